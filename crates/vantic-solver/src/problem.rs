@@ -1,0 +1,349 @@
+//! The problem: variables, parameters, rules and settling steps; checked here and nowhere else.
+
+use crate::tolerance::ENTRY;
+use std::collections::BTreeMap;
+use std::ops::Sub;
+
+macro_rules! id {
+    ($(#[$doc:meta])* $name:ident) => {
+        $(#[$doc])*
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+        pub struct $name(pub(crate) u32);
+
+        impl $name {
+            /// The position in the table this id belongs to, counted from 0 in order of creation.
+            pub fn index(self) -> usize {
+                self.0 as usize
+            }
+        }
+    };
+}
+id!(
+    /// One unknown of a problem.
+    VarId
+);
+id!(
+    /// One parameter of a problem: known when it is solved, not when it is built.
+    ParamId
+);
+id!(
+    /// One rule of a problem, numbered in written order.
+    RuleId
+);
+
+/// A number that depends on the parameters: `constant + sum of coefficient * parameter`.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Affine {
+    constant: f64,
+    terms: Vec<(ParamId, f64)>,
+}
+
+impl Affine {
+    /// A plain number.
+    pub fn constant(constant: f64) -> Self {
+        Self { constant, terms: Vec::new() }
+    }
+
+    /// The parameter itself.
+    pub fn of(param: ParamId) -> Self {
+        Self { constant: 0.0, terms: vec![(param, 1.0)] }
+    }
+
+    /// This number plus `coefficient * param`.
+    pub fn plus_param(mut self, param: ParamId, coefficient: f64) -> Self {
+        self.terms.push((param, coefficient));
+        self
+    }
+
+    pub(crate) fn at(&self, params: &[f64]) -> f64 {
+        self.constant + self.terms.iter().map(|&(p, c)| c * params[p.index()]).sum::<f64>()
+    }
+
+    fn is_finite(&self) -> bool {
+        self.constant.is_finite() && self.terms.iter().all(|t| t.1.is_finite())
+    }
+}
+
+/// A linear expression: `sum of coefficient * variable`, plus a number that may depend on parameters.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Linear {
+    pub(crate) terms: Vec<(VarId, f64)>,
+    pub(crate) constant: Affine,
+}
+
+impl Linear {
+    /// The variable itself.
+    pub fn of(var: VarId) -> Self {
+        Self { terms: vec![(var, 1.0)], constant: Affine::default() }
+    }
+
+    /// An expression from its parts. A variable may be named more than once.
+    pub fn new(terms: Vec<(VarId, f64)>, constant: Affine) -> Self {
+        Self { terms, constant }
+    }
+
+    /// This expression plus a number.
+    pub fn plus(mut self, number: f64) -> Self {
+        self.constant.constant += number;
+        self
+    }
+
+    /// This expression plus `coefficient * var`.
+    pub fn plus_var(mut self, var: VarId, coefficient: f64) -> Self {
+        self.terms.push((var, coefficient));
+        self
+    }
+
+    /// Repeated variables joined, variables that cancel dropped, in order of the variables.
+    fn tidy(self) -> Self {
+        let mut joined = BTreeMap::new();
+        for (var, c) in self.terms {
+            *joined.entry(var).or_insert(0.0) += c;
+        }
+        let terms = joined.into_iter().filter(|&(_, c): &(VarId, f64)| c.abs() > ENTRY).collect();
+        Self { terms, constant: self.constant }
+    }
+
+    pub(crate) fn at(&self, values: &[f64], params: &[f64]) -> f64 {
+        let known = self.constant.at(params);
+        self.terms.iter().map(|&(v, c)| c * values[v.index()]).sum::<f64>() + known
+    }
+}
+
+impl Sub<Affine> for Linear {
+    type Output = Linear;
+    fn sub(mut self, known: Affine) -> Linear {
+        self.constant.constant -= known.constant;
+        self.constant.terms.extend(known.terms.into_iter().map(|(p, c)| (p, -c)));
+        self
+    }
+}
+
+/// How a rule's expression relates to zero.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Relation {
+    /// The expression is zero. Violation: its absolute value.
+    Equal,
+    /// The expression is at most zero. Violation: the amount above.
+    AtMost,
+    /// The expression is at least zero. Violation: the amount below.
+    AtLeast,
+}
+
+impl Relation {
+    /// The violation where the rule's expression has this value.
+    pub fn violation(self, value: f64) -> f64 {
+        match self {
+            Relation::Equal => value.abs(),
+            Relation::AtMost => value.max(0.0),
+            Relation::AtLeast => (-value).max(0.0),
+        }
+    }
+}
+
+/// How strongly a rule is meant. Smaller is stronger.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Level(pub(crate) u32);
+
+impl Level {
+    /// A rule that has to hold.
+    pub const MUST: Level = Level(0);
+
+    /// The `number`-th level of preference, counted from 1; 0 gives a must.
+    pub fn preference(number: u32) -> Level {
+        Level(number)
+    }
+
+    /// The position in [`crate::Outcome::level_totals`].
+    pub fn index(self) -> usize {
+        self.0 as usize
+    }
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Rule {
+    pub(crate) expr: Linear,
+    pub(crate) relation: Relation,
+    pub(crate) level: Level,
+    pub(crate) weight: f64,
+}
+
+/// One step in settling what the rules leave open.
+#[derive(Clone, Debug)]
+pub struct Settle {
+    pub(crate) own: Linear,
+    pub(crate) toward: Option<Linear>,
+}
+
+impl Settle {
+    /// Make `|own - toward|` least. What `toward` reads must be settled by earlier steps or by
+    /// the rules; its value at that point is taken.
+    pub fn near(own: Linear, toward: Linear) -> Self {
+        Self { own, toward: Some(toward) }
+    }
+
+    /// Make a variable that is given to be at least zero as small as it can be.
+    pub fn least(var: VarId) -> Self {
+        Self { own: Linear::of(var), toward: None }
+    }
+}
+
+/// Why something was refused at the door.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum ProblemError {
+    /// A coefficient, constant or parameter is infinite or not a number.
+    NotFinite,
+    /// A weight is not within 0.001 to 1000.
+    Weight,
+    /// An id belongs to another problem.
+    UnknownId,
+    /// The number of parameter values is not the number of parameters.
+    ParameterCount {
+        /// How many the problem has.
+        expected: usize,
+        /// How many were given.
+        found: usize,
+    },
+}
+
+impl std::fmt::Display for ProblemError {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::NotFinite => write!(f, "a number is infinite or not a number"),
+            Self::Weight => write!(f, "a weight has to be within 0.001 to 1000"),
+            Self::UnknownId => write!(f, "an id belongs to another problem"),
+            Self::ParameterCount { expected, found } => {
+                write!(f, "expected {expected} parameter values, found {found}")
+            }
+        }
+    }
+}
+
+impl std::error::Error for ProblemError {}
+
+/// Collects the parts of a [`Problem`].
+#[derive(Clone, Debug, Default)]
+pub struct ProblemBuilder {
+    problem: Problem,
+}
+
+impl ProblemBuilder {
+    /// An empty problem.
+    pub fn new() -> Self {
+        Self::default()
+    }
+
+    /// A new parameter.
+    pub fn parameter(&mut self) -> ParamId {
+        self.problem.params += 1;
+        ParamId(self.problem.params - 1)
+    }
+
+    /// A new variable that may take any value.
+    pub fn variable(&mut self) -> VarId {
+        self.problem.given.push(false);
+        VarId(self.problem.given.len() as u32 - 1)
+    }
+
+    /// A new variable that is given to be at least zero, above every must.
+    pub fn given_variable(&mut self) -> VarId {
+        self.problem.given.push(true);
+        VarId(self.problem.given.len() as u32 - 1)
+    }
+
+    /// A new rule `expr relation 0`.
+    ///
+    /// # Errors
+    /// A number that is not finite, a weight outside 0.001 to 1000, an id of another problem.
+    pub fn rule(
+        &mut self,
+        expr: Linear,
+        relation: Relation,
+        level: Level,
+        weight: f64,
+    ) -> Result<RuleId, ProblemError> {
+        self.check(&expr)?;
+        if !(1e-3..=1e3).contains(&weight) {
+            return Err(ProblemError::Weight);
+        }
+        self.problem.rules.push(Rule { expr: expr.tidy(), relation, level, weight });
+        Ok(RuleId(self.problem.rules.len() as u32 - 1))
+    }
+
+    /// Adds the next settling step.
+    ///
+    /// # Errors
+    /// As for [`Self::rule`].
+    pub fn settle(&mut self, step: Settle) -> Result<(), ProblemError> {
+        self.check(&step.own)?;
+        if let Some(toward) = &step.toward {
+            self.check(toward)?;
+        }
+        let own = step.own.tidy();
+        self.problem.settle.push(Settle { own, toward: step.toward });
+        Ok(())
+    }
+
+    /// Watches a variable: [`Problem::diagnose`] reports whether it is free. The order of the calls
+    /// is the order in which root causes are told from what follows from them.
+    ///
+    /// # Errors
+    /// An id of another problem.
+    pub fn watch(&mut self, var: VarId) -> Result<(), ProblemError> {
+        if var.index() >= self.problem.given.len() {
+            return Err(ProblemError::UnknownId);
+        }
+        self.problem.watched.push(var);
+        Ok(())
+    }
+
+    /// The finished problem.
+    pub fn build(self) -> Problem {
+        self.problem
+    }
+
+    fn check(&self, expr: &Linear) -> Result<(), ProblemError> {
+        if !expr.constant.is_finite() || expr.terms.iter().any(|t| !t.1.is_finite()) {
+            return Err(ProblemError::NotFinite);
+        }
+        let known = expr.terms.iter().all(|t| t.0.index() < self.problem.given.len())
+            && expr.constant.terms.iter().all(|t| t.0.0 < self.problem.params);
+        if known { Ok(()) } else { Err(ProblemError::UnknownId) }
+    }
+}
+
+/// Variables, rules and settling steps. Immutable; see [`ProblemBuilder`].
+#[derive(Clone, Debug, Default)]
+pub struct Problem {
+    /// Per variable: whether it is given to be at least zero.
+    pub(crate) given: Vec<bool>,
+    pub(crate) params: u32,
+    pub(crate) rules: Vec<Rule>,
+    pub(crate) settle: Vec<Settle>,
+    pub(crate) watched: Vec<VarId>,
+}
+
+impl Problem {
+    /// How many rules there are.
+    pub fn rule_count(&self) -> usize {
+        self.rules.len()
+    }
+
+    /// How many variables there are.
+    pub fn variable_count(&self) -> usize {
+        self.given.len()
+    }
+
+    /// How many levels there are, musts included.
+    pub(crate) fn level_count(&self) -> usize {
+        self.rules.iter().map(|r| r.level.index() + 1).max().unwrap_or(1)
+    }
+
+    pub(crate) fn check_params(&self, params: &[f64]) -> Result<(), ProblemError> {
+        if params.len() != self.params as usize {
+            let (expected, found) = (self.params as usize, params.len());
+            return Err(ProblemError::ParameterCount { expected, found });
+        }
+        if params.iter().all(|p| p.is_finite()) { Ok(()) } else { Err(ProblemError::NotFinite) }
+    }
+}

@@ -1,0 +1,128 @@
+//! What a caller sees: refused input, outcomes, bounds and larger problems.
+
+use vantic_solver::{
+    Affine, FreeKind, Level, Linear, ProblemBuilder, ProblemError, Relation, Settle, Status, VarId, Workspace,
+};
+
+fn equal(b: &mut ProblemBuilder, terms: &[(VarId, f64)], constant: f64, level: u32) {
+    let expr = Linear::new(terms.to_vec(), Affine::constant(constant));
+    b.rule(expr, Relation::Equal, Level::preference(level), 1.0).unwrap();
+}
+
+#[test]
+fn what_is_not_a_number_is_refused_at_the_door() {
+    let mut b = ProblemBuilder::new();
+    let p = b.parameter();
+    let x = b.variable();
+    let rule = |b: &mut ProblemBuilder, expr, weight| b.rule(expr, Relation::Equal, Level::MUST, weight);
+    assert_eq!(rule(&mut b, Linear::of(x).plus(f64::NAN), 1.0), Err(ProblemError::NotFinite));
+    assert_eq!(rule(&mut b, Linear::default().plus_var(x, f64::INFINITY), 1.0), Err(ProblemError::NotFinite));
+    assert_eq!(rule(&mut b, Linear::of(x), 0.0), Err(ProblemError::Weight));
+    let mut other = ProblemBuilder::new();
+    let foreign = (0..4).map(|_| other.variable()).last().unwrap();
+    assert_eq!(rule(&mut b, Linear::of(foreign), 1.0), Err(ProblemError::UnknownId));
+    assert_eq!(b.watch(foreign), Err(ProblemError::UnknownId));
+    rule(&mut b, Linear::of(x) - Affine::of(p), 1.0).unwrap();
+    let problem = b.build();
+    let mut workspace = Workspace::new();
+    let count = ProblemError::ParameterCount { expected: 1, found: 0 };
+    assert_eq!(problem.solve(&[], &mut workspace), Err(count));
+    assert_eq!(problem.solve(&[f64::NAN], &mut workspace), Err(ProblemError::NotFinite));
+    // The workspace is as good as new after a refusal.
+    assert_eq!(problem.solve(&[7.0], &mut workspace).unwrap().value(x), 7.0);
+}
+
+#[test]
+fn empty_and_contradictory_problems_have_outcomes() {
+    let empty = ProblemBuilder::new().build();
+    assert_eq!(empty.solve(&[], &mut Workspace::new()).unwrap().status, Status::Solved);
+
+    let mut b = ProblemBuilder::new();
+    let x = b.given_variable();
+    equal(&mut b, &[], 3.0, 0); // 3 = 0
+    equal(&mut b, &[(x, 1.0)], 5.0, 0); // x = -5, against the given
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    assert_eq!(outcome.status, Status::Broken);
+    assert_eq!(outcome.value(x), 0.0, "a given holds above every must");
+    assert_eq!(outcome.level_totals, [8.0]);
+    let named: Vec<(usize, usize, f64)> =
+        diagnosis.conflicts.iter().map(|c| (c.rules[0].index(), c.givens.len(), c.amount)).collect();
+    assert_eq!(named, [(0, 0, 3.0), (1, 1, 5.0)]);
+}
+
+#[test]
+fn broken_musts_settle_on_the_one_written_first_and_are_not_called_free() {
+    let mut b = ProblemBuilder::new();
+    let x = b.variable();
+    equal(&mut b, &[(x, 1.0)], -10.0, 0);
+    equal(&mut b, &[(x, 1.0)], -30.0, 0);
+    b.watch(x).unwrap();
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    assert_eq!((outcome.value(x), outcome.status), (10.0, Status::Broken));
+    assert_eq!(diagnosis.free, []);
+    assert_eq!(diagnosis.conflicts[0].amount, 20.0);
+}
+
+#[test]
+fn a_tie_names_both_sides_and_its_interval() {
+    let mut b = ProblemBuilder::new();
+    let (x, y) = (b.given_variable(), b.given_variable());
+    equal(&mut b, &[(x, 1.0), (y, 1.0)], -100.0, 0);
+    equal(&mut b, &[(x, 1.0)], -80.0, 1);
+    equal(&mut b, &[(y, 1.0)], -60.0, 1);
+    b.watch(x).unwrap();
+    b.watch(y).unwrap();
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    assert_eq!((outcome.value(x), outcome.value(y)), (80.0, 20.0), "written first goes first");
+    let free = &diagnosis.free;
+    assert_eq!((free[0].kind, free[0].range), (FreeKind::Tied, (Some(40.0), Some(80.0))));
+    assert_eq!(free[0].rules.iter().map(|r| r.index()).collect::<Vec<_>>(), [1, 2]);
+    assert_eq!(free[1].follows, Some(x));
+}
+
+#[test]
+fn a_long_chain_and_many_levels_come_out_exactly() {
+    let mut b = ProblemBuilder::new();
+    let height = b.parameter();
+    let mut bottom = Linear::default();
+    let mut tops = Vec::new();
+    for i in 0..20_000_u32 {
+        let (top, tall) = (b.variable(), b.given_variable());
+        b.rule(
+            Linear::of(top).plus_var(tall, 0.0) - Affine::constant(0.0),
+            Relation::AtLeast,
+            Level::MUST,
+            1.0,
+        )
+        .unwrap();
+        let mut follow = Linear::of(top).plus(-8.0);
+        for (v, c) in tops.last().map(|&(t, h)| [(t, -1.0), (h, -1.0)]).into_iter().flatten() {
+            follow = follow.plus_var(v, c);
+        }
+        b.rule(follow, Relation::Equal, Level::MUST, 1.0).unwrap();
+        equal(&mut b, &[(tall, 1.0)], -f64::from(20 + i % 3), 0);
+        tops.push((top, tall));
+        bottom = Linear::of(top).plus_var(tall, 1.0);
+    }
+    b.rule(bottom - Affine::of(height), Relation::AtMost, Level::preference(40), 1.0).unwrap();
+    let outcome = b.build().solve(&[500_000.0], &mut Workspace::new()).unwrap();
+    // 20,000 gaps of 8, and heights of 20, 21, 22 in turn; the last one is 21.
+    let end = 20_000.0 * 8.0 + 6_666.0 * 63.0 + 20.0 + 21.0;
+    assert_eq!(outcome.value(tops[19_999].0), end - 21.0);
+    assert_eq!(outcome.level_totals.len(), 41);
+    assert_eq!(outcome.level_totals[40], end - 500_000.0);
+}
+
+#[test]
+fn a_block_beyond_the_stated_size_stops_instead_of_running_on() {
+    let mut b = ProblemBuilder::new();
+    let vars: Vec<VarId> = (0..8_000).map(|_| b.given_variable()).collect();
+    for pair in vars.windows(2) {
+        let expr = Linear::of(pair[0]).plus_var(pair[1], -1.0);
+        b.rule(expr, Relation::AtMost, Level::preference(1), 1.0).unwrap();
+    }
+    b.settle(Settle::least(vars[0])).unwrap();
+    let outcome = b.build().solve(&[], &mut Workspace::new()).unwrap();
+    assert_eq!(outcome.status, Status::Stopped);
+    assert!(outcome.values.iter().all(|v| v.is_finite() && *v >= 0.0));
+}
