@@ -1,1 +1,79 @@
-//! x
+//! Vantic places views by linear rules, and says what is wrong with the rules.
+//!
+//! A screen is built in Rust, or read from a screen file with [`read`]. A [`Plan`] compiles it;
+//! [`Plan::place`] gives the frames on a display, [`check()`] everything wrong or doubtful.
+//!
+//! ```
+//! use vantic::{Coordinates, Display, PlainText, Plan, SAFE, ScreenBuilder, Side};
+//!
+//! let mut build = ScreenBuilder::new("quay");
+//! let [fit] = build.ladder(["fit"]);
+//! let board = build.view("board");
+//! build.rule(board, board.pin([(Side::Left, 16.0), (Side::Right, 16.0), (Side::Top, 8.0)], SAFE));
+//! build.rule(board, board.height().equals(SAFE.height() * 0.6).prefer(fit));
+//! build.rule(board, board.height().at_most(400.0));
+//! let plan = Plan::new(build.finish()?)?;
+//! let frame = plan.place(&Display::new(390.0, 844.0)?, &PlainText)?.frame(board).unwrap();
+//! assert_eq!((frame.left, frame.top, frame.width, frame.height), (16.0, 8.0, 358.0, 400.0));
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+//!
+//! The same screen as a file:
+//!
+//! ```
+//! let source = vantic::read(
+//!     "screen quay {
+//!          ladder fit
+//!          view board {
+//!              pin left 16, right 16, top 8 to safe
+//!              height = 60% of safe.height ~ fit
+//!              height <= 400
+//!          }
+//!      }",
+//! )?;
+//! assert_eq!(source.screen.rules().count(), 3);
+//! # Ok::<(), vantic::SourceErrors>(())
+//! ```
+//!
+//! # Units and meaning
+//!
+//! All lengths are logical pixels from the screen's top left corner, y down. A rule without a
+//! level is a must; one on a level gives way to every must and every stronger level. Where musts
+//! contradict one another a placement still comes back, and [`Placement::broken`] names them.
+//!
+//! # Limits
+//!
+//! At most [`MAX_VIEWS`] views, nested at most [`MAX_NESTING`] deep, [`MAX_BANDS`] bands, numbers
+//! up to [`MAX_NUMBER`], files up to [`MAX_FILE_BYTES`] bytes.
+
+mod check;
+mod coordinate;
+mod display;
+mod finding;
+mod measure;
+mod plan;
+mod read;
+mod screen;
+mod syntax;
+
+pub use check::{Report, check, number};
+pub use coordinate::{
+    Comparison, Coordinate, Coordinates, Expr, Pair, Place, Relation, SAFE, SCREEN, Side, Term, bearing,
+    ratio,
+};
+pub use display::{
+    CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
+};
+pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
+pub use measure::{Measure, PlainText, TextRequest, TextSize};
+pub use plan::{
+    Contradiction, Examination, Frame, FreeCoordinate, Missed, NamedPlacement, PlaceError, Placement, Plan,
+    PlanError, RuleRef,
+};
+pub use read::{Source, SourceMap, read, read_bytes};
+pub use screen::{
+    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, LevelId, MAX_BANDS, MAX_NESTING,
+    MAX_NUMBER, MAX_VIEWS, Order, Property, Rule, RuleId, SNUG, Screen, ScreenBuilder, Strength, Text, View,
+    ViewId, WHOLE,
+};
+pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};

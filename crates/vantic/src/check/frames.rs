@@ -1,0 +1,161 @@
+//! Where things landed: cut content, views outside, siblings over one another.
+
+use super::words::{list, number};
+use crate::finding::{Code, Finding, Severity};
+use crate::plan::{Frame, Placement};
+use crate::screen::{Screen, ViewId};
+
+/// Differences of at most this many logical pixels are not seen.
+const UNSEEN: f64 = 0.005;
+
+/// The views that are painted and have an area, with their frames.
+fn seen<'a>(screen: &'a Screen, placement: &'a Placement) -> impl Iterator<Item = (ViewId, Frame)> + 'a {
+    screen.views().filter_map(|(id, _)| {
+        let frame = placement.frame(id)?;
+        let has_area = frame.width > UNSEEN && frame.height > UNSEEN;
+        (placement.painted[id.index()] && has_area).then_some((id, frame))
+    })
+}
+
+pub(super) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for (id, _) in screen.views() {
+        let (Some(frame), Some(text)) = (placement.frame(id), placement.texts[id.index()]) else { continue };
+        let (wide, high) = (text.longest - frame.width, text.height - frame.height);
+        if !placement.painted[id.index()] || wide.max(high) <= UNSEEN {
+            continue;
+        }
+        let path = screen.path(id);
+        let mut finding = Finding::new(Code::Cut, Severity::Error);
+        finding.message = match (wide > UNSEEN, text.lines) {
+            (true, _) => format!(
+                "`{path}` is cut: its longest word needs a width of {}, and there are {}",
+                number(text.longest),
+                number(frame.width)
+            ),
+            (false, lines) => format!(
+                "`{path}` is cut: its {lines} line{} need a height of {}, and there are {}",
+                if lines == 1 { "" } else { "s" },
+                number(text.height),
+                number(frame.height)
+            ),
+        };
+        finding.help = "give it more room, a smaller font in a band, or fewer words".into();
+        finding.coordinates = [(wide, "width"), (high, "height")]
+            .iter()
+            .filter(|(by, _)| *by > UNSEEN)
+            .map(|(_, c)| format!("{path}.{c}"))
+            .collect();
+        finding.views = vec![path];
+        finding.amount = wide.max(high);
+        findings.push(finding);
+    }
+}
+
+/// How far a frame reaches beyond a box: left, top, right, bottom.
+fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
+    [
+        within.left - frame.left,
+        within.top - frame.top,
+        frame.right() - within.right(),
+        frame.bottom() - within.bottom(),
+    ]
+}
+
+const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
+
+pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    let display = placement.screen_frame();
+    for (id, frame) in seen(screen, placement) {
+        let path = screen.path(id);
+        let parent = screen.view(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
+        let off_screen = beyond(&frame, &display);
+        // What its parent does as well is told of the parent.
+        let parents = parent.map_or([0.0; 4], |(_, p)| beyond(&p, &display));
+        let own: Vec<(usize, f64)> = (0..4)
+            .map(|i| (i, off_screen[i]))
+            .filter(|&(i, by)| by > UNSEEN && by > parents[i].max(0.0) + UNSEEN)
+            .collect();
+        let mut finding;
+        let (sides, of) = if own.is_empty() {
+            let Some((parent, parent_frame)) = parent else { continue };
+            let over = beyond(&frame, &parent_frame);
+            let sides: Vec<(usize, f64)> = (0..4)
+                .map(|i| (i, over[i]))
+                .filter(|&(i, by)| by > UNSEEN && off_screen[i] <= UNSEEN)
+                .collect();
+            if sides.is_empty() {
+                continue;
+            }
+            finding = Finding::new(Code::Outside, Severity::Warning);
+            finding.help = "keep it inside with a rule such as `right <= parent.right - 8`, or move it out of its parent".into();
+            (sides, format!("its parent `{}`", screen.path(parent)))
+        } else {
+            finding = Finding::new(Code::Outside, Severity::Error);
+            finding.help =
+                "pin it to the other side too, or let a gap before it give way with a level".into();
+            (own, "the screen".to_owned())
+        };
+        let parts: Vec<String> =
+            sides.iter().map(|&(i, by)| format!("{} beyond the {} of {of}", number(by), SIDES[i])).collect();
+        let lost = finding.severity == Severity::Error && frame.shared(&display).is_none();
+        finding.message = if lost {
+            format!("`{path}` is lost: it lies wholly off the screen, {}", parts.join(" and "))
+        } else {
+            format!("`{path}` reaches {}", parts.join(" and "))
+        };
+        finding.coordinates = sides.iter().map(|&(i, _)| format!("{path}.{}", SIDES[i])).collect();
+        finding.views = vec![path];
+        finding.amount = sides.iter().map(|s| s.1).fold(0.0, f64::max);
+        findings.push(finding);
+    }
+}
+
+pub(super) fn overlaps(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    let mut families: Vec<Vec<(ViewId, Frame)>> = vec![Vec::new(); screen.views().count() + 1];
+    for (id, frame) in seen(screen, placement) {
+        families[screen.view(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
+    }
+    for (family, mut members) in families.into_iter().enumerate() {
+        let parent = family.checked_sub(1).map_or(Some(placement.screen_frame()), |p| placement.frames[p]);
+        // A backdrop has leave: a view that covers its parent and is painted before the others.
+        let is_backdrop =
+            |frame: &Frame| parent.is_some_and(|p| beyond(&p, frame).iter().all(|by| *by <= UNSEEN));
+        // Swept along the axis on which they lie further apart, so that long lists stay cheap.
+        let spread = |edge: fn(&Frame) -> f64| {
+            let (low, high) = members
+                .iter()
+                .map(|m| edge(&m.1))
+                .fold((f64::MAX, f64::MIN), |(l, h), e| (l.min(e), h.max(e)));
+            high - low
+        };
+        let sideways = spread(|f| f.left) > spread(|f| f.top);
+        let edges = |f: &Frame| if sideways { (f.left, f.right()) } else { (f.top, f.bottom()) };
+        members.sort_by(|a, b| edges(&a.1).0.total_cmp(&edges(&b.1).0).then(a.0.cmp(&b.0)));
+        for (i, a) in members.iter().enumerate() {
+            for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1) {
+                let (below, above) = if a.0 < b.0 { (a, b) } else { (b, a) };
+                let shared = below.1.shared(&above.1).filter(|s| s.width > UNSEEN && s.height > UNSEEN);
+                if let Some(shared) = shared.filter(|_| !is_backdrop(&below.1)) {
+                    findings.push(overlap(screen, below.0, above.0, &shared));
+                }
+            }
+        }
+    }
+}
+
+fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Finding {
+    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
+    finding.views = vec![screen.path(below), screen.path(above)];
+    finding.amount = shared.width * shared.height;
+    finding.message = format!(
+        "{} overlap by {} x {} ({} square), `{}` is on top",
+        list(&finding.views),
+        number(shared.width),
+        number(shared.height),
+        number(finding.amount),
+        finding.views[1]
+    );
+    finding.help =
+        format!("keep them apart with a rule, or `accept overlap: {} \"why\"`", finding.views.join(", "));
+    finding
+}

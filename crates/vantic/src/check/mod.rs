@@ -1,0 +1,116 @@
+//! Checking a screen on displays: everything wrong or doubtful, as findings.
+//!
+//! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
+//! [`frames`] at where things landed; this module gathers what they find over the displays, joins
+//! what is the same on several, and sets aside what the author accepts.
+
+mod frames;
+mod rules;
+mod words;
+
+use crate::display::Display;
+use crate::finding::{Code, Finding, Severity};
+use crate::measure::Measure;
+use crate::plan::{PlaceError, Placement, Plan};
+use crate::screen::Screen;
+pub use words::number;
+
+/// What a check found, and the placements it looked at.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Report {
+    /// The findings, the worst first. Those that the author accepts are among them, marked.
+    pub findings: Vec<Finding>,
+    /// The placement on each display.
+    pub placements: Vec<Placement>,
+}
+
+impl Report {
+    /// The findings that the author does not accept.
+    pub fn open(&self) -> impl Iterator<Item = &Finding> {
+        self.findings.iter().filter(|f| f.accepted.is_none())
+    }
+
+    /// Whether an error is among them (or any finding, if `strict`).
+    pub fn has_failed(&self, strict: bool) -> bool {
+        self.open().any(|f| strict || f.severity == Severity::Error)
+    }
+}
+
+/// Checks a screen on displays.
+///
+/// # Errors
+/// As for [`Plan::place`].
+pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
+    let screen = plan.screen();
+    let mut findings: Vec<Finding> = Vec::new();
+    let mut placements = Vec::new();
+    for display in displays {
+        let examined = plan.examine(display, measure)?;
+        let mut here = Vec::new();
+        rules::conflicts(screen, &examined, &mut here);
+        rules::open_coordinates(screen, &examined, &mut here);
+        rules::missed(screen, &examined.placement, &mut here);
+        frames::cut(screen, &examined.placement, &mut here);
+        frames::outside(screen, &examined.placement, &mut here);
+        frames::overlaps(screen, &examined.placement, &mut here);
+        for mut finding in here {
+            finding.displays = vec![display.name().to_owned()];
+            join(&mut findings, finding);
+        }
+        placements.push(examined.placement);
+    }
+    let mut everywhere = Vec::new();
+    rules::bare(screen, &mut everywhere);
+    for mut finding in everywhere {
+        finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
+        findings.push(finding);
+    }
+    accept(screen, &mut findings, displays);
+    findings.sort_by(|a, b| {
+        let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
+        rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
+    });
+    Ok(Report { findings, placements })
+}
+
+/// One finding for one cause: the message is that of the worst display.
+fn join(findings: &mut Vec<Finding>, finding: Finding) {
+    match findings.iter_mut().find(|f| f.is_same(&finding)) {
+        Some(same) => {
+            let displays = std::mem::take(&mut same.displays);
+            if finding.amount > same.amount {
+                *same = Finding { displays: finding.displays.clone(), ..finding.clone() };
+            }
+            same.displays = displays;
+            same.displays.extend(finding.displays);
+        }
+        None => findings.push(finding),
+    }
+}
+
+/// Marks what the author accepts; an acceptance that accepts nothing is a finding itself.
+fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: &[Display]) {
+    let mut idle = Vec::new();
+    for acceptance in screen.acceptances() {
+        let names = acceptance.names();
+        let mut used = false;
+        for finding in findings.iter_mut().filter(|f| f.code.name() == acceptance.code()) {
+            let same =
+                |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
+            if same(&finding.views) || same(&finding.rules) {
+                finding.accepted = Some(acceptance.reason().to_owned());
+                used = true;
+            }
+        }
+        if !used {
+            let mut finding = Finding::new(Code::Idle, Severity::Note);
+            finding.views = names.iter().filter(|n| screen.find(n).is_some()).cloned().collect();
+            finding.rules = names.iter().filter(|n| screen.find(n).is_none()).cloned().collect();
+            finding.message = format!("`accept {}: {}` accepts nothing", acceptance.code(), names.join(", "));
+            finding.help = "take the line out if what it accepted is mended".into();
+            finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
+            idle.push(finding);
+        }
+    }
+    findings.extend(idle);
+}

@@ -1,0 +1,219 @@
+//! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
+
+use super::words::{interval, list, number, once};
+use crate::coordinate::{Coordinate, Place, Relation};
+use crate::finding::{Code, Finding, Severity};
+use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
+use crate::screen::{Screen, ViewId};
+
+/// What gave way by no more than this many logical pixels is not worth a word.
+const WORTH_A_WORD: f64 = 0.005;
+
+fn coordinate(screen: &Screen, view: ViewId, coordinate: Coordinate) -> String {
+    format!("{}.{}", screen.path(view), coordinate.spelling())
+}
+
+fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
+    once(rules.iter().filter_map(|r| r.owner(screen)).map(|v| screen.path(v)))
+}
+
+fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
+    match rule {
+        RuleRef::Written { rule, relation } => screen.rule(rule).relations().get(relation),
+        RuleRef::Whole(_) | RuleRef::Snug(_) => None,
+    }
+}
+
+pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+    for contradiction in &examined.contradictions {
+        let mut finding = Finding::new(Code::Conflict, Severity::Error);
+        finding.rules = once(contradiction.rules.iter().map(|r| r.name(screen)));
+        finding.views = owners(screen, &contradiction.rules);
+        finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
+        finding.amount = contradiction.amount;
+        // The coordinate in dispute is the one that the rule written last speaks of first.
+        let last = contradiction.rules.last().and_then(|&r| Some((relation(screen, r)?, r.owner(screen))));
+        if let Some((term, owner)) = last.and_then(|(r, owner)| Some((r.terms().next()?, owner))) {
+            let view = match term.place {
+                Place::View(v) => Some(v),
+                _ => owner,
+            };
+            finding.coordinates.extend(view.map(|v| coordinate(screen, v, term.coordinate)));
+        }
+        let amount = number(contradiction.amount);
+        finding.message = match (finding.rules.as_slice(), finding.given.as_slice()) {
+            ([one], []) => format!("`{one}` contradicts itself by {amount}"),
+            ([one], given) => {
+                format!("`{one}` cannot hold: it would make {} negative, by {amount}", list(given))
+            }
+            (rules, []) => format!("{} cannot all hold: they are {amount} apart", list(rules)),
+            (rules, given) => {
+                format!("{} cannot all hold unless {} goes {amount} below zero", list(rules), list(given))
+            }
+        };
+        finding.help =
+            "drop one of them, turn one into `<=` or `>=`, or let one give way with a level".into();
+        findings.push(finding);
+    }
+}
+
+/// One finding for each view with a root cause; what follows is folded under it.
+pub(super) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+    let free = &examined.free;
+    let mut done: Vec<(ViewId, bool)> = Vec::new();
+    for root in free.iter().filter(|f| f.follows.is_none()) {
+        let key = (root.view, root.tied);
+        if done.contains(&key) {
+            continue;
+        }
+        done.push(key);
+        let same = |f: &&FreeCoordinate| f.follows.is_none() && f.view == root.view && f.tied == root.tied;
+        let roots: Vec<&FreeCoordinate> = free.iter().filter(same).collect();
+        let follows: Vec<&FreeCoordinate> = free
+            .iter()
+            .filter(|f| f.follows.is_some_and(|to| roots.iter().any(|r| (r.view, r.coordinate) == to)))
+            .collect();
+        let code = if root.tied { Code::Tie } else { Code::Ambiguous };
+        let severity = if root.tied { Severity::Warning } else { Severity::Error };
+        let mut finding = Finding::new(code, severity);
+        let name = |f: &&FreeCoordinate| coordinate(screen, f.view, f.coordinate);
+        finding.views = vec![screen.path(root.view)];
+        finding.coordinates = roots.iter().map(name).collect();
+        finding.follows = follows.iter().map(name).collect();
+        finding.ranges = roots.iter().chain(&follows).map(|f| (name(f), f.range)).collect();
+        if root.tied {
+            tie(screen, &roots, &mut finding);
+        } else {
+            ambiguous(screen, &roots, &mut finding);
+        }
+        findings.push(finding);
+    }
+}
+
+fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
+    let view = screen.path(roots[0].view);
+    let open: Vec<String> =
+        roots.iter().map(|f| format!("{} can be {}", f.coordinate.spelling(), interval(f.range))).collect();
+    finding.message = format!("`{view}` is not settled: {}", open.join(", "));
+    let mut help = Vec::new();
+    let has = |c| roots.iter().any(|f| f.coordinate == c);
+    if has(Coordinate::Left) {
+        help.push("a pin to a side or a middle");
+    }
+    if has(Coordinate::Top) {
+        help.push("a pin to the top, the bottom or a middle");
+    }
+    if has(Coordinate::Width) {
+        help.push("a width, or pins on both sides");
+    }
+    if has(Coordinate::Height) {
+        help.push("a height, or pins at top and bottom");
+    }
+    finding.help = format!("give `{view}` {}", help.join("; "));
+    if !finding.follows.is_empty() {
+        finding.help += &format!("; that settles {} too", list(&finding.follows));
+    }
+}
+
+fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
+    let mut rules: Vec<RuleRef> = roots.iter().flat_map(|r| r.rules.iter().copied()).collect();
+    rules.sort();
+    finding.rules = once(rules.iter().map(|r| r.name(screen)));
+    let texts: Vec<ViewId> = rules
+        .iter()
+        .filter_map(|r| match r {
+            RuleRef::Snug(v) | RuleRef::Whole(v) => Some(*v),
+            RuleRef::Written { .. } => None,
+        })
+        .collect();
+    let ranges: Vec<String> = roots
+        .iter()
+        .map(|f| format!("`{}` can be {}", coordinate(screen, f.view, f.coordinate), interval(f.range)))
+        .collect();
+    let levels = once(rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
+    if texts.len() == rules.len() && !texts.is_empty() {
+        let names = once(texts.iter().map(|&v| screen.path(v)));
+        finding.message = format!("{} compete for too little room: {}", list(&names), ranges.join(", "));
+        finding.help =
+            "say which gives way: a width for one of them on a level, or a rule that shares the room".into();
+    } else {
+        let on = list(&levels);
+        finding.message =
+            format!("{} pull against one another on level {on}: {}", list(&finding.rules), ranges.join(", "));
+        finding.help = "put one of them on a weaker level, or give them different weights".into();
+    }
+    finding.message += "; for now the one written first goes first";
+}
+
+pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for missed in &placement.missed {
+        // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
+        let RuleRef::Written { .. } = missed.rule else { continue };
+        if missed.by <= WORTH_A_WORD {
+            continue;
+        }
+        let mut finding = Finding::new(Code::Missed, Severity::Note);
+        let name = missed.rule.name(screen);
+        let level = missed.rule.level(screen).unwrap_or_default();
+        finding.message = format!("`{name}` on level `{level}` gave way by {}", number(missed.by));
+        finding.help = "nothing to do if that is meant; a stronger level would make it hold".into();
+        finding.views = owners(screen, &[missed.rule]);
+        finding.coordinates = relation(screen, missed.rule)
+            .and_then(|r| r.terms().next())
+            .and_then(|t| match t.place {
+                Place::View(v) => Some(coordinate(screen, v, t.coordinate)),
+                _ => None,
+            })
+            .into_iter()
+            .collect();
+        finding.rules = vec![name];
+        finding.amount = missed.by;
+        findings.push(finding);
+    }
+    for &view in &placement.unsettled {
+        let mut finding = Finding::new(Code::Unsettled, Severity::Error);
+        let path = screen.path(view);
+        finding.message =
+            format!("the lines of `{path}` do not come to rest: its width depends on its height");
+        finding.help = "give the text a width that does not depend on how high it is".into();
+        finding.views = vec![path];
+        findings.push(finding);
+    }
+    if placement.stopped {
+        let mut finding = Finding::new(Code::Unsettled, Severity::Error);
+        finding.message = "too many rules hang together to be settled; the frames are not the best".into();
+        finding.help = "turn preferences that nothing depends on into musts, or split the screen".into();
+        findings.push(finding);
+    }
+}
+
+/// A nested view's edge tied to a bare number.
+pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
+    for (id, rule) in screen.rules() {
+        let Some(owner) = rule.owner() else { continue };
+        if screen.view(owner).parent().is_none() {
+            continue;
+        }
+        for relation in rule.relations() {
+            let mut terms = relation.terms();
+            let (Some(term), None) = (terms.next(), terms.next()) else { continue };
+            if term.place != Place::View(owner) || !term.coordinate.is_position() {
+                continue;
+            }
+            let spelled = term.coordinate.spelling();
+            let value = number(relation.left.constant() + relation.right.constant());
+            let sign = relation.comparison.spelling();
+            let parent = screen.view(owner).parent().map(|p| screen.path(p)).unwrap_or_default();
+            let mut finding = Finding::new(Code::Bare, Severity::Note);
+            let name = screen.rule_name(id);
+            finding.message = format!(
+                "`{name}` ties {spelled} to the bare number {value}, measured from the screen's corner and not from `{parent}`"
+            );
+            finding.help = format!("write `{spelled} {sign} parent.{spelled} + ...` if `{parent}` was meant");
+            finding.views = vec![screen.path(owner)];
+            finding.coordinates = vec![coordinate(screen, owner, term.coordinate)];
+            finding.rules = vec![name];
+            findings.push(finding);
+        }
+    }
+}

@@ -1,0 +1,321 @@
+//! Displays: what a screen is shown on, and a catalogue of classes of them.
+
+use serde::Serialize;
+
+/// The largest side of a display, in logical pixels.
+pub const MAX_DISPLAY_SIDE: f64 = 1_000_000.0;
+
+/// Which way a line of text runs.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Direction {
+    /// From left to right.
+    #[default]
+    LeftToRight,
+    /// From right to left.
+    RightToLeft,
+}
+
+/// The parts of a display's sides that are covered by the device, in logical pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+pub struct Insets {
+    /// At the left side.
+    pub left: f64,
+    /// At the top.
+    pub top: f64,
+    /// At the right side.
+    pub right: f64,
+    /// At the bottom.
+    pub bottom: f64,
+}
+
+/// What a screen is shown on. Its numbers are finite and in range.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Display {
+    name: String,
+    width: f64,
+    height: f64,
+    insets: Insets,
+    density: f64,
+    text_scale: f64,
+    direction: Direction,
+    touch: bool,
+}
+
+/// Why a display was refused.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum DisplayError {
+    /// A side is not within 1 to [`MAX_DISPLAY_SIDE`].
+    #[error("a display's sides have to be within 1 and 1000000 logical pixels, not {width} x {height}")]
+    Side {
+        /// The width that was given.
+        width: f64,
+        /// The height that was given.
+        height: f64,
+    },
+    /// The insets are negative or leave no room.
+    #[error("the insets of {name} leave no room, or are below zero")]
+    Insets {
+        /// The display.
+        name: String,
+    },
+    /// The density or the text scale is not within 0.1 to 20.
+    #[error("{what} has to be within 0.1 and 20, not {value}")]
+    Factor {
+        /// Density or text scale.
+        what: &'static str,
+        /// The value that was given.
+        value: f64,
+    },
+}
+
+impl Display {
+    /// A display of this size in logical pixels, named after it, without insets, read from left to
+    /// right, at density 1 and text scale 1.
+    ///
+    /// # Errors
+    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`].
+    pub fn new(width: f64, height: f64) -> Result<Self, DisplayError> {
+        let within = |side| (1.0..=MAX_DISPLAY_SIDE).contains(&side);
+        if !within(width) || !within(height) {
+            return Err(DisplayError::Side { width, height });
+        }
+        let name = format!("{width}x{height}");
+        let (insets, direction) = (Insets::default(), Direction::LeftToRight);
+        Ok(Self { name, width, height, insets, density: 1.0, text_scale: 1.0, direction, touch: false })
+    }
+
+    /// The same display under another name.
+    pub fn named(self, name: impl Into<String>) -> Self {
+        Self { name: name.into(), ..self }
+    }
+
+    /// The same display with these insets.
+    ///
+    /// # Errors
+    /// Insets below zero, not finite, or that leave no room.
+    pub fn with_insets(self, insets: Insets) -> Result<Self, DisplayError> {
+        let Insets { left, top, right, bottom } = insets;
+        let valid = [left, top, right, bottom].iter().all(|i| i.is_finite() && *i >= 0.0);
+        if valid && left + right < self.width && top + bottom < self.height {
+            Ok(Self { insets, ..self })
+        } else {
+            Err(DisplayError::Insets { name: self.name })
+        }
+    }
+
+    /// The same display with this many device pixels to a logical pixel.
+    ///
+    /// # Errors
+    /// A density that is not within 0.1 to 20.
+    pub fn with_density(self, density: f64) -> Result<Self, DisplayError> {
+        Ok(Self { density: factor("the density", density)?, ..self })
+    }
+
+    /// The same display with the reader's text scale.
+    ///
+    /// # Errors
+    /// A text scale that is not within 0.1 to 20.
+    pub fn with_text_scale(self, text_scale: f64) -> Result<Self, DisplayError> {
+        Ok(Self { text_scale: factor("the text scale", text_scale)?, ..self })
+    }
+
+    /// The same display read in this direction.
+    pub fn with_direction(self, direction: Direction) -> Self {
+        Self { direction, ..self }
+    }
+
+    /// The same display, operated by touch or not.
+    pub fn with_touch(self, touch: bool) -> Self {
+        Self { touch, ..self }
+    }
+
+    /// The same display turned by a quarter, its insets turned with it (the top comes to the left).
+    pub fn turned(self) -> Self {
+        let Insets { left, top, right, bottom } = self.insets;
+        let insets = Insets { left: top, top: right, right: bottom, bottom: left };
+        let name = match self.name.strip_suffix(TURNED) {
+            Some(upright) => upright.to_owned(),
+            None if self.name == format!("{}x{}", self.width, self.height) => {
+                format!("{}x{}", self.height, self.width)
+            }
+            None => format!("{}{TURNED}", self.name),
+        };
+        Self { name, width: self.height, height: self.width, insets, ..self }
+    }
+
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The width in logical pixels.
+    pub fn width(&self) -> f64 {
+        self.width
+    }
+
+    /// The height in logical pixels.
+    pub fn height(&self) -> f64 {
+        self.height
+    }
+
+    /// The insets.
+    pub fn insets(&self) -> Insets {
+        self.insets
+    }
+
+    /// Device pixels to a logical pixel.
+    pub fn density(&self) -> f64 {
+        self.density
+    }
+
+    /// The reader's text scale.
+    pub fn text_scale(&self) -> f64 {
+        self.text_scale
+    }
+
+    /// The reading direction.
+    pub fn direction(&self) -> Direction {
+        self.direction
+    }
+
+    /// Whether it is operated by touch.
+    pub fn is_touch(&self) -> bool {
+        self.touch
+    }
+}
+
+/// What is added to the name of a class for its turned orientation.
+pub const TURNED: &str = "-turned";
+
+fn factor(what: &'static str, value: f64) -> Result<f64, DisplayError> {
+    if (0.1..=20.0).contains(&value) { Ok(value) } else { Err(DisplayError::Factor { what, value }) }
+}
+
+/// A class of displays in the catalogue.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct DisplayClass {
+    /// The name, as `--display` takes it.
+    pub name: &'static str,
+    /// What it stands for.
+    pub about: &'static str,
+    /// The upright size: width and height in logical pixels.
+    pub size: (f64, f64),
+    /// The insets when upright.
+    pub insets: Insets,
+    /// The insets when turned, if it is used that way.
+    pub turned: Option<Insets>,
+    /// Device pixels to a logical pixel.
+    pub density: f64,
+    /// Whether it is operated by touch.
+    pub touch: bool,
+}
+
+const fn insets(left: f64, top: f64, right: f64, bottom: f64) -> Insets {
+    Insets { left, top, right, bottom }
+}
+
+/// The classes of displays that screens are checked on where none is named.
+pub const CATALOGUE: [DisplayClass; 7] = [
+    DisplayClass {
+        name: "handset-small",
+        about: "a small handset, one hand",
+        size: (340.0, 620.0),
+        insets: insets(0.0, 22.0, 0.0, 0.0),
+        turned: Some(insets(0.0, 18.0, 0.0, 0.0)),
+        density: 2.0,
+        touch: true,
+    },
+    DisplayClass {
+        name: "handset-large",
+        about: "a large handset with a rounded screen",
+        size: (424.0, 920.0),
+        insets: insets(0.0, 52.0, 0.0, 28.0),
+        turned: Some(insets(52.0, 0.0, 52.0, 20.0)),
+        density: 3.0,
+        touch: true,
+    },
+    DisplayClass {
+        name: "fold-closed",
+        about: "a folding handset, closed",
+        size: (376.0, 880.0),
+        insets: insets(0.0, 36.0, 0.0, 20.0),
+        turned: Some(insets(36.0, 0.0, 36.0, 16.0)),
+        density: 2.5,
+        touch: true,
+    },
+    DisplayClass {
+        name: "fold-open",
+        about: "a folding handset, open",
+        size: (772.0, 880.0),
+        insets: insets(0.0, 30.0, 0.0, 20.0),
+        turned: Some(insets(0.0, 30.0, 0.0, 20.0)),
+        density: 2.5,
+        touch: true,
+    },
+    DisplayClass {
+        name: "tablet",
+        about: "a tablet",
+        size: (816.0, 1152.0),
+        insets: insets(0.0, 26.0, 0.0, 18.0),
+        turned: Some(insets(0.0, 26.0, 0.0, 18.0)),
+        density: 2.0,
+        touch: true,
+    },
+    DisplayClass {
+        name: "desktop",
+        about: "a window on a desktop computer",
+        size: (1400.0, 860.0),
+        insets: insets(0.0, 0.0, 0.0, 0.0),
+        turned: None,
+        density: 1.0,
+        touch: false,
+    },
+    DisplayClass {
+        name: "wall",
+        about: "a panel on a quay wall, read from afar",
+        size: (1920.0, 1080.0),
+        insets: insets(0.0, 0.0, 0.0, 0.0),
+        turned: Some(insets(0.0, 0.0, 0.0, 0.0)),
+        density: 1.0,
+        touch: false,
+    },
+];
+
+impl DisplayClass {
+    /// The class of this name.
+    pub fn find(name: &str) -> Option<&'static DisplayClass> {
+        CATALOGUE.iter().find(|c| c.name == name)
+    }
+
+    /// The display when upright.
+    pub fn upright(&self) -> Display {
+        let name = self.name.to_owned();
+        self.display(name, self.size.0, self.size.1, self.insets)
+    }
+
+    /// The display when turned, if it is used that way.
+    pub fn on_its_side(&self) -> Option<Display> {
+        let name = format!("{}{TURNED}", self.name);
+        self.turned.map(|insets| self.display(name, self.size.1, self.size.0, insets))
+    }
+
+    /// Each orientation it is used in, upright first.
+    pub fn orientations(&self) -> Vec<Display> {
+        std::iter::once(self.upright()).chain(self.on_its_side()).collect()
+    }
+
+    fn display(&self, name: String, width: f64, height: f64, insets: Insets) -> Display {
+        let (text_scale, direction) = (1.0, Direction::LeftToRight);
+        Display {
+            name,
+            width,
+            height,
+            insets,
+            density: self.density,
+            text_scale,
+            direction,
+            touch: self.touch,
+        }
+    }
+}

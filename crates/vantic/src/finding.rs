@@ -1,0 +1,161 @@
+//! Findings: one thing wrong or doubtful each, as values that any renderer can show.
+
+use serde::Serialize;
+use std::collections::BTreeMap;
+
+macro_rules! codes {
+    ($($(#[$doc:meta])* $code:ident = $name:literal,)*) => {
+        /// What is wrong.
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+        #[serde(rename_all = "snake_case")]
+        pub enum Code { $($(#[$doc])* $code,)* }
+
+        impl Code {
+            /// All codes.
+            pub const ALL: [Code; [$($name),*].len()] = [$(Code::$code),*];
+
+            /// The name in messages, in `accept` and in machine output.
+            pub fn name(self) -> &'static str {
+                match self { $(Code::$code => $name,)* }
+            }
+        }
+    };
+}
+codes! {
+    /// Musts that cannot all hold.
+    Conflict = "conflict",
+    /// A coordinate with more than one best value.
+    Ambiguous = "ambiguous",
+    /// Content and size that do not come to rest.
+    Unsettled = "unsettled",
+    /// A view beyond the screen or beyond its parent.
+    Outside = "outside",
+    /// Content larger than its frame.
+    Cut = "cut",
+    /// Preferences on one level that pull against one another.
+    Tie = "tie",
+    /// Siblings that partly cover one another.
+    Overlap = "overlap",
+    /// A preference that gave way.
+    Missed = "missed",
+    /// A nested view's edge tied to a bare number.
+    Bare = "bare",
+    /// Something written that decides nothing.
+    Idle = "idle",
+}
+
+impl Code {
+    /// The code of this name.
+    pub fn find(name: &str) -> Option<Code> {
+        Self::ALL.into_iter().find(|c| c.name() == name)
+    }
+}
+
+/// How bad a finding is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Severity {
+    /// The screen is broken.
+    Error,
+    /// The screen is probably not what was meant.
+    Warning,
+    /// Worth knowing.
+    Note,
+}
+
+impl Severity {
+    /// The name in messages.
+    pub fn name(self) -> &'static str {
+        match self {
+            Severity::Error => "error",
+            Severity::Warning => "warning",
+            Severity::Note => "note",
+        }
+    }
+}
+
+/// A way out of a finding that has been tried.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Fix {
+    /// What it does, in plain words.
+    pub text: String,
+    /// The edits of the file.
+    pub edits: Vec<Edit>,
+}
+
+/// One edit of a screen file.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Edit {
+    /// The line, counted from 1.
+    pub line: usize,
+    /// The new text of the line.
+    pub text: String,
+}
+
+/// The least and greatest value of a coordinate, in logical pixels; `None` for no bound.
+pub type Interval = [Option<f64>; 2];
+
+/// One thing wrong or doubtful about a screen.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Finding {
+    /// What is wrong.
+    pub code: Code,
+    /// How bad it is.
+    pub severity: Severity,
+    /// The views it is about, by path.
+    pub views: Vec<String>,
+    /// The root causes, as `view.coordinate`.
+    pub coordinates: Vec<String>,
+    /// The coordinates that follow from the root causes.
+    pub follows: Vec<String>,
+    /// The free interval of each coordinate.
+    pub ranges: BTreeMap<String, Interval>,
+    /// The rules that take part, by name.
+    pub rules: Vec<String>,
+    /// The givens that take part, as `view.width` or `view.height`.
+    pub given: Vec<String>,
+    /// The displays it is found on.
+    pub displays: Vec<String>,
+    /// What is wrong, in plain words.
+    pub message: String,
+    /// What to do next, in plain words.
+    pub help: String,
+    /// By how much, in logical pixels, on the worst display; square pixels for an area.
+    pub amount: f64,
+    /// Ways out that were tried.
+    pub fixes: Vec<Fix>,
+    /// Why the author accepts it, if they do.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub accepted: Option<String>,
+}
+
+impl Finding {
+    pub(crate) fn new(code: Code, severity: Severity) -> Self {
+        Self {
+            code,
+            severity,
+            views: Vec::new(),
+            coordinates: Vec::new(),
+            follows: Vec::new(),
+            ranges: BTreeMap::new(),
+            rules: Vec::new(),
+            given: Vec::new(),
+            displays: Vec::new(),
+            message: String::new(),
+            help: String::new(),
+            amount: 0.0,
+            fixes: Vec::new(),
+            accepted: None,
+        }
+    }
+
+    /// Whether it is the same finding, on whatever display.
+    pub(crate) fn is_same(&self, other: &Finding) -> bool {
+        self.code == other.code
+            && self.severity == other.severity
+            && self.views == other.views
+            && self.coordinates == other.coordinates
+            && self.rules == other.rules
+            && self.given == other.given
+    }
+}

@@ -1,0 +1,345 @@
+//! A variant as a problem for the solver.
+
+use super::variant::{Variant, Visibility};
+use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation};
+use crate::display::Direction;
+use crate::screen::{LevelId, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use petgraph::algo::kosaraju_scc;
+use petgraph::graph::{DiGraph, NodeIndex};
+use std::cmp::Reverse;
+use std::collections::{BTreeSet, BinaryHeap};
+use vantic_solver as solver;
+use vantic_solver::{Affine, Level, Linear, ParamId, Problem, ProblemBuilder, Settle, VarId};
+
+/// Where a rule of the solver's problem comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Origin {
+    /// A relation of a rule of the screen.
+    Written { rule: RuleId, relation: usize },
+    /// A text is not smaller than its words, or not larger.
+    Content { view: ViewId, whole: bool },
+}
+
+/// The unknowns of a view.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Box4 {
+    pub(crate) left: VarId,
+    pub(crate) top: VarId,
+    pub(crate) width: VarId,
+    pub(crate) height: VarId,
+}
+
+impl Box4 {
+    /// In the order in which free coordinates are walked.
+    pub(crate) fn each(&self) -> [(Coordinate, VarId); 4] {
+        [
+            (Coordinate::Left, self.left),
+            (Coordinate::Top, self.top),
+            (Coordinate::Width, self.width),
+            (Coordinate::Height, self.height),
+        ]
+    }
+}
+
+/// What is known of the display.
+#[derive(Clone, Copy, Debug)]
+struct DisplayParams {
+    width: ParamId,
+    height: ParamId,
+    left: ParamId,
+    top: ParamId,
+    right: ParamId,
+    bottom: ParamId,
+}
+
+/// What is known of a text once it is measured.
+#[derive(Clone, Copy, Debug)]
+struct TextParams {
+    width: ParamId,
+    longest: ParamId,
+    height: ParamId,
+    ascent: ParamId,
+}
+
+/// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
+/// right, bottom, then for each text its width, longest piece, height and ascent.
+#[derive(Clone, Debug)]
+pub(crate) struct Compiled {
+    pub(crate) problem: Problem,
+    pub(crate) boxes: Vec<Option<Box4>>,
+    /// Per variable of the problem: the view and coordinate it is.
+    pub(crate) meanings: Vec<(ViewId, Coordinate)>,
+    /// Per rule of the problem.
+    pub(crate) origins: Vec<Origin>,
+    /// The texts that are placed, in the order of their parameters.
+    pub(crate) texts: Vec<ViewId>,
+}
+
+impl Compiled {
+    pub(crate) fn new(screen: &Screen, variant: &Variant, direction: Direction) -> Self {
+        let mut build = ProblemBuilder::new();
+        let mut param = || build.parameter();
+        let display = DisplayParams {
+            width: param(),
+            height: param(),
+            left: param(),
+            top: param(),
+            right: param(),
+            bottom: param(),
+        };
+        let mut texts = Vec::new();
+        let mut text_params = vec![None; screen.views.len()];
+        let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
+        for (id, view) in screen.views() {
+            if variant.visible[id.index()] == Visibility::Gone {
+                boxes.push(None);
+                continue;
+            }
+            let (left, top) = (build.variable(), build.variable());
+            let (width, height) = (build.given_variable(), build.given_variable());
+            let unknowns = Box4 { left, top, width, height };
+            meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
+            boxes.push(Some(unknowns));
+            if view.text.is_some() {
+                let mut param = || build.parameter();
+                let measured =
+                    TextParams { width: param(), longest: param(), height: param(), ascent: param() };
+                text_params[id.index()] = Some(measured);
+                texts.push(id);
+            }
+        }
+        let mut compiler =
+            Compiler { screen, variant, direction, display, boxes, text_params, build, origins: Vec::new() };
+        compiler.rules();
+        compiler.contents(&texts);
+        compiler.settling();
+        compiler.watching();
+        let Compiler { boxes, build, origins, .. } = compiler;
+        Self { problem: build.build(), boxes, meanings, origins, texts }
+    }
+}
+
+struct Compiler<'a> {
+    screen: &'a Screen,
+    variant: &'a Variant,
+    direction: Direction,
+    display: DisplayParams,
+    boxes: Vec<Option<Box4>>,
+    text_params: Vec<Option<TextParams>>,
+    build: ProblemBuilder,
+    origins: Vec<Origin>,
+}
+
+impl Compiler<'_> {
+    fn rules(&mut self) {
+        for &id in &self.variant.rules {
+            let rule = self.screen.rule(id);
+            for (index, relation) in rule.relations.iter().enumerate() {
+                let along =
+                    relation.terms().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
+                let expr = self.linear(&(relation.left.clone() - relation.right.clone()), along);
+                let comparison = match relation.comparison {
+                    Comparison::Equal => solver::Relation::Equal,
+                    Comparison::AtMost => solver::Relation::AtMost,
+                    Comparison::AtLeast => solver::Relation::AtLeast,
+                };
+                let (level, weight) = match rule.strength {
+                    Strength::Must => (Level::MUST, 1.0),
+                    Strength::Prefer { level, weight } => (solver_level(level), weight),
+                };
+                self.add(expr, comparison, level, weight, Origin::Written { rule: id, relation: index });
+            }
+        }
+    }
+
+    /// The built-in preferences of texts (`whole` and `snug`).
+    fn contents(&mut self, texts: &[ViewId]) {
+        let level = |name| self.screen.level(name).map_or(Level::MUST, solver_level);
+        let (whole, snug) = (level(WHOLE), level(SNUG));
+        for &view in texts {
+            let (Some(b), Some(t)) = (self.boxes[view.index()], self.text_params[view.index()]) else {
+                continue;
+            };
+            let over = |var, param| Linear::of(var) - Affine::of(param);
+            let (kept, tight) =
+                (Origin::Content { view, whole: true }, Origin::Content { view, whole: false });
+            self.add(over(b.width, t.longest), solver::Relation::AtLeast, whole, 1.0, kept);
+            self.add(over(b.height, t.height), solver::Relation::AtLeast, whole, 1.0, kept);
+            self.add(over(b.width, t.width), solver::Relation::Equal, snug, 1.0, tight);
+            self.add(over(b.height, t.height), solver::Relation::AtMost, snug, 1.0, tight);
+        }
+    }
+
+    fn add(&mut self, expr: Linear, relation: solver::Relation, level: Level, weight: f64, origin: Origin) {
+        let added = self.build.rule(expr, relation, level, weight);
+        debug_assert!(added.is_ok(), "the screen was checked when it was built");
+        if added.is_ok() {
+            self.origins.push(origin);
+        }
+    }
+
+    /// View by view in declared order: start and top near the parent's, then the sizes least.
+    fn settling(&mut self) {
+        for (id, view) in self.screen.views() {
+            let Some(b) = self.boxes[id.index()] else { continue };
+            let parent = view.parent.map_or(Place::Screen, Place::View);
+            for coordinate in [Coordinate::Start, Coordinate::Top] {
+                let own = self.linear(&Expr::of(id.into(), coordinate), true);
+                let toward = self.linear(&Expr::of(parent, coordinate), true);
+                self.settle(Settle::near(own, toward));
+            }
+            self.settle(Settle::least(b.width));
+            self.settle(Settle::least(b.height));
+        }
+    }
+
+    fn settle(&mut self, step: Settle) {
+        let added = self.build.settle(step);
+        debug_assert!(added.is_ok(), "the ids are the builder's own");
+    }
+
+    /// Watches every coordinate, views that are read before those that read them.
+    fn watching(&mut self) {
+        for view in reading_order(self.screen, self.variant) {
+            if let Some(b) = self.boxes[view.index()] {
+                for (_, var) in b.each() {
+                    let watched = self.build.watch(var);
+                    debug_assert!(watched.is_ok(), "the ids are the builder's own");
+                }
+            }
+        }
+    }
+
+    /// An expression in the solver's unknowns. `along`: the middle is measured along the reading
+    /// direction too, since the rule speaks of start or end.
+    fn linear(&self, expr: &Expr, along: bool) -> Linear {
+        let mut sum = Sum { vars: Vec::new(), params: Vec::new() };
+        for term in &expr.terms {
+            self.coordinate(term.place, term.coordinate, along, term.coefficient, &mut sum);
+        }
+        let constant =
+            sum.params.into_iter().fold(Affine::constant(expr.constant), |a, (p, c)| a.plus_param(p, c));
+        Linear::new(sum.vars, constant)
+    }
+
+    fn coordinate(&self, place: Place, coordinate: Coordinate, along: bool, c: f64, sum: &mut Sum) {
+        let mirrored = along && self.direction == Direction::RightToLeft;
+        let mut own = |coordinate, c| self.coordinate(place, coordinate, false, c, sum);
+        match coordinate {
+            // From right to left: start = screen.width - right.
+            Coordinate::Start if mirrored => own(Coordinate::Right, -c),
+            Coordinate::End if mirrored => own(Coordinate::Left, -c),
+            Coordinate::CenterX if mirrored => own(Coordinate::CenterX, -c),
+            Coordinate::Start => return own(Coordinate::Left, c),
+            Coordinate::End => return own(Coordinate::Right, c),
+            _ => return self.plain(place, coordinate, c, sum),
+        }
+        sum.params.push((self.display.width, c));
+    }
+
+    fn plain(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+        let view = self.variant.view_at(self.screen, place);
+        let unknowns = view.and_then(|v| self.boxes[v.index()]);
+        let text = view.and_then(|v| self.text_params[v.index()]);
+        match (coordinate, unknowns, text) {
+            (_, Some(b), text) => self.of_view(b, text, coordinate, c, sum),
+            (_, None, _) => self.of_display(place, coordinate, c, sum),
+        }
+    }
+
+    fn of_view(&self, b: Box4, text: Option<TextParams>, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+        match (coordinate, text) {
+            (Coordinate::Left | Coordinate::Start, _) => sum.vars.push((b.left, c)),
+            (Coordinate::Right | Coordinate::End, _) => sum.vars.extend([(b.left, c), (b.width, c)]),
+            (Coordinate::CenterX, _) => sum.vars.extend([(b.left, c), (b.width, c / 2.0)]),
+            (Coordinate::Top, _) => sum.vars.push((b.top, c)),
+            (Coordinate::CenterY, _) => sum.vars.extend([(b.top, c), (b.height, c / 2.0)]),
+            (Coordinate::Width, _) => sum.vars.push((b.width, c)),
+            (Coordinate::Height, _) => sum.vars.push((b.height, c)),
+            (Coordinate::Baseline, Some(t)) => {
+                sum.vars.push((b.top, c));
+                sum.params.push((t.ascent, c));
+            }
+            (Coordinate::Bottom | Coordinate::Baseline, _) => sum.vars.extend([(b.top, c), (b.height, c)]),
+            (Coordinate::ContentWidth, Some(t)) => sum.params.push((t.width, c)),
+            (Coordinate::ContentHeight, Some(t)) => sum.params.push((t.height, c)),
+            (Coordinate::ContentWidth | Coordinate::ContentHeight, None) => {}
+        }
+    }
+
+    fn of_display(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+        let d = &self.display;
+        let safe = if place == Place::Safe { c } else { 0.0 };
+        let mut add = |side: ParamId, inset_near: (ParamId, f64), inset_far: (ParamId, f64), share: f64| {
+            sum.params.push((side, share * c));
+            sum.params.extend([inset_near, inset_far].map(|(p, k)| (p, k * safe)));
+        };
+        match coordinate {
+            Coordinate::Left | Coordinate::Start => add(d.width, (d.left, 1.0), (d.right, 0.0), 0.0),
+            Coordinate::Right | Coordinate::End => add(d.width, (d.left, 0.0), (d.right, -1.0), 1.0),
+            Coordinate::CenterX => add(d.width, (d.left, 0.5), (d.right, -0.5), 0.5),
+            Coordinate::Width => add(d.width, (d.left, -1.0), (d.right, -1.0), 1.0),
+            Coordinate::Top => add(d.height, (d.top, 1.0), (d.bottom, 0.0), 0.0),
+            Coordinate::Bottom | Coordinate::Baseline => add(d.height, (d.top, 0.0), (d.bottom, -1.0), 1.0),
+            Coordinate::CenterY => add(d.height, (d.top, 0.5), (d.bottom, -0.5), 0.5),
+            Coordinate::Height => add(d.height, (d.top, -1.0), (d.bottom, -1.0), 1.0),
+            Coordinate::ContentWidth | Coordinate::ContentHeight => {}
+        }
+    }
+}
+
+struct Sum {
+    vars: Vec<(VarId, f64)>,
+    params: Vec<(ParamId, f64)>,
+}
+
+/// Musts are level 0 of the solver; the screen's levels follow.
+fn solver_level(level: LevelId) -> Level {
+    Level::preference(level.index() as u32 + 1)
+}
+
+/// Views that are read before those that read them; declared order among the rest and in a cycle.
+fn reading_order(screen: &Screen, variant: &Variant) -> Vec<ViewId> {
+    let mut graph: DiGraph<(), ()> = DiGraph::with_capacity(screen.views.len(), variant.rules.len());
+    let nodes: Vec<NodeIndex> = screen.views.iter().map(|_| graph.add_node(())).collect();
+    for &id in &variant.rules {
+        let rule = screen.rule(id);
+        let Some(owner) = rule.owner else { continue };
+        for term in rule.relations.iter().flat_map(Relation::terms) {
+            if let Some(read) = variant.view_at(screen, term.place)
+                && read != owner
+            {
+                graph.update_edge(nodes[read.index()], nodes[owner.index()], ());
+            }
+        }
+    }
+    // Each cycle counts as one; then always the first declared of those whose sources are done.
+    let cycles: Vec<BTreeSet<usize>> =
+        kosaraju_scc(&graph).into_iter().map(|c| c.into_iter().map(NodeIndex::index).collect()).collect();
+    let mut cycle_of = vec![0; screen.views.len()];
+    for (index, cycle) in cycles.iter().enumerate() {
+        cycle.iter().for_each(|&view| cycle_of[view] = index);
+    }
+    let mut waiting = vec![0_usize; cycles.len()];
+    let mut readers: Vec<Vec<usize>> = vec![Vec::new(); cycles.len()];
+    for edge in graph.raw_edges() {
+        let (from, to) = (cycle_of[edge.source().index()], cycle_of[edge.target().index()]);
+        if from != to {
+            waiting[to] += 1;
+            readers[from].push(to);
+        }
+    }
+    let first = |cycle: usize| Reverse((cycles[cycle].first().copied(), cycle));
+    let mut ready: BinaryHeap<_> = (0..cycles.len()).filter(|&c| waiting[c] == 0).map(first).collect();
+    let mut order = Vec::with_capacity(screen.views.len());
+    while let Some(Reverse((_, cycle))) = ready.pop() {
+        order.extend(cycles[cycle].iter().map(|&v| ViewId(v as u32)));
+        for &reader in &readers[cycle] {
+            waiting[reader] -= 1;
+            if waiting[reader] == 0 {
+                ready.push(first(reader));
+            }
+        }
+    }
+    order
+}

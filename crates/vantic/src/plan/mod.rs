@@ -1,0 +1,129 @@
+//! A screen compiled for placing.
+//!
+//! [`variant`] works out what the bands make of the screen, once for every combination of bands
+//! that some display meets; [`compile`] turns a variant into a problem for the solver;
+//! [`place`] feeds it a display and reads the frames back.
+
+mod compile;
+mod place;
+mod variant;
+
+pub use place::{
+    Contradiction, Examination, Frame, FreeCoordinate, Missed, NamedPlacement, PlaceError, Placement, RuleRef,
+};
+
+use crate::display::{Direction, Display};
+use crate::measure::Measure;
+use crate::screen::{Screen, combinations};
+use compile::Compiled;
+use std::collections::BTreeMap;
+use std::sync::OnceLock;
+use variant::Variant;
+
+/// Why a screen cannot be placed on every display.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum PlanError {
+    /// A rule reads a view that a band hides.
+    #[error("`{rule}` reads `{view}`, which is hidden {bands}; replace or drop the rule there")]
+    ReadsHidden {
+        /// The rule.
+        rule: String,
+        /// The hidden view.
+        view: String,
+        /// In which bands, in words.
+        bands: String,
+    },
+    /// `prev` or `next` finds no sibling once bands have hidden some.
+    #[error("`{rule}`: no sibling {side} `{view}` is left {bands}; replace or drop the rule there")]
+    NoSibling {
+        /// The rule.
+        rule: String,
+        /// The view whose sibling is missing.
+        view: String,
+        /// Before or after.
+        side: &'static str,
+        /// In which bands, in words.
+        bands: String,
+    },
+    /// The bands tell more kinds of display apart than can be looked at one by one.
+    #[error(
+        "the bands tell too many kinds of display apart: use fewer bands, or fewer different numbers in them"
+    )]
+    TooManyBands,
+}
+
+/// A compiled screen, ready to be placed on any display, again and again.
+#[derive(Debug)]
+pub struct Plan {
+    screen: Screen,
+    variants: BTreeMap<(Vec<bool>, Direction), Planned>,
+}
+
+#[derive(Debug)]
+struct Planned {
+    variant: Variant,
+    compiled: OnceLock<Compiled>,
+}
+
+impl Plan {
+    /// Compiles a screen for every kind of display that its bands tell apart.
+    ///
+    /// # Errors
+    /// A rule that reads what a band hides, or bands that tell too many displays apart.
+    pub fn new(screen: Screen) -> Result<Self, PlanError> {
+        let conditions: Vec<_> = screen.bands.iter().map(|b| &b.condition).collect();
+        let combinations = combinations(&conditions).ok_or(PlanError::TooManyBands)?;
+        let mut variants = BTreeMap::new();
+        for (bands, direction) in combinations {
+            let variant = Variant::new(&screen, &bands)?;
+            variants.insert((bands, direction), Planned { variant, compiled: OnceLock::new() });
+        }
+        Ok(Self { screen, variants })
+    }
+
+    /// The screen.
+    pub fn screen(&self) -> &Screen {
+        &self.screen
+    }
+
+    /// Places the screen on a display.
+    ///
+    /// # Errors
+    /// A text engine that returns a measure that is negative or not finite.
+    pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
+        self.with_variant(display, |variant, compiled| {
+            place::place(&self.screen, variant, compiled, display, measure)
+        })
+    }
+
+    /// Places the screen on a display, and says what is open or contradictory there.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
+        self.with_variant(display, |variant, compiled| {
+            place::examine(&self.screen, variant, compiled, display, measure)
+        })
+    }
+
+    fn with_variant<T>(
+        &self,
+        display: &Display,
+        run: impl FnOnce(&Variant, &Compiled) -> Result<T, PlaceError>,
+    ) -> Result<T, PlaceError> {
+        let bands: Vec<bool> = self.screen.bands.iter().map(|b| b.condition.holds(display)).collect();
+        let key = (bands, display.direction());
+        match self.variants.get(&key) {
+            Some(planned) => {
+                let compiled =
+                    planned.compiled.get_or_init(|| Compiled::new(&self.screen, &planned.variant, key.1));
+                run(&planned.variant, compiled)
+            }
+            // Every kind of display was looked at; should one slip through, it is worked out here.
+            None => {
+                let variant = Variant::new(&self.screen, &key.0)?;
+                run(&variant, &Compiled::new(&self.screen, &variant, key.1))
+            }
+        }
+    }
+}

@@ -1,0 +1,430 @@
+//! From a display to frames, and to what is open or contradictory there.
+
+use super::PlanError;
+use super::compile::{Compiled, Origin};
+use super::variant::{Variant, Visibility};
+use crate::coordinate::Coordinate;
+use crate::display::Display;
+use crate::finding::Interval;
+use crate::measure::{Measure, TextRequest, TextSize};
+use crate::screen::{RuleId, Screen, Strength, ViewId};
+use serde::ser::SerializeMap;
+use serde::{Serialize, Serializer};
+use vantic_solver::{FreeKind, Outcome, Status, Workspace};
+
+/// A violation of at most this many logical pixels is not worth a word.
+const NOTICEABLE: f64 = 1e-6;
+
+/// How often texts are measured again at the widths they got.
+const MAX_ROUNDS: usize = 16;
+
+/// A rectangle in logical pixels, measured from the screen's top left corner, y down.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+pub struct Frame {
+    /// The left edge.
+    pub left: f64,
+    /// The top edge.
+    pub top: f64,
+    /// The width, never below zero.
+    pub width: f64,
+    /// The height, never below zero.
+    pub height: f64,
+}
+
+impl Frame {
+    /// The right edge.
+    pub fn right(&self) -> f64 {
+        self.left + self.width
+    }
+
+    /// The bottom edge.
+    pub fn bottom(&self) -> f64 {
+        self.top + self.height
+    }
+
+    /// The part that both frames cover, if it has an area.
+    pub fn shared(&self, other: &Frame) -> Option<Frame> {
+        let (left, top) = (self.left.max(other.left), self.top.max(other.top));
+        let width = self.right().min(other.right()) - left;
+        let height = self.bottom().min(other.bottom()) - top;
+        (width > 0.0 && height > 0.0).then_some(Frame { left, top, width, height })
+    }
+}
+
+/// A rule that a placement or a finding speaks of.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum RuleRef {
+    /// A relation of a rule of the screen, by its place among the rule's relations.
+    Written {
+        /// The rule.
+        rule: RuleId,
+        /// Which of its relations, counted from 0.
+        relation: usize,
+    },
+    /// The built-in preference that a text is not smaller than its words.
+    Whole(ViewId),
+    /// The built-in preference that a text is not larger than its words.
+    Snug(ViewId),
+}
+
+impl From<Origin> for RuleRef {
+    fn from(origin: Origin) -> Self {
+        match origin {
+            Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
+            Origin::Content { view, whole: true } => RuleRef::Whole(view),
+            Origin::Content { view, whole: false } => RuleRef::Snug(view),
+        }
+    }
+}
+
+impl RuleRef {
+    /// What messages call it.
+    pub fn name(self, screen: &Screen) -> String {
+        match self {
+            RuleRef::Written { rule, .. } => screen.rule_name(rule),
+            RuleRef::Whole(view) => format!("{}.whole", screen.path(view)),
+            RuleRef::Snug(view) => format!("{}.snug", screen.path(view)),
+        }
+    }
+
+    /// The view it belongs to, if any.
+    pub fn owner(self, screen: &Screen) -> Option<ViewId> {
+        match self {
+            RuleRef::Written { rule, .. } => screen.rule(rule).owner(),
+            RuleRef::Whole(view) | RuleRef::Snug(view) => Some(view),
+        }
+    }
+
+    /// The name of its level; `None` for a must.
+    pub fn level(self, screen: &Screen) -> Option<&str> {
+        match self {
+            RuleRef::Written { rule, .. } => match screen.rule(rule).strength() {
+                Strength::Must => None,
+                Strength::Prefer { level, .. } => Some(screen.level_name(level)),
+            },
+            RuleRef::Whole(_) => Some(crate::screen::WHOLE),
+            RuleRef::Snug(_) => Some(crate::screen::SNUG),
+        }
+    }
+}
+
+/// A rule that does not hold in a placement.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Missed {
+    /// The rule.
+    pub rule: RuleRef,
+    /// By how much, in logical pixels, without its weight.
+    pub by: f64,
+}
+
+/// Where everything is on one display.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Placement {
+    /// The display.
+    pub display: Display,
+    /// Per view: its frame; `None` where a band removes it.
+    pub frames: Vec<Option<Frame>>,
+    /// Per view: whether it is painted (a hidden view that keeps its space is not).
+    pub painted: Vec<bool>,
+    /// Per view: what its words measure at the width they got.
+    pub texts: Vec<Option<TextSize>>,
+    /// Per view: the font size in logical pixels, the reader's text scale included.
+    pub fonts: Vec<Option<f64>>,
+    /// The preferences that gave way, in written order.
+    pub missed: Vec<Missed>,
+    /// The musts that do not hold, in written order.
+    pub broken: Vec<Missed>,
+    /// The texts whose height did not come to rest.
+    pub unsettled: Vec<ViewId>,
+    /// Whether a bound on the work was met, so that the placement may not be the best.
+    pub stopped: bool,
+}
+
+impl Placement {
+    /// The frame of a view; `None` where a band removes it.
+    pub fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.frames.get(view.index()).copied().flatten()
+    }
+
+    /// The frame of the whole display.
+    pub fn screen_frame(&self) -> Frame {
+        Frame { left: 0.0, top: 0.0, width: self.display.width(), height: self.display.height() }
+    }
+
+    /// The placement in the form that scripts rely on, with the screen's names.
+    pub fn named<'a>(&'a self, screen: &'a Screen) -> NamedPlacement<'a> {
+        let named = |all: &[Missed]| {
+            all.iter()
+                .map(|m| NamedMissed {
+                    rule: m.rule.name(screen),
+                    level: m.rule.level(screen).map(str::to_owned),
+                    by: m.by,
+                })
+                .collect()
+        };
+        NamedPlacement {
+            display: &self.display,
+            frames: NamedFrames { placement: self, screen },
+            missed: named(&self.missed),
+            broken: named(&self.broken),
+        }
+    }
+}
+
+/// A placement with names instead of ids.
+#[derive(Clone, Debug, Serialize)]
+pub struct NamedPlacement<'a> {
+    display: &'a Display,
+    frames: NamedFrames<'a>,
+    missed: Vec<NamedMissed>,
+    broken: Vec<NamedMissed>,
+}
+
+#[derive(Clone, Debug, Serialize)]
+struct NamedMissed {
+    rule: String,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    level: Option<String>,
+    by: f64,
+}
+
+#[derive(Clone, Debug)]
+struct NamedFrames<'a> {
+    placement: &'a Placement,
+    screen: &'a Screen,
+}
+
+impl Serialize for NamedFrames<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        let mut map = serializer.serialize_map(None)?;
+        for (view, _) in self.screen.views() {
+            if let Some(frame) = self.placement.frame(view) {
+                map.serialize_entry(&self.screen.path(view), &frame)?;
+            }
+        }
+        map.end()
+    }
+}
+
+/// Why a screen could not be placed.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum PlaceError {
+    /// The text engine returned a measure that is negative or not finite.
+    #[error("the text engine's measure of `{view}` is below zero or not a number")]
+    Measure {
+        /// The text.
+        view: String,
+    },
+    /// The bands that hold on this display leave a rule without what it reads.
+    #[error(transparent)]
+    Bands(#[from] PlanError),
+}
+
+/// A coordinate with more than one best value.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FreeCoordinate {
+    /// The view.
+    pub view: ViewId,
+    /// `Left`, `Top`, `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether it is free only because preferences on one level pull against one another.
+    pub tied: bool,
+    /// Its best values, from and to; `None` for no bound.
+    pub range: Interval,
+    /// The free coordinate it follows from; `None` for a root cause.
+    pub follows: Option<(ViewId, Coordinate)>,
+    /// For a tied root cause: the preferences that pull.
+    pub rules: Vec<RuleRef>,
+}
+
+/// Musts that cannot hold together; without any one of them the rest can.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Contradiction {
+    /// The musts, in written order.
+    pub rules: Vec<RuleRef>,
+    /// The sizes whose being at least zero takes part.
+    pub givens: Vec<(ViewId, Coordinate)>,
+    /// How far from holding together they are, in logical pixels.
+    pub amount: f64,
+}
+
+/// A placement, and what is open or contradictory about it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Examination {
+    /// The placement.
+    pub placement: Placement,
+    /// The free coordinates; those that others follow from come first.
+    pub free: Vec<FreeCoordinate>,
+    /// The musts that cannot hold together.
+    pub contradictions: Vec<Contradiction>,
+}
+
+pub(super) fn place(
+    screen: &Screen,
+    variant: &Variant,
+    compiled: &Compiled,
+    display: &Display,
+    measure: &dyn Measure,
+) -> Result<Placement, PlaceError> {
+    let settled = Settled::find(screen, variant, compiled, display, measure)?;
+    Ok(settled.placement(screen, variant, compiled, display))
+}
+
+pub(super) fn examine(
+    screen: &Screen,
+    variant: &Variant,
+    compiled: &Compiled,
+    display: &Display,
+    measure: &dyn Measure,
+) -> Result<Examination, PlaceError> {
+    let settled = Settled::find(screen, variant, compiled, display, measure)?;
+    let diagnosed = compiled.problem.diagnose(&settled.params, &mut Workspace::new());
+    let mut placement = settled.placement(screen, variant, compiled, display);
+    let (mut free, mut contradictions) = (Vec::new(), Vec::new());
+    if let Ok((outcome, diagnosis)) = diagnosed {
+        placement.stopped |= outcome.status == Status::Stopped;
+        let rules =
+            |ids: &[vantic_solver::RuleId]| ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+        let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
+        free.extend(diagnosis.free.iter().map(|f| FreeCoordinate {
+            view: meaning(f.var).0,
+            coordinate: meaning(f.var).1,
+            tied: f.kind == FreeKind::Tied,
+            range: [f.range.0, f.range.1],
+            follows: f.follows.map(meaning),
+            rules: rules(&f.rules),
+        }));
+        contradictions.extend(diagnosis.conflicts.iter().map(|c| Contradiction {
+            rules: rules(&c.rules),
+            givens: c.givens.iter().map(|&v| meaning(v)).collect(),
+            amount: c.amount,
+        }));
+    }
+    Ok(Examination { placement, free, contradictions })
+}
+
+/// The parameters at which the heights of the texts fit the widths they get.
+struct Settled {
+    params: Vec<f64>,
+    outcome: Outcome,
+    sizes: Vec<TextSize>,
+    unsettled: Vec<ViewId>,
+}
+
+impl Settled {
+    fn find(
+        screen: &Screen,
+        variant: &Variant,
+        compiled: &Compiled,
+        display: &Display,
+        measure: &dyn Measure,
+    ) -> Result<Self, PlaceError> {
+        let insets = display.insets();
+        let mut params =
+            vec![display.width(), display.height(), insets.left, insets.top, insets.right, insets.bottom];
+        let size_at = |view: ViewId, width: Option<f64>| {
+            let Some(text) = screen.view(view).text() else { return Ok(TextSize::default()) };
+            let font = variant.font(view, text) * display.text_scale();
+            let request = TextRequest { words: &text.words, font, width, direction: display.direction() };
+            let size = measure.measure(&request);
+            let numbers = [size.width, size.longest, size.height, size.ascent];
+            if numbers.iter().all(|n| (0.0..=crate::screen::MAX_NUMBER).contains(n)) {
+                Ok(size)
+            } else {
+                Err(PlaceError::Measure { view: screen.path(view) })
+            }
+        };
+        let unwrapped: Vec<TextSize> =
+            compiled.texts.iter().map(|&v| size_at(v, None)).collect::<Result<_, _>>()?;
+        for size in &unwrapped {
+            params.extend([size.width, size.longest, size.height, size.ascent]);
+        }
+        let mut sizes = unwrapped.clone();
+        let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
+        let mut workspace = Workspace::new();
+        let mut unsettled = Vec::new();
+        for round in 0..=MAX_ROUNDS {
+            let outcome = match compiled.problem.solve(&params, &mut workspace) {
+                Ok(outcome) => outcome,
+                // The display and the measures were checked; what is left cannot be refused.
+                Err(refused) => unreachable!("{refused}"),
+            };
+            let mut moved = Vec::new();
+            for (i, &view) in compiled.texts.iter().enumerate() {
+                let Some(b) = compiled.boxes[view.index()] else { continue };
+                let width = outcome.value(b.width);
+                let fits = width >= unwrapped[i].width - NOTICEABLE;
+                let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
+                sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
+                tallest[i] = tallest[i].max(at.height);
+                if (params[height_param(i)] - at.height).abs() > NOTICEABLE {
+                    moved.push(i);
+                }
+            }
+            if moved.is_empty() || round == MAX_ROUNDS {
+                return Ok(Self { params, outcome, sizes, unsettled });
+            }
+            let last = round + 1 == MAX_ROUNDS;
+            for &i in &moved {
+                params[height_param(i)] = if last { tallest[i] } else { sizes[i].height };
+            }
+            if last {
+                unsettled = moved.iter().map(|&i| compiled.texts[i]).collect();
+            }
+        }
+        unreachable!("the last round returns")
+    }
+
+    fn placement(
+        self,
+        screen: &Screen,
+        variant: &Variant,
+        compiled: &Compiled,
+        display: &Display,
+    ) -> Placement {
+        let value = |v| self.outcome.value(v);
+        let frames: Vec<Option<Frame>> = compiled
+            .boxes
+            .iter()
+            .map(|b| {
+                b.map(|b| Frame {
+                    left: value(b.left),
+                    top: value(b.top),
+                    width: value(b.width),
+                    height: value(b.height),
+                })
+            })
+            .collect();
+        let mut texts = vec![None; frames.len()];
+        let mut fonts = vec![None; frames.len()];
+        for (&view, &size) in compiled.texts.iter().zip(&self.sizes) {
+            texts[view.index()] = Some(size);
+            let text = screen.view(view).text();
+            fonts[view.index()] = text.map(|t| variant.font(view, t) * display.text_scale());
+        }
+        let (mut missed, mut broken) = (Vec::new(), Vec::new());
+        for (&origin, &by) in compiled.origins.iter().zip(&self.outcome.violations) {
+            if by > NOTICEABLE {
+                let rule = RuleRef::from(origin);
+                let list = if rule.level(screen).is_some() { &mut missed } else { &mut broken };
+                list.push(Missed { rule, by });
+            }
+        }
+        Placement {
+            display: display.clone(),
+            frames,
+            painted: variant.visible.iter().map(|v| *v == Visibility::Shown).collect(),
+            texts,
+            fonts,
+            missed,
+            broken,
+            unsettled: self.unsettled,
+            stopped: self.outcome.status == Status::Stopped,
+        }
+    }
+}
+
+/// The parameter that holds the height of the lines of a text.
+fn height_param(text: usize) -> usize {
+    6 + 4 * text + 2
+}

@@ -1,0 +1,132 @@
+//! What is left of a screen in the bands that hold.
+
+use super::PlanError;
+use crate::coordinate::{Place, Relation};
+use crate::screen::{Change, RuleId, Screen, Text, ViewId};
+
+/// What a band makes of a view.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Visibility {
+    Shown,
+    /// It keeps its frame and paints nothing.
+    KeepsSpace,
+    /// It and the rules in its block are gone.
+    Gone,
+}
+
+/// A screen with the changes of some bands applied.
+#[derive(Clone, Debug)]
+pub(crate) struct Variant {
+    pub(crate) visible: Vec<Visibility>,
+    /// The rules that count, in written order.
+    pub(crate) rules: Vec<RuleId>,
+    /// The font of each text here.
+    fonts: Vec<Option<f64>>,
+}
+
+impl Variant {
+    pub(crate) fn new(screen: &Screen, bands: &[bool]) -> Result<Self, PlanError> {
+        let fonts = screen.views.iter().map(|v| v.text.as_ref().map(|t| t.font)).collect();
+        let own = screen.rules().filter(|(_, r)| r.band.is_none()).map(|(id, _)| id).collect();
+        let mut variant = Self { visible: vec![Visibility::Shown; screen.views.len()], rules: own, fonts };
+        for (band, change) in &screen.changes {
+            if bands[band.index()] {
+                variant.apply(screen, change);
+            }
+        }
+        // What is within a hidden view is hidden with it; parents come before their children.
+        for (index, view) in screen.views.iter().enumerate() {
+            if let Some(parent) = view.parent {
+                variant.visible[index] = match (variant.visible[parent.index()], variant.visible[index]) {
+                    (Visibility::Gone, _) | (_, Visibility::Gone) => Visibility::Gone,
+                    (Visibility::KeepsSpace, _) | (_, Visibility::KeepsSpace) => Visibility::KeepsSpace,
+                    _ => Visibility::Shown,
+                };
+            }
+        }
+        let visible = &variant.visible;
+        variant
+            .rules
+            .retain(|&r| screen.rule(r).owner.is_none_or(|o| visible[o.index()] != Visibility::Gone));
+        variant.check(screen, bands)?;
+        Ok(variant)
+    }
+
+    fn apply(&mut self, screen: &Screen, change: &Change) {
+        match *change {
+            Change::Add(rule) => {
+                let new = screen.rule(rule);
+                let replaced = self.rules.iter().position(|&r| {
+                    let old = screen.rule(r);
+                    old.owner == new.owner && old.label.is_some() && old.label == new.label
+                });
+                match replaced {
+                    Some(at) => self.rules[at] = rule,
+                    None => self.rules.push(rule),
+                }
+            }
+            Change::Drop(rule) => {
+                let dropped = screen.rule(rule);
+                self.rules.retain(|&r| {
+                    let same_label = dropped.label.is_some() && screen.rule(r).label == dropped.label;
+                    r != rule && !(same_label && screen.rule(r).owner == dropped.owner)
+                });
+            }
+            Change::Hide { view, keep_space } => {
+                self.visible[view.index()] =
+                    if keep_space { Visibility::KeepsSpace } else { Visibility::Gone };
+            }
+            Change::Font { view, font } => self.fonts[view.index()] = Some(font),
+        }
+    }
+
+    /// The font size of a text here.
+    pub(crate) fn font(&self, view: ViewId, text: &Text) -> f64 {
+        self.fonts[view.index()].unwrap_or(text.font)
+    }
+
+    /// The view that a place stands for here; `None` for the screen, the safe area, or nothing.
+    pub(crate) fn view_at(&self, screen: &Screen, place: Place) -> Option<ViewId> {
+        let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
+        let around = |v: ViewId| {
+            let siblings = screen.siblings(v);
+            let at = siblings.iter().position(|&s| s == v).unwrap_or(0);
+            (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
+        };
+        match place {
+            Place::Screen | Place::Safe => None,
+            Place::View(v) => Some(v),
+            Place::Prev(v) => around(v).0.iter().rev().find(there).copied(),
+            Place::Next(v) => around(v).1.iter().find(there).copied(),
+        }
+    }
+
+    fn check(&self, screen: &Screen, bands: &[bool]) -> Result<(), PlanError> {
+        for &id in &self.rules {
+            for term in screen.rule(id).relations.iter().flat_map(Relation::terms) {
+                let lost = match (term.place, self.view_at(screen, term.place)) {
+                    (Place::Screen | Place::Safe, _) => continue,
+                    (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
+                    (Place::Prev(v), None) => (v, Some("before")),
+                    (Place::Next(v), None) => (v, Some("after")),
+                    (Place::View(v) | Place::Prev(v) | Place::Next(v), _) => (v, None),
+                };
+                let (rule, view) = (screen.rule_name(id), screen.path(lost.0));
+                let held: Vec<String> = screen
+                    .bands
+                    .iter()
+                    .zip(bands)
+                    .filter(|(_, holds)| **holds)
+                    .map(|(b, _)| format!("`{}`", b.name))
+                    .collect();
+                let bands =
+                    if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) };
+                return Err(match lost.1 {
+                    Some(side) => PlanError::NoSibling { rule, view, side, bands },
+                    None => PlanError::ReadsHidden { rule, view, bands },
+                });
+            }
+        }
+        Ok(())
+    }
+}

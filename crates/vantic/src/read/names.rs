@@ -1,0 +1,239 @@
+//! What a path means.
+
+use super::{Done, Reader, Reported, node_span};
+use crate::coordinate::{Coordinate, Expr, Place};
+use crate::screen::ViewId;
+use crate::syntax::Node;
+use std::ops::Range;
+
+/// The words of a path.
+pub(super) fn words_of(path: &Node) -> Vec<String> {
+    super::own_words(path).map(|w| w.text().to_owned()).collect()
+}
+
+/// The name among `known` that a misspelt one is most likely meant to be.
+pub(super) fn nearest<'a>(name: &str, known: impl Iterator<Item = &'a str>) -> Option<String> {
+    if name.len() > 80 {
+        return None;
+    }
+    known
+        .map(|k| (strsim::damerau_levenshtein(&name.to_lowercase(), &k.to_lowercase()), k))
+        .filter(|(distance, k)| *distance <= name.len().max(k.len()).div_ceil(3))
+        .min_by_key(|(distance, _)| *distance)
+        .map(|(_, k)| k.to_owned())
+}
+
+/// A coordinate's spelling at the end of a path: which one, and how many words it takes.
+fn coordinate_at_end(words: &[String]) -> Option<(Coordinate, usize)> {
+    let find = |spelled: &str| Coordinate::SPELLINGS.iter().find(|s| s.0 == spelled).map(|s| s.1);
+    if let [.., content, side] = words
+        && let Some(found) = find(&format!("{content}.{side}"))
+    {
+        return Some((found, 2));
+    }
+    words.last().and_then(|w| find(w)).map(|c| (c, 1))
+}
+
+/// What a path of an expression stands for.
+pub(super) enum Meaning {
+    Coordinate(Expr),
+    /// `center`, `size` or `at` of a place.
+    Pair(Place, String),
+    Number(String),
+}
+
+impl Reader {
+    pub(super) fn meaning(&mut self, path: &Node, owner: Option<ViewId>) -> Done<Meaning> {
+        let words = words_of(path);
+        let at = node_span(path);
+        let Some(last) = words.last() else { return Err(Reported) };
+        if let Some((coordinate, taken)) = coordinate_at_end(&words) {
+            let place = self.place_or_own(&words[..words.len() - taken], owner, at)?;
+            return Ok(Meaning::Coordinate(Expr::of(place, coordinate)));
+        }
+        if matches!(last.as_str(), "center" | "size" | "at") {
+            let place = self.place_or_own(&words[..words.len() - 1], owner, at)?;
+            return Ok(Meaning::Pair(place, last.clone()));
+        }
+        if let [name] = words.as_slice()
+            && self.lets.contains_key(name)
+        {
+            return Ok(Meaning::Number(name.clone()));
+        }
+        Err(self.unknown_path(&words, owner, at))
+    }
+
+    fn unknown_path(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Reported {
+        let spelled = words.join(".");
+        if let [place @ .., last] = words {
+            let coordinates = || Coordinate::SPELLINGS.iter().map(|s| s.0).chain(["center", "size", "at"]);
+            if self.try_place(words, owner).is_some() {
+                let help =
+                    format!("say which coordinate of it: `{spelled}.left`, `{spelled}.width` or another");
+                return self.error_with_help(at, format!("`{spelled}` is a view, not a coordinate"), help);
+            }
+            if !place.is_empty() {
+                // Report an unknown view first; only then an unknown coordinate.
+                if self.try_place(place, owner).is_none() {
+                    return match self.place(place, owner, at) {
+                        Err(reported) => reported,
+                        Ok(_) => Reported,
+                    };
+                }
+                let help = match nearest(last, coordinates()) {
+                    Some(near) => format!("did you mean `{}.{near}`?", place.join(".")),
+                    None => format!("the coordinates are {}", coordinates().collect::<Vec<_>>().join(", ")),
+                };
+                return self.error_with_help(at, format!("there is no coordinate `{last}`"), help);
+            }
+            let lets: Vec<String> = self.lets.keys().cloned().collect();
+            let mut known: Vec<&str> = coordinates().chain(lets.iter().map(String::as_str)).collect();
+            known.sort_unstable();
+            let help = match nearest(last, known.into_iter()) {
+                Some(near) => format!("did you mean `{near}`?"),
+                None => format!(
+                    "declare a number with `let {last} = 16`, or write a coordinate such as `parent.left`"
+                ),
+            };
+            return self.error_with_help(at, format!("there is no coordinate or number `{last}`"), help);
+        }
+        Reported
+    }
+
+    fn place_or_own(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Place> {
+        match (words, owner) {
+            ([], Some(own)) => Ok(Place::View(own)),
+            ([], None) => {
+                let help = "write whose it is, such as `header.left` or `screen.width`";
+                Err(self.error_with_help(at, "this stands directly in the screen, so no view owns it", help))
+            }
+            (words, owner) => self.place(words, owner, at),
+        }
+    }
+
+    /// The place that these words name.
+    pub(super) fn place(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Place> {
+        if let Some(place) = self.try_place(words, owner) {
+            return self.with_sibling(place, at);
+        }
+        let spelled = words.join(".");
+        if coordinate_at_end(words).is_some() {
+            let help = "a pin goes to a box such as `safe` or `parent`; for one edge write a rule: `left = header.right + 8`";
+            return Err(self.error_with_help(at, format!("`{spelled}` is an edge, not a box"), help));
+        }
+        let relative = ["parent", "prev", "next"];
+        if owner.is_none() && words.first().is_some_and(|w| relative.contains(&w.as_str())) {
+            let help = "write the rule in a view's block, or name the view";
+            return Err(self.error_with_help(at, format!("the screen itself has no `{}`", words[0]), help));
+        }
+        let candidates = self.names_in_reach(owner);
+        let help = match words.first().and_then(|w| nearest(w, candidates.iter().map(String::as_str))) {
+            Some(near) if candidates.contains(&words[0]) && words.len() > 1 => {
+                let children = self.children_of(&near, owner);
+                match nearest(&words[1], children.iter().map(String::as_str)) {
+                    Some(child) => format!("did you mean `{near}.{child}`?"),
+                    None => format!("`{near}` holds {}", listed(&children)),
+                }
+            }
+            Some(near) => format!("did you mean `{near}`?"),
+            None => format!("the views in reach are {}", listed(&candidates)),
+        };
+        Err(self.error_with_help(at, format!("there is no view `{spelled}`"), help))
+    }
+
+    fn with_sibling(&mut self, place: Place, at: Range<usize>) -> Done<Place> {
+        let screen = self.builder.screen();
+        let (view, word, side, lacks) = match place {
+            Place::Prev(v) => (v, "prev", "first", screen.siblings(v).first() == Some(&v)),
+            Place::Next(v) => (v, "next", "last", screen.siblings(v).last() == Some(&v)),
+            _ => return Ok(place),
+        };
+        if !lacks {
+            return Ok(place);
+        }
+        let message =
+            format!("`{}` is the {side} view of its parent, so it has no `{word}`", screen.path(view));
+        Err(self.error_with_help(at, message, "use `parent` here"))
+    }
+
+    fn try_place(&self, words: &[String], owner: Option<ViewId>) -> Option<Place> {
+        let (first, rest) = words.split_first()?;
+        let screen = self.builder.screen();
+        let parent = |v: ViewId| screen.view(v).parent().map_or(Place::Screen, Place::View);
+        let mut place = match (first.as_str(), owner) {
+            ("screen", _) => Place::Screen,
+            ("safe", _) => Place::Safe,
+            ("parent", Some(own)) => parent(own),
+            ("prev", Some(own)) => Place::Prev(own),
+            ("next", Some(own)) => Place::Next(own),
+            (name, _) => Place::View(self.in_reach(owner, name)?),
+        };
+        for word in rest {
+            place = match (word.as_str(), place) {
+                ("prev", Place::View(v)) => Place::Prev(v),
+                ("next", Place::View(v)) => Place::Next(v),
+                ("parent", Place::View(v)) => parent(v),
+                (name, Place::View(v)) => Place::View(self.builder.child(Some(v), name)?),
+                (name, Place::Screen) => Place::View(self.builder.child(None, name)?),
+                _ => return None,
+            };
+        }
+        Some(place)
+    }
+
+    /// Looks a name up from the inside out.
+    fn in_reach(&self, owner: Option<ViewId>, name: &str) -> Option<ViewId> {
+        let mut scope = owner;
+        loop {
+            if let Some(found) = self.builder.child(scope, name) {
+                return Some(found);
+            }
+            scope = self.builder.screen().view(scope?).parent();
+        }
+    }
+
+    fn names_in_reach(&self, owner: Option<ViewId>) -> Vec<String> {
+        let screen = self.builder.screen();
+        let mut names = Vec::new();
+        let mut scope = owner;
+        loop {
+            let children = scope.map_or(&screen.roots, |v| &screen.views[v.index()].children);
+            names.extend(children.iter().take(1000).map(|&c| screen.view(c).name().to_owned()));
+            match scope {
+                Some(view) => scope = screen.view(view).parent(),
+                None => return names,
+            }
+        }
+    }
+
+    fn children_of(&self, name: &str, owner: Option<ViewId>) -> Vec<String> {
+        let screen = self.builder.screen();
+        let children = self.in_reach(owner, name).map(|v| screen.view(v).children()).unwrap_or_default();
+        children.iter().take(1000).map(|&c| screen.view(c).name().to_owned()).collect()
+    }
+
+    /// The view that a path names.
+    pub(super) fn view(&mut self, path: &Node, owner: Option<ViewId>) -> Done<ViewId> {
+        self.view_named(&words_of(path), owner, node_span(path))
+    }
+
+    pub(super) fn view_named(
+        &mut self,
+        words: &[String],
+        owner: Option<ViewId>,
+        at: Range<usize>,
+    ) -> Done<ViewId> {
+        match self.place(words, owner, at.clone())? {
+            Place::View(view) => Ok(view),
+            _ => Err(self.error(at, format!("`{}` is not one of the screen's views", words.join(".")))),
+        }
+    }
+}
+
+fn listed(names: &[String]) -> String {
+    match names {
+        [] => "no views".to_owned(),
+        few if few.len() <= 8 => few.join(", "),
+        many => format!("{} and {} more", many[..8].join(", "), many.len() - 8),
+    }
+}

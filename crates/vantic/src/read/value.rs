@@ -1,0 +1,224 @@
+//! What an expression means.
+
+use super::names::Meaning;
+use super::{Done, LetState, Reader, Reported, node_span};
+use crate::coordinate::{Coordinates, Expr, Pair, bearing};
+use crate::screen::{MAX_NUMBER, ViewId};
+use crate::syntax::{Kind, Node, Token};
+
+/// How many `let`s may refer to one another in a row.
+const MAX_LETS_IN_A_ROW: usize = 64;
+
+/// What an expression stands for.
+#[derive(Clone, Debug)]
+pub(super) enum Value {
+    One(Expr),
+    Two(Pair),
+    /// A percentage that does not say of what; only `at` takes it.
+    Percent(f64),
+}
+
+impl Reader {
+    pub(super) fn value(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
+        match node.kind() {
+            Kind::Literal => self.literal(node).map(|n| Value::One(n.into())),
+            Kind::Percentage => self.percentage(node, owner),
+            Kind::Negative => {
+                let inner = self.only_child(node)?;
+                let value = self.value(&inner, owner)?;
+                self.scaled(value, -1.0, node)
+            }
+            Kind::Binary => self.binary(node, owner),
+            Kind::Group => self.group(node, owner),
+            Kind::Call => self.call(node, owner),
+            Kind::Path => match self.meaning(node, owner)? {
+                Meaning::Coordinate(expr) => Ok(Value::One(expr)),
+                Meaning::Pair(place, word) if word == "center" => Ok(Value::Two(place.center())),
+                Meaning::Pair(place, word) if word == "size" => Ok(Value::Two(place.size())),
+                Meaning::Pair(..) => {
+                    let help = "say where in the box: `at(50%, 0%)` is the middle of the top edge";
+                    Err(self.error_with_help(node_span(node), "`at` needs two fractions", help))
+                }
+                Meaning::Number(name) => self.let_value(&name),
+            },
+            _ => Err(Reported),
+        }
+    }
+
+    fn only_child(&mut self, node: &Node) -> Done<Node> {
+        node.children().next().ok_or(Reported)
+    }
+
+    fn literal(&mut self, node: &Node) -> Done<f64> {
+        let token =
+            node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
+        if super::own_words(node).next().is_some() && !in_bearing(node) {
+            let help = "angles are for `bearing(distance, 45deg)`; lengths are written without a unit";
+            return Err(self.error_with_help(node_span(node), "an angle means nothing here", help));
+        }
+        self.parsed(&token.ok_or(Reported)?)
+    }
+
+    fn parsed(&mut self, token: &Token) -> Done<f64> {
+        let at = super::span(token.text_range());
+        match token.text().parse::<f64>() {
+            Ok(number) if number.abs() <= MAX_NUMBER => Ok(number),
+            _ => {
+                let shown: String = token.text().chars().take(20).collect();
+                let help = format!("numbers are at most {MAX_NUMBER} either side of zero");
+                Err(self.error_with_help(at, format!("`{shown}` is too large a number"), help))
+            }
+        }
+    }
+
+    fn percentage(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
+        let token =
+            node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
+        let percent = self.parsed(&token.ok_or(Reported)?)?;
+        match node.children().next() {
+            None => Ok(Value::Percent(percent)),
+            Some(of) => {
+                let value = self.value(&of, owner)?;
+                self.scaled(value, percent / 100.0, &of)
+            }
+        }
+    }
+
+    fn scaled(&mut self, value: Value, by: f64, node: &Node) -> Done<Value> {
+        match value {
+            Value::One(expr) => Ok(Value::One(expr * by)),
+            Value::Two(Pair(a, b)) => Ok(Value::Two(Pair(a * by, b * by))),
+            Value::Percent(_) => Err(self.percent_of_nothing(node)),
+        }
+    }
+
+    fn binary(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
+        let parts: Vec<Node> = node.children().collect();
+        let [left, right] = parts.as_slice() else { return Err(Reported) };
+        let operator = node
+            .children_with_tokens()
+            .map(|t| t.kind())
+            .find(|k| matches!(k, Kind::Plus | Kind::Minus | Kind::Star | Kind::Slash));
+        let (a, b) = (self.value(left, owner)?, self.value(right, owner)?);
+        for (value, side) in [(&a, left), (&b, right)] {
+            if matches!(value, Value::Percent(_)) {
+                return Err(self.percent_of_nothing(side));
+            }
+        }
+        match operator {
+            Some(Kind::Star) => match (&a, &b) {
+                (_, Value::One(n)) if n.is_number() => self.scaled(a, n.constant(), node),
+                (Value::One(n), _) if n.is_number() => self.scaled(b, n.constant(), node),
+                _ => {
+                    let help = "a rule is linear: multiply a coordinate by a number only";
+                    Err(self.error_with_help(node_span(node), "this multiplies two unknowns", help))
+                }
+            },
+            Some(Kind::Slash) => match &b {
+                Value::One(n) if n.is_number() && n.constant() != 0.0 => {
+                    self.scaled(a, 1.0 / n.constant(), node)
+                }
+                Value::One(n) if n.is_number() => Err(self.error(node_span(right), "this divides by zero")),
+                _ => {
+                    let help = "a rule is linear: divide a coordinate by a number only, or write a `ratio`";
+                    Err(self.error_with_help(node_span(node), "this divides by an unknown", help))
+                }
+            },
+            _ => {
+                let b = if operator == Some(Kind::Minus) { self.scaled(b, -1.0, node)? } else { b };
+                match (a, b) {
+                    (Value::One(a), Value::One(b)) => Ok(Value::One(a + b)),
+                    (Value::Two(a), Value::Two(b)) => Ok(Value::Two(a + b)),
+                    (Value::Two(pair), Value::One(n)) | (Value::One(n), Value::Two(pair))
+                        if n.is_number() =>
+                    {
+                        Ok(Value::Two(pair + Pair(n.clone(), n)))
+                    }
+                    _ => Err(self.error(node_span(node), "a pair and a single coordinate cannot be added")),
+                }
+            }
+        }
+    }
+
+    fn group(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
+        let parts: Vec<Node> = node.children().collect();
+        match parts.as_slice() {
+            [one] => self.value(one, owner),
+            [x, y] => Ok(Value::Two(Pair(self.scalar(x, owner)?, self.scalar(y, owner)?))),
+            _ => Err(self.error(node_span(node), format!("expected a pair of two, found {}", parts.len()))),
+        }
+    }
+
+    fn call(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
+        let parts: Vec<Node> = node.children().collect();
+        let [path, group] = parts.as_slice() else { return Err(Reported) };
+        let arguments: Vec<Node> = group.children().collect();
+        if path.text().to_string().trim() == "bearing" {
+            let [distance, angle] = arguments.as_slice() else {
+                let help = "write the distance and the angle: `bearing(40, 45deg)`";
+                return Err(self.error_with_help(node_span(node), "`bearing` takes two numbers", help));
+            };
+            let distance = self.scalar(distance, owner)?;
+            return Ok(Value::Two(bearing(distance, self.number(angle, owner)?)));
+        }
+        match self.meaning(path, owner)? {
+            Meaning::Pair(place, word) if word == "at" => {
+                let [x, y] = arguments.as_slice() else {
+                    let help = "write two fractions: `at(50%, 0%)` is the middle of the top edge";
+                    return Err(self.error_with_help(node_span(node), "`at` takes two fractions", help));
+                };
+                let (x, y) = (self.fraction(x, owner)?, self.fraction(y, owner)?);
+                Ok(Value::Two(place.at(x, y)))
+            }
+            _ => Err(self.error(node_span(path), "only `at` and `bearing` take numbers in brackets")),
+        }
+    }
+
+    /// A fraction of a box, written as a percentage or as a number.
+    fn fraction(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
+        match self.value(node, owner)? {
+            Value::Percent(percent) => Ok(percent / 100.0),
+            Value::One(n) if n.is_number() => Ok(n.constant()),
+            _ => Err(self.error(node_span(node), "expected a fraction such as `50%`")),
+        }
+    }
+
+    pub(super) fn let_value(&mut self, name: &str) -> Done<Value> {
+        let Some(item) = self.lets.get_mut(name) else { return Err(Reported) };
+        let (node, state) = (item.node.clone(), item.state.clone());
+        match state {
+            LetState::Known(value) => return Ok(value),
+            LetState::Wrong => return Err(Reported),
+            LetState::InWork => {
+                let message = format!("`{name}` is made of itself");
+                return Err(self.error_with_help(
+                    node_span(&node),
+                    message,
+                    "give one of the numbers in this circle a value",
+                ));
+            }
+            LetState::Waiting if self.let_depth >= MAX_LETS_IN_A_ROW => {
+                let message = format!(
+                    "too many numbers are made of one another: the limit is {MAX_LETS_IN_A_ROW} in a row"
+                );
+                return Err(self.error(node_span(&node), message));
+            }
+            LetState::Waiting => item.state = LetState::InWork,
+        }
+        self.let_depth += 1;
+        let value = match node.children().find(|n| n.kind() != Kind::Wrong) {
+            Some(expression) => self.value(&expression, None),
+            None => Err(Reported),
+        };
+        self.let_depth -= 1;
+        if let Some(item) = self.lets.get_mut(name) {
+            item.state = value.as_ref().map_or(LetState::Wrong, |v| LetState::Known(v.clone()));
+        }
+        value
+    }
+}
+
+fn in_bearing(node: &Node) -> bool {
+    let call = node.ancestors().find(|n| n.kind() == Kind::Call);
+    call.is_some_and(|c| c.text().to_string().trim_start().starts_with("bearing"))
+}

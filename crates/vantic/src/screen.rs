@@ -1,0 +1,347 @@
+//! The screen: views, rules, levels and bands, with every name resolved.
+
+mod build;
+mod condition;
+mod print;
+
+pub(crate) use build::reserved_words;
+pub use build::{BuildError, BuildErrors, ScreenBuilder};
+pub(crate) use condition::combinations;
+pub use condition::{Condition, Order, Property};
+
+use crate::coordinate::Relation;
+
+macro_rules! id {
+    ($(#[$doc:meta])* $name:ident) => {
+        $(#[$doc])*
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+        pub struct $name(pub(crate) u32);
+
+        impl $name {
+            /// The position in the screen's table, counted from 0 in declared order.
+            pub fn index(self) -> usize {
+                self.0 as usize
+            }
+        }
+    };
+}
+id!(
+    /// A view of a screen.
+    ViewId
+);
+id!(
+    /// A rule of a screen: one line of it, which may hold several relations.
+    RuleId
+);
+id!(
+    /// A band of a screen.
+    BandId
+);
+id!(
+    /// A level of a screen's preferences; smaller is stronger.
+    LevelId
+);
+
+/// The most views a screen may have.
+pub const MAX_VIEWS: usize = 100_000;
+/// How deep views may be nested.
+pub const MAX_NESTING: usize = 64;
+/// The largest number a rule may hold, either side of zero.
+pub const MAX_NUMBER: f64 = 1e7;
+/// The most bands a screen may have.
+pub const MAX_BANDS: usize = 64;
+
+/// The level that keeps a text no smaller than its words; directly below must.
+pub const WHOLE: &str = "whole";
+/// The level that keeps a text no larger than its words; below the ladder.
+pub const SNUG: &str = "snug";
+
+/// A view: a named rectangle.
+#[derive(Clone, Debug, PartialEq)]
+pub struct View {
+    pub(crate) name: String,
+    pub(crate) parent: Option<ViewId>,
+    pub(crate) children: Vec<ViewId>,
+    pub(crate) text: Option<Text>,
+}
+
+impl View {
+    /// The name, unique among its siblings.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The parent; `None` for a view directly on the screen.
+    pub fn parent(&self) -> Option<ViewId> {
+        self.parent
+    }
+
+    /// The children in declared order.
+    pub fn children(&self) -> &[ViewId] {
+        &self.children
+    }
+
+    /// The words, for a text view.
+    pub fn text(&self) -> Option<&Text> {
+        self.text.as_ref()
+    }
+}
+
+/// The content of a text view.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Text {
+    /// The words.
+    pub words: String,
+    /// The font size in logical pixels, before the reader's text scale.
+    pub font: f64,
+}
+
+/// How strongly a rule is meant.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Strength {
+    /// It has to hold.
+    Must,
+    /// It gives way to every must and to every stronger level.
+    Prefer {
+        /// The level.
+        level: LevelId,
+        /// How much it counts among the rules on its level.
+        weight: f64,
+    },
+}
+
+/// A rule before it is added to a screen.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Draft {
+    pub(crate) relations: Vec<Relation>,
+    pub(crate) label: Option<String>,
+    pub(crate) level: Option<LevelId>,
+    pub(crate) weight: f64,
+}
+
+impl Draft {
+    pub(crate) fn new(relations: Vec<Relation>) -> Self {
+        Self { relations, label: None, level: None, weight: 1.0 }
+    }
+
+    /// With a label, so that a band can replace or drop it.
+    pub fn labelled(self, label: impl Into<String>) -> Self {
+        Self { label: Some(label.into()), ..self }
+    }
+
+    /// As a preference on a level instead of a must.
+    pub fn prefer(self, level: LevelId) -> Self {
+        Self { level: Some(level), ..self }
+    }
+
+    /// How much it counts among the preferences on its level, from 0.001 to 1000.
+    pub fn weight(self, weight: f64) -> Self {
+        Self { weight, ..self }
+    }
+}
+
+/// A rule of a screen.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Rule {
+    pub(crate) owner: Option<ViewId>,
+    pub(crate) band: Option<BandId>,
+    pub(crate) label: Option<String>,
+    pub(crate) number: u32,
+    pub(crate) relations: Vec<Relation>,
+    pub(crate) strength: Strength,
+}
+
+impl Rule {
+    /// The view in whose block it stands; `None` for the screen itself.
+    pub fn owner(&self) -> Option<ViewId> {
+        self.owner
+    }
+
+    /// The linear relations it stands for: one, or one per side or axis.
+    pub fn relations(&self) -> &[Relation] {
+        &self.relations
+    }
+
+    /// How strongly it is meant.
+    pub fn strength(&self) -> Strength {
+        self.strength
+    }
+}
+
+/// A named condition on the display.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Band {
+    pub(crate) name: String,
+    pub(crate) condition: Condition,
+}
+
+impl Band {
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// When it holds.
+    pub fn condition(&self) -> &Condition {
+        &self.condition
+    }
+}
+
+/// What a band does, in written order.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum Change {
+    /// Adds a rule; it replaces an earlier one of the same view with the same label.
+    Add(RuleId),
+    Drop(RuleId),
+    Hide {
+        view: ViewId,
+        keep_space: bool,
+    },
+    Font {
+        view: ViewId,
+        font: f64,
+    },
+}
+
+/// A finding that the author accepts on purpose.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Acceptance {
+    pub(crate) code: String,
+    /// View paths or rule names.
+    pub(crate) names: Vec<String>,
+    pub(crate) reason: String,
+}
+
+impl Acceptance {
+    /// The code of the finding.
+    pub fn code(&self) -> &str {
+        &self.code
+    }
+
+    /// The views or rules it is about.
+    pub fn names(&self) -> &[String] {
+        &self.names
+    }
+
+    /// Why it is accepted.
+    pub fn reason(&self) -> &str {
+        &self.reason
+    }
+}
+
+/// A screen: what is on it and by which rules it is placed. It holds no unresolved name, and
+/// prints itself as a screen file with [`std::fmt::Display`].
+#[derive(Clone, Debug, PartialEq)]
+pub struct Screen {
+    pub(crate) name: String,
+    /// The author's ladder as written.
+    pub(crate) ladder: Vec<String>,
+    /// Every level, strongest first, the built-in ones included.
+    pub(crate) levels: Vec<String>,
+    pub(crate) roots: Vec<ViewId>,
+    pub(crate) views: Vec<View>,
+    pub(crate) rules: Vec<Rule>,
+    pub(crate) bands: Vec<Band>,
+    pub(crate) changes: Vec<(BandId, Change)>,
+    pub(crate) acceptances: Vec<Acceptance>,
+}
+
+impl Screen {
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// All views with their ids, in declared order.
+    pub fn views(&self) -> impl Iterator<Item = (ViewId, &View)> {
+        self.views.iter().enumerate().map(|(i, v)| (ViewId(i as u32), v))
+    }
+
+    /// All rules with their ids, in written order, those of bands included.
+    pub fn rules(&self) -> impl Iterator<Item = (RuleId, &Rule)> {
+        self.rules.iter().enumerate().map(|(i, r)| (RuleId(i as u32), r))
+    }
+
+    /// The bands, in declared order.
+    pub fn bands(&self) -> &[Band] {
+        &self.bands
+    }
+
+    /// The names of the levels, strongest first, `whole` and `snug` among them.
+    pub fn levels(&self) -> &[String] {
+        &self.levels
+    }
+
+    /// The findings that are accepted on purpose.
+    pub fn acceptances(&self) -> &[Acceptance] {
+        &self.acceptances
+    }
+
+    /// A view.
+    ///
+    /// # Panics
+    /// Where the id belongs to a larger screen.
+    pub fn view(&self, view: ViewId) -> &View {
+        &self.views[view.index()]
+    }
+
+    /// A rule.
+    ///
+    /// # Panics
+    /// Where the id belongs to a larger screen.
+    pub fn rule(&self, rule: RuleId) -> &Rule {
+        &self.rules[rule.index()]
+    }
+
+    /// The views beside a view, itself included, in declared order.
+    pub(crate) fn siblings(&self, view: ViewId) -> &[ViewId] {
+        match self.view(view).parent {
+            Some(parent) => &self.view(parent).children,
+            None => &self.roots,
+        }
+    }
+
+    /// The names from the outermost view to this one, joined by dots.
+    pub fn path(&self, view: ViewId) -> String {
+        let mut names = vec![self.view(view).name.as_str()];
+        let mut at = self.view(view).parent;
+        while let Some(parent) = at {
+            names.push(&self.view(parent).name);
+            at = self.view(parent).parent;
+        }
+        names.reverse();
+        names.join(".")
+    }
+
+    /// The view of this path.
+    pub fn find(&self, path: &str) -> Option<ViewId> {
+        let mut among = &self.roots;
+        let mut found = None;
+        for name in path.split('.') {
+            let view = among.iter().copied().find(|&v| self.view(v).name == name)?;
+            among = &self.view(view).children;
+            found = Some(view);
+        }
+        found
+    }
+
+    /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`.
+    pub fn rule_name(&self, rule: RuleId) -> String {
+        let r = self.rule(rule);
+        let owner = r.owner.map_or_else(|| "screen".to_owned(), |v| self.path(v));
+        match (&r.label, r.band) {
+            (Some(label), _) => format!("{owner}.{label}"),
+            (None, Some(band)) => format!("{owner}@{}#{}", self.bands[band.index()].name, r.number),
+            (None, None) => format!("{owner}#{}", r.number),
+        }
+    }
+
+    /// The name of a level.
+    pub fn level_name(&self, level: LevelId) -> &str {
+        &self.levels[level.index()]
+    }
+
+    pub(crate) fn level(&self, name: &str) -> Option<LevelId> {
+        self.levels.iter().position(|l| l == name).map(|i| LevelId(i as u32))
+    }
+}

@@ -1,0 +1,613 @@
+//! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
+
+use super::{
+    Acceptance, Band, BandId, Change, Condition, Draft, LevelId, MAX_BANDS, MAX_NESTING, MAX_NUMBER,
+    MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
+};
+use crate::coordinate::{Coordinate, Place, Relation};
+use crate::finding::Code;
+
+/// Why a part of a screen was refused.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum BuildError {
+    /// A name that is not a word of letters, digits and `_` starting with a letter.
+    #[error("`{name}` is not a name: use letters, digits and `_`, starting with a letter")]
+    Name {
+        /// The name.
+        name: String,
+    },
+    /// A name that the language keeps for itself.
+    #[error("`{name}` is a word of the language; try `{other}`")]
+    Reserved {
+        /// The name.
+        name: String,
+        /// A name that would do.
+        other: String,
+    },
+    /// A name that is taken.
+    #[error("there is already a {what} `{name}` in {place}")]
+    Taken {
+        /// View, label, band or level.
+        what: &'static str,
+        /// The name.
+        name: String,
+        /// Where.
+        place: String,
+    },
+    /// More than a stated limit.
+    #[error("{what}: the limit is {limit}")]
+    Limit {
+        /// What there is too much of.
+        what: &'static str,
+        /// The limit.
+        limit: usize,
+    },
+    /// A number that is not finite, or too large.
+    #[error("`{rule}`: a number is not within -10000000 to 10000000")]
+    Number {
+        /// The rule.
+        rule: String,
+    },
+    /// A weight that is not within 0.001 to 1000.
+    #[error("`{rule}`: a weight has to be within 0.001 and 1000, not {weight}")]
+    Weight {
+        /// The rule.
+        rule: String,
+        /// The weight.
+        weight: f64,
+    },
+    /// A weight on a rule that has no level.
+    #[error("`{rule}`: a must has no weight; give the rule a level first")]
+    WeightOfMust {
+        /// The rule.
+        rule: String,
+    },
+    /// A rule that mixes `start` or `end` with `left` or `right`.
+    #[error("`{rule}` mixes start or end with left or right, which differ from right to left; use one kind")]
+    MixedDirections {
+        /// The rule.
+        rule: String,
+    },
+    /// A rule without a single coordinate.
+    #[error("`{rule}` compares numbers only; name the coordinate that it is about")]
+    NoCoordinate {
+        /// The rule.
+        rule: String,
+    },
+    /// `content.width` of a view without content.
+    #[error("`{rule}` reads the content of `{view}`, which has none: only a text has")]
+    NoContent {
+        /// The rule.
+        rule: String,
+        /// The view.
+        view: String,
+    },
+    /// `prev` of the first view, or `next` of the last.
+    #[error("`{rule}`: `{view}` has no sibling {side} it")]
+    NoSibling {
+        /// The rule.
+        rule: String,
+        /// The view.
+        view: String,
+        /// Before or after.
+        side: &'static str,
+    },
+    /// A font size that is not within 1 to 1000.
+    #[error("the font size of `{view}` has to be within 1 and 1000 logical pixels, not {font}")]
+    Font {
+        /// The view.
+        view: String,
+        /// The size.
+        font: f64,
+    },
+    /// A font for a view that is not a text.
+    #[error("`{view}` is not a text, so it has no font")]
+    NotText {
+        /// The view.
+        view: String,
+    },
+    /// A dropped rule that the band does not find.
+    #[error("there is no rule `{rule}` to drop")]
+    NothingToDrop {
+        /// The rule.
+        rule: String,
+    },
+    /// An unknown code of a finding.
+    #[error("`{code}` is not a code of a finding; the codes are {known}")]
+    Code {
+        /// What was written.
+        code: String,
+        /// The codes there are.
+        known: String,
+    },
+    /// An id that belongs to another screen.
+    #[error("`{rule}` uses an id of another screen")]
+    ForeignId {
+        /// The rule.
+        rule: String,
+    },
+}
+
+/// Everything that was refused while a screen was built.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[error("{}", self.0.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))]
+pub struct BuildErrors(pub Vec<BuildError>);
+
+/// Builds a [`Screen`] step by step. What is refused is collected and returned by
+/// [`ScreenBuilder::finish`], with the view and rule named.
+#[derive(Clone, Debug)]
+pub struct ScreenBuilder {
+    screen: Screen,
+    /// How many rules stand in each block so far, by owner and band.
+    numbers: std::collections::HashMap<(Option<ViewId>, Option<BandId>), u32>,
+    /// The names among siblings, and the labels within a view and band.
+    names: std::collections::HashMap<(Option<ViewId>, String), ViewId>,
+    labels: std::collections::HashMap<(Option<ViewId>, Option<BandId>, String), RuleId>,
+    errors: Vec<BuildError>,
+}
+
+impl ScreenBuilder {
+    /// An empty screen.
+    pub fn new(name: impl Into<String>) -> Self {
+        let name = name.into();
+        let errors = check_name(&name).err().into_iter().collect();
+        let screen = Screen {
+            name,
+            ladder: Vec::new(),
+            levels: vec![WHOLE.into(), SNUG.into()],
+            roots: Vec::new(),
+            views: Vec::new(),
+            rules: Vec::new(),
+            bands: Vec::new(),
+            changes: Vec::new(),
+            acceptances: Vec::new(),
+        };
+        let (numbers, names, labels) = Default::default();
+        Self { screen, numbers, names, labels, errors }
+    }
+
+    /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
+    pub fn ladder<const N: usize>(&mut self, names: [&str; N]) -> [LevelId; N] {
+        let result = self.set_ladder(names.map(str::to_owned).into());
+        self.note(result);
+        names.map(|n| self.screen.level(n).unwrap_or(LevelId(0)))
+    }
+
+    /// A view directly on the screen.
+    pub fn view(&mut self, name: &str) -> ViewId {
+        self.noted_view(name, None, None)
+    }
+
+    /// A view within another.
+    pub fn view_in(&mut self, parent: ViewId, name: &str) -> ViewId {
+        self.noted_view(name, Some(parent), None)
+    }
+
+    /// A text directly on the screen, in a font size in logical pixels.
+    pub fn text(&mut self, name: &str, words: &str, font: f64) -> ViewId {
+        self.noted_view(name, None, Some(Text { words: words.into(), font }))
+    }
+
+    /// A text within a view, in a font size in logical pixels.
+    pub fn text_in(&mut self, parent: ViewId, name: &str, words: &str, font: f64) -> ViewId {
+        self.noted_view(name, Some(parent), Some(Text { words: words.into(), font }))
+    }
+
+    /// Adds a rule to a view's block.
+    pub fn rule(&mut self, view: ViewId, rule: Draft) -> &mut Self {
+        let result = self.add_rule(Some(view), None, rule).map(drop);
+        self.note(result)
+    }
+
+    /// Adds several rules to a view's block.
+    pub fn rules(&mut self, view: ViewId, rules: impl IntoIterator<Item = Draft>) -> &mut Self {
+        for rule in rules {
+            self.rule(view, rule);
+        }
+        self
+    }
+
+    /// A named condition on the display.
+    pub fn band(&mut self, name: &str, condition: Condition) -> BandId {
+        match self.add_band(name, condition) {
+            Ok(band) => band,
+            Err(error) => {
+                self.errors.push(error);
+                BandId(0)
+            }
+        }
+    }
+
+    /// In a band, adds a rule to a view; it replaces the view's earlier rule of the same label.
+    pub fn rule_when(&mut self, band: BandId, view: ViewId, rule: Draft) -> &mut Self {
+        let result = self.add_rule(Some(view), Some(band), rule).map(drop);
+        self.note(result)
+    }
+
+    /// In a band, drops a rule of a view by its label.
+    pub fn drop_when(&mut self, band: BandId, view: ViewId, label: &str) -> &mut Self {
+        let result = self.add_drop(band, Some(view), label);
+        self.note(result)
+    }
+
+    /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
+    pub fn hide_when(&mut self, band: BandId, view: ViewId, keep_space: bool) -> &mut Self {
+        self.add_change(band, Change::Hide { view, keep_space });
+        self
+    }
+
+    /// In a band, sets a text in another font size.
+    pub fn font_when(&mut self, band: BandId, view: ViewId, font: f64) -> &mut Self {
+        let result = self.set_font(Some(band), view, font);
+        self.note(result)
+    }
+
+    /// Accepts a finding on purpose, by its code and the views or rules it names.
+    pub fn accept(&mut self, code: &str, names: &[&str], reason: &str) -> &mut Self {
+        let result = self.add_acceptance(code, names.iter().map(|&n| n.to_owned()).collect(), reason.into());
+        self.note(result)
+    }
+
+    /// The finished screen.
+    ///
+    /// # Errors
+    /// Everything that was refused on the way.
+    pub fn finish(mut self) -> Result<Screen, BuildErrors> {
+        for (id, rule) in self.screen.rules() {
+            for term in rule.relations.iter().flat_map(Relation::terms) {
+                let (view, side) = match term.place {
+                    Place::Prev(v) if self.screen.siblings(v).first() == Some(&v) => (v, "before"),
+                    Place::Next(v) if self.screen.siblings(v).last() == Some(&v) => (v, "after"),
+                    _ => continue,
+                };
+                let (rule, view) = (self.screen.rule_name(id), self.screen.path(view));
+                self.errors.push(BuildError::NoSibling { rule, view, side });
+            }
+        }
+        if self.errors.is_empty() { Ok(self.screen) } else { Err(BuildErrors(self.errors)) }
+    }
+
+    fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
+        self.errors.extend(result.err());
+        self
+    }
+
+    fn noted_view(&mut self, name: &str, parent: Option<ViewId>, text: Option<Text>) -> ViewId {
+        match self.add_view(name, parent, text) {
+            Ok(view) => view,
+            Err(error) => {
+                // The screen will not be finished; any view does for the calls that follow.
+                self.errors.push(error);
+                ViewId(self.screen.views.len().saturating_sub(1) as u32)
+            }
+        }
+    }
+
+    pub(crate) fn screen(&self) -> &Screen {
+        &self.screen
+    }
+
+    /// The screen as it is, whatever was refused.
+    pub(crate) fn into_screen(self) -> Screen {
+        self.screen
+    }
+
+    pub(crate) fn set_ladder(&mut self, names: Vec<String>) -> Result<(), BuildError> {
+        for (i, name) in names.iter().enumerate() {
+            if name != WHOLE && name != SNUG {
+                check_name(name)?;
+            }
+            if names[..i].contains(name) {
+                return Err(BuildError::Taken {
+                    what: "level",
+                    name: name.clone(),
+                    place: "the ladder".into(),
+                });
+            }
+        }
+        let mut levels = Vec::new();
+        let named = |l: &str| names.iter().any(|n| n == l);
+        levels.extend((!named(WHOLE)).then(|| WHOLE.to_owned()));
+        levels.extend(names.iter().cloned());
+        levels.extend((!named(SNUG)).then(|| SNUG.to_owned()));
+        (self.screen.ladder, self.screen.levels) = (names, levels);
+        Ok(())
+    }
+
+    pub(crate) fn add_view(
+        &mut self,
+        name: &str,
+        parent: Option<ViewId>,
+        text: Option<Text>,
+    ) -> Result<ViewId, BuildError> {
+        check_name(name)?;
+        if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
+            return Err(BuildError::ForeignId { rule: name.to_owned() });
+        }
+        if self.screen.views.len() >= MAX_VIEWS {
+            return Err(BuildError::Limit { what: "too many views", limit: MAX_VIEWS });
+        }
+        if self.depth(parent) >= MAX_NESTING {
+            return Err(BuildError::Limit { what: "views are nested too deep", limit: MAX_NESTING });
+        }
+        if self.names.contains_key(&(parent, name.to_owned())) {
+            let place =
+                parent.map_or_else(|| "the screen".to_owned(), |p| format!("`{}`", self.screen.path(p)));
+            return Err(BuildError::Taken { what: "view", name: name.to_owned(), place });
+        }
+        if let Some(text) = &text {
+            check_font(name, text.font)?;
+        }
+        let view = ViewId(self.screen.views.len() as u32);
+        self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), text });
+        self.names.insert((parent, name.to_owned()), view);
+        match parent {
+            Some(parent) => self.screen.views[parent.index()].children.push(view),
+            None => self.screen.roots.push(view),
+        }
+        Ok(view)
+    }
+
+    fn depth(&self, mut at: Option<ViewId>) -> usize {
+        let mut depth = 0;
+        while let Some(view) = at {
+            depth += 1;
+            at = self.screen.view(view).parent;
+        }
+        depth
+    }
+
+    pub(crate) fn child(&self, parent: Option<ViewId>, name: &str) -> Option<ViewId> {
+        self.names.get(&(parent, name.to_owned())).copied()
+    }
+
+    /// The rule with a label in a view's own block.
+    pub(crate) fn labelled(&self, owner: Option<ViewId>, label: &str) -> Option<RuleId> {
+        self.labels.get(&(owner, None, label.to_owned())).copied()
+    }
+
+    pub(crate) fn set_font(
+        &mut self,
+        band: Option<BandId>,
+        view: ViewId,
+        font: f64,
+    ) -> Result<(), BuildError> {
+        let path = self.screen.path(view);
+        check_font(&path, font)?;
+        let Some(text) = &mut self.screen.views[view.index()].text else {
+            return Err(BuildError::NotText { view: path });
+        };
+        match band {
+            None => text.font = font,
+            Some(band) => self.add_change(band, Change::Font { view, font }),
+        }
+        Ok(())
+    }
+
+    pub(crate) fn add_rule(
+        &mut self,
+        owner: Option<ViewId>,
+        band: Option<BandId>,
+        draft: Draft,
+    ) -> Result<RuleId, BuildError> {
+        let number = self.numbers.entry((owner, band)).or_insert(0);
+        *number += 1;
+        let strength = match draft.level {
+            None => Strength::Must,
+            Some(level) => Strength::Prefer { level, weight: draft.weight },
+        };
+        let id = RuleId(self.screen.rules.len() as u32);
+        let rule =
+            Rule { owner, band, label: draft.label, number: *number, relations: draft.relations, strength };
+        let known = owner.is_none_or(|o| o.index() < self.screen.views.len())
+            && band.is_none_or(|b| b.index() < self.screen.bands.len());
+        if !known {
+            return Err(BuildError::ForeignId { rule: rule.label.unwrap_or_else(|| "a rule".into()) });
+        }
+        let label = rule.label.clone();
+        self.screen.rules.push(rule);
+        let checked = self.check_rule(id, draft.weight);
+        if let Err(error) = checked {
+            self.screen.rules.pop();
+            return Err(error);
+        }
+        if let Some(label) = label {
+            self.labels.insert((owner, band, label), id);
+        }
+        if let Some(band) = band {
+            self.add_change(band, Change::Add(id));
+        }
+        Ok(id)
+    }
+
+    fn check_rule(&self, id: RuleId, weight: f64) -> Result<(), BuildError> {
+        let rule = self.screen.rule(id);
+        let name = || self.screen.rule_name(id);
+        if let Some(label) = &rule.label {
+            check_name(label)?;
+            if self.labels.contains_key(&(rule.owner, rule.band, label.clone())) {
+                let place =
+                    rule.owner.map_or_else(|| "the screen".into(), |o| format!("`{}`", self.screen.path(o)));
+                return Err(BuildError::Taken { what: "rule", name: label.clone(), place });
+            }
+        }
+        match rule.strength {
+            Strength::Must if weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
+            Strength::Prefer { level, .. } if level.index() >= self.screen.levels.len() => {
+                return Err(BuildError::ForeignId { rule: name() });
+            }
+            Strength::Prefer { weight, .. } if !(1e-3..=1e3).contains(&weight) => {
+                return Err(BuildError::Weight { rule: name(), weight });
+            }
+            _ => {}
+        }
+        rule.relations.iter().try_for_each(|relation| self.check_relation(relation, &name))
+    }
+
+    fn check_relation(&self, relation: &Relation, name: &dyn Fn() -> String) -> Result<(), BuildError> {
+        let within = |n: f64| n.abs() <= MAX_NUMBER;
+        let sides = [&relation.left, &relation.right];
+        if sides
+            .iter()
+            .any(|e| !e.is_finite() || !within(e.constant) || e.terms.iter().any(|t| !within(t.coefficient)))
+        {
+            return Err(BuildError::Number { rule: name() });
+        }
+        if relation.terms().next().is_none() {
+            return Err(BuildError::NoCoordinate { rule: name() });
+        }
+        let reads = |set: [Coordinate; 2]| relation.terms().any(|t| set.contains(&t.coordinate));
+        if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
+            return Err(BuildError::MixedDirections { rule: name() });
+        }
+        for term in relation.terms() {
+            self.check_place(term.place, term.coordinate, name)?;
+        }
+        Ok(())
+    }
+
+    fn check_place(
+        &self,
+        place: Place,
+        coordinate: Coordinate,
+        name: &dyn Fn() -> String,
+    ) -> Result<(), BuildError> {
+        let known = |v: ViewId| v.index() < self.screen.views.len();
+        let content = matches!(coordinate, Coordinate::ContentWidth | Coordinate::ContentHeight);
+        let no_content = |view: String| Err(BuildError::NoContent { rule: name(), view });
+        match place {
+            Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
+                Err(BuildError::ForeignId { rule: name() })
+            }
+            Place::View(v) if content && self.screen.view(v).text.is_none() => {
+                no_content(self.screen.path(v))
+            }
+            Place::Screen if content => no_content("screen".into()),
+            Place::Safe if content => no_content("safe".into()),
+            Place::Prev(v) | Place::Next(v) if content => {
+                let to = if matches!(place, Place::Prev(_)) { "prev" } else { "next" };
+                no_content(format!("{to}` of `{}", self.screen.path(v)))
+            }
+            _ => Ok(()),
+        }
+    }
+
+    pub(crate) fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
+        check_name(name)?;
+        if self.screen.bands.iter().any(|b| b.name == name) {
+            return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
+        }
+        if self.screen.bands.len() >= MAX_BANDS {
+            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
+        }
+        self.screen.bands.push(Band { name: name.to_owned(), condition });
+        Ok(BandId(self.screen.bands.len() as u32 - 1))
+    }
+
+    pub(crate) fn add_drop(
+        &mut self,
+        band: BandId,
+        owner: Option<ViewId>,
+        label: &str,
+    ) -> Result<(), BuildError> {
+        let Some(rule) = self.labelled(owner, label) else {
+            let owner = owner.map_or_else(|| "screen".into(), |o| self.screen.path(o));
+            return Err(BuildError::NothingToDrop { rule: format!("{owner}.{label}") });
+        };
+        self.add_change(band, Change::Drop(rule));
+        Ok(())
+    }
+
+    pub(crate) fn add_change(&mut self, band: BandId, change: Change) {
+        let known = |v: ViewId| v.index() < self.screen.views.len();
+        let views_known = match change {
+            Change::Hide { view, .. } | Change::Font { view, .. } => known(view),
+            Change::Add(_) | Change::Drop(_) => true,
+        };
+        if views_known && band.index() < self.screen.bands.len() {
+            self.screen.changes.push((band, change));
+        } else {
+            self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
+        }
+    }
+
+    pub(crate) fn add_acceptance(
+        &mut self,
+        code: &str,
+        names: Vec<String>,
+        reason: String,
+    ) -> Result<(), BuildError> {
+        if Code::find(code).is_none() {
+            let known = Code::ALL.map(|c| c.name()).join(", ");
+            return Err(BuildError::Code { code: code.into(), known });
+        }
+        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason });
+        Ok(())
+    }
+}
+
+/// The words that a screen file keeps for itself.
+pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
+    const KEYWORDS: [&str; 37] = [
+        "screen",
+        "ladder",
+        "band",
+        "let",
+        "view",
+        "text",
+        "image",
+        "pin",
+        "to",
+        "of",
+        "in",
+        "when",
+        "hide",
+        "keep",
+        "space",
+        "drop",
+        "accept",
+        "font",
+        "ratio",
+        "weight",
+        "parent",
+        "safe",
+        "prev",
+        "next",
+        "center",
+        "size",
+        "at",
+        "content",
+        "bearing",
+        "whole",
+        "snug",
+        "and",
+        "or",
+        "not",
+        "portrait",
+        "landscape",
+        "touch",
+    ];
+    let coordinates = Coordinate::SPELLINGS.iter().map(|s| s.0).filter(|s| !s.contains('.'));
+    KEYWORDS.into_iter().chain(coordinates)
+}
+
+/// Whether this is a word of letters, digits and `_`, starting with a letter.
+fn is_name(name: &str) -> bool {
+    let mut chars = name.chars();
+    chars.next().is_some_and(|c| c.is_ascii_alphabetic())
+        && chars.all(|c| c.is_ascii_alphanumeric() || c == '_')
+}
+
+fn check_name(name: &str) -> Result<(), BuildError> {
+    if !is_name(name) {
+        return Err(BuildError::Name { name: name.chars().take(60).collect() });
+    }
+    if reserved_words().any(|w| w == name) {
+        return Err(BuildError::Reserved { name: name.into(), other: format!("the_{name}") });
+    }
+    Ok(())
+}
+
+fn check_font(view: &str, font: f64) -> Result<(), BuildError> {
+    if (1.0..=1000.0).contains(&font) { Ok(()) } else { Err(BuildError::Font { view: view.into(), font }) }
+}

@@ -1,0 +1,241 @@
+//! A screen printed as a screen file, and rules printed as they read.
+
+use super::{Change, Condition, LevelId, Order, Property, RuleId, Screen, Strength, ViewId};
+use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
+use std::fmt::{self, Display, Formatter, Write as _};
+
+impl Display for Screen {
+    /// Prints a screen file that gives this screen again.
+    fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        writeln!(f, "screen {} {{", self.name)?;
+        if !self.ladder.is_empty() {
+            writeln!(f, "    ladder {}", self.ladder.join(" > "))?;
+        }
+        for band in &self.bands {
+            writeln!(f, "    band {}: {}", band.name, band.condition)?;
+        }
+        self.print_rules(f, None, 1)?;
+        for &view in &self.roots {
+            self.print_view(f, view, 1)?;
+        }
+        for (band, change) in &self.changes {
+            let band = &self.bands[band.index()].name;
+            writeln!(f, "    when {band} {{ {} }}", self.change(change))?;
+        }
+        for a in &self.acceptances {
+            writeln!(f, "    accept {}: {} {}", a.code, a.names.join(", "), quoted(&a.reason))?;
+        }
+        writeln!(f, "}}")
+    }
+}
+
+impl Screen {
+    fn print_view(&self, f: &mut Formatter<'_>, id: ViewId, depth: usize) -> fmt::Result {
+        let (view, pad) = (self.view(id), "    ".repeat(depth));
+        match &view.text {
+            Some(text) => {
+                writeln!(f, "{pad}text {} {} {{", view.name, quoted(&text.words))?;
+                writeln!(f, "{pad}    font {}", text.font)?;
+            }
+            None => writeln!(f, "{pad}view {} {{", view.name)?,
+        }
+        self.print_rules(f, Some(id), depth + 1)?;
+        for &child in &view.children {
+            self.print_view(f, child, depth + 1)?;
+        }
+        writeln!(f, "{pad}}}")
+    }
+
+    fn print_rules(&self, f: &mut Formatter<'_>, owner: Option<ViewId>, depth: usize) -> fmt::Result {
+        let pad = "    ".repeat(depth);
+        let own = self.rules().filter(|(_, r)| r.owner == owner && r.band.is_none());
+        own.into_iter().try_for_each(|(id, _)| writeln!(f, "{pad}{}", self.rule_text(id)))
+    }
+
+    fn change(&self, change: &Change) -> String {
+        let inside = |owner: Option<ViewId>, what: String| match owner {
+            Some(view) => format!("in {} {{ {what} }}", self.path(view)),
+            None => what,
+        };
+        match change {
+            Change::Add(rule) => inside(self.rule(*rule).owner, self.rule_text(*rule)),
+            Change::Drop(rule) => {
+                let label = self.rule(*rule).label.as_deref().unwrap_or_default();
+                inside(self.rule(*rule).owner, format!("drop {label}"))
+            }
+            Change::Hide { view, keep_space } => {
+                format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
+            }
+            Change::Font { view, font } => inside(Some(*view), format!("font {font}")),
+        }
+    }
+
+    /// The rule as a line of a screen file, names written for the block it stands in.
+    pub fn rule_text(&self, rule: RuleId) -> String {
+        let r = self.rule(rule);
+        let mut line = r.label.as_ref().map_or_else(String::new, |label| format!("{label}: "));
+        match r.relations.as_slice() {
+            [one] => self.write_relation(&mut line, one, r.owner),
+            many => line.push_str(&self.pin_text(many, r.owner).unwrap_or_else(|| {
+                let side = |expr: fn(&Relation) -> &Expr| {
+                    let texts: Vec<String> = many.iter().map(|m| self.expr_text(expr(m), r.owner)).collect();
+                    format!("({})", texts.join(", "))
+                };
+                format!("{} {} {}", side(|m| &m.left), many[0].comparison.spelling(), side(|m| &m.right))
+            })),
+        }
+        if let Strength::Prefer { level, weight } = r.strength {
+            let _ = write!(line, " ~ {}", self.level_name(level));
+            if weight != 1.0 {
+                let _ = write!(line, " weight {weight}");
+            }
+        }
+        line
+    }
+
+    /// One relation in words of the language, seen from a view's block (or from the screen).
+    pub fn relation_text(&self, relation: &Relation, owner: Option<ViewId>) -> String {
+        let mut line = String::new();
+        self.write_relation(&mut line, relation, owner);
+        line
+    }
+
+    /// Relations that each tie one side of the view to the same side of one place.
+    fn pin_text(&self, relations: &[Relation], owner: Option<ViewId>) -> Option<String> {
+        let to = relations.first()?.right.terms.first()?.place;
+        let mut sides = Vec::new();
+        for relation in relations {
+            let [own] = relation.left.terms.as_slice() else { return None };
+            let side = Side::ALL.iter().find(|s| s.1 == own.coordinate)?.0;
+            let by = relation.right.clone() - Expr::of(to, own.coordinate);
+            let by = if matches!(side, Side::Left | Side::Top | Side::Start) { by } else { -by };
+            if side.pinned(owner?, to, by.clone()) != *relation {
+                return None;
+            }
+            let by = if by == Expr::default() {
+                String::new()
+            } else {
+                format!(" {}", self.expr_text(&by, owner))
+            };
+            sides.push(format!("{}{by}", own.coordinate.spelling()));
+        }
+        let place = self.coordinate_text(to, Coordinate::Left, owner);
+        let place = place.strip_suffix(".left").unwrap_or("screen");
+        Some(format!("pin {} to {place}", sides.join(", ")))
+    }
+
+    fn write_relation(&self, line: &mut String, relation: &Relation, owner: Option<ViewId>) {
+        let (left, right) = (self.expr_text(&relation.left, owner), self.expr_text(&relation.right, owner));
+        let _ = write!(line, "{left} {} {right}", relation.comparison.spelling());
+    }
+
+    fn expr_text(&self, expr: &Expr, owner: Option<ViewId>) -> String {
+        let mut text = String::new();
+        for (i, Term { coefficient, place, coordinate }) in expr.terms.iter().enumerate() {
+            let coefficient = join(&mut text, i > 0, *coefficient);
+            if coefficient != 1.0 {
+                let _ = write!(text, "{coefficient} * ");
+            }
+            text.push_str(&self.coordinate_text(*place, *coordinate, owner));
+        }
+        if expr.terms.is_empty() {
+            let _ = write!(text, "{}", expr.constant);
+        } else if expr.constant != 0.0 {
+            let constant = join(&mut text, true, expr.constant);
+            let _ = write!(text, "{constant}");
+        }
+        text
+    }
+
+    fn coordinate_text(&self, place: Place, coordinate: Coordinate, owner: Option<ViewId>) -> String {
+        let spelling = coordinate.spelling();
+        let place = match place {
+            Place::Screen => "screen".to_owned(),
+            Place::Safe => "safe".to_owned(),
+            Place::View(v) if owner == Some(v) => return spelling.to_owned(),
+            Place::Prev(v) if owner == Some(v) => "prev".to_owned(),
+            Place::Next(v) if owner == Some(v) => "next".to_owned(),
+            Place::Prev(v) => format!("{}.prev", self.path(v)),
+            Place::Next(v) => format!("{}.next", self.path(v)),
+            Place::View(v) if owner.is_some_and(|o| self.view(o).parent == Some(v)) => "parent".to_owned(),
+            Place::View(v) => self.path_from(owner, v),
+        };
+        format!("{place}.{spelling}")
+    }
+
+    /// The shortest way to write a view from inside a block.
+    fn path_from(&self, owner: Option<ViewId>, view: ViewId) -> String {
+        let whole = self.path(view);
+        let names: Vec<&str> = whole.split('.').collect();
+        (0..names.len())
+            .rev()
+            .map(|from| names[from..].join("."))
+            .find(|path| self.look_up(owner, path) == Some(view))
+            .unwrap_or(whole)
+    }
+
+    /// Looks a path up from the inside out: among the children of the block, then of what is around it.
+    pub(crate) fn look_up(&self, from: Option<ViewId>, path: &str) -> Option<ViewId> {
+        let (first, rest) = path.split_once('.').map_or((path, None), |(f, r)| (f, Some(r)));
+        let mut scope = from;
+        loop {
+            let children = scope.map_or(&self.roots, |v| &self.view(v).children);
+            if let Some(&found) = children.iter().find(|&&c| self.view(c).name == first) {
+                return rest.map_or(Some(found), |rest| self.find(&format!("{}.{rest}", self.path(found))));
+            }
+            scope = self.view(scope?).parent;
+        }
+    }
+
+    /// The name of a level for people: `must` or its name.
+    pub fn strength_name(&self, level: Option<LevelId>) -> &str {
+        level.map_or("must", |l| self.level_name(l))
+    }
+}
+
+/// Writes the sign that joins a term to what is before it; what is left of the number.
+fn join(text: &mut String, joined: bool, number: f64) -> f64 {
+    match (joined, number < 0.0) {
+        (true, true) => text.push_str(" - "),
+        (true, false) => text.push_str(" + "),
+        (false, true) if number == -1.0 => {
+            text.push('-');
+        }
+        (false, _) => return number,
+    }
+    number.abs()
+}
+
+fn quoted(words: &str) -> String {
+    let mut text = String::from("\"");
+    for c in words.chars() {
+        match c {
+            '"' => text.push_str("\\\""),
+            '\\' => text.push_str("\\\\"),
+            '\n' => text.push_str("\\n"),
+            c => text.push(c),
+        }
+    }
+    text.push('"');
+    text
+}
+
+impl Display for Condition {
+    fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        let property = |p: &Property| Property::SPELLINGS[*p as usize].0;
+        match self {
+            Condition::Compare(p, order, number) => {
+                let order = Order::SPELLINGS[*order as usize].0;
+                write!(f, "{} {order} {number}", property(p))
+            }
+            Condition::Within(p, from, to) => write!(f, "{} {from}..{to}", property(p)),
+            Condition::Not(inner) => write!(f, "not ({inner})"),
+            Condition::Both(a, b) => write!(f, "({a}) and ({b})"),
+            Condition::Either(a, b) => write!(f, "({a}) or ({b})"),
+            word => {
+                let spelled = Condition::WORDS.iter().find(|(_, c)| c == word);
+                f.write_str(spelled.map_or("", |w| w.0))
+            }
+        }
+    }
+}

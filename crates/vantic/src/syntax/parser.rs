@@ -1,0 +1,638 @@
+//! Tokens to a tree, by recursive descent. A statement that goes wrong is skipped to its end, so
+//! that one run finds every error.
+
+use super::lexer::tokens;
+use super::{Kind, Node, SourceError};
+use crate::screen::MAX_NESTING;
+use rowan::{Checkpoint, GreenNodeBuilder, Language};
+use std::ops::Range;
+
+/// How deep expressions in brackets may be nested.
+const MAX_BRACKETS: usize = 32;
+
+/// The tree of a text, and what is wrong with it. The tree holds every character of the text.
+pub(crate) fn parse(text: &str) -> (Node, Vec<SourceError>) {
+    let tokens = tokens(text);
+    let mut parser =
+        Parser { text, tokens, at: 0, tree: GreenNodeBuilder::new(), errors: Vec::new(), brackets: 0 };
+    parser.file();
+    (Node::new_root(parser.tree.finish()), parser.errors)
+}
+
+/// Something was wrong and has been reported; the statement is to be skipped.
+struct Lost;
+
+type Parsed = Result<(), Lost>;
+
+struct Parser<'a> {
+    text: &'a str,
+    tokens: Vec<(Kind, Range<usize>)>,
+    at: usize,
+    tree: GreenNodeBuilder<'static>,
+    errors: Vec<SourceError>,
+    brackets: usize,
+}
+
+impl Parser<'_> {
+    /// The next token that means something, and whether a line ends before it.
+    fn look(&self, ahead: usize) -> (Kind, bool) {
+        let mut new_line = false;
+        let mut left = ahead;
+        for (kind, _) in &self.tokens[self.at..] {
+            match kind {
+                Kind::Newline => new_line |= left == 0,
+                k if k.is_trivia() => {}
+                _ if left > 0 => left -= 1,
+                kind => return (*kind, new_line),
+            }
+        }
+        (Kind::EndOfFile, true)
+    }
+
+    fn next(&self) -> Kind {
+        self.look(0).0
+    }
+
+    /// The next token if it is on the same line.
+    fn here(&self) -> Kind {
+        match self.look(0) {
+            (_, true) => Kind::Newline,
+            (kind, false) => kind,
+        }
+    }
+
+    fn next_span(&self) -> Range<usize> {
+        let next = self.tokens[self.at..].iter().find(|(k, _)| !k.is_trivia());
+        next.map_or(self.text.len()..self.text.len(), |t| t.1.clone())
+    }
+
+    fn word(&self) -> &str {
+        if self.next() == Kind::Word { &self.text[self.next_span()] } else { "" }
+    }
+
+    fn is_word(&self, word: &str) -> bool {
+        self.word() == word
+    }
+
+    fn trivia(&mut self) {
+        while self.at < self.tokens.len() && self.tokens[self.at].0.is_trivia() {
+            self.push();
+        }
+    }
+
+    fn push(&mut self) {
+        let (kind, span) = &self.tokens[self.at];
+        self.tree.token(super::Vantic::kind_to_raw(*kind), &self.text[span.clone()]);
+        self.at += 1;
+    }
+
+    /// Takes the next token, with what separates it from the one before.
+    fn take(&mut self) {
+        self.trivia();
+        if self.at < self.tokens.len() {
+            self.push();
+        }
+    }
+
+    fn open(&mut self, kind: Kind) {
+        self.trivia();
+        self.tree.start_node(super::Vantic::kind_to_raw(kind));
+    }
+
+    fn open_at(&mut self, checkpoint: Checkpoint, kind: Kind) {
+        self.tree.start_node_at(checkpoint, super::Vantic::kind_to_raw(kind));
+    }
+
+    fn checkpoint(&mut self) -> Checkpoint {
+        self.trivia();
+        self.tree.checkpoint()
+    }
+
+    fn close(&mut self) {
+        self.tree.finish_node();
+    }
+
+    fn error(&mut self, expected: &str) -> Lost {
+        let (kind, new_line) = self.look(0);
+        let mut span = self.next_span();
+        let found = match kind {
+            Kind::EndOfFile => "the end of the file".to_owned(),
+            _ if new_line => {
+                // Point behind what came before, not at another line.
+                let end = self.tokens[..self.at].iter().rfind(|(k, _)| !k.is_trivia()).map_or(0, |t| t.1.end);
+                span = end..end;
+                "the end of the line".to_owned()
+            }
+            Kind::Unknown if self.text[span.clone()].starts_with('"') => {
+                "words whose quote is not closed".to_owned()
+            }
+            Kind::Word | Kind::Number | Kind::Unknown => {
+                format!("`{}`", self.text[span.clone()].chars().take(40).collect::<String>())
+            }
+            other => other.said().to_owned(),
+        };
+        self.report(SourceError::new(span, format!("expected {expected}, found {found}")));
+        Lost
+    }
+
+    fn report(&mut self, error: SourceError) {
+        // One mistake in one place is one error.
+        if self.errors.last().is_none_or(|e| e.span.start != error.span.start) {
+            self.errors.push(error);
+        }
+    }
+
+    fn expect(&mut self, kind: Kind, expected: &str) -> Parsed {
+        if self.here() == kind {
+            self.take();
+            return Ok(());
+        }
+        Err(self.error(expected))
+    }
+
+    fn name(&mut self, what: &str) -> Parsed {
+        self.expect(Kind::Word, what)
+    }
+
+    fn keyword(&mut self, word: &str) -> Parsed {
+        if self.here() == Kind::Word && self.is_word(word) {
+            self.take();
+            return Ok(());
+        }
+        Err(self.error(&format!("`{word}`")))
+    }
+
+    fn file(&mut self) {
+        self.tree.start_node(super::Vantic::kind_to_raw(Kind::File));
+        let mut screens = 0;
+        while self.next() != Kind::EndOfFile {
+            if self.is_word("screen") {
+                if screens == 1 {
+                    let span = self.next_span();
+                    let second = SourceError::new(span, "a file holds one screen, and this is the second");
+                    self.report(second.help("move it to a file of its own"));
+                }
+                screens += 1;
+                self.open(Kind::ScreenItem);
+                self.take();
+                let named = self.name("the name of the screen").and_then(|()| self.block(0));
+                if named.is_err() {
+                    self.skip();
+                }
+                self.close();
+            } else {
+                self.error("`screen` and its name");
+                self.open(Kind::Wrong);
+                while self.next() != Kind::EndOfFile && !self.is_word("screen") {
+                    self.take();
+                }
+                self.close();
+            }
+        }
+        if screens == 0 && self.errors.is_empty() {
+            let empty = SourceError::new(0..0, "the file is empty: expected `screen` and its name");
+            self.report(empty.help("start with `screen my_screen {` and end with `}`"));
+        }
+        self.trivia();
+        self.close();
+    }
+
+    /// Skips to the end of the statement: the line's end, `;` or `}` at the same depth.
+    fn skip(&mut self) {
+        self.open(Kind::Wrong);
+        let mut depth = 0_usize;
+        loop {
+            let (kind, new_line) = self.look(0);
+            let ends = new_line || matches!(kind, Kind::Semicolon | Kind::CloseBrace);
+            if kind == Kind::EndOfFile || depth == 0 && ends {
+                break;
+            }
+            match kind {
+                Kind::OpenBrace => depth += 1,
+                Kind::CloseBrace => depth -= 1,
+                _ => {}
+            }
+            self.take();
+        }
+        self.close();
+    }
+
+    fn block(&mut self, depth: usize) -> Parsed {
+        if self.here() != Kind::OpenBrace {
+            return Err(self.error("`{`"));
+        }
+        if depth > MAX_NESTING {
+            let message = format!("blocks are nested too deep: the limit is {MAX_NESTING}");
+            self.report(SourceError::new(self.next_span(), message));
+            return Err(Lost);
+        }
+        let opened = self.next_span();
+        self.open(Kind::Block);
+        self.take();
+        loop {
+            match self.next() {
+                Kind::CloseBrace => {
+                    self.take();
+                    break;
+                }
+                Kind::Semicolon => self.take(),
+                Kind::EndOfFile => {
+                    let end = self.text.len();
+                    let error = SourceError::new(end..end, "expected `}`, found the end of the file");
+                    self.report(error.related(opened, "this block is still open"));
+                    break;
+                }
+                _ => {
+                    let done = self.statement(depth).and_then(|()| match self.here() {
+                        Kind::Newline | Kind::Semicolon | Kind::CloseBrace => Ok(()),
+                        _ => Err(self.error("the end of the line, `;` or `}`")),
+                    });
+                    if done.is_err() {
+                        self.skip();
+                    }
+                }
+            }
+        }
+        self.close();
+        Ok(())
+    }
+
+    fn statement(&mut self, depth: usize) -> Parsed {
+        // A keyword is a label where a colon follows, and the start of a coordinate where a dot does.
+        let second = self.look(1).0;
+        let kind = match self.word() {
+            _ if matches!(second, Kind::Colon | Kind::Dot) => None,
+            "ladder" => Some(Kind::Ladder),
+            "band" => Some(Kind::BandItem),
+            "let" => Some(Kind::Let),
+            "view" | "text" | "image" => Some(Kind::ViewItem),
+            "pin" => Some(Kind::Pin),
+            "ratio" => Some(Kind::Ratio),
+            "font" => Some(Kind::Font),
+            "in" => Some(Kind::In),
+            "when" => Some(Kind::When),
+            "hide" => Some(Kind::Hide),
+            "drop" => Some(Kind::Drop),
+            "accept" => Some(Kind::Accept),
+            _ => None,
+        };
+        let Some(kind) = kind else { return self.rule() };
+        self.open(kind);
+        self.take();
+        let parsed = match kind {
+            Kind::Ladder => self.ladder(),
+            Kind::BandItem => self.band(),
+            Kind::Let => self.let_item(),
+            Kind::ViewItem => self.view(depth),
+            Kind::Pin => self.pin(),
+            Kind::Ratio => self.ratio(),
+            Kind::Font => self.expression(),
+            Kind::In => self.path().and_then(|()| self.block(depth + 1)),
+            Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
+            Kind::Hide => self.hide(),
+            Kind::Drop => self.rule_name(),
+            _ => self.accept(),
+        };
+        self.close();
+        parsed
+    }
+
+    fn ladder(&mut self) -> Parsed {
+        self.name("the name of the strongest level")?;
+        while self.here() == Kind::Above {
+            self.take();
+            self.name_after_operator("the name of a level")?;
+        }
+        Ok(())
+    }
+
+    /// A name that may stand on the next line, since an operator came before.
+    fn name_after_operator(&mut self, what: &str) -> Parsed {
+        if self.next() == Kind::Word {
+            self.take();
+            return Ok(());
+        }
+        Err(self.error(what))
+    }
+
+    fn band(&mut self) -> Parsed {
+        self.name("the name of the band")?;
+        self.expect(Kind::Colon, "`:` and a condition such as `screen.width >= 600`")?;
+        self.either()
+    }
+
+    fn either(&mut self) -> Parsed {
+        let start = self.checkpoint();
+        self.both()?;
+        while self.here() == Kind::Word && self.is_word("or") {
+            self.open_at(start, Kind::TestEither);
+            self.take();
+            let right = self.both();
+            self.close();
+            right?;
+        }
+        Ok(())
+    }
+
+    fn both(&mut self) -> Parsed {
+        let start = self.checkpoint();
+        self.test()?;
+        while self.here() == Kind::Word && self.is_word("and") {
+            self.open_at(start, Kind::TestBoth);
+            self.take();
+            let right = self.test();
+            self.close();
+            right?;
+        }
+        Ok(())
+    }
+
+    fn test(&mut self) -> Parsed {
+        if self.next() == Kind::Open {
+            return self.bracketed(Kind::TestGroup, Self::either);
+        }
+        if self.is_word("not") {
+            self.open(Kind::TestNot);
+            self.take();
+            let inner = self.deeper(Self::test);
+            self.close();
+            return inner;
+        }
+        self.open(Kind::Test);
+        let parsed = self.comparison();
+        self.close();
+        parsed
+    }
+
+    fn comparison(&mut self) -> Parsed {
+        if self.next() != Kind::Word {
+            return Err(self.error("a condition such as `screen.width >= 600` or `portrait`"));
+        }
+        self.path()?;
+        match self.here() {
+            Kind::Below | Kind::AtMost | Kind::AtLeast | Kind::Above => {
+                self.take();
+                self.expression()
+            }
+            Kind::Number | Kind::Minus => {
+                self.expression()?;
+                self.expect(Kind::Range, "`..` and the end of the range")?;
+                self.expression()
+            }
+            _ => Ok(()),
+        }
+    }
+
+    fn let_item(&mut self) -> Parsed {
+        self.name("a name for the number")?;
+        self.expect(Kind::Equal, "`=` and a number")?;
+        self.expression()
+    }
+
+    fn view(&mut self, depth: usize) -> Parsed {
+        self.name("the name of the view")?;
+        if self.here() == Kind::Words {
+            self.take();
+        }
+        self.block(depth + 1)
+    }
+
+    fn pin(&mut self) -> Parsed {
+        loop {
+            self.open(Kind::PinSide);
+            let side = self.name_after_operator("a side: left, right, top, bottom, start or end");
+            let ends = matches!(self.here(), Kind::Comma | Kind::Newline) || self.is_word("to");
+            let side = if side.is_err() || ends { side } else { self.expression() };
+            self.close();
+            side?;
+            if self.here() != Kind::Comma {
+                break;
+            }
+            self.take();
+        }
+        self.keyword("to")?;
+        self.path()?;
+        self.strength()
+    }
+
+    fn ratio(&mut self) -> Parsed {
+        self.path()?;
+        self.expect(Kind::Colon, "`:` and the other side, as in `ratio width : height = 3 : 2`")?;
+        self.path()?;
+        self.expect(Kind::Equal, "`=` and two numbers, as in `3 : 2`")?;
+        self.expression()?;
+        self.expect(Kind::Colon, "`:` and the second number")?;
+        self.expression()?;
+        self.strength()
+    }
+
+    fn hide(&mut self) -> Parsed {
+        self.path()?;
+        if self.here() == Kind::Comma {
+            self.take();
+            self.keyword("keep")?;
+            self.keyword("space")?;
+        }
+        Ok(())
+    }
+
+    fn accept(&mut self) -> Parsed {
+        self.name("the code of a finding, such as `overlap`")?;
+        self.expect(Kind::Colon, "`:` and the views it is about")?;
+        self.rule_name()?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.rule_name()?;
+        }
+        self.expect(Kind::Words, "a reason in quotes")
+    }
+
+    /// `a.b`, `a.b#2` or `a@wide#1`.
+    fn rule_name(&mut self) -> Parsed {
+        self.open(Kind::RuleName);
+        let parsed = self.path().and_then(|()| {
+            if self.here() == Kind::At {
+                self.take();
+                self.name("the name of a band")?;
+            }
+            if self.here() == Kind::Hash {
+                self.take();
+                self.expect(Kind::Number, "the number of a rule")?;
+            }
+            Ok(())
+        });
+        self.close();
+        parsed
+    }
+
+    fn path(&mut self) -> Parsed {
+        self.open(Kind::Path);
+        let parsed = self.path_words();
+        self.close();
+        parsed
+    }
+
+    fn path_words(&mut self) -> Parsed {
+        self.name_after_operator("a name")?;
+        while self.here() == Kind::Dot {
+            self.take();
+            self.name("a name after the dot")?;
+        }
+        Ok(())
+    }
+
+    fn rule(&mut self) -> Parsed {
+        self.open(Kind::Rule);
+        let parsed = self.rule_parts();
+        self.close();
+        parsed
+    }
+
+    fn rule_parts(&mut self) -> Parsed {
+        if self.next() == Kind::Word && self.look(1).0 == Kind::Colon {
+            self.open(Kind::Label);
+            self.take();
+            self.take();
+            self.close();
+            if matches!(self.word(), "ratio" | "pin") && self.look(1).0 != Kind::Dot {
+                // A labelled ratio or pin: the label stays with it.
+                let kind = if self.is_word("ratio") { Kind::Ratio } else { Kind::Pin };
+                self.open(kind);
+                self.take();
+                let parsed = if kind == Kind::Ratio { self.ratio() } else { self.pin() };
+                self.close();
+                return parsed;
+            }
+        }
+        if !matches!(self.next(), Kind::Word | Kind::Number | Kind::Minus | Kind::Open) {
+            return Err(self.error("a rule such as `top = prev.bottom + 8`, a view, or `}`"));
+        }
+        self.expression()?;
+        if !matches!(self.here(), Kind::Equal | Kind::AtMost | Kind::AtLeast) {
+            let strict = matches!(self.here(), Kind::Below | Kind::Above);
+            let expected = if strict { "`<=` or `>=`" } else { "`=`, `<=` or `>=`" };
+            return Err(self.error(expected));
+        }
+        self.take();
+        self.expression()?;
+        self.strength()
+    }
+
+    /// `~ level weight 2`, which may start the next line.
+    fn strength(&mut self) -> Parsed {
+        if self.next() != Kind::Tilde {
+            return Ok(());
+        }
+        self.open(Kind::Strength);
+        self.take();
+        let mut parsed = self.name_after_operator("the name of a level");
+        if parsed.is_ok() && self.here() == Kind::Word && self.is_word("weight") {
+            self.take();
+            parsed = self.expression();
+        }
+        self.close();
+        parsed
+    }
+
+    fn expression(&mut self) -> Parsed {
+        let start = self.checkpoint();
+        self.product()?;
+        while matches!(self.here(), Kind::Plus | Kind::Minus) {
+            self.open_at(start, Kind::Binary);
+            self.take();
+            let right = self.product();
+            self.close();
+            right?;
+        }
+        Ok(())
+    }
+
+    fn product(&mut self) -> Parsed {
+        let start = self.checkpoint();
+        self.factor()?;
+        while matches!(self.here(), Kind::Star | Kind::Slash) {
+            self.open_at(start, Kind::Binary);
+            self.take();
+            let right = self.factor();
+            self.close();
+            right?;
+        }
+        Ok(())
+    }
+
+    fn factor(&mut self) -> Parsed {
+        match self.next() {
+            Kind::Minus => {
+                self.open(Kind::Negative);
+                self.take();
+                let inner = self.deeper(Self::factor);
+                self.close();
+                inner
+            }
+            Kind::Open => self.bracketed(Kind::Group, Self::list),
+            Kind::Number => {
+                let start = self.checkpoint();
+                self.take();
+                if self.here() == Kind::Percent {
+                    self.open_at(start, Kind::Percentage);
+                    self.take();
+                    let of = if self.here() == Kind::Word && self.is_word("of") {
+                        self.take();
+                        self.deeper(Self::factor)
+                    } else {
+                        Ok(())
+                    };
+                    self.close();
+                    return of;
+                }
+                self.open_at(start, Kind::Literal);
+                if self.here() == Kind::Word && self.is_word("deg") {
+                    self.take();
+                }
+                self.close();
+                Ok(())
+            }
+            Kind::Word => {
+                let start = self.checkpoint();
+                self.path()?;
+                if self.here() == Kind::Open {
+                    self.open_at(start, Kind::Call);
+                    let arguments = self.bracketed(Kind::Group, Self::list);
+                    self.close();
+                    return arguments;
+                }
+                Ok(())
+            }
+            _ => Err(self.error("a number or a coordinate")),
+        }
+    }
+
+    fn list(&mut self) -> Parsed {
+        self.expression()?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.expression()?;
+        }
+        Ok(())
+    }
+
+    fn bracketed(&mut self, kind: Kind, inner: fn(&mut Self) -> Parsed) -> Parsed {
+        self.open(kind);
+        self.take();
+        let parsed = self.deeper(inner).and_then(|()| self.expect(Kind::Close, "`)`"));
+        self.close();
+        parsed
+    }
+
+    fn deeper(&mut self, inner: fn(&mut Self) -> Parsed) -> Parsed {
+        if self.brackets >= MAX_BRACKETS {
+            let message = format!("brackets are nested too deep: the limit is {MAX_BRACKETS}");
+            self.report(SourceError::new(self.next_span(), message));
+            return Err(Lost);
+        }
+        self.brackets += 1;
+        let parsed = inner(self);
+        self.brackets -= 1;
+        parsed
+    }
+}
