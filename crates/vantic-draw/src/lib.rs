@@ -1,1 +1,43 @@
-//! x
+//! Pictures of placed screens, and text measured with a real font.
+//!
+//! [`FontText`] measures text by shaping it; [`draw_display`] draws one display with every view
+//! named beside it, [`draw_sheet`] several displays side by side. Both give a [`Picture`], which is
+//! SVG and can be turned into PNG.
+//!
+//! ```
+//! use vantic::{Display, Plan, check, read};
+//! use vantic_draw::{FontText, Options, draw_display};
+//!
+//! let source = read("screen quay { text sign \"Quay 4\" { font 24; center = safe.center } }")?;
+//! let plan = Plan::new(source.screen)?;
+//! let fonts = FontText::new();
+//! let report = check(&plan, &[Display::new(390.0, 844.0)?], &fonts)?;
+//! let picture = draw_display(plan.screen(), &report, 0, &fonts, Options::default());
+//! assert!(picture.svg().contains("Quay 4"));
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod callouts;
+mod canvas;
+mod dimensions;
+mod display;
+mod palette;
+mod sheet;
+mod text;
+
+pub use canvas::{Picture, PictureError};
+pub use display::draw_display;
+pub use sheet::{MAX_SHEET_DISPLAYS, draw_sheet};
+pub use text::{FontText, TextLine};
+
+/// The width of a picture in pixels.
+pub const WIDTH: f64 = 1280.0;
+/// The height of a picture in pixels.
+pub const HEIGHT: f64 = 800.0;
+
+/// What a picture shows besides the views.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Options {
+    /// The rules, as dimension lines with their distances.
+    pub rules: bool,
+}

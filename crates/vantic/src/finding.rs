@@ -1,5 +1,6 @@
 //! Findings: one thing wrong or doubtful each, as values that any renderer can show.
 
+use crate::plan::RuleRef;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -112,6 +113,9 @@ pub struct Finding {
     pub ranges: BTreeMap<String, Interval>,
     /// The rules that take part, by name.
     pub rules: Vec<String>,
+    /// The relations that take part, for those who have the screen at hand.
+    #[serde(skip)]
+    pub parts: Vec<RuleRef>,
     /// The givens that take part, as `view.width` or `view.height`.
     pub given: Vec<String>,
     /// The displays it is found on.
@@ -139,6 +143,7 @@ impl Finding {
             follows: Vec::new(),
             ranges: BTreeMap::new(),
             rules: Vec::new(),
+            parts: Vec::new(),
             given: Vec::new(),
             displays: Vec::new(),
             message: String::new(),

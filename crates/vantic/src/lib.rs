@@ -56,7 +56,7 @@ mod read;
 mod screen;
 mod syntax;
 
-pub use check::{Report, check, number};
+pub use check::{Report, check, interval_words, number};
 pub use coordinate::{
     Comparison, Coordinate, Coordinates, Expr, Pair, Place, Relation, SAFE, SCREEN, Side, Term, bearing,
     ratio,

@@ -87,7 +87,9 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
                 continue;
             }
             finding = Finding::new(Code::Outside, Severity::Warning);
-            finding.help = "keep it inside with a rule such as `right <= parent.right - 8`, or move it out of its parent".into();
+            let (side, sign) = (SIDES[sides[0].0], if sides[0].0 < 2 { ">=" } else { "<=" });
+            finding.help =
+                format!("keep it inside with `{side} {sign} parent.{side}`, or move it out of its parent");
             (sides, format!("its parent `{}`", screen.path(parent)))
         } else {
             finding = Finding::new(Code::Outside, Severity::Error);
@@ -98,6 +100,10 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
         let parts: Vec<String> =
             sides.iter().map(|&(i, by)| format!("{} beyond the {} of {of}", number(by), SIDES[i])).collect();
         let lost = finding.severity == Severity::Error && frame.shared(&display).is_none();
+        if lost {
+            finding.help =
+                "tie it to a side of the screen or to a neighbour, not to a number or a far edge".into();
+        }
         finding.message = if lost {
             format!("`{path}` is lost: it lies wholly off the screen, {}", parts.join(" and "))
         } else {

@@ -13,7 +13,7 @@ use crate::finding::{Code, Finding, Severity};
 use crate::measure::Measure;
 use crate::plan::{PlaceError, Placement, Plan};
 use crate::screen::Screen;
-pub use words::number;
+pub use words::{interval_words, number};
 
 /// What a check found, and the placements it looked at.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,6 +1,6 @@
 //! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
 
-use super::words::{interval, list, number, once};
+use super::words::{interval_words, list, number, once};
 use crate::coordinate::{Coordinate, Place, Relation};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
@@ -29,6 +29,7 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         let mut finding = Finding::new(Code::Conflict, Severity::Error);
         finding.rules = once(contradiction.rules.iter().map(|r| r.name(screen)));
         finding.views = owners(screen, &contradiction.rules);
+        finding.parts.clone_from(&contradiction.rules);
         finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
         finding.amount = contradiction.amount;
         // The coordinate in dispute is the one that the rule written last speaks of first.
@@ -92,8 +93,10 @@ pub(super) fn open_coordinates(screen: &Screen, examined: &Examination, findings
 
 fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
     let view = screen.path(roots[0].view);
-    let open: Vec<String> =
-        roots.iter().map(|f| format!("{} can be {}", f.coordinate.spelling(), interval(f.range))).collect();
+    let open: Vec<String> = roots
+        .iter()
+        .map(|f| format!("{} can be {}", f.coordinate.spelling(), interval_words(f.range)))
+        .collect();
     finding.message = format!("`{view}` is not settled: {}", open.join(", "));
     let mut help = Vec::new();
     let has = |c| roots.iter().any(|f| f.coordinate == c);
@@ -118,7 +121,9 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
 fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
     let mut rules: Vec<RuleRef> = roots.iter().flat_map(|r| r.rules.iter().copied()).collect();
     rules.sort();
+    rules.dedup();
     finding.rules = once(rules.iter().map(|r| r.name(screen)));
+    finding.parts.clone_from(&rules);
     let texts: Vec<ViewId> = rules
         .iter()
         .filter_map(|r| match r {
@@ -128,7 +133,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
         .collect();
     let ranges: Vec<String> = roots
         .iter()
-        .map(|f| format!("`{}` can be {}", coordinate(screen, f.view, f.coordinate), interval(f.range)))
+        .map(|f| format!("`{}` can be {}", coordinate(screen, f.view, f.coordinate), interval_words(f.range)))
         .collect();
     let levels = once(rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
     if texts.len() == rules.len() && !texts.is_empty() {
@@ -167,6 +172,7 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
             .into_iter()
             .collect();
         finding.rules = vec![name];
+        finding.parts = vec![missed.rule];
         finding.amount = missed.by;
         findings.push(finding);
     }
@@ -194,7 +200,7 @@ pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
         if screen.view(owner).parent().is_none() {
             continue;
         }
-        for relation in rule.relations() {
+        for (index, relation) in rule.relations().iter().enumerate() {
             let mut terms = relation.terms();
             let (Some(term), None) = (terms.next(), terms.next()) else { continue };
             if term.place != Place::View(owner) || !term.coordinate.is_position() {
@@ -213,6 +219,7 @@ pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
             finding.views = vec![screen.path(owner)];
             finding.coordinates = vec![coordinate(screen, owner, term.coordinate)];
             finding.rules = vec![name];
+            finding.parts = vec![RuleRef::Written { rule: id, relation: index }];
             findings.push(finding);
         }
     }

@@ -16,8 +16,8 @@ pub(super) fn list(names: &[String]) -> String {
     }
 }
 
-/// Which values a coordinate may take.
-pub(super) fn interval(range: [Option<f64>; 2]) -> String {
+/// Which values a coordinate may take, in words: `anything from 16 to 488`.
+pub fn interval_words(range: [Option<f64>; 2]) -> String {
     match range {
         [Some(low), Some(high)] => format!("anything from {} to {}", number(low), number(high)),
         [Some(low), None] => format!("anything from {} up", number(low)),

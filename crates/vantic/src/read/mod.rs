@@ -653,6 +653,10 @@ impl Reader {
                 self.errors.push(error);
                 Err(Reported)
             }
+            Err(error @ (BuildError::Reserved { .. } | BuildError::Name { .. })) => {
+                let at = label.map_or(at, |l| span(l.text_range()));
+                Err(self.error(at, error.to_string()))
+            }
             Err(error) => Err(self.error(at, error.to_string())),
         }
     }

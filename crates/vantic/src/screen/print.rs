@@ -133,7 +133,10 @@ impl Screen {
         let mut text = String::new();
         for (i, Term { coefficient, place, coordinate }) in expr.terms.iter().enumerate() {
             let coefficient = join(&mut text, i > 0, *coefficient);
-            if coefficient != 1.0 {
+            let percent = (coefficient * 1e6).round() / 1e4;
+            if coefficient != 1.0 && coefficient < 1.0 && percent / 100.0 == coefficient {
+                let _ = write!(text, "{percent}% of ");
+            } else if coefficient != 1.0 {
                 let _ = write!(text, "{coefficient} * ");
             }
             text.push_str(&self.coordinate_text(*place, *coordinate, owner));

@@ -1,0 +1,128 @@
+//! The commands and their options.
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+use std::path::PathBuf;
+
+/// Places the views of a screen by rules, and says what is wrong with the rules.
+#[derive(Debug, Parser)]
+#[command(name = "vantic", version, arg_required_else_help = true, max_term_width = 100)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum Command {
+    /// Run the whole story on the screens that come with the program.
+    Demo(DemoArgs),
+    /// Everything wrong or doubtful about a screen, on all displays.
+    Check(CheckArgs),
+    /// The frames of a screen's views, on one display or several side by side.
+    Place(PlaceArgs),
+    /// A picture of one display, or a sheet of several.
+    Draw(DrawArgs),
+    /// The canonical layout of a screen file.
+    Fmt(FmtArgs),
+    /// The displays that screens are checked on, and how to use one's own.
+    Displays(DisplaysArgs),
+}
+
+/// Which displays to use.
+#[derive(Clone, Debug, Args)]
+pub(crate) struct DisplayArgs {
+    /// A display: WIDTHxHEIGHT in logical pixels, or a name from `vantic displays`. May be given
+    /// many times. Without it: the whole catalogue, each in its orientations.
+    #[arg(long = "display", short = 'd', value_name = "DISPLAY")]
+    pub(crate) displays: Vec<String>,
+
+    /// Each display turned by a quarter as well.
+    #[arg(long)]
+    pub(crate) turn: bool,
+
+    /// The insets of each WIDTHxHEIGHT, upright: left,top,right,bottom in logical pixels.
+    #[arg(long, value_name = "L,T,R,B", value_delimiter = ',', num_args = 1)]
+    pub(crate) insets: Vec<f64>,
+
+    /// The reader's text scale.
+    #[arg(long, value_name = "FACTOR", default_value_t = 1.0)]
+    pub(crate) text_scale: f64,
+
+    /// Read from right to left.
+    #[arg(long)]
+    pub(crate) right_to_left: bool,
+}
+
+/// For people, or for machines.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum Format {
+    /// For people.
+    Text,
+    /// For machines.
+    Json,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct CheckArgs {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    /// Exit with 1 on warnings and notes too.
+    #[arg(long)]
+    pub(crate) strict: bool,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct PlaceArgs {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct DrawArgs {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    /// The picture to write; its ending says which kind: .png or .svg.
+    #[arg(long, short = 'o', value_name = "FILE")]
+    pub(crate) out: PathBuf,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    /// Draw the rules as dimension lines with their distances (on a picture of one display).
+    #[arg(long)]
+    pub(crate) rules: bool,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct FmtArgs {
+    /// The screen files.
+    #[arg(required = true)]
+    pub(crate) files: Vec<PathBuf>,
+    /// Write the files instead of printing them.
+    #[arg(long, conflicts_with = "check")]
+    pub(crate) write: bool,
+    /// Only say which files are not in the canonical layout, and exit with 1 if any is.
+    #[arg(long)]
+    pub(crate) check: bool,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct DisplaysArgs {
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct DemoArgs {
+    /// The folder for the pictures and screen files.
+    #[arg(long, value_name = "FOLDER", default_value = "vantic-demo")]
+    pub(crate) out: PathBuf,
+}

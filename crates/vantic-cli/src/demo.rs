@@ -1,0 +1,106 @@
+//! `vantic demo`: a clean screen, a faulty one, and what to do next, in one terminal.
+
+use crate::Verdict;
+use crate::args::DemoArgs;
+use crate::check::{one, summary};
+use crate::draw::{Kind, save};
+use crate::input::{Loaded, load_bytes};
+use crate::output::{BOLD, FAINT, frame, lines, print, table, write_whole};
+use anyhow::{Context, Result};
+use vantic::{CATALOGUE, Display, DisplayClass, Report, Severity, check};
+use vantic_draw::{FontText, Options, draw_display, draw_sheet};
+
+macro_rules! shipped {
+    ($($path:literal),* $(,)?) => {
+        /// The screens that come with the program, by file name.
+        const SCREENS: &[(&str, &str)] =
+            &[$(($path, include_str!(concat!("../../../demo/", $path)))),*];
+    };
+}
+shipped!(
+    "departures.vantic",
+    "boarding_pass.vantic",
+    "faults/missing_rule.vantic",
+    "faults/clash.vantic",
+    "faults/cut_label.vantic",
+    "faults/lost_view.vantic",
+    "faults/overlap.vantic",
+);
+
+/// The screen that is shown clean, the one that is shown with a fault, and the display for it.
+const CLEAN: &str = "departures.vantic";
+const FAULTY: &str = "faults/overlap.vantic";
+const FAULTY_ON: &str = "handset-small";
+
+pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
+    let folder = args.out.as_path();
+    std::fs::create_dir_all(folder.join("faults"))
+        .with_context(|| format!("the folder {} could not be made", folder.display()))?;
+    for (name, text) in SCREENS {
+        write_whole(&folder.join(name), text.as_bytes())?;
+    }
+    let fonts = FontText::new();
+    let displays: Vec<Display> = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
+    let shown = |name: &str| folder.join(name).display().to_string();
+
+    let clean = shipped(CLEAN)?;
+    let report = check(&clean.plan, &displays, &fonts)?;
+    let sheet = draw_sheet(clean.plan.screen(), &report, &fonts);
+    save(&sheet, Kind::Png, &folder.join("departures.png"))?;
+    let mut out = format!("{BOLD}1  One screen, every display{BOLD:#}   {}\n\n", shown(CLEAN));
+    out += &a_few_frames(&clean, &report);
+    out += &format!("\n   {}", summary(&clean, &report));
+    out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("departures.png"));
+
+    let faulty = shipped(FAULTY)?;
+    let report = check(&faulty.plan, &displays, &fonts)?;
+    let at = displays.iter().position(|d| d.name() == FAULTY_ON).unwrap_or(0);
+    let picture = draw_display(faulty.plan.screen(), &report, at, &fonts, Options::default());
+    save(&picture, Kind::Png, &folder.join("overlap.png"))?;
+    out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n\n", shown(FAULTY));
+    for finding in report.open().filter(|f| f.severity != Severity::Note) {
+        out += &indented(&one(&faulty, finding, displays.len()));
+        out.push('\n');
+    }
+    out += &format!("   {}", summary(&faulty, &report));
+    out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("overlap.png"));
+
+    out += &format!("{BOLD}3  Next{BOLD:#}\n\n");
+    for (file, what) in [
+        ("faults/clash.vantic", "two rules that cannot both hold, and which two"),
+        ("faults/missing_rule.vantic", "a view that could be anywhere, and between which numbers"),
+    ] {
+        out += &format!("   vantic check {:<40} {FAINT}{what}{FAINT:#}\n", shown(file));
+    }
+    let draw = format!("{} -d tablet --rules -o tablet.png", shown("boarding_pass.vantic"));
+    out += &format!("   vantic draw {draw}   {FAINT}with distances{FAINT:#}\n");
+    print(&out)?;
+    Ok(Verdict::Clean)
+}
+
+fn shipped(name: &str) -> Result<Loaded> {
+    let text = SCREENS.iter().find(|s| s.0 == name).map_or("", |s| s.1);
+    load_bytes(name, text.as_bytes())
+}
+
+/// Where a few of the views land on three very different displays.
+fn a_few_frames(loaded: &Loaded, report: &Report) -> String {
+    let screen = loaded.plan.screen();
+    let on = ["handset-small", "handset-small-turned", "wall"];
+    let placements: Vec<_> =
+        on.iter().filter_map(|n| report.placements.iter().find(|p| p.display.name() == *n)).collect();
+    let header: Vec<&str> =
+        std::iter::once("view").chain(placements.iter().map(|p| p.display.name())).collect();
+    let mut rows = table(&header);
+    for path in ["header", "board.first", "board.fifth", "notice"] {
+        let Some(view) = screen.find(path) else { continue };
+        let mut row = vec![path.to_owned()];
+        row.extend(placements.iter().map(|p| p.frame(view).map_or("hidden".to_owned(), |f| frame(&f))));
+        rows.add_row(row);
+    }
+    lines(&rows, 2)
+}
+
+fn indented(text: &str) -> String {
+    text.lines().map(|l| format!("   {l}\n")).collect()
+}

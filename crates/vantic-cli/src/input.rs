@@ -1,0 +1,95 @@
+//! Screen files and displays, as they are named on the command line.
+
+use crate::args::DisplayArgs;
+use crate::wrong::show;
+use anyhow::{Context, Result, bail};
+use std::path::Path;
+use vantic::{
+    CATALOGUE, Direction, Display, DisplayClass, Insets, MAX_FILE_BYTES, Plan, RuleRef, SourceMap, TURNED,
+    line_and_column, read_bytes,
+};
+
+/// A screen file that has been read and compiled.
+pub(crate) struct Loaded {
+    pub(crate) plan: Plan,
+    map: SourceMap,
+    text: String,
+}
+
+impl Loaded {
+    /// The line on which a rule stands.
+    pub(crate) fn line(&self, rule: RuleRef) -> Option<usize> {
+        let span = match rule {
+            RuleRef::Written { rule, .. } => self.map.rule(rule)?,
+            RuleRef::Whole(view) | RuleRef::Snug(view) => self.map.view(view)?,
+        };
+        Some(line_and_column(&self.text, span.start).0)
+    }
+}
+
+/// The bytes of a file, refused where it is larger than any screen file may be.
+pub(crate) fn read_file(path: &Path) -> Result<Vec<u8>> {
+    let shown = path.display();
+    let about = std::fs::metadata(path).with_context(|| format!("{shown} could not be read"))?;
+    if about.is_dir() {
+        bail!("{shown} is a folder; name a screen file");
+    }
+    if about.len() > MAX_FILE_BYTES as u64 {
+        bail!("{shown} is too large: {} bytes, and the limit is {MAX_FILE_BYTES}", about.len());
+    }
+    std::fs::read(path).with_context(|| format!("{shown} could not be read"))
+}
+
+/// Reads and compiles a screen file.
+pub(crate) fn load(path: &Path) -> Result<Loaded> {
+    load_bytes(&path.display().to_string(), &read_file(path)?)
+}
+
+pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
+    let text = String::from_utf8_lossy(bytes).into_owned();
+    let source = read_bytes(bytes).map_err(|errors| show(name, &text, &errors))?;
+    let plan = Plan::new(source.screen).with_context(|| name.to_owned())?;
+    Ok(Loaded { plan, map: source.map, text })
+}
+
+/// The displays that the options name.
+pub(crate) fn displays(args: &DisplayArgs) -> Result<Vec<Display>> {
+    let mut displays = Vec::new();
+    for name in &args.displays {
+        let display = one_display(name, args)?;
+        displays.push(display.clone());
+        if args.turn {
+            displays.push(display.turned());
+        }
+    }
+    if args.displays.is_empty() {
+        displays = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
+    }
+    let direction = if args.right_to_left { Direction::RightToLeft } else { Direction::LeftToRight };
+    displays.into_iter().map(|d| Ok(d.with_direction(direction).with_text_scale(args.text_scale)?)).collect()
+}
+
+fn one_display(name: &str, args: &DisplayArgs) -> Result<Display> {
+    if let Some((width, height)) = name.split_once('x')
+        && let (Ok(width), Ok(height)) = (width.parse(), height.parse())
+    {
+        let display = Display::new(width, height)?;
+        return match *args.insets.as_slice() {
+            [] => Ok(display),
+            [left, top, right, bottom] => Ok(display.with_insets(Insets { left, top, right, bottom })?),
+            _ => bail!("--insets takes four numbers: left,top,right,bottom"),
+        };
+    }
+    let (upright, turned) = name.strip_suffix(TURNED).map_or((name, false), |n| (n, true));
+    let class = DisplayClass::find(upright);
+    match class.and_then(|c| if turned { c.on_its_side() } else { Some(c.upright()) }) {
+        Some(display) => Ok(display),
+        None => {
+            let known: Vec<&str> = CATALOGUE.iter().map(|c| c.name).collect();
+            bail!(
+                "there is no display `{name}`: write WIDTHxHEIGHT such as 390x844, or one of {}, each with {TURNED} where it is turned",
+                known.join(", ")
+            )
+        }
+    }
+}

@@ -1,0 +1,74 @@
+//! What is wrong with a screen file, shown at its lines.
+
+use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
+use std::io::IsTerminal;
+use std::ops::Range;
+use vantic::{SourceError, SourceErrors, line_and_column};
+
+/// Errors that are already laid out for people.
+#[derive(Debug, thiserror::Error)]
+#[error("{0}")]
+pub(crate) struct Shown(pub(crate) String);
+
+/// The widest part of a line that is shown around an error, in characters either side.
+const AROUND: usize = 100;
+
+/// Lays out the errors of a screen file, each with its line.
+pub(crate) fn show(path: &str, text: &str, errors: &SourceErrors) -> Shown {
+    let renderer = if std::io::stderr().is_terminal() { Renderer::styled() } else { Renderer::plain() };
+    let mut out = String::new();
+    for error in &errors.errors {
+        out += &one(&renderer, path, text, error);
+        out += "\n\n";
+    }
+    if errors.total > errors.errors.len() {
+        out += &format!("... and {} more\n\n", errors.total - errors.errors.len());
+    }
+    out += &format!("{path}: {}", crate::output::count(errors.total, "error"));
+    Shown(out)
+}
+
+fn one(renderer: &Renderer, path: &str, text: &str, error: &SourceError) -> String {
+    if text.is_empty() || error.span == (0..0) {
+        let title = Level::ERROR.primary_title(format!("{path}: {}", error.message));
+        let help = error.help.iter().map(|h| Level::HELP.message(h.as_str()));
+        return renderer.render(&[title.elements(help)]);
+    }
+    let (line, column) = line_and_column(text, error.span.start);
+    let mut group = Group::with_title(Level::ERROR.primary_title(error.message.as_str()));
+    let (shown, span, whole) = line_around(text, &error.span);
+    let mut snippet = Snippet::source(shown).line_start(line).annotation(AnnotationKind::Primary.span(span));
+    if whole {
+        snippet = snippet.path(path);
+    } else {
+        // The column would be counted in the part that is shown.
+        group = group.element(Origin::path(path).line(line).char_column(column));
+    }
+    group = group.element(snippet);
+    if let Some((span, what)) = &error.related {
+        let (line, _) = line_and_column(text, span.start);
+        let (shown, span, _) = line_around(text, span);
+        let snippet = Snippet::source(shown).line_start(line).path(path);
+        group = group.element(snippet.annotation(AnnotationKind::Context.span(span).label(what.as_str())));
+    }
+    if let Some(help) = &error.help {
+        group = group.element(Level::HELP.message(help.as_str()));
+    }
+    renderer.render(&[group])
+}
+
+/// The part of the line around a span, the span within it, and whether that is the whole line.
+fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>, bool) {
+    let line_start = text[..span.start].rfind('\n').map_or(0, |i| i + 1);
+    let line_end = text[span.start..].find('\n').map_or(text.len(), |i| span.start + i);
+    let end = span.end.clamp(span.start, line_end);
+    let before: Vec<char> = text[line_start..span.start].chars().rev().take(AROUND).collect();
+    let before: String = before.into_iter().rev().collect();
+    let inside: String = text[span.start..end].chars().take(AROUND).collect();
+    let after: String = text[end..line_end].chars().take(AROUND).collect();
+    let lead = if before.len() < span.start - line_start { "..." } else { "" };
+    let trail = if after.len() < line_end - end { "..." } else { "" };
+    let at = lead.len() + before.len();
+    let shown = format!("{lead}{before}{inside}{after}{trail}").replace(['\t', '\r'], " ");
+    (shown, at..at + inside.len(), lead.is_empty() && trail.is_empty())
+}

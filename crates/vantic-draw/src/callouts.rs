@@ -1,0 +1,113 @@
+//! Names beside the display, each tied to its view by a thin line: none covers another.
+
+use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke};
+use crate::palette::{FAINT, INK, SOFT_INK};
+use crate::text::FontText;
+
+/// What is said of one view.
+#[derive(Clone, Debug)]
+pub(crate) struct Callout {
+    pub(crate) name: String,
+    /// Its frame, in words.
+    pub(crate) frame: String,
+    /// What is wrong with it, with its colour.
+    pub(crate) state: Option<(String, &'static str)>,
+    /// Where the view is in the picture.
+    pub(crate) area: Area,
+}
+
+const NAME: f64 = 11.0;
+const FRAME: f64 = 9.5;
+/// A callout on two lines, and on one where there are many.
+const TALL: f64 = 29.0;
+const SHORT: f64 = 15.5;
+
+/// Draws the callouts in two columns beside the display.
+pub(crate) fn draw(canvas: &mut Canvas, fonts: &FontText, mut callouts: Vec<Callout>, columns: [Area; 2]) {
+    // The half that lies further left goes to the left column.
+    let middle = |c: &Callout| c.area.x + c.area.width / 2.0;
+    callouts.sort_by(|a, b| middle(a).total_cmp(&middle(b)));
+    let right = callouts.split_off(callouts.len().div_ceil(2));
+    for (is_left, mut side) in [(true, callouts), (false, right)] {
+        let column = columns[usize::from(!is_left)];
+        side.sort_by(|a, b| (a.area.y + a.area.height / 2.0).total_cmp(&(b.area.y + b.area.height / 2.0)));
+        let fits = |step: f64| (column.height / step).floor() as usize;
+        let step = if side.len() <= fits(TALL) { TALL } else { SHORT };
+        let shown = side.len().min(fits(step));
+        if shown < side.len() {
+            let more = format!("and {} more", side.len() - shown + 1);
+            side.truncate(shown.saturating_sub(1));
+            let y = column.bottom() - 2.0;
+            let (x, anchor) = if is_left { (column.x, Anchor::Start) } else { (column.right(), Anchor::End) };
+            canvas.words(x, y, &more, Ink::new(NAME, SOFT_INK), anchor);
+        }
+        let tops = spread(&side, step, column);
+        for (callout, top) in side.iter().zip(tops) {
+            one(canvas, fonts, callout, top, step == TALL, column, is_left);
+        }
+    }
+}
+
+/// Tops as near as can be to the views they name, without covering one another.
+fn spread(callouts: &[Callout], step: f64, column: Area) -> Vec<f64> {
+    let mut tops: Vec<f64> = Vec::new();
+    let mut free = column.y;
+    for c in callouts {
+        let wish = c.area.y + c.area.height / 2.0 - step / 2.0;
+        free = wish.max(free);
+        tops.push(free);
+        free += step;
+    }
+    let mut limit = column.bottom() - step;
+    for top in tops.iter_mut().rev() {
+        *top = top.min(limit);
+        limit = *top - step;
+    }
+    tops
+}
+
+fn one(
+    canvas: &mut Canvas,
+    fonts: &FontText,
+    c: &Callout,
+    top: f64,
+    tall: bool,
+    column: Area,
+    is_left: bool,
+) {
+    let (x, anchor, into) =
+        if is_left { (column.right(), Anchor::End, 1.0) } else { (column.x, Anchor::Start, -1.0) };
+    let baseline = top + 12.0;
+    let room = column.width - 8.0;
+    let name = shortened(fonts, &c.name, NAME, room);
+    let colour = c.state.as_ref().map_or(INK, |s| s.1);
+    canvas.words(x - into * 8.0, baseline, &name, Ink::new(NAME, colour), anchor);
+    let mut under = c.frame.clone();
+    if let Some((state, _)) = &c.state {
+        under = format!("{state} · {under}");
+    }
+    if tall {
+        let ink = Ink::new(FRAME, c.state.as_ref().map_or(SOFT_INK, |s| s.1));
+        canvas.words(x - into * 8.0, baseline + 12.0, &shortened(fonts, &under, FRAME, room), ink, anchor);
+    }
+    // From the words, level to the column's edge, then to the nearest side of the view.
+    let edge = if is_left { c.area.x } else { c.area.right() };
+    let level = baseline - 4.0;
+    let inside = c.area.height.min(8.0) / 2.0;
+    let target = level.clamp(c.area.y + inside, (c.area.bottom() - inside).max(c.area.y + inside));
+    let stroke = Stroke::solid(if c.state.is_some() { colour } else { FAINT }, 0.8);
+    canvas.line(&[(x - into * 4.0, level), (x + into * 4.0, level), (edge, target)], stroke);
+    canvas.dot(edge, target, 1.8, if c.state.is_some() { colour } else { SOFT_INK });
+}
+
+/// The words, or as many of their characters as fit.
+pub(crate) fn shortened(fonts: &FontText, words: &str, size: f64, room: f64) -> String {
+    if fonts.width(words, size) <= room {
+        return words.to_owned();
+    }
+    let mut kept: String = words.chars().take(200).collect();
+    while !kept.is_empty() && fonts.width(&format!("{kept}…"), size) > room {
+        kept.pop();
+    }
+    format!("{kept}…")
+}

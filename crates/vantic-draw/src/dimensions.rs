@@ -1,0 +1,149 @@
+//! Rules as dimension lines: a line between the two edges that a rule ties, with its distance.
+
+use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke};
+use crate::display::Drawing;
+use crate::palette::{GLASS, MEASURE, SOFT_INK};
+use crate::{HEIGHT, WIDTH};
+use vantic::{Coordinate, Frame, Place, Relation, ViewId, number};
+
+const SIZE: f64 = 9.5;
+
+/// A distance between two edges, in logical pixels of the display.
+struct Distance {
+    horizontal: bool,
+    from: f64,
+    to: f64,
+    /// Where on the other axis the line may lie.
+    across: (f64, f64),
+    label: String,
+}
+
+/// Draws the distances of the rules; those whose label would cover another are counted instead.
+pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
+    let mut taken: Vec<Area> = Vec::new();
+    let mut left_out = 0;
+    let mut all: Vec<Distance> = Vec::new();
+    for (_, rule) in drawing.screen.rules() {
+        let Some(owner) = rule.owner().filter(|o| drawing.placement.painted[o.index()]) else { continue };
+        all.extend(rule.relations().iter().filter_map(|r| distance(drawing, r, owner)));
+    }
+    // Short distances have the least choice of place, so they go first.
+    all.sort_by(|a, b| (a.to - a.from).abs().total_cmp(&(b.to - b.from).abs()));
+    for distance in all {
+        if !one(canvas, drawing, &distance, &mut taken) {
+            left_out += 1;
+        }
+    }
+    if left_out > 0 {
+        let words = format!("{left_out} distances have no room for their number");
+        canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), Anchor::End);
+    }
+}
+
+fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option<Distance> {
+    let terms: Vec<_> = relation.left.terms().iter().chain(relation.right.terms()).copied().collect();
+    let own = drawing.placement.frame(owner)?;
+    match terms.as_slice() {
+        // A fixed width or height: drawn inside the view.
+        [size] if !size.coordinate.is_position() && size.place == Place::View(owner) => {
+            let horizontal = size.coordinate.is_horizontal();
+            let (from, to) = if horizontal { (own.left, own.right()) } else { (own.top, own.bottom()) };
+            let across = if horizontal { (own.top, own.bottom()) } else { (own.left, own.right()) };
+            Some(Distance { horizontal, from, to, across, label: number(to - from) })
+        }
+        [a, b] if a.coordinate.is_position() && b.coordinate.is_position() => {
+            let ends = |t: &vantic::Term| edge(drawing, t.place, t.coordinate, owner);
+            let ((a_at, a_frame), (b_at, b_frame)) = (ends(a)?, ends(b)?);
+            let horizontal = a.coordinate.is_horizontal();
+            if horizontal != b.coordinate.is_horizontal() || (a_at - b_at).abs() < 1.0 {
+                return None;
+            }
+            let span = |f: &Frame| if horizontal { (f.top, f.bottom()) } else { (f.left, f.right()) };
+            let (s, t) = (span(&a_frame), span(&b_frame));
+            let shared = (s.0.max(t.0), s.1.min(t.1));
+            let across = if shared.0 <= shared.1 { shared } else { span(&own) };
+            Some(Distance { horizontal, from: a_at, to: b_at, across, label: number((a_at - b_at).abs()) })
+        }
+        _ => None,
+    }
+}
+
+/// Where an edge is, and the frame it belongs to.
+fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: ViewId) -> Option<(f64, Frame)> {
+    let display = &drawing.placement.display;
+    let screen = drawing.placement.screen_frame();
+    let siblings = || {
+        let parent = drawing.screen.view(owner).parent();
+        let all = drawing.screen.views().filter(move |(_, v)| v.parent() == parent).map(|(id, _)| id);
+        all.filter(|&id| drawing.placement.frame(id).is_some()).collect::<Vec<_>>()
+    };
+    let frame = match place {
+        Place::Screen => screen,
+        Place::Safe => {
+            let i = display.insets();
+            let (width, height) = (screen.width - i.left - i.right, screen.height - i.top - i.bottom);
+            Frame { left: i.left, top: i.top, width, height }
+        }
+        Place::View(v) => drawing.placement.frame(v)?,
+        Place::Prev(_) => {
+            let all = siblings();
+            let at = all.iter().position(|&v| v == owner)?.checked_sub(1)?;
+            drawing.placement.frame(all[at])?
+        }
+        Place::Next(_) => {
+            let all = siblings();
+            let at = all.iter().position(|&v| v == owner)? + 1;
+            drawing.placement.frame(*all.get(at)?)?
+        }
+    };
+    let rtl = display.direction() == vantic::Direction::RightToLeft;
+    let value = match coordinate {
+        Coordinate::Start if rtl => frame.right(),
+        Coordinate::End if rtl => frame.left,
+        Coordinate::Left | Coordinate::Start => frame.left,
+        Coordinate::Right | Coordinate::End => frame.right(),
+        Coordinate::CenterX => frame.left + frame.width / 2.0,
+        Coordinate::Top => frame.top,
+        Coordinate::CenterY => frame.top + frame.height / 2.0,
+        Coordinate::Bottom | Coordinate::Baseline => frame.bottom(),
+        _ => return None,
+    };
+    Some((value, frame))
+}
+
+/// Draws one distance where its label covers no other; false where there is no such place.
+fn one(canvas: &mut Canvas, drawing: &Drawing<'_>, d: &Distance, taken: &mut Vec<Area>) -> bool {
+    let (scale, glass) = (drawing.scale, drawing.glass);
+    let origin = if d.horizontal { (glass.x, glass.y) } else { (glass.y, glass.x) };
+    let along = |v: f64| origin.0 + v * scale;
+    let (from, to) = (along(d.from.min(d.to)), along(d.from.max(d.to)));
+    let (low, high) = (origin.1 + d.across.0 * scale, origin.1 + d.across.1 * scale);
+    let width = drawing.fonts.width(&d.label, SIZE) + 4.0;
+    for share in [0.5, 0.3, 0.7, 0.15, 0.85] {
+        let across = low + (high - low) * share;
+        let middle = f64::midpoint(from, to);
+        let (x, y) = if d.horizontal { (middle, across) } else { (across, middle) };
+        // On the line where it is long enough, else beside it.
+        let beside = to - from < if d.horizontal { width + 6.0 } else { SIZE + 6.0 };
+        let label = match (beside, d.horizontal) {
+            (false, _) => Area { x: x - width / 2.0, y: y - 6.0, width, height: 12.0 },
+            (true, true) => Area { x: x - width / 2.0, y: y - 16.0, width, height: 12.0 },
+            (true, false) => Area { x: x + 4.0, y: y - 6.0, width, height: 12.0 },
+        };
+        if taken.iter().any(|t| t.touches(&label)) {
+            continue;
+        }
+        taken.push(label);
+        let stroke = Stroke::solid(MEASURE, 1.0);
+        let point = |a: f64, b: f64| if d.horizontal { (a, b) } else { (b, a) };
+        canvas.line(&[point(from, across), point(to, across)], stroke);
+        for end in [from, to] {
+            canvas.line(&[point(end, across - 3.5), point(end, across + 3.5)], stroke);
+        }
+        canvas.fill(label, GLASS, 2.0);
+        let (lx, ly) = (label.x + label.width / 2.0, label.y + 9.5);
+        canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), Anchor::Middle);
+        return true;
+    }
+    false
+}

@@ -1,0 +1,300 @@
+//! One display, drawn large, with every view named beside it.
+
+use crate::callouts::{self, Callout, shortened};
+use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke};
+use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK, WARNING, fill};
+use crate::text::FontText;
+use crate::{HEIGHT, Options, WIDTH, dimensions};
+use vantic::{Direction, Finding, Frame, Placement, Report, Screen, Severity, ViewId, number};
+
+/// How much of what lies beyond the screen is shown, in pixels of the picture.
+const AROUND: f64 = 26.0;
+
+/// The most findings that are spelled out under a display.
+const MAX_SPELLED: usize = 4;
+
+/// Draws the display that comes `index`-th in the report.
+///
+/// # Panics
+/// Where the report has no such display.
+pub fn draw_display(
+    screen: &Screen,
+    report: &Report,
+    index: usize,
+    fonts: &FontText,
+    options: Options,
+) -> Picture {
+    let placement = &report.placements[index];
+    let display = &placement.display;
+    let findings = here(report, display.name());
+    let mut canvas = Canvas::new(WIDTH, HEIGHT);
+    let insets = display.insets();
+    let safe = if insets == vantic::Insets::default() {
+        "no insets".to_owned()
+    } else {
+        format!(
+            "insets left {}, top {}, right {}, bottom {}",
+            number(insets.left),
+            number(insets.top),
+            number(insets.right),
+            number(insets.bottom)
+        )
+    };
+    let mut about = format!("{} × {} · {safe}", number(display.width()), number(display.height()));
+    if display.direction() == Direction::RightToLeft {
+        about += " · right to left";
+    }
+    if display.text_scale() != 1.0 {
+        about += &format!(" · text × {}", number(display.text_scale()));
+    }
+    canvas.title(&format!("{} on {}", screen.name(), display.name()), &about);
+    verdict(&mut canvas, WIDTH - 32.0, 40.0, 15.0, &findings);
+
+    let spelled = findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED).count();
+    let foot = if spelled == 0 { 34.0 } else { 40.0 + 18.0 * spelled as f64 };
+    let gutter = 230.0;
+    let room = Area { x: gutter, y: 84.0, width: WIDTH - 2.0 * gutter, height: HEIGHT - 84.0 - foot };
+    let inner = (room.width - 2.0 * AROUND, room.height - 2.0 * AROUND);
+    let scale = (inner.0 / display.width()).min(inner.1 / display.height()).min(1.6);
+    let glass = Area {
+        x: room.x + (room.width - display.width() * scale) / 2.0,
+        y: room.y + (room.height - display.height() * scale) / 2.0,
+        width: display.width() * scale,
+        height: display.height() * scale,
+    };
+    let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
+    drawing.device(&mut canvas, 0, true);
+    if options.rules {
+        dimensions::draw(&mut canvas, &drawing);
+    }
+    let column = |x: f64| Area { x, y: room.y, width: gutter - 40.0, height: room.height };
+    let gap = glass.x - AROUND - 14.0;
+    let columns = [column(gap - gutter + 40.0), column(glass.right() + AROUND + 14.0)];
+    callouts::draw(&mut canvas, fonts, drawing.callouts(), columns);
+
+    let mut y = HEIGHT - foot + 22.0;
+    for finding in findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED) {
+        let (mark, colour) = mark(finding.severity);
+        let line = format!("{mark} {}: {}", finding.code.name(), finding.message);
+        canvas.words(
+            32.0,
+            y,
+            &shortened(fonts, &line, 12.0, WIDTH - 64.0),
+            Ink::new(12.0, colour),
+            Anchor::Start,
+        );
+        y += 18.0;
+    }
+    let key = "solid: a view    dashed green: safe area    hatched: insets    thick red: error    dashed ochre: warning";
+    canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), Anchor::Start);
+    canvas.finish()
+}
+
+/// The open findings on a display.
+pub(crate) fn here<'a>(report: &'a Report, display: &str) -> Vec<&'a Finding> {
+    report.open().filter(|f| f.displays.iter().any(|d| d == display)).collect()
+}
+
+/// The sign and colour of a severity; the sign says the same as the colour.
+pub(crate) fn mark(severity: Severity) -> (&'static str, &'static str) {
+    match severity {
+        Severity::Error => ("✕", ERROR),
+        Severity::Warning => ("▲", WARNING),
+        Severity::Note => ("·", SOFT_INK),
+    }
+}
+
+/// How many errors and warnings there are, in words, written to end at a point.
+pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: &[&Finding]) {
+    let count = |severity| findings.iter().filter(|f| f.severity == severity).count();
+    let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
+    let plural = |n: usize, what: &str| format!("{n} {what}{}", if n == 1 { "" } else { "s" });
+    let (words, colour) = match (errors, warnings) {
+        (0, 0) => ("✓ clean".to_owned(), GOOD),
+        (0, w) => (format!("▲ {}", plural(w, "warning")), WARNING),
+        (e, 0) => (format!("✕ {}", plural(e, "error")), ERROR),
+        (e, w) => (format!("✕ {}, {}", plural(e, "error"), plural(w, "warning")), ERROR),
+    };
+    canvas.words(x, y, &words, Ink::new(size, colour).bold(), Anchor::End);
+}
+
+/// A placement as it is drawn at one place of a picture.
+pub(crate) struct Drawing<'a> {
+    pub(crate) screen: &'a Screen,
+    pub(crate) placement: &'a Placement,
+    pub(crate) findings: &'a [&'a Finding],
+    pub(crate) fonts: &'a FontText,
+    pub(crate) scale: f64,
+    /// Where the display's glass is in the picture.
+    pub(crate) glass: Area,
+}
+
+impl Drawing<'_> {
+    pub(crate) fn area(&self, frame: &Frame) -> Area {
+        Area {
+            x: self.glass.x + frame.left * self.scale,
+            y: self.glass.y + frame.top * self.scale,
+            width: frame.width * self.scale,
+            height: frame.height * self.scale,
+        }
+    }
+
+    /// The views that are painted, with their frames.
+    pub(crate) fn painted(&self) -> impl Iterator<Item = (ViewId, Frame)> + '_ {
+        let frames = self.screen.views().filter_map(|(id, _)| self.placement.frame(id).map(|f| (id, f)));
+        frames.filter(|(id, _)| self.placement.painted[id.index()])
+    }
+
+    /// The worst finding about a view.
+    fn worst(&self, view: ViewId) -> Option<&Finding> {
+        let path = self.screen.path(view);
+        let about = self.findings.iter().filter(|f| f.views.contains(&path) && f.severity != Severity::Note);
+        about.min_by_key(|f| f.severity).copied()
+    }
+
+    fn depth(&self, view: ViewId) -> usize {
+        std::iter::successors(self.screen.view(view).parent(), |&v| self.screen.view(v).parent()).count()
+    }
+
+    /// The display with its insets and views. What lies beyond the glass shows a little way.
+    pub(crate) fn device(&self, canvas: &mut Canvas, id: usize, large: bool) {
+        let display = &self.placement.display;
+        let insets = display.insets();
+        let around = if large { AROUND } else { 6.0 };
+        let radius = if display.is_touch() { (14.0 * self.scale).clamp(3.0, 14.0) } else { 2.0 };
+        canvas.fill(self.glass, GLASS, radius);
+        let safe = Frame {
+            left: insets.left,
+            top: insets.top,
+            width: display.width() - insets.left - insets.right,
+            height: display.height() - insets.top - insets.bottom,
+        };
+        if insets != vantic::Insets::default() {
+            let strip = |left, top, width, height| self.area(&Frame { left, top, width, height });
+            canvas.clip(2 * id, self.glass, radius);
+            for strip in [
+                strip(0.0, 0.0, display.width(), insets.top),
+                strip(0.0, safe.bottom(), display.width(), insets.bottom),
+                strip(0.0, insets.top, insets.left, safe.height),
+                strip(safe.right(), insets.top, insets.right, safe.height),
+            ] {
+                canvas.fill(strip, "url(#inset)", 0.0);
+            }
+            canvas.end_clip();
+        }
+        let shown = Area {
+            x: self.glass.x - around,
+            y: self.glass.y - around,
+            width: self.glass.width + 2.0 * around,
+            height: self.glass.height + 2.0 * around,
+        };
+        canvas.clip(2 * id + 1, shown, 0.0);
+        for (view, frame) in self.painted() {
+            self.view(canvas, view, &frame, large);
+        }
+        canvas.end_clip();
+        if insets != vantic::Insets::default() {
+            canvas.boxed(self.area(&safe), "none", Stroke::dashed(SAFE, 1.0, "5 4"), 0.0);
+        }
+        canvas.boxed(self.glass, "none", Stroke::solid(BEZEL, if large { 2.0 } else { 1.2 }), radius);
+        self.lost(canvas, large);
+    }
+
+    fn view(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, large: bool) {
+        let area = self.area(frame);
+        let text = self.screen.view(view).text();
+        let thin = if large { 1.0 } else { 0.6 };
+        let (stroke, inside) = match self.worst(view).map(|f| f.severity) {
+            Some(Severity::Error) => (Stroke::solid(ERROR, 2.4 * thin), "#f6e3df"),
+            Some(_) => (Stroke::dashed(WARNING, 2.0 * thin, "6 3"), "#f7eed9"),
+            None if text.is_some() => (Stroke::dashed(FAINT, 0.6 * thin, "2 2"), "none"),
+            None => (Stroke::solid(EDGE, 0.9 * thin), fill(self.depth(view))),
+        };
+        canvas.boxed(area, inside, stroke, if text.is_some() { 0.0 } else { 2.0 * thin });
+        if let (Some(text), Some(font)) = (text, self.placement.fonts[view.index()]) {
+            let unwrapped = self.placement.texts[view.index()].is_none_or(|t| frame.width >= t.width - 0.01);
+            let lines = self.fonts.lines(&text.words, font, (!unwrapped).then_some(frame.width));
+            let rtl = self.placement.display.direction() == Direction::RightToLeft;
+            for line in lines {
+                let x = if rtl { area.right() } else { area.x };
+                let anchor = if rtl { Anchor::End } else { Anchor::Start };
+                let y = area.y + line.baseline * self.scale;
+                canvas.words(x, y, &line.words, Ink::new(font * self.scale, INK), anchor);
+            }
+        }
+    }
+
+    /// A sign at the display's edge for each view that lies wholly off the screen.
+    fn lost(&self, canvas: &mut Canvas, large: bool) {
+        let glass = self.placement.screen_frame();
+        for (view, frame) in self.painted() {
+            let has_area = frame.width > 0.0 && frame.height > 0.0;
+            if !has_area || frame.shared(&glass).is_some() || self.worst(view).is_none() {
+                continue;
+            }
+            let (dx, dy) = (
+                (frame.left + frame.width / 2.0).clamp(0.0, glass.width),
+                (frame.top + frame.height / 2.0).clamp(0.0, glass.height),
+            );
+            let arrow = match () {
+                () if frame.top >= glass.bottom() => "▼",
+                () if frame.bottom() <= 0.0 => "▲",
+                () if frame.left >= glass.right() => "▶",
+                () => "◀",
+            };
+            let (x, y) = (self.glass.x + dx * self.scale, self.glass.y + dy * self.scale);
+            let size = if large { 12.0 } else { 8.0 };
+            let words = if large {
+                format!("{arrow} {} is off the screen", self.screen.path(view))
+            } else {
+                arrow.into()
+            };
+            let width = self.fonts.width(&words, size) + 10.0;
+            let left = (x - width / 2.0).clamp(self.glass.x, (self.glass.right() - width).max(self.glass.x));
+            let top = (y - size).clamp(self.glass.y, self.glass.bottom() - size * 1.6);
+            canvas.boxed(
+                Area { x: left, y: top, width, height: size * 1.6 },
+                GLASS,
+                Stroke::solid(ERROR, 1.2),
+                3.0,
+            );
+            canvas.words(left + 5.0, top + size * 1.15, &words, Ink::new(size, ERROR), Anchor::Start);
+        }
+    }
+
+    fn callouts(&self) -> Vec<Callout> {
+        let glass = self.placement.screen_frame();
+        self.painted()
+            .map(|(view, frame)| {
+                let state = self.worst(view).map(|f| {
+                    let (sign, colour) = mark(f.severity);
+                    (format!("{sign} {}", f.code.name()), colour)
+                });
+                let area = self.area(&frame);
+                // A view off the screen is pointed at on the screen's edge.
+                let area = if frame.shared(&glass).is_some() {
+                    area
+                } else {
+                    Area {
+                        x: area.x.clamp(self.glass.x, self.glass.right()),
+                        y: area.y.clamp(self.glass.y, self.glass.bottom()),
+                        width: 0.0,
+                        height: 0.0,
+                    }
+                };
+                Callout {
+                    name: self.screen.path(view),
+                    frame: format!(
+                        "{}, {}   {} × {}",
+                        number(frame.left),
+                        number(frame.top),
+                        number(frame.width),
+                        number(frame.height)
+                    ),
+                    state,
+                    area,
+                }
+            })
+            .collect()
+    }
+}

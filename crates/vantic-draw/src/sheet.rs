@@ -1,0 +1,89 @@
+//! Several displays side by side, all at one scale.
+
+use crate::canvas::{Anchor, Area, Canvas, Ink, Picture};
+use crate::display::{Drawing, here, verdict};
+use crate::palette::{INK, SOFT_INK};
+use crate::text::FontText;
+use crate::{HEIGHT, WIDTH};
+use vantic::{Report, Screen, number};
+
+/// The most displays of one sheet; further ones are counted.
+pub const MAX_SHEET_DISPLAYS: usize = 40;
+
+const MARGIN: f64 = 32.0;
+const GAP: f64 = 26.0;
+const CAPTION: f64 = 34.0;
+const TOP: f64 = 84.0;
+
+/// Draws every display of a report on one sheet.
+pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture {
+    let mut canvas = Canvas::new(WIDTH, HEIGHT);
+    let shown = &report.placements[..report.placements.len().min(MAX_SHEET_DISPLAYS)];
+    let trouble = |name: &str| here(report, name).iter().any(|f| f.severity != vantic::Severity::Note);
+    let clean = report.placements.iter().filter(|p| !trouble(p.display.name())).count();
+    let mut under = format!("{} displays at one scale · {clean} clean", report.placements.len());
+    if shown.len() < report.placements.len() {
+        under += &format!(" · the first {MAX_SHEET_DISPLAYS} are shown");
+    }
+    canvas.title(screen.name(), &under);
+    let open: Vec<_> = report.open().collect();
+    verdict(&mut canvas, WIDTH - MARGIN, 40.0, 15.0, &open);
+
+    let sizes: Vec<(f64, f64)> = shown.iter().map(|p| (p.display.width(), p.display.height())).collect();
+    let (scale, places) = arrange(&sizes);
+    for (i, (placement, (x, y))) in shown.iter().zip(places).enumerate() {
+        let display = &placement.display;
+        let glass = Area { x, y, width: display.width() * scale, height: display.height() * scale };
+        let findings = here(report, display.name());
+        let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
+        drawing.device(&mut canvas, i, false);
+        let room = glass.width.max(MIN_CELL);
+        let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
+        let below = glass.bottom() + 15.0;
+        canvas.words(x, below, &name, Ink::new(10.5, INK), Anchor::Start);
+        let size = format!("{} × {}", number(display.width()), number(display.height()));
+        canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), Anchor::Start);
+        verdict(&mut canvas, x + room, below + 13.0, 9.5, &findings);
+    }
+    canvas.finish()
+}
+
+/// The least width of a display's place, so that its caption fits.
+const MIN_CELL: f64 = 132.0;
+
+/// The largest common scale at which all displays fit in rows, and where each goes.
+fn arrange(sizes: &[(f64, f64)]) -> (f64, Vec<(f64, f64)>) {
+    let mut scale = 1.0;
+    loop {
+        let (places, bottom) = rows(sizes, scale);
+        let widest = sizes.iter().map(|s| s.0 * scale).fold(0.0, f64::max);
+        let fits = bottom <= HEIGHT - 12.0 && widest <= WIDTH - 2.0 * MARGIN;
+        if fits || scale < 1e-4 {
+            return (scale, places);
+        }
+        scale *= 0.985;
+    }
+}
+
+fn rows(sizes: &[(f64, f64)], scale: f64) -> (Vec<(f64, f64)>, f64) {
+    let mut places: Vec<(f64, f64)> = Vec::new();
+    let (mut x, mut y, mut row, mut first) = (MARGIN, TOP, 0.0_f64, 0);
+    for &(width, height) in sizes {
+        let (cell, height) = ((width * scale).max(MIN_CELL), height * scale);
+        if x > MARGIN && x + cell > WIDTH - MARGIN {
+            (x, y, row, first) = (MARGIN, y + row + CAPTION + GAP, 0.0, places.len());
+        }
+        places.push((x, y));
+        // The displays of a row stand on one line.
+        if height > row {
+            for (i, place) in places.iter_mut().enumerate().skip(first) {
+                place.1 = y + height - sizes[i].1 * scale;
+            }
+            row = height;
+        } else if let Some(place) = places.last_mut() {
+            place.1 = y + row - height;
+        }
+        x += cell + GAP;
+    }
+    (places, y + row + CAPTION)
+}
