@@ -114,13 +114,18 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
 
 fn where_found(finding: &Finding, displays: usize) -> String {
     let names = &finding.displays;
+    let worst = if finding.amount > 0.0 && names.len() > 1 {
+        format!("; the numbers are those of {}", finding.worst)
+    } else {
+        String::new()
+    };
     if names.len() == displays && displays > 1 {
-        return format!("all {displays} displays");
+        return format!("all {displays} displays{worst}");
     }
     let shown = names.iter().take(NAMED).cloned().collect::<Vec<_>>().join(", ");
     match names.len() {
-        n if n > NAMED => format!("{shown} and {} more ({n} of {displays})", n - NAMED),
-        n if displays > 1 => format!("{shown} ({n} of {displays})"),
+        n if n > NAMED => format!("{shown} and {} more ({n} of {displays}){worst}", n - NAMED),
+        n if displays > 1 => format!("{shown} ({n} of {displays}){worst}"),
         _ => shown,
     }
 }

@@ -12,6 +12,7 @@ pub(crate) struct Callout {
     pub(crate) frame: String,
     /// What is wrong with it, with its colour.
     pub(crate) state: Option<(String, &'static str)>,
+    pub(crate) is_text: bool,
     /// Where the view is in the picture.
     pub(crate) area: Area,
 }
@@ -21,9 +22,17 @@ const FRAME: f64 = 9.5;
 /// A callout on two lines, and on one where there are many.
 const TALL: f64 = 29.0;
 const SHORT: f64 = 15.5;
+/// The width of a column from which a name and its frame stand on one line.
+const ONE_LINE: f64 = 236.0;
 
 /// Draws the callouts in two columns beside the display.
-pub(crate) fn draw(canvas: &mut Canvas, fonts: &FontText, mut callouts: Vec<Callout>, columns: [Area; 2]) {
+pub(crate) fn draw(
+    canvas: &mut Canvas,
+    fonts: &FontText,
+    mut callouts: Vec<Callout>,
+    columns: [Area; 2],
+    glass: Area,
+) {
     // The half that lies further left goes to the left column.
     let middle = |c: &Callout| c.area.x + c.area.width / 2.0;
     callouts.sort_by(|a, b| middle(a).total_cmp(&middle(b)));
@@ -32,7 +41,9 @@ pub(crate) fn draw(canvas: &mut Canvas, fonts: &FontText, mut callouts: Vec<Call
         let column = columns[usize::from(!is_left)];
         side.sort_by(|a, b| (a.area.y + a.area.height / 2.0).total_cmp(&(b.area.y + b.area.height / 2.0)));
         let fits = |step: f64| (column.height / step).floor() as usize;
-        let step = if side.len() <= fits(TALL) { TALL } else { SHORT };
+        // On one line where the column is wide enough, or where there are many.
+        let crowded = side.len() as f64 * TALL > 1.1 * glass.height;
+        let step = if column.width >= ONE_LINE || crowded || side.len() > fits(TALL) { SHORT } else { TALL };
         let shown = side.len().min(fits(step));
         if shown < side.len() {
             let more = format!("and {} more", side.len() - shown + 1);
@@ -79,23 +90,32 @@ fn one(
         if is_left { (column.right(), Anchor::End, 1.0) } else { (column.x, Anchor::Start, -1.0) };
     let baseline = top + 12.0;
     let room = column.width - 8.0;
-    let name = shortened(fonts, &c.name, NAME, room);
     let colour = c.state.as_ref().map_or(INK, |s| s.1);
+    let frame_ink = Ink::new(FRAME, c.state.as_ref().map_or(SOFT_INK, |s| s.1));
+    let under = c.state.as_ref().map_or(c.frame.clone(), |(state, _)| format!("{state} · {}", c.frame));
+    let under = shortened(fonts, &under, FRAME, room);
+    let beside = if tall || column.width < ONE_LINE { 0.0 } else { fonts.width(&under, FRAME) + 8.0 };
+    // Where there is no room for the frame, what is wrong is still said in words.
+    let name = match &c.state {
+        Some((state, _)) if !tall && beside == 0.0 => format!("{state} · {}", c.name),
+        _ => c.name.clone(),
+    };
+    let name = shortened(fonts, &name, NAME, room - beside);
     canvas.words(x - into * 8.0, baseline, &name, Ink::new(NAME, colour), anchor);
-    let mut under = c.frame.clone();
-    if let Some((state, _)) = &c.state {
-        under = format!("{state} · {under}");
-    }
     if tall {
-        let ink = Ink::new(FRAME, c.state.as_ref().map_or(SOFT_INK, |s| s.1));
-        canvas.words(x - into * 8.0, baseline + 12.0, &shortened(fonts, &under, FRAME, room), ink, anchor);
+        canvas.words(x - into * 8.0, baseline + 12.0, &under, frame_ink, anchor);
+    } else if beside > 0.0 {
+        let after = fonts.width(&name, NAME) + 16.0;
+        canvas.words(x - into * after, baseline, &under, frame_ink, anchor);
     }
     // From the words, level to the column's edge, then to the nearest side of the view.
     let edge = if is_left { c.area.x } else { c.area.right() };
     let level = baseline - 4.0;
     let inside = c.area.height.min(8.0) / 2.0;
-    let target = level.clamp(c.area.y + inside, (c.area.bottom() - inside).max(c.area.y + inside));
-    let stroke = Stroke::solid(if c.state.is_some() { colour } else { FAINT }, 0.8);
+    // At the foot of a text, so that the line runs under words rather than through them.
+    let top = if c.is_text { c.area.bottom() - 1.0 } else { c.area.y + inside };
+    let target = level.clamp(top, (c.area.bottom() - inside).max(top));
+    let stroke = Stroke::solid(if c.state.is_some() { colour } else { FAINT }, 0.7);
     canvas.line(&[(x - into * 4.0, level), (x + into * 4.0, level), (edge, target)], stroke);
     canvas.dot(edge, target, 1.8, if c.state.is_some() { colour } else { SOFT_INK });
 }

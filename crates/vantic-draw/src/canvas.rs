@@ -128,8 +128,9 @@ impl Canvas {
             "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
              viewBox=\"0 0 {width} {height}\" font-family=\"{FAMILY}, sans-serif\">\n\
              <defs><pattern id=\"inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(45)\"><rect width=\"6\" height=\"6\" fill=\"#efede5\"/>\
-             <rect width=\"2\" height=\"6\" fill=\"#dedbd0\"/></pattern></defs>\n"
+             patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
+             <pattern id=\"clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
+             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>\n"
         );
         canvas.fill(Area { x: 0.0, y: 0.0, width, height }, PAPER, 0.0);
         canvas

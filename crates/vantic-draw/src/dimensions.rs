@@ -4,7 +4,7 @@ use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke};
 use crate::display::Drawing;
 use crate::palette::{GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
-use vantic::{Coordinate, Frame, Place, Relation, ViewId, number};
+use vantic::{Comparison, Coordinate, Frame, Place, Relation, ViewId, number};
 
 const SIZE: f64 = 9.5;
 
@@ -23,19 +23,22 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
     let mut taken: Vec<Area> = Vec::new();
     let mut left_out = 0;
     let mut all: Vec<Distance> = Vec::new();
-    for (_, rule) in drawing.screen.rules() {
+    let words = drawing.line_areas();
+    for &id in &drawing.placement.rules {
+        let rule = drawing.screen.rule(id);
         let Some(owner) = rule.owner().filter(|o| drawing.placement.painted[o.index()]) else { continue };
         all.extend(rule.relations().iter().filter_map(|r| distance(drawing, r, owner)));
     }
     // Short distances have the least choice of place, so they go first.
     all.sort_by(|a, b| (a.to - a.from).abs().total_cmp(&(b.to - b.from).abs()));
     for distance in all {
-        if !one(canvas, drawing, &distance, &mut taken) {
+        if !one(canvas, drawing, &distance, &words, &mut taken) {
             left_out += 1;
         }
     }
     if left_out > 0 {
-        let words = format!("{left_out} distances have no room for their number");
+        let have = if left_out == 1 { "distance has" } else { "distances have" };
+        let words = format!("{left_out} {have} no room for a number");
         canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), Anchor::End);
     }
 }
@@ -45,7 +48,11 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
     let own = drawing.placement.frame(owner)?;
     match terms.as_slice() {
         // A fixed width or height: drawn inside the view.
-        [size] if !size.coordinate.is_position() && size.place == Place::View(owner) => {
+        [size]
+            if !size.coordinate.is_position()
+                && size.place == Place::View(owner)
+                && relation.comparison == Comparison::Equal =>
+        {
             let horizontal = size.coordinate.is_horizontal();
             let (from, to) = if horizontal { (own.left, own.right()) } else { (own.top, own.bottom()) };
             let across = if horizontal { (own.top, own.bottom()) } else { (own.left, own.right()) };
@@ -62,7 +69,12 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
             let (s, t) = (span(&a_frame), span(&b_frame));
             let shared = (s.0.max(t.0), s.1.min(t.1));
             let across = if shared.0 <= shared.1 { shared } else { span(&own) };
-            Some(Distance { horizontal, from: a_at, to: b_at, across, label: number((a_at - b_at).abs()) })
+            let mut label = number((a_at - b_at).abs());
+            if relation.comparison != Comparison::Equal {
+                let least = (relation.left.constant() - relation.right.constant()).abs();
+                label = format!("{label}, at least {}", number(least));
+            }
+            Some(Distance { horizontal, from: a_at, to: b_at, across, label })
         }
         _ => None,
     }
@@ -111,15 +123,24 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     Some((value, frame))
 }
 
-/// Draws one distance where its label covers no other; false where there is no such place.
-fn one(canvas: &mut Canvas, drawing: &Drawing<'_>, d: &Distance, taken: &mut Vec<Area>) -> bool {
+/// Draws one distance where its label covers no other label and no words; false where there is no
+/// such place. A place where its line crosses no words is better.
+fn one(
+    canvas: &mut Canvas,
+    drawing: &Drawing<'_>,
+    d: &Distance,
+    words: &[Area],
+    taken: &mut Vec<Area>,
+) -> bool {
     let (scale, glass) = (drawing.scale, drawing.glass);
     let origin = if d.horizontal { (glass.x, glass.y) } else { (glass.y, glass.x) };
     let along = |v: f64| origin.0 + v * scale;
     let (from, to) = (along(d.from.min(d.to)), along(d.from.max(d.to)));
     let (low, high) = (origin.1 + d.across.0 * scale, origin.1 + d.across.1 * scale);
     let width = drawing.fonts.width(&d.label, SIZE) + 4.0;
-    for share in [0.5, 0.3, 0.7, 0.15, 0.85] {
+    let touches = |area: &Area, others: &[Area]| others.iter().any(|o| o.touches(area));
+    let mut best: Option<(bool, f64, Area)> = None;
+    for share in [0.5, 0.35, 0.65, 0.2, 0.8, 0.08, 0.92] {
         let across = low + (high - low) * share;
         let middle = f64::midpoint(from, to);
         let (x, y) = if d.horizontal { (middle, across) } else { (across, middle) };
@@ -130,20 +151,26 @@ fn one(canvas: &mut Canvas, drawing: &Drawing<'_>, d: &Distance, taken: &mut Vec
             (true, true) => Area { x: x - width / 2.0, y: y - 16.0, width, height: 12.0 },
             (true, false) => Area { x: x + 4.0, y: y - 6.0, width, height: 12.0 },
         };
-        if taken.iter().any(|t| t.touches(&label)) {
+        if touches(&label, taken) || touches(&label, words) {
             continue;
         }
-        taken.push(label);
-        let stroke = Stroke::solid(MEASURE, 1.0);
-        let point = |a: f64, b: f64| if d.horizontal { (a, b) } else { (b, a) };
-        canvas.line(&[point(from, across), point(to, across)], stroke);
-        for end in [from, to] {
-            canvas.line(&[point(end, across - 3.5), point(end, across + 3.5)], stroke);
+        let (x, y, width, height) =
+            if d.horizontal { (from, across, to - from, 0.1) } else { (across, from, 0.1, to - from) };
+        let crosses = touches(&Area { x, y, width, height }, words);
+        if best.is_none_or(|(other, ..)| other && !crosses) {
+            best = Some((crosses, across, label));
         }
-        canvas.fill(label, GLASS, 2.0);
-        let (lx, ly) = (label.x + label.width / 2.0, label.y + 9.5);
-        canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), Anchor::Middle);
-        return true;
     }
-    false
+    let Some((_, across, label)) = best else { return false };
+    taken.push(label);
+    let stroke = Stroke::solid(MEASURE, 1.0);
+    let point = |a: f64, b: f64| if d.horizontal { (a, b) } else { (b, a) };
+    canvas.line(&[point(from, across), point(to, across)], stroke);
+    for end in [from, to] {
+        canvas.line(&[point(end, across - 3.5), point(end, across + 3.5)], stroke);
+    }
+    canvas.fill(label, GLASS, 2.0);
+    let (lx, ly) = (label.x + label.width / 2.0, label.y + 9.5);
+    canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), Anchor::Middle);
+    true
 }

@@ -3,9 +3,9 @@
 use crate::callouts::{self, Callout, shortened};
 use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK, WARNING, fill};
-use crate::text::FontText;
+use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
-use vantic::{Direction, Finding, Frame, Placement, Report, Screen, Severity, ViewId, number};
+use vantic::{Code, Direction, Finding, Frame, Insets, Placement, Report, Screen, Severity, ViewId, number};
 
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
 const AROUND: f64 = 26.0;
@@ -29,7 +29,7 @@ pub fn draw_display(
     let findings = here(report, display.name());
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
     let insets = display.insets();
-    let safe = if insets == vantic::Insets::default() {
+    let safe = if insets == Insets::default() {
         "no insets".to_owned()
     } else {
         format!(
@@ -63,14 +63,17 @@ pub fn draw_display(
         height: display.height() * scale,
     };
     let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
-    drawing.device(&mut canvas, 0, true);
+    // The names take what room there is beside the display, as near to it as they can be.
+    let (left, right) = (glass.x - AROUND - 14.0, glass.right() + AROUND + 14.0);
+    let width = (left - 24.0).min(300.0);
+    let column = |x: f64| Area { x, y: room.y, width, height: room.height };
+    let columns = [column(left - width), column(right)];
+    drawing.boxes(&mut canvas, 0, true);
+    callouts::draw(&mut canvas, fonts, drawing.callouts(), columns, glass);
+    drawing.words(&mut canvas, 0, true);
     if options.rules {
         dimensions::draw(&mut canvas, &drawing);
     }
-    let column = |x: f64| Area { x, y: room.y, width: gutter - 40.0, height: room.height };
-    let gap = glass.x - AROUND - 14.0;
-    let columns = [column(gap - gutter + 40.0), column(glass.right() + AROUND + 14.0)];
-    callouts::draw(&mut canvas, fonts, drawing.callouts(), columns);
 
     let mut y = HEIGHT - foot + 22.0;
     for finding in findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED) {
@@ -85,9 +88,14 @@ pub fn draw_display(
         );
         y += 18.0;
     }
-    let key = "solid: a view    dashed green: safe area    hatched: insets    thick red: error    dashed ochre: warning";
+    let key = "solid line: a view · dotted: a text · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning";
     canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), Anchor::Start);
     canvas.finish()
+}
+
+/// A number of logical pixels with one decimal at most.
+fn tenth(value: f64) -> String {
+    number((value * 10.0).round() / 10.0)
 }
 
 /// The open findings on a display.
@@ -117,6 +125,9 @@ pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: 
     };
     canvas.words(x, y, &words, Ink::new(size, colour).bold(), Anchor::End);
 }
+
+/// A part of the picture to draw in: its id, its area with round corners, and the views in it.
+type Clip = (usize, Area, f64, Vec<(ViewId, Frame)>);
 
 /// A placement as it is drawn at one place of a picture.
 pub(crate) struct Drawing<'a> {
@@ -156,22 +167,65 @@ impl Drawing<'_> {
         std::iter::successors(self.screen.view(view).parent(), |&v| self.screen.view(v).parent()).count()
     }
 
-    /// The display with its insets and views. What lies beyond the glass shows a little way.
-    pub(crate) fn device(&self, canvas: &mut Canvas, id: usize, large: bool) {
+    fn radius(&self) -> f64 {
+        if self.placement.display.is_touch() { (14.0 * self.scale).clamp(3.0, 14.0) } else { 2.0 }
+    }
+
+    /// What is shown of the display: its glass with round corners, and around it, a little way, the
+    /// views that reach beyond it.
+    fn clips(&self, id: usize, large: bool) -> [Clip; 2] {
+        let around = if large { AROUND } else { 6.0 };
+        let shown = Area {
+            x: self.glass.x - around,
+            y: self.glass.y - around,
+            width: self.glass.width + 2.0 * around,
+            height: self.glass.height + 2.0 * around,
+        };
+        let screen = self.placement.screen_frame();
+        let within = |f: &Frame| {
+            f.left >= -0.01
+                && f.top >= -0.01
+                && f.right() <= screen.right() + 0.01
+                && f.bottom() <= screen.bottom() + 0.01
+        };
+        let all: Vec<(ViewId, Frame)> = self.painted().collect();
+        let beyond = all.iter().copied().filter(|(_, f)| !within(f)).collect();
+        [(6 * id, shown, 0.0, beyond), (6 * id + 1, self.glass, self.radius(), all)]
+    }
+
+    /// The display's glass and the boxes of its views.
+    pub(crate) fn boxes(&self, canvas: &mut Canvas, id: usize, large: bool) {
+        canvas.fill(self.glass, GLASS, self.radius());
+        for (clip, area, radius, views) in self.clips(id, large) {
+            canvas.clip(clip, area, radius);
+            for (view, frame) in &views {
+                self.boxed(canvas, *view, frame, large);
+            }
+            self.overlaps(canvas);
+            canvas.end_clip();
+        }
+    }
+
+    /// The words in the boxes, the insets and the safe area, and the display's edge.
+    pub(crate) fn words(&self, canvas: &mut Canvas, id: usize, large: bool) {
+        for (clip, area, radius, views) in self.clips(id, large) {
+            canvas.clip(clip + 2, area, radius);
+            for (view, frame) in &views {
+                self.words_of(canvas, *view, frame);
+            }
+            canvas.end_clip();
+        }
         let display = &self.placement.display;
         let insets = display.insets();
-        let around = if large { AROUND } else { 6.0 };
-        let radius = if display.is_touch() { (14.0 * self.scale).clamp(3.0, 14.0) } else { 2.0 };
-        canvas.fill(self.glass, GLASS, radius);
-        let safe = Frame {
-            left: insets.left,
-            top: insets.top,
-            width: display.width() - insets.left - insets.right,
-            height: display.height() - insets.top - insets.bottom,
-        };
-        if insets != vantic::Insets::default() {
+        if insets != Insets::default() {
+            let safe = Frame {
+                left: insets.left,
+                top: insets.top,
+                width: display.width() - insets.left - insets.right,
+                height: display.height() - insets.top - insets.bottom,
+            };
             let strip = |left, top, width, height| self.area(&Frame { left, top, width, height });
-            canvas.clip(2 * id, self.glass, radius);
+            canvas.clip(6 * id + 4, self.glass, self.radius());
             for strip in [
                 strip(0.0, 0.0, display.width(), insets.top),
                 strip(0.0, safe.bottom(), display.width(), insets.bottom),
@@ -180,48 +234,72 @@ impl Drawing<'_> {
             ] {
                 canvas.fill(strip, "url(#inset)", 0.0);
             }
+            canvas.boxed(self.area(&safe), "none", Stroke::dashed(SAFE, 1.0, "5 4"), 0.0);
             canvas.end_clip();
         }
-        let shown = Area {
-            x: self.glass.x - around,
-            y: self.glass.y - around,
-            width: self.glass.width + 2.0 * around,
-            height: self.glass.height + 2.0 * around,
-        };
-        canvas.clip(2 * id + 1, shown, 0.0);
-        for (view, frame) in self.painted() {
-            self.view(canvas, view, &frame, large);
-        }
-        canvas.end_clip();
-        if insets != vantic::Insets::default() {
-            canvas.boxed(self.area(&safe), "none", Stroke::dashed(SAFE, 1.0, "5 4"), 0.0);
-        }
-        canvas.boxed(self.glass, "none", Stroke::solid(BEZEL, if large { 2.0 } else { 1.2 }), radius);
+        canvas.boxed(self.glass, "none", Stroke::solid(BEZEL, if large { 2.0 } else { 1.2 }), self.radius());
         self.lost(canvas, large);
     }
 
-    fn view(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, large: bool) {
-        let area = self.area(frame);
-        let text = self.screen.view(view).text();
+    fn boxed(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, large: bool) {
+        let is_text = self.screen.view(view).text().is_some();
         let thin = if large { 1.0 } else { 0.6 };
+        let holds_others = !self.screen.view(view).children().is_empty();
+        let tint = |tint| if holds_others { fill(self.depth(view)) } else { tint };
         let (stroke, inside) = match self.worst(view).map(|f| f.severity) {
-            Some(Severity::Error) => (Stroke::solid(ERROR, 2.4 * thin), "#f6e3df"),
-            Some(_) => (Stroke::dashed(WARNING, 2.0 * thin, "6 3"), "#f7eed9"),
-            None if text.is_some() => (Stroke::dashed(FAINT, 0.6 * thin, "2 2"), "none"),
+            Some(Severity::Error) => (Stroke::solid(ERROR, 2.4 * thin), tint("#f6e3df")),
+            Some(_) => (Stroke::dashed(WARNING, 2.0 * thin, "6 3"), tint("#f7eed9")),
+            None if is_text => (Stroke::dashed(FAINT, 0.6 * thin, "2 2"), "none"),
             None => (Stroke::solid(EDGE, 0.9 * thin), fill(self.depth(view))),
         };
-        canvas.boxed(area, inside, stroke, if text.is_some() { 0.0 } else { 2.0 * thin });
-        if let (Some(text), Some(font)) = (text, self.placement.fonts[view.index()]) {
-            let unwrapped = self.placement.texts[view.index()].is_none_or(|t| frame.width >= t.width - 0.01);
-            let lines = self.fonts.lines(&text.words, font, (!unwrapped).then_some(frame.width));
-            let rtl = self.placement.display.direction() == Direction::RightToLeft;
-            for line in lines {
-                let x = if rtl { area.right() } else { area.x };
-                let anchor = if rtl { Anchor::End } else { Anchor::Start };
-                let y = area.y + line.baseline * self.scale;
-                canvas.words(x, y, &line.words, Ink::new(font * self.scale, INK), anchor);
+        canvas.boxed(self.area(frame), inside, stroke, if is_text { 0.0 } else { 2.0 * thin });
+    }
+
+    /// The areas that two views share without leave, hatched.
+    fn overlaps(&self, canvas: &mut Canvas) {
+        for finding in self.findings.iter().filter(|f| f.code == Code::Overlap) {
+            let mut frames = finding.views.iter().filter_map(|v| self.placement.frame(self.screen.find(v)?));
+            if let (Some(a), Some(b)) = (frames.next(), frames.next())
+                && let Some(shared) = a.shared(&b)
+            {
+                canvas.fill(self.area(&shared), "url(#clash)", 0.0);
             }
         }
+    }
+
+    fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame) {
+        let Some(font) = self.placement.fonts[view.index()] else { return };
+        let rtl = self.placement.display.direction() == Direction::RightToLeft;
+        let anchor = if rtl { Anchor::End } else { Anchor::Start };
+        let area = self.area(frame);
+        for line in self.lines(view, frame) {
+            let x = if rtl { area.right() } else { area.x };
+            let y = area.y + line.baseline * self.scale;
+            canvas.words(x, y, &line.words, Ink::new(font * self.scale, INK), anchor);
+        }
+    }
+
+    /// The lines of a text at the width it has.
+    fn lines(&self, view: ViewId, frame: &Frame) -> Vec<TextLine> {
+        let (Some(text), Some(font)) = (self.screen.view(view).text(), self.placement.fonts[view.index()])
+        else {
+            return Vec::new();
+        };
+        let unwrapped = self.placement.texts[view.index()].is_none_or(|t| frame.width >= t.width - 0.01);
+        self.fonts.lines(&text.words, font, (!unwrapped).then_some(frame.width))
+    }
+
+    /// Where words are in the picture, line by line.
+    pub(crate) fn line_areas(&self) -> Vec<Area> {
+        let mut areas = Vec::new();
+        for (view, frame) in self.painted() {
+            let font = self.placement.fonts[view.index()].unwrap_or(0.0);
+            for line in self.lines(view, &frame) {
+                let top = frame.top + line.baseline - font * 0.8;
+                areas.push(self.area(&Frame { left: frame.left, top, width: line.width, height: font }));
+            }
+        }
+        areas
     }
 
     /// A sign at the display's edge for each view that lies wholly off the screen.
@@ -285,13 +363,14 @@ impl Drawing<'_> {
                 Callout {
                     name: self.screen.path(view),
                     frame: format!(
-                        "{}, {}   {} × {}",
-                        number(frame.left),
-                        number(frame.top),
-                        number(frame.width),
-                        number(frame.height)
+                        "{}, {} · {} × {}",
+                        tenth(frame.left),
+                        tenth(frame.top),
+                        tenth(frame.width),
+                        tenth(frame.height)
                     ),
                     state,
+                    is_text: self.screen.view(view).text().is_some(),
                     area,
                 }
             })

@@ -1,4 +1,5 @@
-//! Several displays side by side, all at one scale.
+//! Several displays side by side. Larger ones are drawn larger, but less so than they are, so that
+//! the small ones stay legible.
 
 use crate::canvas::{Anchor, Area, Canvas, Ink, Picture};
 use crate::display::{Drawing, here, verdict};
@@ -10,6 +11,8 @@ use vantic::{Report, Screen, number};
 /// The most displays of one sheet; further ones are counted.
 pub const MAX_SHEET_DISPLAYS: usize = 40;
 
+/// How far the drawn sizes are made alike: 0 is one scale for all, 1 draws all equally large.
+const LEVELLING: f64 = 0.8;
 const MARGIN: f64 = 32.0;
 const GAP: f64 = 26.0;
 const CAPTION: f64 = 34.0;
@@ -17,26 +20,31 @@ const TOP: f64 = 84.0;
 
 /// Draws every display of a report on one sheet.
 pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture {
-    let mut canvas = Canvas::new(WIDTH, HEIGHT);
     let shown = &report.placements[..report.placements.len().min(MAX_SHEET_DISPLAYS)];
     let trouble = |name: &str| here(report, name).iter().any(|f| f.severity != vantic::Severity::Note);
     let clean = report.placements.iter().filter(|p| !trouble(p.display.name())).count();
-    let mut under = format!("{} displays at one scale · {clean} clean", report.placements.len());
+    let mut under = format!("{} displays, each at its own scale · {clean} clean", report.placements.len());
     if shown.len() < report.placements.len() {
         under += &format!(" · the first {MAX_SHEET_DISPLAYS} are shown");
     }
+    let scales: Vec<f64> =
+        shown.iter().map(|p| p.display.width().hypot(p.display.height()).powf(-LEVELLING)).collect();
+    let sizes: Vec<(f64, f64)> =
+        shown.iter().zip(&scales).map(|(p, s)| (p.display.width() * s, p.display.height() * s)).collect();
+    let (scale, places, bottom) = arrange(&sizes);
+    let mut canvas = Canvas::new(WIDTH, (bottom + 24.0).ceil());
     canvas.title(screen.name(), &under);
     let open: Vec<_> = report.open().collect();
     verdict(&mut canvas, WIDTH - MARGIN, 40.0, 15.0, &open);
 
-    let sizes: Vec<(f64, f64)> = shown.iter().map(|p| (p.display.width(), p.display.height())).collect();
-    let (scale, places) = arrange(&sizes);
     for (i, (placement, (x, y))) in shown.iter().zip(places).enumerate() {
         let display = &placement.display;
+        let scale = scale * scales[i];
         let glass = Area { x, y, width: display.width() * scale, height: display.height() * scale };
         let findings = here(report, display.name());
         let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
-        drawing.device(&mut canvas, i, false);
+        drawing.boxes(&mut canvas, i, false);
+        drawing.words(&mut canvas, i, false);
         let room = glass.width.max(MIN_CELL);
         let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
         let below = glass.bottom() + 15.0;
@@ -51,15 +59,15 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
 /// The least width of a display's place, so that its caption fits.
 const MIN_CELL: f64 = 132.0;
 
-/// The largest common scale at which all displays fit in rows, and where each goes.
-fn arrange(sizes: &[(f64, f64)]) -> (f64, Vec<(f64, f64)>) {
-    let mut scale = 1.0;
+/// The largest scale at which all displays fit in rows, where each goes, and where the last row ends.
+fn arrange(sizes: &[(f64, f64)]) -> (f64, Vec<(f64, f64)>, f64) {
+    let mut scale = 400.0;
     loop {
         let (places, bottom) = rows(sizes, scale);
         let widest = sizes.iter().map(|s| s.0 * scale).fold(0.0, f64::max);
-        let fits = bottom <= HEIGHT - 12.0 && widest <= WIDTH - 2.0 * MARGIN;
+        let fits = bottom <= HEIGHT - 24.0 && widest <= WIDTH - 2.0 * MARGIN;
         if fits || scale < 1e-4 {
-            return (scale, places);
+            return (scale, places, bottom);
         }
         scale *= 0.985;
     }

@@ -120,6 +120,8 @@ pub struct Finding {
     pub given: Vec<String>,
     /// The displays it is found on.
     pub displays: Vec<String>,
+    /// The display that the message and the amount are of: the one where it is worst.
+    pub worst: String,
     /// What is wrong, in plain words.
     pub message: String,
     /// What to do next, in plain words.
@@ -146,6 +148,7 @@ impl Finding {
             parts: Vec::new(),
             given: Vec::new(),
             displays: Vec::new(),
+            worst: String::new(),
             message: String::new(),
             help: String::new(),
             amount: 0.0,

@@ -33,8 +33,8 @@ pub(super) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
                 number(frame.width)
             ),
             (false, lines) => format!(
-                "`{path}` is cut: its {lines} line{} need a height of {}, and there are {}",
-                if lines == 1 { "" } else { "s" },
+                "`{path}` is cut: its {} a height of {}, and there are {}",
+                if lines == 1 { "line needs".to_owned() } else { format!("{lines} lines need") },
                 number(text.height),
                 number(frame.height)
             ),

@@ -54,7 +54,8 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
         frames::outside(screen, &examined.placement, &mut here);
         frames::overlaps(screen, &examined.placement, &mut here);
         for mut finding in here {
-            finding.displays = vec![display.name().to_owned()];
+            finding.worst = display.name().to_owned();
+            finding.displays = vec![finding.worst.clone()];
             join(&mut findings, finding);
         }
         placements.push(examined.placement);
@@ -79,7 +80,7 @@ fn join(findings: &mut Vec<Finding>, finding: Finding) {
         Some(same) => {
             let displays = std::mem::take(&mut same.displays);
             if finding.amount > same.amount {
-                *same = Finding { displays: finding.displays.clone(), ..finding.clone() };
+                *same = finding.clone();
             }
             same.displays = displays;
             same.displays.extend(finding.displays);

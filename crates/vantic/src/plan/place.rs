@@ -130,6 +130,8 @@ pub struct Placement {
     pub texts: Vec<Option<TextSize>>,
     /// Per view: the font size in logical pixels, the reader's text scale included.
     pub fonts: Vec<Option<f64>>,
+    /// The rules that count here, in written order; the built-in ones are not among them.
+    pub rules: Vec<RuleId>,
     /// The preferences that gave way, in written order.
     pub missed: Vec<Missed>,
     /// The musts that do not hold, in written order.
@@ -416,6 +418,7 @@ impl Settled {
             painted: variant.visible.iter().map(|v| *v == Visibility::Shown).collect(),
             texts,
             fonts,
+            rules: variant.rules.clone(),
             missed,
             broken,
             unsettled: self.unsettled,
