@@ -12,6 +12,12 @@ use vantic_draw::FontText;
 /// How many displays a finding names one by one.
 const NAMED: usize = 4;
 
+/// How many coordinates that follow from a finding are named one by one.
+const FOLLOWS: usize = 4;
+
+/// How many findings are shown to people at once.
+const SHOWN: usize = 50;
+
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let report = check(&loaded.plan, &displays(&args.displays)?, &FontText::new())?;
@@ -27,9 +33,13 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
 /// The report for people: the findings, then a line that sums up.
 pub(crate) fn text(loaded: &Loaded, report: &Report) -> String {
     let mut out = String::new();
-    for finding in report.open() {
+    for finding in report.open().take(SHOWN) {
         out += &one(loaded, finding, report.placements.len());
         out.push('\n');
+    }
+    let more = report.open().count().saturating_sub(SHOWN);
+    if more > 0 {
+        out += &format!("... and {more} more; mend these first, or read them all with --format json\n\n");
     }
     for finding in report.findings.iter() {
         if let Some(reason) = &finding.accepted {
@@ -81,9 +91,12 @@ pub(crate) fn one(loaded: &Loaded, finding: &Finding, displays: usize) -> String
     let mut out =
         format!("{style}{} {}{style:#}  {}\n", finding.severity.name(), finding.code.name(), finding.message);
     out += &rules(loaded, finding);
-    for name in &finding.follows {
+    for name in finding.follows.iter().take(FOLLOWS) {
         let range = finding.ranges.get(name).map_or(String::new(), |&r| format!(", {}", interval_words(r)));
         out += &format!("    {FAINT}follows:{FAINT:#} {name}{range}\n");
+    }
+    if finding.follows.len() > FOLLOWS {
+        out += &format!("    {FAINT}follows:{FAINT:#} {} more\n", finding.follows.len() - FOLLOWS);
     }
     out += &format!("    {FAINT}on:{FAINT:#} {}\n", where_found(finding, displays));
     if finding.severity != Severity::Note {

@@ -14,6 +14,21 @@ pub struct Conflict {
     pub givens: Vec<VarId>,
     /// The least total violation of these musts taken alone (weights set aside).
     pub amount: f64,
+    /// Where givens take part: the musts that would contradict one another even without them,
+    /// if there are such around this conflict.
+    pub wider: Option<WiderConflict>,
+}
+
+/// Musts that contradict one another without the help of a given.
+///
+/// Dropping any one of them need not be enough: a [`Conflict`] with a given may remain inside. It
+/// tells by how much the musts are apart where every one of them is kept.
+#[derive(Clone, Debug, PartialEq)]
+pub struct WiderConflict {
+    /// The musts, in written order.
+    pub rules: Vec<RuleId>,
+    /// Their least total violation.
+    pub amount: f64,
 }
 
 /// All conflicts: one is found, its last-written rule set aside, and so on until the rest can hold.
@@ -26,7 +41,8 @@ pub(crate) fn conflicts(problem: &Problem, work: &Work) -> Vec<Conflict> {
         if rule.level == Level::MUST && rule.expr.terms.is_empty() {
             let amount = rule.relation.violation(work.constants[index]);
             if amount > least {
-                found.push(Conflict { rules: vec![RuleId(index as u32)], givens: Vec::new(), amount });
+                let rules = vec![RuleId(index as u32)];
+                found.push(Conflict { rules, givens: Vec::new(), amount, wider: None });
             }
         }
     }
@@ -98,15 +114,7 @@ impl Part<'_> {
     /// A deletion filter (Chinneck & Dravnieks 1991). The first-written go first, so that the
     /// rule added last, the likely culprit, stays in.
     fn cut_down(&self, seed: &[usize]) -> Conflict {
-        let mut rules = seed.to_vec();
-        rules.sort_unstable();
-        rules.dedup();
-        let mut i = 0;
-        while i < rules.len() {
-            let mut fewer = rules.clone();
-            fewer.remove(i);
-            if self.short(&fewer, None) > self.least { rules = fewer } else { i += 1 }
-        }
+        let rules = self.irreducible(seed, None);
         let (_, vars) = self.alone(&rules, None);
         let mut givens: BTreeSet<VarId> =
             vars.into_keys().filter(|v| self.problem.given[v.index()]).collect();
@@ -116,10 +124,26 @@ impl Part<'_> {
                 givens.insert(given);
             }
         }
-        Conflict {
-            amount: self.short(&rules, None),
-            rules: rules.into_iter().map(|r| RuleId(r as u32)).collect(),
-            givens: givens.into_iter().collect(),
+        let none = BTreeSet::new();
+        let ids = |rules: &[usize]| rules.iter().map(|&r| RuleId(r as u32)).collect();
+        let wider = (!givens.is_empty() && self.short(seed, Some(&none)) > self.least).then(|| {
+            let wider = self.irreducible(seed, Some(&none));
+            WiderConflict { amount: self.short(&wider, Some(&none)), rules: ids(&wider) }
+        });
+        let (amount, rules) = (self.short(&rules, None), ids(&rules));
+        Conflict { amount, rules, givens: givens.into_iter().collect(), wider }
+    }
+
+    fn irreducible(&self, seed: &[usize], givens: Option<&BTreeSet<VarId>>) -> Vec<usize> {
+        let mut rules = seed.to_vec();
+        rules.sort_unstable();
+        rules.dedup();
+        let mut i = 0;
+        while i < rules.len() {
+            let mut fewer = rules.clone();
+            fewer.remove(i);
+            if self.short(&fewer, givens) > self.least { rules = fewer } else { i += 1 }
         }
+        rules
     }
 }

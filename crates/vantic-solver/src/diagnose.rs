@@ -5,6 +5,7 @@ use crate::problem::{Level, Problem, ProblemError, Relation, RuleId, VarId};
 use crate::solve::{Outcome, Work, Workspace};
 use crate::table::Stopped;
 use crate::tolerance::LENGTH;
+use std::collections::BTreeMap;
 
 /// The least and greatest value of a variable; `None` where there is no bound.
 pub type Range = (Option<f64>, Option<f64>);
@@ -107,21 +108,22 @@ fn fill_free(
 
 /// Settles the free variables of one kind in order; what becomes settled by that follows from it.
 fn walk(work: &mut Work, outcome: &Outcome, free: &mut [Free], kind: FreeKind) -> Result<(), Stopped> {
-    let mut settled = vec![false; free.len()];
-    for i in 0..free.len() {
-        if free[i].kind != kind || settled[i] {
-            continue;
-        }
-        let root = free[i].var;
-        work.fix(root, outcome.value(root));
-        for j in i + 1..free.len() {
-            if free[j].kind == kind
-                && !settled[j]
-                && work.touches(root, free[j].var)
-                && work.open_range(free[j].var)?.is_none()
-            {
-                settled[j] = true;
-                free[j].follows = Some(root);
+    // Only variables of the same block can follow from one another.
+    let mut blocks: BTreeMap<Option<usize>, Vec<usize>> = BTreeMap::new();
+    for (i, f) in free.iter().enumerate().filter(|(_, f)| f.kind == kind) {
+        blocks.entry(work.block_of_var(f.var)).or_default().push(i);
+    }
+    for members in blocks.values() {
+        for (at, &i) in members.iter().enumerate() {
+            if free[i].follows.is_some() {
+                continue;
+            }
+            let root = free[i].var;
+            work.fix(root, outcome.value(root));
+            for &j in &members[at + 1..] {
+                if free[j].follows.is_none() && work.open_range(free[j].var)?.is_none() {
+                    free[j].follows = Some(root);
+                }
             }
         }
     }
@@ -152,10 +154,8 @@ impl Work {
         }
     }
 
-    /// Whether two variables are in the same block.
-    fn touches(&self, a: VarId, b: VarId) -> bool {
-        let block = |v| self.block_of(&self.substitution.reduce(&[(v, 1.0)], 0.0));
-        block(a) == block(b)
+    fn block_of_var(&self, var: VarId) -> Option<usize> {
+        self.block_of(&self.substitution.reduce(&[(var, 1.0)], 0.0))
     }
 
     /// The preferences near a tied variable whose violations can differ.

@@ -46,7 +46,7 @@ mod solve;
 mod table;
 mod tolerance;
 
-pub use conflict::Conflict;
+pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind, Range};
 pub use problem::{
     Affine, Level, Linear, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId, Settle, VarId,

@@ -157,13 +157,12 @@ impl Finding {
         }
     }
 
-    /// Whether it is the same finding, on whatever display.
-    pub(crate) fn is_same(&self, other: &Finding) -> bool {
-        self.code == other.code
-            && self.severity == other.severity
-            && self.views == other.views
-            && self.coordinates == other.coordinates
-            && self.rules == other.rules
-            && self.given == other.given
+    /// What makes it the same finding on several displays.
+    pub(crate) fn key(&self) -> Key {
+        let names = [&self.views, &self.coordinates, &self.rules, &self.given].map(Clone::clone);
+        (self.code, self.severity, names)
     }
 }
+
+/// What two findings share that are the same.
+pub(crate) type Key = (Code, Severity, [Vec<String>; 4]);

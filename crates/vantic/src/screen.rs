@@ -62,6 +62,8 @@ pub struct View {
     pub(crate) name: String,
     pub(crate) parent: Option<ViewId>,
     pub(crate) children: Vec<ViewId>,
+    /// Its place among its siblings, counted from 0.
+    pub(crate) place: usize,
     pub(crate) text: Option<Text>,
 }
 

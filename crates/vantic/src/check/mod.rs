@@ -9,10 +9,12 @@ mod rules;
 mod words;
 
 use crate::display::Display;
-use crate::finding::{Code, Finding, Severity};
+use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
 use crate::plan::{PlaceError, Placement, Plan};
 use crate::screen::Screen;
+use std::collections::HashMap;
+use std::collections::hash_map::Entry;
 pub use words::{interval_words, number};
 
 /// What a check found, and the placements it looked at.
@@ -43,6 +45,7 @@ impl Report {
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
+    let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::new();
     for display in displays {
         let examined = plan.examine(display, measure)?;
@@ -56,7 +59,7 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
         for mut finding in here {
             finding.worst = display.name().to_owned();
             finding.displays = vec![finding.worst.clone()];
-            join(&mut findings, finding);
+            join(&mut findings, &mut known, finding);
         }
         placements.push(examined.placement);
     }
@@ -75,17 +78,21 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
 }
 
 /// One finding for one cause: the message is that of the worst display.
-fn join(findings: &mut Vec<Finding>, finding: Finding) {
-    match findings.iter_mut().find(|f| f.is_same(&finding)) {
-        Some(same) => {
-            let displays = std::mem::take(&mut same.displays);
+fn join(findings: &mut Vec<Finding>, known: &mut HashMap<Key, usize>, finding: Finding) {
+    match known.entry(finding.key()) {
+        Entry::Occupied(at) => {
+            let same = &mut findings[*at.get()];
+            let mut displays = std::mem::take(&mut same.displays);
+            displays.extend(finding.displays.iter().cloned());
             if finding.amount > same.amount {
-                *same = finding.clone();
+                *same = finding;
             }
             same.displays = displays;
-            same.displays.extend(finding.displays);
         }
-        None => findings.push(finding),
+        Entry::Vacant(new) => {
+            new.insert(findings.len());
+            findings.push(finding);
+        }
     }
 }
 

@@ -31,7 +31,6 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         finding.views = owners(screen, &contradiction.rules);
         finding.parts.clone_from(&contradiction.rules);
         finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
-        finding.amount = contradiction.amount;
         // The coordinate in dispute is the one that the rule written last speaks of first.
         let last = contradiction.rules.last().and_then(|&r| Some((relation(screen, r)?, r.owner(screen))));
         if let Some((term, owner)) = last.and_then(|(r, owner)| Some((r.terms().next()?, owner))) {
@@ -41,16 +40,27 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
             };
             finding.coordinates.extend(view.map(|v| coordinate(screen, v, term.coordinate)));
         }
-        let amount = number(contradiction.amount);
-        finding.message = match (finding.rules.as_slice(), finding.given.as_slice()) {
-            ([one], []) => format!("`{one}` contradicts itself by {amount}"),
-            ([one], given) => {
-                format!("`{one}` cannot hold: it would make {} negative, by {amount}", list(given))
+        // Where a size at zero takes part, the other musts of that size may make it worse still.
+        let wider = contradiction.wider.as_ref().map(|(rules, amount)| {
+            let others = rules.iter().filter(|r| !contradiction.rules.contains(r));
+            (once(others.map(|r| r.name(screen))), *amount)
+        });
+        let wider = wider.filter(|(others, amount)| !others.is_empty() && *amount > contradiction.amount);
+        finding.amount = wider.as_ref().map_or(contradiction.amount, |w| w.1);
+        let alone = number(contradiction.amount);
+        let total = number(finding.amount);
+        finding.message = match (finding.rules.as_slice(), finding.given.as_slice(), wider) {
+            ([one], [], _) => format!("`{one}` contradicts itself by {alone}"),
+            (rules, [], _) => format!("{} cannot all hold: they are {alone} apart", list(rules)),
+            (rules, given, None) => {
+                format!("{} cannot hold: {} would go {alone} below zero", list(rules), list(given))
             }
-            (rules, []) => format!("{} cannot all hold: they are {amount} apart", list(rules)),
-            (rules, given) => {
-                format!("{} cannot all hold unless {} goes {amount} below zero", list(rules), list(given))
-            }
+            (rules, given, Some((others, _))) => format!(
+                "{} cannot all hold: with {} they are {total} apart, and without it {} would still go {alone} below zero",
+                list(rules),
+                list(&others),
+                list(given)
+            ),
         };
         finding.help =
             "drop one of them, turn one into `<=` or `>=`, or let one give way with a level".into();
@@ -98,23 +108,38 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
         .map(|f| format!("{} can be {}", f.coordinate.spelling(), interval_words(f.range)))
         .collect();
     finding.message = format!("`{view}` is not settled: {}", open.join(", "));
+    // What is free along one axis together, roots and what follows of the same view, says what is missing.
+    let open = |c: Coordinate| finding.ranges.contains_key(&format!("{view}.{}", c.spelling()));
     let mut help = Vec::new();
-    let has = |c| roots.iter().any(|f| f.coordinate == c);
-    if has(Coordinate::Left) {
-        help.push("a pin to a side or a middle");
-    }
-    if has(Coordinate::Top) {
-        help.push("a pin to the top, the bottom or a middle");
-    }
-    if has(Coordinate::Width) {
-        help.push("a width, or pins on both sides");
-    }
-    if has(Coordinate::Height) {
-        help.push("a height, or pins at top and bottom");
-    }
-    finding.help = format!("give `{view}` {}", help.join("; "));
-    if !finding.follows.is_empty() {
-        finding.help += &format!("; that settles {} too", list(&finding.follows));
+    help.extend(match (open(Coordinate::Left), open(Coordinate::Width)) {
+        (true, true) => Some("a width, or a pin to one more side"),
+        (true, false) => Some("a pin to the left, the right or a middle"),
+        (false, true) => Some("a width, or a pin to the other side"),
+        (false, false) => None,
+    });
+    help.extend(match (open(Coordinate::Top), open(Coordinate::Height)) {
+        (true, true) => Some("a height, or a pin to the top or bottom"),
+        (true, false) => Some("a pin to the top, the bottom or a middle"),
+        (false, true) => Some("a height, or a pin to the other side"),
+        (false, false) => None,
+    });
+    let joint = if roots.len() == 1 { "; or " } else { "; and " };
+    finding.help = format!("give `{view}` {}", help.join(joint));
+    let own = format!("{view}.");
+    let others: Vec<String> = finding
+        .follows
+        .iter()
+        .filter(|f| !f.strip_prefix(&own).is_some_and(|c| !c.contains('.')))
+        .cloned()
+        .collect();
+    if !others.is_empty() {
+        let named = &others[..others.len().min(4)];
+        let more = if others.len() > named.len() {
+            format!(" and {} more", others.len() - named.len())
+        } else {
+            String::new()
+        };
+        finding.help += &format!("; that settles {}{more} too", list(named));
     }
 }
 

@@ -248,6 +248,9 @@ pub struct Contradiction {
     pub givens: Vec<(ViewId, Coordinate)>,
     /// How far from holding together they are, in logical pixels.
     pub amount: f64,
+    /// Where sizes at zero take part: the musts that contradict one another even without them, and
+    /// by how much.
+    pub wider: Option<(Vec<RuleRef>, f64)>,
 }
 
 /// A placement, and what is open or contradictory about it.
@@ -300,6 +303,7 @@ pub(super) fn examine(
             rules: rules(&c.rules),
             givens: c.givens.iter().map(|&v| meaning(v)).collect(),
             amount: c.amount,
+            wider: c.wider.as_ref().map(|w| (rules(&w.rules), w.amount)),
         }));
     }
     Ok(Examination { placement, free, contradictions })

@@ -90,7 +90,7 @@ impl Variant {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         let around = |v: ViewId| {
             let siblings = screen.siblings(v);
-            let at = siblings.iter().position(|&s| s == v).unwrap_or(0);
+            let at = screen.view(v).place;
             (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
         };
         match place {

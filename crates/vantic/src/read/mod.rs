@@ -71,7 +71,9 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         map: SourceMap::default(),
         errors,
         lets: HashMap::new(),
+        let_names: Vec::new(),
         let_depth: 0,
+        lets_too_long: false,
         blocks: Vec::new(),
         whens: Vec::new(),
         accepts: Vec::new(),
@@ -111,6 +113,11 @@ fn refuse(text: &str) -> Option<SourceError> {
 
 fn span(range: TextRange) -> Range<usize> {
     range.start().into()..range.end().into()
+}
+
+/// Whether the grammar of a statement went wrong; that has been reported.
+fn is_lost(statement: &Node) -> bool {
+    statement.next_sibling().is_some_and(|next| next.kind() == Kind::Wrong)
 }
 
 /// The span of a node without the blanks and comments around it.
@@ -183,7 +190,10 @@ struct Reader {
     map: SourceMap,
     errors: Vec<SourceError>,
     lets: HashMap<String, LetItem>,
+    /// The names of the numbers in file order.
+    let_names: Vec<String>,
     let_depth: usize,
+    lets_too_long: bool,
     /// Blocks with the view they belong to, in file order.
     blocks: Vec<(Node, Option<ViewId>)>,
     whens: Vec<Node>,
@@ -218,18 +228,17 @@ impl Reader {
                 _ => {}
             }
         }
-        for statement in block.children().filter(|s| s.kind() == Kind::BandItem) {
+        for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band(&statement);
         }
         self.declare(block, None);
-        let names: Vec<String> = self.lets.keys().cloned().collect();
         for (block, owner) in std::mem::take(&mut self.blocks) {
             for statement in block.children() {
                 let _ = self.own_statement(&statement, owner);
             }
         }
         // Numbers that nothing uses are checked too.
-        for name in names {
+        for name in self.let_names.clone() {
             let _ = self.let_value(&name);
         }
         for when in std::mem::take(&mut self.whens) {
@@ -276,6 +285,7 @@ impl Reader {
                 SourceError::new(span(word.text_range()), format!("there is already a number `{name}`"));
             self.errors.push(error.related(first, "it was given here").help("give one of them another name"));
         } else {
+            self.let_names.push(name.clone());
             self.lets.insert(name, LetItem { node: node.clone(), state: LetState::Waiting });
         }
     }
@@ -295,13 +305,17 @@ impl Reader {
                 parts.push(self.condition(&part)?);
             }
         }
-        let mut parts = parts.into_iter().map(Box::new);
-        match (node.kind(), parts.next(), parts.next()) {
-            (Kind::Test, ..) => self.test(node),
-            (Kind::TestNot, Some(inner), None) => Ok(Condition::Not(inner)),
-            (Kind::TestGroup, Some(inner), None) => Ok(*inner),
-            (Kind::TestBoth, Some(a), Some(b)) => Ok(Condition::Both(a, b)),
-            (Kind::TestEither, Some(a), Some(b)) => Ok(Condition::Either(a, b)),
+        let mut parts = parts.into_iter();
+        match (node.kind(), parts.next()) {
+            (Kind::Test, _) => self.test(node),
+            (Kind::TestNot, Some(inner)) => Ok(Condition::Not(Box::new(inner))),
+            (Kind::TestGroup, Some(inner)) => Ok(inner),
+            (Kind::TestBoth, Some(first)) => {
+                Ok(Condition::All(std::iter::once(first).chain(parts).collect()))
+            }
+            (Kind::TestEither, Some(first)) => {
+                Ok(Condition::Any(std::iter::once(first).chain(parts).collect()))
+            }
             _ => Err(Reported),
         }
     }
@@ -388,6 +402,13 @@ impl Reader {
         let words = words_token(node);
         let block = block_of(node);
         let at = span(name.text_range());
+        if block.is_none() {
+            // Its grammar went wrong, which has been reported; others may still name it.
+            if self.builder.add_view(name.text(), owner, None).is_ok() {
+                self.map.views.push(at);
+            }
+            return Err(Reported);
+        }
         let text = match (keyword.text(), &words) {
             ("image", _) => {
                 let help =
@@ -452,6 +473,7 @@ impl Reader {
     /// A statement outside of `when`, once all views are declared.
     fn own_statement(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         match node.kind() {
+            _ if is_lost(node) => Err(Reported),
             Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, None),
             Kind::When if owner.is_none() => {
                 self.whens.push(node.clone());
@@ -509,6 +531,7 @@ impl Reader {
 
     fn band_statement(&mut self, node: &Node, band: BandId, owner: Option<ViewId>) -> Done {
         match node.kind() {
+            _ if is_lost(node) => Err(Reported),
             Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, Some(band)),
             Kind::In => {
                 let (Some(path), Some(block)) = (child(node, Kind::Path), block_of(node)) else {
@@ -623,7 +646,7 @@ impl Reader {
         let label = child(node, Kind::Label).and_then(|l| first_word(&l, 0));
         let inner = node.children().find(|n| matches!(n.kind(), Kind::Pin | Kind::Ratio));
         let body = inner.as_ref().unwrap_or(node);
-        if child(body, Kind::Wrong).is_some() {
+        if is_lost(node) {
             return Err(Reported);
         }
         let mut draft = match body.kind() {

@@ -92,51 +92,67 @@ impl Reader {
         }
     }
 
+    /// Parts joined by operators, worked out from left to right.
     fn binary(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
         let parts: Vec<Node> = node.children().collect();
-        let [left, right] = parts.as_slice() else { return Err(Reported) };
-        let operator = node
+        let operators = node
             .children_with_tokens()
             .map(|t| t.kind())
-            .find(|k| matches!(k, Kind::Plus | Kind::Minus | Kind::Star | Kind::Slash));
-        let (a, b) = (self.value(left, owner)?, self.value(right, owner)?);
-        for (value, side) in [(&a, left), (&b, right)] {
+            .filter(|k| matches!(k, Kind::Plus | Kind::Minus | Kind::Star | Kind::Slash));
+        let mut parts = parts.iter();
+        let first = parts.next().ok_or(Reported)?;
+        let mut result = self.value(first, owner)?;
+        if matches!(result, Value::Percent(_)) {
+            return Err(self.percent_of_nothing(first));
+        }
+        for (operator, part) in operators.zip(parts) {
+            let value = self.value(part, owner)?;
             if matches!(value, Value::Percent(_)) {
-                return Err(self.percent_of_nothing(side));
+                return Err(self.percent_of_nothing(part));
+            }
+            result = match operator {
+                Kind::Star => self.times(result, value, node)?,
+                Kind::Slash => self.divided(result, &value, node, part)?,
+                Kind::Minus => {
+                    let less = self.scaled(value, -1.0, part)?;
+                    self.plus(result, less, node)?
+                }
+                _ => self.plus(result, value, node)?,
+            };
+        }
+        Ok(result)
+    }
+
+    fn times(&mut self, a: Value, b: Value, node: &Node) -> Done<Value> {
+        match (&a, &b) {
+            (_, Value::One(n)) if n.is_number() => self.scaled(a, n.constant(), node),
+            (Value::One(n), _) if n.is_number() => self.scaled(b, n.constant(), node),
+            _ => {
+                let help = "a rule is linear: multiply a coordinate by a number only";
+                Err(self.error_with_help(node_span(node), "this multiplies two unknowns", help))
             }
         }
-        match operator {
-            Some(Kind::Star) => match (&a, &b) {
-                (_, Value::One(n)) if n.is_number() => self.scaled(a, n.constant(), node),
-                (Value::One(n), _) if n.is_number() => self.scaled(b, n.constant(), node),
-                _ => {
-                    let help = "a rule is linear: multiply a coordinate by a number only";
-                    Err(self.error_with_help(node_span(node), "this multiplies two unknowns", help))
-                }
-            },
-            Some(Kind::Slash) => match &b {
-                Value::One(n) if n.is_number() && n.constant() != 0.0 => {
-                    self.scaled(a, 1.0 / n.constant(), node)
-                }
-                Value::One(n) if n.is_number() => Err(self.error(node_span(right), "this divides by zero")),
-                _ => {
-                    let help = "a rule is linear: divide a coordinate by a number only, or write a `ratio`";
-                    Err(self.error_with_help(node_span(node), "this divides by an unknown", help))
-                }
-            },
+    }
+
+    fn divided(&mut self, a: Value, b: &Value, node: &Node, divisor: &Node) -> Done<Value> {
+        match b {
+            Value::One(n) if n.is_number() && n.constant() != 0.0 => self.scaled(a, 1.0 / n.constant(), node),
+            Value::One(n) if n.is_number() => Err(self.error(node_span(divisor), "this divides by zero")),
             _ => {
-                let b = if operator == Some(Kind::Minus) { self.scaled(b, -1.0, node)? } else { b };
-                match (a, b) {
-                    (Value::One(a), Value::One(b)) => Ok(Value::One(a + b)),
-                    (Value::Two(a), Value::Two(b)) => Ok(Value::Two(a + b)),
-                    (Value::Two(pair), Value::One(n)) | (Value::One(n), Value::Two(pair))
-                        if n.is_number() =>
-                    {
-                        Ok(Value::Two(pair + Pair(n.clone(), n)))
-                    }
-                    _ => Err(self.error(node_span(node), "a pair and a single coordinate cannot be added")),
-                }
+                let help = "a rule is linear: divide a coordinate by a number only, or write a `ratio`";
+                Err(self.error_with_help(node_span(node), "this divides by an unknown", help))
             }
+        }
+    }
+
+    fn plus(&mut self, a: Value, b: Value, node: &Node) -> Done<Value> {
+        match (a, b) {
+            (Value::One(a), Value::One(b)) => Ok(Value::One(a + b)),
+            (Value::Two(a), Value::Two(b)) => Ok(Value::Two(a + b)),
+            (Value::Two(pair), Value::One(n)) | (Value::One(n), Value::Two(pair)) if n.is_number() => {
+                Ok(Value::Two(pair + Pair(n.clone(), n)))
+            }
+            _ => Err(self.error(node_span(node), "a pair and a single coordinate cannot be added")),
         }
     }
 
@@ -198,6 +214,11 @@ impl Reader {
                 ));
             }
             LetState::Waiting if self.let_depth >= MAX_LETS_IN_A_ROW => {
+                item.state = LetState::Wrong;
+                // Said once: a long chain is cut into many.
+                if std::mem::replace(&mut self.lets_too_long, true) {
+                    return Err(Reported);
+                }
                 let message = format!(
                     "too many numbers are made of one another: the limit is {MAX_LETS_IN_A_ROW} in a row"
                 );

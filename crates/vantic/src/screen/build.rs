@@ -339,7 +339,8 @@ impl ScreenBuilder {
             check_font(name, text.font)?;
         }
         let view = ViewId(self.screen.views.len() as u32);
-        self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), text });
+        let place = parent.map_or(&self.screen.roots, |p| &self.screen.view(p).children).len();
+        self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), place, text });
         self.names.insert((parent, name.to_owned()), view);
         match parent {
             Some(parent) => self.screen.views[parent.index()].children.push(view),

@@ -70,10 +70,10 @@ pub enum Condition {
     RightToLeft,
     /// The condition does not hold.
     Not(Box<Condition>),
-    /// Both hold.
-    Both(Box<Condition>, Box<Condition>),
-    /// One of them holds, or both.
-    Either(Box<Condition>, Box<Condition>),
+    /// All of them hold.
+    All(Vec<Condition>),
+    /// At least one of them holds.
+    Any(Vec<Condition>),
 }
 
 impl Condition {
@@ -109,8 +109,8 @@ impl Condition {
             Condition::LeftToRight => at.direction == Direction::LeftToRight,
             Condition::RightToLeft => at.direction == Direction::RightToLeft,
             Condition::Not(inner) => !inner.holds_for(at),
-            Condition::Both(a, b) => a.holds_for(at) && b.holds_for(at),
-            Condition::Either(a, b) => a.holds_for(at) || b.holds_for(at),
+            Condition::All(parts) => parts.iter().all(|p| p.holds_for(at)),
+            Condition::Any(parts) => parts.iter().any(|p| p.holds_for(at)),
         }
     }
 
@@ -120,9 +120,8 @@ impl Condition {
             Condition::Within(property, from, to) => into[*property as usize].extend([*from, *to]),
             Condition::Portrait | Condition::Landscape => *shape = true,
             Condition::Not(inner) => inner.thresholds(into, shape),
-            Condition::Both(a, b) | Condition::Either(a, b) => {
-                a.thresholds(into, shape);
-                b.thresholds(into, shape);
+            Condition::All(parts) | Condition::Any(parts) => {
+                parts.iter().for_each(|p| p.thresholds(into, shape));
             }
             Condition::Touch | Condition::LeftToRight | Condition::RightToLeft => {}
         }

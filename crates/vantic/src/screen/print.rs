@@ -223,6 +223,10 @@ fn quoted(words: &str) -> String {
     text
 }
 
+fn joined(parts: &[Condition], word: &str) -> String {
+    parts.iter().map(|p| format!("({p})")).collect::<Vec<_>>().join(word)
+}
+
 impl Display for Condition {
     fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
         let property = |p: &Property| Property::SPELLINGS[*p as usize].0;
@@ -233,8 +237,8 @@ impl Display for Condition {
             }
             Condition::Within(p, from, to) => write!(f, "{} {from}..{to}", property(p)),
             Condition::Not(inner) => write!(f, "not ({inner})"),
-            Condition::Both(a, b) => write!(f, "({a}) and ({b})"),
-            Condition::Either(a, b) => write!(f, "({a}) or ({b})"),
+            Condition::All(parts) => f.write_str(&joined(parts, " and ")),
+            Condition::Any(parts) => f.write_str(&joined(parts, " or ")),
             word => {
                 let spelled = Condition::WORDS.iter().find(|(_, c)| c == word);
                 f.write_str(spelled.map_or("", |w| w.0))

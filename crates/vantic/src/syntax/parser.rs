@@ -10,6 +10,9 @@ use std::ops::Range;
 /// How deep expressions in brackets may be nested.
 const MAX_BRACKETS: usize = 32;
 
+/// How many parts one sum, product or condition may have.
+const MAX_PARTS: usize = 1000;
+
 /// The tree of a text, and what is wrong with it. The tree holds every character of the text.
 pub(crate) fn parse(text: &str) -> (Node, Vec<SourceError>) {
     let tokens = tokens(text);
@@ -322,29 +325,36 @@ impl Parser<'_> {
     }
 
     fn either(&mut self) -> Parsed {
-        let start = self.checkpoint();
-        self.both()?;
-        while self.here() == Kind::Word && self.is_word("or") {
-            self.open_at(start, Kind::TestEither);
-            self.take();
-            let right = self.both();
-            self.close();
-            right?;
-        }
-        Ok(())
+        self.chain(Kind::TestEither, Self::both, |p| p.here() == Kind::Word && p.is_word("or"))
     }
 
     fn both(&mut self) -> Parsed {
+        self.chain(Kind::TestBoth, Self::test, |p| p.here() == Kind::Word && p.is_word("and"))
+    }
+
+    /// Parts joined by operators: one node that holds them all, or just the part if there is one.
+    fn chain(&mut self, kind: Kind, part: fn(&mut Self) -> Parsed, joins: fn(&Self) -> bool) -> Parsed {
         let start = self.checkpoint();
-        self.test()?;
-        while self.here() == Kind::Word && self.is_word("and") {
-            self.open_at(start, Kind::TestBoth);
-            self.take();
-            let right = self.test();
-            self.close();
-            right?;
+        part(self)?;
+        if !joins(self) {
+            return Ok(());
         }
-        Ok(())
+        self.open_at(start, kind);
+        let mut parsed = Ok(());
+        let mut parts = 1;
+        while parsed.is_ok() && joins(self) {
+            parts += 1;
+            if parts > MAX_PARTS {
+                let message = format!("too many parts in one line: the limit is {MAX_PARTS}");
+                self.report(SourceError::new(self.next_span(), message));
+                parsed = Err(Lost);
+                break;
+            }
+            self.take();
+            parsed = part(self);
+        }
+        self.close();
+        parsed
     }
 
     fn test(&mut self) -> Parsed {
@@ -535,29 +545,11 @@ impl Parser<'_> {
     }
 
     fn expression(&mut self) -> Parsed {
-        let start = self.checkpoint();
-        self.product()?;
-        while matches!(self.here(), Kind::Plus | Kind::Minus) {
-            self.open_at(start, Kind::Binary);
-            self.take();
-            let right = self.product();
-            self.close();
-            right?;
-        }
-        Ok(())
+        self.chain(Kind::Binary, Self::product, |p| matches!(p.here(), Kind::Plus | Kind::Minus))
     }
 
     fn product(&mut self) -> Parsed {
-        let start = self.checkpoint();
-        self.factor()?;
-        while matches!(self.here(), Kind::Star | Kind::Slash) {
-            self.open_at(start, Kind::Binary);
-            self.take();
-            let right = self.factor();
-            self.close();
-            right?;
-        }
-        Ok(())
+        self.chain(Kind::Binary, Self::factor, |p| matches!(p.here(), Kind::Star | Kind::Slash))
     }
 
     fn factor(&mut self) -> Parsed {

@@ -1,0 +1,38 @@
+//! Every case file, through the built binary.
+
+#[path = "../../../tests/support/case.rs"]
+mod case;
+
+use case::{all, compare, numbers};
+use serde_json::Value;
+use std::process::Command;
+
+#[test]
+fn every_case_comes_out_of_the_binary_as_computed_by_hand() {
+    let folder = tempfile::tempdir().unwrap();
+    for case in all() {
+        let file = folder.path().join(format!("{}.vantic", case.name));
+        std::fs::write(&file, &case.screen).unwrap();
+        for expected in &case.displays {
+            let size = numbers(expected.get("size"));
+            let run = |command: &str| -> Value {
+                let mut vantic = Command::new(env!("CARGO_BIN_EXE_vantic"));
+                vantic.arg(command).arg(&file).args(["--format", "json", "--display"]);
+                vantic.arg(format!("{}x{}", size[0], size[1]));
+                let insets: Vec<String> =
+                    numbers(expected.get("insets")).iter().map(f64::to_string).collect();
+                if !insets.is_empty() {
+                    vantic.arg(format!("--insets={}", insets.join(",")));
+                }
+                if expected.get("right_to_left").is_some() {
+                    vantic.arg("--right-to-left");
+                }
+                let output = vantic.output().unwrap();
+                assert_ne!(output.status.code(), Some(2), "{}", String::from_utf8_lossy(&output.stderr));
+                serde_json::from_slice(&output.stdout).unwrap()
+            };
+            let placed = run("place");
+            compare(&case, expected, &placed["placements"][0], &run("check")["findings"]);
+        }
+    }
+}

@@ -1,0 +1,30 @@
+//! Every case file, through the library.
+
+#[path = "../../../tests/support/case.rs"]
+mod case;
+
+use case::{all, compare, numbers};
+use vantic::{Direction, Display, Insets, PlainText, Plan, check, read};
+
+#[test]
+fn every_case_comes_out_as_computed_by_hand() {
+    let cases = all();
+    assert!(cases.len() >= 11, "only {} cases were found", cases.len());
+    for case in cases {
+        let screen = read(&case.screen).unwrap_or_else(|e| panic!("{}: {e}", case.name)).screen;
+        let plan = Plan::new(screen).unwrap();
+        for expected in &case.displays {
+            let size = numbers(expected.get("size"));
+            let mut display = Display::new(size[0], size[1]).unwrap();
+            if let [left, top, right, bottom] = *numbers(expected.get("insets")) {
+                display = display.with_insets(Insets { left, top, right, bottom }).unwrap();
+            }
+            if expected.get("right_to_left").is_some() {
+                display = display.with_direction(Direction::RightToLeft);
+            }
+            let report = check(&plan, &[display], &PlainText).unwrap();
+            let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();
+            compare(&case, expected, &placement, &serde_json::to_value(&report.findings).unwrap());
+        }
+    }
+}
