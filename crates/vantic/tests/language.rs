@@ -1,0 +1,350 @@
+//! The language: what is wrong is said at its place, the layout is stable, and what is read,
+//! printed or built in Rust is the same screen.
+
+use proptest::prelude::*;
+use vantic::{
+    Condition, Coordinates, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Side, bearing, format,
+    line_and_column, ratio, read, read_bytes,
+};
+
+const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
+const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
+const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
+const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
+const FILES: [&str; 4] = [DEPARTURES, BOARDING_PASS, BANDS, CODES];
+
+/// What the error points at; the line it is in; a part of its message; a part of its help.
+#[rustfmt::skip]
+const WRONG: &[(&str, &str, &str, &str)] = &[
+    ("lft", "view a { lft = 3 }", "there is no coordinate or number `lft`", "did you mean `left`?"),
+    ("view", "view a { top = heder.bottom }  view header {}", "the end of the line", ""),
+    ("hader.bottom", "view header {}; view a { top = hader.bottom }", "there is no view `hader`", "did you mean `header`?"),
+    ("c.x.top", "view c { view y {} }; view a { top = c.x.top }", "there is no view `c.x`", "did you mean `c.y`"),
+    ("c", "view c {}; view a { top = c }", "`c` is a view, not a coordinate", "c.left"),
+    ("c.tp", "view c {}; view a { top = c.tp }", "there is no coordinate `tp`", "did you mean `c.top`?"),
+    ("left", "left = 3", "this stands directly in the screen", "header.left"),
+    ("40%", "view a { width = 40% }", "40% of what?", "40% of parent.width"),
+    ("width * height", "view a { left = width * height }", "multiplies two unknowns", "linear"),
+    ("8 / width", "view a { left = 8 / width }", "divides by an unknown", "ratio"),
+    ("0", "view a { left = 8 / 0 }", "divides by zero", ""),
+    ("1e999", "view a { left = 1e999 }", "`1e999` is too large a number", "at most 10000000"),
+    ("NaN", "view a { left = NaN }", "there is no coordinate or number `NaN`", ""),
+    ("start = left", "view a { start = left }", "mixes start or end with left or right", ""),
+    ("a", "view a {}; view a {}", "there is already a view `a`", "another name"),
+    ("tall", "view a { tall: width = 3; tall: height = 4 }", "there is already a rule `tall` in `a`", "another label"),
+    ("width", "view width {}", "`width` is a word of the language", ""),
+    ("_a", "view _a {}", "`_a` is not a name", ""),
+    ("fitt", "ladder fit; view a { left = 3 ~ fitt }", "there is no level `fitt`", "did you mean `fit`?"),
+    ("polish", "view a { left = 3 ~ polish }", "there is no level `polish`", "ladder polish"),
+    ("left = 3 ~ fit weight 0", "ladder fit; view a { left = 3 ~ fit weight 0 }", "a weight has to be within 0.001 and 1000", ""),
+    ("<", "view a { left < 3 }", "expected `<=` or `>=`, found `<`", ""),
+    ("0", "view a { ratio width : height = 0 : 1 }", "a ratio with 0 decides nothing", "above zero"),
+    ("sidewards", "view a { pin sidewards to safe }", "`sidewards` is not a side", "left, right, top"),
+    ("b.left", "view b {}; view a { pin left 3 to b.left }", "`b.left` is an edge, not a box", "for one edge write a rule"),
+    ("prev.bottom", "view a { top = prev.bottom }", "`a` is the first view of its parent, so it has no `prev`", "parent"),
+    ("next.top", "view a { bottom = next.top }", "`a` is the last view of its parent", "parent"),
+    ("width = content.width", "view a { width = content.width }", "reads the content of `a`, which has none", ""),
+    ("t", "text t { font 3 }", "the text `t` has no words", "quotes"),
+    ("t", "text t \"x\" { top = 0 }", "the text `t` has no font size", "font 16"),
+    ("t", "text t \"x\" { font 0 }", "has to be within 1 and 1000", ""),
+    ("font 3", "view a { font 3 }", "belongs in the block of a text", ""),
+    ("\"words\"", "view a \"words\" {}", "a view has no words", "text"),
+    ("wide", "when wide { }", "there is no band `wide`", "declare it first"),
+    ("screen.widht", "band w: screen.widht > 3", "a band knows nothing called `screen.widht`", "did you mean `screen.width`?"),
+    ("screen.width 600..400", "band w: screen.width 600..400", "ends before it begins", ""),
+    ("hide a", "view a { hide a }", "in a band only", "when band"),
+    ("tal", "band w: portrait; view a { tall: left = 3 }; when w { in a { drop tal } }", "there is no rule `tal` to drop", "did you mean `tall`?"),
+    ("view", "band w: portrait; when w { view b {} }", "a band changes views", "hide"),
+    ("overlaps", "view a {}; accept overlaps: a \"why\"", "`overlaps` is not a code", ""),
+    ("aa", "view a {}; accept overlap: aa \"why\"", "there is no view or rule `aa`", "did you mean `a`?"),
+    ("center = 3 * width", "view a { center = 3 * width }", "one side is a pair", ""),
+    ("45deg", "view a { left = 45deg }", "an angle means nothing here", "bearing"),
+    ("let x = y", "let x = y; let y = x + 1", "`x` is made of itself", "circle"),
+    ("3 = 4", "view a { 3 = 4 }", "compares numbers only", ""),
+    ("let x = 3", "view a { let x = 3 }", "`let` stands directly in the screen", "move it"),
+    ("screen", "} screen b {", "a file holds one screen", "file of its own"),
+    ("image", "image i {}", "images are not there yet", "view"),
+];
+
+#[test]
+fn each_mistake_is_told_at_its_place_with_the_way_out() {
+    for (at, line, message, help) in WRONG {
+        let text = format!("screen s {{\n{line}\n}}\n");
+        let errors = read(&text).expect_err(line).errors;
+        let found = errors.iter().find(|e| e.message.contains(message));
+        let error = found.unwrap_or_else(|| panic!("{line}: {errors:#?}"));
+        assert_eq!(line_and_column(&text, error.span.start).0, 2, "{line}: {error:?}");
+        assert_eq!(&text[error.span.clone()], *at, "{line}: {error:?}");
+        assert!(error.help.as_deref().unwrap_or_default().contains(help), "{line}: {error:?}");
+    }
+}
+
+#[test]
+fn one_run_reports_every_mistake_the_first_fifty_and_a_count() {
+    let text = "screen s {\n view a { lft = 1\n top = = 3\n width = 5 }\n view a { }\n view b { right = aa.left }\n}";
+    let errors = read(text).unwrap_err();
+    let lines: Vec<usize> = errors.errors.iter().map(|e| line_and_column(text, e.span.start).0).collect();
+    assert_eq!(lines, [2, 3, 5, 6], "{errors}");
+    assert_eq!(errors.errors[2].related.as_ref().map(|r| line_and_column(text, r.0.start).0), Some(2));
+
+    let many = format!("screen s {{ view a {{\n{}}} }}", "lft = 1\n".repeat(80));
+    let errors = read(&many).unwrap_err();
+    assert_eq!((errors.errors.len(), errors.total), (50, 80));
+}
+
+#[test]
+fn hostile_files_get_one_clear_error_each() {
+    let nested = |open: &str, close: &str, n: usize| format!("{}{}", open.repeat(n), close.repeat(n));
+    let rule = |value: &str| format!("screen s {{ view a {{ left = {value} }} }}");
+    let lets: String = (0..5000).map(|i| format!("let a{i} = a{}\n", i + 1)).collect();
+    let cases: Vec<(Vec<u8>, &str)> = vec![
+        (b"".to_vec(), "the file is empty"),
+        (b"  \n // nothing\n".to_vec(), "the file is empty"),
+        ((0..=255).collect(), "not a text file"),
+        (b"screen s { \0 }".to_vec(), "byte 11 is zero"),
+        (
+            format!("screen s {}", nested("{ view v ", "}", 10_000)).into_bytes(),
+            "nested too deep: the limit is 64",
+        ),
+        (rule(&nested("(", ")", 10_000)).into_bytes(), "brackets are nested too deep"),
+        (rule(&format!("{}1", "-".repeat(10_000))).into_bytes(), "brackets are nested too deep"),
+        (rule(&format!("{}1", "1 + ".repeat(260_000))).into_bytes(), "too many parts in one line"),
+        (format!("screen s {{ {lets} let a5000 = 1 }}").into_bytes(), "made of one another: the limit is 64"),
+        (format!("screen s {{ {} }}", "\u{e9}".repeat(500_000)).into_bytes(), "expected a rule"),
+        (vec![b' '; vantic::MAX_FILE_BYTES + 1], "the file is too large"),
+    ];
+    for (bytes, message) in cases {
+        let errors = read_bytes(&bytes).expect_err(message);
+        assert!(errors.total == 1 && errors.errors[0].message.contains(message), "{message}: {errors}");
+    }
+    let views = |n: usize| -> String { (0..n).map(|i| format!("view v{i} {{}}\n")).collect() };
+    let over = read(&format!("screen s {{ {} }}", views(vantic::MAX_VIEWS + 1))).unwrap_err();
+    assert!(over.total == 1 && over.errors[0].message.contains("limit is 100000"), "{over}");
+}
+
+/// The tokens and comments of a file, whatever its layout.
+fn tokens(text: &str) -> Vec<String> {
+    let mut all = Vec::new();
+    for line in text.lines() {
+        let (code, comment) = line.split_once("//").map_or((line, None), |(code, c)| (code, Some(c)));
+        let code = code.replace(';', " ");
+        all.extend(code.chars().filter(|c| !c.is_whitespace()).map(String::from));
+        all.extend(comment.map(|c| c.trim().to_owned()));
+    }
+    all
+}
+
+#[test]
+fn the_files_of_the_project_are_in_the_canonical_layout_or_come_to_it_unharmed() {
+    for text in FILES {
+        let once = format(text).unwrap();
+        assert_eq!(format(&once).unwrap(), once);
+        assert_eq!(tokens(&once), tokens(text));
+        assert_eq!(read(&once).unwrap().screen, read(text).unwrap().screen);
+    }
+    for demo in [DEPARTURES, BOARDING_PASS] {
+        assert_eq!(format(demo).unwrap(), demo, "run `vantic fmt --write` on the demo files");
+    }
+}
+
+#[test]
+fn the_canonical_layout_reads_well() {
+    let written = "screen s{ // first\n\n\n  ladder   fit>polish\nview a{left=3;top = - 4*( 2+1 ) ~fit weight 2\n// own line\n\n  \
+                   size=( 24 ,16 )// behind\n view c { width= 40 % of parent . width } }\nview d {\n}\nwhen_it: a.left<=\n  // within\n 5\n\
+                   accept overlap:a , d\"why\" }";
+    let canonical = "screen s {  // first\n\n    ladder fit > polish\n    view a {\n        left = 3\n        top = -4 * (2 + 1) ~ fit weight 2\n        \
+                     // own line\n\n        size = (24, 16)  // behind\n        view c { width = 40% of parent.width }\n    }\n    view d {\n    }\n    \
+                     when_it: a.left <=  // within\n        5\n    accept overlap: a, d \"why\"\n}\n";
+    let once = format(written).unwrap();
+    assert_eq!(once.replace("first\n\n", "first\n"), canonical.replace("first\n\n", "first\n"));
+    assert_eq!(format(&once).unwrap(), once);
+}
+
+#[test]
+fn a_screen_built_in_rust_is_the_screen_read_from_a_file() {
+    let text = r#"screen departures {
+        ladder fit > rhythm > polish
+        band wide: screen.width >= 700
+        view header {
+            pin left, right, top to safe
+            tall: height = 56
+            text title "Next departures" {
+                font 20
+                start = parent.start + 16
+                center_y = parent.center_y
+                until: end <= clock.start - 8
+            }
+            view clock { end = parent.end - 16; center_y = parent.center_y; size = (64, 24) }
+        }
+        view board {
+            pin left 16, right 16 to safe
+            top = prev.bottom + 12
+            height = 60% of screen.height ~ rhythm weight 2
+            view compass { ratio width : height = 1 : 1; center = parent.center }
+            view buoy { size = 24; center = compass.center + bearing(40, 45deg) }
+        }
+        when wide {
+            in header { tall: height = 72 }
+            in header.title { until: end <= parent.end - 16; font 24 }
+            hide header.clock
+        }
+        accept overlap: board.compass, board.buoy "it floats beside it"
+    }"#;
+    let mut s = ScreenBuilder::new("departures");
+    let [_, rhythm, _] = s.ladder(["fit", "rhythm", "polish"]);
+    let wide = s.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 700.0));
+    let header = s.view("header");
+    let title = s.text_in(header, "title", "Next departures", 20.0);
+    let clock = s.view_in(header, "clock");
+    let board = s.view("board");
+    let compass = s.view_in(board, "compass");
+    let buoy = s.view_in(board, "buoy");
+    let edges = [(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)];
+    s.rules(header, [header.pin(edges, SAFE), header.height().equals(56.0).labelled("tall")]);
+    s.rules(
+        title,
+        [
+            title.start().equals(header.start() + 16.0),
+            title.center_y().equals(header.center_y()),
+            title.end().at_most(clock.start() - 8.0).labelled("until"),
+        ],
+    );
+    s.rule(clock, clock.end().equals(header.end() - 16.0));
+    s.rule(clock, clock.center_y().equals(header.center_y()));
+    s.rule(clock, clock.size().equals((64.0, 24.0)));
+    s.rule(board, board.pin([(Side::Left, 16.0), (Side::Right, 16.0)], SAFE));
+    s.rule(board, board.top().equals(board.prev().bottom() + 12.0));
+    s.rule(board, board.height().equals(SCREEN.height() * 0.6).prefer(rhythm).weight(2.0));
+    s.rule(compass, ratio(compass.width(), compass.height(), 1.0, 1.0));
+    s.rule(compass, compass.center().equals(board.center()));
+    s.rule(buoy, buoy.size().equals(24.0));
+    s.rule(buoy, buoy.center().equals(compass.center() + bearing(40.0, 45.0)));
+    s.rule_when(wide, header, header.height().equals(72.0).labelled("tall"));
+    s.rule_when(wide, title, title.end().at_most(header.end() - 16.0).labelled("until"));
+    s.font_when(wide, title, 24.0);
+    s.hide_when(wide, clock, false);
+    s.accept("overlap", &["board.compass", "board.buoy"], "it floats beside it");
+    let built = s.finish().unwrap();
+    let from_file = read(text).unwrap().screen;
+    assert_eq!(in_any_order(&built), in_any_order(&from_file));
+    let plan = |screen| vantic::Plan::new(screen).unwrap();
+    let (a, b) = (plan(built), plan(from_file));
+    for (width, height) in [(390.0, 844.0), (844.0, 390.0)] {
+        let display = vantic::Display::new(width, height).unwrap();
+        let place = |plan: &vantic::Plan| plan.place(&display, &vantic::PlainText).unwrap();
+        assert_eq!(place(&a).frames, place(&b).frames);
+    }
+}
+
+/// A screen without the order in which the rules of different views were given.
+fn in_any_order(screen: &Screen) -> Vec<String> {
+    let mut lines: Vec<String> = screen.to_string().lines().map(str::to_owned).collect();
+    lines.sort();
+    lines
+}
+
+#[test]
+fn building_errors_name_the_view_and_the_rule() {
+    let mut s = ScreenBuilder::new("s");
+    let a = s.view("a");
+    let b = s.view_in(a, "b");
+    s.view("a");
+    s.rule(b, b.left().equals(f64::NAN).labelled("wild"));
+    s.rule(b, b.start().equals(a.left()));
+    s.rule(a, a.top().equals(a.prev().bottom()));
+    let errors: Vec<String> = s.finish().unwrap_err().0.iter().map(ToString::to_string).collect();
+    let parts = [
+        "already a view `a` in the screen",
+        "`a.b.wild`: a number",
+        "`a.b#2` mixes",
+        "`a#1`: `a` has no sibling before it",
+    ];
+    assert_eq!(errors.len(), parts.len(), "{errors:?}");
+    for (error, part) in errors.iter().zip(parts) {
+        assert!(error.contains(part), "{error}");
+    }
+}
+
+/// Screen files made from the project's own, with blanks, comments and line ends put between tokens.
+fn scrambled() -> impl Strategy<Value = String> {
+    let noise = prop_oneof![
+        6 => Just(String::new()), 2 => Just("  ".to_owned()), 2 => Just("\n".to_owned()), 1 => Just("\n\n\n".to_owned()),
+        1 => Just(" // a word\n".to_owned()), 1 => Just("\n// line\n".to_owned()),
+    ];
+    (0..FILES.len(), prop::collection::vec(noise, 400)).prop_map(|(file, noise)| {
+        let mut noise = noise.into_iter().cycle();
+        let mut out = String::new();
+        for line in FILES[file].lines() {
+            // Within a line after an operator; after its end anything may stand.
+            match line.split_once(" = ").filter(|_| !line.contains("//") && !line.contains('"')) {
+                Some((left, right)) => out += &format!("{left} = {}{right}", noise.next().unwrap()),
+                None => out += line,
+            }
+            out.push('\n');
+            out += &noise.next().unwrap();
+        }
+        out
+    })
+}
+
+/// Files with a part cut out, doubled or replaced: mostly wrong ones.
+fn broken() -> impl Strategy<Value = String> {
+    let junk = prop_oneof![
+        Just(""),
+        Just("}"),
+        Just("{"),
+        Just("="),
+        Just("~ "),
+        Just("\""),
+        Just("40%"),
+        Just("\u{1f6a2}"),
+        Just("when"),
+        Just("a.b.")
+    ];
+    (0..FILES.len(), any::<prop::sample::Index>(), 0..40_usize, junk).prop_map(|(file, at, length, junk)| {
+        let chars: Vec<char> = FILES[file].chars().collect();
+        let start = at.index(chars.len());
+        let end = (start + length).min(chars.len());
+        chars[..start].iter().chain(junk.chars().collect::<Vec<_>>().iter()).chain(&chars[end..]).collect()
+    })
+}
+
+proptest! {
+    #[test]
+    fn formatting_twice_changes_nothing_and_keeps_every_comment(text in scrambled()) {
+        let once = format(&text).unwrap();
+        prop_assert_eq!(&format(&once).unwrap(), &once);
+        prop_assert_eq!(tokens(&once), tokens(&text));
+        prop_assert_eq!(read(&once).unwrap().screen, read(&text).unwrap().screen);
+    }
+
+    #[test]
+    fn whatever_is_written_is_read_or_refused_at_a_place_within_it(text in prop_oneof![broken(), "\\PC{0,80}"]) {
+        match read(&text) {
+            Ok(source) => {
+                let printed = source.screen.to_string();
+                let again = read(&printed).map_err(|e| TestCaseError::fail(format!("{printed}\n{e}")))?;
+                prop_assert_eq!(in_any_order(&again.screen), in_any_order(&source.screen));
+            }
+            Err(errors) => {
+                prop_assert!(errors.total >= 1);
+                for e in &errors.errors {
+                    prop_assert!(e.span.start <= e.span.end && e.span.end <= text.len(), "{:?}", e);
+                    prop_assert!(text.is_char_boundary(e.span.start) && text.is_char_boundary(e.span.end), "{:?}", e);
+                }
+            }
+        }
+        if let Ok(once) = format(&text) {
+            prop_assert_eq!(format(&once).unwrap(), once);
+        }
+    }
+}
+
+#[test]
+fn a_screen_prints_itself_as_a_file_that_gives_it_again() {
+    for text in FILES {
+        let screen = read(text).unwrap().screen;
+        assert_eq!(read(&screen.to_string()).unwrap().screen.to_string(), screen.to_string());
+        assert_eq!(in_any_order(&read(&screen.to_string()).unwrap().screen), in_any_order(&screen));
+    }
+}
