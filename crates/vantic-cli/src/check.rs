@@ -3,7 +3,7 @@
 use crate::Verdict;
 use crate::args::{CheckArgs, Format};
 use crate::input::{Loaded, displays, load};
-use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json};
+use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
 use anstyle::Style;
 use anyhow::Result;
 use vantic::{Finding, Report, RuleRef, Severity, check, interval_words};
@@ -88,19 +88,22 @@ fn colour(severity: Severity) -> Style {
 /// One finding: what is wrong, the rules, where, and what to do next.
 pub(crate) fn one(loaded: &Loaded, finding: &Finding, displays: usize) -> String {
     let style = colour(finding.severity);
-    let mut out =
-        format!("{style}{} {}{style:#}  {}\n", finding.severity.name(), finding.code.name(), finding.message);
+    let (severity, code) = (finding.severity.name(), finding.code.name());
+    let mut out = wrapped(&format!("{style}{severity} {code}{style:#}  {}", finding.message), 4);
     out += &rules(loaded, finding);
+    let mut say = |what: &str, words: &str| {
+        out += &wrapped(&format!("    {FAINT}{what}:{FAINT:#} {words}"), 10);
+    };
     for name in finding.follows.iter().take(FOLLOWS) {
         let range = finding.ranges.get(name).map_or(String::new(), |&r| format!(", {}", interval_words(r)));
-        out += &format!("    {FAINT}follows:{FAINT:#} {name}{range}\n");
+        say("follows", &format!("{name}{range}"));
     }
     if finding.follows.len() > FOLLOWS {
-        out += &format!("    {FAINT}follows:{FAINT:#} {} more\n", finding.follows.len() - FOLLOWS);
+        say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
     }
-    out += &format!("    {FAINT}on:{FAINT:#} {}\n", where_found(finding, displays));
+    say("on", &where_found(finding, displays));
     if finding.severity != Severity::Note {
-        out += &format!("    {FAINT}next:{FAINT:#} {}\n", finding.help);
+        say("next", &finding.help);
     }
     out
 }
@@ -127,11 +130,8 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
 
 fn where_found(finding: &Finding, displays: usize) -> String {
     let names = &finding.displays;
-    let worst = if finding.amount > 0.0 && names.len() > 1 {
-        format!("; the numbers are those of {}", finding.worst)
-    } else {
-        String::new()
-    };
+    let worst =
+        if finding.varies { format!("; the numbers are those of {}", finding.worst) } else { String::new() };
     if names.len() == displays && displays > 1 {
         return format!("all {displays} displays{worst}");
     }

@@ -67,14 +67,19 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("overlap.png"));
 
     out += &format!("{BOLD}3  Next{BOLD:#}\n\n");
-    for (file, what) in [
-        ("faults/clash.vantic", "two rules that cannot both hold, and which two"),
-        ("faults/missing_rule.vantic", "a view that could be anywhere, and between which numbers"),
+    // As this program was called, so that the lines can be copied.
+    let vantic = std::env::args().next().unwrap_or_else(|| "vantic".into());
+    let draw = format!("draw {} -d tablet --rules -o tablet.png", shown("boarding_pass.vantic"));
+    for (command, what) in [
+        (format!("check {}", shown("faults/clash.vantic")), "two rules that cannot both hold, and which two"),
+        (
+            format!("check {}", shown("faults/missing_rule.vantic")),
+            "a view that could be anywhere, and from where to where",
+        ),
+        (draw, "a picture with the distances of the rules"),
     ] {
-        out += &format!("   vantic check {:<40} {FAINT}{what}{FAINT:#}\n", shown(file));
+        out += &format!("   {FAINT}{what}:{FAINT:#}\n   {vantic} {command}\n");
     }
-    let draw = format!("{} -d tablet --rules -o tablet.png", shown("boarding_pass.vantic"));
-    out += &format!("   vantic draw {draw}   {FAINT}with distances{FAINT:#}\n");
     print(&out)?;
     Ok(Verdict::Clean)
 }

@@ -4,14 +4,15 @@ use anstream::{eprintln, stdout};
 use anstyle::{AnsiColor, Style};
 use anyhow::{Context, Result};
 use comfy_table::{Table, presets};
-use std::io::{ErrorKind, Write};
+use std::io::{ErrorKind, IsTerminal, Write};
 use std::path::Path;
 
 pub(crate) const BOLD: Style = Style::new().bold();
 pub(crate) const FAINT: Style = Style::new().dimmed();
 pub(crate) const RED: Style = AnsiColor::Red.on_default().bold();
-pub(crate) const YELLOW: Style = AnsiColor::Yellow.on_default().bold();
-pub(crate) const GREEN: Style = AnsiColor::Green.on_default().bold();
+// Not bold: many terminals turn bold yellow and green into glaring shades.
+pub(crate) const YELLOW: Style = AnsiColor::Yellow.on_default();
+pub(crate) const GREEN: Style = AnsiColor::Green.on_default();
 
 /// Prints to standard output. A reader that has gone away is no failure.
 pub(crate) fn print(text: &str) -> Result<()> {
@@ -80,6 +81,20 @@ pub(crate) fn table(header: &[&str]) -> Table {
 pub(crate) fn lines(table: &Table, indent: usize) -> String {
     let pad = " ".repeat(indent);
     table.lines().map(|l| format!("{pad}{}\n", l.trim_end())).collect()
+}
+
+/// A line broken at words so that it fits the terminal, what follows indented by `hang` blanks.
+/// Where the output is no terminal the line stays whole.
+pub(crate) fn wrapped(line: &str, hang: usize) -> String {
+    if !std::io::stdout().is_terminal() {
+        return format!("{line}\n");
+    }
+    let pad = " ".repeat(hang);
+    let options = textwrap::Options::new(textwrap::termwidth().clamp(44, 124) - 4)
+        .subsequent_indent(&pad)
+        .break_words(false)
+        .word_splitter(textwrap::WordSplitter::NoHyphenation);
+    format!("{}\n", textwrap::fill(line, options))
 }
 
 /// `1 view`, `2 views`.

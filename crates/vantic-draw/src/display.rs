@@ -65,7 +65,7 @@ pub fn draw_display(
     let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
     // The names take what room there is beside the display, as near to it as they can be.
     let (left, right) = (glass.x - AROUND - 14.0, glass.right() + AROUND + 14.0);
-    let width = (left - 24.0).min(300.0);
+    let width = (left - 24.0).min(360.0);
     let column = |x: f64| Area { x, y: room.y, width, height: room.height };
     let columns = [column(left - width), column(right)];
     drawing.boxes(&mut canvas, 0, true);

@@ -88,9 +88,12 @@ impl FontText {
 impl Measure for FontText {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         let layout = self.layout(text.words, text.font, text.width);
+        // No words take no width, but keep the height of a line.
+        let is_empty = text.words.trim().is_empty();
+        let width = |width: f32| if is_empty { 0.0 } else { f64::from(width) };
         TextSize {
-            width: f64::from(layout.width()),
-            longest: f64::from(layout.calculate_content_widths().min),
+            width: width(layout.width()),
+            longest: width(layout.calculate_content_widths().min),
             height: f64::from(layout.height()),
             ascent: layout.first_baseline().map_or(0.0, f64::from),
             lines: layout.len() as u32,

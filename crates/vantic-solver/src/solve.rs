@@ -350,6 +350,8 @@ impl Work {
             if given {
                 *value = value.max(0.0);
             }
+            // Zero has no sign.
+            *value += 0.0;
         }
         let violations: Vec<f64> =
             problem.rules.iter().map(|r| r.relation.violation(r.expr.at(&values, params))).collect();

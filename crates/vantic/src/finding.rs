@@ -122,6 +122,9 @@ pub struct Finding {
     pub displays: Vec<String>,
     /// The display that the message and the amount are of: the one where it is worst.
     pub worst: String,
+    /// Whether the amount is not the same on all its displays.
+    #[serde(skip)]
+    pub varies: bool,
     /// What is wrong, in plain words.
     pub message: String,
     /// What to do next, in plain words.
@@ -149,6 +152,7 @@ impl Finding {
             given: Vec::new(),
             displays: Vec::new(),
             worst: String::new(),
+            varies: false,
             message: String::new(),
             help: String::new(),
             amount: 0.0,

@@ -84,10 +84,11 @@ fn join(findings: &mut Vec<Finding>, known: &mut HashMap<Key, usize>, finding: F
             let same = &mut findings[*at.get()];
             let mut displays = std::mem::take(&mut same.displays);
             displays.extend(finding.displays.iter().cloned());
+            let varies = same.varies || (finding.amount - same.amount).abs() > 0.005;
             if finding.amount > same.amount {
                 *same = finding;
             }
-            same.displays = displays;
+            (same.displays, same.varies) = (displays, varies);
         }
         Entry::Vacant(new) => {
             new.insert(findings.len());

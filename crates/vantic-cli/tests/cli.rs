@@ -1,0 +1,371 @@
+//! The built binary, as a user meets it.
+
+use serde_json::Value;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+fn vantic(arguments: &[&str], folder: &Path) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_vantic")).args(arguments).current_dir(folder).output().unwrap()
+}
+
+/// Runs it, asserts the exit code, and gives standard output or, for code 2, standard error.
+fn run(arguments: &[&str], folder: &Path, code: i32) -> String {
+    let output = vantic(arguments, folder);
+    let (out, err) = (String::from_utf8(output.stdout).unwrap(), String::from_utf8(output.stderr).unwrap());
+    assert_eq!(output.status.code(), Some(code), "{arguments:?}\n{out}{err}");
+    assert!(!err.contains("panicked"), "{err}");
+    if code == 2 {
+        assert!(out.is_empty() && !err.trim().is_empty(), "{arguments:?}: {out}{err}");
+        err
+    } else {
+        out
+    }
+}
+
+fn json(arguments: &[&str], folder: &Path, code: i32) -> Value {
+    serde_json::from_str(&run(arguments, folder, code)).unwrap()
+}
+
+/// Width and height of a PNG, which have to be where the standard puts them.
+fn png_size(path: &Path) -> (u32, u32) {
+    let bytes = std::fs::read(path).unwrap();
+    assert_eq!(&bytes[..8], b"\x89PNG\r\n\x1a\n");
+    let number = |at: usize| u32::from_be_bytes(bytes[at..at + 4].try_into().unwrap());
+    (number(16), number(20))
+}
+
+#[test]
+fn the_demo_screens_are_clean_and_each_fault_is_found_where_it_is() {
+    let demo = root().join("demo");
+    for clean in ["departures.vantic", "boarding_pass.vantic"] {
+        let found = json(&["check", clean, "--format", "json"], &demo, 0);
+        let worse: Vec<&Value> =
+            found["findings"].as_array().unwrap().iter().filter(|f| f["severity"] != "note").collect();
+        assert!(worse.is_empty(), "{clean}: {worse:#?}");
+        let views = json(&["place", clean, "-d", "tablet", "--format", "json"], &demo, 0);
+        let count = views["placements"][0]["frames"].as_object().unwrap().len();
+        assert!((12..=40).contains(&count), "{clean} has {count} views");
+    }
+    let all = 13;
+    for (file, code, view, displays) in [
+        ("missing_rule", "ambiguous", "buttons", all),
+        ("clash", "conflict", "header", all),
+        ("cut_label", "cut", "header.title", 3),
+        ("lost_view", "outside", "status", 3),
+        ("overlap", "overlap", "board.second.port", 4),
+    ] {
+        let path = format!("faults/{file}.vantic");
+        let exit = if code == "overlap" { 0 } else { 1 };
+        let found = json(&["check", &path, "--format", "json"], &demo, exit);
+        let first = &found["findings"][0];
+        assert_eq!((&first["code"], &first["views"][0]), (&Value::from(code), &Value::from(view)), "{file}");
+        assert_eq!(first["displays"].as_array().unwrap().len(), displays, "{file}");
+        if code == "cut" {
+            assert!(
+                first["displays"]
+                    .as_array()
+                    .unwrap()
+                    .iter()
+                    .all(|d| d.as_str().unwrap().ends_with("-turned"))
+            );
+        }
+    }
+    run(&["check", "faults/overlap.vantic", "--strict"], &demo, 1);
+}
+
+#[test]
+fn the_demo_tells_its_story_in_one_screen_and_writes_what_it_names() {
+    let folder = tempfile::tempdir().unwrap();
+    let story = run(&["demo"], folder.path(), 0);
+    assert!(story.lines().count() <= 40, "{story}");
+    for said in ["clean departures: 36 views on 13 displays", "warning overlap", "next:", "3  Next"] {
+        assert!(story.contains(said), "`{said}` is missing from\n{story}");
+    }
+    let written = folder.path().join("vantic-demo");
+    for picture in ["departures.png", "overlap.png"] {
+        assert!(story.contains(picture));
+        assert_eq!(png_size(&written.join(picture)).0, 1280);
+    }
+    // Every command that it proposes works.
+    let program = format!("{} ", env!("CARGO_BIN_EXE_vantic"));
+    let proposed: Vec<&str> = story.lines().filter_map(|l| l.trim().strip_prefix(&program)).collect();
+    assert_eq!(proposed.len(), 3, "{story}");
+    for line in proposed {
+        let command: Vec<&str> = line.split(' ').collect();
+        let code = if command[0] == "check" { 1 } else { 0 };
+        run(&command, folder.path(), code);
+    }
+    run(&["demo", "--out", "vantic-demo/departures.png/x"], folder.path(), 2);
+}
+
+#[test]
+fn machine_output_has_the_promised_shape() {
+    let demo = root().join("demo");
+    let placed =
+        json(&["place", "departures.vantic", "--display", "390x844", "--turn", "--format", "json"], &demo, 0);
+    assert_eq!(placed["screen"], "departures");
+    let names: Vec<&str> = placed["placements"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|p| p["display"]["name"].as_str().unwrap())
+        .collect();
+    assert_eq!(names, ["390x844", "844x390"]);
+    let first = &placed["placements"][0];
+    assert_eq!((&first["display"]["width"], &first["display"]["height"]), (&390.0.into(), &844.0.into()));
+    assert_eq!(
+        first["frames"]["header"],
+        serde_json::json!({"left": 0.0, "top": 0.0, "width": 390.0, "height": 56.0})
+    );
+    assert!(first["missed"].is_array() && first["broken"].is_array());
+    let low = &placed["placements"][1]["missed"][0];
+    assert_eq!((&low["rule"], &low["level"]), (&"board.first.tall".into(), &"rhythm".into()));
+    assert!(low["by"].as_f64().unwrap() > 0.0);
+
+    let found = json(&["check", "faults/clash.vantic", "-d", "390x844", "--format", "json"], &demo, 1);
+    let finding = &found["findings"][0];
+    for key in ["views", "coordinates", "follows", "rules", "given", "displays", "fixes"] {
+        assert!(finding[key].is_array(), "{key}: {finding}");
+    }
+    assert!(finding["ranges"].is_object() && finding["message"].is_string());
+    let open = json(&["check", "faults/missing_rule.vantic", "-d", "390x844", "--format", "json"], &demo, 1);
+    assert!(open["findings"][0]["ranges"]["buttons.top"][1].is_null(), "no bound is null");
+    let displays = json(&["displays", "--format", "json"], &demo, 0);
+    assert_eq!(displays["displays"].as_array().unwrap().len(), 13);
+}
+
+#[test]
+fn displays_are_taken_by_name_size_and_orientation() {
+    let demo = root().join("demo");
+    let place = |extra: &[&str]| {
+        let mut all = vec!["place", "departures.vantic", "--format", "json"];
+        all.extend(extra);
+        json(&all, &demo, 0)["placements"].as_array().unwrap().clone()
+    };
+    assert_eq!(place(&[]).len(), 13);
+    let two = place(&["-d", "tablet", "-d", "wall-turned", "-d", "500x600", "--insets", "1,2,3,4"]);
+    assert_eq!(two[0]["display"]["insets"]["top"], 26.0, "a class has its own insets");
+    assert_eq!(
+        (two[1]["display"]["width"].as_f64(), two[2]["frames"]["header"]["left"].as_f64()),
+        (Some(1080.0), Some(1.0))
+    );
+    let mirrored = place(&["-d", "400x800", "--right-to-left"]);
+    assert_eq!(mirrored[0]["frames"]["header.clock"]["left"], 16.0);
+    for wrong in [
+        &["-d", "tabelt"][..],
+        &["-d", "0x5"],
+        &["-d", "NaNx5"],
+        &["-d", "1e9x5"],
+        &["-d", "desktop-turned"],
+        &["-d", "40x50", "--insets", "1,2"],
+        &["-d", "40x50", "--insets", "30,0,30,0"],
+        &["--text-scale", "0"],
+        &["--text-scale", "NaN"],
+    ] {
+        let mut all = vec!["check", "departures.vantic"];
+        all.extend(wrong);
+        run(&all, &demo, 2);
+    }
+}
+
+#[test]
+fn input_that_cannot_be_used_ends_with_2_and_a_clear_message() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
+    write("empty.vantic", b"");
+    write("binary.vantic", &(0..=255).cycle().take(9999).collect::<Vec<u8>>());
+    write(
+        "line.vantic",
+        format!("screen s {{ view a {{ left = {}1 }} }}", "1 + ".repeat(260_000)).as_bytes(),
+    );
+    write("deep.vantic", format!("screen s {}", "{ view v ".repeat(10_000)).as_bytes());
+    write("wrong.vantic", b"screen s {\n    view a { lft = 3 }\n}\n");
+    write("twice.vantic", b"screen s {\n    view a {}\n    view a {}\n}\n");
+    write(
+        "hidden.vantic",
+        b"screen s { band p: portrait; view a {}; view b { left = a.left }; when p { hide a } }",
+    );
+    std::fs::create_dir(folder.path().join("folder.vantic")).unwrap();
+    for (file, message) in [
+        ("empty.vantic", "the file is empty"),
+        ("binary.vantic", "not a text file"),
+        ("line.vantic", "too many parts"),
+        ("deep.vantic", "nested too deep: the limit is 64"),
+        ("twice.vantic", "there is already a view `a`"),
+        ("hidden.vantic", "`b#1` reads `a`, which is hidden in `p`"),
+        ("missing.vantic", "missing.vantic could not be read"),
+        ("folder.vantic", "is a folder"),
+    ] {
+        for command in [&["check"][..], &["place"], &["draw", "--out", "out.png"], &["fmt"]] {
+            if command == ["fmt"] && matches!(file, "twice.vantic" | "hidden.vantic") {
+                continue; // their grammar is right
+            }
+            let mut all = command.to_vec();
+            all.push(file);
+            let said = run(&all, folder.path(), 2);
+            let wanted = if file == "binary.vantic" && command == ["fmt"] { "text file" } else { message };
+            assert!(said.contains(wanted), "{all:?}: {said}");
+            assert!(said.len() < 3000 && !folder.path().join("out.png").exists(), "{all:?}: {said}");
+        }
+    }
+    // A mistake is shown at its line, with what was meant.
+    let said = run(&["check", "wrong.vantic"], folder.path(), 2);
+    for part in ["wrong.vantic:2:14", "view a { lft = 3 }", "^^^", "did you mean `left`?", "1 error"] {
+        assert!(said.contains(part), "`{part}` is missing from\n{said}");
+    }
+}
+
+#[test]
+fn pictures_are_written_whole_or_not_at_all() {
+    let folder = tempfile::tempdir().unwrap();
+    let demo = root().join("demo/departures.vantic").display().to_string();
+    let draw = |extra: &[&str], code| {
+        let mut all = vec!["draw", &demo];
+        all.extend(extra);
+        run(&all, folder.path(), code)
+    };
+    draw(&["-o", "sheet.png"], 0);
+    draw(&["-o", "one.png", "-d", "handset-small", "--rules"], 0);
+    draw(&["-o", "one.svg", "-d", "handset-small"], 0);
+    assert_eq!(png_size(&folder.path().join("one.png")), (1280, 800));
+    let svg = std::fs::read_to_string(folder.path().join("one.svg")).unwrap();
+    assert!(svg.starts_with("<svg") && svg.contains(">header.title<") && svg.ends_with("</svg>\n"));
+    assert!(!svg.contains("http://") || svg.matches("http://").count() == 1, "only the namespace is named");
+
+    std::fs::write(folder.path().join("kept.png"), "old").unwrap();
+    draw(&["-o", "kept.gif"], 2);
+    draw(&["-o", "kept.png/x.png"], 2);
+    draw(&["-o", "no/such/folder.png"], 2);
+    draw(&["-o", "kept.png", "-d", "nothing"], 2);
+    assert!(draw(&["-o", "kept.png", "--rules"], 2).contains("one display at a time"));
+    assert_eq!(std::fs::read(folder.path().join("kept.png")).unwrap(), b"old");
+    let left: Vec<_> = std::fs::read_dir(folder.path()).unwrap().map(|e| e.unwrap().file_name()).collect();
+    assert_eq!(left.len(), 4, "nothing half-written is left behind: {left:?}");
+}
+
+#[test]
+fn fmt_prints_checks_and_writes() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("a.vantic");
+    let untidy = "screen s{view a{left=3 // why\n}}";
+    std::fs::write(&file, untidy).unwrap();
+    let tidy = run(&["fmt", "a.vantic"], folder.path(), 0);
+    assert_eq!(tidy, "screen s {\n    view a {\n        left = 3  // why\n    }\n}\n");
+    assert!(run(&["fmt", "--check", "a.vantic"], folder.path(), 1).contains("a.vantic"));
+    assert_eq!(std::fs::read_to_string(&file).unwrap(), untidy);
+    run(&["fmt", "--write", "a.vantic"], folder.path(), 0);
+    assert_eq!(std::fs::read_to_string(&file).unwrap(), tidy);
+    run(&["fmt", "--check", "a.vantic"], folder.path(), 0);
+    // One file with mistakes, and no file is written.
+    std::fs::write(&file, untidy).unwrap();
+    std::fs::write(folder.path().join("b.vantic"), "screen s {").unwrap();
+    run(&["fmt", "--write", "a.vantic", "b.vantic"], folder.path(), 2);
+    assert_eq!(std::fs::read_to_string(&file).unwrap(), untidy);
+}
+
+#[test]
+fn the_readme_and_the_help_name_the_same_commands() {
+    let readme = std::fs::read_to_string(root().join("README.md")).unwrap();
+    let help = run(&["--help"], &root(), 0);
+    let commands: Vec<&str> = help
+        .lines()
+        .skip_while(|l| !l.starts_with("Commands:"))
+        .skip(1)
+        .take_while(|l| l.starts_with("  "))
+        .filter_map(|l| l.split_whitespace().next())
+        .filter(|c| *c != "help")
+        .collect();
+    assert_eq!(commands, ["demo", "check", "place", "draw", "fmt", "displays"]);
+    for command in commands {
+        assert!(readme.contains(&format!("| `{command}")), "the README's table lacks `{command}`");
+        run(&[command, "--help"], &root(), 0);
+    }
+    let pictures: Vec<String> = std::fs::read_dir(root().join("docs/screenshots"))
+        .unwrap()
+        .map(|e| e.unwrap().file_name().to_string_lossy().into_owned())
+        .collect();
+    assert!(
+        !pictures.is_empty() && pictures.iter().all(|p| readme.contains(&format!("docs/screenshots/{p}")))
+    );
+}
+
+/// The blocks of a document that are set off as code.
+fn code_blocks(document: &str) -> Vec<String> {
+    document
+        .split("```")
+        .skip(1)
+        .step_by(2)
+        .map(|b| b.trim_start_matches(char::is_alphanumeric).trim_start().to_owned())
+        .collect()
+}
+
+#[test]
+fn the_tour_of_the_readme_is_true() {
+    let readme = std::fs::read_to_string(root().join("README.md")).unwrap();
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("quay.vantic");
+    let blocks = code_blocks(&readme);
+    let screen = blocks.iter().find(|b| b.starts_with("screen quay")).unwrap();
+    std::fs::write(&file, screen).unwrap();
+    run(&["fmt", "--check", "quay.vantic"], folder.path(), 0);
+    let shown: Vec<&String> = blocks.iter().filter(|b| b.starts_with("$ vantic check")).collect();
+    assert_eq!(shown.len(), 2);
+    for (block, code) in shown.into_iter().zip([1, 0]) {
+        let (command, output) = block.split_once('\n').unwrap();
+        let arguments: Vec<&str> = command.trim_start_matches("$ vantic ").split(' ').collect();
+        assert_eq!(run(&arguments, folder.path(), code).trim(), output.trim());
+        // What step 3 says.
+        let mended = screen.replace(
+            "pin left, right to safe\n        height = 48",
+            "pin left, right, bottom to safe\n        height = 48",
+        );
+        std::fs::write(&file, mended).unwrap();
+    }
+    for block in blocks.iter().filter(|b| b.starts_with("$ vantic place")) {
+        for line in block.lines() {
+            let arguments: Vec<&str> = line.trim_start_matches("$ vantic ").split(' ').collect();
+            run(&arguments, folder.path(), 0);
+        }
+    }
+    assert!(folder.path().join("quay.png").exists());
+    let language = std::fs::read_to_string(root().join("docs/language.md")).unwrap();
+    std::fs::write(&file, &code_blocks(&language)[0]).unwrap();
+    run(&["check", "quay.vantic"], folder.path(), 0);
+    run(&["fmt", "--check", "quay.vantic"], folder.path(), 0);
+}
+
+#[test]
+fn the_computing_crates_do_no_input_or_output() {
+    for source in ["vantic-solver/src", "vantic/src"] {
+        let mut folders = vec![root().join("crates").join(source)];
+        let mut files = 0;
+        while let Some(folder) = folders.pop() {
+            for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {
+                if entry.is_dir() {
+                    folders.push(entry);
+                    continue;
+                }
+                files += 1;
+                let text = std::fs::read_to_string(&entry).unwrap();
+                for word in [
+                    "std::fs",
+                    "std::io",
+                    "std::net",
+                    "std::time",
+                    "std::env",
+                    "println!",
+                    "eprintln!",
+                    "print!",
+                ] {
+                    let used = text.lines().any(|l| l.contains(word) && !l.trim_start().starts_with("//"));
+                    assert!(!used, "{} uses {word}", entry.display());
+                }
+            }
+        }
+        assert!(files > 5, "only {files} files in {source}");
+    }
+}

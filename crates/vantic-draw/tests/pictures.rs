@@ -1,0 +1,151 @@
+//! Pictures and measured text: read back with a general SVG reader.
+
+use resvg::usvg;
+use vantic::{Direction, Display, Measure, Plan, TextRequest, check, read};
+use vantic_draw::{FontText, Options, draw_display, draw_sheet};
+
+const FILES: [&str; 4] = [
+    include_str!("../../../demo/departures.vantic"),
+    include_str!("../../../demo/boarding_pass.vantic"),
+    include_str!("../../../demo/faults/overlap.vantic"),
+    include_str!("../../../demo/faults/lost_view.vantic"),
+];
+
+fn fonts() -> usvg::Options<'static> {
+    let mut options = usvg::Options { font_family: "DejaVu Sans".into(), ..Default::default() };
+    options.fontdb_mut().load_font_data(dejavu::sans::regular().to_vec());
+    options.fontdb_mut().load_font_data(dejavu::sans::bold().to_vec());
+    options
+}
+
+/// The words of a picture with the boxes they cover.
+fn words(svg: &str, options: &usvg::Options<'_>) -> Vec<(String, usvg::Rect)> {
+    fn gather(group: &usvg::Group, all: &mut Vec<(String, usvg::Rect)>) {
+        for node in group.children() {
+            match node {
+                usvg::Node::Group(inner) => gather(inner, all),
+                usvg::Node::Text(text) => {
+                    let words: String = text.chunks().iter().map(|c| c.text()).collect();
+                    all.push((words, text.abs_bounding_box()));
+                }
+                _ => {}
+            }
+        }
+    }
+    let tree = usvg::Tree::from_str(svg, options).unwrap();
+    let mut all = Vec::new();
+    gather(tree.root(), &mut all);
+    all
+}
+
+fn overlap(a: &usvg::Rect, b: &usvg::Rect) -> bool {
+    // A hair's breadth is not seen.
+    a.left() + 0.5 < b.right()
+        && b.left() + 0.5 < a.right()
+        && a.top() + 0.5 < b.bottom()
+        && b.top() + 0.5 < a.bottom()
+}
+
+#[test]
+fn no_two_labels_overlap_and_every_view_is_named() {
+    let options = fonts();
+    let text = FontText::new();
+    let displays: Vec<Display> = vantic::CATALOGUE.iter().flat_map(|c| c.orientations()).collect();
+    for file in FILES {
+        let plan = Plan::new(read(file).unwrap().screen).unwrap();
+        let screen = plan.screen();
+        for display in &displays {
+            let report = check(&plan, std::slice::from_ref(display), &text).unwrap();
+            for rules in [false, true] {
+                let picture = draw_display(screen, &report, 0, &text, Options { rules });
+                let all = words(picture.svg(), &options);
+                // What stands on the screen itself is the screen's business: labels are the rest.
+                let content: Vec<&str> =
+                    screen.views().filter_map(|(_, v)| v.text()).map(|t| t.words.as_str()).collect();
+                let is_content = |w: &str| content.iter().any(|c| c.contains(w));
+                let labels: Vec<_> = all.iter().filter(|(w, _)| !is_content(w)).collect();
+                for (i, a) in labels.iter().enumerate() {
+                    for b in &labels[i + 1..] {
+                        assert!(
+                            !overlap(&a.1, &b.1),
+                            "{} on {}: {a:?} covers {b:?}",
+                            screen.name(),
+                            display.name()
+                        );
+                    }
+                    let inside = a.1.left() >= 0.0
+                        && a.1.right() <= 1280.0
+                        && a.1.top() >= 0.0
+                        && a.1.bottom() <= 800.0;
+                    assert!(inside, "{a:?} leaves the picture");
+                }
+                for (view, _) in screen.views() {
+                    let path = screen.path(view);
+                    let start = path.chars().take(8).collect::<String>();
+                    assert!(
+                        labels.iter().any(|(w, _)| w.contains(&path) || w.contains(&start)),
+                        "{path} is not named"
+                    );
+                }
+            }
+        }
+        let report = check(&plan, &displays, &text).unwrap();
+        let sheet = draw_sheet(screen, &report, &text);
+        let captions = words(sheet.svg(), &options);
+        for display in &displays {
+            assert!(captions.iter().any(|(w, _)| w == display.name()), "{} has no caption", display.name());
+        }
+        assert_eq!(&sheet.png().unwrap()[1..4], b"PNG");
+    }
+}
+
+#[test]
+fn states_are_told_in_words_as_well_as_colour() {
+    let text = FontText::new();
+    let plan = Plan::new(read(FILES[3]).unwrap().screen).unwrap();
+    let small = vantic::DisplayClass::find("handset-small").unwrap().upright();
+    let report = check(&plan, &[small], &text).unwrap();
+    let all = words(draw_display(plan.screen(), &report, 0, &text, Options::default()).svg(), &fonts());
+    for said in ["✕ 1 error", "▶ status is off the screen", "✕ outside"] {
+        assert!(all.iter().any(|(w, _)| w.contains(said)), "`{said}` is not in the picture: {all:?}");
+    }
+}
+
+#[test]
+fn hostile_words_stay_words_in_a_picture() {
+    let text = FontText::new();
+    let source = r#"screen s { text a "</text><script>&\"'\u{1}" { font 20; left = 0; top = 0 } }"#;
+    let plan = Plan::new(read(source).unwrap().screen).unwrap();
+    let report = check(&plan, &[Display::new(400.0, 300.0).unwrap()], &text).unwrap();
+    let picture = draw_display(plan.screen(), &report, 0, &text, Options::default());
+    assert!(!picture.svg().contains("<script"));
+    let all = words(picture.svg(), &fonts());
+    assert!(all.iter().any(|(w, _)| w.contains("</text><script>&\"'")), "{all:?}");
+}
+
+#[test]
+fn text_is_measured_as_it_is_shaped() {
+    let fonts = FontText::new();
+    let measure = |words: &str, font: f64, width: Option<f64>| {
+        fonts.measure(&TextRequest { words, font, width, direction: Direction::LeftToRight })
+    };
+    let one = measure("Departures from Quay 4", 20.0, None);
+    assert_eq!((one.lines, one.height), (1, 25.0));
+    assert!(one.width > 200.0 && one.width < 260.0, "{one:?}");
+    // Scaling the font scales the measure; a narrower width never gives fewer lines.
+    let double = measure("Departures from Quay 4", 40.0, None);
+    assert!((double.width - 2.0 * one.width).abs() < 1.0, "{double:?}");
+    let mut lines = 1;
+    for width in (40..=250).rev().step_by(5) {
+        let wrapped = measure("Departures from Quay 4", 20.0, Some(f64::from(width)));
+        assert!(
+            wrapped.lines >= lines && wrapped.height == 25.0 * f64::from(wrapped.lines),
+            "{width}: {wrapped:?}"
+        );
+        assert!(wrapped.width <= f64::from(width).max(one.longest) + 0.01, "{width}: {wrapped:?}");
+        assert_eq!(wrapped.longest, one.longest);
+        lines = wrapped.lines;
+    }
+    assert_eq!(lines, 4, "every word on a line of its own");
+    assert_eq!(measure("", 20.0, None).width, 0.0);
+}

@@ -1,0 +1,201 @@
+//! Placing: bands, text, directions, and what a running application may meet.
+
+use proptest::prelude::*;
+use vantic::{
+    Code, Coordinates, Direction, Display, Insets, Measure, PlaceError, PlainText, Plan, PlanError, SAFE,
+    SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
+};
+
+fn plan(text: &str) -> Plan {
+    Plan::new(read(text).unwrap_or_else(|e| panic!("{e}")).screen).unwrap()
+}
+
+fn display(width: f64, height: f64) -> Display {
+    Display::new(width, height).unwrap()
+}
+
+fn frame(plan: &Plan, on: &Display, path: &str) -> [f64; 4] {
+    let frame = plan.place(on, &PlainText).unwrap().frame(plan.screen().find(path).unwrap()).unwrap();
+    [frame.left, frame.top, frame.width, frame.height]
+}
+
+#[test]
+fn a_text_wraps_at_the_width_it_gets_and_pushes_what_is_below() {
+    // 19 characters, 10 wide each, on one line of 25; the longest word has 9 characters.
+    let plan = plan(
+        "screen s {
+            text words \"one three fourseven\" { font 20; left = 10; top = 10; right <= screen.right - 10 }
+            view below { top = words.bottom + 5; left = 0; size = 10; }
+            view under { left = 0; bottom = words.baseline; size = (1, 1) }
+        }",
+    );
+    assert_eq!(frame(&plan, &display(300.0, 400.0), "words"), [10.0, 10.0, 190.0, 25.0]);
+    assert_eq!(frame(&plan, &display(200.0, 400.0), "words"), [10.0, 10.0, 180.0, 50.0]);
+    assert_eq!(frame(&plan, &display(200.0, 400.0), "below")[1], 65.0);
+    assert_eq!(frame(&plan, &display(200.0, 400.0), "under")[1], 10.0 + 20.0 - 1.0);
+    // Too narrow for its longest word: a must takes that too, and it is cut.
+    let narrow = check(&plan, &[display(100.0, 400.0)], &PlainText).unwrap();
+    let cut = narrow.findings.iter().find(|f| f.code == Code::Cut).unwrap();
+    assert_eq!((cut.amount, cut.views[0].as_str()), (10.0, "words"));
+}
+
+#[test]
+fn the_reader_s_text_scale_enlarges_the_words() {
+    let plan = plan("screen s { text a \"abcd\" { font 10; left = 0; top = 0 } }");
+    let large = display(300.0, 300.0).with_text_scale(2.0).unwrap();
+    assert_eq!(frame(&plan, &large, "a"), [0.0, 0.0, 40.0, 25.0]);
+}
+
+#[test]
+fn texts_that_compete_for_room_are_named_and_the_first_goes_first() {
+    let plan = plan(
+        "screen s {
+            text a \"aa aa aa\" { font 20; left = 0; top = 0 }
+            text b \"bb bb bb\" { font 20; left = a.right; top = 0; right <= screen.right }
+        }",
+    );
+    // 80 and 80 wide, with room for 130; both can do with 20.
+    let on = display(130.0, 200.0);
+    assert_eq!((frame(&plan, &on, "a")[2], frame(&plan, &on, "b")[2]), (80.0, 50.0));
+    let report = check(&plan, &[on], &PlainText).unwrap();
+    let tie = report.findings.iter().find(|f| f.code == Code::Tie).unwrap();
+    assert!(tie.message.contains("`a` and `b` compete for too little room"), "{}", tie.message);
+    assert_eq!(tie.ranges["a.width"], [Some(50.0), Some(80.0)]);
+}
+
+#[test]
+fn moving_whole_in_the_ladder_lets_words_give_way() {
+    let text = |ladder: &str| {
+        plan(&format!(
+            "screen s {{ ladder {ladder}; text a \"abcdef\" {{ font 20; left = 0; top = 0; width = 30 ~ fit }} }}"
+        ))
+    };
+    let on = display(300.0, 300.0);
+    assert_eq!(frame(&text("fit"), &on, "a")[2], 60.0, "whole stands directly below must");
+    assert_eq!(frame(&text("fit > whole"), &on, "a")[2], 30.0);
+}
+
+/// A text that is high where it is wide, so that it never comes to rest.
+struct Restless;
+
+impl Measure for Restless {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        let width = text.width.unwrap_or(100.0);
+        let height = if width > 50.0 { 80.0 } else { 20.0 };
+        TextSize { width: 100.0, longest: 1.0, height, ascent: 10.0, lines: 1 }
+    }
+}
+
+struct Broken;
+
+impl Measure for Broken {
+    fn measure(&self, _: &TextRequest<'_>) -> TextSize {
+        TextSize { width: f64::NAN, ..TextSize::default() }
+    }
+}
+
+#[test]
+fn a_text_that_does_not_come_to_rest_takes_its_tallest_and_says_so() {
+    let plan = plan("screen s { text a \"x\" { font 20; left = 0; top = 0; width = 100 - height } }");
+    let report = check(&plan, &[display(300.0, 300.0)], &Restless).unwrap();
+    let placed = report.placements[0].frame(plan.screen().find("a").unwrap()).unwrap();
+    assert_eq!((placed.width, placed.height), (20.0, 80.0));
+    assert!(report.findings.iter().any(|f| f.code == Code::Unsettled && f.views == ["a"]));
+}
+
+#[test]
+fn a_broken_text_engine_is_an_error_that_names_the_text() {
+    let plan = plan("screen s { text a \"x\" { font 20; left = 0; top = 0 } }");
+    let error = plan.place(&display(300.0, 300.0), &Broken).unwrap_err();
+    assert_eq!(error, PlaceError::Measure { view: "a".into() });
+}
+
+#[test]
+fn a_rule_that_reads_what_a_band_hides_is_refused_when_the_plan_is_made() {
+    let refused = |text: &str| Plan::new(read(text).unwrap().screen).unwrap_err();
+    let reads = "screen s { band low: screen.height < 300; view a {}; view b { left = a.right }; when low { hide a } }";
+    let expected = PlanError::ReadsHidden { rule: "b#1".into(), view: "a".into(), bands: "in `low`".into() };
+    assert_eq!(refused(reads), expected);
+    let prev =
+        "screen s { band low: portrait; view a {}; view b { left = prev.right }; when low { hide a } }";
+    assert!(matches!(refused(prev), PlanError::NoSibling { side: "before", .. }));
+    // No display is both, so nothing is wrong.
+    let never = "screen s {
+        band low: screen.height < 300
+        band high: screen.height >= 300
+        view a {}
+        view b { from: left = a.right }
+        when low { hide a; in b { from: left = 0 } }
+        when high { in b { from: left = a.right + 1 } }
+    }";
+    assert!(Plan::new(read(never).unwrap().screen).is_ok());
+    let many: String =
+        (0..60).map(|i| format!("band b{i}: screen.width > {i}00 and screen.height > {i}0\n")).collect();
+    let many = format!("screen s {{ {many} band p: portrait }}");
+    assert!(matches!(refused(&many), PlanError::TooManyBands));
+}
+
+#[test]
+fn displays_out_of_range_are_refused_with_the_range() {
+    for (width, height) in [(0.0, 10.0), (f64::NAN, 10.0), (10.0, 1e9), (10.0, -1.0), (f64::INFINITY, 1.0)] {
+        assert!(Display::new(width, height).is_err(), "{width} x {height}");
+    }
+    let insets = |left, bottom| Insets { left, bottom, ..Insets::default() };
+    assert!(display(10.0, 10.0).with_insets(insets(10.0, 0.0)).is_err());
+    assert!(display(10.0, 10.0).with_insets(insets(0.0, f64::NAN)).is_err());
+    assert!(display(10.0, 10.0).with_text_scale(0.0).is_err());
+    let turned = display(300.0, 500.0).with_insets(insets(7.0, 9.0)).unwrap().turned();
+    assert_eq!((turned.name(), turned.width(), turned.height()), ("500x300", 500.0, 300.0));
+    // The top comes to the left, so the left comes to the bottom and the bottom to the right.
+    let Insets { left, top, right, bottom } = turned.insets();
+    assert_eq!([left, top, right, bottom], [0.0, 0.0, 9.0, 7.0]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    /// From right to left every frame is the mirror image, where only start and end are used.
+    #[test]
+    fn right_to_left_mirrors_start_and_end(
+        width in 200.0..2000.0_f64, gap in 0.0..40.0_f64, share in 0.1..0.9_f64, lean in -20.0..20.0_f64,
+    ) {
+        let mut s = ScreenBuilder::new("s");
+        let a = s.view("a");
+        let b = s.view("b");
+        let c = s.view_in(b, "c");
+        s.rules(a, [a.start().equals(SAFE.start() + gap), a.width().equals(SCREEN.width() * (share / 2.0)),
+            a.top().equals(0.0), a.height().equals(10.0)]);
+        s.rules(b, [b.start().equals(a.end() + gap), b.end().equals(SCREEN.end() - gap), b.top().equals(0.0), b.height().equals(10.0)]);
+        s.rules(c, [c.start().equals(b.center_x() + lean), c.width().equals(8.0), c.top().equals(b.top()), c.height().equals(3.0)]);
+        let plan = Plan::new(s.finish().unwrap()).unwrap();
+        let left = display(width, 100.0);
+        let right = left.clone().with_direction(Direction::RightToLeft);
+        let (left, right) = (plan.place(&left, &PlainText).unwrap(), plan.place(&right, &PlainText).unwrap());
+        for view in [a, b, c] {
+            let (l, r) = (left.frame(view).unwrap(), right.frame(view).unwrap());
+            prop_assert!((width - l.right() - r.left).abs() < 1e-6 && (l.width - r.width).abs() < 1e-6, "{:?} {:?}", l, r);
+        }
+    }
+
+    /// Whatever the numbers, a placement has no negative size and nothing that is not a number.
+    #[test]
+    fn a_placement_always_comes_back_whole(
+        width in 1.0..3000.0_f64, height in 1.0..3000.0_f64, a in -500.0..500.0_f64, b in -500.0..500.0_f64, m in -3.0..3.0_f64,
+    ) {
+        let text = format!(
+            "screen s {{ ladder fit > rhythm
+                view a {{ left = {a:.2}; right = screen.right - {b:.2}; width = {m:.2} * height ~ fit; top >= {b:.2} }}
+                view b {{ top = a.bottom + {a:.2}; bottom = screen.bottom; height = {b:.2}; width <= a.width ~ rhythm }}
+                view c {{ center = b.at(30%, 70%); ratio width : height = 3 : 2; width + height <= {b:.2} }}
+            }}"
+        );
+        let plan = plan(&text);
+        let placement = plan.place(&display(width, height), &PlainText).unwrap();
+        for frame in placement.frames.iter().flatten() {
+            prop_assert!([frame.left, frame.top, frame.width, frame.height].iter().all(|n| n.is_finite()));
+            prop_assert!(frame.width >= 0.0 && frame.height >= 0.0);
+        }
+        // The same call gives the same bits.
+        prop_assert_eq!(placement, plan.place(&display(width, height), &PlainText).unwrap());
+    }
+}
