@@ -129,7 +129,7 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
     let others: Vec<String> = finding
         .follows
         .iter()
-        .filter(|f| !f.strip_prefix(&own).is_some_and(|c| !c.contains('.')))
+        .filter(|f| f.strip_prefix(&own).is_none_or(|c| c.contains('.')))
         .cloned()
         .collect();
     if !others.is_empty() {

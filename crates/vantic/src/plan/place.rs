@@ -368,6 +368,10 @@ impl Settled {
                 }
             }
             if moved.is_empty() || round == MAX_ROUNDS {
+                // Where a text does not come to rest, the height it was given counts.
+                for (i, size) in sizes.iter_mut().enumerate() {
+                    size.height = params[height_param(i)];
+                }
                 return Ok(Self { params, outcome, sizes, unsettled });
             }
             let last = round + 1 == MAX_ROUNDS;

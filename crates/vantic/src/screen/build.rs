@@ -342,10 +342,11 @@ impl ScreenBuilder {
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.view(p).children).len();
         self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), place, text });
         self.names.insert((parent, name.to_owned()), view);
-        match parent {
-            Some(parent) => self.screen.views[parent.index()].children.push(view),
-            None => self.screen.roots.push(view),
-        }
+        let siblings = match &parent {
+            Some(holder) => &mut self.screen.views[holder.index()].children,
+            None => &mut self.screen.roots,
+        };
+        siblings.push(view);
         Ok(view)
     }
 

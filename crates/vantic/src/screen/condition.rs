@@ -170,6 +170,11 @@ pub(crate) fn combinations(conditions: &[&Condition]) -> Option<Vec<Holding>> {
     for condition in conditions {
         condition.thresholds(&mut thresholds, &mut shape);
     }
+    // The screen is at least as large as its safe area, so it is cut where that is too.
+    for (screen, safe) in [(0, 2), (1, 3)] {
+        let cuts = thresholds[safe].clone();
+        thresholds[screen].extend(cuts);
+    }
     if shape {
         // Whether a display is portrait compares its sides, so each is cut where the other is, and
         // the height once more within each of those intervals.
@@ -191,7 +196,7 @@ pub(crate) fn combinations(conditions: &[&Condition]) -> Option<Vec<Holding>> {
             *value = samples[rest % samples.len()];
             rest /= samples.len();
         }
-        if samples[2].len() > 1 && values[2] > values[0] || samples[3].len() > 1 && values[3] > values[1] {
+        if values[2] > values[0] && samples[2].len() > 1 || values[3] > values[1] && samples[3].len() > 1 {
             continue; // the safe area is never larger than the screen
         }
         let direction = if cell % 2 == 0 { Direction::LeftToRight } else { Direction::RightToLeft };

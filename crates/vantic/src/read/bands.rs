@@ -1,0 +1,200 @@
+//! Bands: when they hold, and what they change.
+
+use super::names::{nearest, words_of};
+use super::{Done, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span};
+use crate::screen::{BandId, Change, Condition, Order, Property, ViewId};
+use crate::syntax::{Kind, Node};
+
+impl Reader {
+    pub(super) fn band(&mut self, node: &Node) -> Done {
+        let Some(name) = first_word(node, 1) else { return Err(Reported) };
+        let Some(test) = node.children().find(|n| n.kind() != Kind::Wrong) else { return Err(Reported) };
+        let condition = self.condition(&test)?;
+        let result = self.builder.add_band(name.text(), condition);
+        self.built(result.map(drop), span(name.text_range()))
+    }
+
+    pub(super) fn condition(&mut self, node: &Node) -> Done<Condition> {
+        let mut parts = Vec::new();
+        if node.kind() != Kind::Test {
+            for part in node.children() {
+                parts.push(self.condition(&part)?);
+            }
+        }
+        let mut parts = parts.into_iter();
+        match (node.kind(), parts.next()) {
+            (Kind::Test, _) => self.test(node),
+            (Kind::TestNot, Some(inner)) => Ok(Condition::Not(Box::new(inner))),
+            (Kind::TestGroup, Some(inner)) => Ok(inner),
+            (Kind::TestBoth, Some(first)) => {
+                Ok(Condition::All(std::iter::once(first).chain(parts).collect()))
+            }
+            (Kind::TestEither, Some(first)) => {
+                Ok(Condition::Any(std::iter::once(first).chain(parts).collect()))
+            }
+            _ => Err(Reported),
+        }
+    }
+
+    pub(super) fn test(&mut self, node: &Node) -> Done<Condition> {
+        let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
+        let spelled = words_of(&path).join(".");
+        let property = Property::SPELLINGS.iter().find(|p| p.0 == spelled).map(|p| p.1);
+        let word = Condition::WORDS.iter().find(|w| w.0 == spelled).map(|w| w.1.clone());
+        let numbers: Vec<Node> = node.children().filter(|c| c.kind() != Kind::Path).collect();
+        match (property, word, numbers.as_slice()) {
+            (None, Some(word), []) => Ok(word),
+            (Some(property), _, [number]) => {
+                let order = node.children_with_tokens().find_map(|t| match t.kind() {
+                    Kind::Below => Some(Order::Below),
+                    Kind::AtMost => Some(Order::AtMost),
+                    Kind::AtLeast => Some(Order::AtLeast),
+                    Kind::Above => Some(Order::Above),
+                    _ => None,
+                });
+                let number = self.number(number, None)?;
+                Ok(Condition::Compare(property, order.ok_or(Reported)?, number))
+            }
+            (Some(property), _, [from, to]) => {
+                let (low, high) = (self.number(from, None)?, self.number(to, None)?);
+                if low >= high {
+                    let message = format!("the range {low}..{high} is empty: it ends before it begins");
+                    return Err(self.error(node_span(node), message));
+                }
+                Ok(Condition::Within(property, low, high))
+            }
+            (Some(_), _, []) => {
+                let message = format!("expected a comparison after `{spelled}`");
+                Err(self.error_with_help(
+                    node_span(node),
+                    message,
+                    format!("write `{spelled} >= 600` or `{spelled} 400..600`"),
+                ))
+            }
+            _ => {
+                let known: Vec<&str> = Property::SPELLINGS
+                    .iter()
+                    .map(|p| p.0)
+                    .chain(Condition::WORDS.iter().map(|w| w.0))
+                    .collect();
+                let help = match nearest(&spelled, known.iter().copied()) {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => format!("a band can ask for {}", known.join(", ")),
+                };
+                Err(self.error_with_help(
+                    node_span(&path),
+                    format!("a band knows nothing called `{spelled}`"),
+                    help,
+                ))
+            }
+        }
+    }
+
+    pub(super) fn when(&mut self, node: &Node) -> Done {
+        let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
+        let bands = self.builder.screen().bands();
+        let Some(band) = bands.iter().position(|b| b.name() == name.text()) else {
+            let near = nearest(name.text(), bands.iter().map(|b| b.name()));
+            let help = match near {
+                Some(near) => format!("did you mean `{near}`?"),
+                None => format!("declare it first: `band {}: screen.width >= 600`", name.text()),
+            };
+            return Err(self.error_with_help(
+                span(name.text_range()),
+                format!("there is no band `{}`", name.text()),
+                help,
+            ));
+        };
+        self.band_block(&block, BandId(band as u32), None);
+        Ok(())
+    }
+
+    pub(super) fn band_block(&mut self, block: &Node, band: BandId, owner: Option<ViewId>) {
+        for statement in block.children() {
+            let _ = self.band_statement(&statement, band, owner);
+        }
+    }
+
+    pub(super) fn band_statement(&mut self, node: &Node, band: BandId, owner: Option<ViewId>) -> Done {
+        match node.kind() {
+            _ if is_lost(node) => Err(Reported),
+            Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, Some(band)),
+            Kind::In => {
+                let (Some(path), Some(block)) = (child(node, Kind::Path), block_of(node)) else {
+                    return Err(Reported);
+                };
+                let view = self.view(&path, owner)?;
+                self.band_block(&block, band, Some(view));
+                Ok(())
+            }
+            Kind::Hide => {
+                let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
+                let view = self.view(&path, owner)?;
+                let keep_space = own_words(node).any(|w| w.text() == "keep");
+                self.builder.add_change(band, Change::Hide { view, keep_space });
+                Ok(())
+            }
+            Kind::Drop => self.drop_rule(node, band, owner),
+            Kind::Font => {
+                let Some((number, view)) = node.children().next().zip(owner) else {
+                    return Err(self.error(node_span(node), "a font size belongs in the block of a text"));
+                };
+                let font = self.number(&number, owner)?;
+                let result = self.builder.set_font(Some(band), view, font);
+                self.built(result, node_span(node))
+            }
+            Kind::ViewItem => {
+                let message = "a band changes views, it does not declare them";
+                let help = "declare the view outside, and `hide` it in the bands that go without it";
+                Err(self.error_with_help(node_span(node).start..node_span(node).start + 4, message, help))
+            }
+            Kind::Wrong => Ok(()),
+            _ => {
+                let help = "a band can add, replace and drop rules, hide views and set fonts";
+                Err(self.error_with_help(node_span(node), "this does not belong in a band", help))
+            }
+        }
+    }
+
+    pub(super) fn drop_rule(&mut self, node: &Node, band: BandId, owner: Option<ViewId>) -> Done {
+        let Some(name) = child(node, Kind::RuleName) else { return Err(Reported) };
+        let Some(path) = child(&name, Kind::Path) else { return Err(Reported) };
+        let words = words_of(&path);
+        let number =
+            name.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
+        let (view_words, label) = match &number {
+            Some(_) => (words.as_slice(), None),
+            None => (&words[..words.len().saturating_sub(1)], words.last()),
+        };
+        let of = match view_words {
+            [] => owner,
+            [screen] if screen == "screen" => None,
+            some => Some(self.view_named(some, owner, node_span(&path))?),
+        };
+        let screen = self.builder.screen();
+        let rules = || screen.rules().filter(|(_, r)| r.owner == of && r.band.is_none());
+        let found = match (&number, label) {
+            (Some(number), _) => rules().find(|(_, r)| r.number.to_string() == number.text()),
+            (None, label) => rules().find(|(_, r)| r.label.as_ref() == label),
+        };
+        if let Some((rule, _)) = found {
+            self.builder.add_change(band, Change::Drop(rule));
+            return Ok(());
+        }
+        let labels: Vec<String> = rules().filter_map(|(_, r)| r.label.clone()).collect();
+        let block = of.map_or_else(|| "the screen".to_owned(), |v| format!("`{}`", screen.path(v)));
+        let help = match label.and_then(|l| nearest(l, labels.iter().map(String::as_str))) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None if labels.is_empty() => {
+                format!("no rule of {block} has a label; give the rule one: `tall: height = 56`")
+            }
+            None => format!("the labels of {block} are {}", labels.join(", ")),
+        };
+        let written = name.text().to_string();
+        Err(self.error_with_help(
+            node_span(&name),
+            format!("there is no rule `{}` to drop", written.trim()),
+            help,
+        ))
+    }
+}

@@ -1,0 +1,305 @@
+//! Placements and findings on random screens, against a second opinion that knows nothing of
+//! the solver: every rule worked out from the frames alone, every overlap and overhang by
+//! comparing all pairs.
+
+mod random;
+
+use proptest::prelude::*;
+use random::{displays, screens};
+use std::collections::BTreeSet;
+use vantic::{
+    Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Place, Placement,
+    PlainText, Plan, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId, WHOLE, check, read,
+};
+
+const NEAR: f64 = 1e-4;
+
+/// A coordinate worked out from frames. `along`: the rule speaks of start or end.
+fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, along: bool) -> f64 {
+    let d = &p.display;
+    let whole = p.screen_frame();
+    let i = d.insets();
+    let frame = |v: ViewId| p.frame(v).unwrap();
+    let f = match place {
+        Place::Screen => whole,
+        Place::Safe => Frame {
+            left: i.left,
+            top: i.top,
+            width: d.width() - i.left - i.right,
+            height: d.height() - i.top - i.bottom,
+        },
+        Place::View(v) => frame(v),
+        Place::Prev(_) | Place::Next(_) => unreachable!("not made by the generator"),
+    };
+    let mirror = |x: f64| if d.direction() == Direction::RightToLeft { d.width() - x } else { x };
+    let rtl = d.direction() == Direction::RightToLeft;
+    match what {
+        Coordinate::Left => f.left,
+        Coordinate::Right => f.left + f.width,
+        Coordinate::Top => f.top,
+        Coordinate::Bottom => f.top + f.height,
+        Coordinate::Width => f.width,
+        Coordinate::Height => f.height,
+        Coordinate::CenterX if along => mirror(f.left + f.width / 2.0),
+        Coordinate::CenterX => f.left + f.width / 2.0,
+        Coordinate::CenterY => f.top + f.height / 2.0,
+        Coordinate::Start => mirror(if rtl { f.left + f.width } else { f.left }),
+        Coordinate::End => mirror(if rtl { f.left } else { f.left + f.width }),
+        Coordinate::Baseline => match place {
+            Place::View(v) if screen.view(v).text().is_some() => f.top + p.texts[v.index()].unwrap().ascent,
+            _ => f.top + f.height,
+        },
+        Coordinate::ContentWidth | Coordinate::ContentHeight => unreachable!("not made by the generator"),
+    }
+}
+
+fn value(screen: &Screen, p: &Placement, expr: &Expr, along: bool) -> f64 {
+    let terms =
+        expr.terms().iter().map(|t| t.coefficient * coordinate(screen, p, t.place, t.coordinate, along));
+    terms.sum::<f64>() + expr.constant()
+}
+
+/// The violation of every rule that counts, from the frames: with its reference and its level.
+fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f64, f64)> {
+    let mut all = Vec::new();
+    for &rule in &p.rules {
+        let r = screen.rule(rule);
+        let (level, weight) = match r.strength() {
+            Strength::Must => (None, 1.0),
+            Strength::Prefer { level, weight } => (Some(level.index()), weight),
+        };
+        for (relation, x) in r.relations().iter().enumerate() {
+            let terms = x.left.terms().iter().chain(x.right.terms());
+            let along =
+                terms.into_iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
+            let over = value(screen, p, &x.left, along) - value(screen, p, &x.right, along);
+            let by = match x.comparison {
+                Comparison::Equal => over.abs(),
+                Comparison::AtMost => over.max(0.0),
+                Comparison::AtLeast => (-over).max(0.0),
+            };
+            all.push((RuleRef::Written { rule, relation }, level, weight, by));
+        }
+    }
+    let level = |name: &str| screen.levels().iter().position(|l| l == name);
+    for (view, about) in screen.views() {
+        let (Some(f), Some(text), Some(t)) = (p.frame(view), about.text(), p.texts[view.index()]) else {
+            continue;
+        };
+        let font = text.font * p.display.text_scale();
+        let one = PlainText.measure(&TextRequest {
+            words: &text.words,
+            font,
+            width: None,
+            direction: Direction::LeftToRight,
+        });
+        for (by, whole) in
+            [(one.longest - f.width, true), (t.height - f.height, true), (f.height - t.height, false)]
+        {
+            let rule = if whole { RuleRef::Whole(view) } else { RuleRef::Snug(view) };
+            all.push((rule, level(if whole { WHOLE } else { SNUG }), 1.0, by.max(0.0)));
+        }
+        all.push((RuleRef::Snug(view), level(SNUG), 1.0, (f.width - one.width).abs()));
+    }
+    all
+}
+
+/// The weighted sum of violations on each level, musts first.
+fn totals(screen: &Screen, p: &Placement) -> Vec<f64> {
+    let mut totals = vec![0.0; screen.levels().len() + 1];
+    for (_, level, weight, by) in violations(screen, p) {
+        totals[level.map_or(0, |l| l + 1)] += weight * by;
+    }
+    totals
+}
+
+fn plan(screen: Screen) -> Plan {
+    Plan::new(screen).unwrap()
+}
+
+/// The same placement with one view moved or resized.
+fn nudged(p: &Placement, view: ViewId, by: [f64; 4]) -> Option<Placement> {
+    let mut other = p.clone();
+    let f = other.frames[view.index()].as_mut()?;
+    *f = Frame { left: f.left + by[0], top: f.top + by[1], width: f.width + by[2], height: f.height + by[3] };
+    (f.width >= 0.0 && f.height >= 0.0).then_some(other)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, max_global_rejects: 100_000, ..ProptestConfig::with_cases(300) })]
+
+    #[test]
+    fn what_a_placement_says_of_its_rules_is_what_its_frames_say(screen in screens(), display in displays()) {
+        let plan = plan(screen);
+        let p = plan.place(&display, &PlainText).unwrap();
+        prop_assert!(!p.stopped);
+        let screen = plan.screen();
+        let mut said: Vec<(RuleRef, f64)> = p.missed.iter().chain(&p.broken).map(|m| (m.rule, m.by)).collect();
+        for (rule, level, _, by) in violations(screen, &p) {
+            let listed = said.iter().position(|(r, b)| *r == rule && (b - by).abs() < NEAR);
+            if by > NEAR {
+                let at = listed.ok_or_else(|| TestCaseError::fail(format!("{rule:?} ({level:?}) is off by {by}: {said:?}\n{screen}")))?;
+                said.remove(at);
+            }
+        }
+        prop_assert!(said.iter().all(|(_, by)| *by <= NEAR), "said but not so: {:?}\n{}", said, screen);
+        for m in &p.broken {
+            prop_assert!(m.rule.level(screen).is_none());
+        }
+    }
+
+    /// No small change of one view gives something better: level by level, the strongest first.
+    #[test]
+    fn no_nudge_makes_a_placement_better(
+        screen in screens(), display in displays(), which in any::<prop::sample::Index>(),
+        by in prop::array::uniform4(prop_oneof![Just(0.0), Just(1.0), Just(-1.0), -20.0..20.0_f64]),
+    ) {
+        let plan = plan(screen);
+        let p = plan.place(&display, &PlainText).unwrap();
+        let screen = plan.screen();
+        let views: Vec<ViewId> = screen.views().map(|(id, _)| id).collect();
+        // A narrower text has other lines, which is another problem; its width stays.
+        let view = views[which.index(views.len())];
+        let by = if screen.view(view).text().is_some() { [by[0], by[1], 0.0, by[3]] } else { by };
+        if let Some(other) = nudged(&p, view, by) {
+            for (level, (own, others)) in totals(screen, &p).iter().zip(totals(screen, &other)).enumerate() {
+                prop_assert!(*own <= others + NEAR, "level {} is {} and could be {}\n{}", level, own, others, screen);
+                if *own < others - NEAR {
+                    break;
+                }
+            }
+        }
+    }
+
+    /// Within its interval an open coordinate may be anywhere: an extra must that puts it there
+    /// breaks nothing; a little outside, something gives way or breaks.
+    #[test]
+    fn an_open_interval_is_exactly_where_a_coordinate_may_be(screen in screens(), display in displays(), share in 0.0..1.0_f64) {
+        let text = screen.to_string();
+        // Texts are measured anew at every width, which moves their intervals: without them.
+        prop_assume!(!text.contains("text "));
+        let plan = plan(read(&text).unwrap().screen);
+        let Examination { placement, free, contradictions } = plan.examine(&display, &PlainText).unwrap();
+        prop_assert_eq!(contradictions.is_empty(), placement.broken.is_empty(), "{}", text);
+        // Where musts contradict one another, what is broken is settled before anything is called open.
+        prop_assume!(contradictions.is_empty());
+        let own = totals(plan.screen(), &placement);
+        for f in free.iter().filter(|f| !f.tied).take(3) {
+            let low = f.range[0].unwrap_or_else(|| f.range[1].unwrap_or(0.0) - 100.0);
+            let high = f.range[1].unwrap_or(low + 100.0);
+            let with = |value: f64| {
+                let name = plan.screen().path(f.view);
+                let rule = format!("in {name} {{ {} = {value} }}\n}}\n", f.coordinate.spelling());
+                let more = text.trim_end().strip_suffix('}').unwrap().to_owned() + &rule;
+                let more = Plan::new(read(&more).unwrap().screen).unwrap();
+                let placement = more.place(&display, &PlainText).unwrap();
+                totals(more.screen(), &placement)
+            };
+            let inside = with(low + (high - low) * share);
+            for (level, (a, b)) in own.iter().zip(&inside).enumerate() {
+                prop_assert!((a - b).abs() < NEAR * 10.0, "{:?} at {}: level {} is {} and was {}\n{}", f, share, level, b, a, text);
+            }
+            for outside in [f.range[0].map(|l| l - 1.0), f.range[1].map(|h| h + 1.0)].into_iter().flatten() {
+                let worse = with(outside);
+                prop_assert!(worse.iter().zip(&own).any(|(a, b)| a - b > NEAR), "{:?} may be {} too\n{}", f, outside, text);
+            }
+        }
+    }
+
+    #[test]
+    fn what_is_outside_or_overlaps_is_what_comparing_all_pairs_says(screen in screens(), display in displays()) {
+        let plan = plan(screen);
+        let report = check(&plan, std::slice::from_ref(&display), &PlainText).unwrap();
+        let (screen, p) = (plan.screen(), &report.placements[0]);
+        let seen = |v: ViewId| p.frame(v).filter(|f| p.painted[v.index()] && f.width > 0.01 && f.height > 0.01);
+        let whole = p.screen_frame();
+        let covers = |f: &Frame, of: &Frame| {
+            f.left <= of.left + 0.01 && f.top <= of.top + 0.01 && f.right() >= of.right() - 0.01 && f.bottom() >= of.bottom() - 0.01
+        };
+        let mut expected = BTreeSet::new();
+        for (a, about) in screen.views() {
+            for (b, other) in screen.views().filter(|(b, o)| *b > a && o.parent() == about.parent()) {
+                let (Some(fa), Some(fb)) = (seen(a), seen(b)) else { continue };
+                let _ = other;
+                let wide = fa.right().min(fb.right()) - fa.left.max(fb.left);
+                let high = fa.bottom().min(fb.bottom()) - fa.top.max(fb.top);
+                let parent = about.parent().map_or(Some(whole), |v| p.frame(v)).unwrap();
+                if wide > 0.01 && high > 0.01 && !covers(&fa, &parent) {
+                    expected.insert(vec![screen.path(a), screen.path(b)]);
+                }
+            }
+        }
+        let pairs = report.findings.iter().filter(|f| f.code == Code::Overlap).map(|f| f.views.clone());
+        prop_assert_eq!(pairs.collect::<BTreeSet<_>>(), expected, "{}", screen);
+        for (v, about) in screen.views() {
+            let path = screen.path(v);
+            let told: Vec<_> = report.findings.iter().filter(|f| f.code == Code::Outside && f.views == [path.clone()]).collect();
+            let Some(f) = seen(v) else {
+                prop_assert!(told.is_empty());
+                continue;
+            };
+            let off = |f: &Frame, of: &Frame| {
+                [of.left - f.left, of.top - f.top, f.right() - of.right(), f.bottom() - of.bottom()].into_iter().fold(0.0, f64::max)
+            };
+            let parent = about.parent().and_then(|v| p.frame(v));
+            // A view beyond the screen is told of, or the parent that takes it there is.
+            if off(&f, &whole) > 0.01 {
+                let folded = parent.is_some_and(|p| off(&p, &whole) > 0.0);
+                prop_assert!(folded || told.iter().any(|t| t.severity == Severity::Error), "{} {:?}\n{}", path, f, screen);
+            } else if parent.is_some_and(|p| off(&f, &p) > 0.01) {
+                prop_assert_eq!(told.len(), 1, "{} {:?}\n{}", path, f, screen);
+                prop_assert_eq!(told[0].severity, Severity::Warning);
+                prop_assert!((told[0].amount - off(&f, &parent.unwrap())).abs() < 0.01);
+            } else {
+                prop_assert!(told.is_empty(), "{} {:?}\n{}", path, f, screen);
+            }
+            let lost = f.shared(&whole).is_none();
+            prop_assert!(told.iter().all(|t| t.message.contains("is lost") == (lost && t.severity == Severity::Error)));
+        }
+    }
+
+    #[test]
+    fn a_screen_and_its_text_give_the_same_placement(screen in screens(), display in displays()) {
+        let text = screen.to_string();
+        let again = read(&text).map_err(|e| TestCaseError::fail(format!("{text}\n{e}")))?.screen;
+        prop_assert_eq!(again.to_string(), text.clone());
+        prop_assert_eq!(read(&vantic::format(&text).unwrap()).unwrap().screen.to_string(), text);
+        let (a, b) = (plan(screen), plan(again));
+        let (a, b) = (a.place(&display, &PlainText).unwrap(), b.place(&display, &PlainText).unwrap());
+        for (x, y) in a.frames.iter().flatten().zip(b.frames.iter().flatten()) {
+            let same = [(x.left, y.left), (x.top, y.top), (x.width, y.width), (x.height, y.height)];
+            prop_assert!(same.iter().all(|(a, b)| (a - b).abs() < NEAR), "{:?} {:?}", x, y);
+        }
+    }
+
+    /// The plan has looked at every combination of bands before: placing never meets a new one.
+    #[test]
+    fn every_display_falls_in_a_combination_that_was_looked_at(
+        cuts in prop::collection::vec((0_usize..8, 1_u32..1000, 0_usize..4), 1..5), display in displays(),
+    ) {
+        let properties = ["screen.width", "screen.height", "safe.width", "safe.height", "text_scale", "density", "portrait", "touch"];
+        let orders = ["<", "<=", ">=", ">"];
+        let bands: String = cuts.iter().enumerate().map(|(i, (property, number, order))| match *property {
+            p @ 0..6 => format!("band b{i}: {} {} {number}\n", properties[p], orders[*order]),
+            p => format!("band b{i}: {}{}\n", if *order < 2 { "not " } else { "" }, properties[p]),
+        }).collect();
+        // In each band `a` is hidden and nothing stands in for it: a combination that was not
+        // looked at would be refused when placing, one that was is refused at once.
+        let hides: String = (0..cuts.len()).map(|i| format!("when b{i} {{ hide a }}\n")).collect();
+        let text = format!("screen s {{\n{bands}view a {{}}\nview b {{ left = a.left }}\n{hides}}}\n");
+        let holds = Plan::new(read(&text).unwrap().screen);
+        let without = text.replace(&hides, "");
+        let plan = Plan::new(read(&without).unwrap().screen).unwrap();
+        let met = plan.screen().bands().iter().any(|b| b.condition().holds(&display));
+        prop_assert!(!met || holds.is_err(), "{} holds on {:?} and was not looked at", text, display);
+    }
+}
+
+#[test]
+fn the_second_opinion_knows_a_hand_computed_screen() {
+    let plan = plan(read("screen s { ladder fit; view a { pin start 10 to screen; width = 30; width = 50 ~ fit weight 2; top = 0; height = 5 } }").unwrap().screen);
+    let display = Display::new(100.0, 100.0).unwrap().with_direction(Direction::RightToLeft);
+    let p = plan.place(&display, &PlainText).unwrap();
+    assert_eq!(p.frame(plan.screen().find("a").unwrap()).unwrap().left, 60.0);
+    assert_eq!(totals(plan.screen(), &p), [0.0, 0.0, 40.0, 0.0]);
+}
