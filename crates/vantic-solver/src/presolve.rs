@@ -115,3 +115,65 @@ impl Substitution {
         self.sums.iter().filter(|(v, _)| self.is_taken(*v)).map(|(v, s)| (*v, s))
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::problem::{Affine, Linear, ProblemBuilder};
+    use proptest::prelude::*;
+
+    fn problem(variables: usize, equalities: &[(Vec<(usize, f64)>, f64)]) -> (Problem, Vec<f64>) {
+        let mut build = ProblemBuilder::new();
+        let vars: Vec<VarId> = (0..variables)
+            .map(|i| if i % 3 == 2 { build.given_variable() } else { build.variable() })
+            .collect();
+        for (terms, constant) in equalities {
+            let terms = terms.iter().map(|&(v, c)| (vars[v], c)).collect();
+            let expr = Linear::new(terms, Affine::constant(*constant));
+            build.rule(expr, Relation::Equal, Level::MUST, 1.0).unwrap();
+        }
+        (build.build(), equalities.iter().map(|e| e.1).collect())
+    }
+
+    #[test]
+    fn equalities_that_contradict_one_another_are_found_out() {
+        let (p, constants) =
+            problem(2, &[(vec![(0, 1.0), (1, -1.0)], 0.0), (vec![(1, 2.0), (0, -2.0)], 3.0)]);
+        assert!(!Substitution::none(2).take_out(&p, &constants, &[0, 1], 1.0));
+        let (p, constants) =
+            problem(2, &[(vec![(0, 1.0), (1, -1.0)], 1.5), (vec![(1, 2.0), (0, -2.0)], -3.0)]);
+        assert!(
+            Substitution::none(2).take_out(&p, &constants, &[0, 1], 1.0),
+            "the same said twice is no contradiction"
+        );
+    }
+
+    proptest! {
+        /// Whatever values the variables that are left have, the equalities hold.
+        #[test]
+        fn what_is_taken_out_keeps_every_equality(
+            equalities in prop::collection::vec((prop::collection::vec((0_usize..8, prop_oneof![Just(1.0), Just(-1.0), Just(0.5)]), 1..4), -9_i8..9), 1..8),
+            mut values in prop::collection::vec(-50.0..50.0_f64, 8),
+        ) {
+            let equalities: Vec<_> = equalities.into_iter().map(|(t, c)| (t, f64::from(c))).collect();
+            let (p, constants) = problem(8, &equalities);
+            let all: Vec<usize> = (0..equalities.len()).collect();
+            let mut substitution = Substitution::none(8);
+            prop_assume!(substitution.take_out(&p, &constants, &all, 1.0));
+            let taken: Vec<(VarId, f64)> = substitution.taken().map(|(v, sum)| (v, sum.at(&values))).collect();
+            for (v, sum) in substitution.taken() {
+                prop_assert!(sum.terms.iter().all(|t| !substitution.is_taken(t.0)), "{:?} reads what was taken out", v);
+            }
+            for (v, value) in taken {
+                values[v.index()] = value;
+            }
+            for rule in &p.rules {
+                prop_assert!(rule.expr.at(&values, &[]).abs() < 1e-6, "{:?} at {:?}", rule, values);
+            }
+            // Reducing an expression does not change its value.
+            let terms: Vec<(VarId, f64)> = (0..8).map(|v| (VarId(v), f64::from(v) - 3.0)).collect();
+            let direct: f64 = terms.iter().map(|&(v, c)| c * values[v.index()]).sum();
+            prop_assert!((substitution.reduce(&terms, 0.0).at(&values) - direct).abs() < 1e-6);
+        }
+    }
+}

@@ -415,3 +415,105 @@ impl Table {
 /// A bound on the work was met.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stopped;
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Rows `right - sum of coefficient * column`, kept at zero or above, and a cost to be made least.
+    fn least(columns: &[f64], rows: &[(&[f64], f64)]) -> (f64, Table) {
+        let mut table = Table::new(1.0);
+        let ids: Vec<usize> = columns.iter().map(|_| table.add_column(true)).collect();
+        let terms = |coefficients: &[f64]| -> Vec<(usize, f64)> {
+            ids.iter().zip(coefficients).map(|(&id, &c)| (id, -c)).collect()
+        };
+        for (coefficients, right) in rows {
+            let row = table.add_row(&terms(coefficients), *right);
+            table.close_below(row);
+        }
+        // The cost is a row of its own, pulled down without end.
+        let cost = table.add_row(&ids.iter().zip(columns).map(|(&id, &c)| (id, c)).collect::<Vec<_>>(), 0.0);
+        table.set_cost(cost, -1.0, 1.0);
+        assert_eq!(table.search(), Search::Best);
+        (table.value(cost), table)
+    }
+
+    #[test]
+    fn a_problem_on_which_the_plain_rule_goes_in_circles_comes_to_an_end() {
+        // Beale 1955: every step of the plain largest-slope rule is degenerate here.
+        let (value, _) = least(
+            &[-0.75, 150.0, -0.02, 6.0],
+            &[
+                (&[0.25, -60.0, -0.04, 9.0], 0.0),
+                (&[0.5, -90.0, -0.02, 3.0], 0.0),
+                (&[0.0, 0.0, 1.0, 0.0], 1.0),
+            ],
+        );
+        assert!((value + 0.05).abs() < 1e-9, "{value}");
+    }
+
+    #[test]
+    fn a_cube_bent_to_be_long_to_walk_is_walked() {
+        // Klee & Minty 1972, in five dimensions: the best corner is (0, ..., 0, 5^5).
+        let n = 5;
+        let rows: Vec<(Vec<f64>, f64)> = (0..n)
+            .map(|i| {
+                let row = (0..n)
+                    .map(|j| match j.cmp(&i) {
+                        std::cmp::Ordering::Less => 2_f64.powi((i - j) as i32 + 1),
+                        std::cmp::Ordering::Equal => 1.0,
+                        std::cmp::Ordering::Greater => 0.0,
+                    })
+                    .collect();
+                (row, 5_f64.powi(i as i32 + 1))
+            })
+            .collect();
+        let cost: Vec<f64> = (0..n).map(|j| -(2_f64.powi((n - 1 - j) as i32))).collect();
+        let borrowed: Vec<(&[f64], f64)> = rows.iter().map(|(r, b)| (r.as_slice(), *b)).collect();
+        let (value, _) = least(&cost, &borrowed);
+        assert!((value + 3125.0).abs() < 1e-6, "{value}");
+    }
+
+    #[test]
+    fn a_step_goes_on_through_kinks_as_long_as_the_cost_falls() {
+        // |x - 1| + |x - 2| + |x - 3| is least in the middle.
+        let mut table = Table::new(1.0);
+        let x = table.add_column(false);
+        for at in [1.0, 2.0, 3.0] {
+            let row = table.add_row(&[(x, 1.0)], -at);
+            table.set_cost(row, 1.0, 1.0);
+        }
+        assert_eq!(table.search(), Search::Best);
+        assert_eq!((table.value(x), table.cost()), (2.0, 2.0));
+    }
+
+    #[test]
+    fn what_was_best_stays_best_for_weaker_searches() {
+        let mut table = Table::new(1.0);
+        let (x, y) = (table.add_column(true), table.add_column(true));
+        let sum = table.add_row(&[(x, 1.0), (y, 1.0)], -10.0);
+        table.set_cost(sum, 1.0, 1.0);
+        assert_eq!(table.search(), Search::Best);
+        table.close();
+        // The sum stays 10 whatever is asked of x next; y takes the rest.
+        assert_eq!(table.range(x).unwrap(), (Some(0.0), Some(10.0)));
+        let wish = table.add_row(&[(x, 1.0)], -25.0);
+        table.set_cost(wish, 1.0, 1.0);
+        assert_eq!(table.search(), Search::Best);
+        table.close();
+        assert_eq!((table.value(x), table.value(y)), (10.0, 0.0));
+        assert_eq!(table.range(y).unwrap(), (Some(0.0), Some(0.0)));
+    }
+
+    #[test]
+    fn what_has_no_bound_is_said_to_have_none() {
+        let mut table = Table::new(1.0);
+        let (free, given) = (table.add_column(false), table.add_column(true));
+        assert_eq!(table.range(free).unwrap(), (None, None));
+        assert_eq!(table.range(given).unwrap(), (Some(0.0), None));
+        let above = table.add_row(&[(free, 1.0), (given, -1.0)], 0.0);
+        table.close_below(above);
+        assert_eq!(table.range(free).unwrap(), (Some(0.0), None));
+        assert!(!table.is_plainly_fixed(free));
+    }
+}

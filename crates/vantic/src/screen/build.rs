@@ -342,10 +342,7 @@ impl ScreenBuilder {
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.view(p).children).len();
         self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), place, text });
         self.names.insert((parent, name.to_owned()), view);
-        let siblings = match &parent {
-            Some(holder) => &mut self.screen.views[holder.index()].children,
-            None => &mut self.screen.roots,
-        };
+        let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
         siblings.push(view);
         Ok(view)
     }

@@ -628,3 +628,86 @@ impl Parser<'_> {
         parsed
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// The tree without its texts: the kinds of its nodes, nested.
+    fn shape(node: &Node) -> String {
+        let inner: Vec<String> = node.children().map(|c| shape(&c)).collect();
+        let kind = format!("{:?}", node.kind());
+        if inner.is_empty() { kind } else { format!("{kind}({})", inner.join(" ")) }
+    }
+
+    fn statement(text: &str) -> String {
+        let (tree, errors) = parse(&format!("screen s {{ {text} }}"));
+        assert!(errors.is_empty(), "{text}: {errors:?}");
+        shape(&tree).replace("File(ScreenItem(Block(", "").trim_end_matches(')').to_owned()
+    }
+
+    #[test]
+    fn operators_bind_as_they_are_read_aloud() {
+        for (text, expected) in [
+            ("a.left = 1 + 2 * 3", "Rule(Path Binary(Literal Binary(Literal Literal"),
+            ("a.left = 40% of b.width + 3", "Rule(Path Binary(Percentage(Path) Literal"),
+            ("a.left = -2 * (1 + 3)", "Rule(Path Binary(Negative(Literal) Group(Binary(Literal Literal"),
+            (
+                "a.center = b.at(50%, 0%) + bearing(3, 45deg)",
+                "Rule(Path Binary(Call(Path Group(Percentage Percentage)) Call(Path Group(Literal Literal",
+            ),
+            ("tall: a.height = 3 ~ fit weight 2", "Rule(Label Path Literal Strength(Literal"),
+            (
+                "band b: not portrait and screen.width > 3 or touch",
+                "BandItem(TestEither(TestBoth(TestNot(Test(Path)) Test(Path Literal)) Test(Path",
+            ),
+            ("drop a.b@wide#2; hide a, keep space", "Drop(RuleName(Path)) Hide(Path"),
+            ("ratio: a.width = 3; pin: a.left = 2", "Rule(Label Path Literal) Rule(Label Path Literal"),
+            ("wide: ratio width : height = 3 : 2", "Rule(Label Ratio(Path Path Literal Literal"),
+        ] {
+            assert_eq!(statement(text), expected, "{text}");
+        }
+    }
+
+    #[test]
+    fn a_line_goes_on_where_it_is_said_to() {
+        for (text, rules) in [
+            ("a.left =\n 3", 1),
+            ("a.left = 3 +\n\n 4", 1),
+            ("a.left = 3\n ~ fit", 1),
+            ("a.size = (3,\n 4)", 1),
+            ("a.left = 3\n b.left = 4", 2),
+            ("a.left = 3; b.left = 4; ", 2),
+        ] {
+            let (tree, errors) = parse(&format!("screen s {{ {text} }}"));
+            assert!(errors.is_empty(), "{text}: {errors:?}");
+            assert_eq!(tree.descendants().filter(|n| n.kind() == Kind::Rule).count(), rules, "{text}");
+        }
+        for wrong in ["a.left = 3\n + 4", "a.left\n = 3", "view a\n {}"] {
+            assert!(!parse(&format!("screen s {{ {wrong} }}")).1.is_empty(), "{wrong}");
+        }
+    }
+
+    #[test]
+    fn after_a_mistake_the_next_statement_is_read() {
+        let (tree, errors) =
+            parse("screen s { view a { left = = 3; top = 4 }\n view b { pin lft }\n view c { top = 5 } }");
+        assert_eq!(errors.len(), 2, "{errors:?}");
+        let views = tree.descendants().filter(|n| n.kind() == Kind::ViewItem).count();
+        let rules = tree.descendants().filter(|n| n.kind() == Kind::Rule).count();
+        assert_eq!((views, rules), (3, 3));
+    }
+
+    proptest! {
+        /// The tree holds every character, and one mistake in one place is one error.
+        #[test]
+        fn the_tree_is_the_text(text in "[a-z0-9{}();:=<>.,~%#@\"/ \n+*-]{0,120}|\\PC{0,60}") {
+            let (tree, errors) = parse(&text);
+            prop_assert_eq!(tree.text().to_string(), text);
+            for pair in errors.windows(2) {
+                prop_assert!(pair[0].span.start != pair[1].span.start, "{:?}", errors);
+            }
+        }
+    }
+}
