@@ -369,3 +369,81 @@ fn the_computing_crates_do_no_input_or_output() {
         assert!(files > 5, "only {files} files in {source}");
     }
 }
+
+#[test]
+fn a_check_for_people_says_what_where_and_what_next() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |text: &str| std::fs::write(folder.path().join("a.vantic"), text).unwrap();
+    write(
+        "screen s {
+            ladder fit
+            view a { pin left, top to screen; size = 50 }
+            view b { pin left 30, top to screen; size = 50 }
+            view c { pin left, right to screen; top = a.bottom; height = 10; wide: width = 40 }
+            view d { left = screen.left; width <= screen.width; width >= 5; height = 3; bottom = screen.bottom }
+            view e { top = d.top; left = d.right; width = d.width; height = 3 }
+            accept overlap: a, b \"they are meant to\"
+        }",
+    );
+    let said = run(&["check", "a.vantic", "-d", "100x200", "-d", "60x200"], folder.path(), 1);
+    for part in [
+        "error conflict  `c#1` and `c.wide` cannot all hold: they are 60 apart",
+        "line   5  left = screen.left  c#1",
+        "line   5  right = screen.right  c#1",
+        "line   5  width = 40  c.wide",
+        "all 2 displays; the numbers are those of 100x200",
+        "error ambiguous  `d` is not settled: width can be anything from 5 to 100",
+        "follows: e.left, anything from 5 to 100",
+        "follows: e.width, anything from 5 to 100",
+        "next: give `d` a width, or a pin to the other side; that settles `e.left` and `e.width` too",
+        "error outside  `b` reaches 20 beyond the right of the screen",
+        "on: 60x200 (1 of 2)",
+        "accepted overlap: a, b \"they are meant to\"",
+        "not clean s: 3 errors, 0 warnings; 5 views on 2 displays",
+    ] {
+        assert!(said.contains(part), "`{part}` is missing from\n{said}");
+    }
+    assert!(!said.contains("error overlap") && !said.contains('\u{1b}'), "no colour on a pipe: {said}");
+    let placed = run(&["place", "a.vantic", "-d", "100x200", "-d", "60x200"], folder.path(), 1);
+    for part in ["VIEW", "100X200", "0, 0, 50 x 50", "30, 0, 50 x 50", "broken  c"] {
+        assert!(placed.contains(part), "`{part}` is missing from\n{placed}");
+    }
+    // A long report is cut for people and whole for machines.
+    let views: String =
+        (0..80).map(|i| format!("view v{i} {{ left = screen.left; size = (1, 0) }}\n")).collect();
+    write(&format!("screen s {{\n{views}}}"));
+    let said = run(&["check", "a.vantic", "-d", "100x200"], folder.path(), 1);
+    assert_eq!(said.matches("error ambiguous").count(), 50);
+    assert!(said.contains("... and 30 more") && said.contains("80 errors"), "{said}");
+    let all = json(&["check", "a.vantic", "-d", "100x200", "--format", "json"], folder.path(), 1);
+    assert_eq!(all["findings"].as_array().unwrap().len(), 80);
+}
+
+#[test]
+fn a_large_screen_is_checked_in_one_piece() {
+    let folder = tempfile::tempdir().unwrap();
+    let rows: String = (1..3000)
+        .map(|i| {
+            format!(
+                "view r{i} {{ pin left, right to screen; top = prev.bottom + 1; height = {} }}\n",
+                10 + i % 7
+            )
+        })
+        .collect();
+    let text = format!("screen s {{\nview r0 {{ pin left, right, top to screen; height = 10 }}\n{rows}}}");
+    std::fs::write(folder.path().join("rows.vantic"), text).unwrap();
+    let placed = json(&["place", "rows.vantic", "-d", "300x400", "--format", "json"], folder.path(), 0);
+    let frames = placed["placements"][0]["frames"].as_object().unwrap();
+    let bottom: u32 = 10 + (1..3000).map(|i| 1 + 10 + i % 7).sum::<u32>();
+    let last = &frames["r2999"];
+    assert_eq!(last["top"].as_f64().unwrap() + last["height"].as_f64().unwrap(), f64::from(bottom));
+    // Only what starts on the screen is there to be seen; the rest is lost, and said to be.
+    let found = json(&["check", "rows.vantic", "-d", "300x400", "--format", "json"], folder.path(), 1);
+    let lost = found["findings"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .filter(|f| f["message"].as_str().unwrap().contains("is lost"));
+    let starts_below = frames.values().filter(|f| f["top"].as_f64().unwrap() >= 400.0).count();
+    assert_eq!(lost.count(), starts_below);
+}

@@ -1,5 +1,9 @@
 //! Pictures and measured text: read back with a general SVG reader.
 
+#[path = "../../vantic/tests/random/mod.rs"]
+mod random;
+
+use proptest::prelude::*;
 use resvg::usvg;
 use vantic::{Direction, Display, Measure, Plan, TextRequest, check, read};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet};
@@ -148,4 +152,28 @@ fn text_is_measured_as_it_is_shaped() {
     }
     assert_eq!(lines, 4, "every word on a line of its own");
     assert_eq!(measure("", 20.0, None).width, 0.0);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(40) })]
+
+    /// Whatever the screen, a picture can be read back, names its views and keeps to its edges.
+    #[test]
+    fn any_screen_can_be_drawn(screen in random::screens(), plain in random::plain_screens(), display in random::displays()) {
+        let (options, text) = (fonts(), FontText::new());
+        for screen in [screen, plain] {
+            let plan = Plan::new(screen).unwrap();
+            let report = check(&plan, std::slice::from_ref(&display), &text).unwrap();
+            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true });
+            let all = words(picture.svg(), &options);
+            let painted = plan.screen().views().filter(|(v, _)| report.placements[0].painted[v.index()]);
+            for (view, _) in painted {
+                let path = plan.screen().path(view);
+                prop_assert!(all.iter().any(|(w, _)| w.contains(&path)), "{} is not named in {:?}", path, all);
+            }
+            prop_assert!(picture.png().unwrap().len() > 1000);
+            let sheet = draw_sheet(plan.screen(), &report, &text);
+            prop_assert!(words(sheet.svg(), &options).iter().any(|(w, _)| w == display.name()));
+        }
+    }
 }

@@ -460,15 +460,15 @@ mod tests {
             .map(|i| {
                 let row = (0..n)
                     .map(|j| match j.cmp(&i) {
-                        std::cmp::Ordering::Less => 2_f64.powi((i - j) as i32 + 1),
+                        std::cmp::Ordering::Less => 2_f64.powi(i - j + 1),
                         std::cmp::Ordering::Equal => 1.0,
                         std::cmp::Ordering::Greater => 0.0,
                     })
                     .collect();
-                (row, 5_f64.powi(i as i32 + 1))
+                (row, 5_f64.powi(i + 1))
             })
             .collect();
-        let cost: Vec<f64> = (0..n).map(|j| -(2_f64.powi((n - 1 - j) as i32))).collect();
+        let cost: Vec<f64> = (0..n).map(|j| -(2_f64.powi(n - 1 - j))).collect();
         let borrowed: Vec<(&[f64], f64)> = rows.iter().map(|(r, b)| (r.as_slice(), *b)).collect();
         let (value, _) = least(&cost, &borrowed);
         assert!((value + 3125.0).abs() < 1e-6, "{value}");

@@ -126,3 +126,73 @@ fn a_block_beyond_the_stated_size_stops_instead_of_running_on() {
     assert_eq!(outcome.status, Status::Stopped);
     assert!(outcome.values.iter().all(|v| v.is_finite() && *v >= 0.0));
 }
+
+#[test]
+fn every_conflict_is_found_one_after_another() {
+    let mut b = ProblemBuilder::new();
+    let (x, y, z) = (b.variable(), b.variable(), b.given_variable());
+    equal(&mut b, &[(x, 1.0)], -1.0, 0); // 0: x = 1
+    equal(&mut b, &[(y, 1.0), (x, -1.0)], -2.0, 0); // 1: y = x + 2
+    equal(&mut b, &[(y, 1.0)], -9.0, 0); // 2: y = 9, against 0 and 1 by 6
+    equal(&mut b, &[(z, 1.0), (y, 1.0)], 0.0, 0); // 3: z = -y, against the given with 2
+    equal(&mut b, &[(x, 1.0)], -4.0, 0); // 4: x = 4, against 0 by 3
+    equal(&mut b, &[(x, 1.0)], -8.0, 1); // a preference is in no conflict
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    let sets: Vec<(Vec<usize>, usize)> = diagnosis
+        .conflicts
+        .iter()
+        .map(|c| (c.rules.iter().map(|r| r.index()).collect(), c.givens.len()))
+        .collect();
+    assert_eq!(outcome.status, Status::Broken);
+    for (set, _) in &sets {
+        assert!(set.iter().all(|r| *r < 5) && !set.is_empty(), "{sets:?}");
+    }
+    // Setting the last of each set aside leaves musts that can hold.
+    let aside: Vec<usize> = sets.iter().map(|s| *s.0.last().unwrap()).collect();
+    assert!(aside.contains(&4), "{sets:?}");
+    let mut rest = ProblemBuilder::new();
+    let (x, y, z) = (rest.variable(), rest.variable(), rest.given_variable());
+    let rules =
+        [vec![(x, 1.0)], vec![(y, 1.0), (x, -1.0)], vec![(y, 1.0)], vec![(z, 1.0), (y, 1.0)], vec![(x, 1.0)]];
+    for (i, (terms, constant)) in rules.iter().zip([-1.0, -2.0, -9.0, 0.0, -4.0]).enumerate() {
+        if !aside.contains(&i) {
+            equal(&mut rest, terms, constant, 0);
+        }
+    }
+    assert_eq!(rest.build().solve(&[], &mut Workspace::new()).unwrap().status, Status::Solved);
+}
+
+#[test]
+fn a_given_that_takes_part_is_named_and_so_is_what_it_hides() {
+    // A box of height 44 whose foot is at 662 and whose top has to be at 680.
+    let mut b = ProblemBuilder::new();
+    let (top, height) = (b.variable(), b.given_variable());
+    equal(&mut b, &[(top, 1.0)], -680.0, 0);
+    equal(&mut b, &[(height, 1.0)], -44.0, 0);
+    equal(&mut b, &[(top, 1.0), (height, 1.0)], -662.0, 0);
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    let [conflict] = diagnosis.conflicts.as_slice() else { panic!("{diagnosis:?}") };
+    let ids = |rules: &[vantic_solver::RuleId]| rules.iter().map(|r| r.index()).collect::<Vec<_>>();
+    assert_eq!(
+        (ids(&conflict.rules), conflict.givens.as_slice(), conflict.amount),
+        (vec![0, 2], &[height][..], 18.0)
+    );
+    let wider = conflict.wider.as_ref().unwrap();
+    assert_eq!((ids(&wider.rules), wider.amount), (vec![0, 1, 2], 62.0));
+    assert_eq!(outcome.level_totals, [62.0]);
+}
+
+#[test]
+fn weights_count_within_a_level_and_levels_before_weights() {
+    let solved = |heavy_level: u32, weight: f64| {
+        let mut b = ProblemBuilder::new();
+        let x = b.variable();
+        for (target, level, weight) in [(10.0, heavy_level, weight), (20.0, 1, 1.0), (21.0, 1, 1.0)] {
+            b.rule(Linear::of(x).plus(-target), Relation::Equal, Level::preference(level), weight).unwrap();
+        }
+        b.build().solve(&[], &mut Workspace::new()).unwrap().value(x)
+    };
+    assert_eq!(solved(1, 1.0), 20.0, "two against one");
+    assert_eq!(solved(1, 2.5), 10.0, "a weight of 2.5 against two");
+    assert_eq!(solved(2, 1000.0), 20.0, "no weight makes up for a level");
+}

@@ -5,7 +5,7 @@
 mod random;
 
 use proptest::prelude::*;
-use random::{displays, screens};
+use random::{displays, plain_screens, screens};
 use std::collections::BTreeSet;
 use vantic::{
     Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Place, Placement,
@@ -172,12 +172,11 @@ proptest! {
     }
 
     /// Within its interval an open coordinate may be anywhere: an extra must that puts it there
-    /// breaks nothing; a little outside, something gives way or breaks.
+    /// breaks nothing; a little outside, something gives way or breaks. (Without texts: they are
+    /// measured anew at every width, which moves their intervals.)
     #[test]
-    fn an_open_interval_is_exactly_where_a_coordinate_may_be(screen in screens(), display in displays(), share in 0.0..1.0_f64) {
+    fn an_open_interval_is_exactly_where_a_coordinate_may_be(screen in plain_screens(), display in displays(), share in 0.0..1.0_f64) {
         let text = screen.to_string();
-        // Texts are measured anew at every width, which moves their intervals: without them.
-        prop_assume!(!text.contains("text "));
         let plan = plan(read(&text).unwrap().screen);
         let Examination { placement, free, contradictions } = plan.examine(&display, &PlainText).unwrap();
         prop_assert_eq!(contradictions.is_empty(), placement.broken.is_empty(), "{}", text);

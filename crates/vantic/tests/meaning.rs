@@ -250,11 +250,36 @@ fn the_catalogue_has_classes_of_every_kind_each_in_its_orientations() {
 fn what_a_builder_refuses_it_names() {
     type Step = fn(&mut ScreenBuilder);
     let steps: [(Step, &str); 12] = [
-        (|s| drop(s.view("two words")), "`two words` is not a name"),
-        (|s| drop(s.view("")), "`` is not a name"),
-        (|s| drop(s.view("parent")), "`parent` is a word of the language; try `the_parent`"),
-        (|s| drop(s.text("t", "words", f64::NAN)), "the font size of `t`"),
-        (|s| drop(s.ladder(["fit", "fit"])), "already a level `fit` in the ladder"),
+        (
+            |s| {
+                s.view("two words");
+            },
+            "`two words` is not a name",
+        ),
+        (
+            |s| {
+                s.view("");
+            },
+            "`` is not a name",
+        ),
+        (
+            |s| {
+                s.view("parent");
+            },
+            "`parent` is a word of the language; try `the_parent`",
+        ),
+        (
+            |s| {
+                s.text("t", "words", f64::NAN);
+            },
+            "the font size of `t`",
+        ),
+        (
+            |s| {
+                s.ladder(["fit", "fit"]);
+            },
+            "already a level `fit` in the ladder",
+        ),
         (
             |s| {
                 let a = s.view("a");
@@ -299,7 +324,12 @@ fn what_a_builder_refuses_it_names() {
             },
             "no rule `a.tall` to drop",
         ),
-        (|s| drop(s.accept("overlaps", &["a"], "why")), "`overlaps` is not a code"),
+        (
+            |s| {
+                s.accept("overlaps", &["a"], "why");
+            },
+            "`overlaps` is not a code",
+        ),
     ];
     for (step, message) in steps {
         let mut s = ScreenBuilder::new("s");

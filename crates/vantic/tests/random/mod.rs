@@ -41,6 +41,12 @@ pub(crate) fn screens() -> impl Strategy<Value = Screen> {
     prop::collection::vec(told(), 1..9).prop_map(|all| build(&all))
 }
 
+/// The same without texts.
+pub(crate) fn plain_screens() -> impl Strategy<Value = Screen> {
+    let plain = told().prop_map(|told| Told { text: false, ..told });
+    prop::collection::vec(plain, 1..9).prop_map(|all| build(&all))
+}
+
 pub(crate) fn displays() -> impl Strategy<Value = Display> {
     (120_u32..1500, 120_u32..1500, 0_u8..30, 0_u8..30, any::<bool>()).prop_map(
         |(w, h, left, top, mirrored)| {
@@ -85,9 +91,15 @@ fn build(all: &[Told]) -> Screen {
             s.rule(view, level.map_or(rule.clone(), |l| rule.prefer(l).weight(told.weight)));
         }
         match told.band {
-            1 => drop(s.rule_when(wide, view, view.width().equals(told.size + 40.0).labelled("wide"))),
-            3 => drop(s.hide_when(wide, view, true)),
-            5 => drop(s.rule_when(wide, view, view.height().at_most(told.size).prefer(levels[1]))),
+            1 => {
+                s.rule_when(wide, view, view.width().equals(told.size + 40.0).labelled("wide"));
+            }
+            3 => {
+                s.hide_when(wide, view, true);
+            }
+            5 => {
+                s.rule_when(wide, view, view.height().at_most(told.size).prefer(levels[1]));
+            }
             _ => {}
         }
         views.push((view, parent));
@@ -96,10 +108,13 @@ fn build(all: &[Told]) -> Screen {
 }
 
 fn across(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) {
-    let width =
-        |s: &mut ScreenBuilder, to: Expr| drop(s.rule(view, view.width().equals(to).labelled("wide")));
+    let width = |s: &mut ScreenBuilder, to: Expr| {
+        s.rule(view, view.width().equals(to).labelled("wide"));
+    };
     match told.across {
-        0 => drop(s.rule(view, view.pin([(Side::Left, told.gap), (Side::Right, told.gap)], parent))),
+        0 => {
+            s.rule(view, view.pin([(Side::Left, told.gap), (Side::Right, told.gap)], parent));
+        }
         1 => {
             s.rule(view, view.pin([(Side::Start, told.gap)], SAFE));
             width(s, told.size.into());
@@ -112,7 +127,9 @@ fn across(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<Vie
             s.rule(view, view.center_x().equals(parent.center_x()));
             width(s, Expr::from(told.size) + parent.height() * 0.1);
         }
-        4 => drop(s.rule(view, view.left().at_least(parent.left() + told.gap))),
+        4 => {
+            s.rule(view, view.left().at_least(parent.left() + told.gap));
+        }
         5 => {
             let to = before.map_or(parent.left(), |b| b.right());
             s.rule(view, view.left().equals(to + told.gap));
@@ -129,18 +146,26 @@ fn across(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<Vie
 
 fn down(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) {
     match told.down {
-        0 | 1 => drop(s.rule(view, view.pin([(Side::Top, told.gap), (Side::Bottom, 2.0)], parent))),
+        0 | 1 => {
+            s.rule(view, view.pin([(Side::Top, told.gap), (Side::Bottom, 2.0)], parent));
+        }
         2 => {
             s.rule(view, view.top().equals(before.map_or(parent.top(), |b| b.bottom()) + told.gap));
             s.rule(view, view.height().equals(told.size));
         }
-        3 => drop(s.rule(view, view.center().equals(parent.at(0.5, 0.25)))),
+        3 => {
+            s.rule(view, view.center().equals(parent.at(0.5, 0.25)));
+        }
         4 => {
             s.rule(view, view.bottom().at_most(SAFE.bottom() - told.gap));
             s.rule(view, view.height().at_least(told.size));
         }
-        5 => drop(s.rule(view, view.center().equals(parent.center() + bearing(told.size, 30.0 * told.gap)))),
-        6 => drop(s.rule(view, view.baseline().equals(before.map_or(parent.bottom(), |b| b.baseline())))),
+        5 => {
+            s.rule(view, view.center().equals(parent.center() + bearing(told.size, 30.0 * told.gap)));
+        }
+        6 => {
+            s.rule(view, view.baseline().equals(before.map_or(parent.bottom(), |b| b.baseline())));
+        }
         _ => {}
     }
 }

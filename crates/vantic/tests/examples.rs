@@ -1,0 +1,11 @@
+//! The examples of the library.
+
+#[path = "../../../tests/support/example.rs"]
+mod example;
+
+#[test]
+fn the_screen_built_in_rust_prints_what_it_says() {
+    let (printed, promised) = example::run("built_in_rust");
+    assert_eq!(promised.len(), 5);
+    assert_eq!(printed.lines().collect::<Vec<_>>(), promised);
+}
