@@ -18,12 +18,19 @@ const FOLLOWS: usize = 4;
 /// How many findings are shown to people at once.
 const SHOWN: usize = 50;
 
+/// What machines get.
+#[derive(serde::Serialize)]
+struct Output<'a> {
+    screen: &'a str,
+    findings: &'a [Finding],
+}
+
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let report = check(&loaded.plan, &displays(&args.displays)?, &FontText::new())?;
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
-        print_json(&serde_json::json!({ "screen": screen, "findings": report.findings }))?;
+        print_json(&Output { screen, findings: &report.findings })?;
     } else {
         print(&text(&loaded, &report))?;
     }

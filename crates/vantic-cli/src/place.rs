@@ -5,11 +5,18 @@ use crate::args::{Format, PlaceArgs};
 use crate::input::{displays, load};
 use crate::output::{BOLD, FAINT, RED, frame, lines, print, print_json, table};
 use anyhow::Result;
-use vantic::{Placement, Screen, number};
+use vantic::{NamedPlacement, Placement, Screen, number};
 use vantic_draw::FontText;
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
+
+/// What machines get.
+#[derive(serde::Serialize)]
+struct Output<'a> {
+    screen: &'a str,
+    placements: Vec<NamedPlacement<'a>>,
+}
 
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
@@ -21,7 +28,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         .collect::<Result<_, _>>()?;
     if args.format == Format::Json {
         let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();
-        print_json(&serde_json::json!({ "screen": screen.name(), "placements": named }))?;
+        print_json(&Output { screen: screen.name(), placements: named })?;
     } else {
         let mut out = format!(
             "{BOLD}{}{BOLD:#}: left, top, width x height in logical pixels, from the screen's top left corner\n\n",

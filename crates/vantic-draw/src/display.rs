@@ -302,6 +302,50 @@ impl Drawing<'_> {
         areas
     }
 
+    /// The names of views without words, in their boxes, where they cover nothing.
+    pub(crate) fn names(&self, canvas: &mut Canvas) {
+        const SIZE: f64 = 8.0;
+        let mut taken = self.line_areas();
+        let views: Vec<(ViewId, Area)> = self.painted().map(|(v, f)| (v, self.area(&f))).collect();
+        for &(view, area) in &views {
+            let about = self.screen.view(view);
+            if about.text().is_some() {
+                continue;
+            }
+            let (width, height) = (self.fonts.width(about.name(), SIZE), SIZE * 1.2);
+            if area.width < width + 6.0 || area.height < height + 4.0 {
+                continue;
+            }
+            let (right, bottom) = (area.right() - width - 3.0, area.bottom() - height - 2.0);
+            let places = [
+                (area.x + (area.width - width) / 2.0, area.y + (area.height - height) / 2.0),
+                (area.x + 3.0, area.y + 2.0),
+                (right, area.y + 2.0),
+                (area.x + 3.0, bottom),
+                (right, bottom),
+            ];
+            let others: Vec<Area> = about
+                .children()
+                .iter()
+                .filter_map(|c| views.iter().find(|v| v.0 == *c))
+                .map(|v| v.1)
+                .collect();
+            let free = places
+                .into_iter()
+                .map(|(x, y)| Area { x, y, width, height })
+                .find(|label| !taken.iter().chain(&others).any(|t| t.touches(label)));
+            // A sibling on top of it would hide the name.
+            let covered = |label: &Area| {
+                let later = views.iter().filter(|(v, _)| *v > view && !about.children().contains(v));
+                later.into_iter().any(|(_, other)| other.touches(label))
+            };
+            if let Some(label) = free.filter(|l| !covered(l)) {
+                taken.push(label);
+                canvas.words(label.x, label.y + SIZE, about.name(), Ink::new(SIZE, SOFT_INK), Anchor::Start);
+            }
+        }
+    }
+
     /// A sign at the display's edge for each view that lies wholly off the screen.
     fn lost(&self, canvas: &mut Canvas, large: bool) {
         let glass = self.placement.screen_frame();

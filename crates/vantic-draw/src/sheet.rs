@@ -45,6 +45,7 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
         drawing.boxes(&mut canvas, i, false);
         drawing.words(&mut canvas, i, false);
+        drawing.names(&mut canvas);
         let room = glass.width.max(MIN_CELL);
         let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
         let below = glass.bottom() + 15.0;

@@ -11,7 +11,7 @@ mod words;
 use crate::display::Display;
 use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
-use crate::plan::{PlaceError, Placement, Plan};
+use crate::plan::{PlaceError, Placement, Plan, millionths};
 use crate::screen::Screen;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
@@ -68,6 +68,12 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
         findings.push(finding);
+    }
+    for finding in &mut findings {
+        finding.amount = millionths(finding.amount);
+        for end in finding.ranges.values_mut().flatten() {
+            *end = end.map(millionths);
+        }
     }
     accept(screen, &mut findings, displays);
     findings.sort_by(|a, b| {

@@ -8,6 +8,7 @@ mod compile;
 mod place;
 mod variant;
 
+pub(crate) use place::millionths;
 pub use place::{
     Contradiction, Examination, Frame, FreeCoordinate, Missed, NamedPlacement, PlaceError, Placement, RuleRef,
 };

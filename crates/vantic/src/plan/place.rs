@@ -160,7 +160,7 @@ impl Placement {
                 .map(|m| NamedMissed {
                     rule: m.rule.name(screen),
                     level: m.rule.level(screen).map(str::to_owned),
-                    by: m.by,
+                    by: millionths(m.by),
                 })
                 .collect()
         };
@@ -201,11 +201,18 @@ impl Serialize for NamedFrames<'_> {
         let mut map = serializer.serialize_map(None)?;
         for (view, _) in self.screen.views() {
             if let Some(frame) = self.placement.frame(view) {
-                map.serialize_entry(&self.screen.path(view), &frame)?;
+                let [left, top, width, height] =
+                    [frame.left, frame.top, frame.width, frame.height].map(millionths);
+                map.serialize_entry(&self.screen.path(view), &Frame { left, top, width, height })?;
             }
         }
         map.end()
     }
+}
+
+/// A number as machines get it: to a millionth of a logical pixel, without the dust of rounding.
+pub(crate) fn millionths(value: f64) -> f64 {
+    (value * 1e6).round() / 1e6 + 0.0
 }
 
 /// Why a screen could not be placed.
