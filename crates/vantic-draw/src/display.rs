@@ -330,16 +330,14 @@ impl Drawing<'_> {
                 .filter_map(|c| views.iter().find(|v| v.0 == *c))
                 .map(|v| v.1)
                 .collect();
-            let free = places
-                .into_iter()
-                .map(|(x, y)| Area { x, y, width, height })
-                .find(|label| !taken.iter().chain(&others).any(|t| t.touches(label)));
             // A sibling on top of it would hide the name.
             let covered = |label: &Area| {
-                let later = views.iter().filter(|(v, _)| *v > view && !about.children().contains(v));
-                later.into_iter().any(|(_, other)| other.touches(label))
+                let mut later = views.iter().filter(|(v, _)| *v > view && !about.children().contains(v));
+                later.any(|(_, other)| other.touches(label))
             };
-            if let Some(label) = free.filter(|l| !covered(l)) {
+            let mut labels = places.into_iter().map(|(x, y)| Area { x, y, width, height });
+            let free = labels.find(|l| !taken.iter().chain(&others).any(|t| t.touches(l)) && !covered(l));
+            if let Some(label) = free {
                 taken.push(label);
                 canvas.words(label.x, label.y + SIZE, about.name(), Ink::new(SIZE, SOFT_INK), Anchor::Start);
             }
