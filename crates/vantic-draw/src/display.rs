@@ -305,6 +305,10 @@ impl Drawing<'_> {
     /// The names of views without words, in their boxes, where they cover nothing.
     pub(crate) fn names(&self, canvas: &mut Canvas) {
         const SIZE: f64 = 8.0;
+        // On a small drawing they would be larger than everything else.
+        if self.scale < 0.4 {
+            return;
+        }
         let mut taken = self.line_areas();
         let views: Vec<(ViewId, Area)> = self.painted().map(|(v, f)| (v, self.area(&f))).collect();
         for &(view, area) in &views {

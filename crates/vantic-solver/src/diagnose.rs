@@ -138,8 +138,7 @@ impl Work {
         if self.is_plainly_fixed(block, &sum) {
             return Ok(None);
         }
-        let row = self.add_row(block, &sum);
-        let range = self.blocks[block].range(row)?;
+        let range = self.range_of(block, &sum)?;
         let wide = match range {
             (Some(low), Some(high)) => high - low > LENGTH * self.scale,
             _ => true,

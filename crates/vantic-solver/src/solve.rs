@@ -1,6 +1,7 @@
 //! Solving: substitution, then level by level in each block, then the settling steps.
 
 use crate::blocks::{Group, Joined, block_of, groups};
+use crate::diagnose::Range;
 use crate::presolve::{Substitution, Sum};
 use crate::problem::{Level, Linear, Problem, ProblemError, Relation, RuleId, VarId};
 use crate::table::{MAX_TABLE_CELLS, Search, Stopped, Table};
@@ -227,6 +228,12 @@ impl Work {
         self.blocks[block].table.is_sum_plainly_fixed(&self.columns(sum))
     }
 
+    /// The range of a sum over the points of its block that are still open.
+    pub(crate) fn range_of(&mut self, block: usize, sum: &Sum) -> Result<Range, Stopped> {
+        let terms = self.columns(sum);
+        self.blocks[block].table.range_of(&terms, sum.constant)
+    }
+
     fn columns(&self, sum: &Sum) -> Vec<(usize, f64)> {
         sum.terms.iter().filter_map(|&(v, c)| self.place[v.index()].map(|(_, column)| (column, c))).collect()
     }
@@ -291,9 +298,12 @@ impl Work {
             order.sort_by_key(|&(index, _)| (problem.rules[index].level, index));
             for (index, row) in order {
                 let (below, above) = costs(problem.rules[index].relation, 1.0);
-                block.table.set_cost(row, below, above);
-                self.stopped |= block.finish_search();
+                if !block.table.close_unused_sides(row, below > 0.0, above > 0.0) {
+                    block.table.set_cost(row, below, above);
+                    self.stopped |= block.finish_search();
+                }
             }
+            block.table.tighten();
         }
     }
 
@@ -400,7 +410,9 @@ impl Block {
 
     fn run_level(&mut self, problem: &Problem, level: Level) -> bool {
         self.set_level(problem, level);
-        self.finish_search()
+        let stopped = self.finish_search();
+        self.table.tighten();
+        stopped
     }
 
     fn set_level(&mut self, problem: &Problem, level: Level) {

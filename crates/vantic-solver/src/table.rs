@@ -16,8 +16,14 @@ use crate::tolerance::{ENTRY, SLOPE, SNAP};
 /// The largest number of cells (rows times columns) of one table: about 400 MB.
 pub const MAX_TABLE_CELLS: usize = 50_000_000;
 
+/// How often columns are closed because of others that were.
+const MAX_TIGHTENINGS: usize = 8;
+
 /// Steps without progress after which Bland's rule is used.
 const STALL: usize = 50;
+
+/// The place of a quantity that can never move again.
+const FIXED: usize = usize::MAX;
 
 #[derive(Clone, Copy, Debug)]
 struct Quantity {
@@ -30,7 +36,7 @@ struct Quantity {
     cost_above: f64,
     /// On which side of its rest a basic quantity is taken to be, on the rest itself too.
     above: bool,
-    /// Row if basic, column if resting.
+    /// Row if basic, column if resting; [`FIXED`] once its column was taken out.
     at: usize,
     basic: bool,
 }
@@ -124,6 +130,24 @@ impl Table {
         self.quantities.len() - 1
     }
 
+    /// The range of a sum over all points that are still open.
+    pub(crate) fn range_of(
+        &mut self,
+        terms: &[(usize, f64)],
+        constant: f64,
+    ) -> Result<(Option<f64>, Option<f64>), Stopped> {
+        let row = self.add_row(terms, constant);
+        let range = self.range(row);
+        // The row was there for the question only. It cannot have come to rest: its cost has no kink.
+        debug_assert!(self.quantities[row].basic && self.quantities[row].at + 1 == self.rows.len());
+        if self.rows.last() == Some(&row) {
+            self.rows.pop();
+            self.quantities.pop();
+            self.cells.truncate(self.rows.len() * self.columns.len());
+        }
+        range
+    }
+
     pub(crate) fn value(&self, quantity: usize) -> f64 {
         self.quantities[quantity].value
     }
@@ -147,7 +171,7 @@ impl Table {
                 for (sum, cell) in cells.iter_mut().zip(self.row(q.at)) {
                     *sum += c * cell;
                 }
-            } else {
+            } else if q.at != FIXED {
                 cells[q.at] += c;
             }
         }
@@ -231,6 +255,81 @@ impl Table {
         }
         for q in &mut self.quantities {
             (q.cost_below, q.cost_above) = (0.0, 0.0);
+        }
+        self.drop_closed_columns();
+    }
+
+    /// Closes the sides of a quantity on which it costs something, if it is not on one of them now.
+    /// True where that was so: the cost is then zero, and as good as it can be.
+    pub(crate) fn close_unused_sides(&mut self, quantity: usize, below: bool, above: bool) -> bool {
+        let q = &mut self.quantities[quantity];
+        let off = q.value - q.rest.unwrap_or(0.0);
+        if off < 0.0 && below || off > 0.0 && above {
+            return false;
+        }
+        q.closed_below |= below;
+        q.closed_above |= above;
+        if off == 0.0 && below != above {
+            q.above = below;
+        }
+        true
+    }
+
+    /// Closes the columns that a single row holds where they are, and takes out what is closed on
+    /// both sides: a text that may be neither higher nor lower than its lines, say.
+    pub(crate) fn tighten(&mut self) {
+        for _ in 0..MAX_TIGHTENINGS {
+            let mut found = false;
+            for row in 0..self.rows.len() {
+                let q = self.quantities[self.rows[row]];
+                if q.rest != Some(q.value) || !(q.closed_below || q.closed_above) {
+                    continue;
+                }
+                let mut open = self
+                    .columns
+                    .iter()
+                    .zip(self.row(row))
+                    .filter(|(c, cell)| cell.abs() > ENTRY && self.quantities[**c].is_open());
+                let (Some((&column, &cell)), None) = (open.next(), open.next()) else { continue };
+                let (below, above) = if cell > 0.0 {
+                    (q.closed_below, q.closed_above)
+                } else {
+                    (q.closed_above, q.closed_below)
+                };
+                let c = &mut self.quantities[column];
+                found |= below && !c.closed_below || above && !c.closed_above;
+                c.rest.get_or_insert(c.value);
+                c.closed_below |= below;
+                c.closed_above |= above;
+            }
+            if !found {
+                break;
+            }
+        }
+        self.drop_closed_columns();
+    }
+
+    /// Takes out the columns that cannot move any more, once they are many.
+    fn drop_closed_columns(&mut self) {
+        let width = self.columns.len();
+        let kept: Vec<usize> = (0..width).filter(|&c| self.quantities[self.columns[c]].is_open()).collect();
+        if 4 * kept.len() > 3 * width {
+            return;
+        }
+        let mut to = 0;
+        for row in 0..self.rows.len() {
+            for &column in &kept {
+                self.cells[to] = self.cells[row * width + column];
+                to += 1;
+            }
+        }
+        self.cells.truncate(to);
+        for &id in &self.columns {
+            self.quantities[id].at = FIXED;
+        }
+        self.columns = kept.iter().map(|&c| self.columns[c]).collect();
+        for (column, &id) in self.columns.iter().enumerate() {
+            self.quantities[id].at = column;
         }
     }
 
