@@ -52,8 +52,11 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         finding.message = match (finding.rules.as_slice(), finding.given.as_slice(), wider) {
             ([one], [], _) => format!("`{one}` contradicts itself by {alone}"),
             (rules, [], _) => format!("{} cannot all hold: they are {alone} apart", list(rules)),
+            (rules, [given], None) => {
+                format!("{} cannot hold: `{given}` would go {alone} below zero", list(rules))
+            }
             (rules, given, None) => {
-                format!("{} cannot hold: {} would go {alone} below zero", list(rules), list(given))
+                format!("{} cannot hold: {} would together go {alone} below zero", list(rules), list(given))
             }
             (rules, given, Some((others, _))) => format!(
                 "{} cannot all hold: with {} they are {total} apart, and without it {} would still go {alone} below zero",
@@ -133,13 +136,7 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
         .cloned()
         .collect();
     if !others.is_empty() {
-        let named = &others[..others.len().min(4)];
-        let more = if others.len() > named.len() {
-            format!(" and {} more", others.len() - named.len())
-        } else {
-            String::new()
-        };
-        finding.help += &format!("; that settles {}{more} too", list(named));
+        finding.help += &format!("; that settles {} too", list(&others));
     }
 }
 

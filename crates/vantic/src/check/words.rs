@@ -6,12 +6,18 @@ pub fn number(value: f64) -> String {
     format!("{}", if rounded == 0.0 { 0.0 } else { rounded })
 }
 
-/// `` `a`, `b` and `c` ``
+/// How many names a message lists one by one.
+const LISTED: usize = 5;
+
+/// `` `a`, `b` and `c` ``; of many, the first few and how many more there are.
 pub(super) fn list(names: &[String]) -> String {
     let quoted: Vec<String> = names.iter().map(|n| format!("`{n}`")).collect();
     match quoted.as_slice() {
         [] => String::new(),
         [one] => one.clone(),
+        many if many.len() > LISTED => {
+            format!("{} and {} more", many[..LISTED - 1].join(", "), many.len() - (LISTED - 1))
+        }
         [most @ .., last] => format!("{} and {last}", most.join(", ")),
     }
 }
