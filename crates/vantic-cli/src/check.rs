@@ -122,8 +122,9 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
     for &part in &finding.parts {
         let text = match part {
             RuleRef::Written { rule, relation } => {
-                let rule = screen.rule(rule);
-                screen.relation_text(&rule.relations()[relation], rule.owner())
+                let Some(rule) = screen.rule(rule) else { continue };
+                let Some(relation) = rule.relations().get(relation) else { continue };
+                screen.relation_text(relation, rule.owner())
             }
             RuleRef::Whole(_) => "not smaller than its words".to_owned(),
             RuleRef::Snug(_) => "not larger than its words".to_owned(),

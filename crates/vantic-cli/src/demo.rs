@@ -56,7 +56,8 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let report = check(&faulty.plan, &displays, &fonts)?;
     let one_display: Vec<Display> = displays.iter().filter(|d| d.name() == FAULTY_ON).cloned().collect();
     let there = check(&faulty.plan, &one_display, &fonts)?;
-    let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default());
+    let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())
+        .context("the demo's display is in the catalogue")?;
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
     out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n\n", shown(FAULTY));
     for finding in report.open().filter(|f| f.severity != Severity::Note) {

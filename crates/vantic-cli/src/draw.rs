@@ -16,13 +16,13 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let displays = displays(&args.displays)?;
     let report = check(&loaded.plan, &displays, &fonts)?;
     let screen = loaded.plan.screen();
-    let picture = if displays.len() == 1 {
-        draw_display(screen, &report, 0, &fonts, Options { rules: args.rules })
-    } else if args.rules {
+    if args.rules && displays.len() > 1 {
         bail!("--rules draws one display at a time: name it with --display");
-    } else {
-        draw_sheet(screen, &report, &fonts)
-    };
+    }
+    let alone = (displays.len() == 1).then_some(Options { rules: args.rules });
+    let picture = alone
+        .and_then(|options| draw_display(screen, &report, 0, &fonts, options))
+        .unwrap_or_else(|| draw_sheet(screen, &report, &fonts));
     save(&picture, kind, &args.out)?;
     print(&format!("wrote {}\n", args.out.display()))?;
     Ok(Verdict::Clean)

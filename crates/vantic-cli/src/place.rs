@@ -54,7 +54,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
         let mut row = vec![screen.path(view)];
         row.extend(placements.iter().map(|p| {
             let Some(at) = p.frame(view) else { return "hidden".to_owned() };
-            let unpainted = if p.painted[view.index()] { "" } else { " (not painted)" };
+            let unpainted = if p.is_painted(view) { "" } else { " (not painted)" };
             format!("{}{unpainted}", frame(&at))
         }));
         rows.add_row(row);

@@ -25,8 +25,8 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
     let mut all: Vec<Distance> = Vec::new();
     let words = drawing.line_areas();
     for &id in &drawing.placement.rules {
-        let rule = drawing.screen.rule(id);
-        let Some(owner) = rule.owner().filter(|o| drawing.placement.painted[o.index()]) else { continue };
+        let Some(rule) = drawing.screen.rule(id) else { continue };
+        let Some(owner) = rule.owner().filter(|o| drawing.placement.is_painted(*o)) else { continue };
         all.extend(rule.relations().iter().filter_map(|r| distance(drawing, r, owner)));
     }
     // Short distances have the least choice of place, so they go first.
@@ -85,7 +85,7 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     let display = &drawing.placement.display;
     let screen = drawing.placement.screen_frame();
     let siblings = || {
-        let parent = drawing.screen.view(owner).parent();
+        let parent = drawing.screen.view(owner).and_then(|v| v.parent());
         let all = drawing.screen.views().filter(move |(_, v)| v.parent() == parent).map(|(id, _)| id);
         all.filter(|&id| drawing.placement.frame(id).is_some()).collect::<Vec<_>>()
     };

@@ -5,7 +5,9 @@ use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
-use vantic::{Code, Direction, Finding, Frame, Insets, Placement, Report, Screen, Severity, ViewId, number};
+use vantic::{
+    Code, Direction, Finding, Frame, Insets, Placement, Report, Screen, Severity, Text, ViewId, number,
+};
 
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
 const AROUND: f64 = 26.0;
@@ -13,18 +15,15 @@ const AROUND: f64 = 26.0;
 /// The most findings that are spelled out under a display.
 const MAX_SPELLED: usize = 4;
 
-/// Draws the display that comes `index`-th in the report.
-///
-/// # Panics
-/// Where the report has no such display.
+/// Draws the display that comes `index`-th in the report, counted from 0; `None` where there is none.
 pub fn draw_display(
     screen: &Screen,
     report: &Report,
     index: usize,
     fonts: &FontText,
     options: Options,
-) -> Picture {
-    let placement = &report.placements[index];
+) -> Option<Picture> {
+    let placement = report.placements.get(index)?;
     let display = &placement.display;
     let findings = here(report, display.name());
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
@@ -90,7 +89,7 @@ pub fn draw_display(
     }
     let key = "solid line: a view · dotted: a text · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning";
     canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), Anchor::Start);
-    canvas.finish()
+    Some(canvas.finish())
 }
 
 /// A number of logical pixels with one decimal at most.
@@ -153,7 +152,11 @@ impl Drawing<'_> {
     /// The views that are painted, with their frames.
     pub(crate) fn painted(&self) -> impl Iterator<Item = (ViewId, Frame)> + '_ {
         let frames = self.screen.views().filter_map(|(id, _)| self.placement.frame(id).map(|f| (id, f)));
-        frames.filter(|(id, _)| self.placement.painted[id.index()])
+        frames.filter(|(id, _)| self.placement.is_painted(*id))
+    }
+
+    fn text(&self, view: ViewId) -> Option<&Text> {
+        self.screen.view(view).and_then(|v| v.text())
     }
 
     /// The worst finding about a view.
@@ -164,7 +167,8 @@ impl Drawing<'_> {
     }
 
     fn depth(&self, view: ViewId) -> usize {
-        std::iter::successors(self.screen.view(view).parent(), |&v| self.screen.view(v).parent()).count()
+        let parent = |v: ViewId| self.screen.view(v).and_then(|v| v.parent());
+        std::iter::successors(parent(view), |&v| parent(v)).count()
     }
 
     fn radius(&self) -> f64 {
@@ -242,9 +246,9 @@ impl Drawing<'_> {
     }
 
     fn boxed(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, large: bool) {
-        let is_text = self.screen.view(view).text().is_some();
+        let is_text = self.text(view).is_some();
         let thin = if large { 1.0 } else { 0.6 };
-        let holds_others = !self.screen.view(view).children().is_empty();
+        let holds_others = self.screen.view(view).is_some_and(|v| !v.children().is_empty());
         let tint = |tint| if holds_others { fill(self.depth(view)) } else { tint };
         let (stroke, inside) = match self.worst(view).map(|f| f.severity) {
             Some(Severity::Error) => (Stroke::solid(ERROR, 2.4 * thin), tint("#f6e3df")),
@@ -268,7 +272,7 @@ impl Drawing<'_> {
     }
 
     fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame) {
-        let Some(font) = self.placement.fonts[view.index()] else { return };
+        let Some(font) = self.placement.font(view) else { return };
         let rtl = self.placement.display.direction() == Direction::RightToLeft;
         let anchor = if rtl { Anchor::End } else { Anchor::Start };
         let area = self.area(frame);
@@ -281,11 +285,10 @@ impl Drawing<'_> {
 
     /// The lines of a text at the width it has.
     fn lines(&self, view: ViewId, frame: &Frame) -> Vec<TextLine> {
-        let (Some(text), Some(font)) = (self.screen.view(view).text(), self.placement.fonts[view.index()])
-        else {
+        let (Some(text), Some(font)) = (self.text(view), self.placement.font(view)) else {
             return Vec::new();
         };
-        let unwrapped = self.placement.texts[view.index()].is_none_or(|t| frame.width >= t.width - 0.01);
+        let unwrapped = self.placement.text_size(view).is_none_or(|t| frame.width >= t.width - 0.01);
         self.fonts.lines(&text.words, font, (!unwrapped).then_some(frame.width))
     }
 
@@ -293,7 +296,7 @@ impl Drawing<'_> {
     pub(crate) fn line_areas(&self) -> Vec<Area> {
         let mut areas = Vec::new();
         for (view, frame) in self.painted() {
-            let font = self.placement.fonts[view.index()].unwrap_or(0.0);
+            let font = self.placement.font(view).unwrap_or(0.0);
             for line in self.lines(view, &frame) {
                 let top = frame.top + line.baseline - font * 0.8;
                 areas.push(self.area(&Frame { left: frame.left, top, width: line.width, height: font }));
@@ -312,7 +315,7 @@ impl Drawing<'_> {
         let mut taken = self.line_areas();
         let views: Vec<(ViewId, Area)> = self.painted().map(|(v, f)| (v, self.area(&f))).collect();
         for &(view, area) in &views {
-            let about = self.screen.view(view);
+            let Some(about) = self.screen.view(view) else { continue };
             if about.text().is_some() {
                 continue;
             }
@@ -416,7 +419,7 @@ impl Drawing<'_> {
                         tenth(frame.height)
                     ),
                     state,
-                    is_text: self.screen.view(view).text().is_some(),
+                    is_text: self.text(view).is_some(),
                     area,
                 }
             })

@@ -12,7 +12,7 @@
 //! let plan = Plan::new(source.screen)?;
 //! let fonts = FontText::new();
 //! let report = check(&plan, &[Display::new(390.0, 844.0)?], &fonts)?;
-//! let picture = draw_display(plan.screen(), &report, 0, &fonts, Options::default());
+//! let picture = draw_display(plan.screen(), &report, 0, &fonts, Options::default()).unwrap();
 //! assert!(picture.svg().contains("Quay 4"));
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```

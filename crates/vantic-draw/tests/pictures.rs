@@ -61,7 +61,7 @@ fn no_two_labels_overlap_and_every_view_is_named() {
         for display in &displays {
             let report = check(&plan, std::slice::from_ref(display), &text).unwrap();
             for rules in [false, true] {
-                let picture = draw_display(screen, &report, 0, &text, Options { rules });
+                let picture = draw_display(screen, &report, 0, &text, Options { rules }).unwrap();
                 let all = words(picture.svg(), &options);
                 // What stands on the screen itself is the screen's business: labels are the rest.
                 let content: Vec<&str> =
@@ -109,7 +109,8 @@ fn states_are_told_in_words_as_well_as_colour() {
     let plan = Plan::new(read(FILES[3]).unwrap().screen).unwrap();
     let small = vantic::DisplayClass::find("handset-small").unwrap().upright();
     let report = check(&plan, &[small], &text).unwrap();
-    let all = words(draw_display(plan.screen(), &report, 0, &text, Options::default()).svg(), &fonts());
+    let all =
+        words(draw_display(plan.screen(), &report, 0, &text, Options::default()).unwrap().svg(), &fonts());
     for said in ["✕ 1 error", "▶ status is off the screen", "✕ outside"] {
         assert!(all.iter().any(|(w, _)| w.contains(said)), "`{said}` is not in the picture: {all:?}");
     }
@@ -121,7 +122,7 @@ fn hostile_words_stay_words_in_a_picture() {
     let source = r#"screen s { text a "</text><script>&\"'\u{1}" { font 20; left = 0; top = 0 } }"#;
     let plan = Plan::new(read(source).unwrap().screen).unwrap();
     let report = check(&plan, &[Display::new(400.0, 300.0).unwrap()], &text).unwrap();
-    let picture = draw_display(plan.screen(), &report, 0, &text, Options::default());
+    let picture = draw_display(plan.screen(), &report, 0, &text, Options::default()).unwrap();
     assert!(!picture.svg().contains("<script"));
     let all = words(picture.svg(), &fonts());
     assert!(all.iter().any(|(w, _)| w.contains("</text><script>&\"'")), "{all:?}");
@@ -164,7 +165,7 @@ proptest! {
         for screen in [screen, plain] {
             let plan = Plan::new(screen).unwrap();
             let report = check(&plan, std::slice::from_ref(&display), &text).unwrap();
-            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true });
+            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true }).unwrap();
             let all = words(picture.svg(), &options);
             let painted = plan.screen().views().filter(|(v, _)| report.placements[0].painted[v.index()]);
             for (view, _) in painted {

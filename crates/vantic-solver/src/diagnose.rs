@@ -96,7 +96,7 @@ fn fill_free(
     walk(own_best, outcome, free, FreeKind::Ambiguous)?;
     if free.iter().any(|f| f.kind == FreeKind::Tied) {
         for f in free.iter().filter(|f| f.kind == FreeKind::Ambiguous && f.follows.is_none()) {
-            best.fix(f.var, outcome.value(f.var));
+            best.fix(f.var, outcome.values[f.var.index()]);
         }
         walk(&mut best, outcome, free, FreeKind::Tied)?;
     }
@@ -119,7 +119,7 @@ fn walk(work: &mut Work, outcome: &Outcome, free: &mut [Free], kind: FreeKind) -
                 continue;
             }
             let root = free[i].var;
-            work.fix(root, outcome.value(root));
+            work.fix(root, outcome.values[root.index()]);
             for &j in &members[at + 1..] {
                 if free[j].follows.is_none() && work.open_range(free[j].var)?.is_none() {
                     free[j].follows = Some(root);

@@ -18,7 +18,7 @@
 //!
 //! let outcome = problem.solve(&[240.0], &mut Workspace::new())?;
 //! assert_eq!(outcome.status, Status::Solved);
-//! assert_eq!(outcome.value(width), 240.0);
+//! assert_eq!(outcome.values[width.index()], 240.0);
 //! assert_eq!(outcome.level_totals, [0.0, 60.0]);
 //! # Ok::<(), vantic_solver::ProblemError>(())
 //! ```
@@ -49,7 +49,8 @@ mod tolerance;
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind, Range};
 pub use problem::{
-    Affine, Level, Linear, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId, Settle, VarId,
+    Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
+    Settle, VarId,
 };
 pub use solve::{Outcome, Status, Workspace};
 pub use table::MAX_TABLE_CELLS;

@@ -141,6 +141,9 @@ impl Relation {
     }
 }
 
+/// The weakest level of preference that a problem may have.
+pub const MAX_LEVEL: u32 = 1000;
+
 /// How strongly a rule is meant. Smaller is stronger.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub struct Level(pub(crate) u32);
@@ -195,6 +198,8 @@ pub enum ProblemError {
     NotFinite,
     /// A weight is not within 0.001 to 1000.
     Weight,
+    /// A level beyond [`MAX_LEVEL`].
+    Level,
     /// An id belongs to another problem.
     UnknownId,
     /// The number of parameter values is not the number of parameters.
@@ -211,6 +216,7 @@ impl std::fmt::Display for ProblemError {
         match self {
             Self::NotFinite => write!(f, "a number is infinite or not a number"),
             Self::Weight => write!(f, "a weight has to be within 0.001 to 1000"),
+            Self::Level => write!(f, "a level has to be within 0 to {MAX_LEVEL}"),
             Self::UnknownId => write!(f, "an id belongs to another problem"),
             Self::ParameterCount { expected, found } => {
                 write!(f, "expected {expected} parameter values, found {found}")
@@ -254,7 +260,8 @@ impl ProblemBuilder {
     /// A new rule `expr relation 0`.
     ///
     /// # Errors
-    /// A number that is not finite, a weight outside 0.001 to 1000, an id of another problem.
+    /// A number that is not finite, a weight outside 0.001 to 1000, a level beyond [`MAX_LEVEL`],
+    /// an id of another problem.
     pub fn rule(
         &mut self,
         expr: Linear,
@@ -263,6 +270,9 @@ impl ProblemBuilder {
         weight: f64,
     ) -> Result<RuleId, ProblemError> {
         self.check(&expr)?;
+        if level.0 > MAX_LEVEL {
+            return Err(ProblemError::Level);
+        }
         if !(1e-3..=1e3).contains(&weight) {
             return Err(ProblemError::Weight);
         }

@@ -3,7 +3,7 @@
 use crate::blocks::{Group, Joined, block_of, groups};
 use crate::diagnose::Range;
 use crate::presolve::{Substitution, Sum};
-use crate::problem::{Level, Linear, Problem, ProblemError, Relation, RuleId, VarId};
+use crate::problem::{Level, Linear, Problem, ProblemError, Relation, VarId};
 use crate::table::{MAX_TABLE_CELLS, Search, Stopped, Table};
 use crate::tolerance::{LENGTH, scale};
 
@@ -29,24 +29,6 @@ pub struct Outcome {
     pub violations: Vec<f64>,
     /// The weighted sum of the violations on each level; musts first.
     pub level_totals: Vec<f64>,
-}
-
-impl Outcome {
-    /// The value of a variable.
-    ///
-    /// # Panics
-    /// Where the variable belongs to a larger problem.
-    pub fn value(&self, var: VarId) -> f64 {
-        self.values[var.index()]
-    }
-
-    /// The violation of a rule, without its weight.
-    ///
-    /// # Panics
-    /// Where the rule belongs to a larger problem.
-    pub fn violation(&self, rule: RuleId) -> f64 {
-        self.violations[rule.index()]
-    }
 }
 
 /// The memory that solving uses, kept between calls.

@@ -146,7 +146,7 @@ proptest! {
         let mut settled = best.clone();
         for (i, &var) in vars.iter().enumerate() {
             let value = settled.settle(i, &q(0.0));
-            prop_assert!(near(outcome.value(var), &value), "{}: {} but exactly {}", i, outcome.value(var), value);
+            prop_assert!(near(outcome.values[var.index()], &value), "{}: {} but exactly {}", i, outcome.values[var.index()], value);
         }
         let mut walked = best.clone();
         for f in diagnosis.free.iter().filter(|f| f.kind == FreeKind::Ambiguous) {

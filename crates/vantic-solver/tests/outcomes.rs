@@ -18,6 +18,8 @@ fn what_is_not_a_number_is_refused_at_the_door() {
     assert_eq!(rule(&mut b, Linear::of(x).plus(f64::NAN), 1.0), Err(ProblemError::NotFinite));
     assert_eq!(rule(&mut b, Linear::default().plus_var(x, f64::INFINITY), 1.0), Err(ProblemError::NotFinite));
     assert_eq!(rule(&mut b, Linear::of(x), 0.0), Err(ProblemError::Weight));
+    let weakest = b.rule(Linear::of(x), Relation::Equal, Level::preference(u32::MAX), 1.0);
+    assert_eq!(weakest, Err(ProblemError::Level));
     let mut other = ProblemBuilder::new();
     let foreign = (0..4).map(|_| other.variable()).last().unwrap();
     assert_eq!(rule(&mut b, Linear::of(foreign), 1.0), Err(ProblemError::UnknownId));
@@ -29,7 +31,7 @@ fn what_is_not_a_number_is_refused_at_the_door() {
     assert_eq!(problem.solve(&[], &mut workspace), Err(count));
     assert_eq!(problem.solve(&[f64::NAN], &mut workspace), Err(ProblemError::NotFinite));
     // The workspace is as good as new after a refusal.
-    assert_eq!(problem.solve(&[7.0], &mut workspace).unwrap().value(x), 7.0);
+    assert_eq!(problem.solve(&[7.0], &mut workspace).unwrap().values[x.index()], 7.0);
 }
 
 #[test]
@@ -43,7 +45,7 @@ fn empty_and_contradictory_problems_have_outcomes() {
     equal(&mut b, &[(x, 1.0)], 5.0, 0); // x = -5, against the given
     let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
     assert_eq!(outcome.status, Status::Broken);
-    assert_eq!(outcome.value(x), 0.0, "a given holds above every must");
+    assert_eq!(outcome.values[x.index()], 0.0, "a given holds above every must");
     assert_eq!(outcome.level_totals, [8.0]);
     let named: Vec<(usize, usize, f64)> =
         diagnosis.conflicts.iter().map(|c| (c.rules[0].index(), c.givens.len(), c.amount)).collect();
@@ -58,7 +60,7 @@ fn broken_musts_settle_on_the_one_written_first_and_are_not_called_free() {
     equal(&mut b, &[(x, 1.0)], -30.0, 0);
     b.watch(x).unwrap();
     let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
-    assert_eq!((outcome.value(x), outcome.status), (10.0, Status::Broken));
+    assert_eq!((outcome.values[x.index()], outcome.status), (10.0, Status::Broken));
     assert_eq!(diagnosis.free, []);
     assert_eq!(diagnosis.conflicts[0].amount, 20.0);
 }
@@ -73,7 +75,11 @@ fn a_tie_names_both_sides_and_its_interval() {
     b.watch(x).unwrap();
     b.watch(y).unwrap();
     let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
-    assert_eq!((outcome.value(x), outcome.value(y)), (80.0, 20.0), "written first goes first");
+    assert_eq!(
+        (outcome.values[x.index()], outcome.values[y.index()]),
+        (80.0, 20.0),
+        "written first goes first"
+    );
     let free = &diagnosis.free;
     assert_eq!((free[0].kind, free[0].range), (FreeKind::Tied, (Some(40.0), Some(80.0))));
     assert_eq!(free[0].rules.iter().map(|r| r.index()).collect::<Vec<_>>(), [1, 2]);
@@ -108,7 +114,7 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
     let outcome = b.build().solve(&[500_000.0], &mut Workspace::new()).unwrap();
     // 20,000 gaps of 8, and heights of 20, 21, 22 in turn; the last one is 21.
     let end = 20_000.0 * 8.0 + 6_666.0 * 63.0 + 20.0 + 21.0;
-    assert_eq!(outcome.value(tops[19_999].0), end - 21.0);
+    assert_eq!(outcome.values[tops[19_999].0.index()], end - 21.0);
     assert_eq!(outcome.level_totals.len(), 41);
     assert_eq!(outcome.level_totals[40], end - 500_000.0);
 }
@@ -190,7 +196,7 @@ fn weights_count_within_a_level_and_levels_before_weights() {
         for (target, level, weight) in [(10.0, heavy_level, weight), (20.0, 1, 1.0), (21.0, 1, 1.0)] {
             b.rule(Linear::of(x).plus(-target), Relation::Equal, Level::preference(level), weight).unwrap();
         }
-        b.build().solve(&[], &mut Workspace::new()).unwrap().value(x)
+        b.build().solve(&[], &mut Workspace::new()).unwrap().values[x.index()]
     };
     assert_eq!(solved(1, 1.0), 20.0, "two against one");
     assert_eq!(solved(1, 2.5), 10.0, "a weight of 2.5 against two");

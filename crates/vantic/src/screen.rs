@@ -48,6 +48,8 @@ pub const MAX_VIEWS: usize = 100_000;
 pub const MAX_NESTING: usize = 64;
 /// The largest number a rule may hold, either side of zero.
 pub const MAX_NUMBER: f64 = 1e7;
+/// The most levels a ladder may have.
+pub const MAX_LEVELS: usize = 256;
 /// The most bands a screen may have.
 pub const MAX_BANDS: usize = 64;
 
@@ -279,38 +281,39 @@ impl Screen {
         &self.acceptances
     }
 
-    /// A view.
-    ///
-    /// # Panics
-    /// Where the id belongs to a larger screen.
-    pub fn view(&self, view: ViewId) -> &View {
+    /// A view; `None` for an id of a larger screen.
+    pub fn view(&self, view: ViewId) -> Option<&View> {
+        self.views.get(view.index())
+    }
+
+    /// A rule; `None` for an id of a larger screen.
+    pub fn rule(&self, rule: RuleId) -> Option<&Rule> {
+        self.rules.get(rule.index())
+    }
+
+    /// A view of this screen.
+    pub(crate) fn at(&self, view: ViewId) -> &View {
         &self.views[view.index()]
     }
 
-    /// A rule.
-    ///
-    /// # Panics
-    /// Where the id belongs to a larger screen.
-    pub fn rule(&self, rule: RuleId) -> &Rule {
+    /// A rule of this screen.
+    pub(crate) fn rule_at(&self, rule: RuleId) -> &Rule {
         &self.rules[rule.index()]
     }
 
     /// The views beside a view, itself included, in declared order.
     pub(crate) fn siblings(&self, view: ViewId) -> &[ViewId] {
-        match self.view(view).parent {
-            Some(parent) => &self.view(parent).children,
+        match self.at(view).parent {
+            Some(parent) => &self.at(parent).children,
             None => &self.roots,
         }
     }
 
-    /// The names from the outermost view to this one, joined by dots.
+    /// The names from the outermost view to this one, joined by dots; empty for an id of a larger
+    /// screen.
     pub fn path(&self, view: ViewId) -> String {
-        let mut names = vec![self.view(view).name.as_str()];
-        let mut at = self.view(view).parent;
-        while let Some(parent) = at {
-            names.push(&self.view(parent).name);
-            at = self.view(parent).parent;
-        }
+        let around = std::iter::successors(self.view(view), |v| v.parent.map(|p| self.at(p)));
+        let mut names: Vec<&str> = around.map(|v| v.name.as_str()).collect();
         names.reverse();
         names.join(".")
     }
@@ -320,16 +323,17 @@ impl Screen {
         let mut among = &self.roots;
         let mut found = None;
         for name in path.split('.') {
-            let view = among.iter().copied().find(|&v| self.view(v).name == name)?;
-            among = &self.view(view).children;
+            let view = among.iter().copied().find(|&v| self.at(v).name == name)?;
+            among = &self.at(view).children;
             found = Some(view);
         }
         found
     }
 
-    /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`.
+    /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`; empty
+    /// for an id of a larger screen.
     pub fn rule_name(&self, rule: RuleId) -> String {
-        let r = self.rule(rule);
+        let Some(r) = self.rule(rule) else { return String::new() };
         let owner = r.owner.map_or_else(|| "screen".to_owned(), |v| self.path(v));
         match (&r.label, r.band) {
             (Some(label), _) => format!("{owner}.{label}"),
@@ -338,9 +342,9 @@ impl Screen {
         }
     }
 
-    /// The name of a level.
+    /// The name of a level; empty for an id of a larger screen.
     pub fn level_name(&self, level: LevelId) -> &str {
-        &self.levels[level.index()]
+        self.levels.get(level.index()).map_or("", String::as_str)
     }
 
     pub(crate) fn level(&self, name: &str) -> Option<LevelId> {

@@ -46,7 +46,9 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
         Coordinate::Start => mirror(if rtl { f.left + f.width } else { f.left }),
         Coordinate::End => mirror(if rtl { f.left } else { f.left + f.width }),
         Coordinate::Baseline => match place {
-            Place::View(v) if screen.view(v).text().is_some() => f.top + p.texts[v.index()].unwrap().ascent,
+            Place::View(v) if screen.view(v).unwrap().text().is_some() => {
+                f.top + p.texts[v.index()].unwrap().ascent
+            }
             _ => f.top + f.height,
         },
         Coordinate::ContentWidth | Coordinate::ContentHeight => unreachable!("not made by the generator"),
@@ -63,7 +65,7 @@ fn value(screen: &Screen, p: &Placement, expr: &Expr, along: bool) -> f64 {
 fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f64, f64)> {
     let mut all = Vec::new();
     for &rule in &p.rules {
-        let r = screen.rule(rule);
+        let r = screen.rule(rule).unwrap();
         let (level, weight) = match r.strength() {
             Strength::Must => (None, 1.0),
             Strength::Prefer { level, weight } => (Some(level.index()), weight),
@@ -160,7 +162,7 @@ proptest! {
         let views: Vec<ViewId> = screen.views().map(|(id, _)| id).collect();
         // A narrower text has other lines, which is another problem; its width stays.
         let view = views[which.index(views.len())];
-        let by = if screen.view(view).text().is_some() { [by[0], by[1], 0.0, by[3]] } else { by };
+        let by = if screen.view(view).unwrap().text().is_some() { [by[0], by[1], 0.0, by[3]] } else { by };
         if let Some(other) = nudged(&p, view, by) {
             for (level, (own, others)) in totals(screen, &p).iter().zip(totals(screen, &other)).enumerate() {
                 prop_assert!(*own <= others + NEAR, "level {} is {} and could be {}\n{}", level, own, others, screen);

@@ -4,7 +4,7 @@
 use proptest::prelude::*;
 use vantic::{
     BuildError, CATALOGUE, Code, Condition, Coordinate, Coordinates, Direction, Display, Insets, Order,
-    PlainText, Plan, Property, SCREEN, Screen, ScreenBuilder, Side, check, ratio, read,
+    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Side, ViewId, check, ratio, read,
 };
 
 fn screen(rules: &str) -> Screen {
@@ -345,7 +345,35 @@ fn what_a_builder_refuses_it_names() {
     let own = small.view("own");
     small.rule(own, own.left().equals(foreign.right()));
     small.view_in(foreign, "child");
-    assert!(small.finish().unwrap_err().0.iter().all(|e| matches!(e, BuildError::ForeignId { .. })));
+    let band = small.band("low", Condition::Portrait);
+    small.font_when(band, foreign, 20.0).hide_when(band, foreign, true).drop_when(band, foreign, "tall");
+    small.rule_when(band, own, own.top().equals(foreign.prev().bottom()));
+    assert!(small.finish().unwrap_err().0.iter().all(|e| matches!(
+        e,
+        BuildError::ForeignId { .. } | BuildError::NotText { .. } | BuildError::NothingToDrop { .. }
+    )));
+    // A finished screen has no answer for them, and says so.
+    let mut last = ScreenBuilder::new("last");
+    last.view("only");
+    let screen = last.finish().unwrap();
+    assert!(screen.view(foreign).is_none() && screen.path(foreign).is_empty());
+    assert!(screen.relation_text(&large_relation(foreign), Some(foreign)).contains("left"));
+    let placement = Plan::new(screen).unwrap().place(&Display::new(9.0, 9.0).unwrap(), &PlainText).unwrap();
+    assert!(
+        placement.frame(foreign).is_none()
+            && !placement.is_painted(foreign)
+            && placement.font(foreign).is_none()
+    );
+}
+
+/// A relation of a screen with many views, which speaks of one of them and its neighbour.
+fn large_relation(view: ViewId) -> Relation {
+    let mut large = ScreenBuilder::new("large");
+    (0..9).for_each(|i| {
+        large.view(&format!("v{i}"));
+    });
+    large.rule(view, view.left().equals(view.prev().right()));
+    large.finish().unwrap().rules().next().unwrap().1.relations()[0].clone()
 }
 
 proptest! {

@@ -67,7 +67,7 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
     let display = placement.screen_frame();
     for (id, frame) in seen(screen, placement) {
         let path = screen.path(id);
-        let parent = screen.view(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
+        let parent = screen.at(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
         let off_screen = beyond(&frame, &display);
         // What its parent does as well is told of the parent.
         let parents = parent.map_or([0.0; 4], |(_, p)| beyond(&p, &display));
@@ -119,7 +119,7 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
 pub(super) fn overlaps(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let mut families: Vec<Vec<(ViewId, Frame)>> = vec![Vec::new(); screen.views().count() + 1];
     for (id, frame) in seen(screen, placement) {
-        families[screen.view(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
+        families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
     }
     for (family, mut members) in families.into_iter().enumerate() {
         let parent = family.checked_sub(1).map_or(Some(placement.screen_frame()), |p| placement.frames[p]);

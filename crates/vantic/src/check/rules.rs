@@ -19,7 +19,7 @@ fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
 
 fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
     match rule {
-        RuleRef::Written { rule, relation } => screen.rule(rule).relations().get(relation),
+        RuleRef::Written { rule, relation } => screen.rule_at(rule).relations().get(relation),
         RuleRef::Whole(_) | RuleRef::Snug(_) => None,
     }
 }
@@ -219,7 +219,7 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
 pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, rule) in screen.rules() {
         let Some(owner) = rule.owner() else { continue };
-        if screen.view(owner).parent().is_none() {
+        if screen.at(owner).parent().is_none() {
             continue;
         }
         for (index, relation) in rule.relations().iter().enumerate() {
@@ -231,7 +231,7 @@ pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
             let spelled = term.coordinate.spelling();
             let value = number(relation.left.constant() + relation.right.constant());
             let sign = relation.comparison.spelling();
-            let parent = screen.view(owner).parent().map(|p| screen.path(p)).unwrap_or_default();
+            let parent = screen.at(owner).parent().map(|p| screen.path(p)).unwrap_or_default();
             let mut finding = Finding::new(Code::Bare, Severity::Note);
             let name = screen.rule_name(id);
             finding.message = format!(

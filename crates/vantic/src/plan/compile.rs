@@ -133,7 +133,7 @@ struct Compiler<'a> {
 impl Compiler<'_> {
     fn rules(&mut self) {
         for &id in &self.variant.rules {
-            let rule = self.screen.rule(id);
+            let rule = self.screen.rule_at(id);
             for (index, relation) in rule.relations.iter().enumerate() {
                 let along =
                     relation.terms().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
@@ -303,7 +303,7 @@ fn reading_order(screen: &Screen, variant: &Variant) -> Vec<ViewId> {
     let mut graph: DiGraph<(), ()> = DiGraph::with_capacity(screen.views.len(), variant.rules.len());
     let nodes: Vec<NodeIndex> = screen.views.iter().map(|_| graph.add_node(())).collect();
     for &id in &variant.rules {
-        let rule = screen.rule(id);
+        let rule = screen.rule_at(id);
         let Some(owner) = rule.owner else { continue };
         for term in rule.relations.iter().flat_map(Relation::terms) {
             if let Some(read) = variant.view_at(screen, term.place)

@@ -90,7 +90,7 @@ impl RuleRef {
     /// The view it belongs to, if any.
     pub fn owner(self, screen: &Screen) -> Option<ViewId> {
         match self {
-            RuleRef::Written { rule, .. } => screen.rule(rule).owner(),
+            RuleRef::Written { rule, .. } => screen.rule(rule).and_then(|r| r.owner()),
             RuleRef::Whole(view) | RuleRef::Snug(view) => Some(view),
         }
     }
@@ -98,7 +98,7 @@ impl RuleRef {
     /// The name of its level; `None` for a must.
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {
-            RuleRef::Written { rule, .. } => match screen.rule(rule).strength() {
+            RuleRef::Written { rule, .. } => match screen.rule(rule)?.strength() {
                 Strength::Must => None,
                 Strength::Prefer { level, .. } => Some(screen.level_name(level)),
             },
@@ -146,6 +146,21 @@ impl Placement {
     /// The frame of a view; `None` where a band removes it.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
         self.frames.get(view.index()).copied().flatten()
+    }
+
+    /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
+    pub fn is_painted(&self, view: ViewId) -> bool {
+        self.painted.get(view.index()).copied().unwrap_or(false)
+    }
+
+    /// What the words of a text measure at the width they got.
+    pub fn text_size(&self, view: ViewId) -> Option<TextSize> {
+        self.texts.get(view.index()).copied().flatten()
+    }
+
+    /// The font size of a text in logical pixels, the reader's text scale included.
+    pub fn font(&self, view: ViewId) -> Option<f64> {
+        self.fonts.get(view.index()).copied().flatten()
     }
 
     /// The frame of the whole display.
@@ -336,7 +351,7 @@ impl Settled {
         let mut params =
             vec![display.width(), display.height(), insets.left, insets.top, insets.right, insets.bottom];
         let size_at = |view: ViewId, width: Option<f64>| {
-            let Some(text) = screen.view(view).text() else { return Ok(TextSize::default()) };
+            let Some(text) = screen.at(view).text() else { return Ok(TextSize::default()) };
             let font = variant.font(view, text) * display.text_scale();
             let request = TextRequest { words: &text.words, font, width, direction: display.direction() };
             let size = measure.measure(&request);
@@ -365,7 +380,7 @@ impl Settled {
             let mut moved = Vec::new();
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.boxes[view.index()] else { continue };
-                let width = outcome.value(b.width);
+                let width = outcome.values[b.width.index()];
                 let fits = width >= unwrapped[i].width - NOTICEABLE;
                 let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
@@ -399,7 +414,7 @@ impl Settled {
         compiled: &Compiled,
         display: &Display,
     ) -> Placement {
-        let value = |v| self.outcome.value(v);
+        let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
         let frames: Vec<Option<Frame>> = compiled
             .boxes
             .iter()
@@ -416,7 +431,7 @@ impl Settled {
         let mut fonts = vec![None; frames.len()];
         for (&view, &size) in compiled.texts.iter().zip(&self.sizes) {
             texts[view.index()] = Some(size);
-            let text = screen.view(view).text();
+            let text = screen.at(view).text();
             fonts[view.index()] = text.map(|t| variant.font(view, t) * display.text_scale());
         }
         let (mut missed, mut broken) = (Vec::new(), Vec::new());

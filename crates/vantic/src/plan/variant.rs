@@ -47,7 +47,7 @@ impl Variant {
         let visible = &variant.visible;
         variant
             .rules
-            .retain(|&r| screen.rule(r).owner.is_none_or(|o| visible[o.index()] != Visibility::Gone));
+            .retain(|&r| screen.rule_at(r).owner.is_none_or(|o| visible[o.index()] != Visibility::Gone));
         variant.check(screen, bands)?;
         Ok(variant)
     }
@@ -55,9 +55,9 @@ impl Variant {
     fn apply(&mut self, screen: &Screen, change: &Change) {
         match *change {
             Change::Add(rule) => {
-                let new = screen.rule(rule);
+                let new = screen.rule_at(rule);
                 let replaced = self.rules.iter().position(|&r| {
-                    let old = screen.rule(r);
+                    let old = screen.rule_at(r);
                     old.owner == new.owner && old.label.is_some() && old.label == new.label
                 });
                 match replaced {
@@ -66,10 +66,10 @@ impl Variant {
                 }
             }
             Change::Drop(rule) => {
-                let dropped = screen.rule(rule);
+                let dropped = screen.rule_at(rule);
                 self.rules.retain(|&r| {
-                    let same_label = dropped.label.is_some() && screen.rule(r).label == dropped.label;
-                    r != rule && !(same_label && screen.rule(r).owner == dropped.owner)
+                    let same_label = dropped.label.is_some() && screen.rule_at(r).label == dropped.label;
+                    r != rule && !(same_label && screen.rule_at(r).owner == dropped.owner)
                 });
             }
             Change::Hide { view, keep_space } => {
@@ -90,7 +90,7 @@ impl Variant {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         let around = |v: ViewId| {
             let siblings = screen.siblings(v);
-            let at = screen.view(v).place;
+            let at = screen.at(v).place;
             (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
         };
         match place {
@@ -103,7 +103,7 @@ impl Variant {
 
     fn check(&self, screen: &Screen, bands: &[bool]) -> Result<(), PlanError> {
         for &id in &self.rules {
-            for term in screen.rule(id).relations.iter().flat_map(Relation::terms) {
+            for term in screen.rule_at(id).relations.iter().flat_map(Relation::terms) {
                 let lost = match (term.place, self.view_at(screen, term.place)) {
                     (Place::Screen | Place::Safe, _) => continue,
                     (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,

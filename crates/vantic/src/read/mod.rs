@@ -402,7 +402,7 @@ impl Reader {
                 let message = format!("`{what}` stands directly in the screen, not in a view");
                 Err(self.error_with_help(node_span(node), message, "move it to the screen's own block"))
             }
-            Kind::Font if owner.is_none_or(|o| self.builder.screen().view(o).text().is_none()) => {
+            Kind::Font if owner.is_none_or(|o| self.builder.screen().at(o).text().is_none()) => {
                 let message = "a font size belongs in the block of a text";
                 Err(self.error_with_help(
                     node_span(node),

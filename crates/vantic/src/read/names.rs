@@ -159,7 +159,7 @@ impl Reader {
     fn try_place(&self, words: &[String], owner: Option<ViewId>) -> Option<Place> {
         let (first, rest) = words.split_first()?;
         let screen = self.builder.screen();
-        let parent = |v: ViewId| screen.view(v).parent().map_or(Place::Screen, Place::View);
+        let parent = |v: ViewId| screen.at(v).parent().map_or(Place::Screen, Place::View);
         let mut place = match (first.as_str(), owner) {
             ("screen", _) => Place::Screen,
             ("safe", _) => Place::Safe,
@@ -188,7 +188,7 @@ impl Reader {
             if let Some(found) = self.builder.child(scope, name) {
                 return Some(found);
             }
-            scope = self.builder.screen().view(scope?).parent();
+            scope = self.builder.screen().at(scope?).parent();
         }
     }
 
@@ -198,9 +198,9 @@ impl Reader {
         let mut scope = owner;
         loop {
             let children = scope.map_or(&screen.roots, |v| &screen.views[v.index()].children);
-            names.extend(children.iter().take(1000).map(|&c| screen.view(c).name().to_owned()));
+            names.extend(children.iter().take(1000).map(|&c| screen.at(c).name().to_owned()));
             match scope {
-                Some(view) => scope = screen.view(view).parent(),
+                Some(view) => scope = screen.at(view).parent(),
                 None => return names,
             }
         }
@@ -208,8 +208,8 @@ impl Reader {
 
     fn children_of(&self, name: &str, owner: Option<ViewId>) -> Vec<String> {
         let screen = self.builder.screen();
-        let children = self.in_reach(owner, name).map(|v| screen.view(v).children()).unwrap_or_default();
-        children.iter().take(1000).map(|&c| screen.view(c).name().to_owned()).collect()
+        let children = self.in_reach(owner, name).map(|v| screen.at(v).children()).unwrap_or_default();
+        children.iter().take(1000).map(|&c| screen.at(c).name().to_owned()).collect()
     }
 
     /// The view that a path names.

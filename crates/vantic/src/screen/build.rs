@@ -1,8 +1,8 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
 use super::{
-    Acceptance, Band, BandId, Change, Condition, Draft, LevelId, MAX_BANDS, MAX_NESTING, MAX_NUMBER,
-    MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
+    Acceptance, Band, BandId, Change, Condition, Draft, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
+    MAX_NUMBER, MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
 };
 use crate::coordinate::{Coordinate, Place, Relation};
 use crate::finding::Code;
@@ -293,6 +293,9 @@ impl ScreenBuilder {
     }
 
     pub(crate) fn set_ladder(&mut self, names: Vec<String>) -> Result<(), BuildError> {
+        if names.len() > MAX_LEVELS {
+            return Err(BuildError::Limit { what: "too many levels", limit: MAX_LEVELS });
+        }
         for (i, name) in names.iter().enumerate() {
             if name != WHOLE && name != SNUG {
                 check_name(name)?;
@@ -339,7 +342,7 @@ impl ScreenBuilder {
             check_font(name, text.font)?;
         }
         let view = ViewId(self.screen.views.len() as u32);
-        let place = parent.map_or(&self.screen.roots, |p| &self.screen.view(p).children).len();
+        let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
         self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), place, text });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
@@ -351,7 +354,7 @@ impl ScreenBuilder {
         let mut depth = 0;
         while let Some(view) = at {
             depth += 1;
-            at = self.screen.view(view).parent;
+            at = self.screen.at(view).parent;
         }
         depth
     }
@@ -373,7 +376,7 @@ impl ScreenBuilder {
     ) -> Result<(), BuildError> {
         let path = self.screen.path(view);
         check_font(&path, font)?;
-        let Some(text) = &mut self.screen.views[view.index()].text else {
+        let Some(text) = self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) else {
             return Err(BuildError::NotText { view: path });
         };
         match band {
@@ -420,7 +423,7 @@ impl ScreenBuilder {
     }
 
     fn check_rule(&self, id: RuleId, weight: f64) -> Result<(), BuildError> {
-        let rule = self.screen.rule(id);
+        let rule = self.screen.rule_at(id);
         let name = || self.screen.rule_name(id);
         if let Some(label) = &rule.label {
             check_name(label)?;
@@ -478,9 +481,7 @@ impl ScreenBuilder {
             Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
                 Err(BuildError::ForeignId { rule: name() })
             }
-            Place::View(v) if content && self.screen.view(v).text.is_none() => {
-                no_content(self.screen.path(v))
-            }
+            Place::View(v) if content && self.screen.at(v).text.is_none() => no_content(self.screen.path(v)),
             Place::Screen if content => no_content("screen".into()),
             Place::Safe if content => no_content("safe".into()),
             Place::Prev(v) | Place::Next(v) if content => {

@@ -1,6 +1,6 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
-use super::{Change, Condition, LevelId, Order, Property, RuleId, Screen, Strength, ViewId};
+use super::{Change, Condition, Order, Property, RuleId, Screen, Strength, ViewId};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
 use std::fmt::{self, Display, Formatter, Write as _};
 
@@ -31,7 +31,7 @@ impl Display for Screen {
 
 impl Screen {
     fn print_view(&self, f: &mut Formatter<'_>, id: ViewId, depth: usize) -> fmt::Result {
-        let (view, pad) = (self.view(id), "    ".repeat(depth));
+        let (view, pad) = (self.at(id), "    ".repeat(depth));
         match &view.text {
             Some(text) => {
                 writeln!(f, "{pad}text {} {} {{", view.name, quoted(&text.words))?;
@@ -58,10 +58,10 @@ impl Screen {
             None => what,
         };
         match change {
-            Change::Add(rule) => inside(self.rule(*rule).owner, self.rule_text(*rule)),
+            Change::Add(rule) => inside(self.rule_at(*rule).owner, self.rule_text(*rule)),
             Change::Drop(rule) => {
-                let label = self.rule(*rule).label.as_deref().unwrap_or_default();
-                inside(self.rule(*rule).owner, format!("drop {label}"))
+                let label = self.rule_at(*rule).label.as_deref().unwrap_or_default();
+                inside(self.rule_at(*rule).owner, format!("drop {label}"))
             }
             Change::Hide { view, keep_space } => {
                 format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
@@ -72,7 +72,7 @@ impl Screen {
 
     /// The rule as a line of a screen file, names written for the block it stands in.
     pub fn rule_text(&self, rule: RuleId) -> String {
-        let r = self.rule(rule);
+        let Some(r) = self.rule(rule) else { return String::new() };
         let mut line = r.label.as_ref().map_or_else(String::new, |label| format!("{label}: "));
         match r.relations.as_slice() {
             [one] => self.write_relation(&mut line, one, r.owner),
@@ -160,7 +160,9 @@ impl Screen {
             Place::Next(v) if owner == Some(v) => "next".to_owned(),
             Place::Prev(v) => format!("{}.prev", self.path(v)),
             Place::Next(v) => format!("{}.next", self.path(v)),
-            Place::View(v) if owner.is_some_and(|o| self.view(o).parent == Some(v)) => "parent".to_owned(),
+            Place::View(v) if owner.and_then(|o| self.view(o)).is_some_and(|o| o.parent == Some(v)) => {
+                "parent".to_owned()
+            }
             Place::View(v) => self.path_from(owner, v),
         };
         format!("{place}.{spelling}")
@@ -182,17 +184,12 @@ impl Screen {
         let (first, rest) = path.split_once('.').map_or((path, None), |(f, r)| (f, Some(r)));
         let mut scope = from;
         loop {
-            let children = scope.map_or(&self.roots, |v| &self.view(v).children);
-            if let Some(&found) = children.iter().find(|&&c| self.view(c).name == first) {
+            let children = scope.and_then(|v| self.view(v)).map_or(&self.roots, |v| &v.children);
+            if let Some(&found) = children.iter().find(|&&c| self.at(c).name == first) {
                 return rest.map_or(Some(found), |rest| self.find(&format!("{}.{rest}", self.path(found))));
             }
-            scope = self.view(scope?).parent;
+            scope = self.view(scope?)?.parent;
         }
-    }
-
-    /// The name of a level for people: `must` or its name.
-    pub fn strength_name(&self, level: Option<LevelId>) -> &str {
-        level.map_or("must", |l| self.level_name(l))
     }
 }
 
