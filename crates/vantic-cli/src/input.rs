@@ -5,8 +5,8 @@ use crate::wrong::show;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, Insets, MAX_FILE_BYTES, Plan, RuleRef, SourceMap, TURNED,
-    line_and_column, read_bytes,
+    CATALOGUE, Direction, Display, DisplayClass, Insets, MAX_FILE_BYTES, Plan, RuleRef, SourceError,
+    SourceErrors, SourceMap, TURNED, line_and_column, read_bytes,
 };
 
 /// A screen file that has been read and compiled.
@@ -48,7 +48,15 @@ pub(crate) fn load(path: &Path) -> Result<Loaded> {
 pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
     let text = String::from_utf8_lossy(bytes).into_owned();
     let source = read_bytes(bytes).map_err(|errors| show(name, &text, &errors))?;
-    let plan = Plan::new(source.screen).with_context(|| name.to_owned())?;
+    let plan = match Plan::new(source.screen) {
+        Ok(plan) => plan,
+        Err(error) => {
+            // Shown at the rule that it is about, like any mistake in the file.
+            let span = error.rule().and_then(|r| source.map.rule(r)).unwrap_or(0..0);
+            let error = SourceError { span, message: error.to_string(), help: None, related: None };
+            return Err(show(name, &text, &SourceErrors { errors: vec![error], total: 1 }).into());
+        }
+    };
     Ok(Loaded { plan, map: source.map, text })
 }
 

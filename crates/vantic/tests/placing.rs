@@ -114,8 +114,10 @@ fn a_broken_text_engine_is_an_error_that_names_the_text() {
 fn a_rule_that_reads_what_a_band_hides_is_refused_when_the_plan_is_made() {
     let refused = |text: &str| Plan::new(read(text).unwrap().screen).unwrap_err();
     let reads = "screen s { band low: screen.height < 300; view a {}; view b { left = a.right }; when low { hide a } }";
-    let expected = PlanError::ReadsHidden { rule: "b#1".into(), view: "a".into(), bands: "in `low`".into() };
-    assert_eq!(refused(reads), expected);
+    let error = refused(reads);
+    let PlanError::ReadsHidden { rule, view, bands, .. } = &error else { panic!("{error}") };
+    assert_eq!([rule.as_str(), view, bands], ["b#1", "a", "in `low`"]);
+    assert_eq!(error.rule().map(|r| r.index()), Some(0));
     let prev =
         "screen s { band low: portrait; view a {}; view b { left = prev.right }; when low { hide a } }";
     assert!(matches!(refused(prev), PlanError::NoSibling { side: "before", .. }));

@@ -15,7 +15,7 @@ pub use place::{
 
 use crate::display::{Direction, Display};
 use crate::measure::Measure;
-use crate::screen::{Screen, combinations};
+use crate::screen::{RuleId, Screen, combinations};
 use compile::Compiled;
 use std::collections::BTreeMap;
 use std::sync::OnceLock;
@@ -28,6 +28,8 @@ pub enum PlanError {
     #[error("`{rule}` reads `{view}`, which is hidden {bands}; replace or drop the rule there")]
     ReadsHidden {
         /// The rule.
+        id: RuleId,
+        /// The rule's name.
         rule: String,
         /// The hidden view.
         view: String,
@@ -38,6 +40,8 @@ pub enum PlanError {
     #[error("`{rule}`: no sibling {side} `{view}` is left {bands}; replace or drop the rule there")]
     NoSibling {
         /// The rule.
+        id: RuleId,
+        /// The rule's name.
         rule: String,
         /// The view whose sibling is missing.
         view: String,
@@ -51,6 +55,16 @@ pub enum PlanError {
         "the bands tell too many kinds of display apart: use fewer bands, or fewer different numbers in them"
     )]
     TooManyBands,
+}
+
+impl PlanError {
+    /// The rule that it is about, if it is about one.
+    pub fn rule(&self) -> Option<RuleId> {
+        match self {
+            PlanError::ReadsHidden { id, .. } | PlanError::NoSibling { id, .. } => Some(*id),
+            PlanError::TooManyBands => None,
+        }
+    }
 }
 
 /// A compiled screen, ready to be placed on any display, again and again.

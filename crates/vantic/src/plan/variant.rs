@@ -122,8 +122,8 @@ impl Variant {
                 let bands =
                     if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) };
                 return Err(match lost.1 {
-                    Some(side) => PlanError::NoSibling { rule, view, side, bands },
-                    None => PlanError::ReadsHidden { rule, view, bands },
+                    Some(side) => PlanError::NoSibling { id, rule, view, side, bands },
+                    None => PlanError::ReadsHidden { id, rule, view, bands },
                 });
             }
         }
