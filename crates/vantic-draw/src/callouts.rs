@@ -19,6 +19,8 @@ pub(crate) struct Callout {
 
 const NAME: f64 = 11.0;
 const FRAME: f64 = 9.5;
+/// The least room in which anything is said beside a name.
+const LEAST_BESIDE: f64 = 70.0;
 /// A callout on two lines, and on one where there are many.
 const TALL: f64 = 29.0;
 const SHORT: f64 = 15.5;
@@ -93,20 +95,25 @@ fn one(
     let colour = c.state.as_ref().map_or(INK, |s| s.1);
     let frame_ink = Ink::new(FRAME, c.state.as_ref().map_or(SOFT_INK, |s| s.1));
     let under = c.state.as_ref().map_or(c.frame.clone(), |(state, _)| format!("{state} · {}", c.frame));
-    let under = shortened(fonts, &under, FRAME, room);
-    let beside = if tall || column.width < ONE_LINE { 0.0 } else { fonts.width(&under, FRAME) + 8.0 };
-    // Where there is no room for the frame, what is wrong is still said in words.
-    let name = match &c.state {
-        Some((state, _)) if !tall && beside == 0.0 => format!("{state} · {}", c.name),
-        _ => c.name.clone(),
-    };
-    let name = shortened(fonts, &name, NAME, room - beside);
+    let mut name = shortened(fonts, &c.name, NAME, room);
+    // The name comes first; what is wrong and the frame take the room that it leaves.
+    let left = if column.width < ONE_LINE { 0.0 } else { room - fonts.width(&name, NAME) - 8.0 };
+    let beside = if left < LEAST_BESIDE { None } else { Some(shortened(fonts, &under, FRAME, left)) };
+    if let (Some((state, _)), None, false) = (&c.state, &beside, tall) {
+        // Where there is no room beside it, what is wrong is still said in words.
+        name = shortened(fonts, &format!("{state} · {}", c.name), NAME, room);
+    }
     canvas.words(x - into * 8.0, baseline, &name, Ink::new(NAME, colour), anchor);
-    if tall {
-        canvas.words(x - into * 8.0, baseline + 12.0, &under, frame_ink, anchor);
-    } else if beside > 0.0 {
-        let after = fonts.width(&name, NAME) + 16.0;
-        canvas.words(x - into * after, baseline, &under, frame_ink, anchor);
+    match beside {
+        _ if tall => {
+            let under = shortened(fonts, &under, FRAME, room);
+            canvas.words(x - into * 8.0, baseline + 12.0, &under, frame_ink, anchor);
+        }
+        Some(beside) => {
+            let after = fonts.width(&name, NAME) + 16.0;
+            canvas.words(x - into * after, baseline, &beside, frame_ink, anchor);
+        }
+        None => {}
     }
     // From the words, level to the column's edge, then to the nearest side of the view.
     let edge = if is_left { c.area.x } else { c.area.right() };

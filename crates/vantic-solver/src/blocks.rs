@@ -51,6 +51,10 @@ pub(crate) fn groups(problem: &Problem) -> Vec<Group> {
     for rule in &problem.rules {
         joined.join(&rule.expr.terms);
     }
+    // What one settling step brings near to something is searched together.
+    for step in &problem.settle {
+        joined.join(&step.own.terms);
+    }
     let mut number = vec![usize::MAX; problem.given.len()];
     let mut groups: Vec<Group> = Vec::new();
     for v in 0..problem.given.len() as u32 {

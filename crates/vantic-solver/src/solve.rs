@@ -109,7 +109,7 @@ impl Work {
         // A group whose inequalities turn out to contradict its equalities starts again with
         // every must open to violation.
         loop {
-            self.make_blocks(problem, &groups, &elastic);
+            self.make_blocks(problem, &groups);
             let again = self.run_musts(problem, &groups, &mut elastic);
             if !again {
                 break;
@@ -123,7 +123,7 @@ impl Work {
         }
     }
 
-    fn make_blocks(&mut self, problem: &Problem, groups: &[Group], elastic: &[bool]) {
+    fn make_blocks(&mut self, problem: &Problem, groups: &[Group]) {
         let count = problem.given.len();
         let mut joined = Joined::new(count);
         let reduced: Vec<Sum> = problem
@@ -196,7 +196,6 @@ impl Work {
                 self.blocks[block].givens.push(row);
             }
         }
-        debug_assert_eq!(groups.len(), elastic.len());
     }
 
     /// A new row of a block, for a sum over variables of that block.

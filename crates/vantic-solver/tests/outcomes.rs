@@ -202,3 +202,18 @@ fn weights_count_within_a_level_and_levels_before_weights() {
     assert_eq!(solved(1, 2.5), 10.0, "a weight of 2.5 against two");
     assert_eq!(solved(2, 1000.0), 20.0, "no weight makes up for a level");
 }
+
+#[test]
+fn a_conflict_is_found_whatever_is_settled_together() {
+    // The size is in a conflict, the edge is not; a settling step speaks of both.
+    let mut b = ProblemBuilder::new();
+    let (edge, size, other) = (b.variable(), b.given_variable(), b.given_variable());
+    b.rule(Linear::of(edge), Relation::AtLeast, Level::MUST, 1.0).unwrap();
+    b.rule(Linear::of(other).plus(-65.0), Relation::AtLeast, Level::MUST, 1.0).unwrap();
+    equal(&mut b, &[(size, 1.0), (other, 1.0)], -60.0, 0);
+    b.settle(Settle::near(Linear::of(edge).plus_var(size, 1.0), Linear::default())).unwrap();
+    let (outcome, diagnosis) = b.build().diagnose(&[], &mut Workspace::new()).unwrap();
+    assert_eq!((outcome.status, outcome.level_totals[0]), (Status::Broken, 5.0));
+    assert_eq!(diagnosis.conflicts.len(), 1);
+    assert_eq!(diagnosis.conflicts[0].givens, [size]);
+}

@@ -219,9 +219,8 @@ proptest! {
         };
         let mut expected = BTreeSet::new();
         for (a, about) in screen.views() {
-            for (b, other) in screen.views().filter(|(b, o)| *b > a && o.parent() == about.parent()) {
+            for (b, _) in screen.views().filter(|(b, o)| *b > a && o.parent() == about.parent()) {
                 let (Some(fa), Some(fb)) = (seen(a), seen(b)) else { continue };
-                let _ = other;
                 let wide = fa.right().min(fb.right()) - fa.left.max(fb.left);
                 let high = fa.bottom().min(fb.bottom()) - fa.top.max(fb.top);
                 let parent = about.parent().map_or(Some(whole), |v| p.frame(v)).unwrap();
