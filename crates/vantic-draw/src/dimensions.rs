@@ -91,11 +91,7 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     };
     let frame = match place {
         Place::Screen => screen,
-        Place::Safe => {
-            let i = display.insets();
-            let (width, height) = (screen.width - i.left - i.right, screen.height - i.top - i.bottom);
-            Frame { left: i.left, top: i.top, width, height }
-        }
+        Place::Safe => drawing.placement.safe_frame(),
         Place::View(v) => drawing.placement.frame(v)?,
         Place::Prev(_) => {
             let all = siblings();

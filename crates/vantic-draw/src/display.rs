@@ -222,12 +222,7 @@ impl Drawing<'_> {
         let display = &self.placement.display;
         let insets = display.insets();
         if insets != Insets::default() {
-            let safe = Frame {
-                left: insets.left,
-                top: insets.top,
-                width: display.width() - insets.left - insets.right,
-                height: display.height() - insets.top - insets.bottom,
-            };
+            let safe = self.placement.safe_frame();
             let strip = |left, top, width, height| self.area(&Frame { left, top, width, height });
             canvas.clip(6 * id + 4, self.glass, self.radius());
             for strip in [

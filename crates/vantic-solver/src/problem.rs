@@ -1,5 +1,6 @@
 //! The problem: variables, parameters, rules and settling steps; checked here and nowhere else.
 
+use crate::blocks::{Group, groups};
 use crate::tolerance::ENTRY;
 use std::collections::BTreeMap;
 use std::ops::Sub;
@@ -308,7 +309,8 @@ impl ProblemBuilder {
     }
 
     /// The finished problem.
-    pub fn build(self) -> Problem {
+    pub fn build(mut self) -> Problem {
+        self.problem.groups = groups(&self.problem);
         self.problem
     }
 
@@ -331,6 +333,8 @@ pub struct Problem {
     pub(crate) rules: Vec<Rule>,
     pub(crate) settle: Vec<Settle>,
     pub(crate) watched: Vec<VarId>,
+    /// What hangs together, found once.
+    pub(crate) groups: Vec<Group>,
 }
 
 impl Problem {

@@ -1,6 +1,6 @@
 //! Solving: substitution, then level by level in each block, then the settling steps.
 
-use crate::blocks::{Group, Joined, block_of, groups};
+use crate::blocks::{Group, Joined, block_of};
 use crate::diagnose::Range;
 use crate::presolve::{Substitution, Sum};
 use crate::problem::{Level, Linear, Problem, ProblemError, Relation, VarId};
@@ -98,7 +98,7 @@ impl Work {
         self.stopped = false;
         self.broken.clear();
         self.holding.clear();
-        let groups = groups(problem);
+        let groups = &problem.groups;
         let mut elastic = vec![false; groups.len()];
         for (group, elastic) in groups.iter().zip(&mut elastic) {
             *elastic = !self.substitution.take_out(problem, &self.constants, &group.rules, self.scale);
@@ -109,8 +109,8 @@ impl Work {
         // A group whose inequalities turn out to contradict its equalities starts again with
         // every must open to violation.
         loop {
-            self.make_blocks(problem, &groups);
-            let again = self.run_musts(problem, &groups, &mut elastic);
+            let reduced = self.make_blocks(problem);
+            let again = self.run_musts(problem, &reduced, &mut elastic);
             if !again {
                 break;
             }
@@ -123,7 +123,8 @@ impl Work {
         }
     }
 
-    fn make_blocks(&mut self, problem: &Problem, groups: &[Group]) {
+    /// Makes the blocks; the rules in terms of the variables that are left.
+    fn make_blocks(&mut self, problem: &Problem) -> Vec<Sum> {
         let count = problem.given.len();
         let mut joined = Joined::new(count);
         let reduced: Vec<Sum> = problem
@@ -143,7 +144,7 @@ impl Work {
             joined.join(&self.substitution.reduce(&step.own.terms, 0.0).terms);
         }
         let mut group_of = vec![0; count];
-        for (index, group) in groups.iter().enumerate() {
+        for (index, group) in problem.groups.iter().enumerate() {
             for var in &group.vars {
                 group_of[var.index()] = index;
             }
@@ -196,6 +197,7 @@ impl Work {
                 self.blocks[block].givens.push(row);
             }
         }
+        reduced
     }
 
     /// A new row of a block, for a sum over variables of that block.
@@ -225,7 +227,8 @@ impl Work {
     }
 
     /// True where a group has to start again without substitution.
-    fn run_musts(&mut self, problem: &Problem, groups: &[Group], elastic: &mut [bool]) -> bool {
+    fn run_musts(&mut self, problem: &Problem, reduced: &[Sum], elastic: &mut [bool]) -> bool {
+        let groups = &problem.groups;
         let least = LENGTH * self.scale;
         let mut infeasible = vec![false; groups.len()];
         // A size or a must that came out constant.
@@ -236,7 +239,7 @@ impl Work {
             };
             let broken = |&index: &usize| {
                 let rule = &problem.rules[index];
-                let sum = self.substitution.reduce(&rule.expr.terms, self.constants[index]);
+                let sum = &reduced[index];
                 rule.level == Level::MUST
                     && sum.terms.is_empty()
                     && rule.relation.violation(sum.constant) > least

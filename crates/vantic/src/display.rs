@@ -164,6 +164,16 @@ impl Display {
         self.insets
     }
 
+    /// The width less the insets, in logical pixels.
+    pub fn safe_width(&self) -> f64 {
+        self.width - self.insets.left - self.insets.right
+    }
+
+    /// The height less the insets, in logical pixels.
+    pub fn safe_height(&self) -> f64 {
+        self.height - self.insets.top - self.insets.bottom
+    }
+
     /// Device pixels to a logical pixel.
     pub fn density(&self) -> f64 {
         self.density

@@ -168,6 +168,12 @@ impl Placement {
         Frame { left: 0.0, top: 0.0, width: self.display.width(), height: self.display.height() }
     }
 
+    /// The frame of the display less its insets.
+    pub fn safe_frame(&self) -> Frame {
+        let d = &self.display;
+        Frame { left: d.insets().left, top: d.insets().top, width: d.safe_width(), height: d.safe_height() }
+    }
+
     /// The placement in the form that scripts rely on, with the screen's names.
     pub fn named<'a>(&'a self, screen: &'a Screen) -> NamedPlacement<'a> {
         let named = |all: &[Missed]| {

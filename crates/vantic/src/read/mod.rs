@@ -58,11 +58,9 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
     let Some((item, name)) = item.and_then(|i| first_word(&i, 1).map(|w| (i, w))) else {
         return Err(SourceErrors::new(errors));
     };
-    let mut builder = ScreenBuilder::new(name.text());
-    if let Err(error) = std::mem::replace(&mut builder, ScreenBuilder::new("unnamed")).finish() {
+    let builder = ScreenBuilder::new(name.text());
+    if let Err(error) = builder.clone().finish() {
         errors.extend(error.0.iter().map(|e| SourceError::new(span(name.text_range()), e.to_string())));
-    } else {
-        builder = ScreenBuilder::new(name.text());
     }
     let mut reader = Reader {
         builder,
@@ -275,8 +273,8 @@ impl Reader {
         let Some(word) = first_word(node, 1) else { return };
         let name = word.text().to_owned();
         if crate::screen::reserved_words().any(|w| w == name) {
-            let message = format!("`{name}` is a word of the language; try `the_{name}`");
-            self.error(span(word.text_range()), message);
+            let error = BuildError::reserved(&name);
+            self.error(span(word.text_range()), error.to_string());
         } else if let Some(first) = self.lets.get(&name) {
             let first = node_span(&first.node);
             let error =

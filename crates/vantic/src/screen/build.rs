@@ -128,6 +128,12 @@ pub enum BuildError {
     },
 }
 
+impl BuildError {
+    pub(crate) fn reserved(name: &str) -> Self {
+        BuildError::Reserved { name: name.into(), other: format!("the_{name}") }
+    }
+}
+
 /// Everything that was refused while a screen was built.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 #[error("{}", self.0.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))]
@@ -603,7 +609,7 @@ fn check_name(name: &str) -> Result<(), BuildError> {
         return Err(BuildError::Name { name: name.chars().take(60).collect() });
     }
     if reserved_words().any(|w| w == name) {
-        return Err(BuildError::Reserved { name: name.into(), other: format!("the_{name}") });
+        return Err(BuildError::reserved(name));
     }
     Ok(())
 }

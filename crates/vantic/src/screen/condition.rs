@@ -138,15 +138,12 @@ struct Sample {
 
 impl Sample {
     fn of(display: &Display) -> Self {
-        let insets = display.insets();
-        let safe_width = display.width() - insets.left - insets.right;
-        let safe_height = display.height() - insets.top - insets.bottom;
         Self {
             values: [
                 display.width(),
                 display.height(),
-                safe_width,
-                safe_height,
+                display.safe_width(),
+                display.safe_height(),
                 display.density(),
                 display.text_scale(),
             ],
