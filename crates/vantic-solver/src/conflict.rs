@@ -1,7 +1,9 @@
 //! Musts that cannot hold together, each set cut down until every member is needed.
 
-use crate::problem::{Level, Linear, Problem, ProblemBuilder, RuleId, VarId};
-use crate::solve::{Work, Workspace};
+use crate::lex::Stage;
+use crate::plan::{Plan, Status};
+use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
+use crate::rows::{Row, Use};
 use crate::tolerance::LENGTH;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -12,6 +14,10 @@ pub struct Conflict {
     pub rules: Vec<RuleId>,
     /// The variables whose given (at least zero) is needed for the contradiction.
     pub givens: Vec<VarId>,
+    /// The proof (Farkas 1902): a factor for each of the rules, then for each of the givens. The
+    /// rules' expressions times their factors, plus the given variables times theirs, leave no
+    /// variable, only a number above zero; yet by the rules and givens it would be at most zero.
+    pub multipliers: Vec<f64>,
     /// The least total violation of these musts taken alone (weights set aside).
     pub amount: f64,
     /// Where givens take part: the musts that would contradict one another even without them,
@@ -32,118 +38,213 @@ pub struct WiderConflict {
 }
 
 /// All conflicts: one is found, its last-written rule set aside, and so on until the rest can hold.
-pub(crate) fn conflicts(problem: &Problem, work: &Work) -> Vec<Conflict> {
-    let least = LENGTH * work.scale;
-    let part = Part { problem, constants: &work.constants, least };
+/// False where a bound on the work was met.
+pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
+    if plan.status() != Status::Broken {
+        return (Vec::new(), !plan.stopped);
+    }
+    let whole = Whole { plan, least: LENGTH * plan.search.scale };
     let mut found = Vec::new();
-    for (index, rule) in problem.rules.iter().enumerate() {
+    let mut musts = Vec::new();
+    for &index in plan.search.rows.rule_rows() {
+        let row = Row(index);
+        let stored = plan.search.rows.stored(index as usize);
+        if stored.used != Use::Rule || stored.level > 0 {
+            continue;
+        }
+        if plan.search.rows.variable_terms(row).next().is_some() {
+            musts.push(stored.number);
+            continue;
+        }
         // A rule without variables contradicts itself.
-        if rule.level == Level::MUST && rule.expr.terms.is_empty() {
-            let amount = rule.relation.violation(work.constants[index]);
-            if amount > least {
-                let rules = vec![RuleId(index as u32)];
-                found.push(Conflict { rules, givens: Vec::new(), amount, wider: None });
-            }
+        let value = plan.search.rows.value(row, &plan.search.values);
+        let amount = stored.relation.violation(value);
+        if amount > whole.least {
+            let (rules, multipliers) = (vec![RuleId(stored.number)], vec![value.signum()]);
+            found.push(Conflict { rules, givens: Vec::new(), multipliers, amount, wider: None });
         }
     }
-    for (group, holding) in work.broken.iter().zip(&work.holding) {
-        let mut rest: Vec<usize> =
-            group.rules.iter().copied().filter(|&r| problem.rules[r].level == Level::MUST).collect();
-        // What holds the least total violation up contains a conflict; where rounding hides that,
-        // all the musts of the group do.
-        let mut seed = if part.short(holding, None) > least { holding.clone() } else { rest.clone() };
-        while part.short(&seed, None) > least {
-            let conflict = part.cut_down(&seed);
-            let last = conflict.rules.iter().map(|r| r.index()).max();
-            found.push(conflict);
-            rest.retain(|&r| Some(r) != last);
-            seed = part.holding(&rest);
+    let mut rest = Small::new(&whole, &musts, Givens::Kept);
+    let mut all = true;
+    while rest.is_broken() {
+        let seed = rest.seed();
+        let conflict = (!seed.is_empty()).then(|| whole.cut_down(&seed)).flatten();
+        let last = conflict.as_ref().and_then(|c| c.rules.last().copied());
+        found.extend(conflict);
+        match last {
+            Some(last) => rest.set_aside(last.0),
+            None => break,
         }
+        all &= !rest.plan.stopped;
     }
+    all &= !rest.is_broken() && !rest.plan.stopped;
     found.sort_by(|a, b| a.rules.cmp(&b.rules));
-    found
+    (found, all)
 }
 
-struct Part<'a> {
-    problem: &'a Problem,
-    constants: &'a [f64],
+/// What becomes of the givens in a small problem.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Givens {
+    /// They hold above every must.
+    Kept,
+    /// They are rules like the others, so that they can be set aside.
+    AsRules,
+    Dropped,
+}
+
+/// The plan with the conflicts.
+struct Whole<'a> {
+    plan: &'a Plan,
     least: f64,
 }
 
-impl Part<'_> {
-    /// The least total violation of these musts, with the givens of all variables or of some.
-    fn short(&self, rules: &[usize], givens: Option<&BTreeSet<VarId>>) -> f64 {
-        let (small, _) = self.alone(rules, givens);
-        small.solve(&[], &mut Workspace::new()).map_or(0.0, |o| o.level_totals[0])
-    }
+/// Some musts of a plan as a problem of their own, at the plan's parameters.
+struct Small {
+    plan: Plan,
+    least: f64,
+    /// Per must of the whole (by number): its rule here.
+    rules: BTreeMap<u32, RuleId>,
+    /// Per given variable of the whole: its rule here.
+    givens: BTreeMap<VarId, RuleId>,
+}
 
-    /// The musts without which the total could be less; empty where all can hold.
-    fn holding(&self, rules: &[usize]) -> Vec<usize> {
-        let (small, _) = self.alone(rules, None);
-        let mut workspace = Workspace::new();
-        workspace.work.best_on_all_levels(&small, &[]);
-        let all: BTreeSet<usize> = workspace.work.holding.iter().flatten().copied().collect();
-        let seed: Vec<usize> = all.into_iter().map(|i| rules[i]).collect();
-        if workspace.work.broken.is_empty() || self.short(&seed, None) > self.least {
-            seed
-        } else {
-            rules.to_vec()
-        }
-    }
-
-    /// These musts as a problem of their own, in its own variables.
-    fn alone(&self, rules: &[usize], givens: Option<&BTreeSet<VarId>>) -> (Problem, BTreeMap<VarId, VarId>) {
+impl Small {
+    fn new(whole: &Whole, musts: &[u32], givens: Givens) -> Self {
+        let search = &whole.plan.search;
         let mut build = ProblemBuilder::new();
-        let mut own = BTreeMap::new();
-        for &r in rules {
-            let rule = &self.problem.rules[r];
-            let mut expr = Linear::default().plus(self.constants[r]);
-            for &(v, c) in &rule.expr.terms {
-                let var = *own.entry(v).or_insert_with(|| {
-                    let given = self.problem.given[v.index()] && givens.is_none_or(|g| g.contains(&v));
+        let mut own: BTreeMap<u32, VarId> = BTreeMap::new();
+        let mut rules = BTreeMap::new();
+        for &must in musts {
+            let row = Row(search.rows.rule_rows()[must as usize]);
+            let mut constant = search.rows.constant(row);
+            let mut terms = Vec::new();
+            let (slots, coefficients) = search.rows.terms(row);
+            for (&slot, &c) in slots.iter().zip(coefficients) {
+                if slot < search.rows.params {
+                    constant += c * search.values[slot as usize];
+                    continue;
+                }
+                let var = *own.entry(slot).or_insert_with(|| {
+                    let given = search.rows.is_given(slot) && givens == Givens::Kept;
                     if given { build.given_variable() } else { build.variable() }
                 });
-                expr = expr.plus_var(var, c);
+                terms.push((var, c));
             }
-            let added = build.rule(expr, rule.relation, Level::MUST, 1.0);
-            debug_assert!(added.is_ok(), "the rule was accepted before");
+            let expr = Linear::new(terms, Default::default()).plus(constant);
+            let relation = search.rows.stored(search.rows.rule_rows()[must as usize] as usize).relation;
+            if let Ok(rule) = build.rule(expr, relation, Level::MUST, 1.0) {
+                rules.insert(must, rule);
+            }
         }
-        (build.build(), own)
+        let mut given_rules = BTreeMap::new();
+        for (&slot, &var) in own.iter().filter(|o| givens == Givens::AsRules && search.rows.is_given(*o.0)) {
+            if let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::MUST, 1.0) {
+                given_rules.insert(VarId(slot - search.rows.params), rule);
+            }
+        }
+        let mut plan = Plan::new(&build.build());
+        let solved = plan.solve(&[]);
+        debug_assert!(solved.is_ok(), "the rules were accepted before");
+        Self { plan, least: whole.least, rules, givens: given_rules }
     }
 
+    fn total(&self) -> f64 {
+        self.plan.outcome().level_totals[0]
+    }
+
+    fn is_broken(&self) -> bool {
+        self.total() > self.least
+    }
+
+    fn remove(&mut self, rule: RuleId) {
+        let removed = self.plan.remove_rule(rule);
+        debug_assert!(removed.is_ok(), "only rules that are left are removed");
+    }
+
+    fn set_aside(&mut self, must: u32) {
+        if let Some(rule) = self.rules.remove(&must) {
+            self.remove(rule);
+        }
+    }
+
+    /// Whether what is left cannot hold without a rule; if so it is removed for good.
+    fn can_do_without(&mut self, rule: RuleId) -> bool {
+        let before = self.plan.search.rows.rule(self.plan.search.rows.rule_rows()[rule.index()] as usize);
+        self.remove(rule);
+        let still = self.is_broken();
+        if !still {
+            let (expr, relation, level, weight) = before;
+            let back = self.plan.change_rule(rule, expr, relation, level, weight);
+            debug_assert!(back.is_ok(), "the rule was accepted before");
+        }
+        still
+    }
+
+    /// The factors of the musts in the proof that less cannot be broken.
+    fn multipliers(&self) -> BTreeMap<u32, f64> {
+        let pulling = self.plan.search.pulling_rows();
+        let factors = pulling.into_iter().filter_map(|(row, pull)| {
+            let factor = pull.at(Stage::MUST);
+            (factor != 0.0).then_some((self.plan.search.rule_number(row)?, factor))
+        });
+        factors.collect()
+    }
+
+    /// Musts that hold one another up; they contain a conflict.
+    fn seed(&self) -> Vec<u32> {
+        let multipliers = self.multipliers();
+        let mut members: Vec<u32> =
+            self.rules.iter().filter(|r| multipliers.contains_key(&r.1.0)).map(|r| *r.0).collect();
+        if members.is_empty() {
+            members = self.rules.keys().copied().collect();
+        }
+        members
+    }
+}
+
+impl Whole<'_> {
     /// A deletion filter (Chinneck & Dravnieks 1991). The first-written go first, so that the
     /// rule added last, the likely culprit, stays in.
-    fn cut_down(&self, seed: &[usize]) -> Conflict {
-        let rules = self.irreducible(seed, None);
-        let (_, vars) = self.alone(&rules, None);
-        let mut givens: BTreeSet<VarId> =
-            vars.into_keys().filter(|v| self.problem.given[v.index()]).collect();
-        for given in givens.clone() {
-            givens.remove(&given);
-            if self.short(&rules, Some(&givens)) <= self.least {
-                givens.insert(given);
+    fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
+        let mut small = Small::new(self, seed, Givens::AsRules);
+        for (must, rule) in small.rules.clone() {
+            if small.can_do_without(rule) {
+                small.rules.remove(&must);
             }
         }
-        let none = BTreeSet::new();
-        let ids = |rules: &[usize]| rules.iter().map(|&r| RuleId(r as u32)).collect();
-        let wider = (!givens.is_empty() && self.short(seed, Some(&none)) > self.least).then(|| {
-            let wider = self.irreducible(seed, Some(&none));
-            WiderConflict { amount: self.short(&wider, Some(&none)), rules: ids(&wider) }
-        });
-        let (amount, rules) = (self.short(&rules, None), ids(&rules));
-        Conflict { amount, rules, givens: givens.into_iter().collect(), wider }
+        for (given, rule) in small.givens.clone() {
+            if small.can_do_without(rule) {
+                small.givens.remove(&given);
+            }
+        }
+        let rules: Vec<u32> = small.rules.keys().copied().collect();
+        if rules.is_empty() || !small.is_broken() {
+            return None;
+        }
+        let factors = small.multipliers();
+        let all = small.rules.values().chain(small.givens.values());
+        let multipliers = all.map(|r| factors.get(&r.0).copied().unwrap_or(0.0)).collect();
+        let wider = (!small.givens.is_empty()).then(|| self.wider(seed)).flatten();
+        Some(Conflict {
+            amount: Small::new(self, &rules, Givens::Kept).total(),
+            rules: rules.into_iter().map(RuleId).collect(),
+            givens: small.givens.into_keys().collect(),
+            multipliers,
+            wider,
+        })
     }
 
-    fn irreducible(&self, seed: &[usize], givens: Option<&BTreeSet<VarId>>) -> Vec<usize> {
-        let mut rules = seed.to_vec();
-        rules.sort_unstable();
-        rules.dedup();
-        let mut i = 0;
-        while i < rules.len() {
-            let mut fewer = rules.clone();
-            fewer.remove(i);
-            if self.short(&fewer, givens) > self.least { rules = fewer } else { i += 1 }
+    fn wider(&self, seed: &[u32]) -> Option<WiderConflict> {
+        let mut small = Small::new(self, seed, Givens::Dropped);
+        if !small.is_broken() {
+            return None;
         }
-        rules
+        for (must, rule) in small.rules.clone() {
+            if small.can_do_without(rule) {
+                small.rules.remove(&must);
+            }
+        }
+        let rules: BTreeSet<u32> = small.rules.keys().copied().collect();
+        Some(WiderConflict { amount: small.total(), rules: rules.into_iter().map(RuleId).collect() })
     }
 }

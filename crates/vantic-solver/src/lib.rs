@@ -1,12 +1,11 @@
 //! Linear rules over variables, with musts and any number of levels of preference.
 //!
-//! A [`Problem`] holds variables, rules and the order in which open questions are settled. It never
-//! changes once built. The constants of its rules are affine in **parameters** (the size of a
-//! display, say), so one problem is solved for many parameter values, with a [`Workspace`] that is
-//! used again and again.
+//! A [`Problem`] holds variables, rules and the order in which open questions are settled. The
+//! constants of its rules are affine in **parameters** (the size of a display, say). A [`Plan`] is a
+//! problem kept solved: for one set of parameters after another, and through edits of its rules.
 //!
 //! ```
-//! use vantic_solver::{Affine, Level, Linear, ProblemBuilder, Relation, Status, Workspace};
+//! use vantic_solver::{Affine, Level, Linear, Plan, ProblemBuilder, Relation, Status};
 //!
 //! let mut build = ProblemBuilder::new();
 //! let room = build.parameter();
@@ -14,12 +13,11 @@
 //! // width = 300 where there is room for it (a preference), width <= room (a must)
 //! build.rule(Linear::of(width).plus(-300.0), Relation::Equal, Level::preference(1), 1.0)?;
 //! build.rule(Linear::of(width) - Affine::of(room), Relation::AtMost, Level::MUST, 1.0)?;
-//! let problem = build.build();
 //!
-//! let outcome = problem.solve(&[240.0], &mut Workspace::new())?;
-//! assert_eq!(outcome.status, Status::Solved);
-//! assert_eq!(outcome.values[width.index()], 240.0);
-//! assert_eq!(outcome.level_totals, [0.0, 60.0]);
+//! let mut plan = Plan::new(&build.build());
+//! assert_eq!(plan.solve(&[240.0])?, Status::Solved);
+//! assert_eq!(plan.values()[width.index()], 240.0);
+//! assert_eq!(plan.outcome().level_totals, [0.0, 60.0]);
 //! # Ok::<(), vantic_solver::ProblemError>(())
 //! ```
 //!
@@ -28,29 +26,44 @@
 //! Level by level, the strongest first, the weighted sum of the rules' violations is made as small
 //! as it can be among all points that are best on every stronger level (constraint hierarchies:
 //! Borning, Freeman-Benson & Wilson 1992). Musts are level 0. What is still open is settled in a
-//! fixed order: each rule's own violation, then the [`Settle`] steps. [`Problem::diagnose`] says
+//! fixed order: each rule's own violation, then the [`Settle`] steps. [`Plan::diagnose`] says
 //! what was open and which musts cannot hold together.
+//!
+//! # How it is found
+//!
+//! Every equality is taken to hold and solved for one variable, sparsely and in elimination order;
+//! where that breaks nothing it is the answer. What it breaks is put right by a dual simplex method
+//! (Lemke 1954) over all levels and settling steps at once, which touches only what depends on it.
+//! As long as the same rows stay tight the answer is affine in the parameters
+//! (Gal & Nedoma 1972), so a new display is one pass of multiply-adds.
 //!
 //! # Limits
 //!
-//! A block of rules that hang together is held as a dense table. A block of more than
-//! [`MAX_TABLE_CELLS`] cells is not attempted, and every search has a bound on its steps; both end
-//! in [`Status::Stopped`], never in a hang.
+//! Every search has a bound on its steps, and the part of the best points that can move together
+//! is looked at as a dense table of at most [`MAX_TABLE_CELLS`] cells. Where a bound is met the
+//! outcome is [`Status::Stopped`] (or [`Diagnosis::stopped`]), never a hang.
 
-mod blocks;
+mod basis;
 mod conflict;
 mod diagnose;
-mod presolve;
+mod edit;
+mod face;
+mod guess;
+mod lex;
+mod plan;
 mod problem;
-mod solve;
+mod rows;
+mod simplex;
+mod state;
 mod table;
 mod tolerance;
 
 pub use conflict::{Conflict, WiderConflict};
-pub use diagnose::{Diagnosis, Free, FreeKind, Range};
+pub use diagnose::{Diagnosis, Free, FreeKind};
+pub use face::Range;
+pub use plan::{Outcome, Plan, Status};
 pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,
 };
-pub use solve::{Outcome, Status, Workspace};
 pub use table::MAX_TABLE_CELLS;

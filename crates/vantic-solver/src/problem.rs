@@ -1,6 +1,5 @@
 //! The problem: variables, parameters, rules and settling steps; checked here and nowhere else.
 
-use crate::blocks::{Group, groups};
 use crate::tolerance::ENTRY;
 use std::collections::BTreeMap;
 use std::ops::Sub;
@@ -56,10 +55,6 @@ impl Affine {
         self
     }
 
-    pub(crate) fn at(&self, params: &[f64]) -> f64 {
-        self.constant + self.terms.iter().map(|&(p, c)| c * params[p.index()]).sum::<f64>()
-    }
-
     fn is_finite(&self) -> bool {
         self.constant.is_finite() && self.terms.iter().all(|t| t.1.is_finite())
     }
@@ -95,20 +90,57 @@ impl Linear {
         self
     }
 
-    /// Repeated variables joined, variables that cancel dropped, in order of the variables.
-    fn tidy(self) -> Self {
-        let mut joined = BTreeMap::new();
-        for (var, c) in self.terms {
-            *joined.entry(var).or_insert(0.0) += c;
-        }
-        let terms = joined.into_iter().filter(|&(_, c): &(VarId, f64)| c.abs() > ENTRY).collect();
-        Self { terms, constant: self.constant }
+    /// This expression plus a number that may depend on parameters.
+    pub(crate) fn plus_affine(mut self, known: Affine) -> Self {
+        self.constant.constant += known.constant;
+        self.constant.terms.extend(known.terms);
+        self
     }
 
-    pub(crate) fn at(&self, values: &[f64], params: &[f64]) -> f64 {
-        let known = self.constant.at(params);
-        self.terms.iter().map(|&(v, c)| c * values[v.index()]).sum::<f64>() + known
+    /// This expression less another.
+    pub(crate) fn less(mut self, other: Linear) -> Self {
+        self.terms.extend(other.terms.into_iter().map(|(v, c)| (v, -c)));
+        self - other.constant
     }
+
+    /// Repeated variables and parameters joined, those that cancel dropped, in order.
+    pub(crate) fn tidy(self) -> Self {
+        let constant = Affine { constant: self.constant.constant, terms: joined(self.constant.terms) };
+        Self { terms: joined(self.terms), constant }
+    }
+
+    /// Whether an expression has finite numbers, and ids below these counts only.
+    pub(crate) fn check(&self, variables: usize, params: u32) -> Result<(), ProblemError> {
+        if !self.constant.is_finite() || self.terms.iter().any(|t| !t.1.is_finite()) {
+            return Err(ProblemError::NotFinite);
+        }
+        let known = self.terms.iter().all(|t| t.0.index() < variables)
+            && self.constant.terms.iter().all(|t| t.0.0 < params);
+        if known { Ok(()) } else { Err(ProblemError::UnknownId) }
+    }
+
+    /// The part that depends on parameters.
+    pub(crate) fn params(&self) -> &[(ParamId, f64)] {
+        &self.constant.terms
+    }
+
+    /// The part that depends on nothing.
+    pub(crate) fn number(&self) -> f64 {
+        self.constant.constant
+    }
+
+    /// How many variables and parameters there are in it.
+    pub(crate) fn len(&self) -> usize {
+        self.terms.len() + self.constant.terms.len()
+    }
+}
+
+fn joined<K: Ord>(terms: Vec<(K, f64)>) -> Vec<(K, f64)> {
+    let mut joined = BTreeMap::new();
+    for (key, c) in terms {
+        *joined.entry(key).or_insert(0.0) += c;
+    }
+    joined.into_iter().filter(|t: &(K, f64)| t.1.abs() > ENTRY).collect()
 }
 
 impl Sub<Affine> for Linear {
@@ -172,23 +204,20 @@ pub(crate) struct Rule {
     pub(crate) weight: f64,
 }
 
-/// One step in settling what the rules leave open.
+/// One step in settling what the rules leave open: an expression brought as near to zero as it
+/// can be.
 #[derive(Clone, Debug)]
-pub struct Settle {
-    pub(crate) own: Linear,
-    pub(crate) toward: Option<Linear>,
-}
+pub struct Settle(pub(crate) Linear);
 
 impl Settle {
-    /// Make `|own - toward|` least. What `toward` reads must be settled by earlier steps or by
-    /// the rules; its value at that point is taken.
+    /// Make `|own - toward|` least.
     pub fn near(own: Linear, toward: Linear) -> Self {
-        Self { own, toward: Some(toward) }
+        Self(own.less(toward))
     }
 
-    /// Make a variable that is given to be at least zero as small as it can be.
+    /// Make `|var|` least.
     pub fn least(var: VarId) -> Self {
-        Self { own: Linear::of(var), toward: None }
+        Self(Linear::of(var))
     }
 }
 
@@ -203,6 +232,10 @@ pub enum ProblemError {
     Level,
     /// An id belongs to another problem.
     UnknownId,
+    /// A rule or variable that was removed.
+    Removed,
+    /// A variable that is to be removed, but this rule still reads it.
+    StillRead(RuleId),
     /// The number of parameter values is not the number of parameters.
     ParameterCount {
         /// How many the problem has.
@@ -219,6 +252,10 @@ impl std::fmt::Display for ProblemError {
             Self::Weight => write!(f, "a weight has to be within 0.001 to 1000"),
             Self::Level => write!(f, "a level has to be within 0 to {MAX_LEVEL}"),
             Self::UnknownId => write!(f, "an id belongs to another problem"),
+            Self::Removed => write!(f, "the rule or variable was removed before"),
+            Self::StillRead(rule) => {
+                write!(f, "rule {} still reads the variable; remove it first", rule.index())
+            }
             Self::ParameterCount { expected, found } => {
                 write!(f, "expected {expected} parameter values, found {found}")
             }
@@ -270,13 +307,8 @@ impl ProblemBuilder {
         level: Level,
         weight: f64,
     ) -> Result<RuleId, ProblemError> {
-        self.check(&expr)?;
-        if level.0 > MAX_LEVEL {
-            return Err(ProblemError::Level);
-        }
-        if !(1e-3..=1e3).contains(&weight) {
-            return Err(ProblemError::Weight);
-        }
+        self.problem.check(&expr)?;
+        check_strength(level, weight)?;
         self.problem.rules.push(Rule { expr: expr.tidy(), relation, level, weight });
         Ok(RuleId(self.problem.rules.len() as u32 - 1))
     }
@@ -286,12 +318,8 @@ impl ProblemBuilder {
     /// # Errors
     /// As for [`Self::rule`].
     pub fn settle(&mut self, step: Settle) -> Result<(), ProblemError> {
-        self.check(&step.own)?;
-        if let Some(toward) = &step.toward {
-            self.check(toward)?;
-        }
-        let own = step.own.tidy();
-        self.problem.settle.push(Settle { own, toward: step.toward });
+        self.problem.check(&step.0)?;
+        self.problem.settle.push(Settle(step.0.tidy()));
         Ok(())
     }
 
@@ -309,19 +337,19 @@ impl ProblemBuilder {
     }
 
     /// The finished problem.
-    pub fn build(mut self) -> Problem {
-        self.problem.groups = groups(&self.problem);
+    pub fn build(self) -> Problem {
         self.problem
     }
+}
 
-    fn check(&self, expr: &Linear) -> Result<(), ProblemError> {
-        if !expr.constant.is_finite() || expr.terms.iter().any(|t| !t.1.is_finite()) {
-            return Err(ProblemError::NotFinite);
-        }
-        let known = expr.terms.iter().all(|t| t.0.index() < self.problem.given.len())
-            && expr.constant.terms.iter().all(|t| t.0.0 < self.problem.params);
-        if known { Ok(()) } else { Err(ProblemError::UnknownId) }
+pub(crate) fn check_strength(level: Level, weight: f64) -> Result<(), ProblemError> {
+    if level.0 > MAX_LEVEL {
+        return Err(ProblemError::Level);
     }
+    if !(1e-3..=1e3).contains(&weight) {
+        return Err(ProblemError::Weight);
+    }
+    Ok(())
 }
 
 /// Variables, rules and settling steps. Immutable; see [`ProblemBuilder`].
@@ -333,8 +361,6 @@ pub struct Problem {
     pub(crate) rules: Vec<Rule>,
     pub(crate) settle: Vec<Settle>,
     pub(crate) watched: Vec<VarId>,
-    /// What hangs together, found once.
-    pub(crate) groups: Vec<Group>,
 }
 
 impl Problem {
@@ -348,16 +374,8 @@ impl Problem {
         self.given.len()
     }
 
-    /// How many levels there are, musts included.
-    pub(crate) fn level_count(&self) -> usize {
-        self.rules.iter().map(|r| r.level.index() + 1).max().unwrap_or(1)
-    }
-
-    pub(crate) fn check_params(&self, params: &[f64]) -> Result<(), ProblemError> {
-        if params.len() != self.params as usize {
-            let (expected, found) = (self.params as usize, params.len());
-            return Err(ProblemError::ParameterCount { expected, found });
-        }
-        if params.iter().all(|p| p.is_finite()) { Ok(()) } else { Err(ProblemError::NotFinite) }
+    /// Whether an expression has finite numbers and ids of this problem only.
+    pub(crate) fn check(&self, expr: &Linear) -> Result<(), ProblemError> {
+        expr.check(self.given.len(), self.params)
     }
 }

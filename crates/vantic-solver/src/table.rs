@@ -89,15 +89,15 @@ impl Table {
         Self { scale, ..Self::default() }
     }
 
-    /// A new column at 0. A given quantity may not go below it.
-    pub(crate) fn add_column(&mut self, given: bool) -> usize {
+    /// A new column at 0, which may not go to a side that is closed.
+    pub(crate) fn add_column(&mut self, closed_below: bool, closed_above: bool) -> usize {
         debug_assert!(self.rows.is_empty(), "columns come before rows");
         self.columns.push(self.quantities.len());
         self.quantities.push(Quantity {
             value: 0.0,
-            rest: given.then_some(0.0),
-            closed_below: given,
-            closed_above: false,
+            rest: (closed_below || closed_above).then_some(0.0),
+            closed_below,
+            closed_above,
             cost_below: 0.0,
             cost_above: 0.0,
             above: true,
@@ -156,6 +156,10 @@ impl Table {
     pub(crate) fn set_cost(&mut self, quantity: usize, below: f64, above: f64) {
         let q = &mut self.quantities[quantity];
         (q.cost_below, q.cost_above) = (below, above);
+    }
+
+    pub(crate) fn close_above(&mut self, quantity: usize) {
+        self.quantities[quantity].closed_above = true;
     }
 
     pub(crate) fn close_below(&mut self, quantity: usize) {
@@ -234,6 +238,13 @@ impl Table {
         Search::Stopped
     }
 
+    /// Looks for a point of least cost and keeps to the best points.
+    pub(crate) fn finish_search(&mut self) -> Result<(), Stopped> {
+        let search = self.search();
+        self.close();
+        if search == Search::Stopped { Err(Stopped) } else { Ok(()) }
+    }
+
     /// Keeps to the best points of the search just made, and forgets its costs.
     pub(crate) fn close(&mut self) {
         self.fill_slopes();
@@ -257,22 +268,6 @@ impl Table {
             (q.cost_below, q.cost_above) = (0.0, 0.0);
         }
         self.drop_closed_columns();
-    }
-
-    /// Closes the sides of a quantity on which it costs something, if it is not on one of them now.
-    /// True where that was so: the cost is then zero, and as good as it can be.
-    pub(crate) fn close_unused_sides(&mut self, quantity: usize, below: bool, above: bool) -> bool {
-        let q = &mut self.quantities[quantity];
-        let off = q.value - q.rest.unwrap_or(0.0);
-        if off < 0.0 && below || off > 0.0 && above {
-            return false;
-        }
-        q.closed_below |= below;
-        q.closed_above |= above;
-        if off == 0.0 && below != above {
-            q.above = below;
-        }
-        true
     }
 
     /// Closes the columns that a single row holds where they are, and takes out what is closed on
@@ -333,19 +328,8 @@ impl Table {
         }
     }
 
-    /// After a search and before [`Self::close`]: the quantities without which the cost could be
-    /// lower (those with a multiplier).
-    pub(crate) fn holding(&mut self) -> Vec<usize> {
-        self.fill_slopes();
-        let resting =
-            self.columns.iter().zip(&self.slopes).filter(|(_, s)| s.abs() > SLOPE).map(|(&id, _)| id);
-        let basic = self.rows.iter().copied().filter(|&id| self.quantities[id].slope().abs() > SLOPE);
-        let mut all: Vec<usize> = resting.chain(basic).collect();
-        all.sort_unstable();
-        all
-    }
-
-    pub(crate) fn cost(&self) -> f64 {
+    #[cfg(test)]
+    fn cost(&self) -> f64 {
         self.quantities
             .iter()
             .map(|q| {
@@ -522,7 +506,7 @@ mod tests {
     /// Rows `right - sum of coefficient * column`, kept at zero or above, and a cost to be made least.
     fn least(columns: &[f64], rows: &[(&[f64], f64)]) -> (f64, Table) {
         let mut table = Table::new(1.0);
-        let ids: Vec<usize> = columns.iter().map(|_| table.add_column(true)).collect();
+        let ids: Vec<usize> = columns.iter().map(|_| table.add_column(true, false)).collect();
         let terms = |coefficients: &[f64]| -> Vec<(usize, f64)> {
             ids.iter().zip(coefficients).map(|(&id, &c)| (id, -c)).collect()
         };
@@ -577,7 +561,7 @@ mod tests {
     fn a_step_goes_on_through_kinks_as_long_as_the_cost_falls() {
         // |x - 1| + |x - 2| + |x - 3| is least in the middle.
         let mut table = Table::new(1.0);
-        let x = table.add_column(false);
+        let x = table.add_column(false, false);
         for at in [1.0, 2.0, 3.0] {
             let row = table.add_row(&[(x, 1.0)], -at);
             table.set_cost(row, 1.0, 1.0);
@@ -589,7 +573,7 @@ mod tests {
     #[test]
     fn what_was_best_stays_best_for_weaker_searches() {
         let mut table = Table::new(1.0);
-        let (x, y) = (table.add_column(true), table.add_column(true));
+        let (x, y) = (table.add_column(true, false), table.add_column(true, false));
         let sum = table.add_row(&[(x, 1.0), (y, 1.0)], -10.0);
         table.set_cost(sum, 1.0, 1.0);
         assert_eq!(table.search(), Search::Best);
@@ -607,7 +591,7 @@ mod tests {
     #[test]
     fn what_has_no_bound_is_said_to_have_none() {
         let mut table = Table::new(1.0);
-        let (free, given) = (table.add_column(false), table.add_column(true));
+        let (free, given) = (table.add_column(false, false), table.add_column(true, false));
         assert_eq!(table.range(free).unwrap(), (None, None));
         assert_eq!(table.range(given).unwrap(), (Some(0.0), None));
         let above = table.add_row(&[(free, 1.0), (given, -1.0)], 0.0);

@@ -1,21 +1,25 @@
 //! The one set of tolerances. Each says what it compares and at what scale.
 
-/// A basic value this close to its resting point is put exactly on it. In units of the problem's
-/// lengths, for constants of up to about 1,000; it grows in proportion beyond that.
+/// A value this close to a rule's kink is on it, and a basic value of a table this close to its
+/// resting point is put there. In units of the problem's lengths; see [`scale`].
 pub(crate) const SNAP: f64 = 1e-9;
 
-/// A table entry of at most this size is taken for zero (rules have coefficients around 1).
+/// An entry of a table, and a coefficient of a sum made of others, of at most this size is zero.
 pub(crate) const ENTRY: f64 = 1e-10;
+
+/// A sum that is at most this part of what was added up is what rounding left of zero.
+pub(crate) const CANCELLED: f64 = 1e-11;
 
 /// A slope of the cost (weighted units of violation per unit of movement) of at most this size is
 /// taken for flat. Weights are at least 1e-3.
 pub(crate) const SLOPE: f64 = 1e-8;
 
 /// A total violation of at most this many units counts as none; a coordinate whose range is at
-/// most this wide counts as settled. Grows in proportion for constants beyond 1,000.
+/// most this wide counts as settled. See [`scale`].
 pub(crate) const LENGTH: f64 = 1e-6;
 
-/// The scale that [`SNAP`] and [`LENGTH`] are multiplied by, from the largest constant.
-pub(crate) fn scale(largest_constant: f64) -> f64 {
-    (largest_constant / 1000.0).max(1.0)
+/// What [`SNAP`] and [`LENGTH`] are multiplied by: 1 for lengths of up to 10,000, in proportion
+/// beyond. At 10,000,000 a double still tells 2e-9 apart, and sums of a few hundred of them 1e-6.
+pub(crate) fn scale(largest: f64) -> f64 {
+    (largest / 10_000.0).max(1.0)
 }

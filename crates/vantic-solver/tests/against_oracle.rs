@@ -7,7 +7,7 @@ use num_traits::{One, Signed, ToPrimitive};
 use oracle::{Best, ExactRule, Q, can_hold, q};
 use proptest::prelude::*;
 use vantic_solver::{
-    Affine, FreeKind, Level, Linear, Problem, ProblemBuilder, Relation, Settle, Status, VarId, Workspace,
+    Affine, FreeKind, Level, Linear, Outcome, Plan, Problem, ProblemBuilder, Relation, Settle, Status, VarId,
 };
 
 const NEAR: f64 = 1e-6;
@@ -71,6 +71,12 @@ fn build(plain: &Plain) -> (Problem, Vec<VarId>) {
     (b.build(), vars)
 }
 
+fn solved(problem: &Problem, unit: f64) -> Outcome {
+    let mut plan = Plan::new(problem);
+    plan.solve(&[unit]).unwrap();
+    plan.outcome()
+}
+
 fn exact(plain: &Plain) -> Vec<ExactRule> {
     plain
         .rules
@@ -109,9 +115,10 @@ proptest! {
     fn every_claim_agrees_with_exact_arithmetic(plain in problem()) {
         let (problem, vars) = build(&plain);
         let rules = exact(&plain);
-        let mut workspace = Workspace::new();
-        let (outcome, diagnosis) = problem.diagnose(&[1.0], &mut workspace).unwrap();
-        prop_assert_eq!(&problem.solve(&[1.0], &mut workspace).unwrap(), &outcome);
+        let mut plan = Plan::new(&problem);
+        plan.solve(&[1.0]).unwrap();
+        let (outcome, diagnosis) = (plan.outcome(), plan.diagnose());
+        prop_assert!(!diagnosis.stopped);
 
         let mut best = Best::new(&plain.given, &rules);
         for (level, total) in outcome.level_totals.iter().enumerate() {
@@ -189,7 +196,7 @@ proptest! {
             turned.rules.rotate_left(by);
         }
         let (other, _) = build(&turned);
-        let (a, b) = (problem.solve(&[1.0], &mut Workspace::new()).unwrap(), other.solve(&[1.0], &mut Workspace::new()).unwrap());
+        let (a, b) = (solved(&problem, 1.0), solved(&other, 1.0));
         for (x, y) in a.level_totals.iter().zip(&b.level_totals) {
             prop_assert!((x - y).abs() < NEAR, "{:?} {:?}", a.level_totals, b.level_totals);
         }
@@ -198,7 +205,7 @@ proptest! {
     #[test]
     fn a_redundant_must_changes_nothing(plain in problem(), which in 0_usize..8, slack in 0_i32..3) {
         let (problem, _) = build(&plain);
-        let before = problem.solve(&[1.0], &mut Workspace::new()).unwrap();
+        let before = solved(&problem, 1.0);
         let musts: Vec<&PlainRule> = plain.rules.iter().filter(|r| r.level == 0).collect();
         prop_assume!(before.status == Status::Solved && !musts.is_empty());
         let mut again = musts[which % musts.len()].clone();
@@ -208,7 +215,7 @@ proptest! {
         }
         let mut more = plain.clone();
         more.rules.push(again);
-        let after = build(&more).0.solve(&[1.0], &mut Workspace::new()).unwrap();
+        let after = solved(&build(&more).0, 1.0);
         for (x, y) in before.values.iter().zip(&after.values) {
             prop_assert!((x - y).abs() < NEAR, "{:?} {:?}", before.values, after.values);
         }
@@ -217,9 +224,7 @@ proptest! {
     #[test]
     fn scaling_all_lengths_scales_the_answer(plain in problem(), factor in prop_oneof![Just(0.25), Just(3.0), Just(512.0)]) {
         let (problem, _) = build(&plain);
-        let mut workspace = Workspace::new();
-        let one = problem.solve(&[1.0], &mut workspace).unwrap();
-        let scaled = problem.solve(&[factor], &mut workspace).unwrap();
+        let (one, scaled) = (solved(&problem, 1.0), solved(&problem, factor));
         prop_assert_eq!(one.status, scaled.status);
         for (x, y) in one.values.iter().zip(&scaled.values) {
             prop_assert!((x * factor - y).abs() < NEAR * factor.max(1.0), "{:?} {:?}", one.values, scaled.values);

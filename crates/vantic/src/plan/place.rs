@@ -10,7 +10,7 @@ use crate::measure::{Measure, TextRequest, TextSize};
 use crate::screen::{RuleId, Screen, Strength, ViewId};
 use serde::ser::SerializeMap;
 use serde::{Serialize, Serializer};
-use vantic_solver::{FreeKind, Outcome, Status, Workspace};
+use vantic_solver::{FreeKind, Outcome, Status};
 
 /// A violation of at most this many logical pixels is not worth a word.
 const NOTICEABLE: f64 = 1e-6;
@@ -310,36 +310,34 @@ pub(super) fn examine(
     display: &Display,
     measure: &dyn Measure,
 ) -> Result<Examination, PlaceError> {
-    let settled = Settled::find(screen, variant, compiled, display, measure)?;
-    let diagnosed = compiled.problem.diagnose(&settled.params, &mut Workspace::new());
+    let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
+    let diagnosis = settled.plan.diagnose();
     let mut placement = settled.placement(screen, variant, compiled, display);
-    let (mut free, mut contradictions) = (Vec::new(), Vec::new());
-    if let Ok((outcome, diagnosis)) = diagnosed {
-        placement.stopped |= outcome.status == Status::Stopped;
-        let rules =
-            |ids: &[vantic_solver::RuleId]| ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
-        let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
-        free.extend(diagnosis.free.iter().map(|f| FreeCoordinate {
-            view: meaning(f.var).0,
-            coordinate: meaning(f.var).1,
-            tied: f.kind == FreeKind::Tied,
-            range: [f.range.0, f.range.1],
-            follows: f.follows.map(meaning),
-            rules: rules(&f.rules),
-        }));
-        contradictions.extend(diagnosis.conflicts.iter().map(|c| Contradiction {
-            rules: rules(&c.rules),
-            givens: c.givens.iter().map(|&v| meaning(v)).collect(),
-            amount: c.amount,
-            wider: c.wider.as_ref().map(|w| (rules(&w.rules), w.amount)),
-        }));
-    }
+    placement.stopped |= diagnosis.stopped;
+    let rules =
+        |ids: &[vantic_solver::RuleId]| ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+    let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
+    let free = diagnosis.free.iter().map(|f| FreeCoordinate {
+        view: meaning(f.var).0,
+        coordinate: meaning(f.var).1,
+        tied: f.kind == FreeKind::Tied,
+        range: [f.range.0, f.range.1],
+        follows: f.follows.map(meaning),
+        rules: rules(&f.rules),
+    });
+    let contradictions = diagnosis.conflicts.iter().map(|c| Contradiction {
+        rules: rules(&c.rules),
+        givens: c.givens.iter().map(|&v| meaning(v)).collect(),
+        amount: c.amount,
+        wider: c.wider.as_ref().map(|w| (rules(&w.rules), w.amount)),
+    });
+    let (free, contradictions) = (free.collect(), contradictions.collect());
     Ok(Examination { placement, free, contradictions })
 }
 
 /// The parameters at which the heights of the texts fit the widths they get.
 struct Settled {
-    params: Vec<f64>,
+    plan: vantic_solver::Plan,
     outcome: Outcome,
     sizes: Vec<TextSize>,
     unsettled: Vec<ViewId>,
@@ -375,18 +373,17 @@ impl Settled {
         }
         let mut sizes = unwrapped.clone();
         let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
-        let mut workspace = Workspace::new();
+        let mut plan = vantic_solver::Plan::new(&compiled.problem);
         let mut unsettled = Vec::new();
         for round in 0..=MAX_ROUNDS {
-            let outcome = match compiled.problem.solve(&params, &mut workspace) {
-                Ok(outcome) => outcome,
+            if let Err(refused) = plan.solve(&params) {
                 // The display and the measures were checked; what is left cannot be refused.
-                Err(refused) => unreachable!("{refused}"),
-            };
+                unreachable!("{refused}");
+            }
             let mut moved = Vec::new();
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.boxes[view.index()] else { continue };
-                let width = outcome.values[b.width.index()];
+                let width = plan.values()[b.width.index()];
                 let fits = width >= unwrapped[i].width - NOTICEABLE;
                 let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
@@ -400,7 +397,7 @@ impl Settled {
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[height_param(i)];
                 }
-                return Ok(Self { params, outcome, sizes, unsettled });
+                return Ok(Self { outcome: plan.outcome(), plan, sizes, unsettled });
             }
             let last = round + 1 == MAX_ROUNDS;
             for &i in &moved {

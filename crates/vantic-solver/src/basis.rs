@@ -1,0 +1,541 @@
+//! Which rows hold the variables in place, and what each variable is by them.
+//!
+//! As many rows as there are variables are **tight** (at zero); each defines one variable in terms
+//! of others, and no definition leads back to itself. So the variables are computed one after
+//! another, in elimination order, and nothing is ever expanded: a column of n views stays n short
+//! definitions. Where rows only define variables together (both edges of a view by its middle and
+//! its size, say), one of them is combined with others until it reads no variable that depends on
+//! the one it defines (Gaussian elimination, kept to where it is needed); it is then **derived**,
+//! and its combination is kept.
+
+use crate::rows::{Row, RowIs, Rows};
+use crate::tolerance::{CANCELLED, ENTRY};
+use std::collections::BTreeMap;
+
+pub(crate) const NONE: u32 = u32::MAX;
+
+/// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
+/// of the rows are.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Derived {
+    pub(crate) slots: Vec<u32>,
+    pub(crate) coefficients: Vec<f64>,
+    pub(crate) constant: f64,
+    /// The rows and their factors.
+    pub(crate) rows: Vec<(Row, f64)>,
+}
+
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Basis {
+    /// Per slot: the row that defines it ([`NONE`] for parameters and undefined variables).
+    pub(crate) row_of: Vec<u32>,
+    /// Per stored row: the slot it defines, if it is tight.
+    defines: Vec<u32>,
+    /// The same for the rows that are not stored.
+    defines_more: BTreeMap<Row, u32>,
+    derived: BTreeMap<u32, Derived>,
+    /// Per row: the derived definitions (of other variables) it takes part in.
+    derived_with: BTreeMap<Row, Vec<u32>>,
+    /// Per slot: the derived definitions that read it.
+    derived_reading: BTreeMap<u32, Vec<u32>>,
+}
+
+/// Memory for walks through definitions; kept between calls.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Scratch {
+    mark: Vec<u32>,
+    epoch: u32,
+    stack: Vec<(u32, u32)>,
+    /// After a walk: what was met, each after everything it reads (or that reads it).
+    pub(crate) order: Vec<u32>,
+    /// Sums per slot, zero between calls.
+    weights: Vec<f64>,
+}
+
+impl Scratch {
+    pub(crate) fn fit(&mut self, slots: usize) {
+        self.mark.resize(slots, 0);
+        self.weights.resize(slots, 0.0);
+    }
+
+    fn begin(&mut self) {
+        self.epoch = self.epoch.wrapping_add(1);
+        if self.epoch == 0 {
+            self.mark.fill(0);
+            self.epoch = 1;
+        }
+        self.order.clear();
+    }
+
+    fn is_marked(&self, slot: u32) -> bool {
+        self.mark[slot as usize] == self.epoch
+    }
+
+    fn mark(&mut self, slot: u32) -> bool {
+        let new = !self.is_marked(slot);
+        self.mark[slot as usize] = self.epoch;
+        new
+    }
+}
+
+/// Adds to a sum; what cancels but for rounding is zero.
+fn add(sum: &mut f64, amount: f64) {
+    let new = *sum + amount;
+    *sum = if new.abs() <= CANCELLED * sum.abs().max(amount.abs()) { 0.0 } else { new };
+}
+
+impl Basis {
+    pub(crate) fn new(rows: &Rows) -> Self {
+        Self {
+            row_of: vec![NONE; rows.slot_count()],
+            defines: vec![NONE; rows.stored_count()],
+            ..Self::default()
+        }
+    }
+
+    pub(crate) fn fit(&mut self, rows: &Rows) {
+        self.row_of.resize(rows.slot_count(), NONE);
+        self.defines.resize(rows.stored_count(), NONE);
+    }
+
+    /// The slot that a row defines, if it is tight.
+    pub(crate) fn defined_by(&self, row: Row) -> Option<u32> {
+        let slot = match row.is() {
+            RowIs::Stored(index) => self.defines[index],
+            _ if self.defines_more.is_empty() => NONE,
+            _ => self.defines_more.get(&row).copied().unwrap_or(NONE),
+        };
+        (slot != NONE).then_some(slot)
+    }
+
+    pub(crate) fn is_tight(&self, row: Row) -> bool {
+        self.defined_by(row).is_some()
+    }
+
+    pub(crate) fn is_defined(&self, slot: u32) -> bool {
+        self.row_of[slot as usize] != NONE
+    }
+
+    /// The row that defines a variable.
+    pub(crate) fn row_at(&self, slot: u32) -> Row {
+        Row(self.row_of[slot as usize])
+    }
+
+    pub(crate) fn derived(&self, slot: u32) -> Option<&Derived> {
+        if self.derived.is_empty() { None } else { self.derived.get(&slot) }
+    }
+
+    /// The derived definitions a row takes part in besides its own.
+    pub(crate) fn derived_with(&self, row: Row) -> &[u32] {
+        if self.derived_with.is_empty() {
+            return &[];
+        }
+        self.derived_with.get(&row).map_or(&[], Vec::as_slice)
+    }
+
+    /// Makes a row define a variable that no definition of what the row reads depends on.
+    pub(crate) fn define(&mut self, slot: u32, row: Row) {
+        self.row_of[slot as usize] = row.0;
+        match row.is() {
+            RowIs::Stored(index) => self.defines[index] = slot,
+            _ => {
+                self.defines_more.insert(row, slot);
+            }
+        }
+    }
+
+    pub(crate) fn define_by(&mut self, slot: u32, row: Row, derived: Derived) {
+        self.define(slot, row);
+        for &(other, _) in derived.rows.iter().filter(|r| r.0 != row) {
+            self.derived_with.entry(other).or_default().push(slot);
+        }
+        for &read in &derived.slots {
+            self.derived_reading.entry(read).or_default().push(slot);
+        }
+        self.derived.insert(slot, derived);
+    }
+
+    fn undefine(&mut self, slot: u32) {
+        let row = self.row_at(slot);
+        self.row_of[slot as usize] = NONE;
+        match row.is() {
+            RowIs::Stored(index) => self.defines[index] = NONE,
+            _ => {
+                self.defines_more.remove(&row);
+            }
+        }
+        fn forget<K: Ord>(map: &mut BTreeMap<K, Vec<u32>>, key: K, slot: u32) {
+            if let Some(list) = map.get_mut(&key) {
+                list.retain(|s| *s != slot);
+                if list.is_empty() {
+                    map.remove(&key);
+                }
+            }
+        }
+        if let Some(derived) = self.derived.remove(&slot) {
+            for &(other, _) in &derived.rows {
+                forget(&mut self.derived_with, other, slot);
+            }
+            for &read in &derived.slots {
+                forget(&mut self.derived_reading, read, slot);
+            }
+        }
+    }
+
+    /// What a definition reads, with `-d slot / d read`; parameters included.
+    pub(crate) fn reads<'a>(
+        &'a self,
+        rows: &'a Rows,
+        slot: u32,
+    ) -> impl Iterator<Item = (u32, f64)> + use<'a> {
+        let (slots, coefficients, factor) = match self.derived(slot) {
+            Some(d) => (d.slots.as_slice(), d.coefficients.as_slice(), 1.0),
+            None => {
+                let (slots, coefficients) = rows.terms(self.row_at(slot));
+                (slots, coefficients, 1.0 / own(slots, coefficients, slot))
+            }
+        };
+        let both = slots.iter().copied().zip(coefficients.iter().copied());
+        both.filter(move |t| t.0 != slot).map(move |(s, c)| (s, c * factor))
+    }
+
+    /// The factor of the row in the definition of its own variable, and the constant.
+    fn factor(&self, rows: &Rows, slot: u32) -> f64 {
+        let (slots, coefficients) = rows.terms(self.row_at(slot));
+        1.0 / own(slots, coefficients, slot)
+    }
+
+    /// The rows a definition is made of, with their factors.
+    pub(crate) fn made_of(&self, rows: &Rows, slot: u32, mut each: impl FnMut(Row, f64)) {
+        match self.derived(slot) {
+            Some(d) => d.rows.iter().for_each(|&(row, factor)| each(row, factor)),
+            None => each(self.row_at(slot), self.factor(rows, slot)),
+        }
+    }
+
+    /// The constant of a definition.
+    pub(crate) fn constant(&self, rows: &Rows, slot: u32) -> f64 {
+        match self.derived(slot) {
+            Some(d) => d.constant,
+            None => rows.constant(self.row_at(slot)) * self.factor(rows, slot),
+        }
+    }
+
+    /// The value that a definition gives its variable.
+    pub(crate) fn evaluate(&self, rows: &Rows, slot: u32, values: &[f64]) -> f64 {
+        let constant = -self.constant(rows, slot);
+        self.reads(rows, slot).fold(constant, |sum, (s, c)| sum - c * values[s as usize])
+    }
+
+    /// Walks from variables to what they read, as far as `enter` allows; leaves in the scratch's
+    /// order each variable after those it reads.
+    pub(crate) fn walk_up(
+        &self,
+        rows: &Rows,
+        from: impl Iterator<Item = u32>,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) {
+        scratch.begin();
+        for start in from {
+            if start < rows.params || !enter(start) || !scratch.mark(start) {
+                continue;
+            }
+            scratch.stack.push((start, 0));
+            while let Some((slot, next)) = scratch.stack.pop() {
+                let found = (self.is_defined(slot)).then(|| {
+                    self.reads(rows, slot)
+                        .map(|r| r.0)
+                        .enumerate()
+                        .skip(next as usize)
+                        .find(|&(_, read)| read >= rows.params && !scratch.is_marked(read) && enter(read))
+                });
+                match found.flatten() {
+                    Some((at, read)) => {
+                        scratch.stack.push((slot, at as u32 + 1));
+                        scratch.mark(read);
+                        scratch.stack.push((read, 0));
+                    }
+                    None => scratch.order.push(slot),
+                }
+            }
+        }
+    }
+
+    /// The variables that read a variable directly.
+    pub(crate) fn readers<'a>(&'a self, rows: &'a Rows, slot: u32) -> impl Iterator<Item = u32> + use<'a> {
+        let direct = rows.readers_of(slot).filter_map(move |row| {
+            let reader = self.defines[row as usize];
+            (reader != NONE && reader != slot && self.derived(reader).is_none()).then_some(reader)
+        });
+        let derived = if self.derived_reading.is_empty() { None } else { self.derived_reading.get(&slot) };
+        direct.chain(derived.into_iter().flatten().copied())
+    }
+
+    /// Walks from variables to those that read them; leaves each after those that read it.
+    pub(crate) fn walk_down(
+        &self,
+        rows: &Rows,
+        from: impl Iterator<Item = u32>,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) {
+        scratch.begin();
+        for start in from {
+            if !enter(start) || !scratch.mark(start) {
+                continue;
+            }
+            scratch.stack.push((start, 0));
+            while let Some((slot, next)) = scratch.stack.pop() {
+                let found = self
+                    .readers(rows, slot)
+                    .enumerate()
+                    .skip(next as usize)
+                    .find(|&(_, reader)| !scratch.is_marked(reader) && enter(reader));
+                match found {
+                    Some((at, reader)) => {
+                        scratch.stack.push((slot, at as u32 + 1));
+                        scratch.mark(reader);
+                        scratch.stack.push((reader, 0));
+                    }
+                    None => scratch.order.push(slot),
+                }
+            }
+        }
+    }
+
+    /// A sum over variables in terms of the tight rows: by how much it rises per unit of each. Goes
+    /// no further up than `enter` allows; returns slots (of the rows) and factors.
+    pub(crate) fn in_tight_rows(
+        &self,
+        rows: &Rows,
+        terms: impl Iterator<Item = (u32, f64)> + Clone,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) -> Vec<(u32, f64)> {
+        self.walk_up(rows, terms.clone().map(|t| t.0), enter, scratch);
+        for (slot, c) in terms {
+            if slot >= rows.params && scratch.is_marked(slot) {
+                add(&mut scratch.weights[slot as usize], c);
+            }
+        }
+        let mut found = Vec::with_capacity(scratch.order.len());
+        let mut merged = true;
+        for at in (0..scratch.order.len()).rev() {
+            let slot = scratch.order[at];
+            let weight = std::mem::take(&mut scratch.weights[slot as usize]);
+            if weight == 0.0 {
+                continue;
+            }
+            match self.derived(slot) {
+                None => found.push((slot, weight * self.factor(rows, slot))),
+                Some(d) => {
+                    merged = false;
+                    found.extend(d.rows.iter().filter_map(|&(row, factor)| {
+                        self.defined_by(row).map(|defined| (defined, weight * factor))
+                    }));
+                }
+            }
+            for (read, c) in self.reads(rows, slot) {
+                if read >= rows.params && scratch.is_marked(read) {
+                    add(&mut scratch.weights[read as usize], -weight * c);
+                }
+            }
+        }
+        if !merged {
+            found.sort_by_key(|f| f.0);
+            let mut to = 0;
+            for at in 0..found.len() {
+                if to > 0 && found[to - 1].0 == found[at].0 {
+                    let amount = found[at].1;
+                    add(&mut found[to - 1].1, amount);
+                } else {
+                    found[to] = found[at];
+                    to += 1;
+                }
+            }
+            found.truncate(to);
+        }
+        found.retain(|f| f.1.abs() > ENTRY);
+        found
+    }
+
+    /// By how much each variable moves per unit of a tight row.
+    pub(crate) fn moved_by(
+        &self,
+        rows: &Rows,
+        row: Row,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) -> Vec<(u32, f64)> {
+        let mut starts: Vec<u32> = self.defined_by(row).into_iter().collect();
+        starts.extend_from_slice(self.derived_with(row));
+        self.walk_down(rows, starts.iter().copied(), enter, scratch);
+        for &slot in &starts {
+            if scratch.is_marked(slot) {
+                let mut factor = 0.0;
+                self.made_of(rows, slot, |made, f| factor += if made == row { f } else { 0.0 });
+                add(&mut scratch.weights[slot as usize], factor);
+            }
+        }
+        let mut moved = Vec::with_capacity(scratch.order.len());
+        for at in (0..scratch.order.len()).rev() {
+            let slot = scratch.order[at];
+            let mut rate = std::mem::take(&mut scratch.weights[slot as usize]);
+            for (read, c) in self.reads(rows, slot) {
+                if scratch.is_marked(read) && scratch.weights[read as usize] != 0.0 {
+                    add(&mut rate, -c * scratch.weights[read as usize]);
+                }
+            }
+            scratch.weights[slot as usize] = rate;
+            if rate.abs() > ENTRY {
+                moved.push((slot, rate));
+            }
+        }
+        for &slot in &scratch.order {
+            scratch.weights[slot as usize] = 0.0;
+        }
+        moved
+    }
+
+    /// A row combined with definitions until it reads no variable that depends on an undefined one
+    /// (other than the undefined themselves). `enter` tells where such a dependence may be.
+    fn combined(
+        &self,
+        rows: &Rows,
+        row: Row,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) -> Combined {
+        let (slots, coefficients) = rows.terms(row);
+        let terms = || slots.iter().copied().zip(coefficients.iter().copied());
+        self.walk_up(rows, terms().map(|t| t.0), enter, scratch);
+        // Which of those that were met depend on an undefined one; these have weight only.
+        let mut depends: Vec<bool> = Vec::with_capacity(scratch.order.len());
+        let mut dependent: BTreeMap<u32, f64> = BTreeMap::new();
+        for &slot in &scratch.order {
+            let is = !self.is_defined(slot)
+                || self.reads(rows, slot).any(|(read, _)| dependent.contains_key(&read));
+            if is {
+                dependent.insert(slot, 0.0);
+            }
+            depends.push(is);
+        }
+        let mut left: BTreeMap<u32, f64> = BTreeMap::new();
+        let mut put = |dependent: &mut BTreeMap<u32, f64>, slot: u32, c: f64| match dependent.get_mut(&slot) {
+            Some(sum) => add(sum, c),
+            None => add(left.entry(slot).or_insert(0.0), c),
+        };
+        for (slot, c) in terms() {
+            put(&mut dependent, slot, c);
+        }
+        let mut made: Vec<(Row, f64)> = vec![(row, 1.0)];
+        let mut constant = rows.constant(row);
+        for (at, &slot) in scratch.order.iter().enumerate().rev() {
+            if !depends[at] || !self.is_defined(slot) {
+                continue;
+            }
+            let weight = dependent.insert(slot, 0.0).unwrap_or(0.0);
+            if weight == 0.0 {
+                continue;
+            }
+            self.made_of(rows, slot, |other, factor| {
+                let amount = -weight * factor;
+                match made.iter_mut().find(|m| m.0 == other) {
+                    Some(m) => add(&mut m.1, amount),
+                    None => made.push((other, amount)),
+                }
+            });
+            constant -= weight * self.constant(rows, slot);
+            for (read, c) in self.reads(rows, slot) {
+                put(&mut dependent, read, -weight * c);
+            }
+        }
+        let open: Vec<(u32, f64)> =
+            dependent.into_iter().filter(|d| !self.is_defined(d.0) && d.1.abs() > ENTRY).collect();
+        left.retain(|_, c| c.abs() > ENTRY);
+        Combined { open, left, made, constant }
+    }
+
+    /// Defines one undefined variable by a row, combined with definitions where it has to be. `None`
+    /// where the row says nothing new. `prefer` tells which variable to take where several would do.
+    pub(crate) fn define_with<K: Ord>(
+        &mut self,
+        rows: &Rows,
+        row: Row,
+        enter: impl Fn(u32) -> bool,
+        prefer: impl Fn(u32) -> K,
+        scratch: &mut Scratch,
+    ) -> Option<u32> {
+        let combined = self.combined(rows, row, enter, scratch);
+        let largest = combined.open.iter().map(|t| t.1.abs()).fold(0.0, f64::max);
+        let all = combined.left.values().map(|c| c.abs()).fold(largest, f64::max);
+        if largest <= 1e-9 * all {
+            return None;
+        }
+        let &(slot, c) =
+            combined.open.iter().filter(|t| t.1.abs() >= 0.05 * largest).max_by_key(|t| prefer(t.0))?;
+        if combined.made.len() == 1 {
+            self.define(slot, row);
+        } else {
+            let others = combined.open.iter().copied().filter(|t| t.0 != slot).chain(combined.left);
+            let (slots, coefficients) = others.map(|(s, k)| (s, k / c)).unzip();
+            let made = combined.made.into_iter().filter(|m| m.1 != 0.0);
+            let derived = Derived {
+                slots,
+                coefficients,
+                constant: combined.constant / c,
+                rows: made.map(|(row, factor)| (row, factor / c)).collect(),
+            };
+            self.define_by(slot, row, derived);
+        }
+        Some(slot)
+    }
+
+    /// Takes one row out and another in. The variables whose definitions changed; `None` where the
+    /// numbers do not allow it (nothing is to be relied on then).
+    pub(crate) fn exchange(
+        &mut self,
+        rows: &Rows,
+        out: Row,
+        into: Row,
+        enter: impl Fn(u32) -> bool,
+        scratch: &mut Scratch,
+    ) -> Option<Vec<u32>> {
+        let slot = self.defined_by(out)?;
+        let mut open = vec![slot];
+        open.extend_from_slice(self.derived_with(out));
+        let mut place: Vec<Row> = vec![into];
+        place.extend(open[1..].iter().map(|&s| self.row_at(s)));
+        open.iter().for_each(|&s| self.undefine(s));
+        for row in place {
+            self.define_with(rows, row, &enter, |s| std::cmp::Reverse(s), scratch)?;
+        }
+        Some(open)
+    }
+
+    /// The constant of a tight row has changed; the variables whose definitions have by that.
+    pub(crate) fn shift_constant(&mut self, row: Row, slot: u32, by: f64) -> Vec<u32> {
+        let mut changed = vec![slot];
+        changed.extend_from_slice(self.derived_with(row));
+        for slot in &changed {
+            if let Some(derived) = self.derived.get_mut(slot) {
+                let factor: f64 = derived.rows.iter().filter(|r| r.0 == row).map(|r| r.1).sum();
+                derived.constant += factor * by;
+            }
+        }
+        changed
+    }
+}
+
+/// A row in terms of undefined variables, and of what does not depend on them.
+struct Combined {
+    open: Vec<(u32, f64)>,
+    left: BTreeMap<u32, f64>,
+    made: Vec<(Row, f64)>,
+    constant: f64,
+}
+
+fn own(slots: &[u32], coefficients: &[f64], slot: u32) -> f64 {
+    slots.iter().position(|s| *s == slot).map_or(1.0, |at| coefficients[at])
+}

@@ -1,0 +1,189 @@
+//! Costs on many stages at once, compared stage by stage.
+//!
+//! The levels, each rule's own violation and the settling steps are stages of one ladder. A unit on
+//! a stage outweighs any amount on the stages after it, so a cost is a short list of amounts in
+//! order of stage, compared like words in a dictionary. That makes the whole ladder one search in
+//! an ordered field, where the usual proofs of the simplex method hold.
+
+use crate::tolerance::CANCELLED;
+use std::cmp::Ordering;
+
+/// A stage of the ladder. Smaller is stronger.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) struct Stage(u64);
+
+impl Stage {
+    /// Stronger than every stage: what only musts that hold decide.
+    pub(crate) const HARD: Stage = Stage(0);
+    pub(crate) const GIVEN: Stage = Stage(1 << 56);
+    pub(crate) const MUST: Stage = Stage(2 << 56);
+    /// Weaker than every stage: what nothing holds.
+    pub(crate) const OPEN: Stage = Stage(u64::MAX);
+
+    /// The total of a level; musts are level 0.
+    pub(crate) fn level(level: u32) -> Stage {
+        if level == 0 { Self::MUST } else { Stage((4 << 56) | u64::from(level)) }
+    }
+
+    /// A rule's own violation.
+    pub(crate) fn own(level: u32, rule: u32) -> Stage {
+        Stage((5 << 56) | (u64::from(level) << 32) | u64::from(rule))
+    }
+
+    /// A settling step.
+    pub(crate) fn settle(index: u32) -> Stage {
+        Stage((6 << 56) | u64::from(index))
+    }
+
+    /// The last resort: a variable near zero.
+    pub(crate) fn rest(var: u32) -> Stage {
+        Stage((7 << 56) | u64::from(var))
+    }
+
+    /// Whether givens count here, or the total of the musts.
+    pub(crate) fn is_must(self) -> bool {
+        self <= Self::MUST
+    }
+
+    /// Whether this is the total of a level, or a must's own violation: what decides before any
+    /// preference's own violation does.
+    pub(crate) fn is_before_ties(self) -> bool {
+        self.0 < (5 << 56) | (1 << 32)
+    }
+
+    /// Whether rules count here, and not only settling steps.
+    pub(crate) fn is_of_rules(self) -> bool {
+        self.0 < 6 << 56
+    }
+}
+
+/// An amount on each of some stages, in order; none of them zero.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(crate) struct Lex(Vec<(Stage, f64)>);
+
+impl Lex {
+    pub(crate) fn new(items: &[(Stage, f64)]) -> Self {
+        Self(items.to_vec())
+    }
+
+    pub(crate) fn is_zero(&self) -> bool {
+        self.0.is_empty()
+    }
+
+    /// The strongest stage on which there is something.
+    pub(crate) fn lead(&self) -> Stage {
+        self.0.first().map_or(Stage::OPEN, |i| i.0)
+    }
+
+    /// The strongest stage of `self + factor * other`, with the amount there, without making the sum.
+    pub(crate) fn lead_of_sum(&self, other: &Lex, factor: f64) -> Option<(Stage, f64)> {
+        let (mut a, mut b) = (self.0.iter().peekable(), other.0.iter().peekable());
+        loop {
+            match (a.peek(), b.peek()) {
+                (None, None) => return None,
+                (Some(&&first), None) => return Some(first),
+                (Some(&&first), Some(second)) if first.0 < second.0 => return Some(first),
+                (Some(first), Some(second)) if first.0 == second.0 => {
+                    let mut sum = Lex(vec![**first]);
+                    sum.add(&Lex(vec![**second]), factor);
+                    if let Some(&lead) = sum.0.first() {
+                        return Some(lead);
+                    }
+                    a.next();
+                    b.next();
+                }
+                (_, Some(second)) => return Some((second.0, second.1 * factor)),
+            }
+        }
+    }
+
+    /// The strongest stage, with the amount there.
+    pub(crate) fn first(&self) -> Option<(Stage, f64)> {
+        self.0.first().copied()
+    }
+
+    pub(crate) fn is_negative(&self) -> bool {
+        self.0.first().is_some_and(|i| i.1 < 0.0)
+    }
+
+    /// The amounts on stages that fulfil a condition; stages are ordered, so this is a first part.
+    pub(crate) fn up_to(&self, counts: impl Fn(Stage) -> bool) -> Lex {
+        Lex(self.0.iter().copied().take_while(|i| counts(i.0)).collect())
+    }
+
+    pub(crate) fn at(&self, stage: Stage) -> f64 {
+        self.0.iter().find(|i| i.0 == stage).map_or(0.0, |i| i.1)
+    }
+
+    /// Adds `factor * other`. What cancels but for rounding is zero.
+    pub(crate) fn add(&mut self, other: &Lex, factor: f64) {
+        if factor == 0.0 {
+            return;
+        }
+        for &(stage, amount) in &other.0 {
+            let amount = amount * factor;
+            match self.0.binary_search_by_key(&stage, |i| i.0) {
+                Ok(at) => {
+                    let old = self.0[at].1;
+                    let sum = old + amount;
+                    if sum.abs() <= CANCELLED * old.abs().max(amount.abs()) {
+                        self.0.remove(at);
+                    } else {
+                        self.0[at].1 = sum;
+                    }
+                }
+                Err(at) => self.0.insert(at, (stage, amount)),
+            }
+        }
+    }
+
+    pub(crate) fn scaled(mut self, factor: f64) -> Lex {
+        self.0.iter_mut().for_each(|i| i.1 *= factor);
+        self
+    }
+
+    /// Stage by stage; amounts that differ by rounding only are equal.
+    pub(crate) fn compare(&self, other: &Lex) -> Ordering {
+        let mut difference = self.clone();
+        difference.add(other, -1.0);
+        match difference.0.first() {
+            None => Ordering::Equal,
+            Some(&(_, d)) if d < 0.0 => Ordering::Less,
+            Some(_) => Ordering::Greater,
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_stronger_stage_outweighs_every_weaker_one() {
+        let strong = Lex::new(&[(Stage::level(1), 1e-3)]);
+        let weak = Lex::new(&[(Stage::level(2), 1e3), (Stage::own(2, 7), 1.0)]);
+        assert_eq!(strong.compare(&weak), Ordering::Greater);
+        assert_eq!(weak.compare(&weak), Ordering::Equal);
+        assert_eq!(Lex::default().compare(&weak), Ordering::Less);
+        let mut none = weak.clone();
+        none.add(&weak, -1.0);
+        assert!(none.is_zero() && !none.is_negative() && none.lead() == Stage::OPEN);
+        let order = [
+            Stage::HARD,
+            Stage::GIVEN,
+            Stage::MUST,
+            Stage::level(1),
+            Stage::level(1000),
+            Stage::own(0, 9),
+            Stage::own(1, 9),
+            Stage::own(2, 0),
+            Stage::settle(0),
+            Stage::rest(0),
+            Stage::OPEN,
+        ];
+        assert!(order.is_sorted(), "{order:?}");
+        assert!(Stage::MUST.is_must() && !Stage::level(1).is_must());
+        assert!(Stage::own(0, 9).is_before_ties() && !Stage::own(1, 0).is_before_ties());
+        assert!(Stage::own(9, 1).is_of_rules() && !Stage::settle(1).is_of_rules());
+    }
+}

@@ -1,0 +1,158 @@
+//! A problem kept solved: placed for one set of parameters after another.
+
+use crate::problem::{Problem, ProblemError, VarId};
+use crate::rows::{Row, RowIs, Rows, Use};
+use crate::simplex::Search;
+use crate::tolerance::{LENGTH, scale};
+use std::collections::BTreeSet;
+
+/// How a problem came out. None of these is an error.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Status {
+    /// Every must holds, and the levels are as good as they can be.
+    Solved,
+    /// Some musts contradict one another. The point given breaks them by the least total amount.
+    Broken,
+    /// A bound on the work was met. The point given keeps the givens but may not be the best.
+    Stopped,
+}
+
+/// The answer to a problem for one set of parameters.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Outcome {
+    /// How it came out.
+    pub status: Status,
+    /// The value of each variable, in order of creation.
+    pub values: Vec<f64>,
+    /// Each rule's violation (not weighted), in written order; zero for rules that were removed.
+    pub violations: Vec<f64>,
+    /// The weighted sum of the violations on each level; musts first.
+    pub level_totals: Vec<f64>,
+}
+
+/// A problem kept solved.
+#[derive(Clone, Debug)]
+pub struct Plan {
+    pub(crate) search: Search,
+    pub(crate) watched: Vec<VarId>,
+    /// Whether it was solved for some parameters.
+    pub(crate) started: bool,
+    /// Whether the last search met a bound.
+    pub(crate) stopped: bool,
+    /// The largest constant of any rule.
+    largest: f64,
+    pub(crate) removed_variables: BTreeSet<VarId>,
+}
+
+impl Plan {
+    /// A plan for a problem. Nothing is solved yet.
+    pub fn new(problem: &Problem) -> Self {
+        let search = Search::new(Rows::new(problem));
+        let constants = (0..search.rows.stored_count()).map(|i| search.rows.stored(i).constant);
+        let largest = constants.fold(0.0, |m: f64, c| m.max(c.abs()));
+        Self {
+            search,
+            watched: problem.watched.clone(),
+            started: false,
+            stopped: false,
+            largest,
+            removed_variables: BTreeSet::new(),
+        }
+    }
+
+    pub(crate) fn note_size(&mut self, constant: f64) {
+        self.largest = self.largest.max(constant.abs());
+        self.set_scale();
+    }
+
+    fn set_scale(&mut self) {
+        let params = &self.search.values[..self.search.rows.params as usize];
+        self.search.scale = scale(params.iter().fold(self.largest, |m, p| m.max(p.abs())));
+    }
+
+    /// Something other than a number is about to change.
+    pub(crate) fn changed(&mut self) {
+        self.forget_other_regions();
+    }
+
+    pub(crate) fn forget_other_regions(&mut self) {}
+
+    /// Solves for these parameters.
+    ///
+    /// # Errors
+    /// A wrong number of parameters, or one that is not finite. The plan stays as it was.
+    pub fn solve(&mut self, params: &[f64]) -> Result<Status, ProblemError> {
+        let count = self.search.rows.params as usize;
+        if params.len() != count {
+            return Err(ProblemError::ParameterCount { expected: count, found: params.len() });
+        }
+        if params.iter().any(|p| !p.is_finite()) {
+            return Err(ProblemError::NotFinite);
+        }
+        self.search.values[..count].copy_from_slice(params);
+        self.cold();
+        Ok(self.status())
+    }
+
+    #[cold]
+    pub(crate) fn cold(&mut self) {
+        self.set_scale();
+        let search = &mut self.search;
+        search.restart();
+        search.guess();
+        self.stopped = search.make_known().is_err();
+        if self.stopped {
+            search.fall_back();
+        }
+        self.started = true;
+    }
+
+    /// How the last solve came out.
+    pub fn status(&self) -> Status {
+        if self.stopped {
+            return Status::Stopped;
+        }
+        let search = &self.search;
+        let broken = search.rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| search.rows.is_must(r));
+        let total: f64 = broken.map(|r| self.violation_of(r)).sum();
+        if total > LENGTH * search.scale { Status::Broken } else { Status::Solved }
+    }
+
+    /// The values of the variables, in order of creation.
+    pub fn values(&self) -> &[f64] {
+        &self.search.values[self.search.rows.params as usize..]
+    }
+
+    fn violation_of(&self, row: Row) -> f64 {
+        let RowIs::Stored(index) = row.is() else { return 0.0 };
+        let stored = self.search.rows.stored(index);
+        match stored.used {
+            Use::Rule => stored.relation.violation(self.search.rows.value(row, &self.search.values)),
+            Use::Settle | Use::Removed => 0.0,
+        }
+    }
+
+    /// The answer with everything in it.
+    pub fn outcome(&self) -> Outcome {
+        let search = &self.search;
+        let values = search.rows.variables().map(|slot| {
+            let value = search.values[slot as usize];
+            // Zero has no sign.
+            if search.rows.is_given(slot) { value.max(0.0) + 0.0 } else { value + 0.0 }
+        });
+        let values: Vec<f64> = values.collect();
+        let mut level_totals = vec![0.0];
+        let mut violations = Vec::with_capacity(search.rows.rule_rows().len());
+        for &index in search.rows.rule_rows() {
+            let stored = search.rows.stored(index as usize);
+            let violation = self.violation_of(Row(index));
+            violations.push(violation);
+            if stored.used == Use::Rule {
+                let level = usize::from(stored.level);
+                level_totals.resize(level_totals.len().max(level + 1), 0.0);
+                level_totals[level] += stored.weight * violation;
+            }
+        }
+        Outcome { status: self.status(), values, violations, level_totals }
+    }
+}

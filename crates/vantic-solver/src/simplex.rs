@@ -1,0 +1,485 @@
+//! The search: a dual simplex method over the whole ladder at once.
+//!
+//! It starts where every tight row is pulled no harder than it costs to move (which holds as long
+//! as nothing pulls). A row on a side it does not pull for is made to pull, until either it pulls
+//! with all that side costs, or a tight row gives way to it: the one for which that costs least,
+//! stage by stage (the dual simplex method of Lemke 1954 with costs in an ordered field; costs with
+//! a kink are the bounds of its multipliers). Variables become known one after another, in
+//! elimination order, and each row is put right as soon as all it reads is known; so what is
+//! repaired in one corner does not touch what comes after it.
+
+use crate::basis::Scratch;
+use crate::lex::{Lex, Stage};
+use crate::rows::{Row, RowIs, Rows};
+use crate::state::State;
+use crate::tolerance::{CANCELLED, SNAP};
+use std::cmp::Ordering;
+use std::collections::{BTreeMap, BTreeSet};
+
+/// A bound on the work was met, or the numbers do not allow a step.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct GaveUp;
+
+/// Compares by the strongest stage only; equal where that is not clear.
+fn compare_leads(a: Option<(Stage, f64)>, b: Option<(Stage, f64)>) -> Ordering {
+    match (a, b) {
+        (None, None) => Ordering::Equal,
+        (None, Some(b)) => 0.0_f64.total_cmp(&b.1),
+        (Some(a), None) => a.1.total_cmp(&0.0),
+        (Some(a), Some(b)) if a.0 < b.0 => a.1.total_cmp(&0.0),
+        (Some(a), Some(b)) if a.0 > b.0 => 0.0_f64.total_cmp(&b.1),
+        (Some(a), Some(b)) if (a.1 - b.1).abs() <= CANCELLED * a.1.abs().max(b.1.abs()) => Ordering::Equal,
+        (Some(a), Some(b)) => a.1.total_cmp(&b.1),
+    }
+}
+
+/// Everything a search works on.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Search {
+    pub(crate) rows: Rows,
+    pub(crate) state: State,
+    /// Per slot: the parameters, then the variables.
+    pub(crate) values: Vec<f64>,
+    /// See [`crate::tolerance::scale`].
+    pub(crate) scale: f64,
+    pub(crate) scratch: Scratch,
+    /// Per slot: whether its value is up to date.
+    pub(crate) known: Vec<bool>,
+    /// The rows to be put right, strongest first.
+    queue: BTreeSet<(Stage, Row)>,
+    dirty: Vec<bool>,
+    /// Whether some row pulls (or may give way) that reads what is not known yet.
+    ahead: bool,
+    /// How many rows were made to pull since the last start, and how many of those times a tight
+    /// row gave way.
+    pub(crate) steps: usize,
+    pub(crate) exchanges: usize,
+}
+
+impl Search {
+    pub(crate) fn new(rows: Rows) -> Self {
+        let state = State::new(&rows);
+        let mut search = Self { rows, state, scale: 1.0, ..Self::default() };
+        search.fit();
+        search
+    }
+
+    /// Makes room for rows and variables that were added.
+    pub(crate) fn fit(&mut self) {
+        let slots = self.rows.slot_count();
+        self.state.fit(&self.rows);
+        self.values.resize(slots, 0.0);
+        self.known.resize(slots, false);
+        self.dirty.resize(slots, false);
+        self.scratch.fit(slots);
+        self.known[..self.rows.params as usize].fill(true);
+    }
+
+    fn step_bound(&self) -> usize {
+        1000 + 20 * (self.rows.slot_count() + self.rows.stored_count())
+    }
+
+    /// The value of a row; zero where it is so near to it that it counts as tight.
+    pub(crate) fn row_value(&self, row: Row) -> f64 {
+        let value = self.rows.value(row, &self.values);
+        if value.abs() <= SNAP * self.scale { 0.0 } else { value }
+    }
+
+    /// Makes every variable known, in elimination order, and puts right what is wrong on the way.
+    pub(crate) fn make_known(&mut self) -> Result<(), GaveUp> {
+        let all = self.rows.variables();
+        self.state.basis.walk_up(&self.rows, all, |_| true, &mut self.scratch);
+        let order = std::mem::take(&mut self.scratch.order);
+        for &slot in &order {
+            while let Some(next) = self.first_unknown(slot) {
+                self.make_one_known(next);
+                self.repair()?;
+            }
+        }
+        self.scratch.order = order;
+        Ok(())
+    }
+
+    /// Where a variable is not known: it, or what has to be known before it.
+    fn first_unknown(&self, slot: u32) -> Option<u32> {
+        let mut at = (!self.known[slot as usize]).then_some(slot)?;
+        let unknown =
+            |of: u32| self.state.basis.reads(&self.rows, of).map(|r| r.0).find(|&r| !self.known[r as usize]);
+        while let Some(read) = unknown(at) {
+            at = read;
+        }
+        Some(at)
+    }
+
+    /// A variable all of whose reads are known becomes known.
+    fn make_one_known(&mut self, slot: u32) {
+        self.values[slot as usize] = self.state.basis.evaluate(&self.rows, slot, &self.values);
+        self.state.update_guard(&self.rows, slot);
+        self.state.update_rank(&self.rows, slot);
+        self.known[slot as usize] = true;
+        self.check_variable(slot);
+    }
+
+    /// Notes the rows that are wrong among those that read a variable.
+    fn check_variable(&mut self, slot: u32) {
+        if self.rows.is_given(slot) && self.values[slot as usize] < 0.0 {
+            self.check(Row::given(slot));
+        }
+        if self.state.rank(slot) >= Stage::rest(slot - self.rows.params) {
+            self.check(Row::rest(slot));
+        }
+        let readers: Vec<u32> = self.rows.readers_of(slot).collect();
+        for index in readers {
+            let row = Row(index);
+            if self.rows.variable_terms(row).all(|t| self.known[t.0 as usize]) {
+                self.check(row);
+            }
+        }
+    }
+
+    /// Notes a row if it is wrong.
+    pub(crate) fn check(&mut self, row: Row) {
+        if self.state.basis.is_tight(row) {
+            return;
+        }
+        let value = self.row_value(row);
+        if value == 0.0 {
+            return;
+        }
+        let above = value > 0.0;
+        let state = &self.state;
+        if state.is_wrong(&self.rows, row, above) && !state.is_idle(&self.rows, row, above) {
+            let stage = |above| self.rows.stage(row, above).unwrap_or(Stage::OPEN);
+            self.queue.insert((stage(true).min(stage(false)), row));
+        }
+    }
+
+    /// Puts right every row that was noted as wrong.
+    pub(crate) fn repair(&mut self) -> Result<(), GaveUp> {
+        while let Some((_, row)) = self.queue.pop_first() {
+            if let Err(gave_up) = self.put_right(row) {
+                self.queue.clear();
+                return Err(gave_up);
+            }
+        }
+        Ok(())
+    }
+
+    fn put_right(&mut self, row: Row) -> Result<(), GaveUp> {
+        let value = self.row_value(row);
+        if value == 0.0 || self.state.basis.is_tight(row) {
+            return Ok(());
+        }
+        let above = value > 0.0;
+        if !self.state.is_wrong(&self.rows, row, above) || self.state.is_idle(&self.rows, row, above) {
+            return Ok(());
+        }
+        self.steps += 1;
+        if self.steps > self.step_bound() {
+            return Err(GaveUp);
+        }
+        let jump = self.state.jump(&self.rows, row, above);
+        let stake = jump.lead();
+        let held = self.held_by(row, |rank| rank >= stake);
+        let direction = if above { 1.0 } else { -1.0 };
+        let yielding = self.cheapest(&held, direction, &jump);
+        let price = yielding.as_ref().map_or(&jump, |y| &y.1);
+        // A must that contradicts others is broken by the least total only if those may give way.
+        let pulls = self.state.side(row) != 0 && self.rows.is_must(row);
+        let lets_go = yielding.as_ref().is_some_and(|y| self.is_broken_by(y.0));
+        if pulls || lets_go || price.lead().is_must() {
+            self.state.soften(row);
+            if self.soften_above(row) {
+                return self.put_right(row);
+            }
+        }
+        let price = price.clone();
+        let mut changed: Vec<u32> = Vec::new();
+        for &(slot, rate) in &held {
+            self.state.add_pull(self.state.basis.row_at(slot), &price, direction * rate);
+        }
+        match yielding {
+            None => self.state.set_side(row, if above { 1 } else { -1 }),
+            Some((slot, _, rate)) => {
+                let leaving = self.state.basis.row_at(slot);
+                // What the row pulls with is now what holds it.
+                let mut pull = self.state.pull_of_side(&self.rows, row);
+                pull.add(&price, direction);
+                self.state.set_pull(leaving, Lex::default());
+                let side = if rate * direction > 0.0 { -1 } else { 1 };
+                self.state.set_side(leaving, self.end_of(leaving, side));
+                self.ahead |= self.rows.variable_terms(leaving).any(|t| !self.known[t.0 as usize]);
+                let Self { rows, state, scratch, .. } = self;
+                let open = state.exchange(rows, leaving, row, scratch).ok_or(GaveUp)?;
+                state.set_side(row, 0);
+                state.set_pull(row, pull.scaled(-1.0));
+                self.exchanges += 1;
+                // What is known may read what is not known yet, now that it is defined anew.
+                for &slot in open.iter().filter(|&&s| self.known[s as usize]).collect::<Vec<_>>() {
+                    let reads: Vec<u32> = self.state.basis.reads(&self.rows, slot).map(|r| r.0).collect();
+                    for read in reads {
+                        while let Some(next) = self.first_unknown(read) {
+                            self.make_one_known(next);
+                        }
+                    }
+                }
+                changed.extend(open);
+            }
+        }
+        for slot in held.iter().map(|h| h.0).chain(changed.clone()) {
+            self.guard_anew(slot, &mut changed)?;
+        }
+        self.refresh(&changed);
+        Ok(())
+    }
+
+    /// Whether a must gives way where the row of a slot does.
+    fn is_broken_by(&self, slot: u32) -> bool {
+        let row = self.state.basis.row_at(slot);
+        self.rows.is_must(row) && self.rows.is_stored(row)
+            || self.state.pull(row).is_some_and(|pull| pull.lead().is_must())
+    }
+
+    /// The side a row pulls for when it leaves towards it: none where that side costs nothing.
+    fn end_of(&self, row: Row, side: i8) -> i8 {
+        if self.rows.stage(row, side > 0).is_some() { side } else { 0 }
+    }
+
+    /// The tight rows that hold a row, as slots, with its rise per unit of each.
+    pub(crate) fn held_by(&mut self, row: Row, counts: impl Fn(Stage) -> bool) -> Vec<(u32, f64)> {
+        let Self { rows, state, known, scratch, .. } = self;
+        let enter = |slot: u32| known[slot as usize] && counts(state.rank(slot));
+        let mut held = state.basis.in_tight_rows(rows, rows.variable_terms(row), enter, scratch);
+        held.retain(|h| !state.is_hard(rows, state.basis.row_at(h.0)));
+        held
+    }
+
+    /// The tight row that gives way at the least cost per unit, if that is less than the jump: its
+    /// slot, the cost and the rate.
+    fn cheapest(&self, held: &[(u32, f64)], direction: f64, jump: &Lex) -> Option<(u32, Lex, f64)> {
+        // Nearly always the strongest stage decides; all of them are added up only where it is a tie.
+        let jump_lead = jump.first();
+        let mut best: Option<(u32, Option<(Stage, f64)>, f64)> = None;
+        for &(slot, rate) in held {
+            let leaving = self.state.basis.row_at(slot);
+            let up = rate * direction < 0.0;
+            let lead = self.state.slack_lead(&self.rows, leaving, up).map(|l| (l.0, l.1 / rate.abs()));
+            let price = |slot: u32, rate: f64| {
+                let up = rate * direction < 0.0;
+                let row = self.state.basis.row_at(slot);
+                self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs())
+            };
+            let better = match best {
+                None => match compare_leads(lead, jump_lead) {
+                    Ordering::Equal => price(slot, rate).compare(jump) == Ordering::Less,
+                    order => order == Ordering::Less,
+                },
+                Some((other, least, least_rate)) => {
+                    let order = match compare_leads(lead, least) {
+                        Ordering::Equal => price(slot, rate).compare(&price(other, least_rate)),
+                        order => order,
+                    };
+                    // The larger rate is the safer to divide by; then the row that came last.
+                    let safer = rate.abs().total_cmp(&least_rate.abs());
+                    let other = self.state.basis.row_at(other);
+                    order.then(safer.reverse()).then(other.cmp(&leaving)) == Ordering::Less
+                }
+            };
+            if better {
+                best = Some((slot, lead, rate));
+            }
+        }
+        best.map(|(slot, _, rate)| {
+            let (row, up) = (self.state.basis.row_at(slot), rate * direction < 0.0);
+            (slot, self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs()), rate)
+        })
+    }
+
+    /// Works out the guard of a slot again; where it is weaker, what was not counted so far may
+    /// count now.
+    fn guard_anew(&mut self, slot: u32, changed: &mut Vec<u32>) -> Result<(), GaveUp> {
+        let old = self.state.update_guard(&self.rows, slot);
+        if self.state.guard(slot) > old {
+            self.count_pull(slot);
+            self.state.update_guard(&self.rows, slot);
+        }
+        if self.state.guard(slot) != old {
+            changed.push(slot);
+            let row = self.state.basis.row_at(slot);
+            changed.extend_from_slice(self.state.basis.derived_with(row));
+        }
+        Ok(())
+    }
+
+    /// Adds up from the beginning what pulls at the row of a slot.
+    fn count_pull(&mut self, slot: u32) {
+        let Self { rows, state, known, scratch, ahead, .. } = self;
+        let row = state.basis.row_at(slot);
+        let moved = state.rows_moved_by(rows, row, true, |s| *ahead || known[s as usize], scratch);
+        let mut pull = Lex::default();
+        for (puller, rate) in moved {
+            pull.add(&state.pull_of_side(rows, puller), rate);
+        }
+        state.set_pull(row, pull);
+    }
+
+    /// Lets the musts that hold up broken musts give way; what these are may have changed.
+    pub(crate) fn soften_above_broken(&mut self) {
+        for at in 0..self.rows.rule_rows().len() {
+            let row = Row(self.rows.rule_rows()[at]);
+            if self.rows.is_must(row) && self.state.side(row) != 0 {
+                self.soften_above(row);
+            }
+        }
+    }
+
+    /// Lets the musts that hold a row give way from now on; false where all of them may already.
+    fn soften_above(&mut self, row: Row) -> bool {
+        let Self { rows, state, known, scratch, .. } = self;
+        let from = rows.variable_terms(row).map(|t| t.0);
+        state.basis.walk_up(rows, from, |s| known[s as usize], scratch);
+        let mut hard = BTreeSet::new();
+        for &slot in &scratch.order {
+            state.basis.made_of(rows, slot, |made, _| {
+                if state.is_hard(rows, made) {
+                    hard.insert(made);
+                }
+            });
+        }
+        hard.iter().for_each(|&row| state.soften(row));
+        let slots: Vec<u32> = hard.iter().filter_map(|&row| self.state.basis.defined_by(row)).collect();
+        let mut changed = Vec::new();
+        for &slot in &slots {
+            self.ahead |= !self.known[slot as usize];
+            self.count_pull(slot);
+            let row = self.state.basis.row_at(slot);
+            self.state.update_guard(&self.rows, slot);
+            changed.push(slot);
+            changed.extend_from_slice(self.state.basis.derived_with(row));
+        }
+        self.refresh(&changed);
+        !hard.is_empty()
+    }
+
+    /// Works out again what depends on variables whose definition or guard changed.
+    pub(crate) fn refresh(&mut self, changed: &[u32]) {
+        let Self { rows, state, values, known, scratch, dirty, .. } = self;
+        state.basis.walk_down(rows, changed.iter().copied(), |s| known[s as usize], scratch);
+        for &slot in changed {
+            dirty[slot as usize] = known[slot as usize];
+        }
+        let order = std::mem::take(&mut scratch.order);
+        let mut moved = Vec::new();
+        for &slot in order.iter().rev() {
+            if !std::mem::take(&mut dirty[slot as usize]) {
+                continue;
+            }
+            let value = state.basis.evaluate(rows, slot, values);
+            let was = std::mem::replace(&mut values[slot as usize], value);
+            let re_ranked = state.update_rank(rows, slot);
+            if was != value || re_ranked {
+                for reader in state.basis.readers(rows, slot) {
+                    dirty[reader as usize] = known[reader as usize];
+                }
+                moved.push(slot);
+            }
+        }
+        self.scratch.order = order;
+        moved.into_iter().for_each(|slot| self.check_variable(slot));
+    }
+
+    /// Takes back what rows pull with until no tight row among `slots` is pulled harder than it
+    /// costs to move; they are noted to be put right again.
+    pub(crate) fn ease(&mut self, slots: &[u32]) {
+        let mut open: BTreeSet<u32> = slots.iter().copied().collect();
+        let mut changed: Vec<u32> = slots.to_vec();
+        while let Some(slot) = open.pop_first() {
+            self.count_pull(slot);
+            let row = self.state.basis.row_at(slot);
+            let over = |up| self.state.slack_lead(&self.rows, row, up).is_some_and(|l| l.1 < 0.0);
+            if (over(true) || over(false)) && !self.state.is_hard(&self.rows, row) {
+                let Self { rows, state, known, scratch, .. } = self;
+                let moved = state.rows_moved_by(rows, row, true, |s| known[s as usize], scratch);
+                open.insert(slot);
+                for puller in moved.into_keys() {
+                    self.state.set_side(puller, 0);
+                    for (held, _) in self.held_by(puller, |_| true) {
+                        open.insert(held);
+                    }
+                }
+                continue;
+            }
+            changed.push(slot);
+            changed.extend_from_slice(self.state.basis.derived_with(row));
+            self.state.update_guard(&self.rows, slot);
+        }
+        self.refresh(&changed);
+        // What no longer pulls has not moved, so it has to be looked at on its own.
+        for slot in changed {
+            self.check_below(slot);
+        }
+    }
+
+    /// Notes what is wrong among all that moves with a variable.
+    pub(crate) fn check_below(&mut self, slot: u32) {
+        let Self { rows, state, known, scratch, .. } = self;
+        state.basis.walk_down(rows, std::iter::once(slot), |s| known[s as usize], scratch);
+        let order = std::mem::take(&mut self.scratch.order);
+        order.iter().for_each(|&s| self.check_variable(s));
+        self.scratch.order = order;
+    }
+
+    /// The multiplier of every row for the totals and ties up to a stage: how much would be gained
+    /// per unit by which the row gave way. Rows that pull for nothing are left out.
+    pub(crate) fn pulling_rows(&self) -> BTreeMap<Row, Lex> {
+        let mut pulling = BTreeMap::new();
+        for index in 0..self.rows.stored_count() {
+            let row = Row(index as u32);
+            if !self.state.basis.is_tight(row) && self.state.side(row) != 0 {
+                pulling.insert(row, self.state.pull_of_side(&self.rows, row));
+            }
+        }
+        for slot in self.rows.variables() {
+            let row = self.state.basis.row_at(slot);
+            if let Some(pull) = self.state.pull(row) {
+                pulling.insert(row, pull.clone().scaled(-1.0));
+            }
+        }
+        pulling
+    }
+
+    /// Whether a stored row is a rule that counts.
+    pub(crate) fn rule_number(&self, row: Row) -> Option<u32> {
+        match row.is() {
+            RowIs::Stored(index) if self.rows.stored(index).used == crate::rows::Use::Rule => {
+                Some(self.rows.stored(index).number)
+            }
+            _ => None,
+        }
+    }
+}
+
+impl Search {
+    /// Forgets everything but the rows and the parameters.
+    pub(crate) fn restart(&mut self) {
+        self.state = State::new(&self.rows);
+        self.queue.clear();
+        self.known.fill(false);
+        self.known[..self.rows.params as usize].fill(true);
+        self.ahead = false;
+        (self.steps, self.exchanges) = (0, 0);
+    }
+
+    /// Where the search gave up: a point that keeps the givens at least.
+    pub(crate) fn fall_back(&mut self) {
+        for slot in self.rows.variables() {
+            let value = &mut self.values[slot as usize];
+            if !value.is_finite() {
+                *value = 0.0;
+            }
+            if self.rows.is_given(slot) {
+                *value = value.max(0.0);
+            }
+        }
+    }
+}
