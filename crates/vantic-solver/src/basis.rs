@@ -304,6 +304,26 @@ impl Basis {
         }
     }
 
+    /// Whether more variables than a limit depend on some of these.
+    pub(crate) fn reaches(&self, rows: &Rows, from: &[u32], limit: usize, scratch: &mut Scratch) -> bool {
+        scratch.begin();
+        for &slot in from {
+            if scratch.mark(slot) {
+                scratch.order.push(slot);
+            }
+        }
+        let mut at = 0;
+        while at < scratch.order.len() && scratch.order.len() <= limit {
+            for reader in self.readers(rows, scratch.order[at]) {
+                if scratch.mark(reader) {
+                    scratch.order.push(reader);
+                }
+            }
+            at += 1;
+        }
+        scratch.order.len() > limit
+    }
+
     /// A sum over variables in terms of the tight rows: by how much it rises per unit of each. Goes
     /// no further up than `enter` allows; returns slots (of the rows) and factors.
     pub(crate) fn in_tight_rows(
@@ -358,6 +378,32 @@ impl Basis {
         }
         found.retain(|f| f.1.abs() > ENTRY);
         found
+    }
+
+    /// A sum over slots in terms of the parameters alone: its terms and its constant.
+    pub(crate) fn in_parameters(
+        &self,
+        rows: &Rows,
+        terms: impl Iterator<Item = (u32, f64)> + Clone,
+        mut constant: f64,
+        scratch: &mut Scratch,
+    ) -> (Vec<(u32, f64)>, f64) {
+        self.walk_up(rows, terms.clone().map(|t| t.0), |_| true, scratch);
+        for (slot, c) in terms {
+            add(&mut scratch.weights[slot as usize], c);
+        }
+        for at in (0..scratch.order.len()).rev() {
+            let slot = scratch.order[at];
+            let weight = std::mem::take(&mut scratch.weights[slot as usize]);
+            if weight != 0.0 {
+                constant -= weight * self.constant(rows, slot);
+                for (read, c) in self.reads(rows, slot) {
+                    add(&mut scratch.weights[read as usize], -weight * c);
+                }
+            }
+        }
+        let params = (0..rows.params).map(|p| (p, std::mem::take(&mut scratch.weights[p as usize])));
+        (params.filter(|t| t.1.abs() > ENTRY).collect(), constant)
     }
 
     /// By how much each variable moves per unit of a tight row.
@@ -509,7 +555,7 @@ impl Basis {
         place.extend(open[1..].iter().map(|&s| self.row_at(s)));
         open.iter().for_each(|&s| self.undefine(s));
         for row in place {
-            self.define_with(rows, row, &enter, |s| std::cmp::Reverse(s), scratch)?;
+            self.define_with(rows, row, &enter, std::cmp::Reverse, scratch)?;
         }
         Some(open)
     }

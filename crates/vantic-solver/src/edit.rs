@@ -158,15 +158,31 @@ impl Plan {
         if !self.search.rows.differs_in_number_only(row as usize, &expr) {
             return self.change_rule(rule, expr, relation, level, weight);
         }
-        self.forget_other_regions();
         self.note_size(expr.number());
-        if self.is_standing() {
-            let moved = self.search.set_number(row, expr.number());
-            self.finish(moved);
-        } else {
+        self.regions.forget();
+        if !self.is_standing() {
             self.search.rows.stored_mut(row as usize).constant = expr.number();
             self.finish_edit();
+            return Ok(());
         }
+        let changed = self.search.set_number(row, expr.number());
+        if !self.edited {
+            let Search { rows, state, .. } = &self.search;
+            self.regions.program.set_guarded_constant(Row(row), expr.number());
+            for &slot in &changed {
+                self.regions.program.set_constant(slot, -state.basis.constant(rows, slot));
+            }
+            if self.search.is_read_widely(&changed) {
+                self.place_anew();
+                return Ok(());
+            }
+        }
+        self.search.refresh(&changed);
+        self.search.check(Row(row));
+        self.search.steps = 0;
+        let done = self.search.repair();
+        self.edited |= self.search.steps > 0;
+        self.finish(done);
         Ok(())
     }
 
@@ -267,18 +283,19 @@ impl Search {
         }
     }
 
-    /// Gives a stored row another constant.
-    fn set_number(&mut self, row: u32, number: f64) -> Result<(), GaveUp> {
+    /// Gives a stored row another constant; the variables whose definitions change by that.
+    fn set_number(&mut self, row: u32, number: f64) -> Vec<u32> {
         let by = number - self.rows.stored(row as usize).constant;
         self.rows.stored_mut(row as usize).constant = number;
-        let row = Row(row);
-        match self.state.basis.defined_by(row) {
-            Some(slot) => {
-                let changed = self.state.basis.shift_constant(row, slot, by);
-                self.refresh(&changed);
-            }
-            None => self.check(row),
+        match self.state.basis.defined_by(Row(row)) {
+            Some(slot) => self.state.basis.shift_constant(Row(row), slot, by),
+            None => Vec::new(),
         }
-        self.repair()
+    }
+
+    /// Whether so much depends on these variables that computing everything is as quick.
+    fn is_read_widely(&mut self, slots: &[u32]) -> bool {
+        let limit = self.rows.slot_count() / 32;
+        self.state.basis.reaches(&self.rows, slots, limit, &mut self.scratch)
     }
 }

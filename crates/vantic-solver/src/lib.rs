@@ -52,6 +52,8 @@ mod guess;
 mod lex;
 mod plan;
 mod problem;
+mod program;
+mod region;
 mod rows;
 mod simplex;
 mod state;
@@ -66,4 +68,5 @@ pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,
 };
+pub use region::{Bound, MAX_REGIONS, Reason};
 pub use table::MAX_TABLE_CELLS;

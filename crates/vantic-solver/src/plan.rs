@@ -1,6 +1,7 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
 use crate::problem::{Problem, ProblemError, VarId};
+use crate::region::Regions;
 use crate::rows::{Row, RowIs, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
@@ -42,6 +43,9 @@ pub struct Plan {
     /// The largest constant of any rule.
     largest: f64,
     pub(crate) removed_variables: BTreeSet<VarId>,
+    pub(crate) regions: Regions,
+    /// Whether an edit has changed something since the region's program was made.
+    pub(crate) edited: bool,
 }
 
 impl Plan {
@@ -57,6 +61,8 @@ impl Plan {
             stopped: false,
             largest,
             removed_variables: BTreeSet::new(),
+            regions: Regions::default(),
+            edited: false,
         }
     }
 
@@ -72,10 +78,16 @@ impl Plan {
 
     /// Something other than a number is about to change.
     pub(crate) fn changed(&mut self) {
-        self.forget_other_regions();
+        self.regions.forget();
+        self.edited = true;
     }
 
-    pub(crate) fn forget_other_regions(&mut self) {}
+    /// Makes the region's program anew where edits have changed it.
+    pub(crate) fn bring_up_to_date(&mut self) {
+        if self.edited && self.started && !self.stopped {
+            self.settle_in();
+        }
+    }
 
     /// Solves for these parameters.
     ///
@@ -89,9 +101,25 @@ impl Plan {
         if params.iter().any(|p| !p.is_finite()) {
             return Err(ProblemError::NotFinite);
         }
+        if !self.started || self.stopped {
+            self.search.values[..count].copy_from_slice(params);
+            self.cold();
+            return Ok(self.status());
+        }
+        self.bring_up_to_date();
         self.search.values[..count].copy_from_slice(params);
-        self.cold();
+        self.set_scale();
+        self.place_anew();
         Ok(self.status())
+    }
+
+    /// Computes everything from the parameters: one pass inside the present region.
+    pub(crate) fn place_anew(&mut self) {
+        let program = &self.regions.program;
+        program.run(&mut self.search.values);
+        if let Some(wrong) = program.first_wrong(&self.search.values, self.search.scale) {
+            self.leave_region(wrong);
+        }
     }
 
     #[cold]
@@ -101,21 +129,33 @@ impl Plan {
         search.restart();
         search.guess();
         self.stopped = search.make_known().is_err();
+        self.started = true;
         if self.stopped {
             search.fall_back();
+        } else {
+            self.settle_in();
         }
-        self.started = true;
     }
 
     /// How the last solve came out.
     pub fn status(&self) -> Status {
-        if self.stopped {
-            return Status::Stopped;
+        match (self.stopped, self.breaks_musts()) {
+            (true, _) => Status::Stopped,
+            (false, true) => Status::Broken,
+            (false, false) => Status::Solved,
         }
-        let search = &self.search;
-        let broken = search.rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| search.rows.is_must(r));
-        let total: f64 = broken.map(|r| self.violation_of(r)).sum();
-        if total > LENGTH * search.scale { Status::Broken } else { Status::Solved }
+    }
+
+    /// Whether musts are broken by more than rounding does.
+    fn breaks_musts(&self) -> bool {
+        let rows = &self.search.rows;
+        let total: f64 = if self.edited {
+            let musts = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_must(r));
+            musts.map(|r| self.violation_of(r)).sum()
+        } else {
+            self.regions.program.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
+        };
+        total > LENGTH * self.search.scale
     }
 
     /// The values of the variables, in order of creation.

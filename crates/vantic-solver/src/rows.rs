@@ -175,7 +175,8 @@ impl Rows {
     /// Makes a row added by an edit known to the variables it reads.
     pub(crate) fn note_readers(&mut self, row: usize) {
         let stored = self.stored[row];
-        for slot in self.slots[self.range(&stored)].to_vec() {
+        for at in self.range(&stored) {
+            let slot = self.slots[at];
             if slot >= self.params {
                 self.more_readers.entry(slot).or_default().push(row as u32);
             }

@@ -20,8 +20,11 @@ use std::collections::{BTreeMap, BTreeSet};
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct GaveUp;
 
+/// The strongest stage on which there is something, and what.
+type Lead = Option<(Stage, f64)>;
+
 /// Compares by the strongest stage only; equal where that is not clear.
-fn compare_leads(a: Option<(Stage, f64)>, b: Option<(Stage, f64)>) -> Ordering {
+fn compare_leads(a: Lead, b: Lead) -> Ordering {
     match (a, b) {
         (None, None) => Ordering::Equal,
         (None, Some(b)) => 0.0_f64.total_cmp(&b.1),
@@ -97,7 +100,14 @@ impl Search {
             }
         }
         self.scratch.order = order;
-        Ok(())
+        // What reads no variable is right or wrong by the parameters alone.
+        for index in 0..self.rows.stored_count() {
+            let row = Row(index as u32);
+            if self.rows.variable_terms(row).next().is_none() {
+                self.check(row);
+            }
+        }
+        self.repair()
     }
 
     /// Where a variable is not known: it, or what has to be known before it.
@@ -226,11 +236,26 @@ impl Search {
                 changed.extend(open);
             }
         }
+        let mut strained = Vec::new();
         for slot in held.iter().map(|h| h.0).chain(changed.clone()) {
-            self.guard_anew(slot, &mut changed)?;
+            self.guard_anew(slot, &mut changed);
+            if self.is_strained(slot) {
+                strained.push(slot);
+            }
         }
         self.refresh(&changed);
+        if !strained.is_empty() {
+            self.ease(&strained);
+        }
         Ok(())
+    }
+
+    /// Whether the row of a slot is pulled harder than it costs to move: what pulls at it was not
+    /// all counted while a stronger guard made that needless.
+    fn is_strained(&self, slot: u32) -> bool {
+        let row = self.state.basis.row_at(slot);
+        let over = |up| self.state.slack_lead(&self.rows, row, up).is_some_and(|l| l.1 < 0.0);
+        !self.state.is_hard(&self.rows, row) && (over(true) || over(false))
     }
 
     /// Whether a must gives way where the row of a slot does.
@@ -256,48 +281,50 @@ impl Search {
 
     /// The tight row that gives way at the least cost per unit, if that is less than the jump: its
     /// slot, the cost and the rate.
-    fn cheapest(&self, held: &[(u32, f64)], direction: f64, jump: &Lex) -> Option<(u32, Lex, f64)> {
-        // Nearly always the strongest stage decides; all of them are added up only where it is a tie.
-        let jump_lead = jump.first();
-        let mut best: Option<(u32, Option<(Stage, f64)>, f64)> = None;
+    fn cheapest(&mut self, held: &[(u32, f64)], direction: f64, jump: &Lex) -> Option<(u32, Lex, f64)> {
+        // Nearly always the strongest stage decides.
+        let mut least = jump.first();
+        let mut tied: Vec<(u32, f64)> = Vec::new();
         for &(slot, rate) in held {
             let leaving = self.state.basis.row_at(slot);
             let up = rate * direction < 0.0;
             let lead = self.state.slack_lead(&self.rows, leaving, up).map(|l| (l.0, l.1 / rate.abs()));
-            let price = |slot: u32, rate: f64| {
-                let up = rate * direction < 0.0;
-                let row = self.state.basis.row_at(slot);
-                self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs())
-            };
-            let better = match best {
-                None => match compare_leads(lead, jump_lead) {
-                    Ordering::Equal => price(slot, rate).compare(jump) == Ordering::Less,
-                    order => order == Ordering::Less,
-                },
+            match compare_leads(lead, least) {
+                Ordering::Greater => {}
+                Ordering::Equal => tied.push((slot, rate)),
+                Ordering::Less => {
+                    least = lead;
+                    tied.clear();
+                    tied.push((slot, rate));
+                }
+            }
+        }
+        // Among the others every stage counts, so what pulls at them has to be counted in full.
+        let mut best: Option<(u32, Lex, f64)> = None;
+        for (slot, rate) in tied {
+            self.count_pull(slot);
+            let leaving = self.state.basis.row_at(slot);
+            let up = rate * direction < 0.0;
+            let price = self.state.slack(&self.rows, leaving, up).scaled(1.0 / rate.abs());
+            let better = match &best {
+                None => price.compare(jump) == Ordering::Less,
                 Some((other, least, least_rate)) => {
-                    let order = match compare_leads(lead, least) {
-                        Ordering::Equal => price(slot, rate).compare(&price(other, least_rate)),
-                        order => order,
-                    };
                     // The larger rate is the safer to divide by; then the row that came last.
-                    let safer = rate.abs().total_cmp(&least_rate.abs());
-                    let other = self.state.basis.row_at(other);
-                    order.then(safer.reverse()).then(other.cmp(&leaving)) == Ordering::Less
+                    let safer = least_rate.abs().total_cmp(&rate.abs());
+                    let other = self.state.basis.row_at(*other);
+                    price.compare(least).then(safer).then(other.cmp(&leaving)) == Ordering::Less
                 }
             };
             if better {
-                best = Some((slot, lead, rate));
+                best = Some((slot, price, rate));
             }
         }
-        best.map(|(slot, _, rate)| {
-            let (row, up) = (self.state.basis.row_at(slot), rate * direction < 0.0);
-            (slot, self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs()), rate)
-        })
+        best
     }
 
     /// Works out the guard of a slot again; where it is weaker, what was not counted so far may
     /// count now.
-    fn guard_anew(&mut self, slot: u32, changed: &mut Vec<u32>) -> Result<(), GaveUp> {
+    fn guard_anew(&mut self, slot: u32, changed: &mut Vec<u32>) {
         let old = self.state.update_guard(&self.rows, slot);
         if self.state.guard(slot) > old {
             self.count_pull(slot);
@@ -308,7 +335,6 @@ impl Search {
             let row = self.state.basis.row_at(slot);
             changed.extend_from_slice(self.state.basis.derived_with(row));
         }
-        Ok(())
     }
 
     /// Adds up from the beginning what pulls at the row of a slot.
@@ -396,8 +422,7 @@ impl Search {
         while let Some(slot) = open.pop_first() {
             self.count_pull(slot);
             let row = self.state.basis.row_at(slot);
-            let over = |up| self.state.slack_lead(&self.rows, row, up).is_some_and(|l| l.1 < 0.0);
-            if (over(true) || over(false)) && !self.state.is_hard(&self.rows, row) {
+            if self.is_strained(slot) {
                 let Self { rows, state, known, scratch, .. } = self;
                 let moved = state.rows_moved_by(rows, row, true, |s| known[s as usize], scratch);
                 open.insert(slot);
