@@ -166,22 +166,13 @@ impl Plan {
             return Ok(());
         }
         let changed = self.search.set_number(row, expr.number());
-        if !self.edited {
-            let Search { rows, state, .. } = &self.search;
-            self.regions.program.set_guarded_constant(Row(row), expr.number());
-            for &slot in &changed {
-                self.regions.program.set_constant(slot, -state.basis.constant(rows, slot));
-            }
-            if self.search.is_read_widely(&changed) {
-                self.place_anew();
-                return Ok(());
-            }
-        }
         self.search.refresh(&changed);
         self.search.check(Row(row));
         self.search.steps = 0;
         let done = self.search.repair();
-        self.edited |= self.search.steps > 0;
+        if self.search.steps > 0 {
+            self.changed();
+        }
         self.finish(done);
         Ok(())
     }
@@ -291,11 +282,5 @@ impl Search {
             Some(slot) => self.state.basis.shift_constant(Row(row), slot, by),
             None => Vec::new(),
         }
-    }
-
-    /// Whether so much depends on these variables that computing everything is as quick.
-    fn is_read_widely(&mut self, slots: &[u32]) -> bool {
-        let limit = self.rows.slot_count() / 32;
-        self.state.basis.reaches(&self.rows, slots, limit, &mut self.scratch)
     }
 }

@@ -52,18 +52,18 @@ mod guess;
 mod lex;
 mod plan;
 mod problem;
-mod program;
 mod region;
 mod rows;
 mod simplex;
 mod state;
+mod sweep;
 mod table;
 mod tolerance;
 
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
 pub use face::Range;
-pub use plan::{Outcome, Plan, Status};
+pub use plan::{Formula, Input, Outcome, Plan, Status};
 pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,

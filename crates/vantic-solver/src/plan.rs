@@ -1,7 +1,7 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
-use crate::problem::{Problem, ProblemError, VarId};
-use crate::region::Regions;
+use crate::problem::{ParamId, Problem, ProblemError, VarId};
+use crate::region::{Reason, Regions};
 use crate::rows::{Row, RowIs, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
@@ -31,6 +31,28 @@ pub struct Outcome {
     pub level_totals: Vec<f64>,
 }
 
+/// What a formula reads.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Input {
+    /// A parameter.
+    Parameter(ParamId),
+    /// A variable computed before.
+    Variable(VarId),
+}
+
+/// How one variable is computed: `constant + sum of coefficient * input`.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Formula {
+    /// The variable.
+    pub var: VarId,
+    /// What holds it there.
+    pub by: Reason,
+    /// The part that depends on nothing.
+    pub constant: f64,
+    /// The inputs with their coefficients.
+    pub terms: Vec<(Input, f64)>,
+}
+
 /// A problem kept solved.
 #[derive(Clone, Debug)]
 pub struct Plan {
@@ -41,11 +63,9 @@ pub struct Plan {
     /// Whether the last search met a bound.
     pub(crate) stopped: bool,
     /// The largest constant of any rule.
-    largest: f64,
+    pub(crate) largest: f64,
     pub(crate) removed_variables: BTreeSet<VarId>,
     pub(crate) regions: Regions,
-    /// Whether an edit has changed something since the region's program was made.
-    pub(crate) edited: bool,
 }
 
 impl Plan {
@@ -62,7 +82,6 @@ impl Plan {
             largest,
             removed_variables: BTreeSet::new(),
             regions: Regions::default(),
-            edited: false,
         }
     }
 
@@ -78,13 +97,12 @@ impl Plan {
 
     /// Something other than a number is about to change.
     pub(crate) fn changed(&mut self) {
-        self.regions.forget();
-        self.edited = true;
+        self.regions.start_over();
     }
 
-    /// Makes the region's program anew where edits have changed it.
+    /// Takes in what edits have changed.
     pub(crate) fn bring_up_to_date(&mut self) {
-        if self.edited && self.started && !self.stopped {
+        if self.started && !self.stopped && !self.regions.is_fresh() {
             self.settle_in();
         }
     }
@@ -98,33 +116,22 @@ impl Plan {
         if params.len() != count {
             return Err(ProblemError::ParameterCount { expected: count, found: params.len() });
         }
-        if params.iter().any(|p| !p.is_finite()) {
-            return Err(ProblemError::NotFinite);
-        }
         if !self.started || self.stopped {
+            if params.iter().any(|p| !p.is_finite()) {
+                return Err(ProblemError::NotFinite);
+            }
             self.search.values[..count].copy_from_slice(params);
             self.cold();
             return Ok(self.status());
         }
-        self.bring_up_to_date();
-        self.search.values[..count].copy_from_slice(params);
-        self.set_scale();
-        self.place_anew();
+        self.move_to(params)?;
         Ok(self.status())
-    }
-
-    /// Computes everything from the parameters: one pass inside the present region.
-    pub(crate) fn place_anew(&mut self) {
-        let program = &self.regions.program;
-        program.run(&mut self.search.values);
-        if let Some(wrong) = program.first_wrong(&self.search.values, self.search.scale) {
-            self.leave_region(wrong);
-        }
     }
 
     #[cold]
     pub(crate) fn cold(&mut self) {
         self.set_scale();
+        self.regions.start_over();
         let search = &mut self.search;
         search.restart();
         search.guess();
@@ -149,18 +156,18 @@ impl Plan {
     /// Whether musts are broken by more than rounding does.
     fn breaks_musts(&self) -> bool {
         let rows = &self.search.rows;
-        let total: f64 = if self.edited {
+        let total: f64 = if !self.regions.is_fresh() {
             let musts = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_must(r));
             musts.map(|r| self.violation_of(r)).sum()
         } else {
-            self.regions.program.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
+            self.regions.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
         };
         total > LENGTH * self.search.scale
     }
 
     /// The values of the variables, in order of creation.
     pub fn values(&self) -> &[f64] {
-        &self.search.values[self.search.rows.params as usize..]
+        &self.search.values[self.search.rows.params as usize..self.search.rows.slot_count()]
     }
 
     fn violation_of(&self, row: Row) -> f64 {
@@ -170,6 +177,25 @@ impl Plan {
             Use::Rule => stored.relation.violation(self.search.rows.value(row, &self.search.values)),
             Use::Settle | Use::Removed => 0.0,
         }
+    }
+
+    /// The present way to the answer, as formulas in the order in which they are computed: each
+    /// reads parameters and what was computed before it. They hold in the present [`Self::region`].
+    pub fn formulas(&self) -> Vec<Formula> {
+        let Search { rows, state, .. } = &self.search;
+        let mut scratch = self.search.scratch.clone();
+        state.basis.walk_up(rows, rows.variables(), |_| true, &mut scratch);
+        let input = |slot: u32| match slot.checked_sub(rows.params) {
+            Some(var) => Input::Variable(VarId(var)),
+            None => Input::Parameter(ParamId(slot)),
+        };
+        let formula = |&slot: &u32| Formula {
+            var: VarId(slot - rows.params),
+            by: self.reason(state.basis.row_at(slot)),
+            constant: -state.basis.constant(rows, slot),
+            terms: state.basis.reads(rows, slot).map(|(s, c)| (input(s), -c)).collect(),
+        };
+        scratch.order.iter().map(formula).collect()
     }
 
     /// The answer with everything in it.

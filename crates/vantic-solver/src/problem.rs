@@ -124,8 +124,13 @@ impl Linear {
         &self.constant.terms
     }
 
+    /// The variables with their coefficients, as they were written.
+    pub fn terms(&self) -> &[(VarId, f64)] {
+        &self.terms
+    }
+
     /// The part that depends on nothing.
-    pub(crate) fn number(&self) -> f64 {
+    pub fn number(&self) -> f64 {
         self.constant.constant
     }
 

@@ -1,10 +1,14 @@
 //! Regions of the parameters in which the same rows stay tight, and those seen before.
 
+use crate::lex::Stage;
 use crate::plan::Plan;
-use crate::problem::{ParamId, RuleId, VarId};
-use crate::program::Program;
+use crate::problem::{ParamId, ProblemError, RuleId, VarId};
 use crate::rows::{Row, RowIs, Use};
+use crate::simplex::Search;
 use crate::state::State;
+use crate::sweep::{Sweep, Watch};
+use crate::tolerance::scale;
+use std::collections::{BTreeMap, VecDeque};
 
 /// How many regions a plan remembers at most.
 pub const MAX_REGIONS: usize = 64;
@@ -38,118 +42,316 @@ pub struct Bound {
 
 /// A region that was left, and can be entered again.
 #[derive(Clone, Debug)]
-pub(crate) struct Remembered {
+struct Remembered {
     state: State,
-    program: Program,
+    sweep: Sweep,
+    order: Vec<u32>,
+    wrongs: Wrongs,
+    yielding_musts: Vec<Row>,
+    /// All values when it was left; what the sweep does not compute is still right if no other
+    /// input has changed since.
+    values: Vec<f64>,
     /// Where it was left before: by which row, to the region of which number.
     exits: Vec<(Row, u64)>,
+}
+
+/// Per row: which sides would be wrong (1 below, 2 above).
+#[derive(Clone, Debug, Default)]
+struct Wrongs {
+    stored: Vec<u8>,
+    /// Per slot.
+    givens: Vec<u8>,
+    rests: BTreeMap<Row, u8>,
+}
+
+fn put(all: &mut Vec<u8>, index: usize, sides: u8) {
+    all.resize(all.len().max(index + 1), 0);
+    all[index] = sides;
+}
+
+impl Wrongs {
+    fn update(&mut self, search: &Search, row: Row) {
+        let (rows, state) = (&search.rows, &search.state);
+        let wrong = |above| state.is_wrong(rows, row, above) && !state.is_idle(rows, row, above);
+        let sides =
+            if state.basis.is_tight(row) { 0 } else { u8::from(wrong(false)) | (u8::from(wrong(true)) << 1) };
+        match row.is() {
+            RowIs::Stored(index) => put(&mut self.stored, index, sides),
+            RowIs::Given(slot) => {
+                put(&mut self.givens, slot as usize, if rows.is_given(slot) { sides } else { 0 });
+            }
+            RowIs::Rest(slot) => {
+                self.rests.remove(&row);
+                if sides != 0 && state.rank(slot) >= Stage::rest(slot - rows.params) {
+                    self.rests.insert(row, sides);
+                }
+            }
+        }
+    }
+
+    fn all(search: &Search) -> Self {
+        let mut wrongs = Self::default();
+        for index in 0..search.rows.stored_count() {
+            wrongs.update(search, Row(index as u32));
+        }
+        for slot in search.rows.variables() {
+            wrongs.update(search, Row::given(slot));
+            wrongs.update(search, Row::rest(slot));
+        }
+        wrongs
+    }
+
+    fn watches(&self) -> Vec<Watch> {
+        let stored = self.stored.iter().enumerate().map(|(index, &sides)| (Row(index as u32), sides));
+        let givens = self.givens.iter().enumerate().map(|(slot, &sides)| (Row::given(slot as u32), sides));
+        let all = stored.chain(givens).chain(self.rests.iter().map(|(&row, &sides)| (row, sides)));
+        let sides = all.filter(|w| w.1 != 0).flat_map(|(row, sides)| {
+            let below = (sides & 1 != 0).then_some(Watch { row, below: true });
+            below.into_iter().chain((sides & 2 != 0).then_some(Watch { row, below: false }))
+        });
+        sides.collect()
+    }
 }
 
 /// The present region, and those seen before.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Regions {
-    pub(crate) program: Program,
+    sweep: Sweep,
+    /// An elimination order.
+    order: Vec<u32>,
+    /// Per slot: its place in the order.
+    position: Vec<u32>,
+    wrongs: Wrongs,
+    /// The musts that give way to others here.
+    yielding_musts: Vec<Row>,
+    /// Whether the order and what would be wrong are those of the present tight rows.
+    fresh: bool,
+    /// Whether the sweep is.
+    swept: bool,
     number: u64,
-    exits: Vec<(Row, u64)>,
-    /// The others, by number; the last `MAX_REGIONS` that were left.
-    others: std::collections::VecDeque<(u64, Remembered)>,
     next: u64,
+    exits: Vec<(Row, u64)>,
+    /// The others, by number; those left last come last.
+    others: VecDeque<(u64, Remembered)>,
+    changed: Vec<u32>,
 }
 
 impl Regions {
-    /// The number of the region entered next.
-    fn enter_new(&mut self) {
-        self.next += 1;
-        self.number = self.next;
-        self.exits.clear();
-    }
-
+    /// Forgets the regions seen before, since a rule or its numbers changed.
     pub(crate) fn forget(&mut self) {
         self.others.clear();
         self.exits.clear();
+        self.swept = false;
+    }
+
+    /// Everything is to be worked out anew.
+    pub(crate) fn start_over(&mut self) {
+        self.forget();
+        self.fresh = false;
+    }
+
+    pub(crate) fn is_fresh(&self) -> bool {
+        self.fresh
+    }
+
+    pub(crate) fn yielding_musts(&self) -> &[Row] {
+        &self.yielding_musts
+    }
+}
+
+impl Regions {
+    fn make_order(&mut self, search: &mut Search) {
+        let Search { rows, state, scratch, .. } = search;
+        state.basis.walk_up(rows, rows.variables(), |_| true, scratch);
+        self.order.clone_from(&scratch.order);
+        self.index_order();
+    }
+
+    fn index_order(&mut self) {
+        self.position.resize(self.order.len() + self.order.iter().min().map_or(0, |&m| m as usize), 0);
+        for (at, &slot) in self.order.iter().enumerate() {
+            self.position[slot as usize] = at as u32;
+        }
+    }
+
+    /// A sweep for what changed now and what changed before.
+    fn make_sweep(&mut self, search: &Search) {
+        let mut inputs = std::mem::take(&mut self.sweep.inputs);
+        inputs.extend_from_slice(&self.changed);
+        inputs.sort_unstable();
+        inputs.dedup();
+        inputs.retain(|&i| (i as usize) < search.values.len());
+        self.sweep = Sweep::new(search, &self.order, &self.wrongs.watches(), inputs);
+        self.swept = true;
     }
 }
 
 impl Plan {
+    /// Takes in what a search has changed: the order, what would be wrong.
+    pub(crate) fn settle_in(&mut self) {
+        let (search, regions) = (&mut self.search, &mut self.regions);
+        regions.swept = false;
+        if regions.fresh {
+            let early = |slot: u32| {
+                let reads = |(read, _): (u32, f64)| {
+                    read < search.rows.params
+                        || regions.position[read as usize] < regions.position[slot as usize]
+                };
+                search.state.basis.reads(&search.rows, slot).all(reads)
+            };
+            if !search.redefined.iter().all(|&slot| early(slot)) {
+                regions.make_order(search);
+            }
+            for row in std::mem::take(&mut search.touched) {
+                regions.wrongs.update(search, row);
+                regions.yielding_musts.retain(|r| *r != row);
+                if search.rows.is_must(row) && search.state.side(row) != 0 {
+                    regions.yielding_musts.push(row);
+                }
+            }
+        } else {
+            regions.make_order(search);
+            regions.wrongs = Wrongs::all(search);
+            let musts = search.rows.rule_rows().iter().map(|&r| Row(r));
+            regions.yielding_musts =
+                musts.filter(|&r| search.rows.is_must(r) && search.state.side(r) != 0).collect();
+            regions.fresh = true;
+        }
+        search.redefined.clear();
+        search.touched.clear();
+        regions.next += 1;
+        regions.number = regions.next;
+        regions.exits.clear();
+    }
+
+    /// Goes to other parameters: one pass inside the present region.
+    ///
+    /// # Errors
+    /// A parameter that is not finite; nothing has changed then.
+    pub(crate) fn move_to(&mut self, params: &[f64]) -> Result<(), ProblemError> {
+        self.bring_up_to_date();
+        let (search, regions) = (&mut self.search, &mut self.regions);
+        regions.changed.clear();
+        // Few parameters change at a time, so they are compared a handful at once.
+        for (at, (new, old)) in params.chunks(16).zip(search.values.chunks(16)).enumerate() {
+            if new.iter().zip(old).fold(0, |differs, (a, b)| differs | (a.to_bits() ^ b.to_bits())) != 0 {
+                let differs = |i: &usize| new[*i].to_bits() != old[*i].to_bits();
+                regions.changed.extend((0..new.len()).filter(differs).map(|i| (16 * at + i) as u32));
+            }
+        }
+        if regions.changed.is_empty() {
+            return Ok(());
+        }
+        if regions.changed.iter().any(|&p| !params[p as usize].is_finite()) {
+            return Err(ProblemError::NotFinite);
+        }
+        if search.scale > 1.0 || regions.changed.iter().any(|&p| scale(params[p as usize].abs()) > 1.0) {
+            search.scale = params.iter().fold(scale(self.largest), |m, p| m.max(scale(p.abs())));
+        }
+        if !regions.swept || !regions.sweep.covers(&regions.changed, search.scale) {
+            regions.make_sweep(search);
+        }
+        for &slot in &regions.changed {
+            search.values[slot as usize] = params[slot as usize];
+        }
+        let early = regions.sweep.tests_inputs();
+        if !early {
+            regions.sweep.run(&mut search.values);
+        }
+        match regions.sweep.first_wrong(&search.rows, &search.values) {
+            None if early => regions.sweep.run(&mut search.values),
+            None => {}
+            Some(wrong) => self.leave_region(wrong, early),
+        }
+        Ok(())
+    }
+
     /// Where the present region does not reach: enters one seen before, or finds a new one.
     #[cold]
-    pub(crate) fn leave_region(&mut self, first_wrong: Row) {
-        if self.enter_remembered(first_wrong) {
+    fn leave_region(&mut self, first_wrong: Row, early: bool) {
+        if early && self.enter_remembered(first_wrong) {
             return;
         }
-        self.regions.program.run(&mut self.search.values);
-        let size = self.regions.program.size(&self.search.rows);
-        let left = Remembered {
-            state: self.search.state.clone(),
-            program: std::mem::take(&mut self.regions.program),
-            exits: std::mem::take(&mut self.regions.exits),
-        };
-        for guarded in left.program.guarded_rows() {
-            self.search.check(guarded.row);
-        }
-        self.search.steps = 0;
         let number = self.regions.number;
-        if self.search.repair().is_err() {
-            self.cold();
-        } else {
-            self.settle_in();
+        let left = self.remember(first_wrong);
+        let (search, regions) = (&mut self.search, &mut self.regions);
+        if early {
+            regions.sweep.run(&mut search.values);
         }
+        for row in regions.sweep.all_wrong(&search.rows, &search.values) {
+            search.check(row);
+        }
+        search.steps = 0;
+        if search.repair().is_err() {
+            self.cold();
+            return;
+        }
+        self.settle_in();
+        let size = left.values.len() + left.sweep.size() + 4 * left.order.len();
         let room = MAX_REGIONS.min(MAX_REMEMBERED / size.max(1));
         while self.regions.others.len() >= room.max(1) {
             self.regions.others.pop_front();
         }
         if room > 0 {
             self.regions.others.push_back((number, left));
-            self.note_exit(number, first_wrong);
         }
     }
 
-    /// Makes the program of a region that was just found.
-    pub(crate) fn settle_in(&mut self) {
-        self.regions.program = Program::new(&mut self.search);
-        self.regions.enter_new();
-        self.edited = false;
-    }
-
-    fn note_exit(&mut self, from: u64, by: Row) {
-        let to = self.regions.number;
-        if let Some((_, left)) = self.regions.others.iter_mut().rev().find(|o| o.0 == from) {
-            left.exits.retain(|e| e.0 != by);
-            left.exits.push((by, to));
+    /// A copy of the present region; the sweep's inputs have their new values already.
+    fn remember(&mut self, by: Row) -> Remembered {
+        let (search, regions) = (&self.search, &mut self.regions);
+        let mut exits = std::mem::take(&mut regions.exits);
+        exits.retain(|e| e.0 != by);
+        exits.push((by, regions.next + 1));
+        Remembered {
+            state: search.state.clone(),
+            sweep: regions.sweep.clone(),
+            order: regions.order.clone(),
+            wrongs: regions.wrongs.clone(),
+            yielding_musts: regions.yielding_musts.clone(),
+            values: search.values.clone(),
+            exits,
         }
     }
 
     fn enter_remembered(&mut self, first_wrong: Row) -> bool {
-        let mut wrong = first_wrong;
-        let mut at = self.regions.exits.iter().find(|e| e.0 == wrong).map(|e| e.1);
+        let next = |exits: &[(Row, u64)], by: Row| exits.iter().find(|e| e.0 == by).map(|e| e.1);
+        let mut at = next(&self.regions.exits, first_wrong);
         // A longer jump crosses several regions, each left by the row that is wrong there.
         for _ in 0..MAX_REGIONS {
             let Some(number) = at else { return false };
-            let Some(index) = self.regions.others.iter().position(|o| o.0 == number) else { return false };
-            let other = &self.regions.others[index].1;
-            other.program.run(&mut self.search.values);
-            match other.program.first_wrong(&self.search.values, self.search.scale) {
-                Some(row) => {
-                    wrong = row;
-                    at = other.exits.iter().find(|e| e.0 == wrong).map(|e| e.1);
-                }
+            let (search, regions) = (&mut self.search, &mut self.regions);
+            let Some(index) = regions.others.iter().position(|o| o.0 == number) else { return false };
+            let other = &mut regions.others[index].1;
+            let is_input = |slot: u32| other.sweep.inputs.binary_search(&slot).is_ok();
+            let params = search.rows.params as usize;
+            let differs = |slot: usize| search.values[slot] != other.values[slot] && !is_input(slot as u32);
+            if other.sweep.inputs.len() > params || (0..params).any(differs) {
+                return false;
+            }
+            match other.sweep.first_wrong(&search.rows, &search.values) {
+                Some(row) => at = next(&other.exits, row),
                 None => {
-                    self.swap_with(index);
-                    let from = self.regions.others[index].0;
-                    self.note_exit(from, first_wrong);
+                    for slot in 0..params {
+                        other.values[slot] = search.values[slot];
+                    }
+                    std::mem::swap(&mut other.values, &mut search.values);
+                    std::mem::swap(&mut other.state, &mut search.state);
+                    std::mem::swap(&mut other.sweep, &mut regions.sweep);
+                    std::mem::swap(&mut other.order, &mut regions.order);
+                    std::mem::swap(&mut other.wrongs, &mut regions.wrongs);
+                    std::mem::swap(&mut other.yielding_musts, &mut regions.yielding_musts);
+                    std::mem::swap(&mut other.exits, &mut regions.exits);
+                    other.exits.retain(|e| e.0 != first_wrong);
+                    other.exits.push((first_wrong, number));
+                    regions.others[index].0 = std::mem::replace(&mut regions.number, number);
+                    regions.index_order();
+                    regions.sweep.run(&mut search.values);
                     return true;
                 }
             }
         }
         false
-    }
-
-    fn swap_with(&mut self, index: usize) {
-        let (number, other) = &mut self.regions.others[index];
-        std::mem::swap(&mut other.state, &mut self.search.state);
-        std::mem::swap(&mut other.program, &mut self.regions.program);
-        std::mem::swap(&mut other.exits, &mut self.regions.exits);
-        std::mem::swap(number, &mut self.regions.number);
     }
 
     /// The region of the parameters in which the present answer holds: as long as all of these are
@@ -158,21 +360,17 @@ impl Plan {
     pub fn region(&mut self) -> Vec<Bound> {
         self.bring_up_to_date();
         let mut bounds = Vec::new();
-        for guarded in self.regions.program.guarded_rows() {
-            let sides = [(guarded.not_below, 1.0), (guarded.not_above, -1.0)];
+        for watch in self.regions.wrongs.watches() {
             let search = &mut self.search;
-            let (slots, coefficients) = search.rows.terms(guarded.row);
+            let (slots, coefficients) = search.rows.terms(watch.row);
             let terms = slots.iter().copied().zip(coefficients.iter().copied());
-            let constant = search.rows.constant(guarded.row);
+            let constant = search.rows.constant(watch.row);
             let (terms, constant) =
                 search.state.basis.in_parameters(&search.rows, terms, constant, &mut search.scratch);
-            if terms.is_empty() {
-                continue;
-            }
-            let reason = self.reason(guarded.row);
-            for (_, sign) in sides.into_iter().filter(|s| s.0) {
-                let terms = terms.iter().map(|&(p, c)| (ParamId(p), sign * c)).collect();
-                bounds.push(Bound { reason, constant: sign * constant, terms });
+            if !terms.is_empty() {
+                let sign = if watch.below { 1.0 } else { -1.0 };
+                let terms = terms.into_iter().map(|(p, c)| (ParamId(p), sign * c)).collect();
+                bounds.push(Bound { reason: self.reason(watch.row), constant: sign * constant, terms });
             }
         }
         bounds

@@ -57,6 +57,10 @@ pub(crate) struct Search {
     /// row gave way.
     pub(crate) steps: usize,
     pub(crate) exchanges: usize,
+    /// Since they were last looked at: the variables that were defined anew, and the rows of which
+    /// the sides that would be wrong may have changed.
+    pub(crate) redefined: Vec<u32>,
+    pub(crate) touched: Vec<Row>,
 }
 
 impl Search {
@@ -233,9 +237,12 @@ impl Search {
                         }
                     }
                 }
+                self.touched.push(leaving);
+                self.redefined.extend_from_slice(&open);
                 changed.extend(open);
             }
         }
+        self.touched.push(row);
         let mut strained = Vec::new();
         for slot in held.iter().map(|h| h.0).chain(changed.clone()) {
             self.guard_anew(slot, &mut changed);
@@ -389,7 +396,7 @@ impl Search {
 
     /// Works out again what depends on variables whose definition or guard changed.
     pub(crate) fn refresh(&mut self, changed: &[u32]) {
-        let Self { rows, state, values, known, scratch, dirty, .. } = self;
+        let Self { rows, state, values, known, scratch, dirty, touched, .. } = self;
         state.basis.walk_down(rows, changed.iter().copied(), |s| known[s as usize], scratch);
         for &slot in changed {
             dirty[slot as usize] = known[slot as usize];
@@ -403,6 +410,9 @@ impl Search {
             let value = state.basis.evaluate(rows, slot, values);
             let was = std::mem::replace(&mut values[slot as usize], value);
             let re_ranked = state.update_rank(rows, slot);
+            if re_ranked {
+                touch_readers(rows, slot, touched);
+            }
             if was != value || re_ranked {
                 for reader in state.basis.readers(rows, slot) {
                     dirty[reader as usize] = known[reader as usize];
@@ -428,6 +438,7 @@ impl Search {
                 open.insert(slot);
                 for puller in moved.into_keys() {
                     self.state.set_side(puller, 0);
+                    self.touched.push(puller);
                     for (held, _) in self.held_by(puller, |_| true) {
                         open.insert(held);
                     }
@@ -482,6 +493,11 @@ impl Search {
             _ => None,
         }
     }
+}
+
+fn touch_readers(rows: &Rows, slot: u32, touched: &mut Vec<Row>) {
+    touched.extend(rows.readers_of(slot).map(Row));
+    touched.extend([Row::given(slot), Row::rest(slot)]);
 }
 
 impl Search {

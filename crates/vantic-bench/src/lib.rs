@@ -1,0 +1,11 @@
+//! How fast the solver is: the screens that are measured, and the same placement as straight-line
+//! arithmetic. `cargo bench` measures and prints one table of ratios.
+
+mod workload;
+
+pub use workload::{Workload, knot, workload};
+
+/// How many views the straight-line arithmetic places.
+pub const STRAIGHT_VIEWS: usize = 1000;
+
+include!(concat!(env!("OUT_DIR"), "/straight.rs"));
