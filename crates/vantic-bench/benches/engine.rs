@@ -13,14 +13,37 @@ fn main() {
     straight(&w.params, &mut out);
     let worst = out.iter().zip(plan.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
     println!("worst {worst}");
-    let mut p = w.params.clone();
-    let n = 3000000;
-    let t = Instant::now();
-    for i in 0..n {
-        p[0] = 700.0 + (i % 2) as f64 * 0.01;
-        p[1] = 900.0 + (i % 2) as f64 * 0.01;
-        plan.solve(std::hint::black_box(&p)).unwrap();
+    for (from, by) in [(640.0, 0.3), (500.0, 0.3), (760.0, 0.3), (500.0, 0.5)] {
+        let mut plan = Plan::new(&w.problem);
+        plan.solve(&w.params).unwrap();
+        for pass in 0..3 {
+            let mut p = w.params.clone();
+            let mut times = vec![];
+            for i in 0..400 {
+                p[0] = from + i as f64 * by;
+                let t = Instant::now();
+                plan.solve(&p).unwrap();
+                times.push(t.elapsed().as_nanos() as f64);
+            }
+            let mean = times.iter().sum::<f64>() / 400.0;
+            times.sort_by(f64::total_cmp);
+            println!(
+                "pass {pass} mean {mean} p99 {} max {} crossings {}",
+                times[396],
+                times[399],
+                times.iter().filter(|t| **t > 5000.0).count()
+            );
+        }
     }
-    straight(&p, &mut out);let t1 = t.elapsed();let t2 = Instant::now(); for i in 0..n { p[0] = 700.0 + (i % 2) as f64 * 0.01; p[1] = 900.0 + (i % 2) as f64 * 0.01; straight(std::hint::black_box(&p), &mut out); } println!("straight {}", t2.elapsed().as_nanos() as f64 / n as f64);
-    println!("warm {}", t1.as_nanos() as f64 / n as f64);
+    let mut plan = Plan::new(&w.problem);
+    plan.solve(&w.params).unwrap();
+    if std::env::var("DRAG").is_ok() {
+        for _ in 0..100 {
+            let mut p = w.params.clone();
+            for i in 0..400 {
+                p[0] = 300.0 + i as f64 * 1.5;
+                plan.solve(&p).unwrap();
+            }
+        }
+    }
 }

@@ -34,6 +34,8 @@ pub(crate) struct Basis {
     /// The same for the rows that are not stored.
     defines_more: BTreeMap<Row, u32>,
     derived: BTreeMap<u32, Derived>,
+    /// Per slot: whether its definition is derived.
+    is_derived: Vec<bool>,
     /// Per row: the derived definitions (of other variables) it takes part in.
     derived_with: BTreeMap<Row, Vec<u32>>,
     /// Per slot: the derived definitions that read it.
@@ -89,6 +91,7 @@ impl Basis {
         Self {
             row_of: vec![NONE; rows.slot_count()],
             defines: vec![NONE; rows.stored_count()],
+            is_derived: vec![false; rows.slot_count()],
             ..Self::default()
         }
     }
@@ -96,6 +99,7 @@ impl Basis {
     pub(crate) fn fit(&mut self, rows: &Rows) {
         self.row_of.resize(rows.slot_count(), NONE);
         self.defines.resize(rows.stored_count(), NONE);
+        self.is_derived.resize(rows.slot_count(), false);
     }
 
     /// The slot that a row defines, if it is tight.
@@ -122,7 +126,7 @@ impl Basis {
     }
 
     pub(crate) fn derived(&self, slot: u32) -> Option<&Derived> {
-        if self.derived.is_empty() { None } else { self.derived.get(&slot) }
+        if self.is_derived[slot as usize] { self.derived.get(&slot) } else { None }
     }
 
     /// The derived definitions a row takes part in besides its own.
@@ -153,6 +157,7 @@ impl Basis {
             self.derived_reading.entry(read).or_default().push(slot);
         }
         self.derived.insert(slot, derived);
+        self.is_derived[slot as usize] = true;
     }
 
     fn undefine(&mut self, slot: u32) {
@@ -172,6 +177,7 @@ impl Basis {
                 }
             }
         }
+        self.is_derived[slot as usize] = false;
         if let Some(derived) = self.derived.remove(&slot) {
             for &(other, _) in &derived.rows {
                 forget(&mut self.derived_with, other, slot);
@@ -302,26 +308,6 @@ impl Basis {
                 }
             }
         }
-    }
-
-    /// Whether more variables than a limit depend on some of these.
-    pub(crate) fn reaches(&self, rows: &Rows, from: &[u32], limit: usize, scratch: &mut Scratch) -> bool {
-        scratch.begin();
-        for &slot in from {
-            if scratch.mark(slot) {
-                scratch.order.push(slot);
-            }
-        }
-        let mut at = 0;
-        while at < scratch.order.len() && scratch.order.len() <= limit {
-            for reader in self.readers(rows, scratch.order[at]) {
-                if scratch.mark(reader) {
-                    scratch.order.push(reader);
-                }
-            }
-            at += 1;
-        }
-        scratch.order.len() > limit
     }
 
     /// A sum over variables in terms of the tight rows: by how much it rises per unit of each. Goes

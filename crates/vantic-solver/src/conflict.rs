@@ -18,6 +18,9 @@ pub struct Conflict {
     /// rules' expressions times their factors, plus the given variables times theirs, leave no
     /// variable, only a number above zero; yet by the rules and givens it would be at most zero.
     pub multipliers: Vec<f64>,
+    /// Per rule: a point where all the others hold, with the givens. Variables that are not
+    /// mentioned are zero.
+    pub witnesses: Vec<Vec<(VarId, f64)>>,
     /// The least total violation of these musts taken alone (weights set aside).
     pub amount: f64,
     /// Where givens take part: the musts that would contradict one another even without them,
@@ -61,7 +64,8 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
         let amount = stored.relation.violation(value);
         if amount > whole.least {
             let (rules, multipliers) = (vec![RuleId(stored.number)], vec![value.signum()]);
-            found.push(Conflict { rules, givens: Vec::new(), multipliers, amount, wider: None });
+            let (givens, witnesses) = (Vec::new(), vec![Vec::new()]);
+            found.push(Conflict { rules, givens, multipliers, witnesses, amount, wider: None });
         }
     }
     let mut rest = Small::new(&whole, &musts, Givens::Kept);
@@ -106,6 +110,8 @@ struct Small {
     rules: BTreeMap<u32, RuleId>,
     /// Per given variable of the whole: its rule here.
     givens: BTreeMap<VarId, RuleId>,
+    /// The variables of the whole, in the order of those here.
+    vars: Vec<VarId>,
 }
 
 impl Small {
@@ -145,7 +151,11 @@ impl Small {
         let mut plan = Plan::new(&build.build());
         let solved = plan.solve(&[]);
         debug_assert!(solved.is_ok(), "the rules were accepted before");
-        Self { plan, least: whole.least, rules, givens: given_rules }
+        let mut vars: Vec<(VarId, VarId)> =
+            own.into_iter().map(|(slot, var)| (var, VarId(slot - search.rows.params))).collect();
+        vars.sort_unstable();
+        let vars = vars.into_iter().map(|v| v.1).collect();
+        Self { plan, least: whole.least, rules, givens: given_rules, vars }
     }
 
     fn total(&self) -> f64 {
@@ -167,17 +177,19 @@ impl Small {
         }
     }
 
-    /// Whether what is left cannot hold without a rule; if so it is removed for good.
-    fn can_do_without(&mut self, rule: RuleId) -> bool {
+    /// Whether what is left cannot hold without a rule either; if so it is removed for good. If not:
+    /// a point where the rest holds.
+    fn do_without(&mut self, rule: RuleId) -> Option<Vec<(VarId, f64)>> {
         let before = self.plan.search.rows.rule(self.plan.search.rows.rule_rows()[rule.index()] as usize);
         self.remove(rule);
-        let still = self.is_broken();
-        if !still {
-            let (expr, relation, level, weight) = before;
-            let back = self.plan.change_rule(rule, expr, relation, level, weight);
-            debug_assert!(back.is_ok(), "the rule was accepted before");
+        if self.is_broken() {
+            return None;
         }
-        still
+        let witness = self.vars.iter().copied().zip(self.plan.outcome().values).collect();
+        let (expr, relation, level, weight) = before;
+        let back = self.plan.change_rule(rule, expr, relation, level, weight);
+        debug_assert!(back.is_ok(), "the rule was accepted before");
+        Some(witness)
     }
 
     /// The factors of the musts in the proof that less cannot be broken.
@@ -207,13 +219,17 @@ impl Whole<'_> {
     /// rule added last, the likely culprit, stays in.
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
         let mut small = Small::new(self, seed, Givens::AsRules);
+        let mut witnesses = Vec::new();
         for (must, rule) in small.rules.clone() {
-            if small.can_do_without(rule) {
-                small.rules.remove(&must);
+            match small.do_without(rule) {
+                Some(witness) => witnesses.push(witness),
+                None => {
+                    small.rules.remove(&must);
+                }
             }
         }
         for (given, rule) in small.givens.clone() {
-            if small.can_do_without(rule) {
+            if small.do_without(rule).is_none() {
                 small.givens.remove(&given);
             }
         }
@@ -230,6 +246,7 @@ impl Whole<'_> {
             rules: rules.into_iter().map(RuleId).collect(),
             givens: small.givens.into_keys().collect(),
             multipliers,
+            witnesses,
             wider,
         })
     }
@@ -240,7 +257,7 @@ impl Whole<'_> {
             return None;
         }
         for (must, rule) in small.rules.clone() {
-            if small.can_do_without(rule) {
+            if small.do_without(rule).is_none() {
                 small.rules.remove(&must);
             }
         }

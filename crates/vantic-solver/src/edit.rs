@@ -183,7 +183,7 @@ impl Plan {
         if removed { Err(ProblemError::Removed) } else { Ok(()) }
     }
 
-    fn slot(&self, var: VarId) -> Result<u32, ProblemError> {
+    pub(crate) fn slot(&self, var: VarId) -> Result<u32, ProblemError> {
         if var.index() >= self.search.rows.given.len() {
             return Err(ProblemError::UnknownId);
         }

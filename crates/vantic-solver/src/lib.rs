@@ -47,6 +47,7 @@ mod basis;
 mod conflict;
 mod diagnose;
 mod edit;
+mod explain;
 mod face;
 mod guess;
 mod lex;
@@ -59,9 +60,11 @@ mod state;
 mod sweep;
 mod table;
 mod tolerance;
+mod verify;
 
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
+pub use explain::{Certificate, Explanation};
 pub use face::Range;
 pub use plan::{Formula, Input, Outcome, Plan, Status};
 pub use problem::{
@@ -70,3 +73,4 @@ pub use problem::{
 };
 pub use region::{Bound, MAX_REGIONS, Reason};
 pub use table::MAX_TABLE_CELLS;
+pub use verify::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE, verify};

@@ -55,6 +55,16 @@ impl Affine {
         self
     }
 
+    /// The part that depends on nothing.
+    pub fn number(&self) -> f64 {
+        self.constant
+    }
+
+    /// The parameters with their coefficients.
+    pub fn terms(&self) -> &[(ParamId, f64)] {
+        &self.terms
+    }
+
     fn is_finite(&self) -> bool {
         self.constant.is_finite() && self.terms.iter().all(|t| t.1.is_finite())
     }
@@ -117,6 +127,11 @@ impl Linear {
         let known = self.terms.iter().all(|t| t.0.index() < variables)
             && self.constant.terms.iter().all(|t| t.0.0 < params);
         if known { Ok(()) } else { Err(ProblemError::UnknownId) }
+    }
+
+    /// What is added to the variables.
+    pub fn affine(&self) -> &Affine {
+        &self.constant
     }
 
     /// The part that depends on parameters.

@@ -51,8 +51,6 @@ struct Remembered {
     /// All values when it was left; what the sweep does not compute is still right if no other
     /// input has changed since.
     values: Vec<f64>,
-    /// Where it was left before: by which row, to the region of which number.
-    exits: Vec<(Row, u64)>,
 }
 
 /// Per row: which sides would be wrong (1 below, 2 above).
@@ -119,8 +117,9 @@ pub(crate) struct Regions {
     sweep: Sweep,
     /// An elimination order.
     order: Vec<u32>,
-    /// Per slot: its place in the order.
+    /// Per slot: its place in the order, as long as `positioned`.
     position: Vec<u32>,
+    positioned: bool,
     wrongs: Wrongs,
     /// The musts that give way to others here.
     yielding_musts: Vec<Row>,
@@ -128,11 +127,8 @@ pub(crate) struct Regions {
     fresh: bool,
     /// Whether the sweep is.
     swept: bool,
-    number: u64,
-    next: u64,
-    exits: Vec<(Row, u64)>,
-    /// The others, by number; those left last come last.
-    others: VecDeque<(u64, Remembered)>,
+    /// The others; those left last come last.
+    others: VecDeque<Remembered>,
     changed: Vec<u32>,
 }
 
@@ -140,7 +136,6 @@ impl Regions {
     /// Forgets the regions seen before, since a rule or its numbers changed.
     pub(crate) fn forget(&mut self) {
         self.others.clear();
-        self.exits.clear();
         self.swept = false;
     }
 
@@ -172,6 +167,7 @@ impl Regions {
         for (at, &slot) in self.order.iter().enumerate() {
             self.position[slot as usize] = at as u32;
         }
+        self.positioned = true;
     }
 
     /// A sweep for what changed now and what changed before.
@@ -192,6 +188,9 @@ impl Plan {
         let (search, regions) = (&mut self.search, &mut self.regions);
         regions.swept = false;
         if regions.fresh {
+            if !regions.positioned {
+                regions.index_order();
+            }
             let early = |slot: u32| {
                 let reads = |(read, _): (u32, f64)| {
                     read < search.rows.params
@@ -219,9 +218,6 @@ impl Plan {
         }
         search.redefined.clear();
         search.touched.clear();
-        regions.next += 1;
-        regions.number = regions.next;
-        regions.exits.clear();
     }
 
     /// Goes to other parameters: one pass inside the present region.
@@ -261,19 +257,18 @@ impl Plan {
         match regions.sweep.first_wrong(&search.rows, &search.values) {
             None if early => regions.sweep.run(&mut search.values),
             None => {}
-            Some(wrong) => self.leave_region(wrong, early),
+            Some(_) => self.leave_region(early),
         }
         Ok(())
     }
 
     /// Where the present region does not reach: enters one seen before, or finds a new one.
     #[cold]
-    fn leave_region(&mut self, first_wrong: Row, early: bool) {
-        if early && self.enter_remembered(first_wrong) {
+    fn leave_region(&mut self, early: bool) {
+        if early && self.enter_remembered() {
             return;
         }
-        let number = self.regions.number;
-        let left = self.remember(first_wrong);
+        let left = self.remember();
         let (search, regions) = (&mut self.search, &mut self.regions);
         if early {
             regions.sweep.run(&mut search.values);
@@ -293,16 +288,13 @@ impl Plan {
             self.regions.others.pop_front();
         }
         if room > 0 {
-            self.regions.others.push_back((number, left));
+            self.regions.others.push_back(left);
         }
     }
 
-    /// A copy of the present region; the sweep's inputs have their new values already.
-    fn remember(&mut self, by: Row) -> Remembered {
-        let (search, regions) = (&self.search, &mut self.regions);
-        let mut exits = std::mem::take(&mut regions.exits);
-        exits.retain(|e| e.0 != by);
-        exits.push((by, regions.next + 1));
+    /// A copy of the present region.
+    fn remember(&self) -> Remembered {
+        let (search, regions) = (&self.search, &self.regions);
         Remembered {
             state: search.state.clone(),
             sweep: regions.sweep.clone(),
@@ -310,48 +302,36 @@ impl Plan {
             wrongs: regions.wrongs.clone(),
             yielding_musts: regions.yielding_musts.clone(),
             values: search.values.clone(),
-            exits,
         }
     }
 
-    fn enter_remembered(&mut self, first_wrong: Row) -> bool {
-        let next = |exits: &[(Row, u64)], by: Row| exits.iter().find(|e| e.0 == by).map(|e| e.1);
-        let mut at = next(&self.regions.exits, first_wrong);
-        // A longer jump crosses several regions, each left by the row that is wrong there.
-        for _ in 0..MAX_REGIONS {
-            let Some(number) = at else { return false };
-            let (search, regions) = (&mut self.search, &mut self.regions);
-            let Some(index) = regions.others.iter().position(|o| o.0 == number) else { return false };
-            let other = &mut regions.others[index].1;
-            let is_input = |slot: u32| other.sweep.inputs.binary_search(&slot).is_ok();
-            let params = search.rows.params as usize;
-            let differs = |slot: usize| search.values[slot] != other.values[slot] && !is_input(slot as u32);
-            if other.sweep.inputs.len() > params || (0..params).any(differs) {
-                return false;
-            }
-            match other.sweep.first_wrong(&search.rows, &search.values) {
-                Some(row) => at = next(&other.exits, row),
-                None => {
-                    for slot in 0..params {
-                        other.values[slot] = search.values[slot];
-                    }
-                    std::mem::swap(&mut other.values, &mut search.values);
-                    std::mem::swap(&mut other.state, &mut search.state);
-                    std::mem::swap(&mut other.sweep, &mut regions.sweep);
-                    std::mem::swap(&mut other.order, &mut regions.order);
-                    std::mem::swap(&mut other.wrongs, &mut regions.wrongs);
-                    std::mem::swap(&mut other.yielding_musts, &mut regions.yielding_musts);
-                    std::mem::swap(&mut other.exits, &mut regions.exits);
-                    other.exits.retain(|e| e.0 != first_wrong);
-                    other.exits.push((first_wrong, number));
-                    regions.others[index].0 = std::mem::replace(&mut regions.number, number);
-                    regions.index_order();
-                    regions.sweep.run(&mut search.values);
-                    return true;
-                }
-            }
-        }
-        false
+    /// Enters a region seen before if the inputs are in one; those left last are tried first.
+    fn enter_remembered(&mut self) -> bool {
+        let (search, regions) = (&mut self.search, &mut self.regions);
+        let params = search.rows.params as usize;
+        let fits = |other: &Remembered| {
+            other.sweep.covers(&regions.changed, search.scale)
+                && other.sweep.tests_inputs()
+                && other.sweep.first_wrong(&search.rows, &search.values).is_none()
+                // All else has to be as it was.
+                && (0..params).all(|p| {
+                    search.values[p] == other.values[p]
+                        || other.sweep.inputs.binary_search(&(p as u32)).is_ok()
+                })
+        };
+        let Some(index) = regions.others.iter().rposition(fits) else { return false };
+        let Some(mut other) = regions.others.remove(index) else { return false };
+        other.values[..params].copy_from_slice(&search.values[..params]);
+        std::mem::swap(&mut other.values, &mut search.values);
+        std::mem::swap(&mut other.state, &mut search.state);
+        std::mem::swap(&mut other.sweep, &mut regions.sweep);
+        std::mem::swap(&mut other.order, &mut regions.order);
+        std::mem::swap(&mut other.wrongs, &mut regions.wrongs);
+        std::mem::swap(&mut other.yielding_musts, &mut regions.yielding_musts);
+        regions.others.push_back(other);
+        regions.positioned = false;
+        regions.sweep.run(&mut search.values);
+        true
     }
 
     /// The region of the parameters in which the present answer holds: as long as all of these are

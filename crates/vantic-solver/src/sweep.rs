@@ -11,7 +11,6 @@
 use crate::rows::{Row, Rows};
 use crate::simplex::Search;
 use crate::tolerance::{CANCELLED, SNAP};
-use std::collections::BTreeMap;
 
 /// With more inputs than this a sweep follows the elimination order.
 const MAX_DIMENSIONS: usize = 6;
@@ -130,19 +129,19 @@ impl Sweep {
     /// Puts variables that move alike together.
     fn group<'a>(&mut self, rates: impl Fn(u32) -> &'a [f64]) {
         let bits = |slot: u32| rates(slot).iter().map(|r| r.to_bits());
-        let mut by_motion: Vec<usize> = (0..self.outs.len()).collect();
-        by_motion.sort_by(|&a, &b| {
-            bits(self.outs[a]).cmp(bits(self.outs[b])).then(self.outs[a].cmp(&self.outs[b]))
-        });
-        for (at, &index) in by_motion.iter().enumerate() {
-            let next = by_motion.get(at + 1).map(|&n| self.outs[n]);
-            if next.is_none_or(|next| !bits(next).eq(bits(self.outs[index]))) {
+        let mixed = |slot: u32| bits(slot).fold(0, mix);
+        let mut by_motion: Vec<(u64, u32, u32)> =
+            self.outs.iter().enumerate().map(|(at, &slot)| (mixed(slot), slot, at as u32)).collect();
+        by_motion.sort_unstable();
+        for (at, &(_, slot, _)) in by_motion.iter().enumerate() {
+            let next = by_motion.get(at + 1).map(|n| n.1);
+            if next.is_none_or(|next| !bits(next).eq(bits(slot))) {
                 self.ends.push(at as u32 + 1);
-                self.rates.extend_from_slice(rates(self.outs[index]));
+                self.rates.extend_from_slice(rates(slot));
             }
         }
-        self.outs = by_motion.iter().map(|&i| self.outs[i]).collect();
-        self.constants = by_motion.iter().map(|&i| self.constants[i]).collect();
+        self.constants = by_motion.iter().map(|m| self.constants[m.2 as usize]).collect();
+        self.outs = by_motion.into_iter().map(|m| m.1).collect();
     }
 
     /// Puts the steps in order of depth; those of one sum stay together.
@@ -195,12 +194,14 @@ impl Sweep {
             return;
         }
         let snap = SNAP * search.scale;
-        // Per direction: the test that is met with the least to spare.
-        let mut tightest: BTreeMap<Vec<i64>, (f64, usize)> = BTreeMap::new();
-        let mut all: Vec<(Watch, Vec<f64>)> = Vec::new();
+        let width = dimensions + 1;
+        let mut all: Vec<f64> = Vec::new();
+        let mut found: Vec<Watch> = Vec::new();
         for &watch in watches.iter().filter(|w| moving(w.row)) {
             let sign = if watch.below { 1.0 } else { -1.0 };
-            let mut test = vec![0.0; dimensions + 1];
+            let start = all.len();
+            all.resize(start + width, 0.0);
+            let test = &mut all[start..];
             let (slots, coefficients) = search.rows.terms(watch.row);
             for (&slot, &c) in slots.iter().zip(coefficients) {
                 let from = moves[slot as usize] as usize * dimensions;
@@ -210,6 +211,7 @@ impl Sweep {
             }
             let largest = test[1..].iter().fold(0.0_f64, |m, c| m.max(c.abs()));
             if largest <= CANCELLED {
+                all.truncate(start);
                 continue;
             }
             let value = sign * search.rows.value(watch.row, &search.values) + snap;
@@ -217,22 +219,23 @@ impl Sweep {
             let moved: f64 = test[1..].iter().zip(inputs).map(|(c, v)| c * v).sum();
             test[0] = value - moved;
             test.iter_mut().for_each(|c| *c /= largest);
-            let direction: Vec<i64> = test[1..].iter().map(|c| (c * 1e12).round() as i64).collect();
-            let least = tightest.entry(direction).or_insert((test[0], all.len()));
-            if test[0] < least.0 {
-                *least = (test[0], all.len());
-            }
-            all.push((watch, test));
+            found.push(watch);
         }
-        let mut first: Vec<usize> = tightest.into_values().map(|t| t.1).collect();
-        first.sort_unstable();
+        // Of those in one direction the one with the least to spare comes first and is tested.
+        let direction =
+            |at: usize| all[at * width + 1..][..dimensions].iter().map(|c| (c * 1e12).round() as i64);
+        let mut order: Vec<(u64, usize)> =
+            (0..found.len()).map(|at| (direction(at).fold(0, |m, c| mix(m, c as u64)), at)).collect();
+        order.sort_unstable_by(|a, b| {
+            a.0.cmp(&b.0).then(all[a.1 * width].total_cmp(&all[b.1 * width])).then(a.1.cmp(&b.1))
+        });
+        let is_first = |at: usize| at == 0 || !direction(order[at - 1].1).eq(direction(order[at].1));
+        let (first, rest): (Vec<usize>, Vec<usize>) = (0..order.len()).partition(|&at| is_first(at));
         self.tightest = first.len();
-        let mut chosen = vec![false; all.len()];
-        first.iter().for_each(|&i| chosen[i] = true);
-        let rest = (0..all.len()).filter(|&i| !chosen[i]);
-        for index in first.iter().copied().chain(rest) {
-            self.watches.push(all[index].0);
-            self.tests.extend_from_slice(&all[index].1);
+        for at in first.into_iter().chain(rest) {
+            let index = order[at].1;
+            self.watches.push(found[index]);
+            self.tests.extend_from_slice(&all[index * width..][..width]);
         }
     }
 
@@ -313,6 +316,11 @@ impl Sweep {
     pub(crate) fn size(&self) -> usize {
         5 * self.steps.len() + 2 * self.outs.len() + self.rates.len() + self.tests.len() + self.watches.len()
     }
+}
+
+/// Mixes bits into a number that sorts equal ones together.
+fn mix(mixed: u64, bits: u64) -> u64 {
+    (mixed.rotate_left(23) ^ bits).wrapping_mul(0x9e37_79b9_7f4a_7c15)
 }
 
 fn is_wrong(watch: &Watch, rows: &Rows, values: &[f64], scale: f64) -> bool {

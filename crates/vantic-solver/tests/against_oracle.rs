@@ -7,7 +7,8 @@ use num_traits::{One, Signed, ToPrimitive};
 use oracle::{Best, ExactRule, Q, can_hold, q};
 use proptest::prelude::*;
 use vantic_solver::{
-    Affine, FreeKind, Level, Linear, Outcome, Plan, Problem, ProblemBuilder, Relation, Settle, Status, VarId,
+    Affine, FreeKind, Level, Linear, Number, Outcome, Plan, Problem, ProblemBuilder, Reason, Relation,
+    Settle, Status, VarId, verify,
 };
 
 const NEAR: f64 = 1e-6;
@@ -71,6 +72,37 @@ fn build(plain: &Plain) -> (Problem, Vec<VarId>) {
     (b.build(), vars)
 }
 
+/// Exact numbers for the checker.
+#[derive(Clone, PartialEq, PartialOrd)]
+struct Exact(Q);
+
+impl std::ops::Add for Exact {
+    type Output = Self;
+    fn add(self, other: Self) -> Self {
+        Self(self.0 + other.0)
+    }
+}
+
+impl std::ops::Sub for Exact {
+    type Output = Self;
+    fn sub(self, other: Self) -> Self {
+        Self(self.0 - other.0)
+    }
+}
+
+impl std::ops::Mul for Exact {
+    type Output = Self;
+    fn mul(self, other: Self) -> Self {
+        Self(self.0 * other.0)
+    }
+}
+
+impl Number for Exact {
+    fn of(value: f64) -> Self {
+        Self(q(value))
+    }
+}
+
 fn solved(problem: &Problem, unit: f64) -> Outcome {
     let mut plan = Plan::new(problem);
     plan.solve(&[unit]).unwrap();
@@ -119,6 +151,21 @@ proptest! {
         plan.solve(&[1.0]).unwrap();
         let (outcome, diagnosis) = (plan.outcome(), plan.diagnose());
         prop_assert!(!diagnosis.stopped);
+
+        // The checker, which shares no code with the solver, finds every proof sound.
+        let sound = verify::<Exact>(&problem, &[1.0], &outcome, &plan.certificate(), &diagnosis.conflicts);
+        prop_assert!(sound.is_ok(), "{:?}", sound);
+        // What decides a variable adds up to its value.
+        for &var in &vars {
+            let why = plan.explain(var).unwrap();
+            let by_params: f64 = why.params.iter().map(|p| p.1).sum();
+            let by_rules = why.reasons.iter().map(|(reason, rate)| match reason {
+                Reason::Rule(rule) => rate * plain.rules[rule.index()].constant,
+                _ => 0.0,
+            });
+            let (by_rules, value) = (by_rules.sum::<f64>(), outcome.values[var.index()]);
+            prop_assert!((by_rules - value).abs() < NEAR && (by_params - value).abs() < NEAR, "{:?} {}", why, value);
+        }
 
         let mut best = Best::new(&plain.given, &rules);
         for (level, total) in outcome.level_totals.iter().enumerate() {

@@ -1,0 +1,223 @@
+//! An independent check of what a plan claims. It shares no code with the search, and can be run
+//! with any kind of number, exact ones too.
+
+use crate::conflict::Conflict;
+use crate::explain::Certificate;
+use crate::plan::{Outcome, Status};
+use crate::problem::{Affine, Linear, Problem, Relation, RuleId};
+use std::collections::BTreeMap;
+use std::ops::{Add, Mul, Sub};
+
+/// A kind of number to check with.
+pub trait Number:
+    Clone + PartialOrd + Add<Output = Self> + Sub<Output = Self> + Mul<Output = Self> + Sized
+{
+    /// The number that a finite double is.
+    fn of(value: f64) -> Self;
+}
+
+impl Number for f64 {
+    fn of(value: f64) -> Self {
+        value
+    }
+}
+
+/// A value within this of zero is on a rule's kink; so much may givens and totals be off. For
+/// lengths of up to 10,000.
+pub const VALUE_TOLERANCE: f64 = 1e-6;
+
+/// So much may factors be off, and what they leave of a variable, relative to the largest weight.
+pub const FACTOR_TOLERANCE: f64 = 1e-6;
+
+/// Checks an outcome, the proof that no level can be better, and the conflicts with theirs.
+///
+/// # Errors
+/// The first claim that does not hold, in words.
+pub fn verify<N: Number>(
+    problem: &Problem,
+    params: &[f64],
+    outcome: &Outcome,
+    certificate: &Certificate,
+    conflicts: &[Conflict],
+) -> Result<(), String> {
+    let check = Check::<N> { problem, params, zero: N::of(0.0), near: N::of(VALUE_TOLERANCE) };
+    let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
+    check.violations(outcome, &values)?;
+    check.levels(outcome, &values, certificate)?;
+    conflicts.iter().try_for_each(|c| check.conflict(c))?;
+    match (outcome.status == Status::Broken, conflicts.is_empty()) {
+        (true, true) => Err("musts are broken, and no conflict says why".to_owned()),
+        (false, false) => Err("there are conflicts, and no must is broken".to_owned()),
+        _ => Ok(()),
+    }
+}
+
+struct Check<'a, N> {
+    problem: &'a Problem,
+    params: &'a [f64],
+    zero: N,
+    near: N,
+}
+
+impl<N: Number> Check<'_, N> {
+    fn constant(&self, affine: &Affine) -> N {
+        let terms = affine.terms().iter();
+        terms.fold(N::of(affine.number()), |sum, &(p, c)| sum + N::of(c) * N::of(self.params[p.index()]))
+    }
+
+    fn value(&self, expr: &Linear, values: &[N]) -> N {
+        let start = self.constant(expr.affine());
+        expr.terms().iter().fold(start, |sum, &(v, c)| sum + N::of(c) * values[v.index()].clone())
+    }
+
+    fn is_near(&self, a: &N, b: &N) -> bool {
+        a.clone() - b.clone() <= self.near && b.clone() - a.clone() <= self.near
+    }
+
+    fn violation(&self, rule: &crate::problem::Rule, value: N) -> N {
+        let negative = self.zero.clone() - value.clone();
+        match rule.relation {
+            Relation::AtMost if value > self.zero => value,
+            Relation::AtLeast if value < self.zero => negative,
+            Relation::Equal if value < self.zero => negative,
+            Relation::Equal => value,
+            _ => self.zero.clone(),
+        }
+    }
+
+    /// The givens hold, and the violations and totals are what they are said to be.
+    fn violations(&self, outcome: &Outcome, values: &[N]) -> Result<(), String> {
+        for (index, value) in values.iter().enumerate() {
+            if self.problem.given[index] && *value < self.zero {
+                return Err(format!("variable {index} is below zero"));
+            }
+        }
+        let mut totals = vec![self.zero.clone(); outcome.level_totals.len()];
+        for (index, rule) in self.problem.rules.iter().enumerate() {
+            let violation = self.violation(rule, self.value(&rule.expr, values));
+            if !self.is_near(&violation, &N::of(outcome.violations[index])) {
+                return Err(format!("rule {index} is not violated by {}", outcome.violations[index]));
+            }
+            let total = &mut totals[rule.level.index()];
+            *total = total.clone() + violation * N::of(rule.weight);
+        }
+        for (level, (total, claimed)) in totals.iter().zip(&outcome.level_totals).enumerate() {
+            if !self.is_near(total, &N::of(*claimed)) {
+                return Err(format!("the total of level {level} is not {claimed}"));
+            }
+        }
+        Ok(())
+    }
+
+    /// No placement is better on any level. For any other point, what the rules cost there is at least
+    /// their factors times their expressions, level by level; since the factors leave no variable,
+    /// that is the same number at every point, and at this one it is what the rules cost.
+    fn levels(&self, outcome: &Outcome, values: &[N], certificate: &Certificate) -> Result<(), String> {
+        let largest = self.problem.rules.iter().map(|r| r.weight).fold(1.0, f64::max);
+        let slack = N::of(FACTOR_TOLERANCE * largest);
+        let small = |n: &N| *n <= slack && self.zero.clone() - n.clone() <= slack;
+        let none = vec![0.0; outcome.level_totals.len()];
+        for level in 0..outcome.level_totals.len() {
+            let mut left: BTreeMap<usize, N> = BTreeMap::new();
+            for (&rule, factors) in &certificate.rules {
+                for &(v, c) in self.problem.rules[rule].expr.terms() {
+                    let sum = left.entry(v.index()).or_insert(self.zero.clone());
+                    *sum = sum.clone() + N::of(c) * N::of(factors[level]);
+                }
+            }
+            for (&given, factors) in &certificate.givens {
+                let sum = left.entry(given).or_insert(self.zero.clone());
+                *sum = sum.clone() + N::of(factors[level]);
+            }
+            if let Some((v, _)) = left.iter().find(|l| !small(l.1)) {
+                return Err(format!("on level {level} the factors leave variable {v}"));
+            }
+        }
+        // Whether a list of differences, read from the strongest level on, is at least nothing.
+        let at_least_nothing =
+            |differences: &[N]| differences.iter().find(|d| !small(d)).is_none_or(|first| *first > self.zero);
+        for (index, rule) in self.problem.rules.iter().enumerate() {
+            let factors = certificate.rules.get(&index).unwrap_or(&none);
+            let cost = |free: Relation| if rule.relation == free { 0.0 } else { rule.weight };
+            let (above, below) = (cost(Relation::AtLeast), cost(Relation::AtMost));
+            let minus = |by: f64, sign: f64| -> Vec<N> {
+                let at = |level: usize| if level == rule.level.index() { by } else { 0.0 };
+                factors.iter().enumerate().map(|(l, &f)| N::of(at(l)) - N::of(sign * f)).collect()
+            };
+            let value = self.value(&rule.expr, values);
+            let (room_above, room_below) = (minus(above, 1.0), minus(below, -1.0));
+            let on_kink = self.is_near(&value, &self.zero);
+            let met = match value > self.zero {
+                _ if on_kink => at_least_nothing(&room_above) && at_least_nothing(&room_below),
+                true => room_above.iter().all(small),
+                false => room_below.iter().all(small),
+            };
+            if !met {
+                return Err(format!("the factors of rule {index} promise more than it costs"));
+            }
+        }
+        for (&index, factors) in &certificate.givens {
+            let room: Vec<N> = factors.iter().map(|&f| self.zero.clone() - N::of(f)).collect();
+            let on_kink = self.is_near(&values[index], &self.zero);
+            if !self.problem.given[index]
+                || !(if on_kink { at_least_nothing(&room) } else { room.iter().all(small) })
+            {
+                return Err(format!("the factors of given {index} promise more than it costs"));
+            }
+        }
+        Ok(())
+    }
+
+    /// The rules of a conflict contradict one another, and no longer once one of them is left out.
+    fn conflict(&self, conflict: &Conflict) -> Result<(), String> {
+        let mut left: BTreeMap<usize, N> = BTreeMap::new();
+        let mut number = self.zero.clone();
+        let (of_rules, of_givens) = conflict.multipliers.split_at(conflict.rules.len());
+        let slack = N::of(FACTOR_TOLERANCE);
+        for (&RuleId(index), &factor) in conflict.rules.iter().zip(of_rules) {
+            let rule = &self.problem.rules[index as usize];
+            let wrong = match rule.relation {
+                Relation::Equal => false,
+                Relation::AtMost => factor < 0.0,
+                Relation::AtLeast => factor > 0.0,
+            };
+            if wrong || rule.level.index() > 0 {
+                return Err(format!("rule {index} cannot take part in a conflict like that"));
+            }
+            for &(v, c) in rule.expr.terms() {
+                let sum = left.entry(v.index()).or_insert(self.zero.clone());
+                *sum = sum.clone() + N::of(c) * N::of(factor);
+            }
+            number = number + self.constant(rule.expr.affine()) * N::of(factor);
+        }
+        for (given, &factor) in conflict.givens.iter().zip(of_givens) {
+            let sum = left.entry(given.index()).or_insert(self.zero.clone());
+            *sum = sum.clone() + N::of(factor);
+            if factor > 0.0 || !self.problem.given[given.index()] {
+                return Err(format!("given {} cannot take part in a conflict like that", given.index()));
+            }
+        }
+        let rest = left.values().all(|n| *n <= slack && self.zero.clone() - n.clone() <= slack);
+        if !rest || number <= self.near {
+            return Err(format!("the factors of {:?} prove nothing", conflict.rules));
+        }
+        for (dropped, witness) in conflict.rules.iter().zip(&conflict.witnesses) {
+            let mut values = vec![self.zero.clone(); self.problem.given.len()];
+            for &(var, value) in witness {
+                values[var.index()] = N::of(value);
+            }
+            let broken = |rule: &&RuleId| {
+                let rule = &self.problem.rules[rule.index()];
+                self.violation(rule, self.value(&rule.expr, &values)) > self.near
+            };
+            let below = values
+                .iter()
+                .zip(&self.problem.given)
+                .any(|(v, g)| *g && self.zero.clone() - v.clone() > self.near);
+            if below || conflict.rules.iter().filter(|r| *r != dropped).any(|r| broken(&r)) {
+                return Err(format!("without rule {} the others do not hold", dropped.index()));
+            }
+        }
+        Ok(())
+    }
+}
