@@ -1,49 +1,331 @@
-//! probe
-use std::time::Instant;
-use vantic_bench::*;
-use vantic_solver::Plan;
-fn main() {
-    let w = workload(1000);
-    let mut plan = Plan::new(&w.problem);
-    let t = Instant::now();
-    println!("{:?}", plan.solve(&w.params));
-    println!("cold {:?} views {} rules {}", t.elapsed(), w.views, w.problem.rule_count());
-    println!("region bounds {}", plan.region().len());
+//! Measures the solver and prints one table of ratios. `cargo bench -- NAME` measures a part only;
+//! the table is printed when all of it was measured.
+
+use criterion::{BenchmarkId, Criterion};
+use microlp::{ComparisonOp, LinearExpr, OptimizationDirection, Problem as Lp, Variable};
+use std::fmt::Write;
+use std::hint::black_box;
+use std::time::{Duration, Instant};
+use vantic_bench::{STRAIGHT_VIEWS, Workload, knot, straight, workload};
+use vantic_solver::{Affine, Plan};
+
+const GROWTH: [usize; 5] = [250, 1000, 4000, 16_000, 64_000];
+
+fn solved(made: &Workload) -> Plan {
+    let mut plan = Plan::new(&made.problem);
+    plan.solve(&made.params).expect("the workload's numbers are finite");
+    plan
+}
+
+/// The mean of a benchmark in nanoseconds, as written down by the package.
+fn mean(name: &str) -> Option<f64> {
+    let target = std::env::var("CARGO_TARGET_DIR")
+        .unwrap_or_else(|_| concat!(env!("CARGO_MANIFEST_DIR"), "/../../target").to_owned());
+    let text = std::fs::read_to_string(format!("{target}/criterion/{name}/new/estimates.json")).ok()?;
+    serde_json::from_str::<serde_json::Value>(&text).ok()?["median"]["point_estimate"].as_f64()
+}
+
+fn resize(c: &mut Criterion) {
+    let made = workload(STRAIGHT_VIEWS);
+    let mut plan = solved(&made);
+    let mut params = made.params.clone();
     let mut out = vec![0.0; plan.values().len()];
-    straight(&w.params, &mut out);
-    let worst = out.iter().zip(plan.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
-    println!("worst {worst}");
-    for (from, by) in [(640.0, 0.3), (500.0, 0.3), (760.0, 0.3), (500.0, 0.5)] {
-        let mut plan = Plan::new(&w.problem);
-        plan.solve(&w.params).unwrap();
-        for pass in 0..3 {
-            let mut p = w.params.clone();
-            let mut times = vec![];
-            for i in 0..400 {
-                p[0] = from + i as f64 * by;
-                let t = Instant::now();
-                plan.solve(&p).unwrap();
-                times.push(t.elapsed().as_nanos() as f64);
-            }
-            let mean = times.iter().sum::<f64>() / 400.0;
-            times.sort_by(f64::total_cmp);
-            println!(
-                "pass {pass} mean {mean} p99 {} max {} crossings {}",
-                times[396],
-                times[399],
-                times.iter().filter(|t| **t > 5000.0).count()
-            );
-        }
+    for by in [0.0, 0.01, 0.02] {
+        params[0] = made.params[0] + by;
+        params[1] = made.params[1] + by;
+        plan.solve(&params).expect("finite");
+        straight(&params, &mut out);
+        let worst = out.iter().zip(plan.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+        assert!(worst < 1e-9, "the straight-line arithmetic is off by {worst}; regions {}", plan.regions_seen());
     }
-    let mut plan = Plan::new(&w.problem);
-    plan.solve(&w.params).unwrap();
-    if std::env::var("DRAG").is_ok() {
-        for _ in 0..100 {
-            let mut p = w.params.clone();
-            for i in 0..400 {
-                p[0] = 300.0 + i as f64 * 1.5;
-                plan.solve(&p).unwrap();
+    assert_eq!(plan.regions_seen(), 1, "the sizes that are measured are in one region");
+    let mut step = 0_u32;
+    let mut next = move |params: &mut [f64]| {
+        step = (step + 1) % 3;
+        params[0] = 703.3 + 0.01 * f64::from(step);
+        params[1] = 901.7 + 0.01 * f64::from(step);
+    };
+    let mut group = c.benchmark_group("resize");
+    group.bench_function("straight", |b| {
+        b.iter(|| {
+            next(&mut params);
+            straight(black_box(&params), black_box(&mut out));
+        });
+    });
+    group.bench_function("plan", |b| {
+        b.iter(|| {
+            next(&mut params);
+            plan.solve(black_box(&params)).expect("finite")
+        });
+    });
+    group.finish();
+}
+
+fn cold(c: &mut Criterion) {
+    let mut group = c.benchmark_group("cold");
+    group.sample_size(10).measurement_time(Duration::from_secs(3));
+    for views in GROWTH {
+        let made = workload(views);
+        group.bench_with_input(BenchmarkId::from_parameter(views), &made, |b, made| b.iter(|| solved(made)));
+    }
+    let made = knot(2000);
+    group.bench_function("knot", |b| b.iter(|| solved(&made)));
+    let made = workload(10_000);
+    group.bench_function("10000", |b| b.iter(|| solved(&made)));
+    group.finish();
+}
+
+fn edits(c: &mut Criterion) {
+    let mut group = c.benchmark_group("edit");
+    let made = workload(10_000);
+    let mut plan = solved(&made);
+    for (name, rule) in [("local", made.local_rule), ("global", made.global_rule)] {
+        // Back and forth, by an amount that stays in the region.
+        let mut by = 0.0;
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                by = if by == 0.0 { 0.25 } else { 0.0 };
+                plan.shift_constant(rule, if by == 0.0 { -0.25 } else { 0.25 }).expect("the rule is there");
+            });
+        });
+    }
+    let mut params = made.params.clone();
+    let mut step = 0_u32;
+    group.bench_function("resize", |b| {
+        b.iter(|| {
+            step = (step + 1) % 3;
+            params[0] = 703.3 + 0.01 * f64::from(step);
+            params[1] = 901.7 + 0.01 * f64::from(step);
+            plan.solve(black_box(&params)).expect("finite")
+        });
+    });
+    group.finish();
+}
+
+/// One drag of 400 widths: the time of each step in nanoseconds.
+fn drag(plan: &mut Plan, params: &[f64]) -> Vec<f64> {
+    let mut params = params.to_vec();
+    (0..400)
+        .map(|step| {
+            params[0] = 500.0 + 0.3 * f64::from(step);
+            let start = Instant::now();
+            plan.solve(black_box(&params)).expect("finite");
+            start.elapsed().as_secs_f64() * 1e9
+        })
+        .collect()
+}
+
+fn mean_and_late(mut times: Vec<f64>) -> (f64, f64) {
+    let mean = times.iter().sum::<f64>() / times.len() as f64;
+    times.sort_by(f64::total_cmp);
+    (mean, times[times.len() * 99 / 100])
+}
+
+/// The same levels for the general package, one problem after another.
+fn by_package(rules: &[Whole], variables: usize, given: &[bool]) -> Option<Duration> {
+    let start = Instant::now();
+    let levels = rules.iter().map(|r| r.level).max().unwrap_or(0);
+    let mut kept: Vec<f64> = Vec::new();
+    for level in 0..=levels {
+        if !rules.iter().any(|r| r.level == level) {
+            kept.push(0.0);
+            continue;
+        }
+        let mut lp = Lp::new(OptimizationDirection::Minimize);
+        let inf = f64::INFINITY;
+        let vars: Vec<Variable> =
+            (0..variables).map(|v| lp.add_var(0.0, (if given[v] { 0.0 } else { -inf }, inf))).collect();
+        let mut totals: Vec<LinearExpr> = (0..=level).map(|_| LinearExpr::empty()).collect();
+        for rule in rules.iter().filter(|r| r.level <= level) {
+            let mut row = LinearExpr::empty();
+            rule.terms.iter().for_each(|&(v, c)| row.add(vars[v], c));
+            let cost = if rule.level == level { rule.weight } else { 0.0 };
+            for (costs, sign) in [(rule.above, -1.0), (rule.below, 1.0)] {
+                let off = lp.add_var(if costs { cost } else { 0.0 }, (0.0, inf));
+                row.add(off, sign);
+                if costs {
+                    totals[rule.level].add(off, rule.weight);
+                }
+            }
+            lp.add_constraint(row, ComparisonOp::Eq, -rule.constant);
+        }
+        for (total, &least) in totals.into_iter().zip(&kept) {
+            lp.add_constraint(total, ComparisonOp::Le, least + 1e-7);
+        }
+        kept.push(lp.solve().ok()?.into_solution().ok()?.objective());
+    }
+    Some(start.elapsed())
+}
+
+/// A rule as the package gets it.
+struct Whole {
+    terms: Vec<(usize, f64)>,
+    constant: f64,
+    above: bool,
+    below: bool,
+    level: usize,
+    weight: f64,
+}
+
+fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
+    let rules: Vec<Whole> = made
+        .problem
+        .rules()
+        .map(|(expr, relation, level, weight)| Whole {
+            terms: expr.terms().iter().map(|&(v, c)| (v.index(), c)).collect(),
+            constant: expr
+                .affine()
+                .terms()
+                .iter()
+                .fold(expr.number(), |s, &(p, c)| s + c * made.params[p.index()]),
+            above: relation.violation(1.0) > 0.0,
+            below: relation.violation(-1.0) > 0.0,
+            level: level.index(),
+            weight,
+        })
+        .collect();
+    let count = made.problem.variable_count();
+    let given: Vec<bool> = (0..count).map(|v| made.problem.is_given(v)).collect();
+    let whole = by_package(&rules, count, &given);
+    // Presolved: every must equality taken out, what remains in terms of the variables left.
+    let (left, sums) = presolved(&rules, count);
+    let reduce = |rule: &Whole| {
+        let mut terms = vec![0.0; left.len()];
+        let mut constant = rule.constant;
+        for &(v, c) in &rule.terms {
+            constant += c * sums[v].1;
+            sums[v].0.iter().for_each(|&(at, k)| terms[at] += c * k);
+        }
+        let terms = terms.into_iter().enumerate().filter(|t| t.1.abs() > 1e-12).collect();
+        Whole { terms, constant, ..*rule }
+    };
+    let mut small: Vec<Whole> =
+        rules.iter().filter(|r| r.level > 0 || !(r.above && r.below)).map(reduce).collect();
+    for v in (0..count).filter(|&v| given[v] && !left.contains(&v)) {
+        let row =
+            Whole { terms: vec![(v, 1.0)], constant: 0.0, above: false, below: true, level: 0, weight: 1.0 };
+        small.push(reduce(&row));
+    }
+    small.retain(|r| !r.terms.is_empty());
+    let given_left: Vec<bool> = left.iter().map(|&v| given[v]).collect();
+    (whole, by_package(&small, left.len(), &given_left))
+}
+
+/// The variables that are left when must equalities are taken out, and each variable in terms of them.
+fn presolved(rules: &[Whole], count: usize) -> (Vec<usize>, Vec<(Vec<(usize, f64)>, f64)>) {
+    let mut b = vantic_solver::ProblemBuilder::new();
+    let vars: Vec<_> = (0..count).map(|_| b.variable()).collect();
+    for rule in rules.iter().filter(|r| r.level == 0 && r.above && r.below) {
+        let terms = rule.terms.iter().map(|&(v, c)| (vars[v], c)).collect();
+        let expr = vantic_solver::Linear::new(terms, Affine::constant(rule.constant));
+        b.rule(expr, vantic_solver::Relation::Equal, vantic_solver::Level::MUST, 1.0).expect("finite");
+    }
+    let mut plan = Plan::new(&b.build());
+    plan.solve(&[]).expect("there are no parameters");
+    let mut left = Vec::new();
+    let mut sums: Vec<(Vec<(usize, f64)>, f64)> = vec![(Vec::new(), 0.0); count];
+    for formula in plan.formulas() {
+        let var = formula.var.index();
+        if matches!(formula.by, vantic_solver::Reason::Unruled(_)) {
+            sums[var] = (vec![(left.len(), 1.0)], 0.0);
+            left.push(var);
+            continue;
+        }
+        let (mut terms, mut constant) = (Vec::<(usize, f64)>::new(), formula.constant);
+        for (input, c) in formula.terms {
+            let vantic_solver::Input::Variable(read) = input else { continue };
+            constant += c * sums[read.index()].1;
+            for &(at, k) in &sums[read.index()].0 {
+                match terms.iter_mut().find(|t| t.0 == at) {
+                    Some(t) => t.1 += c * k,
+                    None => terms.push((at, c * k)),
+                }
             }
         }
+        sums[var] = (terms, constant);
+    }
+    (left, sums)
+}
+
+fn table() -> Option<String> {
+    let mut rows: Vec<(String, String, String)> = Vec::new();
+    let straight = mean("resize/straight")?;
+    let warm = mean("resize/plan")?;
+    let made = workload(STRAIGHT_VIEWS);
+    let ratio = |of: f64, to: f64| format!("{:.2} times", of / to);
+    rows.push((
+        "resize in a region, 1,000 views, to straight-line code".into(),
+        ratio(warm, straight),
+        "2 times".into(),
+    ));
+    let mut firsts = Vec::new();
+    let mut seconds = Vec::new();
+    let mut regions = 0;
+    for _ in 0..5 {
+        let mut plan = solved(&made);
+        firsts.extend(drag(&mut plan, &made.params));
+        regions = plan.regions_seen();
+        seconds.extend(drag(&mut plan, &made.params));
+    }
+    for (name, times, most) in [("first", firsts, 10), ("second", seconds, 3)] {
+        let (mean, late) = mean_and_late(times);
+        let name =
+            format!("a drag of 400 widths through {regions} regions, {name} pass, mean (99th percentile)");
+        rows.push((
+            name,
+            format!("{:.1} ({:.0}) times", mean / straight, late / straight),
+            format!("{most} times"),
+        ));
+    }
+    let (whole, presolved) = against_package(&made);
+    let ours = mean("cold/1000")?;
+    for (name, time, least) in [("the whole problem", whole, 20), ("the presolved one", presolved, 3)] {
+        let faster =
+            time.map_or("it gave up".to_owned(), |t| format!("{:.1} times", t.as_secs_f64() * 1e9 / ours));
+        rows.push((
+            format!("cold, 1,000 views, faster than a general package given {name}"),
+            faster,
+            format!("{least} times"),
+        ));
+    }
+    let (small, large) = (mean("cold/250")?, mean("cold/64000")?);
+    let exponent = (large / small).ln() / (64_000.0_f64 / 250.0).ln();
+    rows.push((
+        "growth from 250 to 64,000 views, cold: exponent".into(),
+        format!("{exponent:.3}"),
+        "1.15".into(),
+    ));
+    rows.push((
+        "one knot of 2,000 rules, to cold with 1,000 views".into(),
+        ratio(mean("cold/knot")?, ours),
+        "-".into(),
+    ));
+    let many = mean("cold/10000")?;
+    let share = format!("{:.3}%", 100.0 * mean("edit/local")? / many);
+    rows.push(("a constant that moves at most 10 of 10,000 views, to cold".into(), share, "1%".into()));
+    let all = ratio(mean("edit/global")?, mean("edit/resize")?);
+    rows.push((
+        "a constant that moves all of 10,000 views, to a warm resize".into(),
+        all,
+        "1.5 times".into(),
+    ));
+    let mut text = String::from("| what | measured | must reach |\n|---|---|---|\n");
+    for (what, measured, reach) in rows {
+        let _ = writeln!(text, "| {what} | {measured} | {reach} |");
+    }
+    Some(text)
+}
+
+fn main() {
+    let mut criterion = Criterion::default().configure_from_args().warm_up_time(Duration::from_millis(500));
+    resize(&mut criterion);
+    cold(&mut criterion);
+    edits(&mut criterion);
+    criterion.final_summary();
+    // `cargo test` and `--test` run each benchmark once only, and there is nothing to tell then.
+    if std::env::args().any(|a| a == "--bench")
+        && let Some(table) = table()
+    {
+        println!("\n{table}");
     }
 }

@@ -225,7 +225,7 @@ pub fn workload(views: usize) -> Workload {
     let mut build = ProblemBuilder::new();
     let (width, height) = (build.parameter(), build.parameter());
     let insets: [ParamId; 4] = std::array::from_fn(|_| build.parameter());
-    let params = vec![700.0, 900.0, 0.0, 24.0, 0.0, 16.0];
+    let params = vec![703.3, 901.7, 0.0, 24.0, 0.0, 16.0];
     let mut m = Maker { build, width, height, params, views: 0, seed: 417, rules: Vec::new() };
     let page = m.view(None);
     m.equal(Linear::of(page.left) - Affine::of(insets[0]), Linear::default(), 16.0);

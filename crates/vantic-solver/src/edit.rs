@@ -158,14 +158,19 @@ impl Plan {
         if !self.search.rows.differs_in_number_only(row as usize, &expr) {
             return self.change_rule(rule, expr, relation, level, weight);
         }
-        self.note_size(expr.number());
-        self.regions.forget();
+        self.set_number(row, expr.number())
+    }
+
+    fn set_number(&mut self, row: u32, number: f64) -> Result<(), ProblemError> {
+        self.note_size(number);
         if !self.is_standing() {
-            self.search.rows.stored_mut(row as usize).constant = expr.number();
+            self.regions.forget();
+            self.search.rows.stored_mut(row as usize).constant = number;
             self.finish_edit();
             return Ok(());
         }
-        let changed = self.search.set_number(row, expr.number());
+        self.regions.forget();
+        let changed = self.search.set_number(row, number);
         self.search.refresh(&changed);
         self.search.check(Row(row));
         self.search.steps = 0;
@@ -175,6 +180,16 @@ impl Plan {
         }
         self.finish(done);
         Ok(())
+    }
+
+    /// Adds to the number in a rule's constant.
+    ///
+    /// # Errors
+    /// A rule that this plan does not have, and a number that is not finite.
+    pub fn shift_constant(&mut self, rule: RuleId, by: f64) -> Result<(), ProblemError> {
+        let row = self.row(rule)?;
+        let number = self.search.rows.stored(row as usize).constant + by;
+        if number.is_finite() { self.set_number(row, number) } else { Err(ProblemError::NotFinite) }
     }
 
     fn check_expr(&self, expr: &Linear) -> Result<(), ProblemError> {

@@ -394,6 +394,16 @@ impl Problem {
         self.given.len()
     }
 
+    /// The rules in written order.
+    pub fn rules(&self) -> impl Iterator<Item = (&Linear, Relation, Level, f64)> {
+        self.rules.iter().map(|r| (&r.expr, r.relation, r.level, r.weight))
+    }
+
+    /// Whether a variable, by its number, is given to be at least zero.
+    pub fn is_given(&self, variable: usize) -> bool {
+        self.given.get(variable).copied().unwrap_or(false)
+    }
+
     /// Whether an expression has finite numbers and ids of this problem only.
     pub(crate) fn check(&self, expr: &Linear) -> Result<(), ProblemError> {
         expr.check(self.given.len(), self.params)

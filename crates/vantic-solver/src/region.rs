@@ -334,6 +334,11 @@ impl Plan {
         true
     }
 
+    /// How many regions are known: the present one, and those remembered (at most [`MAX_REGIONS`]).
+    pub fn regions_seen(&self) -> usize {
+        usize::from(self.started) + self.regions.others.len()
+    }
+
     /// The region of the parameters in which the present answer holds: as long as all of these are
     /// at least zero, every variable is the same affine function of the parameters. Bounds that
     /// no parameter moves are left out.
