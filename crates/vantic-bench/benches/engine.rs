@@ -36,7 +36,11 @@ fn resize(c: &mut Criterion) {
         plan.solve(&params).expect("finite");
         straight(&params, &mut out);
         let worst = out.iter().zip(plan.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
-        assert!(worst < 1e-9, "the straight-line arithmetic is off by {worst}; regions {}", plan.regions_seen());
+        assert!(
+            worst < 1e-9,
+            "the straight-line arithmetic is off by {worst}; regions {}",
+            plan.regions_seen()
+        );
     }
     assert_eq!(plan.regions_seen(), 1, "the sizes that are measured are in one region");
     let mut step = 0_u32;
