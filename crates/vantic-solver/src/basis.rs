@@ -9,7 +9,7 @@
 //! and its combination is kept.
 
 use crate::rows::{Row, RowIs, Rows};
-use crate::tolerance::{CANCELLED, ENTRY};
+use crate::tolerance::{CANCELLED, SINGULAR};
 use std::collections::BTreeMap;
 
 pub(crate) const NONE: u32 = u32::MAX;
@@ -362,7 +362,7 @@ impl Basis {
             }
             found.truncate(to);
         }
-        found.retain(|f| f.1.abs() > ENTRY);
+        found.retain(|f| f.1 != 0.0);
         found
     }
 
@@ -389,7 +389,7 @@ impl Basis {
             }
         }
         let params = (0..rows.params).map(|p| (p, std::mem::take(&mut scratch.weights[p as usize])));
-        (params.filter(|t| t.1.abs() > ENTRY).collect(), constant)
+        (params.filter(|t| t.1 != 0.0).collect(), constant)
     }
 
     /// By how much each variable moves per unit of a tight row.
@@ -420,7 +420,7 @@ impl Basis {
                 }
             }
             scratch.weights[slot as usize] = rate;
-            if rate.abs() > ENTRY {
+            if rate != 0.0 {
                 moved.push((slot, rate));
             }
         }
@@ -484,8 +484,8 @@ impl Basis {
             }
         }
         let open: Vec<(u32, f64)> =
-            dependent.into_iter().filter(|d| !self.is_defined(d.0) && d.1.abs() > ENTRY).collect();
-        left.retain(|_, c| c.abs() > ENTRY);
+            dependent.into_iter().filter(|d| !self.is_defined(d.0) && d.1 != 0.0).collect();
+        left.retain(|_, c| *c != 0.0);
         Combined { open, left, made, constant }
     }
 
@@ -502,7 +502,7 @@ impl Basis {
         let combined = self.combined(rows, row, enter, scratch);
         let largest = combined.open.iter().map(|t| t.1.abs()).fold(0.0, f64::max);
         let all = combined.left.values().map(|c| c.abs()).fold(largest, f64::max);
-        if largest <= 1e-9 * all {
+        if largest <= SINGULAR * all {
             return None;
         }
         let &(slot, c) =

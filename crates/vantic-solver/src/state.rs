@@ -13,6 +13,7 @@
 use crate::basis::{Basis, Scratch};
 use crate::lex::{Lex, Stage};
 use crate::rows::{Row, RowIs, Rows};
+use crate::tolerance::TINY;
 use std::collections::BTreeMap;
 
 #[derive(Clone, Debug, Default)]
@@ -232,7 +233,7 @@ impl State {
                 put(Row::given(slot), 1.0);
             }
         }
-        rates.retain(|_, rate| rate.abs() > crate::tolerance::ENTRY);
+        rates.retain(|_, rate| rate.abs() > TINY);
         rates
     }
 

@@ -4,11 +4,19 @@
 /// resting point is put there. In units of the problem's lengths; see [`scale`].
 pub(crate) const SNAP: f64 = 1e-9;
 
-/// An entry of a table, and a coefficient of a sum made of others, of at most this size is zero.
+/// A table entry of at most this size is taken for zero.
 pub(crate) const ENTRY: f64 = 1e-10;
+
+/// A rate of at most this size, added up from rates of other sizes, is what rounding left of zero.
+/// Chains of coefficients down to 1e-4 make rates that are small and yet not zero.
+pub(crate) const TINY: f64 = 1e-13;
 
 /// A sum that is at most this part of what was added up is what rounding left of zero.
 pub(crate) const CANCELLED: f64 = 1e-11;
+
+/// A combined row whose variables have coefficients of at most this part of its largest says
+/// nothing about them. Chains of ratios may make that part small, so it is near rounding.
+pub(crate) const SINGULAR: f64 = 1e-13;
 
 /// A slope of the cost (weighted units of violation per unit of movement) of at most this size is
 /// taken for flat. Weights are at least 1e-3.

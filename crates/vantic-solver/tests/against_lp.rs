@@ -281,7 +281,7 @@ fn compare(seed: u64, met: &mut Met) -> Option<()> {
             assert!(rest < NEAR, "screen {seed}: {conflict:?} is not irreducible");
         }
     }
-    let mut own = |stages: &mut Stages, musts: bool| {
+    let own = |stages: &mut Stages, musts: bool| {
         let mut order: Vec<usize> =
             (0..screen.rules.len()).filter(|&r| (screen.rules[r].level == 0) == musts).collect();
         order.sort_by_key(|&r| (screen.rules[r].level, r));
