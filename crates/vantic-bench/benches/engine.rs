@@ -111,7 +111,7 @@ fn drag(plan: &mut Plan, params: &[f64]) -> Vec<f64> {
     let mut params = params.to_vec();
     (0..400)
         .map(|step| {
-            params[0] = 500.0 + 0.3 * f64::from(step);
+            params[0] = 500.0 + 0.5 * f64::from(step);
             let start = Instant::now();
             plan.solve(black_box(&params)).expect("finite");
             start.elapsed().as_secs_f64() * 1e9
@@ -215,8 +215,11 @@ fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
     (whole, by_package(&small, left.len(), &given_left))
 }
 
+/// Terms over the variables that are left, and a number.
+type Sum = (Vec<(usize, f64)>, f64);
+
 /// The variables that are left when must equalities are taken out, and each variable in terms of them.
-fn presolved(rules: &[Whole], count: usize) -> (Vec<usize>, Vec<(Vec<(usize, f64)>, f64)>) {
+fn presolved(rules: &[Whole], count: usize) -> (Vec<usize>, Vec<Sum>) {
     let mut b = vantic_solver::ProblemBuilder::new();
     let vars: Vec<_> = (0..count).map(|_| b.variable()).collect();
     for rule in rules.iter().filter(|r| r.level == 0 && r.above && r.below) {
@@ -227,7 +230,7 @@ fn presolved(rules: &[Whole], count: usize) -> (Vec<usize>, Vec<(Vec<(usize, f64
     let mut plan = Plan::new(&b.build());
     plan.solve(&[]).expect("there are no parameters");
     let mut left = Vec::new();
-    let mut sums: Vec<(Vec<(usize, f64)>, f64)> = vec![(Vec::new(), 0.0); count];
+    let mut sums: Vec<Sum> = vec![(Vec::new(), 0.0); count];
     for formula in plan.formulas() {
         let var = formula.var.index();
         if matches!(formula.by, vantic_solver::Reason::Unruled(_)) {

@@ -400,8 +400,7 @@ impl Basis {
         enter: impl Fn(u32) -> bool,
         scratch: &mut Scratch,
     ) -> Vec<(u32, f64)> {
-        let mut starts: Vec<u32> = self.defined_by(row).into_iter().collect();
-        starts.extend_from_slice(self.derived_with(row));
+        let starts = self.made_with(row);
         self.walk_down(rows, starts.iter().copied(), enter, scratch);
         for &slot in &starts {
             if scratch.is_marked(slot) {
@@ -546,10 +545,35 @@ impl Basis {
         Some(open)
     }
 
+    /// The variables whose definitions a row takes part in.
+    pub(crate) fn made_with(&self, row: Row) -> Vec<u32> {
+        let own = self.defined_by(row).into_iter();
+        own.chain(self.derived_with(row).iter().copied()).collect()
+    }
+
+    /// Whether more variables than a limit depend on some of these.
+    pub(crate) fn reaches(&self, rows: &Rows, from: &[u32], limit: usize, scratch: &mut Scratch) -> bool {
+        scratch.begin();
+        for &slot in from {
+            if scratch.mark(slot) {
+                scratch.order.push(slot);
+            }
+        }
+        let mut at = 0;
+        while at < scratch.order.len() && scratch.order.len() <= limit {
+            for reader in self.readers(rows, scratch.order[at]) {
+                if scratch.mark(reader) {
+                    scratch.order.push(reader);
+                }
+            }
+            at += 1;
+        }
+        scratch.order.len() > limit
+    }
+
     /// The constant of a tight row has changed; the variables whose definitions have by that.
-    pub(crate) fn shift_constant(&mut self, row: Row, slot: u32, by: f64) -> Vec<u32> {
-        let mut changed = vec![slot];
-        changed.extend_from_slice(self.derived_with(row));
+    pub(crate) fn shift_constant(&mut self, row: Row, by: f64) -> Vec<u32> {
+        let changed = self.made_with(row);
         for slot in &changed {
             if let Some(derived) = self.derived.get_mut(slot) {
                 let factor: f64 = derived.rows.iter().filter(|r| r.0 == row).map(|r| r.1).sum();

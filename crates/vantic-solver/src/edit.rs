@@ -169,10 +169,16 @@ impl Plan {
             self.finish_edit();
             return Ok(());
         }
+        let row = Row(row);
+        if self.moves_much(row) {
+            self.move_number(row, number);
+            return Ok(());
+        }
         self.regions.forget();
-        let changed = self.search.set_number(row, number);
+        self.search.number = self.search.number.filter(|r| *r != row);
+        let changed = self.search.put_number(row, number);
         self.search.refresh(&changed);
-        self.search.check(Row(row));
+        self.search.check(row);
         self.search.steps = 0;
         let done = self.search.repair();
         if self.search.steps > 0 {
@@ -290,12 +296,10 @@ impl Search {
     }
 
     /// Gives a stored row another constant; the variables whose definitions change by that.
-    fn set_number(&mut self, row: u32, number: f64) -> Vec<u32> {
-        let by = number - self.rows.stored(row as usize).constant;
-        self.rows.stored_mut(row as usize).constant = number;
-        match self.state.basis.defined_by(Row(row)) {
-            Some(slot) => self.state.basis.shift_constant(Row(row), slot, by),
-            None => Vec::new(),
-        }
+    pub(crate) fn put_number(&mut self, row: Row, number: f64) -> Vec<u32> {
+        let RowIs::Stored(index) = row.is() else { return Vec::new() };
+        let stored = self.rows.stored_mut(index);
+        let by = number - std::mem::replace(&mut stored.constant, number);
+        self.state.basis.shift_constant(row, by)
     }
 }

@@ -51,6 +51,7 @@ mod explain;
 mod face;
 mod guess;
 mod lex;
+mod number;
 mod plan;
 mod problem;
 mod region;
@@ -66,6 +67,7 @@ pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
 pub use explain::{Certificate, Explanation};
 pub use face::Range;
+pub use number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
 pub use plan::{Formula, Input, Outcome, Plan, Status};
 pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
@@ -73,4 +75,4 @@ pub use problem::{
 };
 pub use region::{Bound, MAX_REGIONS, Reason};
 pub use table::MAX_TABLE_CELLS;
-pub use verify::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE, verify};
+pub use verify::verify;

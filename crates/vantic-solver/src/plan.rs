@@ -98,6 +98,7 @@ impl Plan {
     /// Something other than a number is about to change.
     pub(crate) fn changed(&mut self) {
         self.regions.start_over();
+        self.search.number = None;
     }
 
     /// Takes in what edits have changed.

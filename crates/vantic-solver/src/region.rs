@@ -250,6 +250,51 @@ impl Plan {
         for &slot in &regions.changed {
             search.values[slot as usize] = params[slot as usize];
         }
+        self.go_on();
+        Ok(())
+    }
+
+    /// Goes to another number of a tight row that much depends on: one pass as well. Further edits
+    /// of the same row need no new sweep.
+    pub(crate) fn move_number(&mut self, row: Row, number: f64) {
+        let (search, regions) = (&mut self.search, &mut self.regions);
+        let slot = search.rows.slot_count() as u32;
+        let old = search.rows.constant(row);
+        regions.others.clear();
+        if search.number != Some(row) {
+            search.number = Some(row);
+            search.values[slot as usize] = old;
+            regions.swept = false;
+            regions.sweep.inputs.clear();
+        }
+        regions.changed.clear();
+        regions.changed.push(slot);
+        if !regions.swept || !regions.sweep.covers(&regions.changed, search.scale) {
+            regions.make_sweep(search);
+        }
+        search.put_number(row, number);
+        search.values[slot as usize] = number;
+        self.go_on();
+    }
+
+    /// Whether a number of a tight row moves so much that a pass is the quicker way.
+    pub(crate) fn moves_much(&mut self, row: Row) -> bool {
+        let (search, regions) = (&mut self.search, &self.regions);
+        let slot = search.rows.slot_count() as u32;
+        if !regions.fresh || !search.state.basis.is_tight(row) {
+            return false;
+        }
+        if search.number == Some(row) && regions.swept && regions.sweep.inputs.contains(&slot) {
+            return true;
+        }
+        let from = search.state.basis.made_with(row);
+        let limit = search.rows.slot_count() / 32;
+        search.state.basis.reaches(&search.rows, &from, limit, &mut search.scratch)
+    }
+
+    /// One pass with the sweep, now that its inputs have changed.
+    fn go_on(&mut self) {
+        let (search, regions) = (&mut self.search, &mut self.regions);
         let early = regions.sweep.tests_inputs();
         if !early {
             regions.sweep.run(&mut search.values);
@@ -259,7 +304,6 @@ impl Plan {
             None => {}
             Some(_) => self.leave_region(early),
         }
-        Ok(())
     }
 
     /// Where the present region does not reach: enters one seen before, or finds a new one.

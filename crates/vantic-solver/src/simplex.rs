@@ -61,6 +61,9 @@ pub(crate) struct Search {
     /// the sides that would be wrong may have changed.
     pub(crate) redefined: Vec<u32>,
     pub(crate) touched: Vec<Row>,
+    /// The row whose number was edited last, if that moved much. The number has the slot after all
+    /// others, so that a sweep can take it for an input.
+    pub(crate) number: Option<Row>,
 }
 
 impl Search {
@@ -75,7 +78,7 @@ impl Search {
     pub(crate) fn fit(&mut self) {
         let slots = self.rows.slot_count();
         self.state.fit(&self.rows);
-        self.values.resize(slots, 0.0);
+        self.values.resize(slots + 1, 0.0);
         self.known.resize(slots, false);
         self.dirty.resize(slots, false);
         self.scratch.fit(slots);

@@ -80,6 +80,9 @@ impl Sweep {
         let mut rate = vec![0.0; dimensions];
         // Per row of `rates`: the value where every input is zero.
         let mut zeros: Vec<f64> = vec![0.0; count as usize];
+        let number = search.rows.slot_count() as u32;
+        let edited = search.number.filter(|_| sweep.inputs.contains(&number));
+        let numbered = edited.map_or(Vec::new(), |row| search.state.basis.made_with(row));
         for &slot in order {
             terms.clear();
             let mut constant = -search.state.basis.constant(&search.rows, slot);
@@ -89,6 +92,14 @@ impl Sweep {
                 } else {
                     terms.push((read, -c));
                 }
+            }
+            if numbered.contains(&slot) {
+                search.state.basis.made_of(&search.rows, slot, |made, factor| {
+                    if Some(made) == edited {
+                        terms.push((number, -factor));
+                        constant += factor * search.values[number as usize];
+                    }
+                });
             }
             if terms.is_empty() {
                 continue;
