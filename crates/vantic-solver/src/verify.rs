@@ -54,12 +54,9 @@ impl<N: Number> Check<'_, N> {
     }
 
     fn violation(&self, rule: &crate::problem::Rule, value: N) -> N {
-        let negative = self.zero.clone() - value.clone();
-        match rule.relation {
-            Relation::AtMost if value > self.zero => value,
-            Relation::AtLeast if value < self.zero => negative,
-            Relation::Equal if value < self.zero => negative,
-            Relation::Equal => value,
+        match (rule.relation, value > self.zero) {
+            (Relation::AtMost | Relation::Equal, true) => value,
+            (Relation::AtLeast | Relation::Equal, false) => self.zero.clone() - value,
             _ => self.zero.clone(),
         }
     }
@@ -97,17 +94,8 @@ impl<N: Number> Check<'_, N> {
         let small = |n: &N| *n <= slack && self.zero.clone() - n.clone() <= slack;
         let none = vec![0.0; outcome.level_totals.len()];
         for level in 0..outcome.level_totals.len() {
-            let mut left: BTreeMap<usize, N> = BTreeMap::new();
-            for (&rule, factors) in &certificate.rules {
-                for &(v, c) in self.problem.rules[rule].expr.terms() {
-                    let sum = left.entry(v.index()).or_insert(self.zero.clone());
-                    *sum = sum.clone() + N::of(c) * N::of(factors[level]);
-                }
-            }
-            for (&given, factors) in &certificate.givens {
-                let sum = left.entry(given).or_insert(self.zero.clone());
-                *sum = sum.clone() + N::of(factors[level]);
-            }
+            let rules = certificate.rules.iter().map(|(&rule, f)| (rule, f[level]));
+            let left = self.left(rules, certificate.givens.iter().map(|(&given, f)| (given, f[level])));
             if let Some((v, _)) = left.iter().find(|l| !small(l.1)) {
                 return Err(format!("on level {level} the factors leave variable {v}"));
             }
@@ -147,35 +135,47 @@ impl<N: Number> Check<'_, N> {
         Ok(())
     }
 
+    /// What rules and given variables times their factors leave of each variable.
+    fn left(
+        &self,
+        rules: impl Iterator<Item = (usize, f64)>,
+        givens: impl Iterator<Item = (usize, f64)>,
+    ) -> BTreeMap<usize, N> {
+        let mut left: BTreeMap<usize, N> = BTreeMap::new();
+        let mut add = |v: usize, amount: N| {
+            let sum = left.entry(v).or_insert(self.zero.clone());
+            *sum = sum.clone() + amount;
+        };
+        for (rule, factor) in rules {
+            let terms = self.problem.rules[rule].expr.terms().iter();
+            terms.for_each(|&(v, c)| add(v.index(), N::of(c) * N::of(factor)));
+        }
+        givens.for_each(|(v, factor)| add(v, N::of(factor)));
+        left
+    }
+
     /// The rules of a conflict contradict one another, and no longer once one of them is left out.
     fn conflict(&self, conflict: &Conflict) -> Result<(), String> {
-        let mut left: BTreeMap<usize, N> = BTreeMap::new();
         let mut number = self.zero.clone();
         let (of_rules, of_givens) = conflict.multipliers.split_at(conflict.rules.len());
         let slack = N::of(FACTOR_TOLERANCE);
         for (&RuleId(index), &factor) in conflict.rules.iter().zip(of_rules) {
             let rule = &self.problem.rules[index as usize];
-            let wrong = match rule.relation {
-                Relation::Equal => false,
-                Relation::AtMost => factor < 0.0,
-                Relation::AtLeast => factor > 0.0,
-            };
+            let free = rule.relation == Relation::Equal;
+            let wrong = !free && (factor > 0.0) == (rule.relation == Relation::AtLeast);
             if wrong || rule.level.index() > 0 {
                 return Err(format!("rule {index} cannot take part in a conflict like that"));
-            }
-            for &(v, c) in rule.expr.terms() {
-                let sum = left.entry(v.index()).or_insert(self.zero.clone());
-                *sum = sum.clone() + N::of(c) * N::of(factor);
             }
             number = number + self.constant(rule.expr.affine()) * N::of(factor);
         }
         for (given, &factor) in conflict.givens.iter().zip(of_givens) {
-            let sum = left.entry(given.index()).or_insert(self.zero.clone());
-            *sum = sum.clone() + N::of(factor);
             if factor > 0.0 || !self.problem.given[given.index()] {
                 return Err(format!("given {} cannot take part in a conflict like that", given.index()));
             }
         }
+        let rules = conflict.rules.iter().map(|r| r.index()).zip(of_rules.iter().copied());
+        let givens = conflict.givens.iter().map(|v| v.index()).zip(of_givens.iter().copied());
+        let left = self.left(rules, givens);
         let rest = left.values().all(|n| *n <= slack && self.zero.clone() - n.clone() <= slack);
         if !rest || number <= self.near {
             return Err(format!("the factors of {:?} prove nothing", conflict.rules));
@@ -185,15 +185,11 @@ impl<N: Number> Check<'_, N> {
             for &(var, value) in witness {
                 values[var.index()] = N::of(value);
             }
-            let broken = |rule: &&RuleId| {
-                let rule = &self.problem.rules[rule.index()];
-                self.violation(rule, self.value(&rule.expr, &values)) > self.near
-            };
-            let below = values
-                .iter()
-                .zip(&self.problem.given)
-                .any(|(v, g)| *g && self.zero.clone() - v.clone() > self.near);
-            if below || conflict.rules.iter().filter(|r| *r != dropped).any(|r| broken(&r)) {
+            let others =
+                conflict.rules.iter().filter(|r| *r != dropped).map(|r| &self.problem.rules[r.index()]);
+            let mut broken = others.map(|r| self.violation(r, self.value(&r.expr, &values)));
+            let below = |v: usize| self.problem.given[v] && self.zero.clone() - values[v].clone() > self.near;
+            if (0..values.len()).any(below) || broken.any(|b| b > self.near) {
                 return Err(format!("without rule {} the others do not hold", dropped.index()));
             }
         }
