@@ -87,13 +87,12 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
 }
 
 /// What becomes of the givens in a small problem.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Givens {
+#[derive(Clone, Copy, Debug)]
+enum Givens<'a> {
     /// They hold above every must.
     Kept,
-    /// They are rules like the others, so that they can be set aside.
-    AsRules,
-    Dropped,
+    /// These are rules like the others; there are no others.
+    AsRules(&'a BTreeSet<VarId>),
 }
 
 /// The plan with the conflicts.
@@ -131,7 +130,7 @@ impl Small {
                     continue;
                 }
                 let var = *own.entry(slot).or_insert_with(|| {
-                    let given = search.rows.is_given(slot) && givens == Givens::Kept;
+                    let given = search.rows.is_given(slot) && matches!(givens, Givens::Kept);
                     if given { build.given_variable() } else { build.variable() }
                 });
                 terms.push((var, c));
@@ -143,9 +142,14 @@ impl Small {
             }
         }
         let mut given_rules = BTreeMap::new();
-        for (&slot, &var) in own.iter().filter(|o| givens == Givens::AsRules && search.rows.is_given(*o.0)) {
-            if let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::MUST, 1.0) {
-                given_rules.insert(VarId(slot - search.rows.params), rule);
+        if let Givens::AsRules(kept) = givens {
+            for (&slot, &var) in &own {
+                let of_whole = VarId(slot - search.rows.params);
+                if kept.contains(&of_whole)
+                    && let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::MUST, 1.0)
+                {
+                    given_rules.insert(of_whole, rule);
+                }
             }
         }
         let mut plan = Plan::new(&build.build());
@@ -166,30 +170,16 @@ impl Small {
         self.total() > self.least
     }
 
-    fn remove(&mut self, rule: RuleId) {
-        let removed = self.plan.remove_rule(rule);
-        debug_assert!(removed.is_ok(), "only rules that are left are removed");
-    }
-
     fn set_aside(&mut self, must: u32) {
         if let Some(rule) = self.rules.remove(&must) {
-            self.remove(rule);
+            let removed = self.plan.remove_rule(rule);
+            debug_assert!(removed.is_ok(), "only rules that are left are removed");
         }
     }
 
-    /// Whether what is left cannot hold without a rule either; if so it is removed for good. If not:
-    /// a point where the rest holds.
-    fn do_without(&mut self, rule: RuleId) -> Option<Vec<(VarId, f64)>> {
-        let before = self.plan.search.rows.rule(self.plan.search.rows.rule_rows()[rule.index()] as usize);
-        self.remove(rule);
-        if self.is_broken() {
-            return None;
-        }
-        let witness = self.vars.iter().copied().zip(self.plan.outcome().values).collect();
-        let (expr, relation, level, weight) = before;
-        let back = self.plan.change_rule(rule, expr, relation, level, weight);
-        debug_assert!(back.is_ok(), "the rule was accepted before");
-        Some(witness)
+    /// The values of the variables, by those of the whole.
+    fn values(&self) -> Vec<(VarId, f64)> {
+        self.vars.iter().copied().zip(self.plan.outcome().values).collect()
     }
 
     /// The factors of the musts in the proof that less cannot be broken.
@@ -215,53 +205,67 @@ impl Small {
 }
 
 impl Whole<'_> {
-    /// A deletion filter (Chinneck & Dravnieks 1991). The first-written go first, so that the
-    /// rule added last, the likely culprit, stays in.
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
-        let mut small = Small::new(self, seed, Givens::AsRules);
-        let mut witnesses = Vec::new();
-        for (must, rule) in small.rules.clone() {
-            match small.do_without(rule) {
-                Some(witness) => witnesses.push(witness),
-                None => {
-                    small.rules.remove(&must);
-                }
+        let mut givens = self.givens_of(seed);
+        let (rules, witnesses) = self.irreducible(seed, &givens);
+        givens.retain(|v| self.givens_of(&rules).contains(v));
+        for given in givens.clone() {
+            givens.remove(&given);
+            if !Small::new(self, &rules, Givens::AsRules(&givens)).is_broken() {
+                givens.insert(given);
             }
         }
-        for (given, rule) in small.givens.clone() {
-            if small.do_without(rule).is_none() {
-                small.givens.remove(&given);
-            }
-        }
-        let rules: Vec<u32> = small.rules.keys().copied().collect();
+        let small = Small::new(self, &rules, Givens::AsRules(&givens));
         if rules.is_empty() || !small.is_broken() {
             return None;
         }
         let factors = small.multipliers();
         let all = small.rules.values().chain(small.givens.values());
         let multipliers = all.map(|r| factors.get(&r.0).copied().unwrap_or(0.0)).collect();
-        let wider = (!small.givens.is_empty()).then(|| self.wider(seed)).flatten();
+        let wider = (!givens.is_empty()).then(|| self.wider(seed)).flatten();
         Some(Conflict {
             amount: Small::new(self, &rules, Givens::Kept).total(),
             rules: rules.into_iter().map(RuleId).collect(),
-            givens: small.givens.into_keys().collect(),
+            givens: givens.into_iter().collect(),
             multipliers,
             witnesses,
             wider,
         })
     }
 
-    fn wider(&self, seed: &[u32]) -> Option<WiderConflict> {
-        let mut small = Small::new(self, seed, Givens::Dropped);
-        if !small.is_broken() {
-            return None;
-        }
-        for (must, rule) in small.rules.clone() {
-            if small.do_without(rule).is_none() {
-                small.rules.remove(&must);
+    /// The given variables that musts read.
+    fn givens_of(&self, musts: &[u32]) -> BTreeSet<VarId> {
+        let rows = &self.plan.search.rows;
+        let read = musts.iter().flat_map(|&m| rows.variable_terms(Row(rows.rule_rows()[m as usize])));
+        read.filter(|t| rows.is_given(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
+    }
+
+    /// A deletion filter (Chinneck & Dravnieks 1991): the musts without any one of which the rest can
+    /// hold, and for each of them a point where the rest does. The first-written go first, so that
+    /// the rule added last, the likely culprit, stays in.
+    fn irreducible(&self, seed: &[u32], givens: &BTreeSet<VarId>) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
+        let mut rules = seed.to_vec();
+        let mut witnesses = Vec::new();
+        while witnesses.len() < rules.len() {
+            let mut fewer = rules.clone();
+            fewer.remove(witnesses.len());
+            let small = Small::new(self, &fewer, Givens::AsRules(givens));
+            if small.is_broken() {
+                rules = fewer;
+            } else {
+                witnesses.push(small.values());
             }
         }
-        let rules: BTreeSet<u32> = small.rules.keys().copied().collect();
-        Some(WiderConflict { amount: small.total(), rules: rules.into_iter().map(RuleId).collect() })
+        (rules, witnesses)
+    }
+
+    fn wider(&self, seed: &[u32]) -> Option<WiderConflict> {
+        let none = BTreeSet::new();
+        if !Small::new(self, seed, Givens::AsRules(&none)).is_broken() {
+            return None;
+        }
+        let (rules, _) = self.irreducible(seed, &none);
+        let amount = Small::new(self, &rules, Givens::AsRules(&none)).total();
+        Some(WiderConflict { amount, rules: rules.into_iter().map(RuleId).collect() })
     }
 }

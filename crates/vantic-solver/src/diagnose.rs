@@ -101,7 +101,7 @@ fn walk(face: &mut Face, params: u32, free: &mut [Free], kind: FreeKind) -> Resu
             let root = free[i].var;
             face.fix(params + root.0)?;
             for &j in &members[at + 1..] {
-                if free[j].follows.is_none() && face.range(params + free[j].var.0, 0.0)?.is_none() {
+                if free[j].follows.is_none() && !face.can_move(params + free[j].var.0)? {
                     free[j].follows = Some(root);
                 }
             }

@@ -287,7 +287,7 @@ impl Search {
                 self.check_below(slot);
             }
             None if self.state.side(row) != 0 => {
-                self.state.set_side(row, 0);
+                self.state.set_side(&self.rows, row, 0);
                 let held: Vec<u32> = self.held_by(row, |_| true).into_iter().map(|h| h.0).collect();
                 self.ease(&held);
             }

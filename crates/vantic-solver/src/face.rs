@@ -40,7 +40,7 @@ struct Column {
 impl Face {
     /// The face that is best on all stages that count.
     pub(crate) fn new(search: &mut Search, counts: impl Fn(Stage) -> bool + Copy) -> Result<Face, Stopped> {
-        let columns = open_columns(search, counts);
+        let columns = open_columns(search, counts)?;
         // What shares a row or a variable hangs together.
         let mut part_of: Vec<usize> = (0..columns.len()).collect();
         fn root(part_of: &mut [usize], mut at: usize) -> usize {
@@ -112,10 +112,11 @@ impl Face {
     pub(crate) fn range(&mut self, slot: u32, value: f64) -> Result<Option<Range>, Stopped> {
         let Some((part, terms)) = self.moving.get(&slot) else { return Ok(None) };
         let table = &mut self.parts[*part].table;
-        if table.is_sum_plainly_fixed(terms) {
-            return Ok(None);
-        }
-        let range = table.range_of(terms, value)?;
+        let range = match table.range_without_rows(terms, value) {
+            Some(range) => range,
+            None if table.is_sum_plainly_fixed(terms) => return Ok(None),
+            None => table.range_of(terms, value)?,
+        };
         let wide = match range {
             (Some(low), Some(high)) => high - low > LENGTH * self.scale,
             _ => true,
@@ -123,10 +124,24 @@ impl Face {
         Ok(wide.then_some(range))
     }
 
+    /// Whether a variable can move.
+    pub(crate) fn can_move(&mut self, slot: u32) -> Result<bool, Stopped> {
+        let Some((part, terms)) = self.moving.get(&slot) else { return Ok(false) };
+        match self.parts[*part].table.moves_plainly(terms) {
+            Some(moves) => Ok(moves),
+            None => Ok(self.range(slot, 0.0)?.is_some()),
+        }
+    }
+
     /// Keeps a variable at the value it has now.
     pub(crate) fn fix(&mut self, slot: u32) -> Result<(), Stopped> {
         let Some((part, terms)) = self.moving.get(&slot) else { return Ok(()) };
         let table = &mut self.parts[*part].table;
+        if let &[(quantity, _)] = terms.as_slice()
+            && table.close_column(quantity)
+        {
+            return Ok(());
+        }
         if !table.is_sum_plainly_fixed(terms) {
             let row = table.add_row(terms, 0.0);
             table.set_cost(row, 1.0, 1.0);
@@ -164,8 +179,9 @@ impl Face {
 }
 
 /// The tight rows that can move without a loss on the stages that count, with all that they move.
-fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Vec<Column> {
+fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Result<Vec<Column>, Stopped> {
     let mut columns = Vec::new();
+    let mut size = 0;
     for slot in search.rows.variables() {
         if counts(search.state.guard(slot)) {
             continue;
@@ -178,10 +194,14 @@ fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Vec<Colu
             let slots = state.basis.moved_by(rows, row, |_| true, scratch);
             let mut moved = state.rows_moved_by(rows, row, false, |_| true, scratch);
             moved.retain(|r, _| search.rows.is_must(*r) || search.rule_number(*r).is_some());
+            size += slots.len() + moved.len();
+            if size > MAX_TABLE_CELLS {
+                return Err(Stopped);
+            }
             columns.push(Column { row, up, down, rows: moved, slots });
         }
     }
-    columns
+    Ok(columns)
 }
 
 fn preference(search: &Search, row: Row) -> Option<(u32, Relation)> {

@@ -232,14 +232,14 @@ impl Guess<'_> {
             if search.rows.stage(other.row, above).is_none() {
                 continue;
             }
-            search.state.set_side(other.row, side);
+            search.state.set_side(&search.rows, other.row, side);
             let amount = search.state.pull_of_side(&search.rows, other.row);
             let rate = other.coefficient / coefficient;
             search.state.add_pull(row, &amount, rate);
             let over = |up| search.state.slack_lead(&search.rows, row, up).is_some_and(|l| l.1 < 0.0);
             if over(true) || over(false) {
                 search.state.add_pull(row, &amount, -rate);
-                search.state.set_side(other.row, 0);
+                search.state.set_side(&search.rows, other.row, 0);
             }
         }
         self.close(slot, None);

@@ -388,8 +388,9 @@ impl Rows {
         }
     }
 
-    pub(crate) fn is_stored(&self, row: Row) -> bool {
-        matches!(row.is(), RowIs::Stored(_))
+    /// Whether a row is a rule, or was one.
+    pub(crate) fn is_rule(&self, row: Row) -> bool {
+        matches!(row.is(), RowIs::Stored(index) if self.stored[index].used != Use::Settle)
     }
 
     /// Whether a row is a must or a given.

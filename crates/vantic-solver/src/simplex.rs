@@ -216,7 +216,7 @@ impl Search {
             self.state.add_pull(self.state.basis.row_at(slot), &price, direction * rate);
         }
         match yielding {
-            None => self.state.set_side(row, if above { 1 } else { -1 }),
+            None => self.state.set_side(&self.rows, row, if above { 1 } else { -1 }),
             Some((slot, _, rate)) => {
                 let leaving = self.state.basis.row_at(slot);
                 // What the row pulls with is now what holds it.
@@ -224,11 +224,12 @@ impl Search {
                 pull.add(&price, direction);
                 self.state.set_pull(leaving, Lex::default());
                 let side = if rate * direction > 0.0 { -1 } else { 1 };
-                self.state.set_side(leaving, self.end_of(leaving, side));
+                let side = self.end_of(leaving, side);
+                self.state.set_side(&self.rows, leaving, side);
                 self.ahead |= self.rows.variable_terms(leaving).any(|t| !self.known[t.0 as usize]);
                 let Self { rows, state, scratch, .. } = self;
                 let open = state.exchange(rows, leaving, row, scratch).ok_or(GaveUp)?;
-                state.set_side(row, 0);
+                state.set_side(rows, row, 0);
                 state.set_pull(row, pull.scaled(-1.0));
                 self.exchanges += 1;
                 // What is known may read what is not known yet, now that it is defined anew.
@@ -271,7 +272,7 @@ impl Search {
     /// Whether a must gives way where the row of a slot does.
     fn is_broken_by(&self, slot: u32) -> bool {
         let row = self.state.basis.row_at(slot);
-        self.rows.is_must(row) && self.rows.is_stored(row)
+        self.rows.is_must(row) && self.rows.is_rule(row)
             || self.state.pull(row).is_some_and(|pull| pull.lead().is_must())
     }
 
@@ -309,10 +310,14 @@ impl Search {
                 }
             }
         }
-        // Among the others every stage counts, so what pulls at them has to be counted in full.
+        // Among the others every stage counts, so what pulls at them has to be counted in full. As
+        // long as no rule pulls, each rule's own stage decides before anything else can.
+        let in_full = self.state.pulling_rules() > 0;
         let mut best: Option<(u32, Lex, f64)> = None;
         for (slot, rate) in tied {
-            self.count_pull(slot);
+            if in_full {
+                self.count_pull(slot);
+            }
             let leaving = self.state.basis.row_at(slot);
             let up = rate * direction < 0.0;
             let price = self.state.slack(&self.rows, leaving, up).scaled(1.0 / rate.abs());
@@ -329,6 +334,11 @@ impl Search {
                 best = Some((slot, price, rate));
             }
         }
+        if let (Some((slot, price, rate)), false) = (&mut best, in_full) {
+            self.count_pull(*slot);
+            let (row, up) = (self.state.basis.row_at(*slot), *rate * direction < 0.0);
+            *price = self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs());
+        }
         best
     }
 
@@ -336,7 +346,9 @@ impl Search {
     /// count now.
     fn guard_anew(&mut self, slot: u32, changed: &mut Vec<u32>) {
         let old = self.state.update_guard(&self.rows, slot);
-        if self.state.guard(slot) > old {
+        // The one rule that pulls is counted everywhere, and steps count on weaker stages only.
+        let counted = self.state.guard(slot).is_of_rules() && self.state.pulling_rules() <= 1;
+        if self.state.guard(slot) > old && !counted {
             self.count_pull(slot);
             self.state.update_guard(&self.rows, slot);
         }
@@ -351,6 +363,10 @@ impl Search {
     fn count_pull(&mut self, slot: u32) {
         let Self { rows, state, known, scratch, ahead, .. } = self;
         let row = state.basis.row_at(slot);
+        if !state.is_anything_pulling() {
+            state.set_pull(row, Lex::default());
+            return;
+        }
         let moved = state.rows_moved_by(rows, row, true, |s| *ahead || known[s as usize], scratch);
         let mut pull = Lex::default();
         for (puller, rate) in moved {
@@ -387,7 +403,10 @@ impl Search {
         let mut changed = Vec::new();
         for &slot in &slots {
             self.ahead |= !self.known[slot as usize];
-            self.count_pull(slot);
+            // At this guard only rules count.
+            if self.state.pulling_rules() > 0 {
+                self.count_pull(slot);
+            }
             let row = self.state.basis.row_at(slot);
             self.state.update_guard(&self.rows, slot);
             changed.push(slot);
@@ -440,7 +459,7 @@ impl Search {
                 let moved = state.rows_moved_by(rows, row, true, |s| known[s as usize], scratch);
                 open.insert(slot);
                 for puller in moved.into_keys() {
-                    self.state.set_side(puller, 0);
+                    self.state.set_side(&self.rows, puller, 0);
                     self.touched.push(puller);
                     for (held, _) in self.held_by(puller, |_| true) {
                         open.insert(held);

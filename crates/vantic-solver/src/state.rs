@@ -25,6 +25,9 @@ pub(crate) struct State {
     rest_sides: BTreeMap<u32, i8>,
     /// Per stored row: whether a must that is an equality may give way, since musts contradict it.
     soft: Vec<bool>,
+    /// How many rows pull for a side, and how many rules among them.
+    pulling: usize,
+    pulling_rules: usize,
     pulls: BTreeMap<Row, Lex>,
     /// Per slot: the guard of the row that defines it.
     guard: Vec<Stage>,
@@ -60,7 +63,22 @@ impl State {
         }
     }
 
-    pub(crate) fn set_side(&mut self, row: Row, side: i8) {
+    pub(crate) fn is_anything_pulling(&self) -> bool {
+        self.pulling > 0
+    }
+
+    pub(crate) fn pulling_rules(&self) -> usize {
+        self.pulling_rules
+    }
+
+    pub(crate) fn set_side(&mut self, rows: &Rows, row: Row, side: i8) {
+        if !matches!(row.is(), RowIs::Given(_)) {
+            let (before, now) = (usize::from(self.side(row) != 0), usize::from(side != 0));
+            self.pulling = self.pulling + now - before;
+            if rows.is_rule(row) {
+                self.pulling_rules = self.pulling_rules + now - before;
+            }
+        }
         match row.is() {
             RowIs::Stored(index) => self.sides[index] = side,
             RowIs::Given(_) => {}

@@ -148,6 +148,71 @@ impl Table {
         range
     }
 
+    /// The range of a sum over quantities that no row bounds, without a search. `None` where rows
+    /// take part.
+    pub(crate) fn range_without_rows(
+        &self,
+        terms: &[(usize, f64)],
+        value: f64,
+    ) -> Option<(Option<f64>, Option<f64>)> {
+        let mut ends = [Some(value), Some(value)];
+        for &(quantity, c) in terms.iter().rev() {
+            let q = &self.quantities[quantity];
+            if q.basic || q.at != FIXED && q.is_open() && self.is_bounded(q.at) {
+                return None;
+            }
+            if q.at == FIXED || c.abs() <= ENTRY {
+                continue;
+            }
+            let (low, high) =
+                if c > 0.0 { (q.closed_below, q.closed_above) } else { (q.closed_above, q.closed_below) };
+            if !low {
+                ends[0] = None;
+            }
+            if !high {
+                ends[1] = None;
+            }
+            if ends == [None, None] {
+                break;
+            }
+        }
+        Some((ends[0], ends[1]))
+    }
+
+    /// Whether a sum moves for sure, since a quantity in it is open and no row bounds it, or is fixed
+    /// for sure, since none is open. `None` where a search has to tell.
+    pub(crate) fn moves_plainly(&self, terms: &[(usize, f64)]) -> Option<bool> {
+        let mut unclear = false;
+        for &(quantity, _) in terms.iter().rev().filter(|t| t.1.abs() > ENTRY) {
+            let q = &self.quantities[quantity];
+            if !q.basic && (q.at == FIXED || !q.is_open()) {
+                continue;
+            }
+            if q.basic || self.is_bounded(q.at) {
+                unclear = true;
+            } else {
+                return Some(true);
+            }
+        }
+        if unclear { None } else { Some(false) }
+    }
+
+    fn is_bounded(&self, column: usize) -> bool {
+        let width = self.columns.len();
+        (0..self.rows.len()).any(|row| self.cells[row * width + column].abs() > ENTRY)
+    }
+
+    /// Keeps a quantity where it is if it is a column at its rest that no row bounds.
+    pub(crate) fn close_column(&mut self, quantity: usize) -> bool {
+        let q = &mut self.quantities[quantity];
+        if q.basic || q.value != 0.0 {
+            return false;
+        }
+        q.rest = Some(0.0);
+        (q.closed_below, q.closed_above) = (true, true);
+        true
+    }
+
     pub(crate) fn value(&self, quantity: usize) -> f64 {
         self.quantities[quantity].value
     }

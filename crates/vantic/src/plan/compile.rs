@@ -309,7 +309,7 @@ fn reading_order(screen: &Screen, variant: &Variant) -> Vec<ViewId> {
             if let Some(read) = variant.view_at(screen, term.place)
                 && read != owner
             {
-                graph.update_edge(nodes[read.index()], nodes[owner.index()], ());
+                graph.add_edge(nodes[read.index()], nodes[owner.index()], ());
             }
         }
     }
