@@ -44,9 +44,13 @@ pub struct Diagnosis {
 }
 
 impl Plan {
-    /// What is open or contradictory at the parameters that were solved for last.
+    /// What is open or contradictory at the parameters that were solved for last. Before the first
+    /// solve nothing is known, and the diagnosis says that it stopped.
     pub fn diagnose(&mut self) -> Diagnosis {
         let mut free = Vec::new();
+        if !self.is_standing() {
+            return Diagnosis { free, conflicts: Vec::new(), stopped: true };
+        }
         let found = self.fill_free(&mut free);
         let (conflicts, all) = conflicts(self);
         Diagnosis { free, conflicts, stopped: self.stopped || found.is_err() || !all }

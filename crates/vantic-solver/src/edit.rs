@@ -250,7 +250,7 @@ impl Plan {
     }
 
     /// Whether there is a solution to go on from.
-    fn is_standing(&self) -> bool {
+    pub(crate) fn is_standing(&self) -> bool {
         self.started && !self.stopped
     }
 

@@ -36,9 +36,12 @@ impl Plan {
     /// What decides a variable, and by how much.
     ///
     /// # Errors
-    /// A variable that this plan does not have.
+    /// A variable that this plan does not have; a plan that is not solved.
     pub fn explain(&mut self, var: VarId) -> Result<Explanation, ProblemError> {
         let slot = self.slot(var)?;
+        if !self.is_standing() {
+            return Err(ProblemError::NotSolved);
+        }
         let search = &mut self.search;
         let sum = std::iter::once((slot, 1.0));
         let basis = &search.state.basis;
@@ -53,10 +56,13 @@ impl Plan {
         Ok(Explanation { reasons, params })
     }
 
-    /// The proof that no level can be better than it is.
+    /// The proof that no level can be better than it is; empty where the plan is not solved.
     pub fn certificate(&mut self) -> Certificate {
         let levels = self.outcome().level_totals.len();
         let mut certificate = Certificate { rules: BTreeMap::new(), givens: BTreeMap::new() };
+        if !self.is_standing() {
+            return certificate;
+        }
         for level in 0..levels {
             let stage = Stage::level(level as u32);
             let search = &mut self.search;

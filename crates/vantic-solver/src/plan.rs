@@ -182,7 +182,11 @@ impl Plan {
 
     /// The present way to the answer, as formulas in the order in which they are computed: each
     /// reads parameters and what was computed before it. They hold in the present [`Self::region`].
+    /// None where the plan is not solved.
     pub fn formulas(&self) -> Vec<Formula> {
+        if !self.is_standing() {
+            return Vec::new();
+        }
         let Search { rows, state, .. } = &self.search;
         let mut scratch = self.search.scratch.clone();
         state.basis.walk_up(rows, rows.variables(), |_| true, &mut scratch);

@@ -254,6 +254,8 @@ pub enum ProblemError {
     UnknownId,
     /// A rule or variable that was removed.
     Removed,
+    /// The plan is not solved for any parameters.
+    NotSolved,
     /// A variable that is to be removed, but this rule still reads it.
     StillRead(RuleId),
     /// The number of parameter values is not the number of parameters.
@@ -273,6 +275,7 @@ impl std::fmt::Display for ProblemError {
             Self::Level => write!(f, "a level has to be within 0 to {MAX_LEVEL}"),
             Self::UnknownId => write!(f, "an id belongs to another problem"),
             Self::Removed => write!(f, "the rule or variable was removed before"),
+            Self::NotSolved => write!(f, "solve the plan for some parameters first"),
             Self::StillRead(rule) => {
                 write!(f, "rule {} still reads the variable; remove it first", rule.index())
             }
@@ -343,7 +346,7 @@ impl ProblemBuilder {
         Ok(())
     }
 
-    /// Watches a variable: [`Problem::diagnose`] reports whether it is free. The order of the calls
+    /// Watches a variable: [`crate::Plan::diagnose`] reports whether it is free. The order of the calls
     /// is the order in which root causes are told from what follows from them.
     ///
     /// # Errors

@@ -46,6 +46,24 @@ fn what_is_not_a_number_is_refused_at_the_door() {
 }
 
 #[test]
+fn a_plan_that_was_never_solved_says_so() {
+    let mut b = ProblemBuilder::new();
+    let x = b.given_variable();
+    equal(&mut b, &[(x, 1.0)], -4.0, 0);
+    b.watch(x).unwrap();
+    let mut plan = Plan::new(&b.build());
+    assert_eq!(plan.explain(x), Err(ProblemError::NotSolved));
+    assert!(plan.diagnose().stopped && plan.formulas().is_empty() && plan.region().is_empty());
+    assert!(plan.certificate().rules.is_empty());
+    let y = plan.add_variable(true);
+    plan.add_rule(Linear::of(y).plus_var(x, -2.0), Relation::Equal, Level::MUST, 1.0).unwrap();
+    assert_eq!(plan.outcome().values, [0.0, 0.0]);
+    assert_eq!(plan.solve(&[]), Ok(Status::Solved));
+    assert_eq!(plan.values(), [4.0, 8.0]);
+    assert_eq!(plan.formulas().len(), 2);
+}
+
+#[test]
 fn empty_and_contradictory_problems_have_outcomes() {
     let empty = ProblemBuilder::new().build();
     assert_eq!(Plan::new(&empty).solve(&[]).unwrap(), Status::Solved);
