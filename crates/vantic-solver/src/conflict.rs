@@ -86,6 +86,9 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     (found, all)
 }
 
+/// From how many musts on a first look is taken at all sizes at once.
+const LONG: usize = 64;
+
 /// What becomes of the givens in a small problem.
 #[derive(Clone, Copy, Debug)]
 enum Givens<'a> {
@@ -246,6 +249,20 @@ impl Whole<'_> {
     fn irreducible(&self, seed: &[u32], givens: &BTreeSet<VarId>) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
         let mut rules = seed.to_vec();
         let mut witnesses = Vec::new();
+        // In a long chain most sizes are rules of their own, and being given is often enough of
+        // them: one look for all.
+        if rules.len() > LONG {
+            let rows = &self.plan.search.rows;
+            let row = |must: &u32| Row(rows.rule_rows()[*must as usize]);
+            let is_size = |must: &u32| {
+                let mut terms = rows.variable_terms(row(must));
+                terms.next().is_some_and(|t| rows.is_given(t.0)) && terms.next().is_none()
+            };
+            let fewer: Vec<u32> = rules.iter().copied().filter(|must| !is_size(must)).collect();
+            if Small::new(self, &fewer, Givens::AsRules(givens)).is_broken() {
+                rules = fewer;
+            }
+        }
         while witnesses.len() < rules.len() {
             let mut fewer = rules.clone();
             fewer.remove(witnesses.len());
