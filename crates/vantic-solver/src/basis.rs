@@ -9,10 +9,10 @@
 //! and its combination is kept.
 
 use crate::rows::{Row, RowIs, Rows};
-use crate::tolerance::{CANCELLED, SINGULAR};
+use crate::tolerance::{SINGULAR, sum};
 use std::collections::BTreeMap;
 
-pub(crate) const NONE: u32 = u32::MAX;
+const NONE: u32 = u32::MAX;
 
 /// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
 /// of the rows are.
@@ -28,7 +28,7 @@ pub(crate) struct Derived {
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Basis {
     /// Per slot: the row that defines it ([`NONE`] for parameters and undefined variables).
-    pub(crate) row_of: Vec<u32>,
+    row_of: Vec<u32>,
     /// Per stored row: the slot it defines, if it is tight.
     defines: Vec<u32>,
     /// The same for the rows that are not stored.
@@ -80,10 +80,8 @@ impl Scratch {
     }
 }
 
-/// Adds to a sum; what cancels but for rounding is zero.
-fn add(sum: &mut f64, amount: f64) {
-    let new = *sum + amount;
-    *sum = if new.abs() <= CANCELLED * sum.abs().max(amount.abs()) { 0.0 } else { new };
+fn add(to: &mut f64, amount: f64) {
+    *to = sum(*to, amount);
 }
 
 impl Basis {
@@ -205,7 +203,7 @@ impl Basis {
         both.filter(move |t| t.0 != slot).map(move |(s, c)| (s, c * factor))
     }
 
-    /// The factor of the row in the definition of its own variable, and the constant.
+    /// The factor of a row in the definition of its own variable.
     fn factor(&self, rows: &Rows, slot: u32) -> f64 {
         let (slots, coefficients) = rows.terms(self.row_at(slot));
         1.0 / own(slots, coefficients, slot)
@@ -242,30 +240,12 @@ impl Basis {
         enter: impl Fn(u32) -> bool,
         scratch: &mut Scratch,
     ) {
-        scratch.begin();
-        for start in from {
-            if start < rows.params || !enter(start) || !scratch.mark(start) {
-                continue;
-            }
-            scratch.stack.push((start, 0));
-            while let Some((slot, next)) = scratch.stack.pop() {
-                let found = (self.is_defined(slot)).then(|| {
-                    self.reads(rows, slot)
-                        .map(|r| r.0)
-                        .enumerate()
-                        .skip(next as usize)
-                        .find(|&(_, read)| read >= rows.params && !scratch.is_marked(read) && enter(read))
-                });
-                match found.flatten() {
-                    Some((at, read)) => {
-                        scratch.stack.push((slot, at as u32 + 1));
-                        scratch.mark(read);
-                        scratch.stack.push((read, 0));
-                    }
-                    None => scratch.order.push(slot),
-                }
-            }
-        }
+        let enter = |slot: u32| slot >= rows.params && enter(slot);
+        let reads = |slot: u32| {
+            let defined = self.is_defined(slot).then(|| self.reads(rows, slot).map(|r| r.0));
+            defined.into_iter().flatten()
+        };
+        depth_first(from, enter, reads, scratch);
     }
 
     /// The variables that read a variable directly.
@@ -286,28 +266,7 @@ impl Basis {
         enter: impl Fn(u32) -> bool,
         scratch: &mut Scratch,
     ) {
-        scratch.begin();
-        for start in from {
-            if !enter(start) || !scratch.mark(start) {
-                continue;
-            }
-            scratch.stack.push((start, 0));
-            while let Some((slot, next)) = scratch.stack.pop() {
-                let found = self
-                    .readers(rows, slot)
-                    .enumerate()
-                    .skip(next as usize)
-                    .find(|&(_, reader)| !scratch.is_marked(reader) && enter(reader));
-                match found {
-                    Some((at, reader)) => {
-                        scratch.stack.push((slot, at as u32 + 1));
-                        scratch.mark(reader);
-                        scratch.stack.push((reader, 0));
-                    }
-                    None => scratch.order.push(slot),
-                }
-            }
-        }
+        depth_first(from, enter, |slot| self.readers(rows, slot), scratch);
     }
 
     /// A sum over variables in terms of the tight rows: by how much it rises per unit of each. Goes
@@ -581,6 +540,34 @@ impl Basis {
             }
         }
         changed
+    }
+}
+
+/// Walks from variables to all that `next` leads to, as far as `enter` allows; leaves in the
+/// scratch's order each after those it leads to.
+fn depth_first<I: Iterator<Item = u32>>(
+    from: impl Iterator<Item = u32>,
+    enter: impl Fn(u32) -> bool,
+    next: impl Fn(u32) -> I,
+    scratch: &mut Scratch,
+) {
+    scratch.begin();
+    for start in from {
+        if !enter(start) || !scratch.mark(start) {
+            continue;
+        }
+        scratch.stack.push((start, 0));
+        while let Some((slot, done)) = scratch.stack.pop() {
+            let mut left = next(slot).enumerate().skip(done as usize);
+            match left.find(|&(_, to)| !scratch.is_marked(to) && enter(to)) {
+                Some((at, to)) => {
+                    scratch.stack.push((slot, at as u32 + 1));
+                    scratch.mark(to);
+                    scratch.stack.push((to, 0));
+                }
+                None => scratch.order.push(slot),
+            }
+        }
     }
 }
 

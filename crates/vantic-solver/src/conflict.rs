@@ -209,9 +209,8 @@ impl Small {
 
 impl Whole<'_> {
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
-        let mut givens = self.givens_of(seed);
-        let (rules, witnesses) = self.irreducible(seed, &givens);
-        givens.retain(|v| self.givens_of(&rules).contains(v));
+        let (rules, witnesses) = self.irreducible(seed, &self.givens_of(seed));
+        let mut givens = self.givens_of(&rules);
         for given in givens.clone() {
             givens.remove(&given);
             if !Small::new(self, &rules, Givens::AsRules(&givens)).is_broken() {

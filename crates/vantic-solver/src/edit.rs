@@ -284,7 +284,6 @@ impl Search {
         match self.state.basis.defined_by(row) {
             Some(slot) => {
                 self.ease(&[slot]);
-                self.check_below(slot);
             }
             None if self.state.side(row) != 0 => {
                 self.state.set_side(&self.rows, row, 0);

@@ -5,7 +5,7 @@
 //! order of stage, compared like words in a dictionary. That makes the whole ladder one search in
 //! an ordered field, where the usual proofs of the simplex method hold.
 
-use crate::tolerance::CANCELLED;
+use crate::tolerance::sum;
 use std::cmp::Ordering;
 
 /// A stage of the ladder. Smaller is stronger.
@@ -84,10 +84,9 @@ impl Lex {
                 (Some(&&first), None) => return Some(first),
                 (Some(&&first), Some(second)) if first.0 < second.0 => return Some(first),
                 (Some(first), Some(second)) if first.0 == second.0 => {
-                    let mut sum = Lex(vec![**first]);
-                    sum.add(&Lex(vec![**second]), factor);
-                    if let Some(&lead) = sum.0.first() {
-                        return Some(lead);
+                    let amount = sum(first.1, second.1 * factor);
+                    if amount != 0.0 {
+                        return Some((first.0, amount));
                     }
                     a.next();
                     b.next();
@@ -125,11 +124,11 @@ impl Lex {
             match self.0.binary_search_by_key(&stage, |i| i.0) {
                 Ok(at) => {
                     let old = self.0[at].1;
-                    let sum = old + amount;
-                    if sum.abs() <= CANCELLED * old.abs().max(amount.abs()) {
+                    let amount = sum(old, amount);
+                    if amount == 0.0 {
                         self.0.remove(at);
                     } else {
-                        self.0[at].1 = sum;
+                        self.0[at].1 = amount;
                     }
                 }
                 Err(at) => self.0.insert(at, (stage, amount)),

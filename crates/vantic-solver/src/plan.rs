@@ -86,8 +86,10 @@ impl Plan {
     }
 
     pub(crate) fn note_size(&mut self, constant: f64) {
-        self.largest = self.largest.max(constant.abs());
-        self.set_scale();
+        if constant.abs() > self.largest {
+            self.largest = constant.abs();
+            self.set_scale();
+        }
     }
 
     fn set_scale(&mut self) {

@@ -53,10 +53,8 @@ pub(crate) struct Search {
     dirty: Vec<bool>,
     /// Whether some row pulls (or may give way) that reads what is not known yet.
     ahead: bool,
-    /// How many rows were made to pull since the last start, and how many of those times a tight
-    /// row gave way.
+    /// How many rows were made to pull since the last start.
     pub(crate) steps: usize,
-    pub(crate) exchanges: usize,
     /// Since they were last looked at: the variables that were defined anew, and the rows of which
     /// the sides that would be wrong may have changed.
     pub(crate) redefined: Vec<u32>,
@@ -231,7 +229,6 @@ impl Search {
                 let open = state.exchange(rows, leaving, row, scratch).ok_or(GaveUp)?;
                 state.set_side(rows, row, 0);
                 state.set_pull(row, pull.scaled(-1.0));
-                self.exchanges += 1;
                 // What is known may read what is not known yet, now that it is defined anew.
                 for &slot in open.iter().filter(|&&s| self.known[s as usize]).collect::<Vec<_>>() {
                     let reads: Vec<u32> = self.state.basis.reads(&self.rows, slot).map(|r| r.0).collect();
@@ -473,15 +470,13 @@ impl Search {
         }
         self.refresh(&changed);
         // What no longer pulls has not moved, so it has to be looked at on its own.
-        for slot in changed {
-            self.check_below(slot);
-        }
+        self.check_below(&changed);
     }
 
-    /// Notes what is wrong among all that moves with a variable.
-    pub(crate) fn check_below(&mut self, slot: u32) {
+    /// Notes what is wrong among all that moves with some variables.
+    pub(crate) fn check_below(&mut self, slots: &[u32]) {
         let Self { rows, state, known, scratch, .. } = self;
-        state.basis.walk_down(rows, std::iter::once(slot), |s| known[s as usize], scratch);
+        state.basis.walk_down(rows, slots.iter().copied(), |s| known[s as usize], scratch);
         let order = std::mem::take(&mut self.scratch.order);
         order.iter().for_each(|&s| self.check_variable(s));
         self.scratch.order = order;
@@ -530,7 +525,7 @@ impl Search {
         self.known.fill(false);
         self.known[..self.rows.params as usize].fill(true);
         self.ahead = false;
-        (self.steps, self.exchanges) = (0, 0);
+        self.steps = 0;
     }
 
     /// Where the search gave up: a point that keeps the givens at least.

@@ -18,6 +18,12 @@ pub(crate) const CANCELLED: f64 = 1e-11;
 /// nothing about them. Chains of ratios may make that part small, so it is near rounding.
 pub(crate) const SINGULAR: f64 = 1e-13;
 
+/// A sum of two numbers; what cancels but for rounding is zero.
+pub(crate) fn sum(a: f64, b: f64) -> f64 {
+    let sum = a + b;
+    if sum.abs() <= CANCELLED * a.abs().max(b.abs()) { 0.0 } else { sum }
+}
+
 /// A slope of the cost (weighted units of violation per unit of movement) of at most this size is
 /// taken for flat. Weights are at least 1e-3.
 pub(crate) const SLOPE: f64 = 1e-8;
