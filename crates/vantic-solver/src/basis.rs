@@ -11,6 +11,7 @@
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::{SINGULAR, sum};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 const NONE: u32 = u32::MAX;
 
@@ -28,14 +29,20 @@ pub(crate) struct Derived {
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Basis {
     /// Per slot: the row that defines it ([`NONE`] for parameters and undefined variables).
-    row_of: Vec<u32>,
+    pub(crate) row_of: Vec<u32>,
     /// Per stored row: the slot it defines, if it is tight.
-    defines: Vec<u32>,
-    /// The same for the rows that are not stored.
-    defines_more: BTreeMap<Row, u32>,
-    derived: BTreeMap<u32, Derived>,
+    pub(crate) defines: Vec<u32>,
     /// Per slot: whether its definition is derived.
-    is_derived: Vec<bool>,
+    pub(crate) is_derived: Vec<bool>,
+    /// What most rows have nothing to do with. Regions that are remembered share it.
+    pub(crate) rare: Arc<Rare>,
+}
+
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Rare {
+    /// Per row that is not stored: the slot it defines, if it is tight.
+    defines: BTreeMap<Row, u32>,
+    derived: BTreeMap<u32, Derived>,
     /// Per row: the derived definitions (of other variables) it takes part in.
     derived_with: BTreeMap<Row, Vec<u32>>,
     /// Per slot: the derived definitions that read it.
@@ -47,7 +54,7 @@ pub(crate) struct Basis {
 pub(crate) struct Scratch {
     mark: Vec<u32>,
     epoch: u32,
-    stack: Vec<(u32, u32)>,
+    stack: Vec<u32>,
     /// After a walk: what was met, each after everything it reads (or that reads it).
     pub(crate) order: Vec<u32>,
     /// Sums per slot, zero between calls.
@@ -104,8 +111,8 @@ impl Basis {
     pub(crate) fn defined_by(&self, row: Row) -> Option<u32> {
         let slot = match row.is() {
             RowIs::Stored(index) => self.defines[index],
-            _ if self.defines_more.is_empty() => NONE,
-            _ => self.defines_more.get(&row).copied().unwrap_or(NONE),
+            _ if self.rare.defines.is_empty() => NONE,
+            _ => self.rare.defines.get(&row).copied().unwrap_or(NONE),
         };
         (slot != NONE).then_some(slot)
     }
@@ -124,15 +131,15 @@ impl Basis {
     }
 
     pub(crate) fn derived(&self, slot: u32) -> Option<&Derived> {
-        if self.is_derived[slot as usize] { self.derived.get(&slot) } else { None }
+        if self.is_derived[slot as usize] { self.rare.derived.get(&slot) } else { None }
     }
 
     /// The derived definitions a row takes part in besides its own.
     pub(crate) fn derived_with(&self, row: Row) -> &[u32] {
-        if self.derived_with.is_empty() {
+        if self.rare.derived_with.is_empty() {
             return &[];
         }
-        self.derived_with.get(&row).map_or(&[], Vec::as_slice)
+        self.rare.derived_with.get(&row).map_or(&[], Vec::as_slice)
     }
 
     /// Makes a row define a variable that no definition of what the row reads depends on.
@@ -141,20 +148,21 @@ impl Basis {
         match row.is() {
             RowIs::Stored(index) => self.defines[index] = slot,
             _ => {
-                self.defines_more.insert(row, slot);
+                Arc::make_mut(&mut self.rare).defines.insert(row, slot);
             }
         }
     }
 
     pub(crate) fn define_by(&mut self, slot: u32, row: Row, derived: Derived) {
         self.define(slot, row);
+        let rare = Arc::make_mut(&mut self.rare);
         for &(other, _) in derived.rows.iter().filter(|r| r.0 != row) {
-            self.derived_with.entry(other).or_default().push(slot);
+            rare.derived_with.entry(other).or_default().push(slot);
         }
         for &read in &derived.slots {
-            self.derived_reading.entry(read).or_default().push(slot);
+            rare.derived_reading.entry(read).or_default().push(slot);
         }
-        self.derived.insert(slot, derived);
+        rare.derived.insert(slot, derived);
         self.is_derived[slot as usize] = true;
     }
 
@@ -164,7 +172,7 @@ impl Basis {
         match row.is() {
             RowIs::Stored(index) => self.defines[index] = NONE,
             _ => {
-                self.defines_more.remove(&row);
+                Arc::make_mut(&mut self.rare).defines.remove(&row);
             }
         }
         fn forget<K: Ord>(map: &mut BTreeMap<K, Vec<u32>>, key: K, slot: u32) {
@@ -175,32 +183,46 @@ impl Basis {
                 }
             }
         }
-        self.is_derived[slot as usize] = false;
-        if let Some(derived) = self.derived.remove(&slot) {
+        if !std::mem::take(&mut self.is_derived[slot as usize]) {
+            return;
+        }
+        let rare = Arc::make_mut(&mut self.rare);
+        if let Some(derived) = rare.derived.remove(&slot) {
             for &(other, _) in &derived.rows {
-                forget(&mut self.derived_with, other, slot);
+                forget(&mut rare.derived_with, other, slot);
             }
             for &read in &derived.slots {
-                forget(&mut self.derived_reading, read, slot);
+                forget(&mut rare.derived_reading, read, slot);
             }
         }
     }
 
-    /// What a definition reads, with `-d slot / d read`; parameters included.
+    /// A definition: its constant, and what it reads (parameters included) with `-d slot / d read`.
+    pub(crate) fn definition<'a>(
+        &'a self,
+        rows: &'a Rows,
+        slot: u32,
+    ) -> (f64, impl Iterator<Item = (u32, f64)> + use<'a>) {
+        let (slots, coefficients, factor, constant) = match self.derived(slot) {
+            Some(d) => (d.slots.as_slice(), d.coefficients.as_slice(), 1.0, d.constant),
+            None => {
+                let row = self.row_at(slot);
+                let (slots, coefficients) = rows.terms(row);
+                let factor = 1.0 / own(slots, coefficients, slot);
+                (slots, coefficients, factor, rows.constant(row) * factor)
+            }
+        };
+        let both = slots.iter().zip(coefficients);
+        (constant, both.filter(move |t| *t.0 != slot).map(move |(&s, &c)| (s, c * factor)))
+    }
+
+    /// What a definition reads, as [`Self::definition`] has it.
     pub(crate) fn reads<'a>(
         &'a self,
         rows: &'a Rows,
         slot: u32,
     ) -> impl Iterator<Item = (u32, f64)> + use<'a> {
-        let (slots, coefficients, factor) = match self.derived(slot) {
-            Some(d) => (d.slots.as_slice(), d.coefficients.as_slice(), 1.0),
-            None => {
-                let (slots, coefficients) = rows.terms(self.row_at(slot));
-                (slots, coefficients, 1.0 / own(slots, coefficients, slot))
-            }
-        };
-        let both = slots.iter().copied().zip(coefficients.iter().copied());
-        both.filter(move |t| t.0 != slot).map(move |(s, c)| (s, c * factor))
+        self.definition(rows, slot).1
     }
 
     /// The factor of a row in the definition of its own variable.
@@ -217,18 +239,10 @@ impl Basis {
         }
     }
 
-    /// The constant of a definition.
-    pub(crate) fn constant(&self, rows: &Rows, slot: u32) -> f64 {
-        match self.derived(slot) {
-            Some(d) => d.constant,
-            None => rows.constant(self.row_at(slot)) * self.factor(rows, slot),
-        }
-    }
-
     /// The value that a definition gives its variable.
     pub(crate) fn evaluate(&self, rows: &Rows, slot: u32, values: &[f64]) -> f64 {
-        let constant = -self.constant(rows, slot);
-        self.reads(rows, slot).fold(constant, |sum, (s, c)| sum - c * values[s as usize])
+        let (constant, reads) = self.definition(rows, slot);
+        reads.fold(-constant, |sum, (s, c)| sum - c * values[s as usize])
     }
 
     /// Walks from variables to what they read, as far as `enter` allows; leaves in the scratch's
@@ -254,7 +268,8 @@ impl Basis {
             let reader = self.defines[row as usize];
             (reader != NONE && reader != slot && self.derived(reader).is_none()).then_some(reader)
         });
-        let derived = if self.derived_reading.is_empty() { None } else { self.derived_reading.get(&slot) };
+        let reading = &self.rare.derived_reading;
+        let derived = if reading.is_empty() { None } else { reading.get(&slot) };
         direct.chain(derived.into_iter().flatten().copied())
     }
 
@@ -341,8 +356,9 @@ impl Basis {
             let slot = scratch.order[at];
             let weight = std::mem::take(&mut scratch.weights[slot as usize]);
             if weight != 0.0 {
-                constant -= weight * self.constant(rows, slot);
-                for (read, c) in self.reads(rows, slot) {
+                let (own, reads) = self.definition(rows, slot);
+                constant -= weight * own;
+                for (read, c) in reads {
                     add(&mut scratch.weights[read as usize], -weight * c);
                 }
             }
@@ -436,8 +452,9 @@ impl Basis {
                     None => made.push((other, amount)),
                 }
             });
-            constant -= weight * self.constant(rows, slot);
-            for (read, c) in self.reads(rows, slot) {
+            let (own, reads) = self.definition(rows, slot);
+            constant -= weight * own;
+            for (read, c) in reads {
                 put(&mut dependent, read, -weight * c);
             }
         }
@@ -534,7 +551,9 @@ impl Basis {
     pub(crate) fn shift_constant(&mut self, row: Row, by: f64) -> Vec<u32> {
         let changed = self.made_with(row);
         for slot in &changed {
-            if let Some(derived) = self.derived.get_mut(slot) {
+            if self.is_derived[*slot as usize]
+                && let Some(derived) = Arc::make_mut(&mut self.rare).derived.get_mut(slot)
+            {
                 let factor: f64 = derived.rows.iter().filter(|r| r.0 == row).map(|r| r.1).sum();
                 derived.constant += factor * by;
             }
@@ -551,21 +570,17 @@ fn depth_first<I: Iterator<Item = u32>>(
     next: impl Fn(u32) -> I,
     scratch: &mut Scratch,
 ) {
+    const DONE: u32 = 1 << 31;
     scratch.begin();
     for start in from {
-        if !enter(start) || !scratch.mark(start) {
-            continue;
-        }
-        scratch.stack.push((start, 0));
-        while let Some((slot, done)) = scratch.stack.pop() {
-            let mut left = next(slot).enumerate().skip(done as usize);
-            match left.find(|&(_, to)| !scratch.is_marked(to) && enter(to)) {
-                Some((at, to)) => {
-                    scratch.stack.push((slot, at as u32 + 1));
-                    scratch.mark(to);
-                    scratch.stack.push((to, 0));
-                }
-                None => scratch.order.push(slot),
+        scratch.stack.push(start);
+        while let Some(slot) = scratch.stack.pop() {
+            if slot & DONE != 0 {
+                scratch.order.push(slot & !DONE);
+            } else if enter(slot) && scratch.mark(slot) {
+                scratch.stack.push(slot | DONE);
+                let Scratch { stack, mark, epoch, .. } = scratch;
+                stack.extend(next(slot).filter(|&to| mark[to as usize] != *epoch));
             }
         }
     }

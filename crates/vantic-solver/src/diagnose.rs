@@ -51,6 +51,7 @@ impl Plan {
         if !self.is_standing() {
             return Diagnosis { free, conflicts: Vec::new(), stopped: true };
         }
+        self.bring_up_to_date();
         let found = self.fill_free(&mut free);
         let (conflicts, all) = conflicts(self);
         Diagnosis { free, conflicts, stopped: self.stopped || found.is_err() || !all }

@@ -9,8 +9,8 @@ impl Plan {
     /// A new variable, at zero until rules or settling steps say otherwise. A given one may not go
     /// below zero.
     pub fn add_variable(&mut self, given: bool) -> VarId {
-        let slot = self.search.rows.add_variable(given);
         self.changed();
+        let slot = self.search.rows.add_variable(given);
         self.search.add_variable(slot);
         VarId(slot - self.search.rows.params)
     }
@@ -162,6 +162,7 @@ impl Plan {
     }
 
     fn set_number(&mut self, row: u32, number: f64) -> Result<(), ProblemError> {
+        self.regions.catch_up(&mut self.search);
         self.note_size(number);
         if !self.is_standing() {
             self.regions.forget();

@@ -42,6 +42,7 @@ impl Plan {
         if !self.is_standing() {
             return Err(ProblemError::NotSolved);
         }
+        self.bring_up_to_date();
         let search = &mut self.search;
         let sum = std::iter::once((slot, 1.0));
         let basis = &search.state.basis;
@@ -58,6 +59,7 @@ impl Plan {
 
     /// The proof that no level can be better than it is; empty where the plan is not solved.
     pub fn certificate(&mut self) -> Certificate {
+        self.bring_up_to_date();
         let levels = self.outcome().level_totals.len();
         let mut certificate = Certificate { rules: BTreeMap::new(), givens: BTreeMap::new() };
         if !self.is_standing() {

@@ -50,18 +50,22 @@ mod edit;
 mod explain;
 mod face;
 mod guess;
+mod halfspaces;
 mod lex;
 mod number;
 mod plan;
 mod problem;
 mod region;
+mod regions;
 mod rows;
 mod simplex;
+mod slopes;
 mod state;
-mod sweep;
+mod steps;
 mod table;
 mod tolerance;
 mod verify;
+mod wrongs;
 
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
@@ -73,6 +77,7 @@ pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,
 };
-pub use region::{Bound, MAX_REGIONS, Reason};
+pub use region::{Bound, Reason};
+pub use regions::MAX_REGIONS;
 pub use table::MAX_TABLE_CELLS;
 pub use verify::verify;

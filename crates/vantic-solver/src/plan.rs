@@ -1,7 +1,8 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
 use crate::problem::{ParamId, Problem, ProblemError, VarId};
-use crate::region::{Reason, Regions};
+use crate::region::Reason;
+use crate::regions::Regions;
 use crate::rows::{Row, RowIs, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
@@ -99,15 +100,9 @@ impl Plan {
 
     /// Something other than a number is about to change.
     pub(crate) fn changed(&mut self) {
+        self.regions.catch_up(&mut self.search);
         self.regions.start_over();
         self.search.number = None;
-    }
-
-    /// Takes in what edits have changed.
-    pub(crate) fn bring_up_to_date(&mut self) {
-        if self.started && !self.stopped && !self.regions.is_fresh() {
-            self.settle_in();
-        }
     }
 
     /// Solves for these parameters.
@@ -143,7 +138,7 @@ impl Plan {
         if self.stopped {
             search.fall_back();
         } else {
-            self.settle_in();
+            self.bring_up_to_date();
         }
     }
 
@@ -185,24 +180,26 @@ impl Plan {
     /// The present way to the answer, as formulas in the order in which they are computed: each
     /// reads parameters and what was computed before it. They hold in the present [`Self::region`].
     /// None where the plan is not solved.
-    pub fn formulas(&self) -> Vec<Formula> {
+    pub fn formulas(&mut self) -> Vec<Formula> {
         if !self.is_standing() {
             return Vec::new();
         }
+        self.bring_up_to_date();
         let Search { rows, state, .. } = &self.search;
-        let mut scratch = self.search.scratch.clone();
-        state.basis.walk_up(rows, rows.variables(), |_| true, &mut scratch);
         let input = |slot: u32| match slot.checked_sub(rows.params) {
             Some(var) => Input::Variable(VarId(var)),
             None => Input::Parameter(ParamId(slot)),
         };
-        let formula = |&slot: &u32| Formula {
-            var: VarId(slot - rows.params),
-            by: self.reason(state.basis.row_at(slot)),
-            constant: -state.basis.constant(rows, slot),
-            terms: state.basis.reads(rows, slot).map(|(s, c)| (input(s), -c)).collect(),
+        let formula = |&slot: &u32| {
+            let (constant, reads) = state.basis.definition(rows, slot);
+            Formula {
+                var: VarId(slot - rows.params),
+                by: self.reason(state.basis.row_at(slot)),
+                constant: -constant,
+                terms: reads.map(|(s, c)| (input(s), -c)).collect(),
+            }
         };
-        scratch.order.iter().map(formula).collect()
+        self.regions.order().iter().map(formula).collect()
     }
 
     /// The answer with everything in it.

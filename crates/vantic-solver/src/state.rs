@@ -10,10 +10,13 @@
 //! which it costs to move it either way, and the **rank** of a variable is the weakest guard of all
 //! it depends on. What is at stake on a weaker stage than its rank cannot move it.
 
+mod kept;
+
 use crate::basis::{Basis, Scratch};
 use crate::lex::{Lex, Stage};
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::TINY;
+pub(crate) use kept::Kept;
 use std::collections::BTreeMap;
 
 #[derive(Clone, Debug, Default)]

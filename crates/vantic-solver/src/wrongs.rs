@@ -1,0 +1,129 @@
+//! Which rows would be wrong on which side, as long as the same rows stay tight.
+
+use crate::lex::Stage;
+use crate::rows::{Row, RowIs, Rows};
+use crate::simplex::Search;
+use std::collections::BTreeMap;
+
+/// A row that may not be on a side of zero, as long as the same rows stay tight.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Watch {
+    pub(crate) row: Row,
+    /// Whether it is the side below zero; otherwise the side above.
+    pub(crate) below: bool,
+}
+
+impl Watch {
+    /// How far a row with this value is from that side.
+    pub(crate) fn spare(self, value: f64) -> f64 {
+        if self.below { value } else { -value }
+    }
+}
+
+const BELOW: u8 = 1;
+const ABOVE: u8 = 2;
+
+/// Per row: which sides would be wrong.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Wrongs {
+    stored: Vec<u8>,
+    /// Per slot.
+    givens: Vec<u8>,
+    rests: BTreeMap<Row, u8>,
+}
+
+impl Wrongs {
+    pub(crate) fn all(search: &Search) -> Self {
+        let mut wrongs = Self {
+            stored: vec![0; search.rows.stored_count()],
+            givens: vec![0; search.rows.slot_count()],
+            rests: BTreeMap::new(),
+        };
+        for index in 0..search.rows.stored_count() {
+            wrongs.update(search, Row(index as u32));
+        }
+        for slot in search.rows.variables() {
+            wrongs.update(search, Row::given(slot));
+            wrongs.update(search, Row::rest(slot));
+        }
+        wrongs
+    }
+
+    pub(crate) fn update(&mut self, search: &Search, row: Row) {
+        let (rows, state) = (&search.rows, &search.state);
+        let sides = || {
+            let wrong = |above| state.is_wrong(rows, row, above) && !state.is_idle(rows, row, above);
+            match state.basis.is_tight(row) {
+                true => 0,
+                false => u8::from(wrong(false)) * BELOW | u8::from(wrong(true)) * ABOVE,
+            }
+        };
+        match row.is() {
+            RowIs::Stored(index) => self.stored[index] = sides(),
+            RowIs::Given(slot) => self.givens[slot as usize] = if rows.is_given(slot) { sides() } else { 0 },
+            RowIs::Rest(slot) => {
+                let counts = state.rank(slot) >= Stage::rest(slot - rows.params);
+                match if counts { sides() } else { 0 } {
+                    0 => self.rests.remove(&row),
+                    sides => self.rests.insert(row, sides),
+                };
+            }
+        }
+    }
+
+    /// The sides of a row that would be wrong.
+    pub(crate) fn of(&self, row: Row) -> impl Iterator<Item = Watch> + use<> {
+        let sides = match row.is() {
+            RowIs::Stored(index) => self.stored[index],
+            RowIs::Given(slot) => self.givens[slot as usize],
+            RowIs::Rest(_) => self.rests.get(&row).copied().unwrap_or(0),
+        };
+        let side = move |bit, below| (sides & bit != 0).then_some(Watch { row, below });
+        side(BELOW, true).into_iter().chain(side(ABOVE, false))
+    }
+
+    pub(crate) fn watches(&self) -> Vec<Watch> {
+        let stored = (0..self.stored.len() as u32).map(Row).filter(|r| self.stored[r.0 as usize] != 0);
+        let givens = (0..self.givens.len() as u32).filter(|s| self.givens[*s as usize] != 0).map(Row::given);
+        let rows = stored.chain(givens).chain(self.rests.keys().copied());
+        rows.flat_map(|row| self.of(row)).collect()
+    }
+}
+
+/// Rows that are met once each.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct RowSet {
+    mark: Vec<u32>,
+    epoch: u32,
+}
+
+impl RowSet {
+    /// Empties the set, and makes room.
+    pub(crate) fn begin(&mut self, rows: &Rows) {
+        self.epoch = self.epoch.wrapping_add(1);
+        let size = rows.stored_count() + 2 * rows.slot_count();
+        if self.epoch == 0 || self.mark.len() != size {
+            self.mark.clear();
+            self.mark.resize(size, 0);
+            self.epoch = 1;
+        }
+    }
+
+    fn place(rows: &Rows, row: Row) -> usize {
+        match row.is() {
+            RowIs::Stored(index) => index,
+            RowIs::Given(slot) => rows.stored_count() + slot as usize,
+            RowIs::Rest(slot) => rows.stored_count() + rows.slot_count() + slot as usize,
+        }
+    }
+
+    /// Puts a row in; whether it is new.
+    pub(crate) fn insert(&mut self, rows: &Rows, row: Row) -> bool {
+        let mark = &mut self.mark[Self::place(rows, row)];
+        std::mem::replace(mark, self.epoch) != self.epoch
+    }
+
+    pub(crate) fn contains(&self, rows: &Rows, row: Row) -> bool {
+        self.mark[Self::place(rows, row)] == self.epoch
+    }
+}
