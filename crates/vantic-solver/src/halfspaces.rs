@@ -53,7 +53,8 @@ impl HalfSpaces {
         if largest > CANCELLED {
             let spare = (watch.spare(value) + SNAP * search.scale) / largest;
             // What differs by rounding only is one direction.
-            let direction = self.directions.number(rates.map(|r| r / largest), |r| (r * 1e14).round() as i64);
+            let key = |r: f64| (r * 1e14 + 0.5_f64.copysign(r)) as i64;
+            let direction = self.directions.number(rates.map(|r| r / largest), key);
             self.all.push(HalfSpace { row: watch.row, direction, spare });
         }
     }

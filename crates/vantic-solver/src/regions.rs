@@ -403,9 +403,11 @@ impl Plan {
                 regions.make_sweep(search);
             }
             regions.keep(search);
-            left = Some(regions.here.clone());
             let inputs = regions.inputs_now(&search.values);
             regions.here.pass.run(&inputs, &mut search.values);
+            // The next region goes on from the musts that give way in this one.
+            let yielding_musts = regions.here.yielding_musts.clone();
+            left = Some(std::mem::replace(&mut regions.here, Region { yielding_musts, ..Region::default() }));
             regions.halfspaces.wrong(&inputs)
         } else {
             regions.steps.wrong(&search.rows, &search.values).map(|w| w.row).collect()

@@ -13,6 +13,7 @@ use crate::lex::{Lex, Stage};
 use crate::rows::{Row, RowIs, Rows};
 use crate::state::State;
 use crate::tolerance::{CANCELLED, SNAP};
+use crate::wrongs::RowSet;
 use std::cmp::Ordering;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -51,6 +52,9 @@ pub(crate) struct Search {
     /// The rows to be put right, strongest first.
     queue: BTreeSet<(Stage, Row)>,
     dirty: Vec<bool>,
+    /// Room for the rows that read a variable, and those met so far.
+    readers: Vec<u32>,
+    met: RowSet,
     /// Whether some row pulls (or may give way) that reads what is not known yet.
     ahead: bool,
     /// How many rows were made to pull since the last start.
@@ -132,24 +136,28 @@ impl Search {
         self.state.update_guard(&self.rows, slot);
         self.state.update_rank(&self.rows, slot);
         self.known[slot as usize] = true;
-        self.check_variable(slot);
+        self.check_variables(&[slot]);
     }
 
-    /// Notes the rows that are wrong among those that read a variable.
-    fn check_variable(&mut self, slot: u32) {
-        if self.rows.is_given(slot) && self.values[slot as usize] < 0.0 {
-            self.check(Row::given(slot));
-        }
-        if self.state.rank(slot) >= Stage::rest(slot - self.rows.params) {
-            self.check(Row::rest(slot));
-        }
-        let readers: Vec<u32> = self.rows.readers_of(slot).collect();
-        for index in readers {
-            let row = Row(index);
-            if self.rows.variable_terms(row).all(|t| self.known[t.0 as usize]) {
-                self.check(row);
+    /// Notes the rows that are wrong among those that read some variables.
+    fn check_variables(&mut self, slots: &[u32]) {
+        let mut readers = std::mem::take(&mut self.readers);
+        self.met.begin(&self.rows);
+        for &slot in slots {
+            if self.rows.is_given(slot) && self.values[slot as usize] < 0.0 {
+                self.check(Row::given(slot));
+            }
+            if self.state.rank(slot) >= Stage::rest(slot - self.rows.params) {
+                self.check(Row::rest(slot));
+            }
+            readers.extend(self.rows.readers_of(slot).filter(|&r| self.met.insert(&self.rows, Row(r))));
+            for row in readers.drain(..).map(Row) {
+                if self.rows.variable_terms(row).all(|t| self.known[t.0 as usize]) {
+                    self.check(row);
+                }
             }
         }
+        self.readers = readers;
     }
 
     /// Notes a row if it is wrong.
@@ -440,7 +448,7 @@ impl Search {
             }
         }
         self.scratch.order = order;
-        moved.into_iter().for_each(|slot| self.check_variable(slot));
+        self.check_variables(&moved);
     }
 
     /// Takes back what rows pull with until no tight row among `slots` is pulled harder than it
@@ -478,7 +486,7 @@ impl Search {
         let Self { rows, state, known, scratch, .. } = self;
         state.basis.walk_down(rows, slots.iter().copied(), |s| known[s as usize], scratch);
         let order = std::mem::take(&mut self.scratch.order);
-        order.iter().for_each(|&s| self.check_variable(s));
+        self.check_variables(&order);
         self.scratch.order = order;
     }
 

@@ -55,7 +55,7 @@ impl Wrongs {
             let wrong = |above| state.is_wrong(rows, row, above) && !state.is_idle(rows, row, above);
             match state.basis.is_tight(row) {
                 true => 0,
-                false => u8::from(wrong(false)) * BELOW | u8::from(wrong(true)) * ABOVE,
+                false => (u8::from(wrong(false)) * BELOW) | (u8::from(wrong(true)) * ABOVE),
             }
         };
         match row.is() {

@@ -213,8 +213,9 @@ fn same(a: Option<f64>, b: Option<f64>) -> bool {
     }
 }
 
-fn agree(edited: &mut Live, mirror: &Mirror) -> Result<(), TestCaseError> {
-    let mut scratch = fresh(mirror);
+/// Agrees with a new plan in what is placed; asks for nothing else.
+fn agree_in_values(edited: &Live, mirror: &Mirror) -> Result<Live, TestCaseError> {
+    let scratch = fresh(mirror);
     prop_assert_eq!(edited.plan.status(), scratch.plan.status());
     prop_assert!(edited.plan.status() != Status::Stopped);
     for (a, b) in edited.plan.values().iter().zip(scratch.plan.values()) {
@@ -225,6 +226,11 @@ fn agree(edited: &mut Live, mirror: &Mirror) -> Result<(), TestCaseError> {
         let total = |t: &[f64]| t.get(level).copied().unwrap_or(0.0);
         prop_assert!((total(&a.level_totals) - total(&b.level_totals)).abs() < NEAR);
     }
+    Ok(scratch)
+}
+
+fn agree(edited: &mut Live, mirror: &Mirror) -> Result<(), TestCaseError> {
+    let mut scratch = agree_in_values(edited, mirror)?;
     let (a, b) = (edited.plan.diagnose(), scratch.plan.diagnose());
     prop_assert!(!a.stopped && !b.stopped);
     prop_assert_eq!(a.free.len(), b.free.len(), "{:?} {:?}", a.free, b.free);
@@ -266,6 +272,27 @@ proptest! {
         for (a, b) in live.plan.values().iter().zip(&start.0) {
             prop_assert!((a - b).abs() < NEAR, "undone to the start: {:?} {:?}", live.plan.values(), start.0);
         }
+    }
+
+    #[test]
+    fn regions_are_left_and_entered_again_in_any_order(
+        mirror in mirror(),
+        steps in prop::collection::vec(
+            prop_oneof![12 => (0_u8..12).prop_map(|u| Edit::Resize(f64::from(u) * 5.0)), 1 => edit()],
+            4..40,
+        ),
+        asked in 0_usize..40,
+    ) {
+        let mut mirror = mirror;
+        let mut live = fresh(&mirror);
+        for (at, step) in steps.into_iter().enumerate() {
+            live.make(step, &mut mirror);
+            agree_in_values(&live, &mirror)?;
+            if at == asked {
+                agree(&mut live, &mirror)?;
+            }
+        }
+        agree(&mut live, &mirror)?;
     }
 
     #[test]

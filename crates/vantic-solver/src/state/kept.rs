@@ -14,9 +14,9 @@ struct Differences<T>(Vec<(u32, T)>);
 impl<T: Copy + PartialEq> Differences<T> {
     fn between(old: &[T], new: &[T]) -> Self {
         let mut found = Vec::new();
-        // Most of them are alike, so a handful is compared at once.
+        // Most of them are alike, so many are compared at once, without a branch for each.
         for (block, (a, b)) in old.chunks(64).zip(new.chunks(64)).enumerate() {
-            if a != b {
+            if a.iter().zip(b).fold(false, |differ, (a, b)| differ | (a != b)) {
                 let each = a.iter().zip(b).enumerate().filter(|(_, (a, b))| a != b);
                 found.extend(each.map(|(at, (_, &b))| ((64 * block + at) as u32, b)));
             }
