@@ -351,9 +351,7 @@ impl Search {
     /// count now.
     fn guard_anew(&mut self, slot: u32, changed: &mut Vec<u32>) {
         let old = self.state.update_guard(&self.rows, slot);
-        // The one rule that pulls is counted everywhere, and steps count on weaker stages only.
-        let counted = self.state.guard(slot).is_of_rules() && self.state.pulling_rules() <= 1;
-        if self.state.guard(slot) > old && !counted {
+        if self.state.guard(slot) > old {
             self.count_pull(slot);
             self.state.update_guard(&self.rows, slot);
         }

@@ -180,3 +180,31 @@ fn the_ends_of_a_free_interval_have_proofs_too() {
         verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &[]).unwrap();
     }
 }
+
+/// What a rule had pulled with stayed counted after it came to hold.
+#[test]
+fn a_tie_is_seen_after_a_rule_stopped_pulling() {
+    let mut b = ProblemBuilder::new();
+    let width = b.parameter();
+    let (x, shift, y, z) = (b.variable(), b.given_variable(), b.variable(), b.given_variable());
+    let mut rule = |terms: &[(VarId, f64)], constant: Affine, level: u32| {
+        let expr = Linear::new(terms.to_vec(), constant);
+        b.rule(expr, Relation::Equal, Level::preference(level), 1.0).unwrap()
+    };
+    let first = rule(&[(x, 2.0), (shift, -1.0)], Affine::constant(5.0).plus_param(width, -1.0), 1);
+    let moved = rule(&[(shift, -0.5), (y, -1.0)], Affine::default(), 0);
+    let second = rule(&[(x, 2.0)], Affine::constant(-20.0), 1);
+    rule(&[(x, -1.0), (y, -1.0), (z, 1.0)], Affine::default(), 2);
+    for v in [x, shift, y, z] {
+        b.settle(Settle::least(v)).unwrap();
+        b.watch(v).unwrap();
+    }
+    let mut plan = Plan::new(&b.build());
+    plan.solve(&[0.0]).unwrap();
+    plan.set_constant(moved, Affine::constant(5.0)).unwrap();
+    plan.solve(&[30.0]).unwrap();
+    let free = plan.diagnose().free;
+    let range = |v: VarId| free.iter().find(|f| f.var == v).map(|f| f.range);
+    assert_eq!((range(x), range(z)), (Some((Some(10.0), Some(12.5))), Some((Some(15.0), Some(17.5)))));
+    assert_eq!(free[0].rules, [first, second]);
+}
