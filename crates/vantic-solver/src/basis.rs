@@ -31,7 +31,7 @@ pub(crate) struct Basis {
     /// Per slot: the row that defines it ([`NONE`] for parameters and undefined variables).
     pub(crate) row_of: Vec<u32>,
     /// Per stored row: the slot it defines, if it is tight.
-    pub(crate) defines: Vec<u32>,
+    defines: Vec<u32>,
     /// Per slot: whether its definition is derived.
     pub(crate) is_derived: Vec<bool>,
     /// What most rows have nothing to do with. Regions that are remembered share it.
@@ -105,6 +105,16 @@ impl Basis {
         self.row_of.resize(rows.slot_count(), NONE);
         self.defines.resize(rows.stored_count(), NONE);
         self.is_derived.resize(rows.slot_count(), false);
+    }
+
+    /// Works out again which slot each stored row defines, from the rows of the slots.
+    pub(crate) fn index_rows(&mut self, rows: &Rows) {
+        self.defines.fill(NONE);
+        for slot in rows.variables() {
+            if let RowIs::Stored(index) = self.row_at(slot).is() {
+                self.defines[index] = slot;
+            }
+        }
     }
 
     /// The slot that a row defines, if it is tight.

@@ -208,8 +208,8 @@ impl Regions {
         let (met, rows) = (&mut self.met, &search.rows);
         self.touched.retain(|&row| met.insert(rows, row));
         for slot in changed {
-            let readers = rows.readers_of(slot).map(Row).chain([Row::given(slot), Row::rest(slot)]);
-            self.touched.extend(readers.filter(|&row| met.insert(rows, row)));
+            let reading = rows.readers_of(slot).map(Row).chain([Row::given(slot), Row::rest(slot)]);
+            self.touched.extend(reading.filter(|&row| self.wrongs.has(row) && met.insert(rows, row)));
         }
         self.halfspaces.follow(search, &self.slopes, &self.wrongs, &self.touched, met);
     }
@@ -276,7 +276,7 @@ impl Regions {
     /// Takes up the state of the present region where it is kept only.
     pub(crate) fn catch_up(&mut self, search: &mut Search) {
         let Some(kept) = self.here.kept.take_if(|_| self.behind) else { return };
-        search.state = kept.state();
+        search.state = kept.state(&search.rows, &mut search.scratch);
         (self.behind, self.fresh) = (false, false);
         let swept = self.swept;
         self.settle_in(search);

@@ -353,8 +353,13 @@ impl Rows {
                 }
             }
             RowIs::Given(_) => (!above).then_some(Stage::GIVEN),
-            RowIs::Rest(slot) => Some(Stage::rest(slot - self.params)),
+            RowIs::Rest(slot) => Some(self.rest_stage(slot)),
         }
+    }
+
+    /// The stage of a variable's last resort.
+    pub(crate) fn rest_stage(&self, slot: u32) -> Stage {
+        Stage::rest(slot - self.params)
     }
 
     /// What a unit costs on the stage of [`Self::stage`].

@@ -147,7 +147,7 @@ impl Search {
             if self.rows.is_given(slot) && self.values[slot as usize] < 0.0 {
                 self.check(Row::given(slot));
             }
-            if self.state.rank(slot) >= Stage::rest(slot - self.rows.params) {
+            if self.state.rank(slot) >= self.rows.rest_stage(slot) {
                 self.check(Row::rest(slot));
             }
             readers.extend(self.rows.readers_of(slot).filter(|&r| self.met.insert(&self.rows, Row(r))));
@@ -434,11 +434,13 @@ impl Search {
             }
             let value = state.basis.evaluate(rows, slot, values);
             let was = std::mem::replace(&mut values[slot as usize], value);
-            let re_ranked = state.update_rank(rows, slot);
-            if re_ranked {
-                touch_readers(rows, slot, touched);
+            let (old, new) = (state.update_rank(rows, slot), state.rank(slot));
+            if old != new {
+                // What is at stake for a must is never idle.
+                touched.extend(rows.readers_of(slot).map(Row).filter(|&row| !rows.is_must(row)));
+                touched.extend(Some(Row::rest(slot)).filter(|_| old.max(new) >= rows.rest_stage(slot)));
             }
-            if was != value || re_ranked {
+            if was != value || old != new {
                 for reader in state.basis.readers(rows, slot) {
                     dirty[reader as usize] = known[reader as usize];
                 }
@@ -516,11 +518,6 @@ impl Search {
             _ => None,
         }
     }
-}
-
-fn touch_readers(rows: &Rows, slot: u32, touched: &mut Vec<Row>) {
-    touched.extend(rows.readers_of(slot).map(Row));
-    touched.extend([Row::given(slot), Row::rest(slot)]);
 }
 
 impl Search {

@@ -180,8 +180,8 @@ impl State {
         self.rank[slot as usize]
     }
 
-    /// Works out the rank of a variable again, from those it reads; true where it changed.
-    pub(crate) fn update_rank(&mut self, rows: &Rows, slot: u32) -> bool {
+    /// Works out the rank of a variable again, from those it reads; the old one.
+    pub(crate) fn update_rank(&mut self, rows: &Rows, slot: u32) -> Stage {
         let mut rank = Stage::HARD;
         self.basis.made_of(rows, slot, |row, _| {
             let guard = self.basis.defined_by(row).map_or(Stage::OPEN, |s| self.guard[s as usize]);
@@ -190,7 +190,7 @@ impl State {
         for (read, _) in self.basis.reads(rows, slot) {
             rank = rank.max(self.rank[read as usize]);
         }
-        std::mem::replace(&mut self.rank[slot as usize], rank) != rank
+        std::mem::replace(&mut self.rank[slot as usize], rank)
     }
 
     /// The rank of a row: the weakest of what it reads.
@@ -239,19 +239,14 @@ impl State {
     ) -> BTreeMap<Row, f64> {
         let mut rates: BTreeMap<Row, f64> = BTreeMap::new();
         for (slot, rate) in self.basis.moved_by(rows, row, enter, scratch) {
-            let mut put = |reader: Row, c: f64| {
-                if !(self.basis.is_tight(reader) || pulling && self.side(reader) == 0) {
-                    *rates.entry(reader).or_insert(0.0) += c * rate;
-                }
-            };
-            for index in rows.readers_of(slot) {
-                let reader = Row(index);
-                let c = rows.variable_terms(reader).filter(|t| t.0 == slot).map(|t| t.1).sum();
-                put(reader, c);
+            let counts = |reader: Row| !(self.basis.is_tight(reader) || pulling && self.side(reader) == 0);
+            for reader in rows.readers_of(slot).map(Row).filter(|&r| counts(r)) {
+                let c: f64 = rows.variable_terms(reader).filter(|t| t.0 == slot).map(|t| t.1).sum();
+                *rates.entry(reader).or_insert(0.0) += c * rate;
             }
-            put(Row::rest(slot), 1.0);
-            if !pulling && rows.is_given(slot) {
-                put(Row::given(slot), 1.0);
+            let given = (!pulling && rows.is_given(slot)).then_some(Row::given(slot));
+            for own in given.into_iter().chain([Row::rest(slot)]).filter(|&r| counts(r)) {
+                *rates.entry(own).or_insert(0.0) += rate;
             }
         }
         rates.retain(|_, rate| rate.abs() > TINY);

@@ -1,6 +1,5 @@
 //! Which rows would be wrong on which side, as long as the same rows stay tight.
 
-use crate::lex::Stage;
 use crate::rows::{Row, RowIs, Rows};
 use crate::simplex::Search;
 use std::collections::BTreeMap;
@@ -62,7 +61,7 @@ impl Wrongs {
             RowIs::Stored(index) => self.stored[index] = sides(),
             RowIs::Given(slot) => self.givens[slot as usize] = if rows.is_given(slot) { sides() } else { 0 },
             RowIs::Rest(slot) => {
-                let counts = state.rank(slot) >= Stage::rest(slot - rows.params);
+                let counts = state.rank(slot) >= rows.rest_stage(slot);
                 match if counts { sides() } else { 0 } {
                     0 => self.rests.remove(&row),
                     sides => self.rests.insert(row, sides),
@@ -71,13 +70,23 @@ impl Wrongs {
         }
     }
 
-    /// The sides of a row that would be wrong.
-    pub(crate) fn of(&self, row: Row) -> impl Iterator<Item = Watch> + use<> {
-        let sides = match row.is() {
+    fn sides(&self, row: Row) -> u8 {
+        match row.is() {
             RowIs::Stored(index) => self.stored[index],
             RowIs::Given(slot) => self.givens[slot as usize],
+            RowIs::Rest(_) if self.rests.is_empty() => 0,
             RowIs::Rest(_) => self.rests.get(&row).copied().unwrap_or(0),
-        };
+        }
+    }
+
+    /// Whether a row would be wrong on some side.
+    pub(crate) fn has(&self, row: Row) -> bool {
+        self.sides(row) != 0
+    }
+
+    /// The sides of a row that would be wrong.
+    pub(crate) fn of(&self, row: Row) -> impl Iterator<Item = Watch> + use<> {
+        let sides = self.sides(row);
         let side = move |bit, below| (sides & bit != 0).then_some(Watch { row, below });
         side(BELOW, true).into_iter().chain(side(ABOVE, false))
     }

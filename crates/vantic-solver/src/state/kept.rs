@@ -1,8 +1,8 @@
 //! A state kept as what differs from another, so that regions near one another take little.
 
-use crate::basis::Rare;
-use crate::lex::{Lex, Stage};
-use crate::rows::Row;
+use crate::basis::{Rare, Scratch};
+use crate::lex::Lex;
+use crate::rows::{Row, Rows};
 use crate::state::State;
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -33,17 +33,15 @@ impl<T: Copy + PartialEq> Differences<T> {
     }
 }
 
-/// A state that was left, and can be taken up again.
+/// A state that was left, and can be taken up again. What follows from the rest (guards and ranks,
+/// say) is not kept: to find where it differs takes as long as the rest of a crossing.
 #[derive(Clone, Debug)]
 pub(crate) struct Kept {
     base: Arc<State>,
     row_of: Differences<u32>,
-    defines: Differences<u32>,
     is_derived: Differences<bool>,
     sides: Differences<i8>,
     soft: Differences<bool>,
-    guard: Differences<Stage>,
-    rank: Differences<Stage>,
     rare: Arc<Rare>,
     rest_sides: BTreeMap<u32, i8>,
     pulls: BTreeMap<Row, Lex>,
@@ -68,12 +66,9 @@ impl Kept {
         Self {
             base: base.clone(),
             row_of: Differences::between(&from.row_of, &to.row_of),
-            defines: Differences::between(&from.defines, &to.defines),
             is_derived: Differences::between(&from.is_derived, &to.is_derived),
             sides: Differences::between(&base.sides, &state.sides),
             soft: Differences::between(&base.soft, &state.soft),
-            guard: Differences::between(&base.guard, &state.guard),
-            rank: Differences::between(&base.rank, &state.rank),
             rare: to.rare.clone(),
             rest_sides: state.rest_sides.clone(),
             pulls: state.pulls.clone(),
@@ -83,20 +78,25 @@ impl Kept {
     }
 
     /// The state that was kept.
-    pub(crate) fn state(&self) -> State {
+    pub(crate) fn state(&self, rows: &Rows, scratch: &mut Scratch) -> State {
         let mut state = State::clone(&self.base);
         self.row_of.apply(&mut state.basis.row_of);
-        self.defines.apply(&mut state.basis.defines);
         self.is_derived.apply(&mut state.basis.is_derived);
+        state.basis.rare = self.rare.clone();
+        state.basis.index_rows(rows);
         self.sides.apply(&mut state.sides);
         self.soft.apply(&mut state.soft);
-        self.guard.apply(&mut state.guard);
-        self.rank.apply(&mut state.rank);
-        state.basis.rare = self.rare.clone();
         state.rest_sides.clone_from(&self.rest_sides);
         state.pulls.clone_from(&self.pulls);
         state.pulling = self.pulling;
         state.pulling_rules = self.pulling_rules;
+        for slot in rows.variables() {
+            state.update_guard(rows, slot);
+        }
+        state.basis.walk_up(rows, rows.variables(), |_| true, scratch);
+        for &slot in &scratch.order {
+            state.update_rank(rows, slot);
+        }
         state
     }
 
@@ -107,9 +107,8 @@ impl Kept {
     }
 
     fn own_size(&self) -> usize {
-        let few = self.row_of.len() + self.defines.len() + self.is_derived.len();
-        let all = few + self.sides.len() + self.soft.len() + 2 * (self.guard.len() + self.rank.len());
-        all + 8 * (self.pulls.len() + self.rest_sides.len())
+        let differing = self.row_of.len() + self.is_derived.len() + self.sides.len() + self.soft.len();
+        differing + 8 * (self.pulls.len() + self.rest_sides.len())
     }
 
     fn base_size(&self) -> usize {
