@@ -3,8 +3,9 @@
 use crate::lex::Stage;
 use crate::plan::{Plan, Status};
 use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
-use crate::rows::{Row, Use};
-use crate::tolerance::LENGTH;
+use crate::rows::{Row, RowIs, Use};
+use crate::simplex::Search;
+use crate::tolerance::{LENGTH, SNAP};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A set of musts that cannot hold together with the givens; without any one of them the rest can.
@@ -180,9 +181,9 @@ impl Small {
         }
     }
 
-    /// The values of the variables, by those of the whole.
-    fn values(&self) -> Vec<(VarId, f64)> {
-        self.vars.iter().copied().zip(self.plan.outcome().values).collect()
+    /// Values of the variables, by those of the whole.
+    fn values(&self, values: &[f64]) -> Vec<(VarId, f64)> {
+        self.vars.iter().copied().zip(values.iter().copied()).collect()
     }
 
     /// The factors of the musts in the proof that less cannot be broken.
@@ -205,18 +206,82 @@ impl Small {
         }
         members
     }
+
+    /// A deletion filter (Chinneck & Dravnieks 1991) over rules of this problem, in order: leaves
+    /// those without any one of which the rest can hold, and returns for each a point where it does.
+    fn filter(&mut self, candidates: &[RuleId]) -> Vec<(RuleId, Vec<(VarId, f64)>)> {
+        let mut needed = Vec::new();
+        let mut proof = self.multipliers();
+        for &rule in candidates {
+            // What takes no part in the proof is not needed; what stands alone against it is.
+            let takes_part = proof.contains_key(&rule.0);
+            if takes_part && let Some(values) = self.point_without(rule) {
+                needed.push((rule, values));
+                continue;
+            }
+            let kept = takes_part.then(|| self.plan.clone());
+            let removed = self.plan.remove_rule(rule);
+            debug_assert!(removed.is_ok(), "only rules that are left are removed");
+            if let Some(kept) = kept.filter(|_| !self.is_broken()) {
+                needed.push((rule, self.values(&self.plan.outcome().values)));
+                self.plan = kept;
+            }
+            proof = self.multipliers();
+        }
+        needed
+    }
+
+    /// A point where all rules but one hold, if moving away from that one alone leads there. Saves
+    /// most searches where a contradiction runs through a long chain.
+    fn point_without(&mut self, rule: RuleId) -> Option<Vec<(VarId, f64)>> {
+        let search = &mut self.plan.search;
+        let row = Row(search.rows.rule_rows()[rule.index()]);
+        let snap = SNAP * search.scale;
+        let violation = |search: &Search, row: Row, values: &[f64]| match row.is() {
+            RowIs::Stored(index) if search.rows.stored(index).used == Use::Rule => {
+                search.rows.stored(index).relation.violation(search.rows.value(row, values))
+            }
+            _ => 0.0,
+        };
+        let all = search.rows.rule_rows().iter().map(|&index| Row(index));
+        let mut broken = all.filter(|&r| violation(search, r, &search.values) > snap);
+        let (first, second) = (broken.next()?, broken.next());
+        if second.is_some() {
+            return None;
+        }
+        let mut values = search.values.clone();
+        if first != row {
+            search.state.basis.defined_by(row)?;
+            let moved = search.state.basis.moved_by(&search.rows, row, |_| true, &mut search.scratch);
+            let rates: BTreeMap<u32, f64> = moved.iter().copied().collect();
+            let rate: f64 =
+                search.rows.variable_terms(first).filter_map(|(s, c)| Some(c * rates.get(&s)?)).sum();
+            let step = -search.rows.value(first, &values) / rate;
+            if !step.is_finite() {
+                return None;
+            }
+            moved.iter().for_each(|&(slot, rate)| values[slot as usize] += step * rate);
+            for &(slot, _) in &moved {
+                let mut reading = search.rows.readers_of(slot).map(Row);
+                let given_is_broken = search.rows.is_given(slot) && values[slot as usize] < -snap;
+                if given_is_broken || reading.any(|r| r != row && violation(search, r, &values) > snap) {
+                    return None;
+                }
+            }
+        }
+        let variables = search.rows.variables();
+        Some(self.values(&values[variables.start as usize..variables.end as usize]))
+    }
 }
 
 impl Whole<'_> {
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
         let (rules, witnesses) = self.irreducible(seed, &self.givens_of(seed));
-        let mut givens = self.givens_of(&rules);
-        for given in givens.clone() {
-            givens.remove(&given);
-            if !Small::new(self, &rules, Givens::AsRules(&givens)).is_broken() {
-                givens.insert(given);
-            }
-        }
+        let mut small = Small::new(self, &rules, Givens::AsRules(&self.givens_of(&rules)));
+        let given_rules = std::mem::take(&mut small.givens);
+        let kept = small.filter(&given_rules.values().copied().collect::<Vec<_>>());
+        let is_kept = |rule: &RuleId| kept.iter().any(|k| k.0 == *rule);
+        let givens: BTreeSet<VarId> = given_rules.iter().filter(|g| is_kept(g.1)).map(|g| *g.0).collect();
         let small = Small::new(self, &rules, Givens::AsRules(&givens));
         if rules.is_empty() || !small.is_broken() {
             return None;
@@ -242,37 +307,29 @@ impl Whole<'_> {
         read.filter(|t| rows.is_given(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
     }
 
-    /// A deletion filter (Chinneck & Dravnieks 1991): the musts without any one of which the rest can
-    /// hold, and for each of them a point where the rest does. The first-written go first, so that
-    /// the rule added last, the likely culprit, stays in.
+    /// The musts without any one of which the rest can hold, and for each of them a point where the
+    /// rest does. The first-written go first, so that the rule added last, the likely culprit, stays
+    /// in.
     fn irreducible(&self, seed: &[u32], givens: &BTreeSet<VarId>) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
-        let mut rules = seed.to_vec();
-        let mut witnesses = Vec::new();
+        let mut small = Small::new(self, seed, Givens::AsRules(givens));
         // In a long chain most sizes are rules of their own, and being given is often enough of
         // them: one look for all.
-        if rules.len() > LONG {
+        if seed.len() > LONG {
             let rows = &self.plan.search.rows;
             let row = |must: &u32| Row(rows.rule_rows()[*must as usize]);
             let is_size = |must: &u32| {
                 let mut terms = rows.variable_terms(row(must));
                 terms.next().is_some_and(|t| rows.is_given(t.0)) && terms.next().is_none()
             };
-            let fewer: Vec<u32> = rules.iter().copied().filter(|must| !is_size(must)).collect();
-            if Small::new(self, &fewer, Givens::AsRules(givens)).is_broken() {
-                rules = fewer;
+            let fewer: Vec<u32> = seed.iter().copied().filter(|must| !is_size(must)).collect();
+            let without = Small::new(self, &fewer, Givens::AsRules(givens));
+            if without.is_broken() {
+                small = without;
             }
         }
-        while witnesses.len() < rules.len() {
-            let mut fewer = rules.clone();
-            fewer.remove(witnesses.len());
-            let small = Small::new(self, &fewer, Givens::AsRules(givens));
-            if small.is_broken() {
-                rules = fewer;
-            } else {
-                witnesses.push(small.values());
-            }
-        }
-        (rules, witnesses)
+        let must_of: BTreeMap<RuleId, u32> = small.rules.iter().map(|(&must, &rule)| (rule, must)).collect();
+        let needed = small.filter(&small.rules.values().copied().collect::<Vec<_>>());
+        needed.into_iter().map(|(rule, point)| (must_of[&rule], point)).unzip()
     }
 
     fn wider(&self, seed: &[u32]) -> Option<WiderConflict> {
