@@ -1,11 +1,15 @@
 //! Why a value is what it is, and the proof that no level can be better.
 
+use crate::diagnose::Free;
 use crate::lex::Stage;
-use crate::plan::Plan;
-use crate::problem::{ParamId, ProblemError, VarId};
+use crate::plan::{Outcome, Plan};
+use crate::problem::{ParamId, ProblemError, RuleId, VarId};
 use crate::region::Reason;
 use crate::rows::{Row, Use};
-use std::collections::BTreeMap;
+use crate::simplex::Search;
+use crate::tolerance::BORDER_STEP;
+use crate::verify::Check;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// What decides a variable, as long as the parameters stay in the present region.
 #[derive(Clone, Debug, PartialEq)]
@@ -15,6 +19,36 @@ pub struct Explanation {
     pub reasons: Vec<(Reason, f64)>,
     /// The change per unit of each parameter that it depends on.
     pub params: Vec<(ParamId, f64)>,
+}
+
+/// How a variable follows something that is lowered or raised: its change per unit, counted as the
+/// other rises. On the border of a region the two differ.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Sides {
+    /// While it is lowered.
+    pub lowered: f64,
+    /// While it is raised.
+    pub raised: f64,
+}
+
+/// What a variable may follow.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Cause {
+    /// What is added to a rule's constant.
+    Rule(RuleId),
+    /// A parameter.
+    Parameter(ParamId),
+}
+
+impl Explanation {
+    /// The change of the variable per unit of a cause.
+    fn rate_of(&self, cause: Cause) -> f64 {
+        let found = match cause {
+            Cause::Rule(rule) => self.reasons.iter().find(|r| r.0 == Reason::Rule(rule)).map(|r| r.1),
+            Cause::Parameter(param) => self.params.iter().find(|p| p.0 == param).map(|p| p.1),
+        };
+        found.unwrap_or(0.0)
+    }
 }
 
 /// The proof that no level can be better: one factor per level for the rules and givens that take
@@ -32,7 +66,48 @@ pub struct Certificate {
     pub givens: BTreeMap<usize, Vec<f64>>,
 }
 
+/// A free range with the proof of its ends.
+///
+/// Each end is proven by the answer to a problem of its own, with its certificate: the musts and
+/// levels (and for an ambiguous variable each rule's own violation) kept as good as they are, and a
+/// wish for one more than the end, which is missed by one. Where there is no end, it is a step that
+/// can be made for ever.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ProvenRange {
+    /// The range.
+    pub free: Free,
+    /// The proof of its lower end.
+    pub low: (Outcome, Certificate),
+    /// The proof of its upper end.
+    pub high: (Outcome, Certificate),
+}
+
+fn rule_of(reason: Reason) -> Option<Cause> {
+    if let Reason::Rule(rule) = reason { Some(Cause::Rule(rule)) } else { None }
+}
+
 impl Plan {
+    /// Proves the range of a free variable, as [`Plan::diagnose`] found it at the present parameters,
+    /// for [`crate::verify`] to check.
+    ///
+    /// # Errors
+    /// A variable that this plan does not have; a plan that is not solved.
+    pub fn prove_range(&self, free: &Free) -> Result<ProvenRange, ProblemError> {
+        self.slot(free.var)?;
+        if !self.is_standing() {
+            return Err(ProblemError::NotSolved);
+        }
+        let (problem, outcome) = (self.problem(), self.outcome());
+        let params = &self.search.values[..self.search.rows.params as usize];
+        let claims = Check::<f64>::new(&problem, params);
+        let prove = |up: bool| {
+            let mut plan = Plan::new(&claims.end_as_problem(&outcome, free, up));
+            plan.solve(params)?;
+            Ok((plan.outcome(), plan.certificate()))
+        };
+        Ok(ProvenRange { free: free.clone(), low: prove(false)?, high: prove(true)? })
+    }
+
     /// What decides a variable, and by how much.
     ///
     /// # Errors
@@ -55,6 +130,54 @@ impl Plan {
         reasons.sort_by_key(|r| r.0);
         let params = params.into_iter().map(|(p, c)| (ParamId(p), c)).collect();
         Ok(Explanation { reasons, params })
+    }
+
+    /// What a variable follows, and how while that is lowered and raised. The two differ only where
+    /// some rule is just about to hold or to give way; there both sides are solved.
+    ///
+    /// # Errors
+    /// A variable that this plan does not have; a plan that is not solved.
+    pub fn sensitivities(&mut self, var: VarId) -> Result<Vec<(Cause, Sides)>, ProblemError> {
+        let here = self.explain(var)?;
+        let mut causes: BTreeSet<Cause> = here.params.iter().map(|p| Cause::Parameter(p.0)).collect();
+        causes.extend(here.reasons.iter().filter_map(|r| rule_of(r.0)));
+        let mut border: Vec<Row> = self.regions.watches().into_iter().map(|w| w.row).collect();
+        border.retain(|&row| self.search.row_value(row) == 0.0);
+        for &row in &border {
+            let Search { rows, state, scratch, .. } = &mut self.search;
+            let (slots, coefficients) = rows.terms(row);
+            let sum = slots.iter().copied().zip(coefficients.iter().copied());
+            let held = state.basis.in_tight_rows(rows, sum.clone(), |_| true, scratch);
+            let (params, _) = state.basis.in_parameters(rows, sum, 0.0, scratch);
+            let holding: Vec<Row> = held.iter().map(|h| state.basis.row_at(h.0)).chain([row]).collect();
+            causes.extend(holding.into_iter().filter_map(|row| rule_of(self.reason(row))));
+            causes.extend(params.into_iter().map(|p| Cause::Parameter(ParamId(p.0))));
+        }
+        let step = BORDER_STEP * self.search.scale;
+        let mut found = Vec::new();
+        for cause in causes {
+            let side = |by: f64| match border.is_empty() {
+                true => Ok(here.rate_of(cause)),
+                false => Ok(self.nudged(cause, by)?.explain(var)?.rate_of(cause)),
+            };
+            let sides = Sides { lowered: side(-step)?, raised: side(step)? };
+            found.extend(Some((cause, sides)).filter(|_| sides.lowered != 0.0 || sides.raised != 0.0));
+        }
+        Ok(found)
+    }
+
+    /// This plan with a little more of a cause.
+    fn nudged(&self, cause: Cause, by: f64) -> Result<Plan, ProblemError> {
+        let mut plan = self.clone();
+        match cause {
+            Cause::Rule(rule) => plan.shift_constant(rule, by)?,
+            Cause::Parameter(param) => {
+                let mut params = self.search.values[..self.search.rows.params as usize].to_vec();
+                params[param.index()] += by;
+                plan.solve(&params)?;
+            }
+        }
+        Ok(plan)
     }
 
     /// The proof that no level can be better than it is; empty where the plan is not solved.

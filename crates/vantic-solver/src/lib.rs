@@ -69,7 +69,7 @@ mod wrongs;
 
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
-pub use explain::{Certificate, Explanation};
+pub use explain::{Cause, Certificate, Explanation, ProvenRange, Sides};
 pub use face::Range;
 pub use number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
 pub use plan::{Formula, Input, Outcome, Plan, Status};

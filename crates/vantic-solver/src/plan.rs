@@ -1,6 +1,6 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
-use crate::problem::{ParamId, Problem, ProblemError, VarId};
+use crate::problem::{Linear, ParamId, Problem, ProblemError, Rule, Settle, VarId};
 use crate::region::Reason;
 use crate::regions::Regions;
 use crate::rows::{Row, RowIs, Rows, Use};
@@ -83,6 +83,27 @@ impl Plan {
             largest,
             removed_variables: BTreeSet::new(),
             regions: Regions::default(),
+        }
+    }
+
+    /// The problem as it is now, edits included. The ids are the same; a rule that was removed is one
+    /// that says nothing.
+    pub fn problem(&self) -> Problem {
+        let rows = &self.search.rows;
+        let rule = |&index: &u32| {
+            let (expr, relation, level, weight) = rows.rule(index as usize);
+            match rows.stored(index as usize).used {
+                Use::Rule => Rule { expr, relation, level, weight },
+                Use::Settle | Use::Removed => Rule { expr: Linear::default(), relation, level, weight },
+            }
+        };
+        let left = rows.settle_rows().iter().filter(|&&row| rows.stored(row as usize).used == Use::Settle);
+        Problem {
+            given: rows.given.clone(),
+            params: rows.params,
+            rules: rows.rule_rows().iter().map(rule).collect(),
+            settle: left.map(|&row| Settle(rows.rule(row as usize).0)).collect(),
+            watched: self.watched.clone(),
         }
     }
 

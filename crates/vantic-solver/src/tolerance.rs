@@ -4,6 +4,9 @@
 /// resting point is put there. In units of the problem's lengths; see [`scale`].
 pub(crate) const SNAP: f64 = 1e-9;
 
+/// A step this long from the border of a region is on one side of it. See [`scale`].
+pub(crate) const BORDER_STEP: f64 = 1e-6;
+
 /// A table entry of at most this size is taken for zero.
 pub(crate) const ENTRY: f64 = 1e-10;
 

@@ -2,13 +2,19 @@
 //! with any kind of number, exact ones too.
 
 use crate::conflict::Conflict;
-use crate::explain::Certificate;
+use crate::diagnose::{Free, FreeKind};
+use crate::explain::{Certificate, ProvenRange};
 use crate::number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
 use crate::plan::{Outcome, Status};
-use crate::problem::{Affine, Linear, Problem, Relation, RuleId};
+use crate::problem::{Affine, Level, Linear, Problem, Relation, Rule, RuleId};
 use std::collections::BTreeMap;
 
-/// Checks an outcome, the proof that no level can be better, and the conflicts with theirs.
+macro_rules! claim {
+    ($holds:expr, $($words:tt)*) => { if !$holds { return Err(format!($($words)*)); } };
+}
+
+/// Checks an outcome, the proof that no level can be better, and the conflicts and free ranges with
+/// theirs.
 ///
 /// # Errors
 /// The first claim that does not hold, in words.
@@ -18,42 +24,39 @@ pub fn verify<N: Number>(
     outcome: &Outcome,
     certificate: &Certificate,
     conflicts: &[Conflict],
+    ranges: &[ProvenRange],
 ) -> Result<(), String> {
-    let check = Check::<N> { problem, params, zero: N::of(0.0), near: N::of(VALUE_TOLERANCE) };
-    let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
-    check.violations(outcome, &values)?;
-    check.levels(outcome, &values, certificate)?;
+    let check = Check::<N>::new(problem, params);
+    check.outcome(outcome, certificate)?;
     conflicts.iter().try_for_each(|c| check.conflict(c))?;
-    match (outcome.status == Status::Broken, conflicts.is_empty()) {
-        (true, true) => Err("musts are broken, and no conflict says why".to_owned()),
-        (false, false) => Err("there are conflicts, and no must is broken".to_owned()),
-        _ => Ok(()),
-    }
+    let broken = outcome.status == Status::Broken;
+    claim!(broken != conflicts.is_empty(), "musts are broken where there are conflicts, and only there");
+    ranges.iter().try_for_each(|r| check.end(outcome, r, false).and_then(|()| check.end(outcome, r, true)))
 }
 
-struct Check<'a, N> {
+pub(crate) struct Check<'a, N> {
     problem: &'a Problem,
     params: &'a [f64],
     zero: N,
     near: N,
 }
 
-impl<N: Number> Check<'_, N> {
-    fn constant(&self, affine: &Affine) -> N {
-        let terms = affine.terms().iter();
-        terms.fold(N::of(affine.number()), |sum, &(p, c)| sum + N::of(c) * N::of(self.params[p.index()]))
+impl<'a, N: Number> Check<'a, N> {
+    pub(crate) fn new(problem: &'a Problem, params: &'a [f64]) -> Self {
+        Self { problem, params, zero: N::of(0.0), near: N::of(VALUE_TOLERANCE) }
     }
 
     fn value(&self, expr: &Linear, values: &[N]) -> N {
-        let start = self.constant(expr.affine());
-        expr.terms().iter().fold(start, |sum, &(v, c)| sum + N::of(c) * values[v.index()].clone())
+        let params = expr.affine().terms().iter().map(|&(p, c)| N::of(c) * N::of(self.params[p.index()]));
+        let variables = expr.terms().iter().map(|&(v, c)| N::of(c) * values[v.index()].clone());
+        params.chain(variables).fold(N::of(expr.number()), |sum, term| sum + term)
     }
 
-    fn is_near(&self, a: &N, b: &N) -> bool {
-        a.clone() - b.clone() <= self.near && b.clone() - a.clone() <= self.near
+    fn is_within(&self, n: &N, most: &N) -> bool {
+        *n <= *most && self.zero.clone() - n.clone() <= *most
     }
 
-    fn violation(&self, rule: &crate::problem::Rule, value: N) -> N {
+    fn violation(&self, rule: &Rule, value: N) -> N {
         match (rule.relation, value > self.zero) {
             (Relation::AtMost | Relation::Equal, true) => value,
             (Relation::AtLeast | Relation::Equal, false) => self.zero.clone() - value,
@@ -61,86 +64,68 @@ impl<N: Number> Check<'_, N> {
         }
     }
 
-    /// The givens hold, and the violations and totals are what they are said to be.
-    fn violations(&self, outcome: &Outcome, values: &[N]) -> Result<(), String> {
-        for (index, value) in values.iter().enumerate() {
-            if self.problem.given[index] && *value < self.zero {
-                return Err(format!("variable {index} is below zero"));
-            }
-        }
-        let mut totals = vec![self.zero.clone(); outcome.level_totals.len()];
-        for (index, rule) in self.problem.rules.iter().enumerate() {
-            let violation = self.violation(rule, self.value(&rule.expr, values));
-            if !self.is_near(&violation, &N::of(outcome.violations[index])) {
-                return Err(format!("rule {index} is not violated by {}", outcome.violations[index]));
-            }
-            let total = &mut totals[rule.level.index()];
-            *total = total.clone() + violation * N::of(rule.weight);
-        }
-        for (level, (total, claimed)) in totals.iter().zip(&outcome.level_totals).enumerate() {
-            if !self.is_near(total, &N::of(*claimed)) {
-                return Err(format!("the total of level {level} is not {claimed}"));
-            }
-        }
-        Ok(())
-    }
-
-    /// No placement is better on any level. For any other point, what the rules cost there is at least
-    /// their factors times their expressions, level by level; since the factors leave no variable,
-    /// that is the same number at every point, and at this one it is what the rules cost.
-    fn levels(&self, outcome: &Outcome, values: &[N], certificate: &Certificate) -> Result<(), String> {
-        let largest = self.problem.rules.iter().map(|r| r.weight).fold(1.0, f64::max);
-        let slack = N::of(FACTOR_TOLERANCE * largest);
-        let small = |n: &N| *n <= slack && self.zero.clone() - n.clone() <= slack;
-        let none = vec![0.0; outcome.level_totals.len()];
-        for level in 0..outcome.level_totals.len() {
+    /// The givens hold, the violations and totals are what they are said to be, and no placement is
+    /// better on any level. For any other point, what the rules cost there is at least their factors
+    /// times their expressions, level by level; since the factors leave no variable, that is the same
+    /// number at every point, and at this one it is what the rules cost.
+    fn outcome(&self, outcome: &Outcome, certificate: &Certificate) -> Result<(), String> {
+        let levels = outcome.level_totals.len();
+        let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
+        let given_holds = |(index, value): (usize, &N)| !self.problem.given[index] || *value >= self.zero;
+        claim!(values.iter().enumerate().all(given_holds), "a given variable is below zero");
+        let slack = N::of(FACTOR_TOLERANCE * self.problem.rules.iter().map(|r| r.weight).fold(1.0, f64::max));
+        for level in 0..levels {
             let rules = certificate.rules.iter().map(|(&rule, f)| (rule, f[level]));
-            let left = self.left(rules, certificate.givens.iter().map(|(&given, f)| (given, f[level])));
-            if let Some((v, _)) = left.iter().find(|l| !small(l.1)) {
-                return Err(format!("on level {level} the factors leave variable {v}"));
-            }
+            let givens = certificate.givens.iter().map(|(&given, f)| (given, f[level]));
+            claim!(
+                self.leaves_nothing(rules, givens, &slack),
+                "on level {level} the factors leave a variable"
+            );
         }
-        // Whether a list of differences, read from the strongest level on, is at least nothing.
-        let at_least_nothing =
-            |differences: &[N]| differences.iter().find(|d| !small(d)).is_none_or(|first| *first > self.zero);
+        // What a factor leaves of a cost has to be nothing; on the kink, where it is read from the
+        // strongest level on, at least nothing.
+        let fits = |room: &[N], on_kink: bool| match room.iter().find(|d| !self.is_within(d, &slack)) {
+            Some(first) => on_kink && *first > self.zero,
+            None => true,
+        };
+        let mut totals = vec![self.zero.clone(); levels];
+        let none = vec![0.0; levels];
         for (index, rule) in self.problem.rules.iter().enumerate() {
+            let (value, level) = (self.value(&rule.expr, &values), rule.level.index());
+            let violation = self.violation(rule, value.clone());
+            let off = violation.clone() - N::of(outcome.violations[index]);
+            claim!(self.is_within(&off, &self.near), "the violation of rule {index} is another");
+            totals[level] = totals[level].clone() + violation * N::of(rule.weight);
             let factors = certificate.rules.get(&index).unwrap_or(&none);
-            let cost = |free: Relation| if rule.relation == free { 0.0 } else { rule.weight };
-            let (above, below) = (cost(Relation::AtLeast), cost(Relation::AtMost));
-            let minus = |by: f64, sign: f64| -> Vec<N> {
-                let at = |level: usize| if level == rule.level.index() { by } else { 0.0 };
-                factors.iter().enumerate().map(|(l, &f)| N::of(at(l)) - N::of(sign * f)).collect()
+            let room = |free: Relation, sign: f64| -> Vec<N> {
+                let cost = if rule.relation == free { 0.0 } else { rule.weight };
+                let at = |l: usize| N::of(if l == level { cost } else { 0.0 });
+                factors.iter().enumerate().map(|(l, &f)| at(l) - N::of(sign * f)).collect()
             };
-            let value = self.value(&rule.expr, values);
-            let (room_above, room_below) = (minus(above, 1.0), minus(below, -1.0));
-            let on_kink = self.is_near(&value, &self.zero);
-            let met = match value > self.zero {
-                _ if on_kink => at_least_nothing(&room_above) && at_least_nothing(&room_below),
-                true => room_above.iter().all(small),
-                false => room_below.iter().all(small),
-            };
-            if !met {
-                return Err(format!("the factors of rule {index} promise more than it costs"));
-            }
+            let on_kink = self.is_within(&value, &self.near);
+            let above = !on_kink && value <= self.zero || fits(&room(Relation::AtLeast, 1.0), on_kink);
+            let below = !on_kink && value > self.zero || fits(&room(Relation::AtMost, -1.0), on_kink);
+            claim!(above && below, "the factors of rule {index} promise more than it costs");
+        }
+        for (level, total) in totals.into_iter().enumerate() {
+            let off = total - N::of(outcome.level_totals[level]);
+            claim!(self.is_within(&off, &self.near), "the total of level {level} is another");
         }
         for (&index, factors) in &certificate.givens {
-            let room: Vec<N> = factors.iter().map(|&f| self.zero.clone() - N::of(f)).collect();
-            let on_kink = self.is_near(&values[index], &self.zero);
-            if !self.problem.given[index]
-                || !(if on_kink { at_least_nothing(&room) } else { room.iter().all(small) })
-            {
-                return Err(format!("the factors of given {index} promise more than it costs"));
-            }
+            let room: Vec<N> = factors.iter().map(|&f| N::of(-f)).collect();
+            let fits = self.problem.given[index] && fits(&room, self.is_within(&values[index], &self.near));
+            claim!(fits, "the factors of given {index} promise more than it costs");
         }
         Ok(())
     }
 
-    /// What rules and given variables times their factors leave of each variable.
-    fn left(
+    /// Whether rules and given variables times their factors leave nothing of any variable.
+    fn leaves_nothing(
         &self,
         rules: impl Iterator<Item = (usize, f64)>,
         givens: impl Iterator<Item = (usize, f64)>,
-    ) -> BTreeMap<usize, N> {
+        slack: &N,
+    ) -> bool {
         let mut left: BTreeMap<usize, N> = BTreeMap::new();
         let mut add = |v: usize, amount: N| {
             let sum = left.entry(v).or_insert(self.zero.clone());
@@ -151,47 +136,82 @@ impl<N: Number> Check<'_, N> {
             terms.for_each(|&(v, c)| add(v.index(), N::of(c) * N::of(factor)));
         }
         givens.for_each(|(v, factor)| add(v, N::of(factor)));
-        left
+        left.values().all(|n| self.is_within(n, slack))
+    }
+
+    /// What an end of a free range claims, as a problem of its own: a wish for one more than the end
+    /// is missed by one; and where there is no end, a step of one that no rule is violated more by
+    /// can be made for ever.
+    pub(crate) fn end_as_problem(&self, outcome: &Outcome, free: &Free, up: bool) -> Problem {
+        let mut claim = Problem { settle: Vec::new(), watched: Vec::new(), ..self.problem.clone() };
+        let (end, one) = if up { (free.range.1, 1.0) } else { (free.range.0, -1.0) };
+        let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
+        for (rule, violation) in claim.rules.iter_mut().zip(&outcome.violations) {
+            if end.is_none() {
+                (rule.expr.constant, rule.level) = (Affine::default(), Level::MUST);
+            } else if rule.level == Level::MUST || free.kind == FreeKind::Ambiguous {
+                // What settled each rule's own violation leaves it as it is.
+                let by = if self.value(&rule.expr, &values) > self.zero { -violation } else { *violation };
+                (rule.expr, rule.level) = (std::mem::take(&mut rule.expr).plus(by), Level::MUST);
+            }
+        }
+        let weakest = claim.rules.iter().map(|r| r.level.0).max().unwrap_or(0);
+        let expr = Linear::of(free.var).plus(-end.unwrap_or(0.0) - one);
+        let (relation, level) = match end {
+            None => (Relation::Equal, Level::MUST),
+            Some(_) => (if up { Relation::AtLeast } else { Relation::AtMost }, Level(weakest + 1)),
+        };
+        claim.rules.push(Rule { expr, relation, level, weight: 1.0 });
+        claim
+    }
+
+    /// One end of a free range is where it is said to be.
+    fn end(&self, outcome: &Outcome, range: &ProvenRange, up: bool) -> Result<(), String> {
+        let problem = self.end_as_problem(outcome, &range.free, up);
+        let (proof, certificate) = if up { &range.high } else { &range.low };
+        Check::<N>::new(&problem, self.params).outcome(proof, certificate)?;
+        let last = problem.rules[problem.rules.len() - 1].level.index();
+        for (level, &total) in proof.level_totals.iter().enumerate() {
+            let before = if level > 0 { outcome.level_totals.get(level).copied() } else { None };
+            let expected = if level > 0 && level == last { 1.0 } else { before.unwrap_or(0.0) };
+            let holds = self.is_within(&N::of(total - expected), &self.near);
+            claim!(holds, "variable {} has another range", range.free.var.index());
+        }
+        Ok(())
     }
 
     /// The rules of a conflict contradict one another, and no longer once one of them is left out.
     fn conflict(&self, conflict: &Conflict) -> Result<(), String> {
         let mut number = self.zero.clone();
+        let nowhere = vec![self.zero.clone(); self.problem.given.len()];
         let (of_rules, of_givens) = conflict.multipliers.split_at(conflict.rules.len());
-        let slack = N::of(FACTOR_TOLERANCE);
         for (&RuleId(index), &factor) in conflict.rules.iter().zip(of_rules) {
             let rule = &self.problem.rules[index as usize];
-            let free = rule.relation == Relation::Equal;
-            let wrong = !free && (factor > 0.0) == (rule.relation == Relation::AtLeast);
-            if wrong || rule.level.index() > 0 {
-                return Err(format!("rule {index} cannot take part in a conflict like that"));
-            }
-            number = number + self.constant(rule.expr.affine()) * N::of(factor);
+            let fits =
+                rule.relation == Relation::Equal || (factor > 0.0) == (rule.relation == Relation::AtMost);
+            claim!(
+                fits && rule.level == Level::MUST,
+                "rule {index} cannot take part in a conflict like that"
+            );
+            number = number + self.value(&rule.expr, &nowhere) * N::of(factor);
         }
         for (given, &factor) in conflict.givens.iter().zip(of_givens) {
-            if factor > 0.0 || !self.problem.given[given.index()] {
-                return Err(format!("given {} cannot take part in a conflict like that", given.index()));
-            }
+            let fits = factor <= 0.0 && self.problem.given[given.index()];
+            claim!(fits, "given {} cannot take part in a conflict like that", given.index());
         }
         let rules = conflict.rules.iter().map(|r| r.index()).zip(of_rules.iter().copied());
         let givens = conflict.givens.iter().map(|v| v.index()).zip(of_givens.iter().copied());
-        let left = self.left(rules, givens);
-        let rest = left.values().all(|n| *n <= slack && self.zero.clone() - n.clone() <= slack);
-        if !rest || number <= self.near {
-            return Err(format!("the factors of {:?} prove nothing", conflict.rules));
-        }
+        let proves = number > self.near && self.leaves_nothing(rules, givens, &N::of(FACTOR_TOLERANCE));
+        claim!(proves, "the factors of {:?} prove nothing", conflict.rules);
         for (dropped, witness) in conflict.rules.iter().zip(&conflict.witnesses) {
-            let mut values = vec![self.zero.clone(); self.problem.given.len()];
-            for &(var, value) in witness {
-                values[var.index()] = N::of(value);
-            }
+            let mut values = nowhere.clone();
+            witness.iter().for_each(|&(var, value)| values[var.index()] = N::of(value));
             let others =
                 conflict.rules.iter().filter(|r| *r != dropped).map(|r| &self.problem.rules[r.index()]);
             let mut broken = others.map(|r| self.violation(r, self.value(&r.expr, &values)));
             let below = |v: usize| self.problem.given[v] && self.zero.clone() - values[v].clone() > self.near;
-            if (0..values.len()).any(below) || broken.any(|b| b > self.near) {
-                return Err(format!("without rule {} the others do not hold", dropped.index()));
-            }
+            let holds = !(0..values.len()).any(below) && !broken.any(|b| b > self.near);
+            claim!(holds, "without rule {} the others do not hold", dropped.index());
         }
         Ok(())
     }

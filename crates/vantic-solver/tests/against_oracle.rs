@@ -153,7 +153,9 @@ proptest! {
         prop_assert!(!diagnosis.stopped);
 
         // The checker, which shares no code with the solver, finds every proof sound.
-        let sound = verify::<Exact>(&problem, &[1.0], &outcome, &plan.certificate(), &diagnosis.conflicts);
+        let ranges: Vec<_> = diagnosis.free.iter().map(|f| plan.prove_range(f).unwrap()).collect();
+        let (proof, conflicts) = (plan.certificate(), &diagnosis.conflicts);
+        let sound = verify::<Exact>(&problem, &[1.0], &outcome, &proof, conflicts, &ranges);
         prop_assert!(sound.is_ok(), "{:?}", sound);
         // What decides a variable adds up to its value.
         for &var in &vars {

@@ -2,7 +2,8 @@
 //! level, weight, relation, constant, then pairs of variable and coefficient.
 
 use vantic_solver::{
-    Affine, Level, Linear, Plan, Problem, ProblemBuilder, Relation, RuleId, Settle, Status, VarId, verify,
+    Affine, Free, Level, Linear, Plan, Problem, ProblemBuilder, ProvenRange, Relation, RuleId, Settle,
+    Status, VarId, verify,
 };
 
 struct Found {
@@ -117,7 +118,7 @@ fn what_was_found_wrong_once_is_right() {
         assert!(near(&outcome.level_totals, found.totals), "{}: {outcome:?}", found.what);
         assert!(near(&outcome.values, found.values), "{}: {outcome:?}", found.what);
         assert!(!diagnosis.stopped, "{}", found.what);
-        let sound = verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts);
+        let sound = verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts, &[]);
         assert_eq!(sound, Ok(()), "{}", found.what);
         // Setting the last of each conflict aside leaves musts that can hold.
         let aside: Vec<RuleId> = diagnosis.conflicts.iter().filter_map(|c| c.rules.last().copied()).collect();
@@ -134,8 +135,9 @@ fn a_claim_that_was_tampered_with_is_found_out() {
         let mut plan = Plan::new(&problem);
         plan.solve(&[]).unwrap();
         let (outcome, conflicts, proof) = (plan.outcome(), plan.diagnose().conflicts, plan.certificate());
-        let check =
-            |outcome: &_, proof: &_, conflicts: &[_]| verify::<f64>(&problem, &[], outcome, proof, conflicts);
+        let check = |outcome: &_, proof: &_, conflicts: &[_]| {
+            verify::<f64>(&problem, &[], outcome, proof, conflicts, &[])
+        };
         let mut moved = outcome.clone();
         moved.values[0] += 1.0;
         assert!(check(&moved, &proof, &conflicts).is_err(), "{}: a value", found.what);
@@ -158,26 +160,37 @@ fn a_claim_that_was_tampered_with_is_found_out() {
     }
 }
 
-/// The end of a free interval is proven by a plan that is pulled beyond it on one more level.
 #[test]
-fn the_ends_of_a_free_interval_have_proofs_too() {
-    for (pull, end) in [(1e4, 80.0), (-1e4, 40.0)] {
-        let mut b = ProblemBuilder::new();
-        let (x, y) = (b.given_variable(), b.given_variable());
-        let mut rule = |terms: &[(VarId, f64)], constant: f64, level: u32| {
-            let expr = Linear::new(terms.to_vec(), Affine::constant(constant));
-            b.rule(expr, Relation::Equal, Level::preference(level), 1.0).unwrap();
-        };
-        rule(&[(x, 1.0), (y, 1.0)], -100.0, 0);
-        rule(&[(x, 1.0)], -80.0, 1);
-        rule(&[(y, 1.0)], -60.0, 1);
-        rule(&[(x, 1.0)], -pull, 2);
-        let problem = b.build();
-        let mut plan = Plan::new(&problem);
-        plan.solve(&[]).unwrap();
-        let outcome = plan.outcome();
-        assert_eq!(outcome.values[x.index()], end);
-        verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &[]).unwrap();
+fn the_ends_of_a_free_range_are_proven_and_others_are_refused() {
+    let mut b = ProblemBuilder::new();
+    let [x, y, loose, below] = [b.given_variable(), b.given_variable(), b.variable(), b.variable()];
+    let mut rule = |terms: &[(VarId, f64)], relation, constant: f64, level: u32| {
+        let expr = Linear::new(terms.to_vec(), Affine::constant(constant));
+        b.rule(expr, relation, Level::preference(level), 1.0).unwrap();
+    };
+    rule(&[(x, 1.0), (y, 1.0)], Relation::Equal, -100.0, 0);
+    rule(&[(x, 1.0)], Relation::Equal, -80.0, 1);
+    rule(&[(y, 1.0)], Relation::Equal, -60.0, 1);
+    rule(&[(below, 1.0)], Relation::AtMost, -30.0, 2);
+    [x, y, loose, below].iter().for_each(|&v| b.watch(v).unwrap());
+    let problem = b.build();
+    let mut plan = Plan::new(&problem);
+    plan.solve(&[]).unwrap();
+    let (outcome, proof, free) = (plan.outcome(), plan.certificate(), plan.diagnose().free);
+    let range = |v: VarId| free.iter().find(|f| f.var == v).map(|f| f.range).unwrap();
+    assert_eq!((range(x), range(y)), ((Some(40.0), Some(80.0)), (Some(20.0), Some(60.0))));
+    assert_eq!((range(loose), range(below)), ((None, None), (None, Some(30.0))));
+    let check = |claims: &[_]| verify::<f64>(&problem, &[], &outcome, &proof, &[], claims);
+    for f in &free {
+        assert_eq!(check(&[plan.prove_range(f).unwrap()]), Ok(()), "{f:?}");
+        let ends = [Some(-7.0), f.range.0.map(|low| low + 3.0), None];
+        for low in ends.into_iter().filter(|low| *low != f.range.0) {
+            // Nobody can prove another end: neither by its own proof nor by the right one.
+            let other = Free { range: (low, f.range.1), ..f.clone() };
+            assert!(check(&[plan.prove_range(&other).unwrap()]).is_err(), "{other:?}");
+            let lent = ProvenRange { free: other, ..plan.prove_range(f).unwrap() };
+            assert!(check(&[lent]).is_err(), "{f:?}");
+        }
     }
 }
 

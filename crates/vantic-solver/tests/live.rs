@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic_solver::{
-    Affine, Conflict, Diagnosis, Level, Linear, Plan, ProblemBuilder, ProblemError, Relation, RuleId, Settle,
-    Status, VarId,
+    Affine, Cause, Conflict, Diagnosis, Level, Linear, Plan, ProblemBuilder, ProblemError, Relation, RuleId,
+    Settle, Status, VarId,
 };
 
 const NEAR: f64 = 1e-6;
@@ -293,6 +293,37 @@ proptest! {
             }
         }
         agree(&mut live, &mirror)?;
+    }
+
+    #[test]
+    fn a_value_follows_its_causes_on_both_sides(mirror in mirror()) {
+        let mut live = fresh(&mirror);
+        // Small beside what lies between the borders of these problems.
+        let little = 1e-3;
+        for index in 0..5 {
+            let sides = live.plan.sensitivities(live.vars[index]).unwrap();
+            let here = live.plan.values()[index];
+            let follows = |cause: Cause, raised: bool| {
+                let sides = sides.iter().find(|s| s.0 == cause).map(|s| s.1);
+                sides.map_or(0.0, |s| if raised { s.raised } else { s.lowered })
+            };
+            let check = |cause: Cause, raised: bool, there: &Mirror| {
+                let by = if raised { little } else { -little };
+                let rate = (fresh(there).plan.values()[index] - here) / by;
+                let (told, near) = (follows(cause, raised), NEAR / little * 10.0);
+                prop_assert!((rate - told).abs() < near, "{:?} of {}: {} but told {}", cause, index, rate, told);
+                Ok(())
+            };
+            for raised in [false, true] {
+                let by = if raised { little } else { -little };
+                check(Cause::Parameter(live.unit), raised, &Mirror { unit: mirror.unit + by, ..mirror.clone() })?;
+                for (at, rule) in live.rules.iter().enumerate() {
+                    let mut there = mirror.clone();
+                    there.rules[at].as_mut().unwrap().constant += by;
+                    check(Cause::Rule(rule.unwrap()), raised, &there)?;
+                }
+            }
+        }
     }
 
     #[test]

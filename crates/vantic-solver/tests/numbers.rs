@@ -86,7 +86,7 @@ fn thousands_of_degenerate_rules_are_no_trouble() {
     assert_eq!(plan.solve(&[]), Ok(Status::Solved));
     let outcome = plan.outcome();
     assert!(outcome.values.iter().all(|v| (v - 10.0).abs() < 1e-6), "{:?}", outcome.values);
-    verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &[]).unwrap();
+    verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &[], &[]).unwrap();
 }
 
 #[test]
@@ -96,7 +96,7 @@ fn problems_of_every_unusual_kind_have_an_outcome() {
         let mut plan = Plan::new(&problem);
         let status = plan.solve(&[]).unwrap();
         let (outcome, diagnosis) = (plan.outcome(), plan.diagnose());
-        verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts).unwrap();
+        verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts, &[]).unwrap();
         // It can be used afterwards.
         plan.add_rule(Linear::default(), Relation::Equal, Level::MUST, 1.0).unwrap();
         assert_eq!(plan.solve(&[]), Ok(status));

@@ -2,7 +2,7 @@
 
 use vantic_solver::{
     Affine, Diagnosis, FreeKind, Level, Linear, Outcome, Plan, ProblemBuilder, ProblemError, Relation,
-    Settle, Status, VarId,
+    Settle, Status, VarId, verify,
 };
 
 fn solved(b: ProblemBuilder, params: &[f64]) -> Outcome {
@@ -249,4 +249,35 @@ fn a_conflict_is_found_whatever_is_settled_together() {
     assert_eq!((outcome.status, outcome.level_totals[0]), (Status::Broken, 5.0));
     assert_eq!(diagnosis.conflicts.len(), 1);
     assert_eq!(diagnosis.conflicts[0].givens, [size]);
+}
+
+#[test]
+fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
+    const COUNT: usize = 400;
+    let mut b = ProblemBuilder::new();
+    let mut rule = Vec::new();
+    let mut above: Option<(VarId, VarId)> = None;
+    for _ in 0..COUNT {
+        let (top, height) = (b.variable(), b.given_variable());
+        let mut place = Linear::of(top).plus(-8.0);
+        if let Some((over, tall)) = above {
+            place = place.plus_var(over, -1.0).plus_var(tall, -1.0);
+        }
+        rule.push(b.rule(place, Relation::Equal, Level::MUST, 1.0).unwrap());
+        let size = Linear::of(height).plus(-40.0);
+        b.rule(size, Relation::Equal, Level::MUST, 1.0).unwrap();
+        above = Some((top, height));
+    }
+    // Nothing but the gaps and that no height is below zero is needed to see that this is too little.
+    let bottom = Linear::of(above.unwrap().0).plus_var(above.unwrap().1, 1.0).plus(-20.0);
+    rule.push(b.rule(bottom, Relation::AtMost, Level::MUST, 1.0).unwrap());
+    let problem = b.build();
+    let mut plan = Plan::new(&problem);
+    assert_eq!(plan.solve(&[]), Ok(Status::Broken));
+    let (outcome, conflicts) = (plan.outcome(), plan.diagnose().conflicts);
+    assert!((outcome.level_totals[0] - (48.0 * COUNT as f64 - 20.0)).abs() < 1e-6);
+    assert_eq!(conflicts[0].rules, rule);
+    assert_eq!(conflicts[0].givens.len(), COUNT);
+    let only = [conflicts[0].clone()];
+    verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &only, &[]).unwrap();
 }
