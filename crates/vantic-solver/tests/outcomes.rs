@@ -253,7 +253,7 @@ fn a_conflict_is_found_whatever_is_settled_together() {
 
 #[test]
 fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
-    const COUNT: usize = 400;
+    const COUNT: usize = 150;
     let mut b = ProblemBuilder::new();
     let mut rule = Vec::new();
     let mut above: Option<(VarId, VarId)> = None;
