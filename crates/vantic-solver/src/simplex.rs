@@ -298,13 +298,17 @@ impl Search {
     /// The tight row that gives way at the least cost per unit, if that is less than the jump: its
     /// slot, the cost and the rate.
     fn cheapest(&mut self, held: &[(u32, f64)], direction: f64, jump: &Lex) -> Option<(u32, Lex, f64)> {
+        // Per unit of the row that comes in.
+        let price_of = |search: &Self, slot: u32, rate: f64| {
+            let (row, up) = (search.state.basis.row_at(slot), rate * direction < 0.0);
+            search.state.slack(&search.rows, row, up).scaled(1.0 / rate.abs())
+        };
         // Nearly always the strongest stage decides.
         let mut least = jump.first();
         let mut tied: Vec<(u32, f64)> = Vec::new();
         for &(slot, rate) in held {
-            let leaving = self.state.basis.row_at(slot);
-            let up = rate * direction < 0.0;
-            let lead = self.state.slack_lead(&self.rows, leaving, up).map(|l| (l.0, l.1 / rate.abs()));
+            let (row, up) = (self.state.basis.row_at(slot), rate * direction < 0.0);
+            let lead = self.state.slack_lead(&self.rows, row, up).map(|l| (l.0, l.1 / rate.abs()));
             match compare_leads(lead, least) {
                 Ordering::Greater => {}
                 Ordering::Equal => tied.push((slot, rate)),
@@ -323,16 +327,14 @@ impl Search {
             if in_full {
                 self.count_pull(slot);
             }
-            let leaving = self.state.basis.row_at(slot);
-            let up = rate * direction < 0.0;
-            let price = self.state.slack(&self.rows, leaving, up).scaled(1.0 / rate.abs());
+            let price = price_of(self, slot, rate);
             let better = match &best {
                 None => price.compare(jump) == Ordering::Less,
                 Some((other, least, least_rate)) => {
                     // The larger rate is the safer to divide by; then the row that came last.
                     let safer = least_rate.abs().total_cmp(&rate.abs());
-                    let other = self.state.basis.row_at(*other);
-                    price.compare(least).then(safer).then(other.cmp(&leaving)) == Ordering::Less
+                    let later = self.state.basis.row_at(*other).cmp(&self.state.basis.row_at(slot));
+                    price.compare(least).then(safer).then(later) == Ordering::Less
                 }
             };
             if better {
@@ -341,8 +343,7 @@ impl Search {
         }
         if let (Some((slot, price, rate)), false) = (&mut best, in_full) {
             self.count_pull(*slot);
-            let (row, up) = (self.state.basis.row_at(*slot), *rate * direction < 0.0);
-            *price = self.state.slack(&self.rows, row, up).scaled(1.0 / rate.abs());
+            *price = price_of(self, *slot, *rate);
         }
         best
     }
