@@ -24,6 +24,9 @@ pub const MAX_REGIONS: usize = 64;
 /// How many numbers all remembered regions of a plan may take together: about 64 MB.
 const MAX_REMEMBERED: usize = 8_000_000;
 
+/// After so many moves in a row that change few inputs, a plan that had many goes back to few.
+const FEW_IN_A_ROW: u32 = 8;
+
 /// What it takes to place in a region, and to go on from there.
 #[derive(Clone, Debug, Default)]
 struct Region {
@@ -83,6 +86,10 @@ pub(crate) struct Regions {
     touched: Vec<Row>,
     met: RowSet,
     changed: Vec<u32>,
+    /// While there are many inputs: those that changed in the last moves, as long as they are few,
+    /// and how many moves that were.
+    lately: Vec<u32>,
+    few_in_a_row: u32,
 }
 
 impl Regions {
@@ -199,6 +206,22 @@ impl Regions {
         }
         self.redefined.clear();
         self.touched.clear();
+    }
+
+    /// Many inputs may have changed once (every text, say) and few from then on.
+    fn go_back_to_few(&mut self) {
+        self.lately.extend_from_slice(&self.changed);
+        self.lately.sort_unstable();
+        self.lately.dedup();
+        self.few_in_a_row += 1;
+        if self.lately.len() > MAX_DIMENSIONS {
+            self.lately.clear();
+            self.few_in_a_row = 0;
+        } else if self.few_in_a_row >= FEW_IN_A_ROW {
+            self.inputs = std::mem::take(&mut self.lately);
+            self.few_in_a_row = 0;
+            self.swept = Swept::Nothing;
+        }
     }
 
     /// Works out again what has to do with the slots and rows that changed.
@@ -321,6 +344,9 @@ impl Plan {
         }
         if search.scale > 1.0 || regions.changed.iter().any(|&p| scale(params[p as usize].abs()) > 1.0) {
             search.scale = params.iter().fold(scale(self.largest), |m, p| m.max(scale(p.abs())));
+        }
+        if regions.swept == Swept::Many {
+            regions.go_back_to_few();
         }
         if !regions.covers(search) {
             regions.catch_up(search);

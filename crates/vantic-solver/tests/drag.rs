@@ -75,6 +75,14 @@ fn texts_and_sizes_that_change_together_place_what_new_plans_place() {
         plan.solve(&params).unwrap();
         assert_same(&plan, &placed(&made.problem, &params));
     }
+    // All texts have changed, and from now on it is dragged: soon regions are remembered again.
+    assert_eq!(plan.regions_seen(), 1);
+    for step in 0..40 {
+        params[0] = 480.0 + 12.0 * f64::from(step);
+        plan.solve(&params).unwrap();
+        assert_same(&plan, &placed(&made.problem, &params));
+    }
+    assert!(plan.regions_seen() > 3, "{} regions", plan.regions_seen());
 }
 
 #[test]
