@@ -43,8 +43,9 @@
 //!
 //! # Limits
 //!
-//! At most [`MAX_VIEWS`] views, nested at most [`MAX_NESTING`] deep, [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers
-//! up to [`MAX_NUMBER`], files up to [`MAX_FILE_BYTES`] bytes.
+//! At most [`MAX_VIEWS`] views, nested at most [`MAX_NESTING`] deep, [`MAX_RULES`] rules,
+//! [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers up to [`MAX_NUMBER`], files up to
+//! [`MAX_FILE_BYTES`] bytes.
 
 mod check;
 mod coordinate;
@@ -73,7 +74,7 @@ pub use plan::{
 pub use read::{Source, SourceMap, read, read_bytes};
 pub use screen::{
     Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, LevelId, MAX_BANDS, MAX_LEVELS,
-    MAX_NESTING, MAX_NUMBER, MAX_VIEWS, Order, Property, Rule, RuleId, SNUG, Screen, ScreenBuilder, Strength,
-    Text, View, ViewId, WHOLE,
+    MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS, Order, Property, Rule, RuleId, SNUG, Screen,
+    ScreenBuilder, Strength, Text, View, ViewId, WHOLE,
 };
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};

@@ -44,6 +44,8 @@ id!(
 
 /// The most views a screen may have.
 pub const MAX_VIEWS: usize = 100_000;
+/// The most rules a screen may have.
+pub const MAX_RULES: usize = 1_000_000;
 /// How deep views may be nested.
 pub const MAX_NESTING: usize = 64;
 /// The largest number a rule may hold, either side of zero.

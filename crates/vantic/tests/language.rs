@@ -52,6 +52,10 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("wide", "when wide { }", "there is no band `wide`", "declare it first"),
     ("screen.widht", "band w: screen.widht > 3", "a band knows nothing called `screen.widht`", "did you mean `screen.width`?"),
     ("screen.width 600..400", "band w: screen.width 600..400", "ends before it begins", ""),
+    ("a", "view a {}; each a, a { left = 3 }", "`a` is named twice", "once"),
+    ("b", "view a {}; view b {}; each a b { left = 3 }", "expected `,` before the next view, or `{`", ""),
+    ("lft", "view a {}; view b {}; each a, b { lft = 3 }", "there is no coordinate or number `lft`", "did you mean `left`?"),
+    ("each", "view each {}", "`each` is a word of the language", ""),
     ("hide a", "view a { hide a }", "in a band only", "when band"),
     ("tal", "band w: portrait; view a { tall: left = 3 }; when w { in a { drop tal } }", "there is no rule `tal` to drop", "did you mean `tall`?"),
     ("view", "band w: portrait; when w { view b {} }", "a band changes views", "hide"),
@@ -97,6 +101,9 @@ fn hostile_files_get_one_clear_error_each() {
     let nested = |open: &str, close: &str, n: usize| format!("{}{}", open.repeat(n), close.repeat(n));
     let rule = |value: &str| format!("screen s {{ view a {{ left = {value} }} }}");
     let lets: String = (0..5000).map(|i| format!("let a{i} = a{}\n", i + 1)).collect();
+    let views: String = (0..1000).map(|i| format!("view v{i} {{}}; ")).collect();
+    let names: Vec<String> = (0..1000).map(|i| format!("v{i}")).collect();
+    let names = names.join(", ");
     let cases: Vec<(Vec<u8>, &str)> = vec![
         (b"".to_vec(), "the file is empty"),
         (b"  \n // nothing\n".to_vec(), "the file is empty"),
@@ -112,6 +119,15 @@ fn hostile_files_get_one_clear_error_each() {
         (format!("screen s {{ {lets} let a5000 = 1 }}").into_bytes(), "made of one another: the limit is 64"),
         (format!("screen s {{ {} }}", "\u{e9}".repeat(500_000)).into_bytes(), "expected a rule"),
         (vec![b' '; vantic::MAX_FILE_BYTES + 1], "the file is too large"),
+        (
+            format!("screen s {{ view a {{}}; view b {{}}; {} }}", nested("each a, b { ", "}", 40))
+                .into_bytes(),
+            "more than 200000 blocks",
+        ),
+        (
+            format!("screen s {{ {views} each {names} {{ {} }} }}", "top = 1;".repeat(1001)).into_bytes(),
+            "too many rules: the limit is 1000000",
+        ),
     ];
     for (bytes, message) in cases {
         let errors = read_bytes(&bytes).expect_err(message);

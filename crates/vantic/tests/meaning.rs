@@ -4,7 +4,8 @@
 use proptest::prelude::*;
 use vantic::{
     BuildError, CATALOGUE, Code, Condition, Coordinate, Coordinates, Direction, Display, Insets, Order,
-    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Side, ViewId, check, ratio, read,
+    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Side, ViewId, check, format, ratio,
+    read,
 };
 
 fn screen(rules: &str) -> Screen {
@@ -62,6 +63,32 @@ fn each_spelling_is_the_plain_rule_it_stands_for() {
         };
         assert_eq!(named(short), named(plain), "{short}");
     }
+}
+
+#[test]
+fn a_block_for_several_views_is_a_block_for_each_of_them() {
+    let around = |blocks: [&str; 2]| {
+        let text = format!(
+            "screen s {{ band low: portrait; view p {{ view a {{ left = 1 }}; view b {{}}; view c {{}}; {} }}
+             when low {{ {} }} }}",
+            blocks[0], blocks[1]
+        );
+        let screen = read(&text).unwrap_or_else(|e| panic!("{text}: {e}")).screen;
+        assert_eq!(read(&format(&text).unwrap()).unwrap().screen, screen, "formatted");
+        screen
+    };
+    let block = "tall: height = 3; top = prev.bottom; view mark { pin left 2 to parent }";
+    let change = "{ tall: height = 9; width = 4 }";
+    let short = around([&format!("each b,\n c {{ {block} }}"), &format!("each p.b, p.c {change}")]);
+    let long = around([
+        &format!("in b {{ {block} }}; in c {{ {block} }}"),
+        &format!("in p.b {change}; in p.c {change}"),
+    ]);
+    assert_eq!(short, long);
+    let names: Vec<String> = short.rules().map(|(id, _)| short.rule_name(id)).collect();
+    let expected = ["p.a#1", "p.b.tall", "p.b#2", "p.b.mark#1", "p.c.tall", "p.c#2", "p.c.mark#1"];
+    assert_eq!(names[..7], expected);
+    assert_eq!(names[7..], ["p.b.tall", "p.b@low#2", "p.c.tall", "p.c@low#2"]);
 }
 
 #[test]

@@ -120,11 +120,10 @@ impl Reader {
             _ if is_lost(node) => Err(Reported),
             Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, Some(band)),
             Kind::In => {
-                let (Some(path), Some(block)) = (child(node, Kind::Path), block_of(node)) else {
-                    return Err(Reported);
-                };
-                let view = self.view(&path, owner)?;
-                self.band_block(&block, band, Some(view));
+                let block = block_of(node).ok_or(Reported)?;
+                for view in self.views(node, owner) {
+                    self.band_block(&block, band, Some(view));
+                }
                 Ok(())
             }
             Kind::Hide => {

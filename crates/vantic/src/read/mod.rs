@@ -73,6 +73,8 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         blocks: Vec::new(),
         whens: Vec::new(),
         accepts: Vec::new(),
+        blocks_for_views: 0,
+        rules_at_limit: false,
     };
     if let Some(block) = block_of(&item) {
         reader.screen(&block);
@@ -194,7 +196,13 @@ struct Reader {
     blocks: Vec<(Node, Option<ViewId>)>,
     whens: Vec<Node>,
     accepts: Vec<Node>,
+    /// How many blocks of `in` and `each` there were so far.
+    blocks_for_views: usize,
+    rules_at_limit: bool,
 }
+
+/// The most blocks of `in` and `each`; those within `each` are counted for every view.
+const MAX_BLOCKS: usize = 200_000;
 
 impl Reader {
     fn screen(&mut self, block: &Node) {
@@ -295,16 +303,38 @@ impl Reader {
                     let _ = self.declare_view(&statement, owner);
                 }
                 Kind::In => {
-                    let Some((path, inner)) = child(&statement, Kind::Path).zip(block_of(&statement)) else {
-                        continue;
-                    };
-                    if let Ok(view) = self.view(&path, owner) {
+                    let Some(inner) = block_of(&statement) else { continue };
+                    for view in self.views(&statement, owner) {
                         self.declare(&inner, Some(view));
                     }
                 }
                 _ => {}
             }
         }
+    }
+
+    /// The views that a block is for, each once.
+    fn views(&mut self, node: &Node, owner: Option<ViewId>) -> Vec<ViewId> {
+        let mut views = Vec::new();
+        self.blocks_for_views += 1;
+        if self.blocks_for_views >= MAX_BLOCKS {
+            if self.blocks_for_views == MAX_BLOCKS {
+                let message = format!("more than {MAX_BLOCKS} blocks, each `each` counted for every view");
+                self.error_with_help(node_span(node), message, "put fewer `each` into one another");
+            }
+            return views;
+        }
+        for path in node.children().filter(|n| n.kind() == Kind::Path) {
+            match self.view(&path, owner) {
+                Ok(view) if views.contains(&view) => {
+                    let message = format!("`{}` is named twice", self.builder.screen().path(view));
+                    self.error_with_help(node_span(&path), message, "name each view once");
+                }
+                Ok(view) => views.push(view),
+                Err(Reported) => {}
+            }
+        }
+        views
     }
 
     fn declare_view(&mut self, node: &Node, owner: Option<ViewId>) -> Done {

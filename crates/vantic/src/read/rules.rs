@@ -12,7 +12,8 @@ impl Reader {
         let label = child(node, Kind::Label).and_then(|l| first_word(&l, 0));
         let inner = node.children().find(|n| matches!(n.kind(), Kind::Pin | Kind::Ratio));
         let body = inner.as_ref().unwrap_or(node);
-        if is_lost(node) {
+        // A block for many views may hold many rules: their limit is said once, at the first too many.
+        if is_lost(node) || self.rules_at_limit {
             return Err(Reported);
         }
         let mut draft = match body.kind() {
@@ -46,7 +47,10 @@ impl Reader {
                 let at = label.map_or(at, |l| span(l.text_range()));
                 Err(self.error(at, error.to_string()))
             }
-            Err(error) => Err(self.error(at, error.to_string())),
+            Err(error) => {
+                self.rules_at_limit = matches!(error, BuildError::Limit { .. });
+                Err(self.error(at, error.to_string()))
+            }
         }
     }
 

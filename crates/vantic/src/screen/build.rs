@@ -2,7 +2,7 @@
 
 use super::{
     Acceptance, Band, BandId, Change, Condition, Draft, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
-    MAX_NUMBER, MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
+    MAX_NUMBER, MAX_RULES, MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
 };
 use crate::coordinate::{Coordinate, Place, Relation};
 use crate::finding::Code;
@@ -398,6 +398,9 @@ impl ScreenBuilder {
         band: Option<BandId>,
         draft: Draft,
     ) -> Result<RuleId, BuildError> {
+        if self.screen.rules.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
+        }
         let number = self.numbers.entry((owner, band)).or_insert(0);
         *number += 1;
         let strength = match draft.level {
@@ -554,7 +557,7 @@ impl ScreenBuilder {
 
 /// The words that a screen file keeps for itself.
 pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
-    const KEYWORDS: [&str; 37] = [
+    const KEYWORDS: [&str; 38] = [
         "screen",
         "ladder",
         "band",
@@ -566,6 +569,7 @@ pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
         "to",
         "of",
         "in",
+        "each",
         "when",
         "hide",
         "keep",

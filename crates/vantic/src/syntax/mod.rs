@@ -80,6 +80,8 @@ pub struct SourceErrors {
 impl SourceErrors {
     pub(crate) fn new(mut errors: Vec<SourceError>) -> Self {
         errors.sort_by_key(|e| (e.span.start, e.span.end));
+        // What stands in a block for several views is wrong once.
+        errors.dedup();
         let total = errors.len();
         errors.truncate(MAX_REPORTED);
         Self { errors, total }

@@ -272,7 +272,7 @@ impl Parser<'_> {
             "pin" => Some(Kind::Pin),
             "ratio" => Some(Kind::Ratio),
             "font" => Some(Kind::Font),
-            "in" => Some(Kind::In),
+            "in" | "each" => Some(Kind::In),
             "when" => Some(Kind::When),
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
@@ -280,6 +280,7 @@ impl Parser<'_> {
             _ => None,
         };
         let Some(kind) = kind else { return self.rule() };
+        let each = self.is_word("each");
         self.open(kind);
         self.take();
         let parsed = match kind {
@@ -290,7 +291,7 @@ impl Parser<'_> {
             Kind::Pin => self.pin(),
             Kind::Ratio => self.ratio(),
             Kind::Font => self.expression(),
-            Kind::In => self.path().and_then(|()| self.block(depth + 1)),
+            Kind::In => self.paths(each).and_then(|()| self.block(depth + 1)),
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
@@ -473,6 +474,19 @@ impl Parser<'_> {
         });
         self.close();
         parsed
+    }
+
+    /// One path, or several with commas between them.
+    fn paths(&mut self, several: bool) -> Parsed {
+        self.path()?;
+        while several && self.here() == Kind::Comma {
+            self.take();
+            self.path()?;
+        }
+        if several && self.here() == Kind::Word {
+            return Err(self.error("`,` before the next view, or `{`"));
+        }
+        Ok(())
     }
 
     fn path(&mut self) -> Parsed {
