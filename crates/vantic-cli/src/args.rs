@@ -81,6 +81,9 @@ pub(crate) struct PlaceArgs {
     pub(crate) file: PathBuf,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
+    /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
+    #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
+    pub(crate) rules: Option<String>,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,

@@ -2,9 +2,9 @@
 
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{displays, load};
-use crate::output::{BOLD, FAINT, RED, frame, lines, print, print_json, table};
-use anyhow::Result;
+use crate::input::{Loaded, displays, load};
+use crate::output::{BOLD, FAINT, RED, count, frame, lines, print, print_json, table};
+use anyhow::{Result, bail};
 use vantic::{NamedPlacement, Placement, Screen, number};
 use vantic_draw::FontText;
 
@@ -20,6 +20,9 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
+    if let Some(path) = &args.rules {
+        return rules(&loaded, path, args.format);
+    }
     let screen = loaded.plan.screen();
     let fonts = FontText::new();
     let placements: Vec<Placement> = displays(&args.displays)?
@@ -43,6 +46,62 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     }
     let broken = placements.iter().any(|p| !p.broken.is_empty());
     Ok(if broken { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// A rule that touches a view, for machines.
+#[derive(serde::Serialize)]
+struct Touching<'a> {
+    rule: String,
+    line: Option<usize>,
+    level: Option<&'a str>,
+    band: Option<&'a str>,
+    own: bool,
+    sentence: String,
+}
+
+/// Every rule that touches a view, in sentences.
+fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
+    let screen = loaded.plan.screen();
+    let Some(view) = screen.find(path) else {
+        let help = screen.nearest_path(path).map_or_else(
+            || "`vantic place` without `--rules` lists the views".to_owned(),
+            |near| format!("did you mean `{near}`?"),
+        );
+        bail!("there is no view `{path}` in {}; {help}", screen.name());
+    };
+    let touching: Vec<Touching> = screen
+        .rules_of(view)
+        .into_iter()
+        .map(|rule| Touching {
+            rule: rule.name(screen),
+            line: loaded.line(rule),
+            level: rule.level(screen),
+            band: rule.band(screen),
+            own: rule.owner(screen) == Some(view),
+            sentence: screen.sentence(rule),
+        })
+        .collect();
+    if format == Format::Json {
+        print_json(&serde_json::json!({ "screen": screen.name(), "view": path, "rules": touching }))?;
+        return Ok(Verdict::Clean);
+    }
+    let (own, others): (Vec<_>, Vec<_>) = touching.into_iter().partition(|t| t.own);
+    let mut out = String::new();
+    for (title, list) in [("of its own", own), ("of other views", others)] {
+        out += &format!("{BOLD}{path}{BOLD:#}: {} {title}\n", count(list.len(), "rule"));
+        let mut rows = table(&["line", "rule", "level", "band", "what it says"]);
+        for t in &list {
+            let line = t.line.map_or_else(String::new, |l| l.to_string());
+            let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
+            rows.add_row([&line, &t.rule, level, band, &t.sentence]);
+        }
+        if !list.is_empty() {
+            out += &lines(&rows, 1);
+        }
+        out.push('\n');
+    }
+    print(&out)?;
+    Ok(Verdict::Clean)
 }
 
 /// A table of frames: a row a view, a column a display.

@@ -447,3 +447,26 @@ fn a_large_screen_is_checked_in_one_piece() {
     let starts_below = frames.values().filter(|f| f["top"].as_f64().unwrap() >= 400.0).count();
     assert_eq!(lost.count(), starts_below);
 }
+
+#[test]
+fn every_rule_that_touches_a_view_is_told_with_its_place() {
+    let demo = root().join("demo");
+    let place = |view: &str| ["place", "departures.vantic", "--rules", view].map(str::to_owned).to_vec();
+    let arguments = place("header.title");
+    let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+    let told = run(&arguments, &demo, 0);
+    let machine = json(&[&arguments[..], &["--format", "json"]].concat(), &demo, 0);
+    let rules = machine["rules"].as_array().unwrap();
+    assert!(rules.iter().any(|r| r["own"] == false) && rules.iter().any(|r| r["level"] == "whole"));
+    let file = std::fs::read_to_string(demo.join("departures.vantic")).unwrap();
+    for rule in rules {
+        // People are told the same, and the line is one that speaks of the view or of its rule.
+        assert!(told.contains(rule["sentence"].as_str().unwrap()), "{rule} in {told}");
+        assert!(rule["sentence"].as_str().unwrap().contains("`header.title`"), "{rule}");
+        let line = file.lines().nth(rule["line"].as_u64().unwrap() as usize - 1).unwrap();
+        assert!(line.contains(['=', '"']), "{rule}: {line}");
+    }
+    let wrong = run(&["place", "departures.vantic", "--rules", "header.titel"], &demo, 2);
+    assert!(wrong.contains("did you mean `header.title`?"), "{wrong}");
+    run(&["place", "departures.vantic", "--rules", "header", "-d", "tablet"], &demo, 2);
+}

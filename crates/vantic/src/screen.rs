@@ -3,6 +3,7 @@
 mod build;
 mod condition;
 mod print;
+mod sentence;
 
 pub(crate) use build::reserved_words;
 pub use build::{BuildError, BuildErrors, ScreenBuilder};

@@ -66,6 +66,56 @@ fn each_spelling_is_the_plain_rule_it_stands_for() {
 }
 
 #[test]
+fn each_rule_says_in_a_sentence_what_it_means() {
+    for (rule, sentence) in [
+        ("left = parent.right", "the left edge of `p.v` is at the right edge of `p`"),
+        ("left = a.right + 8", "the left edge of `p.v` is 8 right of the right edge of `a`"),
+        ("right = safe.right - 8", "the right edge of `p.v` is 8 left of the right edge of the safe area"),
+        (
+            "top >= prev.bottom + 8",
+            "the top edge of `p.v` is at least 8 below the bottom edge of the view before `p.v`",
+        ),
+        (
+            "bottom <= next.top - 8",
+            "the bottom edge of `p.v` is at least 8 above the top edge of the view after `p.v`",
+        ),
+        ("bottom >= a.top - 8", "the bottom edge of `p.v` is at most 8 above the top edge of `a`"),
+        ("start <= a.end + 2.5", "the start edge of `p.v` is at most 2.5 after the end edge of `a`"),
+        ("top >= a.top", "the top edge of `p.v` is not above the top edge of `a`"),
+        ("end <= a.start", "the end edge of `p.v` is not after the start edge of `a`"),
+        ("center_y = 40", "the vertical middle of `p.v` is 40 from the screen's corner"),
+        ("width = 24", "the width of `p.v` is 24"),
+        ("width >= height", "the width of `p.v` is at least the height of `p.v`"),
+        (
+            "height = 60% of screen.height - 8",
+            "the height of `p.v` is 60% of the height of the screen minus 8",
+        ),
+        ("height <= 3 * a.width + 1", "the height of `p.v` is at most 3 times the width of `a` plus 1"),
+        (
+            "left + right = parent.width",
+            "the left edge of `p.v` plus the right edge of `p.v` is the width of `p`",
+        ),
+        ("width = 24 ~ fit weight 2", "the width of `p.v` is 24, counting 2 times"),
+    ] {
+        let screen = screen(rule);
+        let view = screen.find("p.v").unwrap();
+        let told: Vec<String> = screen.rules_of(view).into_iter().map(|r| screen.sentence(r)).collect();
+        assert_eq!(told, [sentence], "{rule}");
+    }
+    // A view is told of what others say of it, as the view before or after them too.
+    let text =
+        "screen s { view a {}; view b { top = prev.bottom }; view c { left = a.left; pin top 3 to b } }";
+    let screen = read(text).unwrap().screen;
+    let touching = |view: &str| -> Vec<String> {
+        let rules = screen.rules_of(screen.find(view).unwrap());
+        rules.into_iter().map(|r| r.name(&screen)).collect()
+    };
+    assert_eq!(touching("a"), ["b#1", "c#1"]);
+    assert_eq!(touching("b"), ["b#1", "c#2"]);
+    assert_eq!(touching("c"), ["c#1", "c#2"]);
+}
+
+#[test]
 fn a_block_for_several_views_is_a_block_for_each_of_them() {
     let around = |blocks: [&str; 2]| {
         let text = format!(

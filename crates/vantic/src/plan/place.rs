@@ -95,6 +95,13 @@ impl RuleRef {
         }
     }
 
+    /// The name of the band it stands in, if any.
+    pub fn band(self, screen: &Screen) -> Option<&str> {
+        let RuleRef::Written { rule, .. } = self else { return None };
+        let band = screen.rule(rule)?.band?;
+        screen.bands().get(band.index()).map(|b| b.name())
+    }
+
     /// The name of its level; `None` for a must.
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {

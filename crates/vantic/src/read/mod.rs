@@ -11,7 +11,7 @@ mod value;
 
 use crate::screen::{BuildError, RuleId, Screen, ScreenBuilder, Text, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
-use names::nearest;
+pub(crate) use names::nearest;
 use rowan::TextRange;
 use std::collections::HashMap;
 use std::ops::Range;

@@ -12,7 +12,7 @@ pub(super) fn words_of(path: &Node) -> Vec<String> {
 }
 
 /// The name among `known` that a misspelt one is most likely meant to be.
-pub(super) fn nearest<'a>(name: &str, known: impl Iterator<Item = &'a str>) -> Option<String> {
+pub(crate) fn nearest<'a>(name: &str, known: impl Iterator<Item = &'a str>) -> Option<String> {
     if name.len() > 80 {
         return None;
     }

@@ -1,0 +1,165 @@
+//! Rules told in plain sentences.
+
+use super::{Screen, Strength, ViewId};
+use crate::check::number;
+use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation, Term};
+use crate::plan::RuleRef;
+use crate::read::nearest;
+
+impl Screen {
+    /// The path of a view that is most like a misspelt one, if any is.
+    pub fn nearest_path(&self, path: &str) -> Option<String> {
+        let paths: Vec<String> = self.views().map(|(id, _)| self.path(id)).collect();
+        nearest(path, paths.iter().map(String::as_str))
+    }
+
+    /// Every rule that touches a view: its own, then those of others that read it, in written order;
+    /// a text's two built-in preferences last.
+    pub fn rules_of(&self, view: ViewId) -> Vec<RuleRef> {
+        let beside = |of: ViewId, by: isize| {
+            let place = self.at(of).place.checked_add_signed(by)?;
+            self.siblings(of).get(place).copied()
+        };
+        let is_it = |term: &Term| match term.place {
+            Place::View(v) => v == view,
+            Place::Prev(v) => beside(v, -1) == Some(view),
+            Place::Next(v) => beside(v, 1) == Some(view),
+            Place::Screen | Place::Safe => false,
+        };
+        let (mut own, mut others) = (Vec::new(), Vec::new());
+        for (id, rule) in self.rules() {
+            for (index, relation) in rule.relations().iter().enumerate() {
+                let written = RuleRef::Written { rule: id, relation: index };
+                if rule.owner() == Some(view) {
+                    own.push(written);
+                } else if relation.terms().any(is_it) {
+                    others.push(written);
+                }
+            }
+        }
+        own.extend(others);
+        if self.view(view).is_some_and(|v| v.text().is_some()) {
+            own.extend([RuleRef::Whole(view), RuleRef::Snug(view)]);
+        }
+        own
+    }
+
+    /// A rule in one plain sentence; empty for one of another screen.
+    pub fn sentence(&self, rule: RuleRef) -> String {
+        let (written, relation) = match rule {
+            RuleRef::Written { rule, relation } => (self.rule(rule), relation),
+            RuleRef::Whole(view) => return format!("`{}` is not smaller than its words", self.path(view)),
+            RuleRef::Snug(view) => return format!("`{}` is not larger than its words", self.path(view)),
+        };
+        let Some((written, relation)) = written.and_then(|w| Some((w, w.relations().get(relation)?))) else {
+            return String::new();
+        };
+        let mut sentence = self.relation_sentence(relation);
+        if let Strength::Prefer { weight, .. } = written.strength()
+            && weight != 1.0
+        {
+            sentence += &format!(", counting {} times", number(weight));
+        }
+        sentence
+    }
+
+    fn relation_sentence(&self, relation: &Relation) -> String {
+        let Relation { left, comparison, right } = relation;
+        let plain = |expr: &Expr| match expr.terms() {
+            [term] if term.coefficient == 1.0 => Some(*term),
+            _ => None,
+        };
+        let is = match comparison {
+            Comparison::Equal => "is",
+            Comparison::AtMost => "is at most",
+            Comparison::AtLeast => "is at least",
+        };
+        let subject = self.sum(left);
+        let Some(own) = plain(left).filter(|_| left.constant() == 0.0) else {
+            return format!("{subject} {is} {}", self.sum(right));
+        };
+        match plain(right) {
+            Some(other) if own.coordinate.is_position() && other.coordinate.is_position() => {
+                let where_to = beside(own.coordinate, *comparison, right.constant());
+                format!("{subject} is {where_to} {}", self.noun(&other))
+            }
+            None if right.is_number() && own.coordinate.is_position() => {
+                format!("{subject} {is} {} from the screen's corner", number(right.constant()))
+            }
+            _ => format!("{subject} {is} {}", self.sum(right)),
+        }
+    }
+
+    /// A sum in words: `60% of the height of the screen minus 8`.
+    fn sum(&self, expr: &Expr) -> String {
+        let mut words = String::new();
+        let mut add = |amount: f64, part: &dyn Fn(f64) -> String| {
+            let (sign, size) = match (words.is_empty(), amount < 0.0) {
+                (true, true) => ("minus ", -amount),
+                (true, false) => ("", amount),
+                (false, true) => (" minus ", -amount),
+                (false, false) => (" plus ", amount),
+            };
+            words.push_str(sign);
+            words += &part(size);
+        };
+        for term in expr.terms() {
+            add(term.coefficient, &|size| match size {
+                1.0 => self.noun(term),
+                share if share < 1.0 => format!("{}% of {}", number(100.0 * share), self.noun(term)),
+                times => format!("{} times {}", number(times), self.noun(term)),
+            });
+        }
+        if expr.constant() != 0.0 || expr.terms().is_empty() {
+            add(expr.constant(), &number);
+        }
+        words
+    }
+
+    fn noun(&self, term: &Term) -> String {
+        let of = match term.place {
+            Place::Screen => "the screen".to_owned(),
+            Place::Safe => "the safe area".to_owned(),
+            Place::View(view) => format!("`{}`", self.path(view)),
+            Place::Prev(view) => format!("the view before `{}`", self.path(view)),
+            Place::Next(view) => format!("the view after `{}`", self.path(view)),
+        };
+        let what = match term.coordinate {
+            Coordinate::Left => "left edge",
+            Coordinate::Right => "right edge",
+            Coordinate::Top => "top edge",
+            Coordinate::Bottom => "bottom edge",
+            Coordinate::Width => "width",
+            Coordinate::Height => "height",
+            Coordinate::CenterX => "horizontal middle",
+            Coordinate::CenterY => "vertical middle",
+            Coordinate::Start => "start edge",
+            Coordinate::End => "end edge",
+            Coordinate::Baseline => "baseline",
+            Coordinate::ContentWidth => "content width",
+            Coordinate::ContentHeight => "content height",
+        };
+        format!("the {what} of {of}")
+    }
+}
+
+/// Where one position is beside another, `by` further along the axis: `at least 8 below`.
+fn beside(coordinate: Coordinate, comparison: Comparison, by: f64) -> String {
+    let [before, after] = match coordinate {
+        Coordinate::Start | Coordinate::End => ["before", "after"],
+        c if c.is_horizontal() => ["left of", "right of"],
+        _ => ["above", "below"],
+    };
+    let side = if by < 0.0 { before } else { after };
+    let by = number(by.abs());
+    // At most something before is at least as much after, and the other way round.
+    let more = (comparison == Comparison::AtLeast) == (side == after);
+    match comparison {
+        Comparison::Equal if by == "0" => "at".to_owned(),
+        Comparison::Equal => format!("{by} {side}"),
+        Comparison::AtMost if by == "0" => format!("not {after}"),
+        Comparison::AtLeast if by == "0" => format!("not {before}"),
+        _ if more => format!("at least {by} {side}"),
+        _ => format!("at most {by} {side}"),
+    }
+}
