@@ -48,7 +48,15 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     Ok(if broken { Verdict::Findings } else { Verdict::Clean })
 }
 
-/// A rule that touches a view, for machines.
+/// The rules that touch a view, for machines.
+#[derive(serde::Serialize)]
+struct Listing<'a> {
+    screen: &'a str,
+    view: &'a str,
+    rules: Vec<Touching<'a>>,
+}
+
+/// One of them.
 #[derive(serde::Serialize)]
 struct Touching<'a> {
     rule: String,
@@ -82,7 +90,7 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
         })
         .collect();
     if format == Format::Json {
-        print_json(&serde_json::json!({ "screen": screen.name(), "view": path, "rules": touching }))?;
+        print_json(&Listing { screen: screen.name(), view: path, rules: touching })?;
         return Ok(Verdict::Clean);
     }
     let (own, others): (Vec<_>, Vec<_>) = touching.into_iter().partition(|t| t.own);
