@@ -3,7 +3,7 @@
 use anstream::{eprintln, stdout};
 use anstyle::{AnsiColor, Style};
 use anyhow::{Context, Result};
-use comfy_table::{Table, presets};
+use comfy_table::{ContentArrangement, Table, presets};
 use std::io::{ErrorKind, IsTerminal, Write};
 use std::path::Path;
 
@@ -75,6 +75,14 @@ pub(crate) fn table(header: &[&str]) -> Table {
     table.load_style(presets::NOTHING);
     table.set_header(header.iter().map(|h| h.to_uppercase()).collect::<Vec<_>>());
     table
+}
+
+/// Lets long cells go on in their own column where the terminal is too narrow for the table.
+pub(crate) fn fit_terminal(table: &mut Table) {
+    if std::io::stdout().is_terminal() {
+        table.set_content_arrangement(ContentArrangement::Dynamic);
+        table.set_width(u16::try_from(textwrap::termwidth()).unwrap_or(u16::MAX));
+    }
 }
 
 /// The table's lines, each after `indent` blanks.

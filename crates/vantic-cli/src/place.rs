@@ -3,7 +3,7 @@
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, displays, load};
-use crate::output::{BOLD, FAINT, RED, count, frame, lines, print, print_json, table};
+use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use vantic::{NamedPlacement, Placement, Screen, number};
 use vantic_draw::FontText;
@@ -93,21 +93,17 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
         print_json(&Listing { screen: screen.name(), view: path, rules: touching })?;
         return Ok(Verdict::Clean);
     }
-    let (own, others): (Vec<_>, Vec<_>) = touching.into_iter().partition(|t| t.own);
-    let mut out = String::new();
-    for (title, list) in [("of its own", own), ("of other views", others)] {
-        out += &format!("{BOLD}{path}{BOLD:#}: {} {title}\n", count(list.len(), "rule"));
-        let mut rows = table(&["line", "rule", "level", "band", "what it says"]);
-        for t in &list {
-            let line = t.line.map_or_else(String::new, |l| l.to_string());
-            let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
-            rows.add_row([&line, &t.rule, level, band, &t.sentence]);
-        }
-        if !list.is_empty() {
-            out += &lines(&rows, 1);
-        }
-        out.push('\n');
+    let own = touching.iter().filter(|t| t.own).count();
+    let (of_its_own, others) = (count(own, "rule"), touching.len() - own);
+    let mut out = format!("{BOLD}{path}{BOLD:#}: {of_its_own} of its own, {others} of other views\n\n");
+    let mut rows = table(&["line", "rule", "level", "band", "what it says"]);
+    fit_terminal(&mut rows);
+    for t in &touching {
+        let line = t.line.map_or_else(String::new, |l| l.to_string());
+        let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
+        rows.add_row([&line, &t.rule, level, band, &t.sentence]);
     }
+    out += &lines(&rows, 0);
     print(&out)?;
     Ok(Verdict::Clean)
 }

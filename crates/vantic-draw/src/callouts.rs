@@ -1,6 +1,6 @@
 //! Names beside the display, each tied to its view by a thin line: none covers another.
 
-use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke};
+use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
 use crate::palette::{FAINT, INK, SOFT_INK};
 use crate::text::FontText;
 
@@ -37,11 +37,11 @@ pub(crate) fn draw(
 ) {
     // The half that lies further left goes to the left column.
     let middle = |c: &Callout| c.area.x + c.area.width / 2.0;
-    callouts.sort_by(|a, b| middle(a).total_cmp(&middle(b)));
+    callouts.sort_by_key(|c| steady(middle(c)));
     let right = callouts.split_off(callouts.len().div_ceil(2));
     for (is_left, mut side) in [(true, callouts), (false, right)] {
         let column = columns[usize::from(!is_left)];
-        side.sort_by(|a, b| (a.area.y + a.area.height / 2.0).total_cmp(&(b.area.y + b.area.height / 2.0)));
+        side.sort_by_key(|c| steady(c.area.y + c.area.height / 2.0));
         let fits = |step: f64| (column.height / step).floor() as usize;
         // On one line where the column is wide enough, or where there are many.
         let crowded = side.len() as f64 * TALL > 1.1 * glass.height;

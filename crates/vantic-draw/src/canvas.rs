@@ -248,3 +248,9 @@ fn escaped(words: &str) -> String {
     }
     out
 }
+
+/// A length in millionths: what differs by rounding only is the same, so that pictures do not
+/// change with the last bits of a placement.
+pub(crate) fn steady(length: f64) -> i64 {
+    (length * 1e6).round() as i64
+}

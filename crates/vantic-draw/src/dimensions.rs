@@ -1,6 +1,6 @@
 //! Rules as dimension lines: a line between the two edges that a rule ties, with its distance.
 
-use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke};
+use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
 use crate::display::Drawing;
 use crate::palette::{GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
@@ -30,7 +30,7 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
         all.extend(rule.relations().iter().filter_map(|r| distance(drawing, r, owner)));
     }
     // Short distances have the least choice of place, so they go first.
-    all.sort_by(|a, b| (a.to - a.from).abs().total_cmp(&(b.to - b.from).abs()));
+    all.sort_by_key(|d| steady((d.to - d.from).abs()));
     for distance in all {
         if !one(canvas, drawing, &distance, &words, &mut taken) {
             left_out += 1;

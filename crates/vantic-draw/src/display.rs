@@ -1,7 +1,7 @@
 //! One display, drawn large, with every view named beside it.
 
 use crate::callouts::{self, Callout, shortened};
-use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke};
+use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke, steady};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
@@ -94,7 +94,7 @@ pub fn draw_display(
 
 /// A number of logical pixels with one decimal at most.
 fn tenth(value: f64) -> String {
-    number((value * 10.0).round() / 10.0)
+    number((steady(value) as f64 / 1e5).round() / 10.0)
 }
 
 /// The open findings on a display.
