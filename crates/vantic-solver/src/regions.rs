@@ -176,7 +176,7 @@ impl Regions {
     }
 
     /// Makes the way to place where these inputs change, and those that changed before.
-    fn make_sweep(&mut self, search: &Search) {
+    fn make_pass(&mut self, search: &Search) {
         let number = search.number.map(|_| search.rows.slot_count() as u32);
         let mut inputs = self.inputs.clone();
         inputs.extend_from_slice(&self.changed);
@@ -350,7 +350,7 @@ impl Plan {
         }
         if !regions.covers(search) {
             regions.catch_up(search);
-            regions.make_sweep(search);
+            regions.make_pass(search);
         }
         for &slot in &regions.changed {
             search.values[slot as usize] = params[slot as usize];
@@ -376,7 +376,7 @@ impl Plan {
         regions.changed.clear();
         regions.changed.push(slot);
         if !regions.covers(search) {
-            regions.make_sweep(search);
+            regions.make_pass(search);
         }
         search.put_number(row, number);
         search.values[slot as usize] = number;
@@ -426,7 +426,7 @@ impl Plan {
             }
             regions.catch_up(search);
             if !regions.followed {
-                regions.make_sweep(search);
+                regions.make_pass(search);
             }
             regions.keep(search);
             let inputs = regions.inputs_now(&search.values);

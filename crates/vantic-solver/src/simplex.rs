@@ -64,7 +64,7 @@ pub(crate) struct Search {
     pub(crate) redefined: Vec<u32>,
     pub(crate) touched: Vec<Row>,
     /// The row whose number was edited last, if that moved much. The number has the slot after all
-    /// others, so that a sweep can take it for an input.
+    /// others, so that a pass can take it for an input.
     pub(crate) number: Option<Row>,
 }
 
