@@ -451,9 +451,7 @@ fn a_large_screen_is_checked_in_one_piece() {
 #[test]
 fn every_rule_that_touches_a_view_is_told_with_its_place() {
     let demo = root().join("demo");
-    let place = |view: &str| ["place", "departures.vantic", "--rules", view].map(str::to_owned).to_vec();
-    let arguments = place("header.title");
-    let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+    let arguments = ["place", "departures.vantic", "--rules", "header.title"];
     let told = run(&arguments, &demo, 0);
     let machine = json(&[&arguments[..], &["--format", "json"]].concat(), &demo, 0);
     let rules = machine["rules"].as_array().unwrap();

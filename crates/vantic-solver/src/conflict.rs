@@ -3,8 +3,7 @@
 use crate::lex::Stage;
 use crate::plan::{Plan, Status};
 use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
-use crate::rows::{Row, RowIs, Use};
-use crate::simplex::Search;
+use crate::rows::{Row, Use};
 use crate::tolerance::{LENGTH, SNAP};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -222,11 +221,13 @@ impl Small {
             let kept = takes_part.then(|| self.plan.clone());
             let removed = self.plan.remove_rule(rule);
             debug_assert!(removed.is_ok(), "only rules that are left are removed");
-            if let Some(kept) = kept.filter(|_| !self.is_broken()) {
-                needed.push((rule, self.values(&self.plan.outcome().values)));
-                self.plan = kept;
+            match kept.filter(|_| !self.is_broken()) {
+                None => proof = self.multipliers(),
+                Some(kept) => {
+                    needed.push((rule, self.values(&self.plan.outcome().values)));
+                    self.plan = kept;
+                }
             }
-            proof = self.multipliers();
         }
         needed
     }
@@ -237,14 +238,8 @@ impl Small {
         let search = &mut self.plan.search;
         let row = Row(search.rows.rule_rows()[rule.index()]);
         let snap = SNAP * search.scale;
-        let violation = |search: &Search, row: Row, values: &[f64]| match row.is() {
-            RowIs::Stored(index) if search.rows.stored(index).used == Use::Rule => {
-                search.rows.stored(index).relation.violation(search.rows.value(row, values))
-            }
-            _ => 0.0,
-        };
         let all = search.rows.rule_rows().iter().map(|&index| Row(index));
-        let mut broken = all.filter(|&r| violation(search, r, &search.values) > snap);
+        let mut broken = all.filter(|&r| search.rows.violation(r, &search.values) > snap);
         let (first, second) = (broken.next()?, broken.next());
         if second.is_some() {
             return None;
@@ -264,7 +259,7 @@ impl Small {
             for &(slot, _) in &moved {
                 let mut reading = search.rows.readers_of(slot).map(Row);
                 let given_is_broken = search.rows.is_given(slot) && values[slot as usize] < -snap;
-                if given_is_broken || reading.any(|r| r != row && violation(search, r, &values) > snap) {
+                if given_is_broken || reading.any(|r| r != row && search.rows.violation(r, &values) > snap) {
                     return None;
                 }
             }
@@ -280,8 +275,9 @@ impl Whole<'_> {
         let mut small = Small::new(self, &rules, Givens::AsRules(&self.givens_of(&rules)));
         let given_rules = std::mem::take(&mut small.givens);
         let kept = small.filter(&given_rules.values().copied().collect::<Vec<_>>());
-        let is_kept = |rule: &RuleId| kept.iter().any(|k| k.0 == *rule);
-        let givens: BTreeSet<VarId> = given_rules.iter().filter(|g| is_kept(g.1)).map(|g| *g.0).collect();
+        let kept: BTreeSet<RuleId> = kept.into_iter().map(|k| k.0).collect();
+        let givens: BTreeSet<VarId> =
+            given_rules.into_iter().filter(|g| kept.contains(&g.1)).map(|g| g.0).collect();
         let small = Small::new(self, &rules, Givens::AsRules(&givens));
         if rules.is_empty() || !small.is_broken() {
             return None;
@@ -311,10 +307,9 @@ impl Whole<'_> {
     /// rest does. The first-written go first, so that the rule added last, the likely culprit, stays
     /// in.
     fn irreducible(&self, seed: &[u32], givens: &BTreeSet<VarId>) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
-        let mut small = Small::new(self, seed, Givens::AsRules(givens));
         // In a long chain most sizes are rules of their own, and being given is often enough of
         // them: one look for all.
-        if seed.len() > LONG {
+        let without_sizes = (seed.len() > LONG).then(|| {
             let rows = &self.plan.search.rows;
             let row = |must: &u32| Row(rows.rule_rows()[*must as usize]);
             let is_size = |must: &u32| {
@@ -322,11 +317,11 @@ impl Whole<'_> {
                 terms.next().is_some_and(|t| rows.is_given(t.0)) && terms.next().is_none()
             };
             let fewer: Vec<u32> = seed.iter().copied().filter(|must| !is_size(must)).collect();
-            let without = Small::new(self, &fewer, Givens::AsRules(givens));
-            if without.is_broken() {
-                small = without;
-            }
-        }
+            Small::new(self, &fewer, Givens::AsRules(givens))
+        });
+        let mut small = without_sizes
+            .filter(Small::is_broken)
+            .unwrap_or_else(|| Small::new(self, seed, Givens::AsRules(givens)));
         let must_of: BTreeMap<RuleId, u32> = small.rules.iter().map(|(&must, &rule)| (rule, must)).collect();
         let needed = small.filter(&small.rules.values().copied().collect::<Vec<_>>());
         needed.into_iter().map(|(rule, point)| (must_of[&rule], point)).unzip()

@@ -4,7 +4,7 @@
 
 use crate::rows::Row;
 use crate::simplex::Search;
-use crate::slopes::{Directions, PerInput, Slopes, dot};
+use crate::slopes::{Directions, MAX_DIMENSIONS, PerInput, Slopes, dot};
 use crate::tolerance::{CANCELLED, SNAP};
 use crate::wrongs::{RowSet, Watch, Wrongs};
 
@@ -95,6 +95,6 @@ impl Tightest {
     }
 
     pub(crate) fn size(&self) -> usize {
-        self.0.len() * 7
+        self.0.len() * (1 + MAX_DIMENSIONS)
     }
 }

@@ -3,7 +3,7 @@
 use crate::problem::{Linear, ParamId, Problem, ProblemError, Rule, Settle, VarId};
 use crate::region::Reason;
 use crate::regions::Regions;
-use crate::rows::{Row, RowIs, Rows, Use};
+use crate::rows::{Row, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
 use std::collections::BTreeSet;
@@ -190,12 +190,7 @@ impl Plan {
     }
 
     fn violation_of(&self, row: Row) -> f64 {
-        let RowIs::Stored(index) = row.is() else { return 0.0 };
-        let stored = self.search.rows.stored(index);
-        match stored.used {
-            Use::Rule => stored.relation.violation(self.search.rows.value(row, &self.search.values)),
-            Use::Settle | Use::Removed => 0.0,
-        }
+        self.search.rows.violation(row, &self.search.values)
     }
 
     /// The present way to the answer, as formulas in the order in which they are computed: each

@@ -163,16 +163,21 @@ impl Regions {
             yielding.extend(touched.iter().copied().filter(gives_way));
             self.touched.append(&mut touched);
         } else {
-            self.make_order(search);
-            self.wrongs = Wrongs::all(search);
-            let musts = search.rows.rule_rows().iter().map(|&r| Row(r));
-            self.here.yielding_musts =
-                musts.filter(|&r| search.rows.is_must(r) && search.state.side(r) != 0).collect();
-            self.fresh = true;
-            self.followed = false;
-            search.redefined.clear();
-            search.touched.clear();
+            self.take_in_all(search);
         }
+    }
+
+    /// Works out from the whole state what a search changes bit by bit.
+    fn take_in_all(&mut self, search: &mut Search) {
+        self.make_order(search);
+        self.wrongs = Wrongs::all(search);
+        let musts = search.rows.rule_rows().iter().map(|&r| Row(r));
+        self.here.yielding_musts =
+            musts.filter(|&r| search.rows.is_must(r) && search.state.side(r) != 0).collect();
+        self.fresh = true;
+        self.followed = false;
+        search.redefined.clear();
+        search.touched.clear();
     }
 
     /// Makes the way to place where these inputs change, and those that changed before.
@@ -298,13 +303,10 @@ impl Regions {
 
     /// Takes up the state of the present region where it is kept only.
     pub(crate) fn catch_up(&mut self, search: &mut Search) {
-        let Some(kept) = self.here.kept.take_if(|_| self.behind) else { return };
+        let Some(kept) = self.here.kept.as_ref().filter(|_| self.behind) else { return };
         search.state = kept.state(&search.rows, &mut search.scratch);
-        (self.behind, self.fresh) = (false, false);
-        let swept = self.swept;
-        self.settle_in(search);
-        self.here.kept = Some(kept);
-        self.swept = swept;
+        self.behind = false;
+        self.take_in_all(search);
     }
 }
 

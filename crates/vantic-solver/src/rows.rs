@@ -328,6 +328,16 @@ impl Rows {
         slots.iter().zip(coefficients).fold(self.constant(row), |sum, (&s, &c)| sum + c * values[s as usize])
     }
 
+    /// How much a rule is violated; nothing for other rows.
+    pub(crate) fn violation(&self, row: Row, values: &[f64]) -> f64 {
+        let RowIs::Stored(index) = row.is() else { return 0.0 };
+        let stored = &self.stored[index];
+        match stored.used {
+            Use::Rule => stored.relation.violation(self.value(row, values)),
+            Use::Settle | Use::Removed => 0.0,
+        }
+    }
+
     /// The stored rows that read a variable.
     pub(crate) fn readers_of(&self, slot: u32) -> impl Iterator<Item = u32> {
         let v = (slot - self.params) as usize;

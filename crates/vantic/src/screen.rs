@@ -11,6 +11,7 @@ pub(crate) use condition::combinations;
 pub use condition::{Condition, Order, Property};
 
 use crate::coordinate::Relation;
+use crate::read::nearest;
 
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
@@ -312,6 +313,12 @@ impl Screen {
         }
     }
 
+    /// The siblings before a view and those after it, in declared order.
+    pub(crate) fn around(&self, view: ViewId) -> (&[ViewId], &[ViewId]) {
+        let (siblings, at) = (self.siblings(view), self.at(view).place);
+        (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
+    }
+
     /// The names from the outermost view to this one, joined by dots; empty for an id of a larger
     /// screen.
     pub fn path(&self, view: ViewId) -> String {
@@ -331,6 +338,12 @@ impl Screen {
             found = Some(view);
         }
         found
+    }
+
+    /// The path of a view that is most like a misspelt one, if any is.
+    pub fn nearest_path(&self, path: &str) -> Option<String> {
+        let paths: Vec<String> = self.views().map(|(id, _)| self.path(id)).collect();
+        nearest(path, paths.iter().map(String::as_str))
     }
 
     /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`; empty

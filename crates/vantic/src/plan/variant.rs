@@ -88,16 +88,11 @@ impl Variant {
     /// The view that a place stands for here; `None` for the screen, the safe area, or nothing.
     pub(crate) fn view_at(&self, screen: &Screen, place: Place) -> Option<ViewId> {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
-        let around = |v: ViewId| {
-            let siblings = screen.siblings(v);
-            let at = screen.at(v).place;
-            (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
-        };
         match place {
             Place::Screen | Place::Safe => None,
             Place::View(v) => Some(v),
-            Place::Prev(v) => around(v).0.iter().rev().find(there).copied(),
-            Place::Next(v) => around(v).1.iter().find(there).copied(),
+            Place::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
+            Place::Next(v) => screen.around(v).1.iter().find(there).copied(),
         }
     }
 

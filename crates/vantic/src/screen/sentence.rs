@@ -4,26 +4,15 @@ use super::{Screen, Strength, ViewId};
 use crate::check::number;
 use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation, Term};
 use crate::plan::RuleRef;
-use crate::read::nearest;
 
 impl Screen {
-    /// The path of a view that is most like a misspelt one, if any is.
-    pub fn nearest_path(&self, path: &str) -> Option<String> {
-        let paths: Vec<String> = self.views().map(|(id, _)| self.path(id)).collect();
-        nearest(path, paths.iter().map(String::as_str))
-    }
-
     /// Every rule that touches a view: its own, then those of others that read it, in written order;
     /// a text's two built-in preferences last.
     pub fn rules_of(&self, view: ViewId) -> Vec<RuleRef> {
-        let beside = |of: ViewId, by: isize| {
-            let place = self.at(of).place.checked_add_signed(by)?;
-            self.siblings(of).get(place).copied()
-        };
         let is_it = |term: &Term| match term.place {
             Place::View(v) => v == view,
-            Place::Prev(v) => beside(v, -1) == Some(view),
-            Place::Next(v) => beside(v, 1) == Some(view),
+            Place::Prev(v) => self.around(v).0.last() == Some(&view),
+            Place::Next(v) => self.around(v).1.first() == Some(&view),
             Place::Screen | Place::Safe => false,
         };
         let (mut own, mut others) = (Vec::new(), Vec::new());

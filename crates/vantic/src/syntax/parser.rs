@@ -291,7 +291,8 @@ impl Parser<'_> {
             Kind::Pin => self.pin(),
             Kind::Ratio => self.ratio(),
             Kind::Font => self.expression(),
-            Kind::In => self.paths(each).and_then(|()| self.block(depth + 1)),
+            Kind::In if each => self.paths().and_then(|()| self.block(depth + 1)),
+            Kind::In => self.path().and_then(|()| self.block(depth + 1)),
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
@@ -450,11 +451,7 @@ impl Parser<'_> {
     fn accept(&mut self) -> Parsed {
         self.name("the code of a finding, such as `overlap`")?;
         self.expect(Kind::Colon, "`:` and the views it is about")?;
-        self.rule_name()?;
-        while self.here() == Kind::Comma {
-            self.take();
-            self.rule_name()?;
-        }
+        self.listed(Self::rule_name)?;
         self.expect(Kind::Words, "a reason in quotes")
     }
 
@@ -476,15 +473,21 @@ impl Parser<'_> {
         parsed
     }
 
-    /// One path, or several with commas between them.
-    fn paths(&mut self, several: bool) -> Parsed {
-        self.path()?;
-        while several && self.here() == Kind::Comma {
-            self.take();
-            self.path()?;
-        }
-        if several && self.here() == Kind::Word {
+    /// The views of `each`.
+    fn paths(&mut self) -> Parsed {
+        self.listed(Self::path)?;
+        if self.here() == Kind::Word {
             return Err(self.error("`,` before the next view, or `{`"));
+        }
+        Ok(())
+    }
+
+    /// One or several, with commas between them.
+    fn listed(&mut self, one: fn(&mut Self) -> Parsed) -> Parsed {
+        one(self)?;
+        while self.here() == Kind::Comma {
+            self.take();
+            one(self)?;
         }
         Ok(())
     }
