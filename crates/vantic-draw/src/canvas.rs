@@ -136,6 +136,15 @@ impl Canvas {
         canvas
     }
 
+    /// Draws something through an affine matrix, if there is one.
+    pub(crate) fn turned(&mut self, matrix: Option<[f64; 6]>, draw: impl FnOnce(&mut Canvas)) {
+        let Some(matrix) = matrix else { return draw(self) };
+        let numbers = matrix.map(|n| ((n * 1e6).round() / 1e6).to_string()).join(" ");
+        let _ = writeln!(self.out, "<g transform=\"matrix({numbers})\">");
+        draw(self);
+        self.out.push_str("</g>\n");
+    }
+
     pub(crate) fn finish(mut self) -> Picture {
         self.out.push_str("</svg>\n");
         Picture { svg: self.out }

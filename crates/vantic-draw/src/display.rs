@@ -6,7 +6,8 @@ use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
 use vantic::{
-    Code, Direction, Finding, Frame, Insets, Placement, Report, Screen, Severity, Text, ViewId, number,
+    Code, Direction, Finding, Frame, Insets, Painting, Placement, Report, Screen, Severity, Text, ViewId,
+    number,
 };
 
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
@@ -203,7 +204,7 @@ impl Drawing<'_> {
         for (clip, area, radius, views) in self.clips(id, large) {
             canvas.clip(clip, area, radius);
             for (view, frame) in &views {
-                self.boxed(canvas, *view, frame, large);
+                canvas.turned(self.matrix(*view), |canvas| self.boxed(canvas, *view, frame, large));
             }
             self.overlaps(canvas);
             canvas.end_clip();
@@ -215,7 +216,7 @@ impl Drawing<'_> {
         for (clip, area, radius, views) in self.clips(id, large) {
             canvas.clip(clip + 2, area, radius);
             for (view, frame) in &views {
-                self.words_of(canvas, *view, frame);
+                canvas.turned(self.matrix(*view), |canvas| self.words_of(canvas, *view, frame));
             }
             canvas.end_clip();
         }
@@ -238,6 +239,17 @@ impl Drawing<'_> {
         }
         canvas.boxed(self.glass, "none", Stroke::solid(BEZEL, if large { 2.0 } else { 1.2 }), self.radius());
         self.lost(canvas, large);
+    }
+
+    /// How a view is painted, in pixels of the picture; `None` where it is painted as its frame.
+    fn matrix(&self, view: ViewId) -> Option<[f64; 6]> {
+        let painting = self.placement.painting(self.screen, view);
+        (painting != Painting::PLAIN).then(|| {
+            let (scale, x, y) = (self.scale, self.glass.x, self.glass.y);
+            let from_picture = Painting([1.0 / scale, 0.0, 0.0, 1.0 / scale, -x / scale, -y / scale]);
+            let to_picture = Painting([scale, 0.0, 0.0, scale, x, y]);
+            from_picture.then(&painting).then(&to_picture).0
+        })
     }
 
     fn boxed(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, large: bool) {
@@ -267,7 +279,7 @@ impl Drawing<'_> {
     }
 
     fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame) {
-        let Some(font) = self.placement.font(view) else { return };
+        let Some(font) = self.placement.look(view).font else { return };
         let rtl = self.placement.display.direction() == Direction::RightToLeft;
         let anchor = if rtl { Anchor::End } else { Anchor::Start };
         let area = self.area(frame);
@@ -280,18 +292,19 @@ impl Drawing<'_> {
 
     /// The lines of a text at the width it has.
     fn lines(&self, view: ViewId, frame: &Frame) -> Vec<TextLine> {
-        let (Some(text), Some(font)) = (self.text(view), self.placement.font(view)) else {
-            return Vec::new();
-        };
+        let look = self.placement.look(view);
+        let (Some(text), Some(font)) = (self.text(view), look.font) else { return Vec::new() };
         let unwrapped = self.placement.text_size(view).is_none_or(|t| frame.width >= t.width - 0.01);
-        self.fonts.lines(&text.words, font, (!unwrapped).then_some(frame.width))
+        let mut lines = self.fonts.lines(&text.words, font, look.line, (!unwrapped).then_some(frame.width));
+        lines.truncate(look.lines.map_or(usize::MAX, |most| most as usize));
+        lines
     }
 
     /// Where words are in the picture, line by line.
     pub(crate) fn line_areas(&self) -> Vec<Area> {
         let mut areas = Vec::new();
         for (view, frame) in self.painted() {
-            let font = self.placement.font(view).unwrap_or(0.0);
+            let font = self.placement.look(view).font.unwrap_or(0.0);
             for line in self.lines(view, &frame) {
                 let top = frame.top + line.baseline - font * 0.8;
                 areas.push(self.area(&Frame { left: frame.left, top, width: line.width, height: font }));

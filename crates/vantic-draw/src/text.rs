@@ -51,21 +51,24 @@ impl FontText {
         Self { contexts: Mutex::new((fonts, LayoutContext::new())) }
     }
 
-    fn layout(&self, words: &str, font: f64, width: Option<f64>) -> Layout<()> {
+    fn layout(&self, words: &str, font: f64, line: Option<f64>, width: Option<f64>) -> Layout<()> {
         let mut contexts = self.contexts.lock().unwrap_or_else(PoisonError::into_inner);
         let (fonts, layouts) = &mut *contexts;
         let mut builder = layouts.ranged_builder(fonts, words, 1.0, false);
         builder.push_default(StyleProperty::FontFamily(FontFamily::named(FAMILY)));
         builder.push_default(StyleProperty::FontSize(font as f32));
-        builder.push_default(StyleProperty::LineHeight(LineHeight::FontSizeRelative(LINE_HEIGHT)));
+        builder.push_default(StyleProperty::LineHeight(match line {
+            Some(line) => LineHeight::Absolute(line as f32),
+            None => LineHeight::FontSizeRelative(LINE_HEIGHT),
+        }));
         let mut layout = builder.build(words);
         layout.break_all_lines(width.map(|w| w as f32));
         layout
     }
 
-    /// The lines of a text wrapped at a width.
-    pub fn lines(&self, words: &str, font: f64, width: Option<f64>) -> Vec<TextLine> {
-        let layout = self.layout(words, font, width);
+    /// The lines of a text wrapped at a width, as high as stated, or 1.25 of the font size.
+    pub fn lines(&self, words: &str, font: f64, line: Option<f64>, width: Option<f64>) -> Vec<TextLine> {
+        let layout = self.layout(words, font, line, width);
         layout
             .lines()
             .map(|line| {
@@ -81,13 +84,13 @@ impl FontText {
 
     /// The width of words on one line, in pixels.
     pub(crate) fn width(&self, words: &str, font: f64) -> f64 {
-        f64::from(self.layout(words, font, None).width())
+        f64::from(self.layout(words, font, None, None).width())
     }
 }
 
 impl Measure for FontText {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
-        let layout = self.layout(text.words, text.font, text.width);
+        let layout = self.layout(text.words, text.font, text.line, text.width);
         // No words take no width, but keep the height of a line.
         let is_empty = text.words.trim().is_empty();
         let width = |width: f32| if is_empty { 0.0 } else { f64::from(width) };
@@ -97,6 +100,7 @@ impl Measure for FontText {
             height: f64::from(layout.height()),
             ascent: layout.first_baseline().map_or(0.0, f64::from),
             lines: layout.len() as u32,
+            hidden: 0,
         }
     }
 }

@@ -108,7 +108,7 @@ impl Linear {
     }
 
     /// This expression less another.
-    pub(crate) fn less(mut self, other: Linear) -> Self {
+    pub fn less(mut self, other: Linear) -> Self {
         self.terms.extend(other.terms.into_iter().map(|(v, c)| (v, -c)));
         self - other.constant
     }
@@ -400,6 +400,22 @@ impl Problem {
     /// The rules in written order.
     pub fn rules(&self) -> impl Iterator<Item = (&Linear, Relation, Level, f64)> {
         self.rules.iter().map(|r| (&r.expr, r.relation, r.level, r.weight))
+    }
+
+    /// The same problem with other relations and levels of its rules.
+    ///
+    /// # Errors
+    /// A level beyond [`MAX_LEVEL`].
+    pub fn adjusted(
+        &self,
+        mut adjust: impl FnMut(RuleId, Relation, Level) -> (Relation, Level),
+    ) -> Result<Problem, ProblemError> {
+        let mut problem = self.clone();
+        for (index, rule) in problem.rules.iter_mut().enumerate() {
+            (rule.relation, rule.level) = adjust(RuleId(index as u32), rule.relation, rule.level);
+            check_strength(rule.level, rule.weight)?;
+        }
+        Ok(problem)
     }
 
     /// Whether a variable, by its number, is given to be at least zero.

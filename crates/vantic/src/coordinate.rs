@@ -1,6 +1,6 @@
 //! Coordinates of views, and the expressions and relations made of them.
 
-use crate::screen::{Draft, ViewId};
+use crate::screen::{Draft, LevelId, Strength, ValueId, ViewId};
 use std::ops::{Add, Mul, Neg, Sub};
 
 /// One coordinate of a place, in logical pixels from the screen's top left corner, y down.
@@ -126,6 +126,19 @@ macro_rules! coordinate_methods {
             fn at(self, x: f64, y: f64) -> Pair {
                 Pair(self.left() + self.width() * x, self.top() + self.height() * y)
             }
+
+            /// The point where a ray from the middle leaves the box: 0 degrees is up, angles grow
+            /// clockwise.
+            fn outline(self, degrees: f64) -> Pair {
+                let (sin, cos) = turn(degrees);
+                let reach = |half: Expr, share: f64| half * (0.5 / share.abs());
+                let radius = match (sin == 0.0, cos == 0.0) {
+                    (true, _) => self.height() * 0.5,
+                    (_, true) => self.width() * 0.5,
+                    _ => min([reach(self.width(), sin), reach(self.height(), cos)]),
+                };
+                self.center() + bearing(radius, degrees)
+            }
         }
     };
 }
@@ -206,12 +219,17 @@ impl Side {
         (Side::End, Coordinate::End),
     ];
 
+    /// Whether a distance inwards from this edge goes along the axis.
+    pub(crate) fn is_near(edge: Coordinate) -> bool {
+        matches!(edge, Coordinate::Left | Coordinate::Top | Coordinate::Start)
+    }
+
     /// The relation that pins this side of a view, at a distance inwards.
     pub(crate) fn pinned(self, view: ViewId, to: Place, by: Expr) -> Relation {
         let coordinate = Self::ALL[self as usize].1;
-        let inwards = if matches!(self, Side::Left | Side::Top | Side::Start) { by } else { -by };
+        let inwards = if Self::is_near(coordinate) { by } else { -by };
         let target = Expr::of(to, coordinate) + inwards;
-        Relation { left: Expr::of(view.into(), coordinate), comparison: Comparison::Equal, right: target }
+        Relation::new(Expr::of(view.into(), coordinate), Comparison::Equal, target)
     }
 }
 
@@ -226,19 +244,67 @@ pub struct Term {
     pub coordinate: Coordinate,
 }
 
-/// A linear expression in coordinates.
+/// Which of several expressions counts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Pick {
+    /// The greatest: `max(a, b)`.
+    Max,
+    /// The least: `min(a, b)`.
+    Min,
+    /// The first, held between the second and the third; the second wins where they cross:
+    /// `clamp(value, least, most)`.
+    Clamp,
+}
+
+impl Pick {
+    /// All with their spelling in a screen file.
+    pub(crate) const SPELLINGS: [(&'static str, Pick); 3] =
+        [("max", Pick::Max), ("min", Pick::Min), ("clamp", Pick::Clamp)];
+
+    /// The spelling in a screen file.
+    pub fn spelling(self) -> &'static str {
+        Self::SPELLINGS[self as usize].0
+    }
+}
+
+/// How deep `max`, `min` and `clamp` may stand in one another.
+pub const MAX_PICK_NESTING: usize = 32;
+
+/// The greatest or least of several expressions, times a number.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Picked {
+    /// The number.
+    pub coefficient: f64,
+    /// Which one counts.
+    pub pick: Pick,
+    /// The expressions.
+    pub of: Vec<Expr>,
+    /// How deep others stand within it, itself counted.
+    pub(crate) depth: usize,
+}
+
+/// An expression in coordinates: linear, but for the greatest and least of others in it.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Expr {
     pub(crate) terms: Vec<Term>,
+    /// Named numbers that bands change, each with its coefficient.
+    pub(crate) values: Vec<(f64, ValueId)>,
+    pub(crate) picks: Vec<Picked>,
     pub(crate) constant: f64,
+    /// To be measured along the reading direction; a relation writes its middles so.
+    pub(crate) along: bool,
 }
 
 impl Expr {
     pub(crate) fn of(place: Place, coordinate: Coordinate) -> Self {
-        Self { terms: vec![Term { coefficient: 1.0, place, coordinate }], constant: 0.0 }
+        Self { terms: vec![Term { coefficient: 1.0, place, coordinate }], ..Self::default() }
     }
 
-    /// The coordinates in it, each with its coefficient.
+    pub(crate) fn of_value(value: ValueId) -> Self {
+        Self { values: vec![(1.0, value)], ..Self::default() }
+    }
+
+    /// The coordinates in it, each with its coefficient; not those within [`Expr::picks`].
     pub fn terms(&self) -> &[Term] {
         &self.terms
     }
@@ -248,9 +314,38 @@ impl Expr {
         self.constant
     }
 
-    /// Whether no coordinate is in it.
+    /// The named numbers in it that bands change, each with its coefficient.
+    pub fn values(&self) -> &[(f64, ValueId)] {
+        &self.values
+    }
+
+    /// The greatest and least of others that are in it.
+    pub fn picks(&self) -> &[Picked] {
+        &self.picks
+    }
+
+    /// Whether it is one plain number.
     pub fn is_number(&self) -> bool {
-        self.terms.is_empty()
+        self.terms.is_empty() && self.values.is_empty() && self.picks.is_empty()
+    }
+
+    /// Middles written so that they are measured along the reading direction.
+    fn turn_along(&mut self) {
+        let middles = self.terms.iter_mut().filter(|t| t.coordinate == Coordinate::CenterX);
+        let half = |t: &mut Term| {
+            t.coordinate = Coordinate::Start;
+            Term { coefficient: t.coefficient / 2.0, coordinate: Coordinate::Width, ..*t }
+        };
+        let halves: Vec<Term> = middles.map(half).collect();
+        self.along = false;
+        *self = std::mem::take(self) + Expr { terms: halves, ..Expr::default() };
+        self.picks.iter_mut().flat_map(|p| &mut p.of).for_each(Expr::turn_along);
+    }
+
+    /// Calls `visit` with this expression and all within it.
+    pub(crate) fn each(&self, visit: &mut dyn FnMut(&Expr)) {
+        visit(self);
+        self.picks.iter().flat_map(|p| &p.of).for_each(|inner| inner.each(visit));
     }
 
     /// `self = other`.
@@ -269,17 +364,13 @@ impl Expr {
     }
 
     pub(crate) fn relate(self, comparison: Comparison, right: Expr) -> Draft {
-        Draft::new(vec![Relation { left: self, comparison, right }])
-    }
-
-    pub(crate) fn is_finite(&self) -> bool {
-        self.constant.is_finite() && self.terms.iter().all(|t| t.coefficient.is_finite())
+        Draft::new(vec![Relation::new(self, comparison, right)])
     }
 }
 
 impl From<f64> for Expr {
     fn from(constant: f64) -> Self {
-        Self { terms: Vec::new(), constant }
+        Self { constant, ..Self::default() }
     }
 }
 
@@ -288,6 +379,17 @@ impl<T: Into<Expr>> Add<T> for Expr {
     fn add(mut self, other: T) -> Expr {
         let other = other.into();
         self.constant += other.constant;
+        self.along |= other.along;
+        for (coefficient, value) in other.values {
+            match self.values.iter().position(|v| v.1 == value) {
+                Some(i) => {
+                    self.values[i].0 += coefficient;
+                    self.values.retain(|v| v.0 != 0.0);
+                }
+                None => self.values.push((coefficient, value)),
+            }
+        }
+        self.picks.extend(other.picks);
         for term in other.terms {
             let same =
                 self.terms.iter().position(|t| t.place == term.place && t.coordinate == term.coordinate);
@@ -326,8 +428,49 @@ impl Mul<f64> for Expr {
         for term in &mut self.terms {
             term.coefficient *= by;
         }
+        self.values.iter_mut().for_each(|v| v.0 *= by);
+        self.picks.iter_mut().for_each(|p| p.coefficient *= by);
         self.terms.retain(|t| t.coefficient != 0.0);
+        self.values.retain(|v| v.0 != 0.0);
+        self.picks.retain(|p| p.coefficient != 0.0);
         self
+    }
+}
+
+fn picked(pick: Pick, mut of: Vec<Expr>) -> Expr {
+    let depth = 1 + of.iter().flat_map(|e| &e.picks).map(|p| p.depth).max().unwrap_or(0);
+    if depth > MAX_PICK_NESTING {
+        // The screen will be refused; what is in it is not needed.
+        of.clear();
+    }
+    Expr { picks: vec![Picked { coefficient: 1.0, pick, of, depth }], ..Expr::default() }
+}
+
+/// The greatest of several expressions. The first counts where several are greatest.
+pub fn max<const N: usize>(of: [Expr; N]) -> Expr {
+    picked(Pick::Max, of.into())
+}
+
+/// The least of several expressions. The first counts where several are least.
+pub fn min<const N: usize>(of: [Expr; N]) -> Expr {
+    picked(Pick::Min, of.into())
+}
+
+/// An expression held between two others; `least` wins where they cross.
+pub fn clamp(value: Expr, least: impl Into<Expr>, most: impl Into<Expr>) -> Expr {
+    picked(Pick::Clamp, vec![value, least.into(), most.into()])
+}
+
+/// The greatest, least or held of expressions; a plain number where all are.
+pub(crate) fn pick(pick: Pick, of: Vec<Expr>) -> Expr {
+    if !of.iter().all(Expr::is_number) {
+        return picked(pick, of);
+    }
+    let numbers = of.iter().map(Expr::constant);
+    match pick {
+        Pick::Max => numbers.fold(f64::NEG_INFINITY, f64::max).into(),
+        Pick::Min => numbers.fold(f64::INFINITY, f64::min).into(),
+        Pick::Clamp => of[0].constant.min(of[2].constant).max(of[1].constant).into(),
     }
 }
 
@@ -342,7 +485,7 @@ impl Pair {
     }
 
     pub(crate) fn relate(self, comparison: Comparison, other: Pair) -> Draft {
-        let relation = |left, right| Relation { left, comparison, right };
+        let relation = |left, right| Relation::new(left, comparison, right);
         Draft::new(vec![relation(self.0, other.0), relation(self.1, other.1)])
     }
 }
@@ -369,16 +512,26 @@ impl From<(f64, f64)> for Pair {
 /// The offset to a point at a distance in a direction: 0 degrees is up, angles grow clockwise.
 pub fn bearing(radius: impl Into<Expr>, degrees: f64) -> Pair {
     let radius = radius.into();
-    // Quarter turns come out exactly, whatever the sine of a rounded pi.
-    let turn = degrees.rem_euclid(360.0);
-    let (sin, cos) = match turn {
+    let (sin, cos) = turn(degrees);
+    Pair(radius.clone() * sin, radius * -cos)
+}
+
+/// The same where reading goes from left to right, and its mirror image from right to left.
+pub fn bearing_along(radius: impl Into<Expr>, degrees: f64) -> Pair {
+    let Pair(mut x, y) = bearing(radius, degrees);
+    x.along = true;
+    Pair(x, y)
+}
+
+/// Sine and cosine. Quarter turns come out exactly, whatever the sine of a rounded pi.
+pub(crate) fn turn(degrees: f64) -> (f64, f64) {
+    match degrees.rem_euclid(360.0) {
         0.0 => (0.0, 1.0),
         90.0 => (1.0, 0.0),
         180.0 => (0.0, -1.0),
         270.0 => (-1.0, 0.0),
-        _ => (libm::sin(turn.to_radians()), libm::cos(turn.to_radians())),
-    };
-    Pair(radius.clone() * sin, radius * -cos)
+        turn => (libm::sin(turn.to_radians()), libm::cos(turn.to_radians())),
+    }
 }
 
 /// `a : b = m : n`, which is the rule `a = (m / n) * b`.
@@ -408,7 +561,7 @@ impl Comparison {
     }
 }
 
-/// One linear relation between coordinates.
+/// One relation between coordinates, and how strongly it is meant.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Relation {
     /// The left side.
@@ -417,11 +570,48 @@ pub struct Relation {
     pub comparison: Comparison,
     /// The right side.
     pub right: Expr,
+    pub(crate) level: Option<LevelId>,
+    pub(crate) weight: f64,
 }
 
 impl Relation {
-    /// The terms of both sides.
-    pub(crate) fn terms(&self) -> impl Iterator<Item = &Term> {
-        self.left.terms.iter().chain(&self.right.terms)
+    pub(crate) fn new(mut left: Expr, comparison: Comparison, mut right: Expr) -> Self {
+        let mut along = false;
+        [&left, &right].iter().for_each(|side| side.each(&mut |e| along |= e.along));
+        if along {
+            left.turn_along();
+            right.turn_along();
+        }
+        Self { left, comparison, right, level: None, weight: 1.0 }
+    }
+
+    /// How strongly it is meant.
+    pub fn strength(&self) -> Strength {
+        match self.level {
+            None => Strength::Must,
+            Some(level) => Strength::Prefer { level, weight: self.weight },
+        }
+    }
+
+    /// Calls `visit` with both sides and all expressions within them.
+    pub(crate) fn each(&self, visit: &mut dyn FnMut(&Expr)) {
+        self.left.each(visit);
+        self.right.each(visit);
+    }
+
+    /// The coordinates that it reads, those within the greatest and least of others included.
+    pub fn terms(&self) -> Vec<Term> {
+        let mut terms = Vec::new();
+        self.each(&mut |e| terms.extend(&e.terms));
+        terms
+    }
+
+    /// Whether it is measured along the reading direction: it speaks of start or end.
+    pub(crate) fn is_along(&self) -> bool {
+        let mut along = false;
+        self.each(&mut |e| {
+            along |= e.terms.iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
+        });
+        along
     }
 }

@@ -57,24 +57,24 @@ mod read;
 mod screen;
 mod syntax;
 
-pub use check::{Report, check, interval_words, number};
+pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
-    Comparison, Coordinate, Coordinates, Expr, Pair, Place, Relation, SAFE, SCREEN, Side, Term, bearing,
-    ratio,
+    Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation, SAFE,
+    SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, ratio,
 };
 pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
-pub use measure::{Measure, PlainText, TextRequest, TextSize};
+pub use measure::{EvenText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
-    Contradiction, Examination, Frame, FreeCoordinate, Missed, NamedPlacement, PlaceError, Placement, Plan,
-    PlanError, RuleRef,
+    Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting, PlaceError,
+    Placement, Plan, PlanError, RuleRef,
 };
 pub use read::{Source, SourceMap, read, read_bytes};
 pub use screen::{
-    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, LevelId, MAX_BANDS, MAX_LEVELS,
-    MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS, Order, Property, Rule, RuleId, SNUG, Screen,
-    ScreenBuilder, Strength, Text, View, ViewId, WHOLE,
+    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, Image, LevelId, MAX_BANDS,
+    MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
+    RuleId, SNUG, Screen, ScreenBuilder, Setting, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
 };
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};

@@ -9,6 +9,8 @@ pub struct TextRequest<'a> {
     pub words: &'a str,
     /// The font size in logical pixels, text scale included.
     pub font: f64,
+    /// The height of a line in logical pixels, text scale included; `None` for the engine's own.
+    pub line: Option<f64>,
     /// The width to wrap at; `None` for one line.
     pub width: Option<f64>,
     /// The reading direction.
@@ -28,6 +30,8 @@ pub struct TextSize {
     pub ascent: f64,
     /// How many lines there are.
     pub lines: u32,
+    /// How many of them a limit keeps from being shown; not the engine's to fill in.
+    pub hidden: u32,
 }
 
 /// A text engine. An application with its own implements this.
@@ -41,15 +45,32 @@ pub trait Measure: Sync {
 #[derive(Clone, Copy, Debug, Default)]
 pub struct PlainText;
 
+/// A measurer for sums done by hand: characters and lines as in [`PlainText`], and as many lines as
+/// the width on one line takes, wherever the words end: `lines = ceil(measured / width)`.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct EvenText;
+
+/// Both plain measurers: so many characters on the widest line and in the longest piece.
+fn plain(text: &TextRequest<'_>, widest: usize, longest: usize, lines: u32) -> TextSize {
+    let width = |chars: usize| 0.5 * text.font * chars as f64;
+    let line = text.line.unwrap_or(1.25 * text.font);
+    TextSize {
+        width: width(widest),
+        longest: width(longest),
+        height: f64::from(lines) * line,
+        ascent: 0.8 * line,
+        lines,
+        hidden: 0,
+    }
+}
+
 impl Measure for PlainText {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
-        let char_width = 0.5 * text.font;
-        let width = |chars: usize| chars as f64 * char_width;
         let limit = text.width.unwrap_or(f64::INFINITY);
         let (mut widest, mut longest, mut lines, mut line) = (0, 0, 1, 0);
         for word in text.words.split_whitespace().map(|w| w.chars().count()) {
             longest = longest.max(word);
-            if line > 0 && width(line + 1 + word) > limit {
+            if line > 0 && 0.5 * text.font * (line + 1 + word) as f64 > limit {
                 lines += 1;
                 line = word;
             } else {
@@ -57,13 +78,16 @@ impl Measure for PlainText {
             }
             widest = widest.max(line);
         }
-        let line_height = 1.25 * text.font;
-        TextSize {
-            width: width(widest),
-            longest: width(longest),
-            height: f64::from(lines) * line_height,
-            ascent: 0.8 * line_height,
-            lines,
-        }
+        plain(text, widest, longest, lines)
+    }
+}
+
+impl Measure for EvenText {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        let chars = text.words.chars().count();
+        let on_a_line = text.width.map_or(f64::INFINITY, |width| width / (0.5 * text.font));
+        let lines = (chars as f64 / on_a_line.max(1.0)).ceil().max(1.0);
+        let longest = usize::from(chars > 0);
+        plain(text, chars.min(on_a_line.floor().max(1.0) as usize), longest, lines as u32)
     }
 }

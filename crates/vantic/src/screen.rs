@@ -5,6 +5,7 @@ mod condition;
 mod print;
 mod sentence;
 
+pub(crate) use build::Content;
 pub(crate) use build::reserved_words;
 pub use build::{BuildError, BuildErrors, ScreenBuilder};
 pub(crate) use condition::combinations;
@@ -40,6 +41,10 @@ id!(
     BandId
 );
 id!(
+    /// A named number of a screen that bands change.
+    ValueId
+);
+id!(
     /// A level of a screen's preferences; smaller is stronger.
     LevelId
 );
@@ -57,6 +62,9 @@ pub const MAX_LEVELS: usize = 256;
 /// The most bands a screen may have.
 pub const MAX_BANDS: usize = 64;
 
+/// How many expressions may stand in the `max`, `min` and `clamp` of one relation.
+pub const MAX_PICKED: usize = 1000;
+
 /// The level that keeps a text no smaller than its words; directly below must.
 pub const WHOLE: &str = "whole";
 /// The level that keeps a text no larger than its words; below the ladder.
@@ -71,6 +79,10 @@ pub struct View {
     /// Its place among its siblings, counted from 0.
     pub(crate) place: usize,
     pub(crate) text: Option<Text>,
+    pub(crate) image: Option<Image>,
+    pub(crate) paint: Paint,
+    /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
+    pub(crate) content: [Option<ContentStrength>; 2],
 }
 
 impl View {
@@ -93,6 +105,21 @@ impl View {
     pub fn text(&self) -> Option<&Text> {
         self.text.as_ref()
     }
+
+    /// The natural size, for an image.
+    pub fn image(&self) -> Option<Image> {
+        self.image
+    }
+
+    /// How what is painted differs from the frame.
+    pub fn paint(&self) -> Paint {
+        self.paint
+    }
+
+    /// Whether it has content of its own: words, or a picture.
+    pub(crate) fn has_content(&self) -> bool {
+        self.text.is_some() || self.image.is_some()
+    }
 }
 
 /// The content of a text view.
@@ -102,6 +129,121 @@ pub struct Text {
     pub words: String,
     /// The font size in logical pixels, before the reader's text scale.
     pub font: f64,
+    /// The height of a line in logical pixels, before the reader's text scale; the text engine's own
+    /// without it.
+    pub line: Option<f64>,
+    /// How many lines are shown at most.
+    pub lines: Option<u32>,
+}
+
+impl Text {
+    /// Words in a font size, with lines as high and as many as they come.
+    pub fn new(words: impl Into<String>, font: f64) -> Self {
+        Self { words: words.into(), font, line: None, lines: None }
+    }
+}
+
+/// The content of an image view: its natural size in logical pixels.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Image {
+    /// The natural width, above zero.
+    pub width: f64,
+    /// The natural height, above zero.
+    pub height: f64,
+}
+
+/// How what is painted of a view, and of all within it, differs from the frame: it is scaled, then
+/// turned, about its origin. Frames never change by that.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Paint {
+    /// The point that stays where it is, as fractions of the frame from its top left corner.
+    pub origin: (f64, f64),
+    /// Degrees, clockwise.
+    pub rotate: f64,
+    /// Factors along both axes.
+    pub scale: (f64, f64),
+}
+
+impl Default for Paint {
+    fn default() -> Self {
+        Self { origin: (0.5, 0.5), rotate: 0.0, scale: (1.0, 1.0) }
+    }
+}
+
+impl Paint {
+    /// Whether what is painted is the frame.
+    pub fn is_plain(&self) -> bool {
+        self.rotate == 0.0 && self.scale == (1.0, 1.0)
+    }
+}
+
+/// How a view's `whole` or `snug` is meant: on another level, or with a weight.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct ContentStrength {
+    pub(crate) level: Option<LevelId>,
+    pub(crate) weight: f64,
+}
+
+/// Something about a view that is no rule. Bands may change it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Setting {
+    /// The font size of a text in logical pixels, from 1 to 1000.
+    Font(f64),
+    /// The height of a text's lines in logical pixels, from 1 to 10,000.
+    Line(f64),
+    /// How many lines of a text are shown at most, from 1.
+    Lines(u32),
+    /// The natural size of an image in logical pixels, from 1 to 100,000.
+    Natural(f64, f64),
+    /// The point that turning and scaling leave where it is, as fractions of the frame.
+    Origin(f64, f64),
+    /// Degrees by which it is painted turned, clockwise.
+    Rotate(f64),
+    /// Factors by which it is painted scaled, from 0.001 to 1000.
+    Scale(f64, f64),
+    /// On which level, and with which weight, content is not to be cut.
+    Whole(Option<LevelId>, f64),
+    /// On which level, and with which weight, a view is not to be larger than its content.
+    Snug(Option<LevelId>, f64),
+}
+
+impl Setting {
+    /// The word that it begins with in a screen file.
+    pub(crate) fn word(&self) -> &'static str {
+        match self {
+            Setting::Font(_) => "font",
+            Setting::Line(_) => "line",
+            Setting::Lines(_) => "lines",
+            Setting::Natural(..) => "natural",
+            Setting::Origin(..) => "origin",
+            Setting::Rotate(_) => "rotate",
+            Setting::Scale(..) => "scale",
+            Setting::Whole(..) => WHOLE,
+            Setting::Snug(..) => SNUG,
+        }
+    }
+
+    /// Makes it so; `false` where the view has no such thing.
+    pub(crate) fn apply(self, view: &mut View) -> bool {
+        let has_content = view.has_content();
+        match (self, &mut view.text, &mut view.image) {
+            (Setting::Font(font), Some(text), _) => text.font = font,
+            (Setting::Line(line), Some(text), _) => text.line = Some(line),
+            (Setting::Lines(lines), Some(text), _) => text.lines = Some(lines),
+            (Setting::Natural(width, height), _, Some(image)) => *image = Image { width, height },
+            (Setting::Origin(x, y), ..) => view.paint.origin = (x, y),
+            (Setting::Rotate(degrees), ..) => view.paint.rotate = degrees,
+            (Setting::Scale(x, y), ..) => view.paint.scale = (x, y),
+            (Setting::Whole(level, weight), ..) if has_content => {
+                view.content[0] = Some(ContentStrength { level, weight });
+            }
+            (Setting::Snug(level, weight), ..) if has_content => {
+                view.content[1] = Some(ContentStrength { level, weight });
+            }
+            _ => return false,
+        }
+        true
+    }
 }
 
 /// How strongly a rule is meant.
@@ -123,13 +265,11 @@ pub enum Strength {
 pub struct Draft {
     pub(crate) relations: Vec<Relation>,
     pub(crate) label: Option<String>,
-    pub(crate) level: Option<LevelId>,
-    pub(crate) weight: f64,
 }
 
 impl Draft {
     pub(crate) fn new(relations: Vec<Relation>) -> Self {
-        Self { relations, label: None, level: None, weight: 1.0 }
+        Self { relations, label: None }
     }
 
     /// With a label, so that a band can replace or drop it.
@@ -139,12 +279,23 @@ impl Draft {
 
     /// As a preference on a level instead of a must.
     pub fn prefer(self, level: LevelId) -> Self {
-        Self { level: Some(level), ..self }
+        self.each(|r| r.level = Some(level))
     }
 
     /// How much it counts among the preferences on its level, from 0.001 to 1000.
     pub fn weight(self, weight: f64) -> Self {
-        Self { weight, ..self }
+        self.each(|r| r.weight = weight)
+    }
+
+    /// Together with another as one rule: a preferred gap and the least, say. Each keeps its level.
+    pub fn and(mut self, other: Draft) -> Self {
+        self.relations.extend(other.relations);
+        self
+    }
+
+    fn each(mut self, change: impl FnMut(&mut Relation)) -> Self {
+        self.relations.iter_mut().for_each(change);
+        self
     }
 }
 
@@ -156,7 +307,6 @@ pub struct Rule {
     pub(crate) label: Option<String>,
     pub(crate) number: u32,
     pub(crate) relations: Vec<Relation>,
-    pub(crate) strength: Strength,
 }
 
 impl Rule {
@@ -165,14 +315,28 @@ impl Rule {
         self.owner
     }
 
-    /// The linear relations it stands for: one, or one per side or axis.
+    /// The relations it stands for: one, or one per side or axis.
     pub fn relations(&self) -> &[Relation] {
         &self.relations
     }
+}
 
-    /// How strongly it is meant.
-    pub fn strength(&self) -> Strength {
-        self.strength
+/// A named number that bands change.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Value {
+    pub(crate) name: String,
+    pub(crate) number: f64,
+}
+
+impl Value {
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The number where no band changes it.
+    pub fn number(&self) -> f64 {
+        self.number
     }
 }
 
@@ -205,9 +369,13 @@ pub(crate) enum Change {
         view: ViewId,
         keep_space: bool,
     },
-    Font {
+    Set {
         view: ViewId,
-        font: f64,
+        setting: Setting,
+    },
+    Value {
+        value: ValueId,
+        number: f64,
     },
 }
 
@@ -246,6 +414,7 @@ pub struct Screen {
     pub(crate) ladder: Vec<String>,
     /// Every level, strongest first, the built-in ones included.
     pub(crate) levels: Vec<String>,
+    pub(crate) values: Vec<Value>,
     pub(crate) roots: Vec<ViewId>,
     pub(crate) views: Vec<View>,
     pub(crate) rules: Vec<Rule>,
@@ -273,6 +442,11 @@ impl Screen {
     /// The bands, in declared order.
     pub fn bands(&self) -> &[Band] {
         &self.bands
+    }
+
+    /// The named numbers that bands change, in declared order.
+    pub fn values(&self) -> &[Value] {
+        &self.values
     }
 
     /// The names of the levels, strongest first, `whole` and `snug` among them.

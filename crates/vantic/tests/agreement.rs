@@ -66,11 +66,11 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
     let mut all = Vec::new();
     for &rule in &p.rules {
         let r = screen.rule(rule).unwrap();
-        let (level, weight) = match r.strength() {
-            Strength::Must => (None, 1.0),
-            Strength::Prefer { level, weight } => (Some(level.index()), weight),
-        };
         for (relation, x) in r.relations().iter().enumerate() {
+            let (level, weight) = match x.strength() {
+                Strength::Must => (None, 1.0),
+                Strength::Prefer { level, weight } => (Some(level.index()), weight),
+            };
             let terms = x.left.terms().iter().chain(x.right.terms());
             let along =
                 terms.into_iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
@@ -92,6 +92,7 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
         let one = PlainText.measure(&TextRequest {
             words: &text.words,
             font,
+            line: None,
             width: None,
             direction: Direction::LeftToRight,
         });

@@ -3,8 +3,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Condition, Coordinates, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Side, bearing, format,
-    line_and_column, ratio, read, read_bytes,
+    Condition, Coordinates, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Setting, Side, bearing,
+    format, line_and_column, ratio, read, read_bytes,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -47,7 +47,8 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("t", "text t { font 3 }", "the text `t` has no words", "quotes"),
     ("t", "text t \"x\" { top = 0 }", "the text `t` has no font size", "font 16"),
     ("t", "text t \"x\" { font 0 }", "has to be within 1 and 1000", ""),
-    ("font 3", "view a { font 3 }", "belongs in the block of a text", ""),
+    ("font 3", "view a { font 3 }", "`a` is no text, so it has no `font`", "declare it as `text"),
+    ("font 3", "font 3", "belongs in the block of a view", "move it"),
     ("\"words\"", "view a \"words\" {}", "a view has no words", "text"),
     ("wide", "when wide { }", "there is no band `wide`", "declare it first"),
     ("screen.widht", "band w: screen.widht > 3", "a band knows nothing called `screen.widht`", "did you mean `screen.width`?"),
@@ -67,7 +68,33 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("3 = 4", "view a { 3 = 4 }", "compares numbers only", ""),
     ("let x = 3", "view a { let x = 3 }", "`let` stands directly in the screen", "move it"),
     ("screen", "} screen b {", "a file holds one screen", "file of its own"),
-    ("image", "image i {}", "images are not there yet", "view"),
+    ("i", "image i {}", "the image `i` has no natural size", "natural (640, 400)"),
+    ("natural 8", "text t \"x\" { font 3; natural 8 }", "`t` is no image", "declare it as `image"),
+    ("i", "image i { natural (0, 4) }", "`natural` of `i` has to be two sizes within 1 and 100000", ""),
+    ("1.5", "text t \"x\" { font 3; lines 1.5 }", "1.5 lines cannot be shown", "whole number"),
+    ("scale 0", "view a { scale 0 }", "has to be one or two factors within 0.001", ""),
+    ("5", "view a { origin 5 }", "`origin` takes two fractions", "0%, 100%"),
+    ("whole weight 2", "view a { whole weight 2 }", "`a` is no text or image", "`width`"),
+    ("px", "view a { left = 16px }", "`px` is not a unit", "logical pixels"),
+    ("-4", "view b {}; view a { center = b.center + bearing(-4, 45deg) }", "a distance of -4 is below zero", "180deg"),
+    ("bearing(45deg)", "view b {}; view a { center = b.center + bearing(45deg) }", "takes a distance and an angle", "on top"),
+    ("turned", "view b {}; view a { center = b.center + bearing(4, 45deg, turned) }", "ends with its angle", "mirrored"),
+    ("b.outline", "view b {}; view a { center = b.outline }", "`outline` needs an angle", "outline(45deg)"),
+    ("clamp(width, 3)", "view a { height = clamp(width, 3) }", "`clamp` takes three", "least and the most"),
+    ("75%", "view a { span across 75%..25% in parent }", "runs backwards", "smaller fraction first"),
+    ("120%", "view b {}; view a { between b.left and b.right, lean 120% }", "a lean is within 0% and 100%", "middle"),
+    ("between b.left and b.top", "view b {}; view a { between b.left and b.top }", "one edge is across, the other down", "one axis"),
+    ("between 3 and b.top", "view b {}; view a { between 3 and b.top }", "between two edges", "header.bottom"),
+    ("contain in safe", "view a { contain in safe }", "no proportions of its own", "contain 3 : 2"),
+    ("height", "view a { drawn across 12, 16 in parent of 52, grow height }", "`height` does not grow along this axis", "start, width, end"),
+    ("0", "view a { drawn across 12, 16 in parent of 0 }", "a drawn size of 0 is not there", ""),
+    ("at least 8", "view a { top = 16, at least 8 }", "a must does not give way", "~ level"),
+    ("8", "ladder fit; view a { top = 16 ~ fit, at least 9, at most 8 }", "at most 8 is less than at least 9", "swap"),
+    ("tall: height = 3", "view a { { top = 3; tall: height = 3 } }", "rules without a label stand together", "before the brace"),
+    ("gap", "let gap = 3; band w: portrait; when w { let gap = 4 }; text t \"x\" { font gap }", "bands change `gap`", ""),
+    ("gpa", "let gap = 3; band w: portrait; when w { let gpa = 4 }", "no number `gpa` to change", "did you mean `gap`?"),
+    ("title.bottom", "view title {}; view a { view title { top = title.bottom } }", "this view itself, which hides `title`", "screen.title"),
+    ("3 <= max(1)", "view a { 3 <= max(1) }", "compares numbers only", ""),
 ];
 
 #[test]
@@ -237,7 +264,7 @@ fn a_screen_built_in_rust_is_the_screen_read_from_a_file() {
     s.rule(buoy, buoy.center().equals(compass.center() + bearing(40.0, 45.0)));
     s.rule_when(wide, header, header.height().equals(72.0).labelled("tall"));
     s.rule_when(wide, title, title.end().at_most(header.end() - 16.0).labelled("until"));
-    s.font_when(wide, title, 24.0);
+    s.set_when(wide, title, Setting::Font(24.0));
     s.hide_when(wide, clock, false);
     s.accept("overlap", &["board.compass", "board.buoy"], "it floats beside it");
     let built = s.finish().unwrap();

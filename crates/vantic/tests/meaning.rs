@@ -4,8 +4,8 @@
 use proptest::prelude::*;
 use vantic::{
     BuildError, CATALOGUE, Code, Condition, Coordinate, Coordinates, Direction, Display, Insets, Order,
-    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Side, ViewId, check, format, ratio,
-    read,
+    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, check, format,
+    ratio, read,
 };
 
 fn screen(rules: &str) -> Screen {
@@ -423,12 +423,19 @@ fn what_a_builder_refuses_it_names() {
     small.rule(own, own.left().equals(foreign.right()));
     small.view_in(foreign, "child");
     let band = small.band("low", Condition::Portrait);
-    small.font_when(band, foreign, 20.0).hide_when(band, foreign, true).drop_when(band, foreign, "tall");
+    small
+        .set_when(band, foreign, Setting::Font(20.0))
+        .hide_when(band, foreign, true)
+        .drop_when(band, foreign, "tall");
     small.rule_when(band, own, own.top().equals(foreign.prev().bottom()));
-    assert!(small.finish().unwrap_err().0.iter().all(|e| matches!(
-        e,
-        BuildError::ForeignId { .. } | BuildError::NotText { .. } | BuildError::NothingToDrop { .. }
-    )));
+    assert!(
+        small
+            .finish()
+            .unwrap_err()
+            .0
+            .iter()
+            .all(|e| matches!(e, BuildError::ForeignId { .. } | BuildError::NothingToDrop { .. }))
+    );
     // A finished screen has no answer for them, and says so.
     let mut last = ScreenBuilder::new("last");
     last.view("only");
@@ -439,7 +446,7 @@ fn what_a_builder_refuses_it_names() {
     assert!(
         placement.frame(foreign).is_none()
             && !placement.is_painted(foreign)
-            && placement.font(foreign).is_none()
+            && placement.look(foreign).font.is_none()
     );
 }
 

@@ -82,7 +82,7 @@ impl Measure for Restless {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         let width = text.width.unwrap_or(100.0);
         let height = if width > 50.0 { 80.0 } else { 20.0 };
-        TextSize { width: 100.0, longest: 1.0, height, ascent: 10.0, lines: 1 }
+        TextSize { width: 100.0, longest: 1.0, height, ascent: 10.0, lines: 1, hidden: 0 }
     }
 }
 

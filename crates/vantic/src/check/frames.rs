@@ -2,16 +2,21 @@
 
 use super::words::{list, number};
 use crate::finding::{Code, Finding, Severity};
+use crate::measure::TextSize;
 use crate::plan::{Frame, Placement};
 use crate::screen::{Screen, ViewId};
 
 /// Differences of at most this many logical pixels are not seen.
 const UNSEEN: f64 = 0.005;
 
-/// The views that are painted and have an area, with their frames.
-fn seen<'a>(screen: &'a Screen, placement: &'a Placement) -> impl Iterator<Item = (ViewId, Frame)> + 'a {
-    screen.views().filter_map(|(id, _)| {
-        let frame = placement.frame(id)?;
+/// The views that are painted and have an area, with their frames, or the bounds of what is painted.
+fn seen<'a>(
+    screen: &'a Screen,
+    placement: &'a Placement,
+    painted: bool,
+) -> impl Iterator<Item = (ViewId, Frame)> + 'a {
+    screen.views().filter_map(move |(id, _)| {
+        let frame = if painted { placement.painted_bounds(screen, id)? } else { placement.frame(id)? };
         let has_area = frame.width > UNSEEN && frame.height > UNSEEN;
         (placement.painted[id.index()] && has_area).then_some((id, frame))
     })
@@ -21,7 +26,13 @@ pub(super) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
     for (id, _) in screen.views() {
         let (Some(frame), Some(text)) = (placement.frame(id), placement.texts[id.index()]) else { continue };
         let (wide, high) = (text.longest - frame.width, text.height - frame.height);
-        if !placement.painted[id.index()] || wide.max(high) <= UNSEEN {
+        if !placement.painted[id.index()] {
+            continue;
+        }
+        if text.hidden > 0 {
+            findings.push(cut_short(screen, id, &text));
+        }
+        if wide.max(high) <= UNSEEN {
             continue;
         }
         let path = screen.path(id);
@@ -51,6 +62,19 @@ pub(super) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
     }
 }
 
+/// A text with more lines than its limit shows.
+fn cut_short(screen: &Screen, view: ViewId, text: &TextSize) -> Finding {
+    let path = screen.path(view);
+    let mut finding = Finding::new(Code::Cut, Severity::Error);
+    let (shown, all) = (text.lines - text.hidden, text.lines);
+    finding.message = format!("`{path}` is cut: {shown} of its {all} lines are shown");
+    finding.help = "give it more width, a higher limit of `lines`, or fewer words".into();
+    finding.coordinates = vec![format!("{path}.content.height")];
+    finding.views = vec![path];
+    finding.amount = text.height / f64::from(shown) * f64::from(text.hidden);
+    finding
+}
+
 /// How far a frame reaches beyond a box: left, top, right, bottom.
 fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
     [
@@ -61,11 +85,17 @@ fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
     ]
 }
 
+/// The rule that keeps an open-ended label inside, for the side that it reaches beyond.
+fn ends_in_time(side: usize) -> String {
+    let (comparison, sign) = if side < 2 { (">=", "+") } else { ("<=", "-") };
+    format!("{side} {comparison} parent.{side} {sign} 8", side = SIDES[side])
+}
+
 const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let display = placement.screen_frame();
-    for (id, frame) in seen(screen, placement) {
+    for (id, frame) in seen(screen, placement, false) {
         let path = screen.path(id);
         let parent = screen.at(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
         let off_screen = beyond(&frame, &display);
@@ -93,8 +123,10 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
             (sides, format!("its parent `{}`", screen.path(parent)))
         } else {
             finding = Finding::new(Code::Outside, Severity::Error);
-            finding.help =
-                "pin it to the other side too, or let a gap before it give way with a level".into();
+            finding.help = match screen.at(id).text() {
+                Some(_) => format!("let it end in time: `{}`", ends_in_time(own[0].0)),
+                None => "pin it to the other side too, or let a gap before it give way with a level".into(),
+            };
             (own, "the screen".to_owned())
         };
         let parts: Vec<String> =
@@ -116,9 +148,9 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
     }
 }
 
-pub(super) fn overlaps(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(super) fn overlaps(screen: &Screen, placement: &Placement, painted: bool, findings: &mut Vec<Finding>) {
     let mut families: Vec<Vec<(ViewId, Frame)>> = vec![Vec::new(); screen.views().count() + 1];
-    for (id, frame) in seen(screen, placement) {
+    for (id, frame) in seen(screen, placement, painted) {
         families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
     }
     for (family, mut members) in families.into_iter().enumerate() {

@@ -38,11 +38,28 @@ impl Report {
     }
 }
 
-/// Checks a screen on displays.
+/// Checks a screen on displays. What overlaps is told by the frames.
 ///
 /// # Errors
 /// As for [`Plan::place`].
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
+    check_all(plan, displays, measure, false)
+}
+
+/// The same, but what overlaps is told by the bounds of what is painted, turned and scaled.
+///
+/// # Errors
+/// As for [`Plan::place`].
+pub fn check_painted(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
+    check_all(plan, displays, measure, true)
+}
+
+fn check_all(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    painted: bool,
+) -> Result<Report, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
@@ -55,7 +72,8 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
         rules::missed(screen, &examined.placement, &mut here);
         frames::cut(screen, &examined.placement, &mut here);
         frames::outside(screen, &examined.placement, &mut here);
-        frames::overlaps(screen, &examined.placement, &mut here);
+        frames::overlaps(screen, &examined.placement, painted, &mut here);
+        rules::crossed(screen, &examined.placement, &mut here);
         for mut finding in here {
             finding.worst = display.name().to_owned();
             finding.displays = vec![finding.worst.clone()];

@@ -33,7 +33,7 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
         // The coordinate in dispute is the one that the rule written last speaks of first.
         let last = contradiction.rules.last().and_then(|&r| Some((relation(screen, r)?, r.owner(screen))));
-        if let Some((term, owner)) = last.and_then(|(r, owner)| Some((r.terms().next()?, owner))) {
+        if let Some((term, owner)) = last.and_then(|(r, owner)| Some((*r.terms().first()?, owner))) {
             let view = match term.place {
                 Place::View(v) => Some(v),
                 _ => owner,
@@ -162,7 +162,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
         let names = once(texts.iter().map(|&v| screen.path(v)));
         finding.message = format!("{} compete for too little room: {}", list(&names), ranges.join(", "));
         finding.help =
-            "say which gives way: a width for one of them on a level, or a rule that shares the room".into();
+            "say which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a rule that shares the room".into();
     } else {
         let on = list(&levels);
         finding.message =
@@ -186,7 +186,7 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         finding.help = "nothing to do if that is meant; a stronger level would make it hold".into();
         finding.views = owners(screen, &[missed.rule]);
         finding.coordinates = relation(screen, missed.rule)
-            .and_then(|r| r.terms().next())
+            .and_then(|r| r.terms().first().copied())
             .and_then(|t| match t.place {
                 Place::View(v) => Some(coordinate(screen, v, t.coordinate)),
                 _ => None,
@@ -215,6 +215,22 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     }
 }
 
+/// Limits that cross: the least wins, so the most decides nothing.
+pub(super) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for crossed in &placement.crossed {
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        let name = crossed.rule.name(screen);
+        finding.message =
+            format!("in `{name}` the least is {} above the most: the least wins", number(crossed.by));
+        finding.help = "nothing to do if that is meant; a smaller least, or a larger most, keeps both".into();
+        finding.views = owners(screen, &[crossed.rule]);
+        finding.rules = vec![name];
+        finding.parts = vec![crossed.rule];
+        finding.amount = crossed.by;
+        findings.push(finding);
+    }
+}
+
 /// A nested view's edge tied to a bare number.
 pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, rule) in screen.rules() {
@@ -223,8 +239,7 @@ pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
             continue;
         }
         for (index, relation) in rule.relations().iter().enumerate() {
-            let mut terms = relation.terms();
-            let (Some(term), None) = (terms.next(), terms.next()) else { continue };
+            let [term] = *relation.terms() else { continue };
             if term.place != Place::View(owner) || !term.coordinate.is_position() {
                 continue;
             }

@@ -1,9 +1,9 @@
 //! A variant as a problem for the solver.
 
 use super::variant::{Variant, Visibility};
-use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation};
+use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
-use crate::screen::{LevelId, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
 use std::cmp::Reverse;
@@ -16,8 +16,22 @@ use vantic_solver::{Affine, Level, Linear, ParamId, Problem, ProblemBuilder, Set
 pub(crate) enum Origin {
     /// A relation of a rule of the screen.
     Written { rule: RuleId, relation: usize },
-    /// A text is not smaller than its words, or not larger.
+    /// A view is not smaller than its content, or not larger.
     Content { view: ViewId, whole: bool },
+    /// What a `max` or `min` of a relation stands for is on the right side of what it is made of.
+    Pick { rule: RuleId, relation: usize },
+}
+
+/// A `max` or `min`: a variable that is on the right side of all arguments, and is to equal one.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct PickNode {
+    pub(crate) var: VarId,
+    pub(crate) is_max: bool,
+    pub(crate) of: Vec<Linear>,
+    /// The rule of the problem for each argument.
+    pub(crate) rules: Vec<solver::RuleId>,
+    /// The least and the most of a `clamp`, and the relation it stands in.
+    pub(crate) limits: Option<(Linear, Linear, Origin)>,
 }
 
 /// The unknowns of a view.
@@ -73,6 +87,8 @@ pub(crate) struct Compiled {
     pub(crate) origins: Vec<Origin>,
     /// The texts that are placed, in the order of their parameters.
     pub(crate) texts: Vec<ViewId>,
+    /// The `max` and `min` in the rules, those within others first.
+    pub(crate) picks: Vec<PickNode>,
 }
 
 impl Compiled {
@@ -108,14 +124,15 @@ impl Compiled {
                 texts.push(id);
             }
         }
+        let (origins, picks) = (Vec::new(), Vec::new());
         let mut compiler =
-            Compiler { screen, variant, direction, display, boxes, text_params, build, origins: Vec::new() };
+            Compiler { screen, variant, direction, display, boxes, text_params, build, origins, picks };
         compiler.rules();
-        compiler.contents(&texts);
+        compiler.contents();
         compiler.settling();
         compiler.watching();
-        let Compiler { boxes, build, origins, .. } = compiler;
-        Self { problem: build.build(), boxes, meanings, origins, texts }
+        let Compiler { boxes, build, origins, picks, .. } = compiler;
+        Self { problem: build.build(), boxes, meanings, origins, texts, picks }
     }
 }
 
@@ -128,6 +145,7 @@ struct Compiler<'a> {
     text_params: Vec<Option<TextParams>>,
     build: ProblemBuilder,
     origins: Vec<Origin>,
+    picks: Vec<PickNode>,
 }
 
 impl Compiler<'_> {
@@ -135,15 +153,15 @@ impl Compiler<'_> {
         for &id in &self.variant.rules {
             let rule = self.screen.rule_at(id);
             for (index, relation) in rule.relations.iter().enumerate() {
-                let along =
-                    relation.terms().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
-                let expr = self.linear(&(relation.left.clone() - relation.right.clone()), along);
+                let along = relation.is_along();
+                let difference = relation.left.clone() - relation.right.clone();
+                let expr = self.with_picks(&difference, along, Origin::Pick { rule: id, relation: index });
                 let comparison = match relation.comparison {
                     Comparison::Equal => solver::Relation::Equal,
                     Comparison::AtMost => solver::Relation::AtMost,
                     Comparison::AtLeast => solver::Relation::AtLeast,
                 };
-                let (level, weight) = match rule.strength {
+                let (level, weight) = match relation.strength() {
                     Strength::Must => (Level::MUST, 1.0),
                     Strength::Prefer { level, weight } => (solver_level(level), weight),
                 };
@@ -152,21 +170,32 @@ impl Compiler<'_> {
         }
     }
 
-    /// The built-in preferences of texts (`whole` and `snug`).
-    fn contents(&mut self, texts: &[ViewId]) {
-        let level = |name| self.screen.level(name).map_or(Level::MUST, solver_level);
-        let (whole, snug) = (level(WHOLE), level(SNUG));
-        for &view in texts {
-            let (Some(b), Some(t)) = (self.boxes[view.index()], self.text_params[view.index()]) else {
-                continue;
+    /// The built-in preferences of texts and images (`whole` and `snug`).
+    fn contents(&mut self) {
+        for (view, about) in self.screen.views() {
+            let Some(b) = self.boxes[view.index()].filter(|_| about.has_content()) else { continue };
+            let about = self.variant.view(self.screen, view);
+            let strength = |stated: Option<ContentStrength>, name| {
+                let level = stated.and_then(|s| s.level).or_else(|| self.screen.level(name));
+                (level.map_or(Level::MUST, solver_level), stated.map_or(1.0, |s| s.weight))
             };
-            let over = |var, param| Linear::of(var) - Affine::of(param);
+            let (whole, snug) = (strength(about.content[0], WHOLE), strength(about.content[1], SNUG));
             let (kept, tight) =
                 (Origin::Content { view, whole: true }, Origin::Content { view, whole: false });
-            self.add(over(b.width, t.longest), solver::Relation::AtLeast, whole, 1.0, kept);
-            self.add(over(b.height, t.height), solver::Relation::AtLeast, whole, 1.0, kept);
-            self.add(over(b.width, t.width), solver::Relation::Equal, snug, 1.0, tight);
-            self.add(over(b.height, t.height), solver::Relation::AtMost, snug, 1.0, tight);
+            let over = |var, amount: Affine| Linear::of(var) - amount;
+            let (least, equal, most) =
+                (solver::Relation::AtLeast, solver::Relation::Equal, solver::Relation::AtMost);
+            if let Some(t) = self.text_params[view.index()] {
+                self.add(over(b.width, Affine::of(t.longest)), least, whole.0, whole.1, kept);
+                self.add(over(b.height, Affine::of(t.height)), least, whole.0, whole.1, kept);
+                self.add(over(b.width, Affine::of(t.width)), equal, snug.0, snug.1, tight);
+                self.add(over(b.height, Affine::of(t.height)), most, snug.0, snug.1, tight);
+            } else if let Some(Image { width, height }) = about.image {
+                let ratio = Linear::of(b.height).plus_var(b.width, -height / width);
+                self.add(ratio, equal, whole.0, whole.1, kept);
+                self.add(over(b.width, Affine::constant(width)), equal, snug.0, snug.1, tight);
+                self.add(over(b.height, Affine::constant(height)), equal, snug.0, snug.1, tight);
+            }
         }
     }
 
@@ -191,6 +220,11 @@ impl Compiler<'_> {
             self.settle(Settle::least(b.width));
             self.settle(Settle::least(b.height));
         }
+        // Last, so that no view is settled by it: what a `max` or `min` stands for lies near them.
+        for pick in std::mem::take(&mut self.picks) {
+            self.settle(Settle::near(Linear::of(pick.var), pick.of[0].clone()));
+            self.picks.push(pick);
+        }
     }
 
     fn settle(&mut self, step: Settle) {
@@ -210,15 +244,56 @@ impl Compiler<'_> {
         }
     }
 
-    /// An expression in the solver's unknowns. `along`: the middle is measured along the reading
+    /// The same, with a variable for every `max` and `min` in it.
+    fn with_picks(&mut self, expr: &Expr, along: bool, origin: Origin) -> Linear {
+        let mut linear = self.linear(expr, along);
+        for picked in &expr.picks {
+            let of: Vec<Linear> = picked.of.iter().map(|e| self.with_picks(e, along, origin)).collect();
+            let var = match (picked.pick, of.as_slice()) {
+                (Pick::Clamp, [value, least, most]) => {
+                    let limits = Some((least.clone(), most.clone(), origin));
+                    let held = self.pick(false, vec![value.clone(), most.clone()], origin);
+                    let var = self.pick(true, vec![least.clone(), Linear::of(held)], origin);
+                    if let Some(node) = self.picks.iter_mut().find(|p| p.var == var) {
+                        node.limits = limits;
+                    }
+                    var
+                }
+                (pick, _) => self.pick(pick == Pick::Max, of, origin),
+            };
+            linear = linear.plus_var(var, picked.coefficient);
+        }
+        linear
+    }
+
+    /// The variable of a `max` or `min`; the same for the same arguments.
+    fn pick(&mut self, is_max: bool, of: Vec<Linear>, origin: Origin) -> VarId {
+        if let Some(known) = self.picks.iter().find(|p| p.is_max == is_max && p.of == of) {
+            return known.var;
+        }
+        let var = self.build.variable();
+        let relation = if is_max { solver::Relation::AtLeast } else { solver::Relation::AtMost };
+        let rules = of.iter().map(|arg| {
+            let rule = Linear::of(var).less(arg.clone());
+            self.origins.push(origin);
+            self.build.rule(rule, relation, Level::MUST, 1.0)
+        });
+        let rules: Result<Vec<_>, _> = rules.collect();
+        debug_assert!(rules.is_ok(), "the screen was checked when it was built");
+        self.picks.push(PickNode { var, is_max, of, rules: rules.unwrap_or_default(), limits: None });
+        var
+    }
+
+    /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is measured along the reading
     /// direction too, since the rule speaks of start or end.
     fn linear(&self, expr: &Expr, along: bool) -> Linear {
-        let mut sum = Sum { vars: Vec::new(), params: Vec::new() };
+        let mut sum = Sum { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
         for term in &expr.terms {
             self.coordinate(term.place, term.coordinate, along, term.coefficient, &mut sum);
         }
-        let constant =
-            sum.params.into_iter().fold(Affine::constant(expr.constant), |a, (p, c)| a.plus_param(p, c));
+        let values = expr.values.iter().map(|&(c, value)| c * self.variant.value(value));
+        let known = Affine::constant(sum.constant + values.sum::<f64>());
+        let constant = sum.params.into_iter().fold(known, |a, (p, c)| a.plus_param(p, c));
         Linear::new(sum.vars, constant)
     }
 
@@ -239,11 +314,14 @@ impl Compiler<'_> {
 
     fn plain(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
         let view = self.variant.view_at(self.screen, place);
-        let unknowns = view.and_then(|v| self.boxes[v.index()]);
-        let text = view.and_then(|v| self.text_params[v.index()]);
-        match (coordinate, unknowns, text) {
-            (_, Some(b), text) => self.of_view(b, text, coordinate, c, sum),
-            (_, None, _) => self.of_display(place, coordinate, c, sum),
+        let Some((view, b)) = view.and_then(|v| Some((v, self.boxes[v.index()]?))) else {
+            return self.of_display(place, coordinate, c, sum);
+        };
+        let image = self.variant.view(self.screen, view).image;
+        match (coordinate, image) {
+            (Coordinate::ContentWidth, Some(image)) => sum.constant += c * image.width,
+            (Coordinate::ContentHeight, Some(image)) => sum.constant += c * image.height,
+            _ => self.of_view(b, self.text_params[view.index()], coordinate, c, sum),
         }
     }
 
@@ -291,6 +369,7 @@ impl Compiler<'_> {
 struct Sum {
     vars: Vec<(VarId, f64)>,
     params: Vec<(ParamId, f64)>,
+    constant: f64,
 }
 
 /// Musts are level 0 of the solver; the screen's levels follow.

@@ -1,16 +1,21 @@
 //! A screen compiled for placing.
 //!
 //! [`variant`] works out what the bands make of the screen, once for every combination of bands
-//! that some display meets; [`compile`] turns a variant into a problem for the solver;
-//! [`place`] feeds it a display and reads the frames back.
+//! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
+//! solves it, and finds what counts of each `max` and `min`; [`place`] feeds it a display and reads
+//! the frames back.
 
+mod choose;
 mod compile;
+mod painting;
 mod place;
 mod variant;
 
+pub use painting::Painting;
 pub(crate) use place::millionths;
 pub use place::{
-    Contradiction, Examination, Frame, FreeCoordinate, Missed, NamedPlacement, PlaceError, Placement, RuleRef,
+    Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, PlaceError, Placement,
+    RuleRef,
 };
 
 use crate::display::{Direction, Display};

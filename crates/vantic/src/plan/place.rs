@@ -1,16 +1,19 @@
 //! From a display to frames, and to what is open or contradictory there.
 
 use super::PlanError;
+use super::choose::Chooser;
 use super::compile::{Compiled, Origin};
+use super::painting::Painting;
 use super::variant::{Variant, Visibility};
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;
 use crate::measure::{Measure, TextRequest, TextSize};
-use crate::screen::{RuleId, Screen, Strength, ViewId};
+use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use serde::ser::SerializeMap;
 use serde::{Serialize, Serializer};
-use vantic_solver::{FreeKind, Outcome, Status};
+use std::collections::BTreeMap;
+use vantic_solver::{FreeKind, Outcome};
 
 /// A violation of at most this many logical pixels is not worth a word.
 const NOTICEABLE: f64 = 1e-6;
@@ -42,6 +45,12 @@ impl Frame {
         self.top + self.height
     }
 
+    /// To a millionth of a logical pixel, as machines get it.
+    fn rounded(&self) -> Frame {
+        let [left, top, width, height] = [self.left, self.top, self.width, self.height].map(millionths);
+        Frame { left, top, width, height }
+    }
+
     /// The part that both frames cover, if it has an area.
     pub fn shared(&self, other: &Frame) -> Option<Frame> {
         let (left, top) = (self.left.max(other.left), self.top.max(other.top));
@@ -71,6 +80,7 @@ impl From<Origin> for RuleRef {
     fn from(origin: Origin) -> Self {
         match origin {
             Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
+            Origin::Pick { rule, relation } => RuleRef::Written { rule, relation },
             Origin::Content { view, whole: true } => RuleRef::Whole(view),
             Origin::Content { view, whole: false } => RuleRef::Snug(view),
         }
@@ -105,14 +115,22 @@ impl RuleRef {
     /// The name of its level; `None` for a must.
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {
-            RuleRef::Written { rule, .. } => match screen.rule(rule)?.strength() {
-                Strength::Must => None,
-                Strength::Prefer { level, .. } => Some(screen.level_name(level)),
-            },
-            RuleRef::Whole(_) => Some(crate::screen::WHOLE),
-            RuleRef::Snug(_) => Some(crate::screen::SNUG),
+            RuleRef::Written { rule, relation } => {
+                match screen.rule(rule)?.relations().get(relation)?.strength() {
+                    Strength::Must => None,
+                    Strength::Prefer { level, .. } => Some(screen.level_name(level)),
+                }
+            }
+            RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
+            RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
         }
     }
+}
+
+/// The level of a view's `whole` or `snug`, where no band changes it.
+fn content_level<'a>(screen: &'a Screen, view: ViewId, which: usize, name: &'a str) -> Option<&'a str> {
+    let stated = screen.view(view).and_then(|v| v.content[which]).and_then(|c| c.level);
+    Some(stated.map_or(name, |level| screen.level_name(level)))
 }
 
 /// A rule that does not hold in a placement.
@@ -122,6 +140,19 @@ pub struct Missed {
     pub rule: RuleRef,
     /// By how much, in logical pixels, without its weight.
     pub by: f64,
+}
+
+/// How a view is painted in the bands that hold.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Looks {
+    /// The font size of a text in logical pixels, the reader's text scale included.
+    pub font: Option<f64>,
+    /// The height of its lines in logical pixels, if stated, the reader's text scale included.
+    pub line: Option<f64>,
+    /// How many of its lines are shown at most.
+    pub lines: Option<u32>,
+    /// How what is painted differs from the frame.
+    pub paint: Paint,
 }
 
 /// Where everything is on one display.
@@ -135,14 +166,16 @@ pub struct Placement {
     pub painted: Vec<bool>,
     /// Per view: what its words measure at the width they got.
     pub texts: Vec<Option<TextSize>>,
-    /// Per view: the font size in logical pixels, the reader's text scale included.
-    pub fonts: Vec<Option<f64>>,
+    /// Per view: how its words and itself are painted here.
+    pub looks: Vec<Looks>,
     /// The rules that count here, in written order; the built-in ones are not among them.
     pub rules: Vec<RuleId>,
     /// The preferences that gave way, in written order.
     pub missed: Vec<Missed>,
     /// The musts that do not hold, in written order.
     pub broken: Vec<Missed>,
+    /// The `clamp`s whose least is above their most here, and by how much; the least wins.
+    pub crossed: Vec<Missed>,
     /// The texts whose height did not come to rest.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
@@ -165,9 +198,36 @@ impl Placement {
         self.texts.get(view.index()).copied().flatten()
     }
 
-    /// The font size of a text in logical pixels, the reader's text scale included.
-    pub fn font(&self, view: ViewId) -> Option<f64> {
-        self.fonts.get(view.index()).copied().flatten()
+    /// How a view is painted here; plainly for an id of another screen.
+    pub fn look(&self, view: ViewId) -> Looks {
+        self.looks.get(view.index()).copied().unwrap_or_default()
+    }
+
+    /// The box around what is painted of a view: its frame, scaled and turned with all views around it.
+    pub fn painted_bounds(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let frame = self.frame(view)?;
+        let turned = self.painting(screen, view);
+        let corners = [(0.0, 0.0), (1.0, 0.0), (0.0, 1.0), (1.0, 1.0)]
+            .map(|(x, y)| turned.apply(frame.left + x * frame.width, frame.top + y * frame.height));
+        let ends = |values: [f64; 4]| {
+            (
+                values.iter().copied().fold(f64::INFINITY, f64::min),
+                values.into_iter().fold(f64::NEG_INFINITY, f64::max),
+            )
+        };
+        let (left, right) = ends(corners.map(|c| c.0));
+        let (top, bottom) = ends(corners.map(|c| c.1));
+        Some(Frame { left, top, width: right - left, height: bottom - top })
+    }
+
+    /// What painting does to the points of a view: its own turning and scaling, then that of the
+    /// views around it.
+    pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
+        let around = std::iter::successors(Some(view), |&v| screen.view(v).and_then(|v| v.parent()));
+        around.fold(Painting::PLAIN, |inner, view| match self.frame(view) {
+            Some(frame) => inner.then(&Painting::of(self.look(view).paint, &frame)),
+            None => inner,
+        })
     }
 
     /// The frame of the whole display.
@@ -179,6 +239,11 @@ impl Placement {
     pub fn safe_frame(&self) -> Frame {
         let d = &self.display;
         Frame { left: d.insets().left, top: d.insets().top, width: d.safe_width(), height: d.safe_height() }
+    }
+
+    /// What is there to be told of views, by path.
+    fn listed<T>(&self, screen: &Screen, of: impl Fn(ViewId) -> Option<T>) -> BTreeMap<String, T> {
+        screen.views().filter_map(|(view, _)| Some((screen.path(view), of(view)?))).collect()
     }
 
     /// The placement in the form that scripts rely on, with the screen's names.
@@ -197,6 +262,11 @@ impl Placement {
             frames: NamedFrames { placement: self, screen },
             missed: named(&self.missed),
             broken: named(&self.broken),
+            lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
+            painted: self.listed(screen, |view| {
+                let differs = self.painting(screen, view) != Painting::PLAIN;
+                self.painted_bounds(screen, view).filter(|_| differs).map(|b| b.rounded())
+            }),
         }
     }
 }
@@ -208,6 +278,12 @@ pub struct NamedPlacement<'a> {
     frames: NamedFrames<'a>,
     missed: Vec<NamedMissed>,
     broken: Vec<NamedMissed>,
+    /// How many lines each text has, those that a limit hides included.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    lines: BTreeMap<String, u32>,
+    /// The painted bounds of what is not painted as its frame.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    painted: BTreeMap<String, Frame>,
 }
 
 #[derive(Clone, Debug, Serialize)]
@@ -229,9 +305,7 @@ impl Serialize for NamedFrames<'_> {
         let mut map = serializer.serialize_map(None)?;
         for (view, _) in self.screen.views() {
             if let Some(frame) = self.placement.frame(view) {
-                let [left, top, width, height] =
-                    [frame.left, frame.top, frame.width, frame.height].map(millionths);
-                map.serialize_entry(&self.screen.path(view), &Frame { left, top, width, height })?;
+                map.serialize_entry(&self.screen.path(view), &frame.rounded())?;
             }
         }
         map.end()
@@ -318,11 +392,14 @@ pub(super) fn examine(
     measure: &dyn Measure,
 ) -> Result<Examination, PlaceError> {
     let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
-    let diagnosis = settled.plan.diagnose();
+    let diagnosis = settled.chooser.diagnose();
     let mut placement = settled.placement(screen, variant, compiled, display);
     placement.stopped |= diagnosis.stopped;
-    let rules =
-        |ids: &[vantic_solver::RuleId]| ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+    let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
+        let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+        rules.dedup();
+        rules
+    };
     let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
     let free = diagnosis.free.iter().map(|f| FreeCoordinate {
         view: meaning(f.var).0,
@@ -343,18 +420,19 @@ pub(super) fn examine(
 }
 
 /// The parameters at which the heights of the texts fit the widths they get.
-struct Settled {
-    plan: vantic_solver::Plan,
+struct Settled<'a> {
+    chooser: Chooser<'a>,
     outcome: Outcome,
+    stopped: bool,
     sizes: Vec<TextSize>,
     unsettled: Vec<ViewId>,
 }
 
-impl Settled {
+impl<'a> Settled<'a> {
     fn find(
         screen: &Screen,
         variant: &Variant,
-        compiled: &Compiled,
+        compiled: &'a Compiled,
         display: &Display,
         measure: &dyn Measure,
     ) -> Result<Self, PlaceError> {
@@ -362,10 +440,20 @@ impl Settled {
         let mut params =
             vec![display.width(), display.height(), insets.left, insets.top, insets.right, insets.bottom];
         let size_at = |view: ViewId, width: Option<f64>| {
-            let Some(text) = screen.at(view).text() else { return Ok(TextSize::default()) };
-            let font = variant.font(view, text) * display.text_scale();
-            let request = TextRequest { words: &text.words, font, width, direction: display.direction() };
-            let size = measure.measure(&request);
+            let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
+            let scale = display.text_scale();
+            let request = TextRequest {
+                words: &text.words,
+                font: text.font * scale,
+                line: text.line.map(|line| line * scale),
+                width,
+                direction: display.direction(),
+            };
+            let mut size = measure.measure(&request);
+            if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
+                size.height *= f64::from(shown) / f64::from(size.lines);
+                size.hidden = size.lines - shown;
+            }
             let numbers = [size.width, size.longest, size.height, size.ascent];
             if numbers.iter().all(|n| (0.0..=crate::screen::MAX_NUMBER).contains(n)) {
                 Ok(size)
@@ -380,17 +468,14 @@ impl Settled {
         }
         let mut sizes = unwrapped.clone();
         let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
-        let mut plan = vantic_solver::Plan::new(&compiled.problem);
+        let mut chooser = Chooser::new(compiled);
         let mut unsettled = Vec::new();
         for round in 0..=MAX_ROUNDS {
-            if let Err(refused) = plan.solve(&params) {
-                // The display and the measures were checked; what is left cannot be refused.
-                unreachable!("{refused}");
-            }
+            chooser.solve(&params);
             let mut moved = Vec::new();
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.boxes[view.index()] else { continue };
-                let width = plan.values()[b.width.index()];
+                let width = chooser.values()[b.width.index()];
                 let fits = width >= unwrapped[i].width - NOTICEABLE;
                 let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
@@ -404,7 +489,8 @@ impl Settled {
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[height_param(i)];
                 }
-                return Ok(Self { outcome: plan.outcome(), plan, sizes, unsettled });
+                let (outcome, stopped) = chooser.outcome();
+                return Ok(Self { chooser, outcome, stopped, sizes, unsettled });
             }
             let last = round + 1 == MAX_ROUNDS;
             for &i in &moved {
@@ -438,15 +524,25 @@ impl Settled {
             })
             .collect();
         let mut texts = vec![None; frames.len()];
-        let mut fonts = vec![None; frames.len()];
         for (&view, &size) in compiled.texts.iter().zip(&self.sizes) {
             texts[view.index()] = Some(size);
-            let text = screen.at(view).text();
-            fonts[view.index()] = text.map(|t| variant.font(view, t) * display.text_scale());
         }
+        let scale = display.text_scale();
+        let looks = screen.views().map(|(view, _)| {
+            let here = variant.view(screen, view);
+            let text = here.text();
+            Looks {
+                font: text.map(|t| t.font * scale),
+                line: text.and_then(|t| t.line).map(|line| line * scale),
+                lines: text.and_then(|t| t.lines),
+                paint: here.paint(),
+            }
+        });
+        let looks = looks.collect();
+        let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         for (&origin, &by) in compiled.origins.iter().zip(&self.outcome.violations) {
-            if by > NOTICEABLE {
+            if by > NOTICEABLE && !matches!(origin, Origin::Pick { .. }) {
                 let rule = RuleRef::from(origin);
                 let list = if rule.level(screen).is_some() { &mut missed } else { &mut broken };
                 list.push(Missed { rule, by });
@@ -457,12 +553,13 @@ impl Settled {
             frames,
             painted: variant.visible.iter().map(|v| *v == Visibility::Shown).collect(),
             texts,
-            fonts,
+            looks,
+            crossed: crossed.into_iter().map(|(origin, by)| Missed { rule: origin.into(), by }).collect(),
             rules: variant.rules.clone(),
             missed,
             broken,
             unsettled: self.unsettled,
-            stopped: self.outcome.status == Status::Stopped,
+            stopped: self.stopped,
         }
     }
 }

@@ -2,7 +2,8 @@
 
 use super::PlanError;
 use crate::coordinate::{Place, Relation};
-use crate::screen::{Change, RuleId, Screen, Text, ViewId};
+use crate::screen::{Change, RuleId, Screen, ValueId, View, ViewId};
+use std::collections::HashMap;
 
 /// What a band makes of a view.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -20,15 +21,18 @@ pub(crate) struct Variant {
     pub(crate) visible: Vec<Visibility>,
     /// The rules that count, in written order.
     pub(crate) rules: Vec<RuleId>,
-    /// The font of each text here.
-    fonts: Vec<Option<f64>>,
+    /// The views that bands change, as they are here.
+    changed: HashMap<ViewId, View>,
+    /// The named numbers as they are here.
+    values: Vec<f64>,
 }
 
 impl Variant {
     pub(crate) fn new(screen: &Screen, bands: &[bool]) -> Result<Self, PlanError> {
-        let fonts = screen.views.iter().map(|v| v.text.as_ref().map(|t| t.font)).collect();
+        let values = screen.values.iter().map(|v| v.number).collect();
         let own = screen.rules().filter(|(_, r)| r.band.is_none()).map(|(id, _)| id).collect();
-        let mut variant = Self { visible: vec![Visibility::Shown; screen.views.len()], rules: own, fonts };
+        let visible = vec![Visibility::Shown; screen.views.len()];
+        let mut variant = Self { visible, rules: own, changed: HashMap::new(), values };
         for (band, change) in &screen.changes {
             if bands[band.index()] {
                 variant.apply(screen, change);
@@ -76,13 +80,23 @@ impl Variant {
                 self.visible[view.index()] =
                     if keep_space { Visibility::KeepsSpace } else { Visibility::Gone };
             }
-            Change::Font { view, font } => self.fonts[view.index()] = Some(font),
+            Change::Set { view, setting } => {
+                let here = self.changed.entry(view).or_insert_with(|| screen.at(view).clone());
+                let set = setting.apply(here);
+                debug_assert!(set, "settings were checked when the screen was built");
+            }
+            Change::Value { value, number } => self.values[value.index()] = number,
         }
     }
 
-    /// The font size of a text here.
-    pub(crate) fn font(&self, view: ViewId, text: &Text) -> f64 {
-        self.fonts[view.index()].unwrap_or(text.font)
+    /// A view as it is here.
+    pub(crate) fn view<'a>(&'a self, screen: &'a Screen, view: ViewId) -> &'a View {
+        self.changed.get(&view).unwrap_or_else(|| screen.at(view))
+    }
+
+    /// A named number as it is here.
+    pub(crate) fn value(&self, value: ValueId) -> f64 {
+        self.values[value.index()]
     }
 
     /// The view that a place stands for here; `None` for the screen, the safe area, or nothing.

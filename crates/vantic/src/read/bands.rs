@@ -1,7 +1,10 @@
 //! Bands: when they hold, and what they change.
 
 use super::names::{nearest, words_of};
-use super::{Done, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span};
+use super::rules::is_rule;
+use super::{
+    Done, LetState, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span,
+};
 use crate::screen::{BandId, Change, Condition, Order, Property, ViewId};
 use crate::syntax::{Kind, Node};
 
@@ -118,7 +121,7 @@ impl Reader {
     pub(super) fn band_statement(&mut self, node: &Node, band: BandId, owner: Option<ViewId>) -> Done {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
-            Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, Some(band)),
+            kind if is_rule(kind) => self.rule(node, owner, Some(band)),
             Kind::In => {
                 let block = block_of(node).ok_or(Reported)?;
                 for view in self.views(node, owner) {
@@ -134,14 +137,8 @@ impl Reader {
                 Ok(())
             }
             Kind::Drop => self.drop_rule(node, band, owner),
-            Kind::Font => {
-                let Some((number, view)) = node.children().next().zip(owner) else {
-                    return Err(self.error(node_span(node), "a font size belongs in the block of a text"));
-                };
-                let font = self.number(&number, owner)?;
-                let result = self.builder.set_font(Some(band), view, font);
-                self.built(result, node_span(node))
-            }
+            Kind::Setting => self.setting(node, owner, Some(band)),
+            Kind::Let if owner.is_none() => self.value_in_band(node, band),
             Kind::ViewItem => {
                 let message = "a band changes views, it does not declare them";
                 let help = "declare the view outside, and `hide` it in the bands that go without it";
@@ -149,10 +146,31 @@ impl Reader {
             }
             Kind::Wrong => Ok(()),
             _ => {
-                let help = "a band can add, replace and drop rules, hide views and set fonts";
+                let help = "a band can add, replace and drop rules, hide views, set fonts and the like, and give numbers other values";
                 Err(self.error_with_help(node_span(node), "this does not belong in a band", help))
             }
         }
+    }
+
+    /// `let gap = 24` in a band: another value for a number of the screen.
+    fn value_in_band(&mut self, node: &Node, band: BandId) -> Done {
+        let Some(name) = first_word(node, 1) else { return Err(Reported) };
+        let value = match self.lets.get(name.text()).map(|l| &l.state) {
+            Some(LetState::Varies(value)) => *value,
+            Some(_) => return Err(Reported),
+            None => {
+                let near = nearest(name.text(), self.let_names.iter().map(String::as_str));
+                let help = match near {
+                    Some(near) => format!("did you mean `{near}`?"),
+                    None => format!("give it a value for all displays first: `let {} = 16`", name.text()),
+                };
+                let message = format!("there is no number `{}` to change", name.text());
+                return Err(self.error_with_help(span(name.text_range()), message, help));
+            }
+        };
+        let number = self.let_number(node)?;
+        let result = self.builder.set_value(band, value, number);
+        self.built(result, node_span(node))
     }
 
     pub(super) fn drop_rule(&mut self, node: &Node, band: BandId, owner: Option<ViewId>) -> Done {

@@ -1,15 +1,18 @@
 //! Reading a screen file: from the tree to a screen with every name resolved.
 //!
 //! [`names`] finds what a path means, [`value`] what an expression means; [`rules`] reads rules,
-//! [`bands`] conditions and changes. This module walks the statements: first the ladder, bands and
+//! [`forms`] those that are more than a relation; [`settings`] fonts and the like, [`bands`]
+//! conditions and changes. This module walks the statements: first the ladder, bands and
 //! views, then the rules in file order, then what bands change.
 
 mod bands;
+mod forms;
 mod names;
 mod rules;
+mod settings;
 mod value;
 
-use crate::screen::{BuildError, RuleId, Screen, ScreenBuilder, Text, ViewId};
+use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
 pub(crate) use names::nearest;
 use rowan::TextRange;
@@ -178,6 +181,8 @@ struct LetItem {
 #[derive(Clone)]
 enum LetState {
     Waiting,
+    /// Bands give it other values.
+    Varies(ValueId),
     InWork,
     Known(Value),
     Wrong,
@@ -232,6 +237,7 @@ impl Reader {
                 _ => {}
             }
         }
+        self.declare_values(block);
         for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band(&statement);
         }
@@ -294,6 +300,38 @@ impl Reader {
         }
     }
 
+    /// Numbers that bands give other values are no plain numbers; they are noted as such.
+    fn declare_values(&mut self, block: &Node) {
+        let whens = block.children().filter(|s| s.kind() == Kind::When).filter_map(|w| block_of(&w));
+        let lets = whens.flat_map(|b| b.children().collect::<Vec<_>>()).filter(|s| s.kind() == Kind::Let);
+        let varied: std::collections::HashSet<String> =
+            lets.filter_map(|l| Some(first_word(&l, 1)?.text().to_owned())).collect();
+        for name in self.let_names.clone().into_iter().filter(|n| varied.contains(n)) {
+            let Some(node) = self.lets.get(&name).map(|l| l.node.clone()) else { continue };
+            let Ok(number) = self.let_number(&node) else {
+                self.set_let(&name, LetState::Wrong);
+                continue;
+            };
+            let added = self.builder.add_value(&name, number);
+            match self.built(added, node_span(&node)) {
+                Ok(value) => self.set_let(&name, LetState::Varies(value)),
+                Err(Reported) => self.set_let(&name, LetState::Wrong),
+            }
+        }
+    }
+
+    fn set_let(&mut self, name: &str, state: LetState) {
+        if let Some(item) = self.lets.get_mut(name) {
+            item.state = state;
+        }
+    }
+
+    /// The plain number that a `let` gives.
+    fn let_number(&mut self, node: &Node) -> Done<f64> {
+        let expression = node.children().find(|n| n.kind() != Kind::Wrong).ok_or(Reported)?;
+        self.number(&expression, None)
+    }
+
     /// Declares the views of a block and notes which blocks there are.
     fn declare(&mut self, block: &Node, owner: Option<ViewId>) {
         self.blocks.push((block.clone(), owner));
@@ -346,23 +384,15 @@ impl Reader {
         let at = span(name.text_range());
         if block.is_none() {
             // Its grammar went wrong, which has been reported; others may still name it.
-            if self.builder.add_view(name.text(), owner, None).is_ok() {
+            if self.builder.add_view(name.text(), owner, Content::None).is_ok() {
                 self.map.views.push(at);
             }
             return Err(Reported);
         }
-        let text = match (keyword.text(), &words) {
-            ("image", _) => {
-                let help =
-                    "images come with a later version; a `view` of a fixed size or ratio can stand for one";
-                return Err(self.error_with_help(
-                    span(keyword.text_range()),
-                    "images are not there yet",
-                    help,
-                ));
-            }
+        let content = match (keyword.text(), &words) {
+            ("image", None) => Content::Image(self.natural(name.text(), at.clone(), block.as_ref())?),
             ("text", Some(words)) => {
-                let font = block.as_ref().and_then(|b| child(b, Kind::Font));
+                let font = block.as_ref().and_then(|b| settings::setting_in(b, "font"));
                 let Some(font) = font.and_then(|f| f.children().find(|n| n.kind() != Kind::Wrong)) else {
                     let message = format!("the text `{}` has no font size", name.text());
                     return Err(self.error_with_help(
@@ -371,24 +401,23 @@ impl Reader {
                         "add a line such as `font 16` to its block",
                     ));
                 };
-                Some(Text { words: unquoted(words), font: self.number(&font, None)? })
+                Content::Text(Text::new(unquoted(words), self.number(&font, None)?))
             }
             ("text", None) => {
                 let message = format!("the text `{}` has no words", name.text());
                 let help = format!("write them in quotes after its name: `text {} \"...\" {{`", name.text());
                 return Err(self.error_with_help(at, message, help));
             }
-            (_, Some(words)) => {
-                let help = "write `text` instead of `view`";
-                return Err(self.error_with_help(
-                    span(words.text_range()),
-                    "a view has no words; a text has",
-                    help,
-                ));
+            (kind, Some(words)) => {
+                let (message, help) = (
+                    format!("{} {kind} has no words; a text has", if kind == "view" { "a" } else { "an" }),
+                    format!("write `text` instead of `{kind}`"),
+                );
+                return Err(self.error_with_help(span(words.text_range()), message, help));
             }
-            (_, None) => None,
+            (_, None) => Content::None,
         };
-        match self.builder.add_view(name.text(), owner, text) {
+        match self.builder.add_view(name.text(), owner, content) {
             Ok(view) => {
                 self.map.views.push(at);
                 if let Some(block) = block {
@@ -416,7 +445,8 @@ impl Reader {
     fn own_statement(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
-            Kind::Rule | Kind::Pin | Kind::Ratio => self.rule(node, owner, None),
+            kind if rules::is_rule(kind) => self.rule(node, owner, None),
+            Kind::Setting => self.setting(node, owner, None),
             Kind::When if owner.is_none() => {
                 self.whens.push(node.clone());
                 Ok(())
@@ -429,14 +459,6 @@ impl Reader {
                 let what = first_word(node, 0).map_or_else(String::new, |w| w.text().to_owned());
                 let message = format!("`{what}` stands directly in the screen, not in a view");
                 Err(self.error_with_help(node_span(node), message, "move it to the screen's own block"))
-            }
-            Kind::Font if owner.is_none_or(|o| self.builder.screen().at(o).text().is_none()) => {
-                let message = "a font size belongs in the block of a text";
-                Err(self.error_with_help(
-                    node_span(node),
-                    message,
-                    "declare it as `text name \"words\" { font 16 }`",
-                ))
             }
             Kind::Hide | Kind::Drop => {
                 let message = "views are hidden and rules dropped in a band only";

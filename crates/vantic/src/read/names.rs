@@ -51,7 +51,7 @@ impl Reader {
             let place = self.place_or_own(&words[..words.len() - taken], owner, at)?;
             return Ok(Meaning::Coordinate(Expr::of(place, coordinate)));
         }
-        if matches!(last.as_str(), "center" | "size" | "at") {
+        if matches!(last.as_str(), "center" | "size" | "at" | "outline") {
             let place = self.place_or_own(&words[..words.len() - 1], owner, at)?;
             return Ok(Meaning::Pair(place, last.clone()));
         }
@@ -66,7 +66,8 @@ impl Reader {
     fn unknown_path(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Reported {
         let spelled = words.join(".");
         if let [place @ .., last] = words {
-            let coordinates = || Coordinate::SPELLINGS.iter().map(|s| s.0).chain(["center", "size", "at"]);
+            let coordinates =
+                || Coordinate::SPELLINGS.iter().map(|s| s.0).chain(["center", "size", "at", "outline"]);
             if self.try_place(words, owner).is_some() {
                 let help =
                     format!("say which coordinate of it: `{spelled}.left`, `{spelled}.width` or another");
@@ -114,6 +115,12 @@ impl Reader {
     /// The place that these words name.
     pub(super) fn place(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Place> {
         if let Some(place) = self.try_place(words, owner) {
+            if let Some((name, outer)) = self.hidden_by_itself(words, owner) {
+                let message = format!("`{name}` is this view itself, which hides `{outer}`");
+                let help =
+                    format!("write `screen.{outer}` for the outer one, and the coordinate alone for its own");
+                return Err(self.error_with_help(at, message, help));
+            }
             return self.with_sibling(place, at);
         }
         let spelled = words.join(".");
@@ -139,6 +146,18 @@ impl Reader {
             None => format!("the views in reach are {}", listed(&candidates)),
         };
         Err(self.error_with_help(at, format!("there is no view `{spelled}`"), help))
+    }
+
+    /// A name by which a view finds itself where one further out has the same: that one's path.
+    fn hidden_by_itself(&self, words: &[String], owner: Option<ViewId>) -> Option<(String, String)> {
+        let (own, name) = (owner?, words.first()?);
+        let screen = self.builder.screen();
+        if self.in_reach(owner, name) != Some(own) || matches!(name.as_str(), "parent" | "prev" | "next") {
+            return None;
+        }
+        let around = screen.at(own).parent()?;
+        let outer = self.in_reach(screen.at(around).parent(), name)?;
+        Some((name.clone(), screen.path(outer)))
     }
 
     fn with_sibling(&mut self, place: Place, at: Range<usize>) -> Done<Place> {

@@ -4,27 +4,37 @@ use super::names::{nearest, words_of};
 use super::value::Value;
 use super::{Done, Reader, Reported, child, first_word, is_lost, node_span, span};
 use crate::coordinate::{Comparison, Expr, Pair, Side, ratio};
-use crate::screen::{BandId, BuildError, Draft, MAX_NUMBER, ViewId};
+use crate::screen::{BandId, BuildError, Draft, LevelId, MAX_NUMBER, ViewId};
 use crate::syntax::{Kind, Node, SourceError};
+
+/// Whether a statement is a rule.
+pub(super) fn is_rule(kind: Kind) -> bool {
+    kind == Kind::Rule || is_form(kind)
+}
+
+/// Whether a statement is a rule that is more than a relation.
+fn is_form(kind: Kind) -> bool {
+    use Kind::{Between, Drawn, Fit, Gap, Pin, Ratio, Span};
+    matches!(kind, Pin | Ratio | Gap | Between | Fit | Span | Drawn)
+}
+
+/// Whether a part of a rule is none of its expressions.
+pub(super) fn is_behind(kind: Kind) -> bool {
+    matches!(kind, Kind::Label | Kind::Strength | Kind::Bound)
+}
 
 impl Reader {
     pub(super) fn rule(&mut self, node: &Node, owner: Option<ViewId>, band: Option<BandId>) -> Done {
         let label = child(node, Kind::Label).and_then(|l| first_word(&l, 0));
-        let inner = node.children().find(|n| matches!(n.kind(), Kind::Pin | Kind::Ratio));
-        let body = inner.as_ref().unwrap_or(node);
         // A block for many views may hold many rules: their limit is said once, at the first too many.
         if is_lost(node) || self.rules_at_limit {
             return Err(Reported);
         }
-        let mut draft = match body.kind() {
-            Kind::Pin => self.pin(body, owner)?,
-            Kind::Ratio => self.ratio(body, owner)?,
-            _ => self.relation(body, owner)?,
+        let mut draft = match child(node, Kind::Block) {
+            Some(block) => self.together(&block, owner)?,
+            None => self.draft(node, owner)?,
         };
         draft.label = label.as_ref().map(|l| l.text().to_owned());
-        if let Some(strength) = child(body, Kind::Strength) {
-            self.strength(&strength, owner, &mut draft)?;
-        }
         let at = node_span(node);
         match self.builder.add_rule(owner, band, draft) {
             Ok(_) => {
@@ -54,39 +64,89 @@ impl Reader {
         }
     }
 
-    pub(super) fn strength(&mut self, node: &Node, owner: Option<ViewId>, draft: &mut Draft) -> Done {
-        let Some(name) = first_word(node, 0) else { return Err(Reported) };
-        let screen = self.builder.screen();
-        let Some(level) = screen.level(name.text()) else {
-            let levels = screen.levels();
-            let help = match nearest(name.text(), levels.iter().map(String::as_str)) {
-                Some(near) => format!("did you mean `{near}`?"),
-                None if screen.ladder.is_empty() => {
-                    format!("declare the levels first: `ladder {}`", name.text())
-                }
-                None => format!("the levels are {}", levels.join(" > ")),
-            };
-            return Err(self.error_with_help(
-                span(name.text_range()),
-                format!("there is no level `{}`", name.text()),
-                help,
-            ));
-        };
-        draft.level = Some(level);
-        if let Some(weight) = node.children().next() {
-            draft.weight = self.number(&weight, owner)?;
+    /// Several rules that go by one name.
+    fn together(&mut self, block: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let mut all = Draft::new(Vec::new());
+        for statement in block.children() {
+            let plain = is_rule(statement.kind())
+                && child(&statement, Kind::Label).is_none()
+                && child(&statement, Kind::Block).is_none();
+            if !plain && statement.kind() != Kind::Wrong {
+                let help =
+                    "write `{ top = prev.bottom + 8; height <= 40 }`; the label stands before the brace";
+                let message = "only rules without a label stand together as one rule";
+                return Err(self.error_with_help(node_span(&statement), message, help));
+            }
+            if is_lost(&statement) {
+                return Err(Reported);
+            }
+            all = all.and(self.draft(&statement, owner)?);
         }
-        Ok(())
+        if all.relations.is_empty() {
+            return Err(self.error(node_span(block), "there is no rule between the braces"));
+        }
+        Ok(all)
+    }
+
+    /// One rule, with its level and what bounds it.
+    fn draft(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let inner = node.children().find(|n| is_form(n.kind()));
+        let body = inner.as_ref().unwrap_or(node);
+        let draft = match body.kind() {
+            Kind::Pin => self.pin(body, owner)?,
+            Kind::Ratio => self.ratio(body, owner)?,
+            Kind::Gap => self.gap(body, owner)?,
+            Kind::Between => self.between(body, owner)?,
+            Kind::Fit => self.fit(body, owner)?,
+            Kind::Span => self.span(body, owner)?,
+            Kind::Drawn => self.drawn(body, owner)?,
+            _ => self.relation(body, owner)?,
+        };
+        let draft = match child(body, Kind::Strength) {
+            Some(strength) => self.strengthened(draft, &strength, owner)?,
+            None => draft,
+        };
+        if matches!(body.kind(), Kind::Between | Kind::Drawn) {
+            return Ok(draft);
+        }
+        self.bounded(draft, body, owner)
+    }
+
+    /// A draft on the level, and with the weight, that is written behind it.
+    pub(super) fn strengthened(&mut self, draft: Draft, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let (level, weight) = self.strength(node, owner)?;
+        let draft = level.map_or(draft.clone(), |level| draft.prefer(level));
+        Ok(draft.weight(weight))
+    }
+
+    /// The level and the weight that are written.
+    pub(super) fn strength(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Option<LevelId>, f64)> {
+        let Some(name) = first_word(node, 0) else { return Err(Reported) };
+        let weight = match node.children().next() {
+            Some(weight) => self.number(&weight, owner)?,
+            None => 1.0,
+        };
+        if name.text() == "weight" {
+            return Ok((None, weight));
+        }
+        let screen = self.builder.screen();
+        if let Some(level) = screen.level(name.text()) {
+            return Ok((Some(level), weight));
+        }
+        let levels = screen.levels();
+        let help = match nearest(name.text(), levels.iter().map(String::as_str)) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None if screen.ladder.is_empty() => {
+                format!("declare the levels first: `ladder {}`", name.text())
+            }
+            None => format!("the levels are {}", levels.join(" > ")),
+        };
+        let message = format!("there is no level `{}`", name.text());
+        Err(self.error_with_help(span(name.text_range()), message, help))
     }
 
     pub(super) fn pin(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
-        let Some(view) = owner else {
-            return Err(self.error_with_help(
-                node_span(node),
-                "the screen itself cannot be pinned",
-                "write the pin in a view's block",
-            ));
-        };
+        let view = self.owned(node, owner)?;
         let Some(path) = node.children().find(|n| n.kind() == Kind::Path) else { return Err(Reported) };
         let to = self.place(&words_of(&path), owner, node_span(&path))?;
         let mut relations = Vec::new();
@@ -114,10 +174,24 @@ impl Reader {
         Ok(Draft::new(relations))
     }
 
+    /// The view that a rule is for; only views can be placed.
+    pub(super) fn owned(&mut self, node: &Node, owner: Option<ViewId>) -> Done<ViewId> {
+        owner.ok_or_else(|| {
+            let message = "the screen itself cannot be placed";
+            self.error_with_help(node_span(node), message, "write the rule in a view's block")
+        })
+    }
+
     pub(super) fn ratio(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
         let parts: Vec<Node> = node.children().filter(|n| n.kind() != Kind::Strength).collect();
         let [a, b, m, n] = parts.as_slice() else { return Err(Reported) };
         let (a_expr, b_expr) = (self.scalar(a, owner)?, self.scalar(b, owner)?);
+        let (m, n) = self.proportion(m, n, owner)?;
+        Ok(ratio(a_expr, b_expr, m, n))
+    }
+
+    /// The two numbers of a ratio.
+    pub(super) fn proportion(&mut self, m: &Node, n: &Node, owner: Option<ViewId>) -> Done<(f64, f64)> {
         let (m_value, n_value) = (self.number(m, owner)?, self.number(n, owner)?);
         for (part, value) in [(m, m_value), (n, n_value)] {
             if value <= 0.0 {
@@ -129,12 +203,11 @@ impl Reader {
                 ));
             }
         }
-        Ok(ratio(a_expr, b_expr, m_value, n_value))
+        Ok((m_value, n_value))
     }
 
     pub(super) fn relation(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
-        let sides: Vec<Node> =
-            node.children().filter(|n| !matches!(n.kind(), Kind::Label | Kind::Strength)).collect();
+        let sides: Vec<Node> = node.children().filter(|n| !is_behind(n.kind())).collect();
         let [left, right] = sides.as_slice() else { return Err(Reported) };
         let comparison = node.children_with_tokens().find_map(|t| match t.kind() {
             Kind::Equal => Some(Comparison::Equal),
@@ -177,7 +250,12 @@ impl Reader {
         if expr.is_number() && expr.constant().abs() <= MAX_NUMBER {
             return Ok(expr.constant());
         }
-        Err(self.error(node_span(node), "expected a plain number, found a coordinate"))
+        let named = expr.values().first().map(|v| self.builder.screen().values()[v.1.index()].name());
+        let message = match named {
+            Some(name) => format!("bands change `{name}`, so it is no plain number; write the number here"),
+            None => "expected a plain number, found a coordinate".to_owned(),
+        };
+        Err(self.error(node_span(node), message))
     }
 
     pub(super) fn percent_of_nothing(&mut self, node: &Node) -> Reported {

@@ -2,7 +2,7 @@
 
 use super::names::Meaning;
 use super::{Done, LetState, Reader, Reported, node_span};
-use crate::coordinate::{Coordinates, Expr, Pair, bearing};
+use crate::coordinate::{Coordinates, Expr, Pair, Pick, bearing, bearing_along, pick};
 use crate::screen::{MAX_NUMBER, ViewId};
 use crate::syntax::{Kind, Node, Token};
 
@@ -35,6 +35,10 @@ impl Reader {
                 Meaning::Coordinate(expr) => Ok(Value::One(expr)),
                 Meaning::Pair(place, word) if word == "center" => Ok(Value::Two(place.center())),
                 Meaning::Pair(place, word) if word == "size" => Ok(Value::Two(place.size())),
+                Meaning::Pair(_, word) if word == "outline" => {
+                    let help = "say in which direction: `outline(45deg)`; 0deg is up, clockwise";
+                    Err(self.error_with_help(node_span(node), "`outline` needs an angle", help))
+                }
                 Meaning::Pair(..) => {
                     let help = "say where in the box: `at(50%, 0%)` is the middle of the top edge";
                     Err(self.error_with_help(node_span(node), "`at` needs two fractions", help))
@@ -52,8 +56,8 @@ impl Reader {
     fn literal(&mut self, node: &Node) -> Done<f64> {
         let token =
             node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
-        if super::own_words(node).next().is_some() && !in_bearing(node) {
-            let help = "angles are for `bearing(distance, 45deg)`; lengths are written without a unit";
+        if super::own_words(node).next().is_some() && !takes_angle(node) {
+            let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; lengths are written without a unit";
             return Err(self.error_with_help(node_span(node), "an angle means nothing here", help));
         }
         self.parsed(&token.ok_or(Reported)?)
@@ -169,13 +173,18 @@ impl Reader {
         let parts: Vec<Node> = node.children().collect();
         let [path, group] = parts.as_slice() else { return Err(Reported) };
         let arguments: Vec<Node> = group.children().collect();
-        if path.text().to_string().trim() == "bearing" {
-            let [distance, angle] = arguments.as_slice() else {
-                let help = "write the distance and the angle: `bearing(40, 45deg)`";
-                return Err(self.error_with_help(node_span(node), "`bearing` takes two numbers", help));
-            };
-            let distance = self.scalar(distance, owner)?;
-            return Ok(Value::Two(bearing(distance, self.number(angle, owner)?)));
+        let word = path.text().to_string();
+        let word = word.trim();
+        if word == "bearing" {
+            return self.bearing(node, &arguments, owner).map(Value::Two);
+        }
+        if let Some(&(_, which)) = Pick::SPELLINGS.iter().find(|(spelled, _)| *spelled == word) {
+            let of: Vec<Expr> = arguments.iter().map(|a| self.scalar(a, owner)).collect::<Done<_>>()?;
+            if which == Pick::Clamp && of.len() != 3 {
+                let help = "write the value, the least and the most: `clamp(40% of parent.width, 80, 200)`";
+                return Err(self.error_with_help(node_span(node), "`clamp` takes three", help));
+            }
+            return Ok(Value::One(pick(which, of)));
         }
         match self.meaning(path, owner)? {
             Meaning::Pair(place, word) if word == "at" => {
@@ -186,12 +195,53 @@ impl Reader {
                 let (x, y) = (self.fraction(x, owner)?, self.fraction(y, owner)?);
                 Ok(Value::Two(place.at(x, y)))
             }
-            _ => Err(self.error(node_span(path), "only `at` and `bearing` take numbers in brackets")),
+            Meaning::Pair(place, word) if word == "outline" => {
+                let [angle] = arguments.as_slice() else {
+                    let help = "write one angle: `outline(45deg)`; 0deg is up, clockwise";
+                    return Err(self.error_with_help(node_span(node), "`outline` takes one angle", help));
+                };
+                Ok(Value::Two(place.outline(self.number(angle, owner)?)))
+            }
+            _ => {
+                let message =
+                    "only `at`, `outline`, `bearing`, `max`, `min` and `clamp` take something in brackets";
+                Err(self.error(node_span(path), message))
+            }
         }
     }
 
+    /// The offset of `bearing(distance, angle)`, with `mirrored` behind it along the reading direction.
+    fn bearing(&mut self, node: &Node, arguments: &[Node], owner: Option<ViewId>) -> Done<Pair> {
+        let (distance, angle, turns) = match arguments {
+            [distance, angle] => (distance, angle, false),
+            [distance, angle, word] if word.text().to_string().trim() == "mirrored" => {
+                (distance, angle, true)
+            }
+            [_, _, word] => {
+                let help = "write `mirrored` there, or nothing";
+                return Err(self.error_with_help(node_span(word), "`bearing` ends with its angle", help));
+            }
+            _ => {
+                let help = "write the distance and the angle: `bearing(40, 45deg)`; without a distance the view would lie on top";
+                return Err(self.error_with_help(
+                    node_span(node),
+                    "`bearing` takes a distance and an angle",
+                    help,
+                ));
+            }
+        };
+        let radius = self.scalar(distance, owner)?;
+        if radius.is_number() && radius.constant() < 0.0 {
+            let message = format!("a distance of {} is below zero", radius.constant());
+            let help = "turn the angle by 180deg to go the other way";
+            return Err(self.error_with_help(node_span(distance), message, help));
+        }
+        let degrees = self.number(angle, owner)?;
+        Ok(if turns { bearing_along(radius, degrees) } else { bearing(radius, degrees) })
+    }
+
     /// A fraction of a box, written as a percentage or as a number.
-    fn fraction(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
+    pub(super) fn fraction(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
         match self.value(node, owner)? {
             Value::Percent(percent) => Ok(percent / 100.0),
             Value::One(n) if n.is_number() => Ok(n.constant()),
@@ -204,6 +254,7 @@ impl Reader {
         let (node, state) = (item.node.clone(), item.state.clone());
         match state {
             LetState::Known(value) => return Ok(value),
+            LetState::Varies(value) => return Ok(Value::One(Expr::of_value(value))),
             LetState::Wrong => return Err(Reported),
             LetState::InWork => {
                 let message = format!("`{name}` is made of itself");
@@ -239,7 +290,12 @@ impl Reader {
     }
 }
 
-fn in_bearing(node: &Node) -> bool {
-    let call = node.ancestors().find(|n| n.kind() == Kind::Call);
-    call.is_some_and(|c| c.text().to_string().trim_start().starts_with("bearing"))
+fn takes_angle(node: &Node) -> bool {
+    let taker = node.ancestors().find(|n| matches!(n.kind(), Kind::Call | Kind::Setting | Kind::Let));
+    taker.is_some_and(|t| {
+        let text = t.text().to_string();
+        let text = text.trim_start();
+        let path = text.split('(').next().unwrap_or_default().trim();
+        path == "bearing" || path.ends_with("outline") || text.starts_with("rotate")
+    })
 }

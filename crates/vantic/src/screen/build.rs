@@ -1,10 +1,11 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
 use super::{
-    Acceptance, Band, BandId, Change, Condition, Draft, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
-    MAX_NUMBER, MAX_RULES, MAX_VIEWS, Rule, RuleId, SNUG, Screen, Strength, Text, View, ViewId, WHOLE,
+    Acceptance, Band, BandId, Change, Condition, Draft, Image, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
+    MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value,
+    ValueId, View, ViewId, WHOLE,
 };
-use crate::coordinate::{Coordinate, Place, Relation};
+use crate::coordinate::{Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation};
 use crate::finding::Code;
 
 /// Why a part of a screen was refused.
@@ -75,7 +76,7 @@ pub enum BuildError {
         rule: String,
     },
     /// `content.width` of a view without content.
-    #[error("`{rule}` reads the content of `{view}`, which has none: only a text has")]
+    #[error("`{rule}` reads the content of `{view}`, which has none: only texts and images have")]
     NoContent {
         /// The rule.
         rule: String,
@@ -92,19 +93,35 @@ pub enum BuildError {
         /// Before or after.
         side: &'static str,
     },
-    /// A font size that is not within 1 to 1000.
-    #[error("the font size of `{view}` has to be within 1 and 1000 logical pixels, not {font}")]
-    Font {
+    /// A setting of a view that is out of range.
+    #[error("`{word}` of `{view}` has to be {range}")]
+    Setting {
         /// The view.
         view: String,
-        /// The size.
-        font: f64,
+        /// The word of the setting.
+        word: &'static str,
+        /// What it may be.
+        range: &'static str,
     },
-    /// A font for a view that is not a text.
-    #[error("`{view}` is not a text, so it has no font")]
-    NotText {
+    /// A setting that a view has not, such as the font of a view without words.
+    #[error("`{view}` is no {kind}, so it has no `{word}`")]
+    NoSuchSetting {
         /// The view.
         view: String,
+        /// The word of the setting.
+        word: &'static str,
+        /// What has it.
+        kind: &'static str,
+    },
+    /// `max`, `min` or `clamp` of too few or too many.
+    #[error("`{rule}`: `{word}` takes {takes}")]
+    Picks {
+        /// The rule.
+        rule: String,
+        /// The word.
+        word: &'static str,
+        /// How many it takes, in words.
+        takes: &'static str,
     },
     /// A dropped rule that the band does not find.
     #[error("there is no rule `{rule}` to drop")]
@@ -161,6 +178,7 @@ impl ScreenBuilder {
             name,
             ladder: Vec::new(),
             levels: vec![WHOLE.into(), SNUG.into()],
+            values: Vec::new(),
             roots: Vec::new(),
             views: Vec::new(),
             rules: Vec::new(),
@@ -179,24 +197,64 @@ impl ScreenBuilder {
         names.map(|n| self.screen.level(n).unwrap_or(LevelId(0)))
     }
 
+    /// A number with a name that bands may change, as an expression.
+    pub fn value(&mut self, name: &str, number: f64) -> (ValueId, Expr) {
+        let value = match self.add_value(name, number) {
+            Ok(value) => value,
+            Err(error) => {
+                self.errors.push(error);
+                ValueId(0)
+            }
+        };
+        (value, Expr::of_value(value))
+    }
+
+    /// In a band, gives a named number another value.
+    pub fn value_when(&mut self, band: BandId, value: ValueId, number: f64) -> &mut Self {
+        let result = self.set_value(band, value, number);
+        self.note(result)
+    }
+
     /// A view directly on the screen.
     pub fn view(&mut self, name: &str) -> ViewId {
-        self.noted_view(name, None, None)
+        self.noted_view(name, None, Content::None)
     }
 
     /// A view within another.
     pub fn view_in(&mut self, parent: ViewId, name: &str) -> ViewId {
-        self.noted_view(name, Some(parent), None)
+        self.noted_view(name, Some(parent), Content::None)
     }
 
     /// A text directly on the screen, in a font size in logical pixels.
     pub fn text(&mut self, name: &str, words: &str, font: f64) -> ViewId {
-        self.noted_view(name, None, Some(Text { words: words.into(), font }))
+        self.noted_view(name, None, Content::Text(Text::new(words, font)))
     }
 
     /// A text within a view, in a font size in logical pixels.
     pub fn text_in(&mut self, parent: ViewId, name: &str, words: &str, font: f64) -> ViewId {
-        self.noted_view(name, Some(parent), Some(Text { words: words.into(), font }))
+        self.noted_view(name, Some(parent), Content::Text(Text::new(words, font)))
+    }
+
+    /// An image directly on the screen, with its natural size in logical pixels.
+    pub fn image(&mut self, name: &str, natural: (f64, f64)) -> ViewId {
+        self.noted_view(name, None, Content::Image(Image { width: natural.0, height: natural.1 }))
+    }
+
+    /// An image within a view, with its natural size in logical pixels.
+    pub fn image_in(&mut self, parent: ViewId, name: &str, natural: (f64, f64)) -> ViewId {
+        self.noted_view(name, Some(parent), Content::Image(Image { width: natural.0, height: natural.1 }))
+    }
+
+    /// Sets what is no rule about a view: the font of a text, how a view is turned, and so on.
+    pub fn set(&mut self, view: ViewId, setting: Setting) -> &mut Self {
+        let result = self.add_setting(None, view, setting);
+        self.note(result)
+    }
+
+    /// The same in a band.
+    pub fn set_when(&mut self, band: BandId, view: ViewId, setting: Setting) -> &mut Self {
+        let result = self.add_setting(Some(band), view, setting);
+        self.note(result)
     }
 
     /// Adds a rule to a view's block.
@@ -242,12 +300,6 @@ impl ScreenBuilder {
         self
     }
 
-    /// In a band, sets a text in another font size.
-    pub fn font_when(&mut self, band: BandId, view: ViewId, font: f64) -> &mut Self {
-        let result = self.set_font(Some(band), view, font);
-        self.note(result)
-    }
-
     /// Accepts a finding on purpose, by its code and the views or rules it names.
     pub fn accept(&mut self, code: &str, names: &[&str], reason: &str) -> &mut Self {
         let result = self.add_acceptance(code, names.iter().map(|&n| n.to_owned()).collect(), reason.into());
@@ -278,8 +330,8 @@ impl ScreenBuilder {
         self
     }
 
-    fn noted_view(&mut self, name: &str, parent: Option<ViewId>, text: Option<Text>) -> ViewId {
-        match self.add_view(name, parent, text) {
+    fn noted_view(&mut self, name: &str, parent: Option<ViewId>, content: Content) -> ViewId {
+        match self.add_view(name, parent, content) {
             Ok(view) => view,
             Err(error) => {
                 // The screen will not be finished; any view does for the calls that follow.
@@ -327,7 +379,7 @@ impl ScreenBuilder {
         &mut self,
         name: &str,
         parent: Option<ViewId>,
-        text: Option<Text>,
+        content: Content,
     ) -> Result<ViewId, BuildError> {
         check_name(name)?;
         if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
@@ -344,12 +396,22 @@ impl ScreenBuilder {
                 parent.map_or_else(|| "the screen".to_owned(), |p| format!("`{}`", self.screen.path(p)));
             return Err(BuildError::Taken { what: "view", name: name.to_owned(), place });
         }
+        let (text, image) = match content {
+            Content::None => (None, None),
+            Content::Text(text) => (Some(text), None),
+            Content::Image(image) => (None, Some(image)),
+        };
         if let Some(text) = &text {
-            check_font(name, text.font)?;
+            check_setting(name, Setting::Font(text.font))?;
+        }
+        if let Some(image) = &image {
+            check_setting(name, Setting::Natural(image.width, image.height))?;
         }
         let view = ViewId(self.screen.views.len() as u32);
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
-        self.screen.views.push(View { name: name.to_owned(), parent, children: Vec::new(), place, text });
+        let (name_, children) = (name.to_owned(), Vec::new());
+        let (paint, content) = (Paint::default(), [None; 2]);
+        self.screen.views.push(View { name: name_, parent, children, place, text, image, paint, content });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
         siblings.push(view);
@@ -374,21 +436,58 @@ impl ScreenBuilder {
         self.labels.get(&(owner, None, label.to_owned())).copied()
     }
 
-    pub(crate) fn set_font(
+    /// Sets what is no rule about a view, always or in a band.
+    pub(crate) fn add_setting(
         &mut self,
         band: Option<BandId>,
         view: ViewId,
-        font: f64,
+        setting: Setting,
     ) -> Result<(), BuildError> {
-        let path = self.screen.path(view);
-        check_font(&path, font)?;
-        let Some(text) = self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) else {
-            return Err(BuildError::NotText { view: path });
+        let Some(of) = self.screen.views.get(view.index()) else {
+            return Err(BuildError::ForeignId { rule: setting.word().into() });
         };
-        match band {
-            None => text.font = font,
-            Some(band) => self.add_change(band, Change::Font { view, font }),
+        let path = self.screen.path(view);
+        check_setting(&path, setting)?;
+        if let Setting::Whole(Some(level), _) | Setting::Snug(Some(level), _) = setting
+            && level.index() >= self.screen.levels.len()
+        {
+            return Err(BuildError::ForeignId { rule: path });
         }
+        let mut set = of.clone();
+        if !setting.apply(&mut set) {
+            let kind = match setting {
+                Setting::Natural(..) => "image",
+                Setting::Whole(..) | Setting::Snug(..) => "text or image",
+                _ => "text",
+            };
+            return Err(BuildError::NoSuchSetting { view: path, word: setting.word(), kind });
+        }
+        match band {
+            None => self.screen.views[view.index()] = set,
+            Some(band) => self.add_change(band, Change::Set { view, setting }),
+        }
+        Ok(())
+    }
+
+    pub(crate) fn add_value(&mut self, name: &str, number: f64) -> Result<ValueId, BuildError> {
+        check_name(name)?;
+        check_value(name, number)?;
+        if self.screen.values.iter().any(|v| v.name == name) {
+            return Err(BuildError::Taken { what: "number", name: name.into(), place: "the screen".into() });
+        }
+        if self.screen.values.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
+        }
+        self.screen.values.push(Value { name: name.into(), number });
+        Ok(ValueId(self.screen.values.len() as u32 - 1))
+    }
+
+    pub(crate) fn set_value(&mut self, band: BandId, value: ValueId, number: f64) -> Result<(), BuildError> {
+        let Some(known) = self.screen.values.get(value.index()) else {
+            return Err(BuildError::ForeignId { rule: "a named number".into() });
+        };
+        check_value(&known.name, number)?;
+        self.add_change(band, Change::Value { value, number });
         Ok(())
     }
 
@@ -403,13 +502,8 @@ impl ScreenBuilder {
         }
         let number = self.numbers.entry((owner, band)).or_insert(0);
         *number += 1;
-        let strength = match draft.level {
-            None => Strength::Must,
-            Some(level) => Strength::Prefer { level, weight: draft.weight },
-        };
         let id = RuleId(self.screen.rules.len() as u32);
-        let rule =
-            Rule { owner, band, label: draft.label, number: *number, relations: draft.relations, strength };
+        let rule = Rule { owner, band, label: draft.label, number: *number, relations: draft.relations };
         let known = owner.is_none_or(|o| o.index() < self.screen.views.len())
             && band.is_none_or(|b| b.index() < self.screen.bands.len());
         if !known {
@@ -417,7 +511,7 @@ impl ScreenBuilder {
         }
         let label = rule.label.clone();
         self.screen.rules.push(rule);
-        let checked = self.check_rule(id, draft.weight);
+        let checked = self.check_rule(id);
         if let Err(error) = checked {
             self.screen.rules.pop();
             return Err(error);
@@ -431,7 +525,7 @@ impl ScreenBuilder {
         Ok(id)
     }
 
-    fn check_rule(&self, id: RuleId, weight: f64) -> Result<(), BuildError> {
+    fn check_rule(&self, id: RuleId) -> Result<(), BuildError> {
         let rule = self.screen.rule_at(id);
         let name = || self.screen.rule_name(id);
         if let Some(label) = &rule.label {
@@ -442,37 +536,67 @@ impl ScreenBuilder {
                 return Err(BuildError::Taken { what: "rule", name: label.clone(), place });
             }
         }
-        match rule.strength {
-            Strength::Must if weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
-            Strength::Prefer { level, .. } if level.index() >= self.screen.levels.len() => {
-                return Err(BuildError::ForeignId { rule: name() });
-            }
-            Strength::Prefer { weight, .. } if !(1e-3..=1e3).contains(&weight) => {
-                return Err(BuildError::Weight { rule: name(), weight });
-            }
-            _ => {}
-        }
         rule.relations.iter().try_for_each(|relation| self.check_relation(relation, &name))
     }
 
     fn check_relation(&self, relation: &Relation, name: &dyn Fn() -> String) -> Result<(), BuildError> {
-        let within = |n: f64| n.abs() <= MAX_NUMBER;
-        let sides = [&relation.left, &relation.right];
-        if sides
-            .iter()
-            .any(|e| !e.is_finite() || !within(e.constant) || e.terms.iter().any(|t| !within(t.coefficient)))
-        {
-            return Err(BuildError::Number { rule: name() });
+        match relation.level {
+            None if relation.weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
+            Some(level) if level.index() >= self.screen.levels.len() => {
+                return Err(BuildError::ForeignId { rule: name() });
+            }
+            Some(_) if !is_weight(relation.weight) => {
+                return Err(BuildError::Weight { rule: name(), weight: relation.weight });
+            }
+            _ => {}
         }
-        if relation.terms().next().is_none() {
+        let mut checked = Ok(());
+        let mut parts = 0;
+        relation.each(&mut |expr| {
+            if checked.is_ok() {
+                parts += expr.picks.iter().map(|p| p.of.len()).sum::<usize>();
+                checked = self.check_expr(expr, name);
+            }
+        });
+        checked?;
+        if parts > MAX_PICKED {
+            return Err(BuildError::Limit {
+                what: "too much in one `max`, `min` or `clamp`",
+                limit: MAX_PICKED,
+            });
+        }
+        let terms = relation.terms();
+        if terms.is_empty() {
             return Err(BuildError::NoCoordinate { rule: name() });
         }
-        let reads = |set: [Coordinate; 2]| relation.terms().any(|t| set.contains(&t.coordinate));
+        let reads = |set: [Coordinate; 2]| terms.iter().any(|t| set.contains(&t.coordinate));
         if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
             return Err(BuildError::MixedDirections { rule: name() });
         }
-        for term in relation.terms() {
-            self.check_place(term.place, term.coordinate, name)?;
+        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))
+    }
+
+    fn check_expr(&self, expr: &Expr, name: &dyn Fn() -> String) -> Result<(), BuildError> {
+        let numbers = expr.terms.iter().map(|t| t.coefficient).chain(expr.values.iter().map(|v| v.0));
+        let mut numbers = numbers.chain(expr.picks.iter().map(|p| p.coefficient)).chain([expr.constant]);
+        // Not a number is not within anything either.
+        if !numbers.all(|n| n.abs() <= MAX_NUMBER) {
+            return Err(BuildError::Number { rule: name() });
+        }
+        if expr.values.iter().any(|v| v.1.index() >= self.screen.values.len()) {
+            return Err(BuildError::ForeignId { rule: name() });
+        }
+        if expr.picks.iter().any(|p| p.depth > MAX_PICK_NESTING) {
+            let what = "`max`, `min` and `clamp` are nested too deep";
+            return Err(BuildError::Limit { what, limit: MAX_PICK_NESTING });
+        }
+        for picked in &expr.picks {
+            let takes = match (picked.pick, picked.of.len()) {
+                (Pick::Clamp, 3) | (Pick::Max | Pick::Min, 1..) => continue,
+                (Pick::Clamp, _) => "three: the value, the least and the most",
+                _ => "one or more",
+            };
+            return Err(BuildError::Picks { rule: name(), word: picked.pick.spelling(), takes });
         }
         Ok(())
     }
@@ -490,7 +614,7 @@ impl ScreenBuilder {
             Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
                 Err(BuildError::ForeignId { rule: name() })
             }
-            Place::View(v) if content && self.screen.at(v).text.is_none() => no_content(self.screen.path(v)),
+            Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
             Place::Screen if content => no_content("screen".into()),
             Place::Safe if content => no_content("safe".into()),
             Place::Prev(v) | Place::Next(v) if content => {
@@ -530,8 +654,8 @@ impl ScreenBuilder {
     pub(crate) fn add_change(&mut self, band: BandId, change: Change) {
         let known = |v: ViewId| v.index() < self.screen.views.len();
         let views_known = match change {
-            Change::Hide { view, .. } | Change::Font { view, .. } => known(view),
-            Change::Add(_) | Change::Drop(_) => true,
+            Change::Hide { view, .. } | Change::Set { view, .. } => known(view),
+            Change::Add(_) | Change::Drop(_) | Change::Value { .. } => true,
         };
         if views_known && band.index() < self.screen.bands.len() {
             self.screen.changes.push((band, change));
@@ -618,6 +742,35 @@ fn check_name(name: &str) -> Result<(), BuildError> {
     Ok(())
 }
 
-fn check_font(view: &str, font: f64) -> Result<(), BuildError> {
-    if (1.0..=1000.0).contains(&font) { Ok(()) } else { Err(BuildError::Font { view: view.into(), font }) }
+fn is_weight(weight: f64) -> bool {
+    (1e-3..=1e3).contains(&weight)
+}
+
+fn check_value(name: &str, number: f64) -> Result<(), BuildError> {
+    if number.abs() <= MAX_NUMBER { Ok(()) } else { Err(BuildError::Number { rule: name.into() }) }
+}
+
+/// What a new view holds.
+pub(crate) enum Content {
+    None,
+    Text(Text),
+    Image(Image),
+}
+
+fn check_setting(view: &str, setting: Setting) -> Result<(), BuildError> {
+    let both =
+        |(x, y): (f64, f64), low: f64, high: f64| (low..=high).contains(&x) && (low..=high).contains(&y);
+    let (holds, range) = match setting {
+        Setting::Font(font) => ((1.0..=1e3).contains(&font), "within 1 and 1000 logical pixels"),
+        Setting::Line(line) => ((1.0..=1e4).contains(&line), "within 1 and 10000 logical pixels"),
+        Setting::Lines(lines) => (lines >= 1, "a whole number from 1 up"),
+        Setting::Natural(w, h) => (both((w, h), 1.0, 1e5), "two sizes within 1 and 100000 logical pixels"),
+        Setting::Origin(x, y) => (both((x, y), -1e3, 1e3), "two fractions within -100000% and 100000%"),
+        Setting::Rotate(degrees) => (degrees.abs() <= 1e6, "an angle of at most 1000000 degrees"),
+        Setting::Scale(x, y) => (both((x, y), 1e-3, 1e3), "one or two factors within 0.001 and 1000"),
+        Setting::Whole(_, weight) | Setting::Snug(_, weight) => {
+            (is_weight(weight), "with a weight within 0.001 and 1000")
+        }
+    };
+    if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

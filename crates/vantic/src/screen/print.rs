@@ -1,6 +1,6 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
-use super::{Change, Condition, Order, Property, RuleId, Screen, Strength, ViewId};
+use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, Screen, Setting, ViewId};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
 use std::fmt::{self, Display, Formatter, Write as _};
 
@@ -13,6 +13,9 @@ impl Display for Screen {
         }
         for band in &self.bands {
             writeln!(f, "    band {}: {}", band.name, band.condition)?;
+        }
+        for value in &self.values {
+            writeln!(f, "    let {} = {}", value.name, value.number)?;
         }
         self.print_rules(f, None, 1)?;
         for &view in &self.roots {
@@ -32,12 +35,30 @@ impl Display for Screen {
 impl Screen {
     fn print_view(&self, f: &mut Formatter<'_>, id: ViewId, depth: usize) -> fmt::Result {
         let (view, pad) = (self.at(id), "    ".repeat(depth));
-        match &view.text {
-            Some(text) => {
+        let mut settings = Vec::new();
+        match (&view.text, view.image) {
+            (Some(text), _) => {
                 writeln!(f, "{pad}text {} {} {{", view.name, quoted(&text.words))?;
-                writeln!(f, "{pad}    font {}", text.font)?;
+                settings.push(Setting::Font(text.font));
+                settings.extend(text.line.map(Setting::Line));
+                settings.extend(text.lines.map(Setting::Lines));
             }
-            None => writeln!(f, "{pad}view {} {{", view.name)?,
+            (None, Some(image)) => {
+                writeln!(f, "{pad}image {} {{", view.name)?;
+                settings.push(Setting::Natural(image.width, image.height));
+            }
+            (None, None) => writeln!(f, "{pad}view {} {{", view.name)?,
+        }
+        let (paint, plain) = (view.paint, Paint::default());
+        settings.extend(
+            (paint.origin != plain.origin).then_some(Setting::Origin(paint.origin.0, paint.origin.1)),
+        );
+        settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
+        settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
+        settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
+        settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
+        for setting in settings {
+            writeln!(f, "{pad}    {}", self.setting_text(setting))?;
         }
         self.print_rules(f, Some(id), depth + 1)?;
         for &child in &view.children {
@@ -66,7 +87,10 @@ impl Screen {
             Change::Hide { view, keep_space } => {
                 format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
             }
-            Change::Font { view, font } => inside(Some(*view), format!("font {font}")),
+            Change::Set { view, setting } => inside(Some(*view), self.setting_text(*setting)),
+            Change::Value { value, number } => {
+                format!("let {} = {number}", self.values[value.index()].name)
+            }
         }
     }
 
@@ -76,21 +100,65 @@ impl Screen {
         let mut line = r.label.as_ref().map_or_else(String::new, |label| format!("{label}: "));
         match r.relations.as_slice() {
             [one] => self.write_relation(&mut line, one, r.owner),
-            many => line.push_str(&self.pin_text(many, r.owner).unwrap_or_else(|| {
-                let side = |expr: fn(&Relation) -> &Expr| {
-                    let texts: Vec<String> = many.iter().map(|m| self.expr_text(expr(m), r.owner)).collect();
-                    format!("({})", texts.join(", "))
-                };
-                format!("{} {} {}", side(|m| &m.left), many[0].comparison.spelling(), side(|m| &m.right))
-            })),
-        }
-        if let Strength::Prefer { level, weight } = r.strength {
-            let _ = write!(line, " ~ {}", self.level_name(level));
-            if weight != 1.0 {
-                let _ = write!(line, " weight {weight}");
+            many if many.iter().any(|m| m.strength() != many[0].strength()) => {
+                line.push_str(&self.together_text(many, r.owner));
+                return line;
             }
+            many => match self.pin_text(many, r.owner).or_else(|| self.pair_text(many, r.owner)) {
+                Some(text) => line.push_str(&text),
+                None => {
+                    line.push_str(&self.together_text(many, r.owner));
+                    return line;
+                }
+            },
+        }
+        if let Some(first) = r.relations.first() {
+            line.push_str(&self.strength_text(first.level, first.weight));
         }
         line
+    }
+
+    fn strength_text(&self, level: Option<LevelId>, weight: f64) -> String {
+        let mut text = level.map_or_else(String::new, |l| format!(" ~ {}", self.level_name(l)));
+        if weight != 1.0 {
+            let _ = write!(text, " weight {weight}");
+        }
+        text
+    }
+
+    fn setting_text(&self, setting: Setting) -> String {
+        let word = setting.word();
+        match setting {
+            Setting::Font(number) | Setting::Line(number) => format!("{word} {number}"),
+            Setting::Lines(lines) => format!("{word} {lines}"),
+            Setting::Natural(x, y) | Setting::Scale(x, y) | Setting::Origin(x, y) => {
+                format!("{word} ({x}, {y})")
+            }
+            Setting::Rotate(degrees) => format!("{word} {degrees}deg"),
+            Setting::Whole(level, weight) | Setting::Snug(level, weight) => {
+                format!("{word}{}", self.strength_text(level, weight))
+            }
+        }
+    }
+
+    /// Two relations with one comparison, as pairs.
+    fn pair_text(&self, relations: &[Relation], owner: Option<ViewId>) -> Option<String> {
+        let [a, b] = relations else { return None };
+        let side =
+            |x: &Expr, y: &Expr| format!("({}, {})", self.expr_text(x, owner), self.expr_text(y, owner));
+        (a.comparison == b.comparison).then(|| {
+            let (left, right) = (side(&a.left, &b.left), side(&a.right, &b.right));
+            format!("{left} {} {right}", a.comparison.spelling())
+        })
+    }
+
+    /// Any relations as one rule: `{ top = 8; height <= 40 ~ fit }`.
+    fn together_text(&self, relations: &[Relation], owner: Option<ViewId>) -> String {
+        let texts: Vec<String> = relations
+            .iter()
+            .map(|r| self.relation_text(r, owner) + &self.strength_text(r.level, r.weight))
+            .collect();
+        format!("{{ {} }}", texts.join("; "))
     }
 
     /// One relation in words of the language, seen from a view's block (or from the screen).
@@ -131,20 +199,30 @@ impl Screen {
 
     fn expr_text(&self, expr: &Expr, owner: Option<ViewId>) -> String {
         let mut text = String::new();
-        for (i, Term { coefficient, place, coordinate }) in expr.terms.iter().enumerate() {
-            let coefficient = join(&mut text, i > 0, *coefficient);
+        let mut part = |coefficient: f64, of: String| {
+            let coefficient = join(&mut text, coefficient);
             let percent = (coefficient * 1e6).round() / 1e4;
             if coefficient != 1.0 && coefficient < 1.0 && percent / 100.0 == coefficient {
                 let _ = write!(text, "{percent}% of ");
             } else if coefficient != 1.0 {
                 let _ = write!(text, "{coefficient} * ");
             }
-            text.push_str(&self.coordinate_text(*place, *coordinate, owner));
+            text.push_str(&of);
+        };
+        for Term { coefficient, place, coordinate } in &expr.terms {
+            part(*coefficient, self.coordinate_text(*place, *coordinate, owner));
         }
-        if expr.terms.is_empty() {
+        for (coefficient, value) in &expr.values {
+            part(*coefficient, self.values.get(value.index()).map_or_else(String::new, |v| v.name.clone()));
+        }
+        for picked in &expr.picks {
+            let of: Vec<String> = picked.of.iter().map(|e| self.expr_text(e, owner)).collect();
+            part(picked.coefficient, format!("{}({})", picked.pick.spelling(), of.join(", ")));
+        }
+        if text.is_empty() {
             let _ = write!(text, "{}", expr.constant);
         } else if expr.constant != 0.0 {
-            let constant = join(&mut text, true, expr.constant);
+            let constant = join(&mut text, expr.constant);
             let _ = write!(text, "{constant}");
         }
         text
@@ -194,8 +272,8 @@ impl Screen {
 }
 
 /// Writes the sign that joins a term to what is before it; what is left of the number.
-fn join(text: &mut String, joined: bool, number: f64) -> f64 {
-    match (joined, number < 0.0) {
+fn join(text: &mut String, number: f64) -> f64 {
+    match (!text.is_empty(), number < 0.0) {
         (true, true) => text.push_str(" - "),
         (true, false) => text.push_str(" + "),
         (false, true) if number == -1.0 => {

@@ -1,8 +1,8 @@
 //! Rules told in plain sentences.
 
-use super::{Screen, Strength, ViewId};
+use super::{Image, Screen, Strength, Value, View, ViewId};
 use crate::check::number;
-use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation, Term};
+use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Picked, Place, Relation, Term};
 use crate::plan::RuleRef;
 
 impl Screen {
@@ -21,13 +21,13 @@ impl Screen {
                 let written = RuleRef::Written { rule: id, relation: index };
                 if rule.owner() == Some(view) {
                     own.push(written);
-                } else if relation.terms().any(is_it) {
+                } else if relation.terms().iter().any(is_it) {
                     others.push(written);
                 }
             }
         }
         own.extend(others);
-        if self.view(view).is_some_and(|v| v.text().is_some()) {
+        if self.view(view).is_some_and(View::has_content) {
             own.extend([RuleRef::Whole(view), RuleRef::Snug(view)]);
         }
         own
@@ -37,14 +37,15 @@ impl Screen {
     pub fn sentence(&self, rule: RuleRef) -> String {
         let (written, relation) = match rule {
             RuleRef::Written { rule, relation } => (self.rule(rule), relation),
-            RuleRef::Whole(view) => return format!("`{}` is not smaller than its words", self.path(view)),
-            RuleRef::Snug(view) => return format!("`{}` is not larger than its words", self.path(view)),
+            RuleRef::Whole(view) | RuleRef::Snug(view) => {
+                return self.content_sentence(view, matches!(rule, RuleRef::Whole(_)));
+            }
         };
-        let Some((written, relation)) = written.and_then(|w| Some((w, w.relations().get(relation)?))) else {
+        let Some(relation) = written.and_then(|w| w.relations().get(relation)) else {
             return String::new();
         };
         let mut sentence = self.relation_sentence(relation);
-        if let Strength::Prefer { weight, .. } = written.strength()
+        if let Strength::Prefer { weight, .. } = relation.strength()
             && weight != 1.0
         {
             sentence += &format!(", counting {} times", number(weight));
@@ -52,10 +53,28 @@ impl Screen {
         sentence
     }
 
+    fn content_sentence(&self, view: ViewId, whole: bool) -> String {
+        let path = self.path(view);
+        match (self.view(view).and_then(View::image), whole) {
+            (None, true) => format!("`{path}` is not smaller than its words"),
+            (None, false) => format!("`{path}` is not larger than its words"),
+            (Some(_), true) => format!("`{path}` keeps the proportions of its picture"),
+            (Some(Image { width, height }), false) => {
+                format!(
+                    "`{path}` has the natural size of its picture, {} x {}",
+                    number(width),
+                    number(height)
+                )
+            }
+        }
+    }
+
     fn relation_sentence(&self, relation: &Relation) -> String {
-        let Relation { left, comparison, right } = relation;
+        let Relation { left, comparison, right, .. } = relation;
         let plain = |expr: &Expr| match expr.terms() {
-            [term] if term.coefficient == 1.0 => Some(*term),
+            [term] if term.coefficient == 1.0 && expr.values().is_empty() && expr.picks().is_empty() => {
+                Some(*term)
+            }
             _ => None,
         };
         let is = match comparison {
@@ -92,17 +111,37 @@ impl Screen {
             words.push_str(sign);
             words += &part(size);
         };
+        let times = |size: f64, what: String| match size {
+            1.0 => what,
+            share if share < 1.0 => format!("{}% of {what}", number(100.0 * share)),
+            times => format!("{} times {what}", number(times)),
+        };
         for term in expr.terms() {
-            add(term.coefficient, &|size| match size {
-                1.0 => self.noun(term),
-                share if share < 1.0 => format!("{}% of {}", number(100.0 * share), self.noun(term)),
-                times => format!("{} times {}", number(times), self.noun(term)),
-            });
+            add(term.coefficient, &|size| times(size, self.noun(term)));
         }
-        if expr.constant() != 0.0 || expr.terms().is_empty() {
+        for (coefficient, value) in expr.values() {
+            let name = self.values.get(value.index()).map_or("", Value::name);
+            add(*coefficient, &|size| times(size, format!("`{name}`")));
+        }
+        for picked in expr.picks() {
+            add(picked.coefficient, &|size| times(size, self.picked(picked)));
+        }
+        let alone = expr.is_number();
+        if expr.constant() != 0.0 || alone {
             add(expr.constant(), &number);
         }
         words
+    }
+
+    fn picked(&self, picked: &Picked) -> String {
+        let of: Vec<String> = picked.of.iter().map(|e| self.sum(e)).collect();
+        match (picked.pick, of.as_slice()) {
+            (Pick::Clamp, [value, least, most]) => {
+                format!("{value}, but at least {least} and else at most {most}")
+            }
+            (Pick::Max, _) => format!("the greatest of {}", of.join(" and ")),
+            (_, _) => format!("the least of {}", of.join(" and ")),
+        }
     }
 
     fn noun(&self, term: &Term) -> String {

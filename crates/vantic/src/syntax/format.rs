@@ -121,12 +121,12 @@ impl Printer {
         if let Some(one_line) = on_one_line(&block)
             && self.out[start..].chars().count() + one_line.chars().count() + self.depth * 4 < WIDTH
         {
-            self.out.push(' ');
+            self.out.push_str(if self.out.len() > start { " " } else { "" });
             self.out.push_str(&one_line);
             self.out.push('\n');
             return;
         }
-        self.out.push_str(" {\n");
+        self.out.push_str(if self.out.len() > start { " {\n" } else { "{\n" });
         self.depth += 1;
         self.items(&block);
         self.depth -= 1;
@@ -149,7 +149,9 @@ fn on_one_line(block: &Node) -> Option<String> {
                 None => Some(words(child.descendants_with_tokens()).text),
                 Some(inner) => {
                     let head = child.descendants_with_tokens().take_while(|t| t.kind() != Kind::Block);
-                    Some(format!("{} {}", words(head).text, on_one_line(&inner)?))
+                    let head = words(head).text;
+                    let blank = if head.is_empty() { "" } else { " " };
+                    Some(format!("{head}{blank}{}", on_one_line(&inner)?))
                 }
             }
         })
@@ -197,7 +199,7 @@ fn blank_between(left: &Token, right: &Token) -> bool {
         (Kind::Dot | Kind::Hash | Kind::At | Kind::Range, _) => false,
         (_, Kind::Dot | Kind::Hash | Kind::At | Kind::Range) => false,
         // A ratio has blanks around its colons; labels, bands and acceptances only behind.
-        (_, Kind::Colon) => parent(right) == Some(Kind::Ratio),
+        (_, Kind::Colon) => matches!(parent(right), Some(Kind::Ratio | Kind::Fit)),
         (Kind::Minus, _) => parent(left) != Some(Kind::Negative),
         (Kind::Word, Kind::Open) => {
             // A call's bracket stands close; a keyword's does not.

@@ -73,6 +73,15 @@ impl Parser<'_> {
         if self.next() == Kind::Word { &self.text[self.next_span()] } else { "" }
     }
 
+    /// The word some tokens ahead, or nothing.
+    fn word_ahead(&self, ahead: usize) -> &str {
+        let mut meaningful = self.tokens[self.at..].iter().filter(|(k, _)| !k.is_trivia());
+        match meaningful.nth(ahead) {
+            Some((Kind::Word, span)) => &self.text[span.clone()],
+            _ => "",
+        }
+    }
+
     fn is_word(&self, word: &str) -> bool {
         self.word() == word
     }
@@ -224,6 +233,10 @@ impl Parser<'_> {
         if self.here() != Kind::OpenBrace {
             return Err(self.error("`{`"));
         }
+        self.braces(depth)
+    }
+
+    fn braces(&mut self, depth: usize) -> Parsed {
         if depth > MAX_NESTING {
             let message = format!("blocks are nested too deep: the limit is {MAX_NESTING}");
             self.report(SourceError::new(self.next_span(), message));
@@ -269,18 +282,20 @@ impl Parser<'_> {
             "band" => Some(Kind::BandItem),
             "let" => Some(Kind::Let),
             "view" | "text" | "image" => Some(Kind::ViewItem),
-            "pin" => Some(Kind::Pin),
-            "ratio" => Some(Kind::Ratio),
-            "font" => Some(Kind::Font),
+            "font" | "whole" | "snug" => Some(Kind::Setting),
             "in" | "each" => Some(Kind::In),
             "when" => Some(Kind::When),
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
             "accept" => Some(Kind::Accept),
+            "line" | "lines" | "natural" | "origin" | "rotate" | "scale" if begins_value(second) => {
+                Some(Kind::Setting)
+            }
             _ => None,
         };
-        let Some(kind) = kind else { return self.rule() };
+        let Some(kind) = kind else { return self.rule(depth) };
         let each = self.is_word("each");
+        let content = matches!(self.word(), "whole" | "snug");
         self.open(kind);
         self.take();
         let parsed = match kind {
@@ -288,9 +303,8 @@ impl Parser<'_> {
             Kind::BandItem => self.band(),
             Kind::Let => self.let_item(),
             Kind::ViewItem => self.view(depth),
-            Kind::Pin => self.pin(),
-            Kind::Ratio => self.ratio(),
-            Kind::Font => self.expression(),
+            Kind::Setting if content => self.content_strength(),
+            Kind::Setting => self.expression(),
             Kind::In if each => self.paths().and_then(|()| self.block(depth + 1)),
             Kind::In => self.path().and_then(|()| self.block(depth + 1)),
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
@@ -298,6 +312,17 @@ impl Parser<'_> {
             Kind::Drop => self.rule_name(),
             _ => self.accept(),
         };
+        self.close();
+        parsed
+    }
+
+    /// `~ level weight 2`, or the weight alone.
+    fn content_strength(&mut self) -> Parsed {
+        if self.next() == Kind::Tilde {
+            return self.strength();
+        }
+        self.open(Kind::Strength);
+        let parsed = self.keyword("weight").and_then(|()| self.expression());
         self.close();
         parsed
     }
@@ -424,6 +449,123 @@ impl Parser<'_> {
         }
         self.keyword("to")?;
         self.path()?;
+        self.bounded()
+    }
+
+    /// `below header by 8`: the view, and the distance if there is one.
+    fn gap(&mut self) -> Parsed {
+        self.path()?;
+        if self.here() == Kind::Word && self.is_word("by") {
+            self.take();
+            self.expression()?;
+        }
+        self.bounded()
+    }
+
+    /// The level, then what is true all the same: `~ rhythm, at least 8 ~ fit, at most 40`.
+    fn bounded(&mut self) -> Parsed {
+        self.strength()?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.open(Kind::Bound);
+            let parsed = self.bound().and_then(|()| self.strength());
+            self.close();
+            parsed?;
+        }
+        Ok(())
+    }
+
+    fn bound(&mut self) -> Parsed {
+        let known = self.is_word("at") && matches!(self.word_ahead(1), "least" | "most");
+        if !known {
+            return Err(self.error("`at least` or `at most`"));
+        }
+        self.take();
+        self.take();
+        self.expression()
+    }
+
+    /// `between a.right and b.left, lean 30%, at most 400`.
+    fn between(&mut self) -> Parsed {
+        self.expression()?;
+        self.keyword("and")?;
+        self.expression()?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.open(Kind::Bound);
+            let parsed = match self.word() {
+                "lean" => {
+                    self.take();
+                    self.expression()
+                }
+                "at" if self.word_ahead(1) == "most" => self.bound(),
+                _ => Err(self.error("`lean` and a fraction, or `at most` and a size")),
+            };
+            self.close();
+            parsed?;
+        }
+        self.strength()
+    }
+
+    /// `contain 3 : 2 in card, lean (50%, 0%)`; an image goes without the ratio.
+    fn fit(&mut self) -> Parsed {
+        if !(self.here() == Kind::Word && self.is_word("in")) {
+            self.expression()?;
+            self.expect(Kind::Colon, "`:` and the second number, as in `3 : 2`")?;
+            self.expression()?;
+        }
+        self.keyword("in")?;
+        self.path()?;
+        if self.here() == Kind::Comma {
+            self.take();
+            self.keyword("lean")?;
+            self.expression()?;
+        }
+        self.strength()
+    }
+
+    fn axis(&mut self) -> Parsed {
+        if matches!(self.word(), "across" | "down") {
+            self.take();
+            return Ok(());
+        }
+        Err(self.error("`across` or `down`"))
+    }
+
+    /// `span across 25%..75% in parent, inset 8, 12`.
+    fn span(&mut self) -> Parsed {
+        self.axis()?;
+        self.expression()?;
+        self.expect(Kind::Range, "`..` and the second fraction, as in `25%..75%`")?;
+        self.expression()?;
+        self.keyword("in")?;
+        self.path()?;
+        if self.here() == Kind::Comma {
+            self.take();
+            self.keyword("inset")?;
+            self.list()?;
+        }
+        self.strength()
+    }
+
+    /// `drawn across 120, 160 in parent of 520, grow width, end`.
+    fn drawn(&mut self) -> Parsed {
+        self.axis()?;
+        self.expression()?;
+        self.expect(Kind::Comma, "`,` and the size that was drawn")?;
+        self.expression()?;
+        self.keyword("in")?;
+        self.path()?;
+        self.keyword("of")?;
+        self.expression()?;
+        if self.here() == Kind::Comma {
+            self.take();
+            self.keyword("grow")?;
+            self.open(Kind::Bound);
+            let parsed = self.listed(|p| p.name_after_operator("what grows, such as `width`"));
+            self.close();
+            parsed?;
+        }
         self.strength()
     }
 
@@ -508,28 +650,63 @@ impl Parser<'_> {
         Ok(())
     }
 
-    fn rule(&mut self) -> Parsed {
-        self.open(Kind::Rule);
-        let parsed = self.rule_parts();
+    fn rule(&mut self, depth: usize) -> Parsed {
+        match self.form() {
+            Some(kind) => self.formed(kind),
+            None => {
+                self.open(Kind::Rule);
+                let parsed = self.rule_parts(depth);
+                self.close();
+                parsed
+            }
+        }
+    }
+
+    /// The kind of rule that the next word begins, where it is not a relation.
+    fn form(&self) -> Option<Kind> {
+        let second = self.look(1).0;
+        match self.word() {
+            _ if matches!(second, Kind::Colon | Kind::Dot) => None,
+            "pin" => Some(Kind::Pin),
+            "ratio" => Some(Kind::Ratio),
+            "below" | "above" | "before" | "after" if second == Kind::Word => Some(Kind::Gap),
+            "between" if begins_value(second) => Some(Kind::Between),
+            "contain" | "cover" if begins_value(second) => Some(Kind::Fit),
+            "span" if second == Kind::Word => Some(Kind::Span),
+            "drawn" if second == Kind::Word => Some(Kind::Drawn),
+            _ => None,
+        }
+    }
+
+    fn formed(&mut self, kind: Kind) -> Parsed {
+        self.open(kind);
+        self.take();
+        let parsed = match kind {
+            Kind::Pin => self.pin(),
+            Kind::Ratio => self.ratio(),
+            Kind::Gap => self.gap(),
+            Kind::Between => self.between(),
+            Kind::Fit => self.fit(),
+            Kind::Span => self.span(),
+            _ => self.drawn(),
+        };
         self.close();
         parsed
     }
 
-    fn rule_parts(&mut self) -> Parsed {
+    fn rule_parts(&mut self, depth: usize) -> Parsed {
         if self.next() == Kind::Word && self.look(1).0 == Kind::Colon {
             self.open(Kind::Label);
             self.take();
             self.take();
             self.close();
-            if matches!(self.word(), "ratio" | "pin") && self.look(1).0 != Kind::Dot {
-                // A labelled ratio or pin: the label stays with it.
-                let kind = if self.is_word("ratio") { Kind::Ratio } else { Kind::Pin };
-                self.open(kind);
-                self.take();
-                let parsed = if kind == Kind::Ratio { self.ratio() } else { self.pin() };
-                self.close();
-                return parsed;
+            if let Some(kind) = self.form() {
+                // The label stays with what it names.
+                return self.formed(kind);
             }
+        }
+        if self.next() == Kind::OpenBrace {
+            return self.braces(depth + 1);
         }
         if !matches!(self.next(), Kind::Word | Kind::Number | Kind::Minus | Kind::Open) {
             return Err(self.error("a rule such as `top = prev.bottom + 8`, a view, or `}`"));
@@ -540,9 +717,10 @@ impl Parser<'_> {
             let expected = if strict { "`<=` or `>=`" } else { "`=`, `<=` or `>=`" };
             return Err(self.error(expected));
         }
+        let equal = self.here() == Kind::Equal;
         self.take();
         self.expression()?;
-        self.strength()
+        if equal { self.bounded() } else { self.strength() }
     }
 
     /// `~ level weight 2`, which may start the next line.
@@ -595,8 +773,12 @@ impl Parser<'_> {
                     return of;
                 }
                 self.open_at(start, Kind::Literal);
+                let unit = matches!(self.tokens.get(self.at), Some((Kind::Word, _)));
                 if self.here() == Kind::Word && self.is_word("deg") {
                     self.take();
+                } else if unit {
+                    self.close();
+                    return Err(self.unit());
                 }
                 self.close();
                 Ok(())
@@ -614,6 +796,14 @@ impl Parser<'_> {
             }
             _ => Err(self.error("a number or a coordinate")),
         }
+    }
+
+    /// A word that clings to a number.
+    fn unit(&mut self) -> Lost {
+        let message = format!("`{}` is not a unit", self.word());
+        let error = SourceError::new(self.next_span(), message);
+        self.report(error.help("lengths are logical pixels and stand without a unit; angles end in `deg`"));
+        Lost
     }
 
     fn list(&mut self) -> Parsed {
@@ -644,6 +834,11 @@ impl Parser<'_> {
         self.brackets -= 1;
         parsed
     }
+}
+
+/// Whether a number, a coordinate or a pair may begin with this.
+fn begins_value(kind: Kind) -> bool {
+    matches!(kind, Kind::Word | Kind::Number | Kind::Open | Kind::Minus)
 }
 
 #[cfg(test)]

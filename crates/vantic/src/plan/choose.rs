@@ -1,0 +1,200 @@
+//! Which argument of each `max` and `min` counts.
+//!
+//! Solved without choosing first: each stands for anything on the right side of its arguments. Where
+//! all come out equal to an argument that is the answer, since no choice can be better. Otherwise one
+//! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
+//! placement, level by level, over all choices, the earlier argument among equals.
+
+use super::compile::{Compiled, Origin, PickNode};
+use vantic_solver as solver;
+use vantic_solver::{Level, Linear, Outcome, Relation, Status};
+
+/// How many choices are solved at most for one placement.
+const MAX_CHOICES: usize = 400;
+
+/// Values that differ by at most this, for their size, are equal.
+const EQUAL: f64 = 1e-7;
+
+/// A compiled screen, solved again and again.
+#[derive(Debug)]
+pub(super) struct Chooser<'a> {
+    compiled: &'a Compiled,
+    plan: solver::Plan,
+    params: Vec<f64>,
+    /// Where musts contradict one another: a plan in which they are musts, not the strongest level.
+    contradictory: Option<solver::Plan>,
+    /// Whether the bound was met.
+    gave_up: bool,
+}
+
+/// What each `max` and `min` is chosen to be, if anything.
+type Choice = Vec<Option<usize>>;
+
+/// The best choice so far.
+struct Best {
+    choice: Choice,
+    totals: Vec<f64>,
+}
+
+impl<'a> Chooser<'a> {
+    pub(super) fn new(compiled: &'a Compiled) -> Self {
+        let plan = solver::Plan::new(&compiled.problem);
+        Self { compiled, plan, params: Vec::new(), contradictory: None, gave_up: false }
+    }
+
+    /// Finds the best placement for these parameters.
+    pub(super) fn solve(&mut self, params: &[f64]) {
+        if self.compiled.picks.is_empty() {
+            solve(&mut self.plan, params);
+            return;
+        }
+        self.params = params.to_vec();
+        self.gave_up = false;
+        self.contradictory = None;
+        let known = self.known(params);
+        let mut choice = self.best(&known, 0, params);
+        self.plan = self.attempt(&choice, 0, params);
+        if is_broken(&self.plan.outcome()) {
+            // What a `max` stands for is above every must: the musts move down by a level.
+            choice = self.best(&known, 1, params);
+            self.plan = self.attempt(&choice, 1, params);
+            self.contradictory = Some(self.attempt(&choice, 0, params));
+        }
+    }
+
+    pub(super) fn values(&self) -> &[f64] {
+        self.plan.values()
+    }
+
+    /// The outcome, and whether the bound on the work was met.
+    pub(super) fn outcome(&self) -> (Outcome, bool) {
+        let outcome = self.plan.outcome();
+        let stopped = self.gave_up || outcome.status == Status::Stopped;
+        (outcome, stopped)
+    }
+
+    pub(super) fn diagnose(&mut self) -> solver::Diagnosis {
+        let mut diagnosis = self.plan.diagnose();
+        if let Some(plan) = &mut self.contradictory {
+            diagnosis.conflicts = plan.diagnose().conflicts;
+        }
+        diagnosis
+    }
+
+    /// The `clamp`s whose least is above their most, and by how much.
+    pub(super) fn crossed(&self) -> Vec<(Origin, f64)> {
+        let values = self.plan.values();
+        let value = |arg: &Linear| value_of(arg, values, &self.params);
+        let limits = self.compiled.picks.iter().filter_map(|p| p.limits.as_ref());
+        let crossed = limits.map(|(least, most, origin)| (*origin, value(least) - value(most)));
+        crossed.filter(|(_, by)| *by > EQUAL).collect()
+    }
+
+    /// What is decided by the parameters alone.
+    fn known(&self, params: &[f64]) -> Choice {
+        let mut values = vec![None; self.compiled.problem.variable_count()];
+        let mut known = Vec::new();
+        for pick in &self.compiled.picks {
+            let value = |arg: &Linear| {
+                let terms = arg.terms().iter().map(|(v, c)| values[v.index()].map(|value: f64| c * value));
+                terms.sum::<Option<f64>>().map(|sum| sum + known_part(arg, params))
+            };
+            let of: Option<Vec<f64>> = pick.of.iter().map(value).collect();
+            let chosen = of.as_ref().map(|of| first_best(of, pick.is_max));
+            values[pick.var.index()] = of.zip(chosen).map(|(of, chosen)| of[chosen]);
+            known.push(chosen);
+        }
+        known
+    }
+
+    fn best(&mut self, known: &Choice, shift: u32, params: &[f64]) -> Choice {
+        let (mut best, mut left) = (None, MAX_CHOICES);
+        self.branch(known.clone(), shift, params, &mut best, &mut left);
+        self.gave_up = left == 0;
+        best.map_or_else(|| known.clone(), |b| b.choice)
+    }
+
+    fn branch(&self, choice: Choice, shift: u32, params: &[f64], best: &mut Option<Best>, left: &mut usize) {
+        if *left == 0 {
+            return;
+        }
+        *left -= 1;
+        let plan = self.attempt(&choice, shift, params);
+        let totals = plan.outcome().level_totals;
+        if best.as_ref().is_some_and(|b| !is_better(&totals, &b.totals)) {
+            return;
+        }
+        let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
+            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), params)))
+            .collect();
+        let Some(open) = tight.iter().position(Option::is_none) else {
+            *best = Some(Best { choice: tight, totals });
+            return;
+        };
+        for argument in 0..self.compiled.picks[open].of.len() {
+            let mut next = choice.clone();
+            next[open] = Some(argument);
+            self.branch(next, shift, params, best, left);
+        }
+    }
+
+    /// Solved with what is chosen; the levels of the screen's own rules moved down by `shift`.
+    fn attempt(&self, choice: &Choice, shift: u32, params: &[f64]) -> solver::Plan {
+        let mut of_picks = std::collections::HashMap::new();
+        for (pick, &chosen) in std::iter::zip(&self.compiled.picks, choice) {
+            for (index, &rule) in pick.rules.iter().enumerate() {
+                of_picks.insert(rule, chosen == Some(index));
+            }
+        }
+        let adjusted = self.compiled.problem.adjusted(|rule, relation, level| match of_picks.get(&rule) {
+            Some(true) => (Relation::Equal, level),
+            Some(false) => (relation, level),
+            None => (relation, Level::preference(level.index() as u32 + shift)),
+        });
+        let problem = adjusted.as_ref().unwrap_or(&self.compiled.problem);
+        let mut plan = solver::Plan::new(problem);
+        solve(&mut plan, params);
+        plan
+    }
+}
+
+fn solve(plan: &mut solver::Plan, params: &[f64]) {
+    if let Err(refused) = plan.solve(params) {
+        // The display and the measures were checked; what is left cannot be refused.
+        unreachable!("{refused}");
+    }
+}
+
+fn is_broken(outcome: &Outcome) -> bool {
+    outcome.level_totals.first().is_some_and(|&t| t > EQUAL)
+}
+
+/// The part of an expression that the parameters decide.
+fn known_part(expr: &Linear, params: &[f64]) -> f64 {
+    let affine = expr.affine();
+    affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
+}
+
+fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
+    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
+}
+
+fn first_best(of: &[f64], is_max: bool) -> usize {
+    let better = |a: f64, b: f64| if is_max { a > b } else { a < b };
+    (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best })
+}
+
+/// The first argument that a `max` or `min` comes out equal to.
+fn equal_argument(pick: &PickNode, values: &[f64], params: &[f64]) -> Option<usize> {
+    let value = values[pick.var.index()];
+    pick.of.iter().position(|arg| {
+        let arg = value_of(arg, values, params);
+        (arg - value).abs() <= EQUAL * (1.0 + value.abs())
+    })
+}
+
+/// Whether totals are better, level by level.
+fn is_better(a: &[f64], b: &[f64]) -> bool {
+    let differs = |(a, b): &(&f64, &f64)| (*a - *b).abs() > EQUAL * (1.0 + a.abs().max(b.abs()));
+    a.iter().zip(b).find(differs).is_some_and(|(a, b)| a < b)
+}

@@ -1,0 +1,317 @@
+//! Rules that are more than a relation: gaps, bounds, centring, fitting, fractions and proportions.
+//! Each comes down to linear relations, or to the greatest and least of some.
+
+use super::names::words_of;
+use super::rules::is_behind;
+use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
+use crate::coordinate::{Comparison, Coordinate, Coordinates, Expr, Pick, Place, Relation, Side, pick};
+use crate::screen::{Draft, LevelId, ViewId};
+use crate::syntax::{Kind, Node};
+
+/// Along which axis a rule places a view: the edges it is about and its size.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Axis {
+    near: Coordinate,
+    far: Coordinate,
+    size: Coordinate,
+}
+
+const ACROSS: Axis = Axis { near: Coordinate::Start, far: Coordinate::End, size: Coordinate::Width };
+const LEFT_TO_RIGHT: Axis = Axis { near: Coordinate::Left, far: Coordinate::Right, size: Coordinate::Width };
+const DOWN: Axis = Axis { near: Coordinate::Top, far: Coordinate::Bottom, size: Coordinate::Height };
+
+fn equal(left: Expr, right: Expr) -> Relation {
+    Relation::new(left, Comparison::Equal, right)
+}
+
+/// The expressions of a form: what is none of its paths, levels and bounds.
+fn expressions(node: &Node) -> Vec<Node> {
+    node.children().filter(|n| !is_behind(n.kind())).collect()
+}
+
+impl Reader {
+    /// `below header by 8`: one edge of the view, that far from the facing edge of another.
+    pub(super) fn gap(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let view = self.owned(node, owner)?;
+        let (Some(word), Some(path)) = (first_word(node, 0), child(node, Kind::Path)) else {
+            return Err(Reported);
+        };
+        let to = self.place(&words_of(&path), owner, node_span(&path))?;
+        let by = match expressions(node).get(1) {
+            Some(distance) => self.scalar(distance, owner)?,
+            None => Expr::default(),
+        };
+        let (own, other, away) = match word.text() {
+            "below" => (Coordinate::Top, Coordinate::Bottom, by),
+            "above" => (Coordinate::Bottom, Coordinate::Top, -by),
+            "after" => (Coordinate::Start, Coordinate::End, by),
+            _ => (Coordinate::End, Coordinate::Start, -by),
+        };
+        Ok(Draft::new(vec![equal(Expr::of(view.into(), own), Expr::of(to, other) + away)]))
+    }
+
+    /// What holds all the same when the preference before it gives way: `, at least 8`.
+    pub(super) fn bounded(&mut self, draft: Draft, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let (mut all, mut least) = (draft.clone(), None);
+        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
+            let is_least = own_words(&bound).any(|w| w.text() == "least");
+            let Some(limit) = expressions(&bound).into_iter().next() else { return Err(Reported) };
+            if draft.relations.iter().any(|r| r.level.is_none()) {
+                let message = "a must does not give way, so nothing bounds it";
+                let help = "give the rule a level before the comma: `~ level, at least 8`";
+                return Err(self.error_with_help(node_span(&bound), message, help));
+            }
+            let mut limit_expr = self.scalar(&limit, owner)?;
+            if is_least {
+                least = Some(limit_expr.clone());
+            } else if let Some(least) = least.clone() {
+                if least.is_number() && limit_expr.is_number() && least.constant() > limit_expr.constant() {
+                    let (least, most) = (least.constant(), limit_expr.constant());
+                    let message = format!("at most {most} is less than at least {least}");
+                    return Err(self.error_with_help(
+                        node_span(&limit),
+                        message,
+                        "swap the two, or drop one",
+                    ));
+                }
+                // Where they cross, the least wins.
+                limit_expr = pick(Pick::Clamp, vec![limit_expr.clone(), least, limit_expr]);
+            }
+            let mut also = Draft::new(Vec::new());
+            for relation in &draft.relations {
+                also.relations.push(limited(relation, node.kind(), is_least, &limit_expr));
+            }
+            if let Some(strength) = child(&bound, Kind::Strength) {
+                also = self.strengthened(also, &strength, owner)?;
+            }
+            all = all.and(also);
+        }
+        Ok(all)
+    }
+
+    /// `between a.right and b.left, lean 30%, at most 400`.
+    pub(super) fn between(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let view = self.owned(node, owner)?;
+        let ends = expressions(node);
+        let [from, to] = ends.as_slice() else { return Err(Reported) };
+        let (from_expr, to_expr) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
+        let axis = self.axis_between(node, &from_expr, &to_expr)?;
+        let (mut lean, mut most) = (0.5, None);
+        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
+            let Some(value) = expressions(&bound).into_iter().next() else { return Err(Reported) };
+            if own_words(&bound).any(|w| w.text() == "lean") {
+                lean = self.lean(&value, owner)?;
+            } else {
+                most = Some(self.scalar(&value, owner)?);
+            }
+        }
+        let mut relations = Vec::new();
+        let room = to_expr.clone() - from_expr.clone();
+        relations.extend(
+            most.map(|most| equal(Expr::of(view.into(), axis.size), pick(Pick::Min, vec![room, most]))),
+        );
+        relations.push(leaning(view, axis, from_expr, to_expr, lean));
+        Ok(Draft::new(relations))
+    }
+
+    /// How far towards the end a view leans, from 0 to 1.
+    fn lean(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
+        let lean = self.fraction(node, owner)?;
+        if (0.0..=1.0).contains(&lean) {
+            return Ok(lean);
+        }
+        let help = "0% is at the first edge, 50% in the middle, 100% at the second";
+        Err(self.error_with_help(node_span(node), "a lean is within 0% and 100%", help))
+    }
+
+    fn axis_between(&mut self, node: &Node, from: &Expr, to: &Expr) -> Done<Axis> {
+        let positions = |e: &Expr| {
+            let mut all: Vec<Coordinate> = Vec::new();
+            e.each(&mut |e| all.extend(e.terms().iter().map(|t| t.coordinate).filter(|c| c.is_position())));
+            all
+        };
+        let (from, to) = (positions(from), positions(to));
+        let mut all = from.iter().chain(&to);
+        if from.is_empty() || to.is_empty() {
+            let help = "name two edges: `between header.bottom and footer.top`";
+            return Err(self.error_with_help(node_span(node), "`between` stands between two edges", help));
+        }
+        let horizontal = all.clone().filter(|c| c.is_horizontal()).count();
+        if horizontal != 0 && horizontal != from.len() + to.len() {
+            let help = "name two edges of one axis, such as `a.right` and `b.left`";
+            return Err(self.error_with_help(node_span(node), "one edge is across, the other down", help));
+        }
+        let along = all.any(|c| matches!(c, Coordinate::Start | Coordinate::End));
+        Ok(match (horizontal, along) {
+            (0, _) => DOWN,
+            (_, true) => ACROSS,
+            (_, false) => LEFT_TO_RIGHT,
+        })
+    }
+
+    /// `contain 3 : 2 in card`, `cover 3 : 2 in card, lean (50%, 0%)`.
+    pub(super) fn fit(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let view = self.owned(node, owner)?;
+        let Some(path) = node.children().filter(|n| n.kind() == Kind::Path).last() else {
+            return Err(Reported);
+        };
+        let to = self.place(&words_of(&path), owner, node_span(&path))?;
+        let (before, behind): (Vec<Node>, Vec<Node>) = expressions(node)
+            .into_iter()
+            .filter(|n| *n != path)
+            .partition(|n| n.text_range().end() <= path.text_range().start());
+        let image = self.builder.screen().at(view).image();
+        let proportion = match (before.as_slice(), image) {
+            ([m, n], _) => {
+                let (m, n) = self.proportion(m, n, owner)?;
+                m / n
+            }
+            ([], Some(image)) => image.width / image.height,
+            _ => {
+                let message = "what is not an image has no proportions of its own";
+                return Err(self.error_with_help(
+                    node_span(node),
+                    message,
+                    "write them: `contain 3 : 2 in parent`",
+                ));
+            }
+        };
+        let (mut lean_x, mut lean_y) = (0.5, 0.5);
+        if let Some(lean) = behind.first() {
+            let parts: Vec<Node> = lean.children().collect();
+            (lean_x, lean_y) = match (lean.kind(), parts.as_slice()) {
+                (Kind::Group, [x, y]) => (self.lean(x, owner)?, self.lean(y, owner)?),
+                _ => {
+                    let lean = self.lean(lean, owner)?;
+                    (lean, lean)
+                }
+            };
+        }
+        let covers = first_word(node, 0).is_some_and(|w| w.text() == "cover");
+        let which = if covers { Pick::Max } else { Pick::Min };
+        let width = pick(which, vec![to.width(), to.height() * proportion]);
+        let edges = |axis: Axis| (Expr::of(to, axis.near), Expr::of(to, axis.far));
+        let ((start, end), (top, bottom)) = (edges(ACROSS), edges(DOWN));
+        Ok(Draft::new(vec![
+            equal(view.width(), width),
+            equal(view.height(), view.width() * (1.0 / proportion)),
+            leaning(view, ACROSS, start, end, lean_x),
+            leaning(view, DOWN, top, bottom, lean_y),
+        ]))
+    }
+
+    fn axis(&mut self, node: &Node) -> Axis {
+        if own_words(node).any(|w| w.text() == "across") { ACROSS } else { DOWN }
+    }
+
+    /// The box that a form speaks of, and its expressions without it.
+    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Place, Vec<Node>)> {
+        let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
+        let to = self.place(&words_of(&path), owner, node_span(&path))?;
+        Ok((to, expressions(node).into_iter().filter(|n| *n != path).collect()))
+    }
+
+    /// `span across 25%..75% in parent, inset 8, 12`.
+    pub(super) fn span(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let view = self.owned(node, owner)?;
+        let (to, parts) = self.boxed(node, owner)?;
+        let axis = self.axis(node);
+        let [from, until, insets @ ..] = parts.as_slice() else { return Err(Reported) };
+        let (a, b) = (self.fraction(from, owner)?, self.fraction(until, owner)?);
+        if a > b {
+            let message = format!("a span from {}% to {}% runs backwards", 100.0 * a, 100.0 * b);
+            return Err(self.error_with_help(node_span(from), message, "write the smaller fraction first"));
+        }
+        let (first, second) = match insets {
+            [] => (Expr::default(), Expr::default()),
+            [both] => (self.scalar(both, owner)?, self.scalar(both, owner)?),
+            [first, second] => (self.scalar(first, owner)?, self.scalar(second, owner)?),
+            [_, _, more, ..] => {
+                return Err(self.error(node_span(more), "a span has two insets at most"));
+            }
+        };
+        let point = |fraction: f64| Expr::of(to, axis.near) + Expr::of(to, axis.size) * fraction;
+        Ok(Draft::new(vec![
+            equal(Expr::of(view.into(), axis.near), point(a) + first),
+            equal(Expr::of(view.into(), axis.far), point(b) - second),
+        ]))
+    }
+
+    /// `drawn across 120, 160 in parent of 520, grow width, end`: what was drawn, and which of the
+    /// distance before, the size and the distance behind share what the box has more or less.
+    pub(super) fn drawn(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let view = self.owned(node, owner)?;
+        let (to, parts) = self.boxed(node, owner)?;
+        let axis = self.axis(node);
+        let [before, size, whole] = parts.as_slice() else { return Err(Reported) };
+        let drawn = [before, size, whole].map(|n| self.number(n, owner));
+        let [Ok(first), Ok(second), Ok(total)] = drawn else { return Err(Reported) };
+        for (number, node, least) in [(second, size, 0.0), (total, whole, f64::MIN_POSITIVE)] {
+            if number < least {
+                let message = format!("a drawn size of {number} is not there to be scaled");
+                return Err(self.error_with_help(node_span(node), message, "write the size that was drawn"));
+            }
+        }
+        let lengths = [first, second, total - first - second];
+        let names = [axis.near, axis.size, axis.far].map(Coordinate::spelling);
+        let mut grows = [false; 3];
+        for word in child(node, Kind::Bound).iter().flat_map(|n| own_words(n).collect::<Vec<_>>()) {
+            let Some(which) = names.iter().position(|n| *n == word.text()) else {
+                let message = format!("`{}` does not grow along this axis", word.text());
+                let help = format!("name some of {}", names.join(", "));
+                return Err(self.error_with_help(super::span(word.text_range()), message, help));
+            };
+            grows[which] = true;
+        }
+        let sum: f64 = (0..3).filter(|&i| grows[i]).map(|i| lengths[i]).sum();
+        let count = grows.iter().filter(|g| **g).count();
+        // Each length is `kept + share * size of the box`.
+        let part = |i: usize| {
+            let share = match (grows[i], sum == 0.0) {
+                (false, _) => return Expr::from(lengths[i]),
+                (true, true) => 1.0 / count as f64,
+                (true, false) => lengths[i] / sum,
+            };
+            let kept = if sum == 0.0 { -share * total } else { lengths[i] * (sum - total) / sum };
+            Expr::of(to, axis.size) * share + kept
+        };
+        let mut relations = vec![
+            equal(Expr::of(view.into(), axis.near), Expr::of(to, axis.near) + part(0)),
+            equal(Expr::of(view.into(), axis.size), part(1)),
+        ];
+        if count == 0 {
+            // All three are kept where they can be; then the distance behind gives way, and says so.
+            let mut behind = equal(Expr::of(view.into(), axis.far), Expr::of(to, axis.far) - lengths[2]);
+            behind.level =
+                self.builder.screen().level(self.builder.screen().levels().last().map_or("", |l| l));
+            relations.push(behind);
+        }
+        Ok(Draft::new(relations))
+    }
+}
+
+/// A point of the view at a fraction of its size, at the same fraction between two edges.
+fn leaning(view: ViewId, axis: Axis, from: Expr, to: Expr, lean: f64) -> Relation {
+    let own = Expr::of(view.into(), axis.near) + Expr::of(view.into(), axis.size) * lean;
+    equal(own, from * (1.0 - lean) + to * lean)
+}
+
+/// The relation that bounds another. Behind a gap or a pin the bound is a distance; else it bounds
+/// the left side.
+fn limited(relation: &Relation, kind: Kind, is_least: bool, limit: &Expr) -> Relation {
+    let own = relation.left.clone();
+    let is_distance = matches!(kind, Kind::Gap | Kind::Pin);
+    let (at_least, right) = match own.terms() {
+        [term] if is_distance => {
+            let mut target = relation.right.clone();
+            target.terms.truncate(1);
+            let target = Expr { terms: target.terms, ..Expr::default() };
+            let forward = Side::is_near(term.coordinate);
+            let by = if forward { limit.clone() } else { -limit.clone() };
+            (is_least == forward, target + by)
+        }
+        _ => (is_least, limit.clone()),
+    };
+    let comparison = if at_least { Comparison::AtLeast } else { Comparison::AtMost };
+    Relation::new(own, comparison, right)
+}
