@@ -47,12 +47,18 @@ pub(crate) fn numbers(value: Option<&toml::Value>) -> Vec<f64> {
 /// Asserts that a placement and findings, in the machine form, are what the display expects.
 pub(crate) fn compare(case: &Case, display: &Table, placement: &Value, findings: &Value) {
     let at = format!("{} on {}", case.name, display["name"]);
-    for (view, expected) in display.get("frames").and_then(|f| f.as_table()).into_iter().flatten() {
-        let frame = &placement["frames"][view];
-        let found = ["left", "top", "width", "height"].map(|c| frame[c].as_f64().unwrap_or(f64::NAN));
-        let expected = numbers(Some(expected));
-        let near = found.iter().zip(&expected).all(|(a, b)| (a - b).abs() <= 0.001);
-        assert!(near, "{at}: `{view}` is {found:?} and should be {expected:?}");
+    let table = |key: &str| display.get(key).and_then(|f| f.as_table()).into_iter().flatten();
+    for (expected, found) in [("frames", "frames"), ("paints", "painted")] {
+        for (view, expected) in table(expected) {
+            let frame = &placement[found][view];
+            let found = ["left", "top", "width", "height"].map(|c| frame[c].as_f64().unwrap_or(f64::NAN));
+            let expected = numbers(Some(expected));
+            let near = found.iter().zip(&expected).all(|(a, b)| (a - b).abs() <= 0.001);
+            assert!(near, "{at}: `{view}` is {found:?} and should be {expected:?}");
+        }
+    }
+    for (view, expected) in table("lines") {
+        assert!(same_number(&placement["lines"][view], expected), "{at}: lines of `{view}`: {placement}");
     }
     if let Some(expected) = display.get("missed").and_then(|m| m.as_array()) {
         let found = placement["missed"].as_array().unwrap();

@@ -52,6 +52,36 @@ pub(crate) struct DisplayArgs {
     pub(crate) right_to_left: bool,
 }
 
+/// How texts are measured.
+#[derive(Clone, Debug, Args)]
+pub(crate) struct TextArgs {
+    /// What measures texts: the font that comes with the program, or sums for tests.
+    #[arg(long, value_enum, default_value_t = Measurer::Font)]
+    pub(crate) measure: Measurer,
+
+    /// Every word this many percent longer, as in another language.
+    #[arg(long, value_name = "PERCENT", default_value_t = 0.0, value_parser = percent)]
+    pub(crate) longer: f64,
+}
+
+fn percent(text: &str) -> Result<f64, String> {
+    match text.trim_end_matches('%').parse() {
+        Ok(percent) if (-90.0..=1000.0).contains(&percent) => Ok(percent),
+        _ => Err("a percentage from -90 to 1000, such as 30".into()),
+    }
+}
+
+/// What measures texts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum Measurer {
+    /// The font that comes with the program.
+    Font,
+    /// Every character half the font size wide, lines broken at blanks.
+    Plain,
+    /// The same, but lines = ceil(width on one line / width), wherever words end.
+    Even,
+}
+
 /// For people, or for machines.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub(crate) enum Format {
@@ -67,6 +97,11 @@ pub(crate) struct CheckArgs {
     pub(crate) file: PathBuf,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
+    /// Tell overlaps by the bounds of what is painted, turned and scaled, not by the frames.
+    #[arg(long)]
+    pub(crate) painted: bool,
     /// Exit with 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,
@@ -81,6 +116,8 @@ pub(crate) struct PlaceArgs {
     pub(crate) file: PathBuf,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
     /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
     #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
     pub(crate) rules: Option<String>,

@@ -2,12 +2,11 @@
 
 use crate::Verdict;
 use crate::args::{CheckArgs, Format};
-use crate::input::{Loaded, displays, load};
+use crate::input::{Loaded, Texts, displays, load};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
 use anstyle::Style;
 use anyhow::Result;
-use vantic::{Finding, Report, RuleRef, Severity, check, interval_words};
-use vantic_draw::FontText;
+use vantic::{Finding, Report, RuleRef, Severity, check, check_painted, interval_words};
 
 /// How many displays a finding names one by one.
 const NAMED: usize = 4;
@@ -27,7 +26,8 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
-    let report = check(&loaded.plan, &displays(&args.displays)?, &FontText::new())?;
+    let look = if args.painted { check_painted } else { check };
+    let report = look(&loaded.plan, &displays(&args.displays)?, &Texts::new(&args.texts))?;
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
         print_json(&Output { screen, findings: &report.findings })?;

@@ -1,13 +1,15 @@
 //! Screen files and displays, as they are named on the command line.
 
-use crate::args::DisplayArgs;
+use crate::args::{DisplayArgs, Measurer, TextArgs};
 use crate::wrong::show;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, Insets, MAX_FILE_BYTES, Plan, RuleRef, SourceError,
-    SourceErrors, SourceMap, TURNED, line_and_column, read_bytes,
+    CATALOGUE, Direction, Display, DisplayClass, EvenText, Insets, LongerText, MAX_FILE_BYTES, Measure,
+    PlainText, Plan, RuleRef, SourceError, SourceErrors, SourceMap, TURNED, TextRequest, TextSize,
+    line_and_column, read_bytes,
 };
+use vantic_draw::FontText;
 
 /// A screen file that has been read and compiled.
 pub(crate) struct Loaded {
@@ -58,6 +60,29 @@ pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
         }
     };
     Ok(Loaded { plan, map: source.map, text })
+}
+
+/// What measures texts, as the options say.
+pub(crate) struct Texts {
+    of: Box<dyn Measure>,
+    factor: f64,
+}
+
+impl Texts {
+    pub(crate) fn new(args: &TextArgs) -> Self {
+        let of: Box<dyn Measure> = match args.measure {
+            Measurer::Font => Box::new(FontText::new()),
+            Measurer::Plain => Box::new(PlainText),
+            Measurer::Even => Box::new(EvenText),
+        };
+        Self { of, factor: 1.0 + args.longer / 100.0 }
+    }
+}
+
+impl Measure for Texts {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        LongerText { of: &*self.of, factor: self.factor }.measure(text)
+    }
 }
 
 /// The displays that the options name.

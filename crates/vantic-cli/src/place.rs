@@ -2,11 +2,10 @@
 
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{Loaded, displays, load};
+use crate::input::{Loaded, Texts, displays, load};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use vantic::{NamedPlacement, Placement, Screen, number};
-use vantic_draw::FontText;
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -24,10 +23,10 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         return rules(&loaded, path, args.format);
     }
     let screen = loaded.plan.screen();
-    let fonts = FontText::new();
+    let texts = Texts::new(&args.texts);
     let placements: Vec<Placement> = displays(&args.displays)?
         .iter()
-        .map(|display| loaded.plan.place(display, &fonts))
+        .map(|display| loaded.plan.place(display, &texts))
         .collect::<Result<_, _>>()?;
     if args.format == Format::Json {
         let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();

@@ -66,7 +66,7 @@ pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
-pub use measure::{EvenText, Measure, PlainText, TextRequest, TextSize};
+pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting, PlaceError,
     Placement, Plan, PlanError, RuleRef,

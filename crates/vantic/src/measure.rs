@@ -91,3 +91,27 @@ impl Measure for EvenText {
         plain(text, chars.min(on_a_line.floor().max(1.0) as usize), longest, lines as u32)
     }
 }
+
+/// Another measurer with every word longer by a factor, as in another language.
+#[derive(Clone, Copy)]
+pub struct LongerText<'a> {
+    /// What measures the words as they are.
+    pub of: &'a dyn Measure,
+    /// How many times as wide they are, above zero.
+    pub factor: f64,
+}
+
+impl std::fmt::Debug for LongerText<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "LongerText({})", self.factor)
+    }
+}
+
+impl Measure for LongerText<'_> {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        // As many lines as the words as they are have in a narrower place.
+        let narrower = TextRequest { width: text.width.map(|w| w / self.factor), ..*text };
+        let size = self.of.measure(&narrower);
+        TextSize { width: size.width * self.factor, longest: size.longest * self.factor, ..size }
+    }
+}

@@ -4,7 +4,7 @@
 mod case;
 
 use case::{all, compare, numbers};
-use vantic::{Direction, Display, Insets, PlainText, Plan, check, read};
+use vantic::{Direction, Display, EvenText, Insets, Measure, PlainText, Plan, check, check_painted, read};
 
 #[test]
 fn every_case_comes_out_as_computed_by_hand() {
@@ -22,7 +22,10 @@ fn every_case_comes_out_as_computed_by_hand() {
             if expected.get("right_to_left").is_some() {
                 display = display.with_direction(Direction::RightToLeft);
             }
-            let report = check(&plan, &[display], &PlainText).unwrap();
+            let even = expected.get("measure").is_some_and(|m| m.as_str() == Some("even"));
+            let measure: &dyn Measure = if even { &EvenText } else { &PlainText };
+            let look = if expected.contains_key("painted") { check_painted } else { check };
+            let report = look(&plan, &[display], measure).unwrap();
             let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();
             compare(&case, expected, &placement, &serde_json::to_value(&report.findings).unwrap());
         }

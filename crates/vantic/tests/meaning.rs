@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use vantic::{
     BuildError, CATALOGUE, Code, Condition, Coordinate, Coordinates, Direction, Display, Insets, Order,
     PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, check, format,
-    ratio, read,
+    max, min, ratio, read,
 };
 
 fn screen(rules: &str) -> Screen {
@@ -326,7 +326,50 @@ fn the_catalogue_has_classes_of_every_kind_each_in_its_orientations() {
 #[test]
 fn what_a_builder_refuses_it_names() {
     type Step = fn(&mut ScreenBuilder);
-    let steps: [(Step, &str); 12] = [
+    let steps: [(Step, &str); 18] = [
+        (
+            |s| {
+                let a = s.view("a");
+                let deep = (0..40).fold(a.width(), |inner, _| max([inner, a.height()]));
+                s.rule(a, a.left().equals(deep));
+            },
+            "nested too deep: the limit is 32",
+        ),
+        (
+            |s| {
+                let a = s.view("a");
+                s.rule(a, a.left().equals(max([])));
+            },
+            "`a#1`: `max` takes one or more",
+        ),
+        (
+            |s| {
+                let a = s.view("a");
+                s.rule(a, a.left().equals(min([a.top(), f64::NAN.into()])));
+            },
+            "`a#1`: a number is not within",
+        ),
+        (
+            |s| {
+                s.value("gap", 8.0);
+                s.value("gap", 9.0);
+            },
+            "already a number `gap`",
+        ),
+        (
+            |s| {
+                let i = s.image("i", (40.0, 30.0));
+                s.set(i, Setting::Font(12.0));
+            },
+            "`i` is no text",
+        ),
+        (
+            |s| {
+                let a = s.view("a");
+                s.set(a, Setting::Scale(0.0, 1.0));
+            },
+            "`scale` of `a` has to be one or two factors",
+        ),
         (
             |s| {
                 s.view("two words");
@@ -349,7 +392,7 @@ fn what_a_builder_refuses_it_names() {
             |s| {
                 s.text("t", "words", f64::NAN);
             },
-            "the font size of `t`",
+            "`font` of `t` has to be within 1 and 1000",
         ),
         (
             |s| {

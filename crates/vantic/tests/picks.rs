@@ -3,7 +3,7 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Coordinates, Display, Draft, Expr, LevelId, PlainText, Plan, Placement, SCREEN, Screen, ScreenBuilder,
+    Coordinates, Display, Draft, Expr, LevelId, Placement, PlainText, Plan, SCREEN, Screen, ScreenBuilder,
     ViewId, clamp, max, min,
 };
 
@@ -55,7 +55,14 @@ struct Told {
 
 fn told() -> impl Strategy<Value = Told> {
     let number = || (-6_i8..30).prop_map(|n| f64::from(n) * 10.0);
-    (0_u8..6, any::<[u8; 3]>(), [number(), number(), number()], 0_u8..4, 0_u8..4, (number(), 0_u8..3, any::<bool>()))
+    (
+        0_u8..6,
+        any::<[u8; 3]>(),
+        [number(), number(), number()],
+        0_u8..4,
+        0_u8..4,
+        (number(), 0_u8..3, any::<bool>()),
+    )
         .prop_map(|(shape, of, numbers, level, anchored, (wish, at, has))| Told {
             shape,
             of,

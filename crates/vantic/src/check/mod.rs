@@ -83,6 +83,7 @@ fn check_all(
     }
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
+    rules::idle(plan, displays, measure, &mut everywhere)?;
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
         findings.push(finding);

@@ -1,10 +1,13 @@
 //! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
 
 use super::words::{interval_words, list, number, once};
-use crate::coordinate::{Coordinate, Place, Relation};
+use crate::coordinate::{Comparison, Coordinate, Place, Relation};
+use crate::display::Display;
 use crate::finding::{Code, Finding, Severity};
-use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
-use crate::screen::{Screen, ViewId};
+use crate::measure::Measure;
+use crate::plan::{Examination, FreeCoordinate, PlaceError, Placement, Plan, RuleRef};
+use crate::screen::{RuleId, Screen, ViewId};
+use std::collections::HashSet;
 
 /// What gave way by no more than this many logical pixels is not worth a word.
 const WORTH_A_WORD: f64 = 0.005;
@@ -212,6 +215,63 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         finding.message = "too many rules hang together to be settled; the frames are not the best".into();
         finding.help = "turn preferences that nothing depends on into musts, or split the screen".into();
         findings.push(finding);
+    }
+}
+
+/// How many percentages and ratios are tried without, to see whether they decide anything.
+const MAX_TRIED: usize = 100;
+
+/// Percentages and ratios without which everything is where it is, on every display.
+pub(super) fn idle(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    findings: &mut Vec<Finding>,
+) -> Result<(), PlaceError> {
+    let screen = plan.screen();
+    let mut left: Vec<(RuleId, usize)> = screen
+        .rules()
+        .flat_map(|(id, rule)| rule.relations().iter().enumerate().map(move |(i, r)| (id, i, r)))
+        .filter(|(_, _, relation)| share(relation).is_some())
+        .map(|(id, index, _)| (id, index))
+        .take(MAX_TRIED)
+        .collect();
+    let mut tried = HashSet::new();
+    for display in displays {
+        let found = plan.idle(display, measure, &left)?;
+        let outcomes: Vec<_> = std::iter::zip(left, found).collect();
+        tried.extend(outcomes.iter().filter(|(_, idle)| idle.is_some()).map(|(of, _)| *of));
+        left = outcomes.into_iter().filter(|(_, idle)| *idle != Some(false)).map(|(of, _)| of).collect();
+        if left.is_empty() {
+            return Ok(());
+        }
+    }
+    for (rule, index) in left.into_iter().filter(|of| tried.contains(of)) {
+        let part = RuleRef::Written { rule, relation: index };
+        let Some(what) = relation(screen, part).and_then(share) else { continue };
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        let name = screen.rule_name(rule);
+        finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
+        finding.help = "take it out, or take out what settles the size before it".into();
+        finding.views = owners(screen, &[part]);
+        finding.rules = vec![name];
+        finding.parts = vec![part];
+        findings.push(finding);
+    }
+    Ok(())
+}
+
+/// Whether a relation is a ratio or holds a percentage, and which. A limit is there for other displays.
+fn share(relation: &Relation) -> Option<&'static str> {
+    if relation.comparison != Comparison::Equal {
+        return None;
+    }
+    let terms = relation.terms();
+    match *terms {
+        [a, b] if a.place == b.place && a.coordinate != b.coordinate && !a.coordinate.is_position() => {
+            Some("ratio")
+        }
+        _ => terms.iter().any(|t| t.coefficient.abs() != 1.0).then_some("percentage"),
     }
 }
 

@@ -44,11 +44,11 @@ impl<'a> Chooser<'a> {
 
     /// Finds the best placement for these parameters.
     pub(super) fn solve(&mut self, params: &[f64]) {
+        self.params = params.to_vec();
         if self.compiled.picks.is_empty() {
             solve(&mut self.plan, params);
             return;
         }
-        self.params = params.to_vec();
         self.gave_up = false;
         self.contradictory = None;
         let known = self.known(params);
@@ -77,8 +77,26 @@ impl<'a> Chooser<'a> {
         let mut diagnosis = self.plan.diagnose();
         if let Some(plan) = &mut self.contradictory {
             diagnosis.conflicts = plan.diagnose().conflicts;
+            // Musts that contradict one another are settled in written order; that leaves nothing open.
+            let shifted = self.plan.problem();
+            let is_must = |rule: &solver::RuleId| {
+                shifted.rules().nth(rule.index()).is_some_and(|r| r.2 == Level::preference(1))
+            };
+            let settled = |f: &solver::Free| f.rules.iter().any(is_must);
+            let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
+            diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
         }
         diagnosis
+    }
+
+    /// The values without a rule of the problem, all else as it is chosen; and how many are open.
+    pub(super) fn without(&self, position: usize) -> Option<(Vec<f64>, usize)> {
+        let mut plan = solver::Plan::new(&self.plan.problem());
+        let rule = self.compiled.rules[position];
+        plan.remove_rule(rule).ok()?;
+        plan.solve(&self.params).ok()?;
+        let values = plan.values().to_vec();
+        Some((values, plan.diagnose().free.len()))
     }
 
     /// The `clamp`s whose least is above their most, and by how much.

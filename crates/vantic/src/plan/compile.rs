@@ -85,6 +85,8 @@ pub(crate) struct Compiled {
     pub(crate) meanings: Vec<(ViewId, Coordinate)>,
     /// Per rule of the problem.
     pub(crate) origins: Vec<Origin>,
+    /// The same rules by their id.
+    pub(crate) rules: Vec<solver::RuleId>,
     /// The texts that are placed, in the order of their parameters.
     pub(crate) texts: Vec<ViewId>,
     /// The `max` and `min` in the rules, those within others first.
@@ -124,15 +126,25 @@ impl Compiled {
                 texts.push(id);
             }
         }
-        let (origins, picks) = (Vec::new(), Vec::new());
-        let mut compiler =
-            Compiler { screen, variant, direction, display, boxes, text_params, build, origins, picks };
+        let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
+        let mut compiler = Compiler {
+            screen,
+            variant,
+            direction,
+            display,
+            boxes,
+            text_params,
+            build,
+            origins,
+            rules,
+            picks,
+        };
         compiler.rules();
         compiler.contents();
         compiler.settling();
         compiler.watching();
-        let Compiler { boxes, build, origins, picks, .. } = compiler;
-        Self { problem: build.build(), boxes, meanings, origins, texts, picks }
+        let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
+        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks }
     }
 }
 
@@ -145,6 +157,7 @@ struct Compiler<'a> {
     text_params: Vec<Option<TextParams>>,
     build: ProblemBuilder,
     origins: Vec<Origin>,
+    rules: Vec<solver::RuleId>,
     picks: Vec<PickNode>,
 }
 
@@ -199,12 +212,19 @@ impl Compiler<'_> {
         }
     }
 
-    fn add(&mut self, expr: Linear, relation: solver::Relation, level: Level, weight: f64, origin: Origin) {
-        let added = self.build.rule(expr, relation, level, weight);
-        debug_assert!(added.is_ok(), "the screen was checked when it was built");
-        if added.is_ok() {
-            self.origins.push(origin);
-        }
+    fn add(
+        &mut self,
+        expr: Linear,
+        relation: solver::Relation,
+        level: Level,
+        weight: f64,
+        origin: Origin,
+    ) -> Option<solver::RuleId> {
+        let added = self.build.rule(expr, relation, level, weight).ok();
+        debug_assert!(added.is_some(), "the screen was checked when it was built");
+        self.origins.extend(added.map(|_| origin));
+        self.rules.extend(added);
+        added
     }
 
     /// View by view in declared order: start and top near the parent's, then the sizes least.
@@ -273,14 +293,10 @@ impl Compiler<'_> {
         }
         let var = self.build.variable();
         let relation = if is_max { solver::Relation::AtLeast } else { solver::Relation::AtMost };
-        let rules = of.iter().map(|arg| {
-            let rule = Linear::of(var).less(arg.clone());
-            self.origins.push(origin);
-            self.build.rule(rule, relation, Level::MUST, 1.0)
-        });
-        let rules: Result<Vec<_>, _> = rules.collect();
-        debug_assert!(rules.is_ok(), "the screen was checked when it was built");
-        self.picks.push(PickNode { var, is_max, of, rules: rules.unwrap_or_default(), limits: None });
+        let beside = |arg: &Linear| Linear::of(var).less(arg.clone());
+        let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::MUST, 1.0, origin));
+        let rules = rules.collect();
+        self.picks.push(PickNode { var, is_max, of, rules, limits: None });
         var
     }
 

@@ -126,6 +126,18 @@ impl Plan {
         })
     }
 
+    /// Per relation: whether it decides nothing on a display; `None` where that cannot be said.
+    pub(crate) fn idle(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        relations: &[(RuleId, usize)],
+    ) -> Result<Vec<Option<bool>>, PlaceError> {
+        self.with_variant(display, |variant, compiled| {
+            place::idle(&self.screen, variant, compiled, display, measure, relations)
+        })
+    }
+
     fn with_variant<T>(
         &self,
         display: &Display,

@@ -419,6 +419,30 @@ pub(super) fn examine(
     Ok(Examination { placement, free, contradictions })
 }
 
+/// Whether relations decide nothing: without it everything is where it is, and nothing is open that was
+/// not. `None` for one that does not count here, or where musts contradict one another.
+pub(super) fn idle(
+    screen: &Screen,
+    variant: &Variant,
+    compiled: &Compiled,
+    display: &Display,
+    measure: &dyn Measure,
+    relations: &[(RuleId, usize)],
+) -> Result<Vec<Option<bool>>, PlaceError> {
+    let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
+    let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    let open = settled.chooser.diagnose().free.len();
+    let found = relations.iter().map(|&(rule, relation)| {
+        let written = Origin::Written { rule, relation };
+        let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
+        let without = settled.chooser.without(position)?;
+        let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
+        let mut moved = boxes.map(|(_, var)| without.0[var.index()] - settled.outcome.values[var.index()]);
+        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.1 == open)
+    });
+    Ok(found.collect())
+}
+
 /// The parameters at which the heights of the texts fit the widths they get.
 struct Settled<'a> {
     chooser: Chooser<'a>,

@@ -282,8 +282,7 @@ impl Reader {
         if count == 0 {
             // All three are kept where they can be; then the distance behind gives way, and says so.
             let mut behind = equal(Expr::of(view.into(), axis.far), Expr::of(to, axis.far) - lengths[2]);
-            behind.level =
-                self.builder.screen().level(self.builder.screen().levels().last().map_or("", |l| l));
+            behind.level = Some(LevelId(self.builder.screen().levels().len() as u32 - 1));
             relations.push(behind);
         }
         Ok(Draft::new(relations))

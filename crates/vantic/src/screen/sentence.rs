@@ -89,7 +89,16 @@ impl Screen {
         match plain(right) {
             Some(other) if own.coordinate.is_position() && other.coordinate.is_position() => {
                 let where_to = beside(own.coordinate, *comparison, right.constant());
-                format!("{subject} is {where_to} {}", self.noun(&other))
+                let around = match (own.place, other.place) {
+                    (_, Place::Screen | Place::Safe) => true,
+                    (Place::View(own), Place::View(other)) => {
+                        self.view(own).is_some_and(|v| v.parent() == Some(other))
+                    }
+                    _ => false,
+                };
+                let said = over(own.coordinate, other.coordinate, around, right.constant());
+                let said = said.filter(|_| *comparison == Comparison::Equal).unwrap_or_default();
+                format!("{subject} is {where_to} {}{said}", self.noun(&other))
             }
             None if right.is_number() && own.coordinate.is_position() => {
                 format!("{subject} {is} {} from the screen's corner", number(right.constant()))
@@ -134,11 +143,18 @@ impl Screen {
     }
 
     fn picked(&self, picked: &Picked) -> String {
-        let of: Vec<String> = picked.of.iter().map(|e| self.sum(e)).collect();
-        match (picked.pick, of.as_slice()) {
-            (Pick::Clamp, [value, least, most]) => {
-                format!("{value}, but at least {least} and else at most {most}")
+        let part = |e: &Expr| match self.sum(e) {
+            // What is more than a name or a number stands in brackets.
+            sum if e.terms().len() + e.values().len() + 2 * e.picks().len() > 1
+                || !e.is_number() && e.constant() != 0.0 =>
+            {
+                format!("({sum})")
             }
+            sum => sum,
+        };
+        let of: Vec<String> = picked.of.iter().map(part).collect();
+        match (picked.pick, of.as_slice()) {
+            (Pick::Clamp, [value, least, most]) => format!("{value}, at least {least}, at most {most}"),
             (Pick::Max, _) => format!("the greatest of {}", of.join(" and ")),
             (_, _) => format!("the least of {}", of.join(" and ")),
         }
@@ -169,6 +185,21 @@ impl Screen {
         };
         format!("the {what} of {of}")
     }
+}
+
+/// What a distance below zero means: facing edges that overlap, or an edge beyond that of what is
+/// around it.
+fn over(own: Coordinate, other: Coordinate, around: bool, by: f64) -> Option<String> {
+    use Coordinate::{Bottom, End, Left, Right, Start, Top};
+    let (meets, inwards) = match (own, other) {
+        (Top, Bottom) | (Left, Right) | (Start, End) => (true, by),
+        (Bottom, Top) | (Right, Left) | (End, Start) => (true, -by),
+        (Top, Top) | (Left, Left) | (Start, Start) if around => (false, by),
+        (Bottom, Bottom) | (Right, Right) | (End, End) if around => (false, -by),
+        _ => return None,
+    };
+    let by = number(-inwards);
+    (inwards < 0.0).then(|| if meets { format!(": an overlap of {by}") } else { format!(": {by} outwards") })
 }
 
 /// Where one position is beside another, `by` further along the axis: `at least 8 below`.
