@@ -121,6 +121,12 @@ pub(crate) struct PlaceArgs {
     /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
     #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
     pub(crate) rules: Option<String>,
+    /// Instead of frames: what the sides of this view face on one display, and how far away it is.
+    #[arg(long, value_name = "VIEW", conflicts_with = "rules")]
+    pub(crate) near: Option<String>,
+    /// Instead of frames: other ways to tie this view that keep its frame on one display.
+    #[arg(long, value_name = "VIEW", conflicts_with_all = ["rules", "near"])]
+    pub(crate) tie: Option<String>,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,

@@ -6,8 +6,8 @@ use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
     CATALOGUE, Direction, Display, DisplayClass, EvenText, Insets, LongerText, MAX_FILE_BYTES, Measure,
-    PlainText, Plan, RuleRef, SourceError, SourceErrors, SourceMap, TURNED, TextRequest, TextSize,
-    line_and_column, read_bytes,
+    PlainText, Plan, RuleRef, Screen, SourceError, SourceErrors, SourceMap, TURNED, TextRequest, TextSize,
+    ViewId, line_and_column, read_bytes,
 };
 use vantic_draw::FontText;
 
@@ -60,6 +60,18 @@ pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
         }
     };
     Ok(Loaded { plan, map: source.map, text })
+}
+
+/// The view of a path that was named on the command line.
+pub(crate) fn view_of(screen: &Screen, path: &str) -> Result<ViewId> {
+    let Some(view) = screen.find(path) else {
+        let help = screen.nearest_path(path).map_or_else(
+            || "`vantic place` without `--rules` lists the views".to_owned(),
+            |near| format!("did you mean `{near}`?"),
+        );
+        bail!("there is no view `{path}` in {}; {help}", screen.name());
+    };
+    Ok(view)
 }
 
 /// What measures texts, as the options say.

@@ -12,6 +12,7 @@ mod fmt;
 mod input;
 mod output;
 mod place;
+mod ties;
 mod wrong;
 
 use args::{Arguments, Command};

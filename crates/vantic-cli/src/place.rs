@@ -2,9 +2,10 @@
 
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{Loaded, Texts, displays, load};
+use crate::input::{Loaded, Texts, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
-use anyhow::{Result, bail};
+use crate::ties;
+use anyhow::Result;
 use vantic::{NamedPlacement, Placement, Screen, number};
 
 /// How many displays stand side by side in one table.
@@ -21,6 +22,12 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     if let Some(path) = &args.rules {
         return rules(&loaded, path, args.format);
+    }
+    if let Some(path) = &args.near {
+        return ties::near(&loaded, path, args);
+    }
+    if let Some(path) = &args.tie {
+        return ties::tie(&loaded, path, args);
     }
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
@@ -69,13 +76,7 @@ struct Touching<'a> {
 /// Every rule that touches a view, in sentences.
 fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
     let screen = loaded.plan.screen();
-    let Some(view) = screen.find(path) else {
-        let help = screen.nearest_path(path).map_or_else(
-            || "`vantic place` without `--rules` lists the views".to_owned(),
-            |near| format!("did you mean `{near}`?"),
-        );
-        bail!("there is no view `{path}` in {}; {help}", screen.name());
-    };
+    let view = view_of(screen, path)?;
     let touching: Vec<Touching> = screen
         .rules_of(view)
         .into_iter()

@@ -56,6 +56,7 @@ mod plan;
 mod read;
 mod screen;
 mod syntax;
+mod tie;
 
 pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
@@ -78,3 +79,4 @@ pub use screen::{
     RuleId, SNUG, Screen, ScreenBuilder, Setting, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
 };
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
+pub use tie::{Neighbour, Tie};

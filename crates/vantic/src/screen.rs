@@ -487,6 +487,12 @@ impl Screen {
         }
     }
 
+    /// The views beside a view, itself included, in declared order; none for an id of a larger screen.
+    pub(crate) fn siblings_of(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
+        let known = self.view(view).map(|_| self.siblings(view));
+        known.unwrap_or_default().iter().copied()
+    }
+
     /// The siblings before a view and those after it, in declared order.
     pub(crate) fn around(&self, view: ViewId) -> (&[ViewId], &[ViewId]) {
         let (siblings, at) = (self.siblings(view), self.at(view).place);

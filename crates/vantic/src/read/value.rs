@@ -25,8 +25,10 @@ impl Reader {
             Kind::Percentage => self.percentage(node, owner),
             Kind::Negative => {
                 let inner = self.only_child(node)?;
-                let value = self.value(&inner, owner)?;
-                self.scaled(value, -1.0, node)
+                match self.value(&inner, owner)? {
+                    Value::Percent(percent) => Ok(Value::Percent(-percent)),
+                    value => self.scaled(value, -1.0, node),
+                }
             }
             Kind::Binary => self.binary(node, owner),
             Kind::Group => self.group(node, owner),

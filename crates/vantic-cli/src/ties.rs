@@ -1,0 +1,103 @@
+//! `vantic place --near` and `--tie`: rules to write, read off a placement.
+
+use crate::Verdict;
+use crate::args::{Format, PlaceArgs};
+use crate::input::{Loaded, Texts, displays, view_of};
+use crate::output::{BOLD, lines, print, print_json, table};
+use anyhow::{Result, bail};
+use vantic::{Neighbour, Place, Placement, Screen, Side, Tie, ViewId, number};
+
+const SIDES: [Side; 4] = [Side::Start, Side::End, Side::Top, Side::Bottom];
+
+/// What stands on one side of a view, for machines.
+#[derive(serde::Serialize)]
+struct Near {
+    side: &'static str,
+    of: String,
+    distance: f64,
+    rule: String,
+}
+
+/// One way to tie a view, for machines.
+#[derive(serde::Serialize)]
+struct Tied {
+    tie: &'static str,
+    rules: Vec<String>,
+}
+
+/// What the sides of a view stand next to, nearest first.
+pub(crate) fn near(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdict> {
+    let (screen, view, placement) = on_one_display(loaded, path, args)?;
+    let all: Vec<Near> = SIDES
+        .iter()
+        .flat_map(|&side| placement.neighbours(screen, view, side).into_iter().map(move |n| (side, n)))
+        .map(|(side, n)| Near {
+            side: side.coordinate().spelling(),
+            of: place_name(screen, &n),
+            distance: n.distance,
+            rule: n.rule,
+        })
+        .collect();
+    if args.format == Format::Json {
+        print_json(&all)?;
+        return Ok(Verdict::Clean);
+    }
+    let mut rows = table(&["side", "from", "away", "rule to write"]);
+    for n in &all {
+        rows.add_row([n.side, &n.of, &number(n.distance), &n.rule]);
+    }
+    let on = placement.display.name();
+    print(&format!(
+        "{BOLD}{path}{BOLD:#} on {on}: what its sides face, the nearest first\n\n{}",
+        lines(&rows, 0)
+    ))?;
+    Ok(Verdict::Clean)
+}
+
+/// The ways to tie a view that keep its frame on a display.
+pub(crate) fn tie(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdict> {
+    let (screen, view, placement) = on_one_display(loaded, path, args)?;
+    let all: Vec<Tied> = Tie::ALL
+        .iter()
+        .map(|&(name, tie)| Tied { tie: name, rules: placement.tied(screen, view, tie) })
+        .collect();
+    if args.format == Format::Json {
+        print_json(&all)?;
+        return Ok(Verdict::Clean);
+    }
+    let on = placement.display.name();
+    let mut out =
+        format!("{BOLD}{path}{BOLD:#} stays where it is on {on} with any of these in place of its rules:\n");
+    for tied in &all {
+        out += &format!("\n{BOLD}{}{BOLD:#}\n", tied.tie);
+        tied.rules.iter().for_each(|rule| out += &format!("    {rule}\n"));
+    }
+    print(&out)?;
+    Ok(Verdict::Clean)
+}
+
+fn on_one_display<'a>(
+    loaded: &'a Loaded,
+    path: &str,
+    args: &PlaceArgs,
+) -> Result<(&'a Screen, ViewId, Placement)> {
+    let screen = loaded.plan.screen();
+    let view = view_of(screen, path)?;
+    let displays = displays(&args.displays)?;
+    let [display] = displays.as_slice() else {
+        bail!("distances differ from display to display: name one, such as `--display 390x844`");
+    };
+    let placement = loaded.plan.place(display, &Texts::new(&args.texts))?;
+    if placement.frame(view).is_none() {
+        bail!("`{path}` is hidden on {}; name another display", display.name());
+    }
+    Ok((screen, view, placement))
+}
+
+fn place_name(screen: &Screen, neighbour: &Neighbour) -> String {
+    match neighbour.place {
+        Place::View(view) => screen.path(view),
+        Place::Safe => "the safe area".into(),
+        _ => "the screen".into(),
+    }
+}

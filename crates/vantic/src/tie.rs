@@ -1,0 +1,205 @@
+//! Rules read off a placement: what a view stands next to, and other ties that keep its frame.
+
+use crate::coordinate::{Coordinate, Place, Side};
+use crate::display::Direction;
+use crate::plan::{Frame, Placement};
+use crate::screen::{Screen, ViewId};
+
+/// A place that an edge of a view can be pinned to.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Neighbour {
+    /// A sibling, or what is around the view.
+    pub place: Place,
+    /// How far away it is, in logical pixels.
+    pub distance: f64,
+    /// The rule that keeps this distance, as a line of a screen file for the view's block.
+    pub rule: String,
+}
+
+/// How a view can be tied to what is around it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Tie {
+    /// All four distances inwards are kept; the size follows.
+    Edges,
+    /// The distances to the starting corner and the size are kept.
+    Corner,
+    /// The edges stay at fractions of the box.
+    Span,
+    /// The middle stays at a fraction of the box; the size is kept.
+    Point,
+    /// Distances and size grow in proportion, from the numbers of this placement.
+    Drawn,
+}
+
+impl Tie {
+    /// All ties with their name.
+    pub const ALL: [(&'static str, Tie); 5] = [
+        ("edges", Tie::Edges),
+        ("corner", Tie::Corner),
+        ("span", Tie::Span),
+        ("point", Tie::Point),
+        ("drawn", Tie::Drawn),
+    ];
+}
+
+/// One axis of a view in its box, along the reading direction: before it, its size, behind it.
+struct Along {
+    before: f64,
+    size: f64,
+    behind: f64,
+    whole: f64,
+}
+
+impl Placement {
+    /// What an edge of a view can be pinned to, as it stands here: the siblings on that side which
+    /// the view faces, the nearest first (declared order among equals), then what is around it.
+    pub fn neighbours(&self, screen: &Screen, view: ViewId, side: Side) -> Vec<Neighbour> {
+        let Some(own) = self.frame(view) else { return Vec::new() };
+        let mut found: Vec<Neighbour> = screen
+            .siblings_of(view)
+            .filter(|&other| other != view)
+            .filter_map(|other| {
+                let distance = self.gap(side, &own, &self.frame(other)?)?;
+                let (word, path) = (self.gap_word(side), screen.view(other)?.name());
+                let rule = format!("{word} {path} by {}", written(distance));
+                Some(Neighbour { place: other.into(), distance, rule })
+            })
+            .collect();
+        found.sort_by(|a, b| a.distance.total_cmp(&b.distance));
+        let mut around = vec![self.parent_of(screen, view)];
+        if around[0].0 == Place::Screen && self.safe_frame() != self.screen_frame() {
+            around.insert(0, (Place::Safe, "safe", self.safe_frame()));
+        }
+        for (place, name, frame) in around {
+            let distance = self.inset(side, &own, &frame);
+            let rule = format!("pin {} {} to {name}", side.coordinate().spelling(), written(distance));
+            found.push(Neighbour { place, distance, rule });
+        }
+        found
+    }
+
+    /// Lines of a screen file that tie a view otherwise and keep its frame here. They take the place of
+    /// the view's rules about its position and size.
+    pub fn tied(&self, screen: &Screen, view: ViewId, tie: Tie) -> Vec<String> {
+        let Some(own) = self.frame(view) else { return Vec::new() };
+        let (_, name, parent) = self.parent_of(screen, view);
+        let (x, y) = (self.across(&own, &parent), down(&own, &parent));
+        let size = format!("size = ({}, {})", written(x.size), written(y.size));
+        let spanned = |word: &str, a: &Along| {
+            let share = |at: f64| fraction(if a.whole == 0.0 { 0.0 } else { at / a.whole });
+            let from = share(a.before);
+            format!("span {word} {from}..{} in {name}", share(a.before + a.size))
+        };
+        let drawn = |word: &str, a: &Along, grow: &str| {
+            let [before, size, whole] = [a.before, a.size, a.whole].map(written);
+            format!("drawn {word} {before}, {size} in {name} of {whole}, grow {grow}")
+        };
+        match tie {
+            Tie::Edges => vec![format!(
+                "pin start {}, end {}, top {}, bottom {} to {name}",
+                written(x.before),
+                written(x.behind),
+                written(y.before),
+                written(y.behind)
+            )],
+            Tie::Corner => {
+                vec![format!("pin start {}, top {} to {name}", written(x.before), written(y.before)), size]
+            }
+            Tie::Span => vec![spanned("across", &x), spanned("down", &y)],
+            Tie::Point => {
+                let middle =
+                    |a: &Along| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
+                // A point of the box is told from the left.
+                let across = if self.is_mirrored() { 1.0 - middle(&x) } else { middle(&x) };
+                vec![format!("center = {name}.at({}, {})", fraction(across), fraction(middle(&y))), size]
+            }
+            Tie::Drawn => {
+                vec![drawn("across", &x, "start, width, end"), drawn("down", &y, "top, height, bottom")]
+            }
+        }
+    }
+
+    fn is_mirrored(&self) -> bool {
+        self.display.direction() == Direction::RightToLeft
+    }
+
+    fn parent_of(&self, screen: &Screen, view: ViewId) -> (Place, &'static str, Frame) {
+        let parent = screen.view(view).and_then(|v| v.parent());
+        match parent.and_then(|p| Some((p, self.frame(p)?))) {
+            Some((parent, frame)) => (parent.into(), "parent", frame),
+            None => (Place::Screen, "screen", self.screen_frame()),
+        }
+    }
+
+    fn across(&self, own: &Frame, parent: &Frame) -> Along {
+        let (left, right) = (own.left - parent.left, parent.right() - own.right());
+        let (before, behind) = if self.is_mirrored() { (right, left) } else { (left, right) };
+        Along { before, size: own.width, behind, whole: parent.width }
+    }
+
+    /// The edge that a side is here, whatever the reading direction.
+    fn edge(&self, side: Side) -> Side {
+        match (side, self.is_mirrored()) {
+            (Side::Start, false) | (Side::End, true) => Side::Left,
+            (Side::End, false) | (Side::Start, true) => Side::Right,
+            (side, _) => side,
+        }
+    }
+
+    /// The distance to a view on a side, if the two face one another there.
+    fn gap(&self, side: Side, own: &Frame, other: &Frame) -> Option<f64> {
+        let edge = self.edge(side);
+        let distance = match edge {
+            Side::Top => own.top - other.bottom(),
+            Side::Bottom => other.top - own.bottom(),
+            Side::Right => other.left - own.right(),
+            _ => own.left - other.right(),
+        };
+        let faces = match edge {
+            Side::Top | Side::Bottom => own.left < other.right() && other.left < own.right(),
+            _ => own.top < other.bottom() && other.top < own.bottom(),
+        };
+        (faces && distance >= 0.0).then_some(distance)
+    }
+
+    fn inset(&self, side: Side, own: &Frame, around: &Frame) -> f64 {
+        match self.edge(side) {
+            Side::Top => own.top - around.top,
+            Side::Bottom => around.bottom() - own.bottom(),
+            Side::Right => around.right() - own.right(),
+            _ => own.left - around.left,
+        }
+    }
+
+    /// The word that keeps a distance to a view on a side; left and right are told as read.
+    fn gap_word(&self, side: Side) -> &'static str {
+        match (side, self.is_mirrored()) {
+            (Side::Top, _) => "below",
+            (Side::Bottom, _) => "above",
+            (Side::Start, _) | (Side::Left, false) | (Side::Right, true) => "after",
+            _ => "before",
+        }
+    }
+}
+
+fn down(own: &Frame, parent: &Frame) -> Along {
+    let (before, behind) = (own.top - parent.top, parent.bottom() - own.bottom());
+    Along { before, size: own.height, behind, whole: parent.height }
+}
+
+/// A number without the dust of rounding.
+fn written(number: f64) -> String {
+    crate::plan::millionths(number).to_string()
+}
+
+/// A fraction of a box, as a percentage; what is left out moves nothing by a millionth.
+fn fraction(number: f64) -> String {
+    format!("{}%", (number * 1e12).round() / 1e10)
+}
+
+impl Side {
+    /// The coordinate that it is.
+    pub fn coordinate(self) -> Coordinate {
+        Self::ALL[self as usize].1
+    }
+}

@@ -1,0 +1,86 @@
+//! Rules read off a placement: written into the file they keep what they were read off.
+
+use proptest::prelude::*;
+use vantic::{Direction, Display, Frame, Place, Placement, PlainText, Plan, Screen, Side, Tie, read};
+
+fn place(source: &str, display: &Display) -> (Screen, Placement) {
+    let plan = Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap();
+    let placement = plan.place(display, &PlainText).unwrap();
+    (plan.screen().clone(), placement)
+}
+
+fn frame(screen: &Screen, placement: &Placement, path: &str) -> Frame {
+    placement.frame(screen.find(path).unwrap()).unwrap()
+}
+
+fn source(parent: &str, rules: &str) -> String {
+    format!("screen s {{ view p {{ {parent}\n view a {{ {rules} }} }} }}")
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+
+    /// Whichever tie a view is given, it stays where it was; on another display it does what the tie says.
+    #[test]
+    fn another_tie_keeps_the_frame(
+        [x, y, w, h] in [(-40_i32..300), (-40..300), (1..200), (1..200)],
+        (pw, ph) in (50_i32..400, 50_i32..400),
+        mirrored in any::<bool>(),
+        mid in any::<bool>(),
+    ) {
+        let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+        let display = |w: f64, h: f64| Display::new(w, h).unwrap().with_direction(direction);
+        let (here, there) = (display(500.0, 640.0), display(900.0, 400.0));
+        let parent = format!("left = 10; top = 20; width = screen.width - {pw}; height = screen.height - {ph}");
+        let size = if mid { format!("width = {w} / 3") } else { format!("width = {w}") };
+        let rules = format!("left = parent.left + {x}; top = parent.top + {y}; {size}; height = {h}");
+        let (screen, placed) = place(&source(&parent, &rules), &here);
+        let (view, was) = (screen.find("p.a").unwrap(), frame(&screen, &placed, "p.a"));
+        for (name, tie) in Tie::ALL {
+            let lines = placed.tied(&screen, view, tie).join("\n");
+            let again = source(&parent, &lines);
+            let (screen, placed) = place(&again, &here);
+            let is = frame(&screen, &placed, "p.a");
+            let off = [is.left - was.left, is.top - was.top, is.width - was.width, is.height - was.height];
+            prop_assert!(off.iter().all(|d| d.abs() < 2e-6), "{name}: {off:?}\n{again}");
+            let (screen, placed) = place(&again, &there);
+            let (moved, around) = (frame(&screen, &placed, "p.a"), frame(&screen, &placed, "p"));
+            let grows = (moved.width - was.width).abs() > 1e-6;
+            let wider = around.width - (500.0 - f64::from(pw));
+            match tie {
+                Tie::Corner | Tie::Point => prop_assert!(!grows),
+                Tie::Edges => prop_assert!((moved.width - was.width - wider).abs() < 1e-5),
+                Tie::Span | Tie::Drawn => {
+                    let share = around.width / (500.0 - f64::from(pw));
+                    prop_assert!((moved.width - was.width * share).abs() < 1e-4, "{name}: {moved:?}");
+                }
+            }
+        }
+    }
+}
+
+#[test]
+fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
+    let text = include_str!("../../../cases/screens/notices.vantic");
+    for (direction, side, word) in
+        [(Direction::LeftToRight, Side::Left, "after"), (Direction::RightToLeft, Side::Right, "after")]
+    {
+        let display = Display::new(420.0, 910.0).unwrap().with_direction(direction);
+        let (screen, placed) = place(text, &display);
+        let report = screen.find("report").unwrap();
+        let tops: Vec<(Place, f64)> =
+            placed.neighbours(&screen, report, Side::Top).iter().map(|n| (n.place, n.distance)).collect();
+        let view = |path: &str| Place::View(screen.find(path).unwrap());
+        let below = frame(&screen, &placed, "card").bottom();
+        let expected =
+            [(view("alert"), 10.0), (view("card"), 32.0 + 80.0 + 10.0), (Place::Screen, below + 122.0)];
+        assert_eq!(tops, expected);
+        // Words face the icon, whichever way they are read.
+        let words = screen.find("card.words").unwrap();
+        let first = placed.neighbours(&screen, words, side).remove(0);
+        assert_eq!(
+            (first.place, first.rule.as_str()),
+            (view("card.icon"), format!("{word} icon by 12").as_str())
+        );
+    }
+}
