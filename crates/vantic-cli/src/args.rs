@@ -21,7 +21,7 @@ pub(crate) enum Command {
     Place(PlaceArgs),
     /// A picture of one display, or a sheet of several.
     Draw(DrawArgs),
-    /// The canonical layout of a screen file.
+    /// The canonical layout of a screen file, or its JSON form.
     Fmt(FmtArgs),
     /// The displays that screens are checked on, and how to use one's own.
     Displays(DisplaysArgs),
@@ -148,15 +148,30 @@ pub(crate) struct DrawArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct FmtArgs {
-    /// The screen files.
-    #[arg(required = true)]
+    /// The screen files; `.json` for the JSON form.
+    #[arg(required_unless_present = "schema")]
     pub(crate) files: Vec<PathBuf>,
+    /// Print the files in the other form: as JSON, or as a screen file.
+    #[arg(long = "as", value_enum, value_name = "FORM", conflicts_with_all = ["write", "check"])]
+    pub(crate) to: Option<FileForm>,
+    /// Print the JSON Schema of the JSON form.
+    #[arg(long, conflicts_with_all = ["files", "to", "write", "check"])]
+    pub(crate) schema: bool,
     /// Write the files instead of printing them.
     #[arg(long, conflicts_with = "check")]
     pub(crate) write: bool,
     /// Only say which files are not in the canonical layout, and exit with 1 if any is.
     #[arg(long)]
     pub(crate) check: bool,
+}
+
+/// The forms of a screen file.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum FileForm {
+    /// The language of screen files.
+    Vantic,
+    /// The same content as JSON, without comments.
+    Json,
 }
 
 #[derive(Clone, Debug, Args)]

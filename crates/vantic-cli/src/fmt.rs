@@ -1,22 +1,26 @@
 //! `vantic fmt`.
 
 use crate::Verdict;
-use crate::args::FmtArgs;
-use crate::input::read_file;
+use crate::args::{FileForm, FmtArgs};
+use crate::input::{is_json, read_file, text_of_json};
 use crate::output::{print, write_whole};
 use crate::wrong::show;
 use anyhow::{Context, Result};
-use vantic::format;
+use std::path::Path;
+use vantic::{Form, format};
 
 pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
+    if args.schema {
+        print(&Form::schema())?;
+        return Ok(Verdict::Clean);
+    }
     let mut verdict = Verdict::Clean;
     let mut formatted = Vec::new();
     // Every file is formatted before one is written.
     for path in &args.files {
-        let name = path.display().to_string();
-        let text =
-            String::from_utf8(read_file(path)?).with_context(|| format!("{name} is not a text file"))?;
-        let canonical = format(&text).map_err(|errors| show(&name, &text, &errors))?;
+        let bytes = read_file(path)?;
+        let given = if is_json(path) { FileForm::Json } else { FileForm::Vantic };
+        let (text, canonical) = canonical(path, bytes, given, args.to.unwrap_or(given))?;
         formatted.push((path, text, canonical));
     }
     for (path, text, canonical) in formatted {
@@ -33,4 +37,22 @@ pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
         }
     }
     Ok(verdict)
+}
+
+/// A file as it is, and its canonical layout in a form.
+fn canonical(path: &Path, bytes: Vec<u8>, given: FileForm, to: FileForm) -> Result<(String, String)> {
+    let name = path.display().to_string();
+    let text = match given {
+        FileForm::Json => text_of_json(path, &bytes)?,
+        FileForm::Vantic => {
+            String::from_utf8(bytes.clone()).with_context(|| format!("{name} is not a text file"))?
+        }
+    };
+    let canonical = match to {
+        FileForm::Json => Form::of(&text).map(|form| form.to_json()),
+        FileForm::Vantic => format(&text),
+    };
+    let canonical = canonical.map_err(|errors| show(&name, &text, &errors))?;
+    let given = String::from_utf8(bytes).unwrap_or_default();
+    Ok((given, canonical))
 }

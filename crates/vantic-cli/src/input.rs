@@ -5,7 +5,7 @@ use crate::wrong::show;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, EvenText, Insets, LongerText, MAX_FILE_BYTES, Measure,
+    CATALOGUE, Direction, Display, DisplayClass, EvenText, Form, Insets, LongerText, MAX_FILE_BYTES, Measure,
     PlainText, Plan, RuleRef, Screen, SourceError, SourceErrors, SourceMap, TURNED, TextRequest, TextSize,
     ViewId, line_and_column, read_bytes,
 };
@@ -42,9 +42,28 @@ pub(crate) fn read_file(path: &Path) -> Result<Vec<u8>> {
     std::fs::read(path).with_context(|| format!("{shown} could not be read"))
 }
 
+/// Whether a file holds the JSON form of a screen.
+pub(crate) fn is_json(path: &Path) -> bool {
+    path.extension().is_some_and(|e| e.eq_ignore_ascii_case("json"))
+}
+
+/// A screen file as text: the JSON form written out in the canonical layout.
+pub(crate) fn text_of_json(path: &Path, bytes: &[u8]) -> Result<String> {
+    let shown = path.display();
+    let json = std::str::from_utf8(bytes).with_context(|| format!("{shown} is not a text file"))?;
+    let form = Form::from_json(json).with_context(|| format!("{shown} is not the JSON form of a screen"))?;
+    let help = "`vantic fmt --schema` prints what it may hold";
+    form.to_text().with_context(|| format!("{shown} is not the JSON form of a screen; {help}"))
+}
+
 /// Reads and compiles a screen file.
 pub(crate) fn load(path: &Path) -> Result<Loaded> {
-    load_bytes(&path.display().to_string(), &read_file(path)?)
+    let bytes = read_file(path)?;
+    if is_json(path) {
+        let name = format!("{} as a screen file", path.display());
+        return load_bytes(&name, text_of_json(path, &bytes)?.as_bytes());
+    }
+    load_bytes(&path.display().to_string(), &bytes)
 }
 
 pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {

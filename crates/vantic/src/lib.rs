@@ -51,6 +51,7 @@ mod check;
 mod coordinate;
 mod display;
 mod finding;
+mod form;
 mod measure;
 mod plan;
 mod read;
@@ -67,6 +68,7 @@ pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
+pub use form::{Form, FormError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting, PlaceError,

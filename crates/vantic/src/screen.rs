@@ -5,11 +5,12 @@ mod condition;
 mod print;
 mod sentence;
 
-pub(crate) use build::Content;
 pub(crate) use build::reserved_words;
 pub use build::{BuildError, BuildErrors, ScreenBuilder};
+pub(crate) use build::{Content, is_name};
 pub(crate) use condition::combinations;
 pub use condition::{Condition, Order, Property};
+pub(crate) use print::quoted;
 
 use crate::coordinate::Relation;
 use crate::read::nearest;

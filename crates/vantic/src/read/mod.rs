@@ -16,6 +16,7 @@ use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Text, Va
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
 pub(crate) use names::nearest;
 use rowan::TextRange;
+pub(crate) use rules::is_form;
 use std::collections::HashMap;
 use std::ops::Range;
 use value::Value;
@@ -130,24 +131,24 @@ fn node_span(node: &Node) -> Range<usize> {
     first.start().into()..last.end().into()
 }
 
-fn block_of(node: &Node) -> Option<Node> {
+pub(crate) fn block_of(node: &Node) -> Option<Node> {
     node.children().find(|n| n.kind() == Kind::Block)
 }
 
 /// The words that stand directly in a node, without those of nodes inside it.
-fn own_words(node: &Node) -> impl Iterator<Item = Token> {
+pub(crate) fn own_words(node: &Node) -> impl Iterator<Item = Token> {
     node.children_with_tokens().filter_map(|t| t.into_token()).filter(|t| t.kind() == Kind::Word)
 }
 
-fn first_word(node: &Node, skip: usize) -> Option<Token> {
+pub(crate) fn first_word(node: &Node, skip: usize) -> Option<Token> {
     own_words(node).nth(skip)
 }
 
-fn child(node: &Node, kind: Kind) -> Option<Node> {
+pub(crate) fn child(node: &Node, kind: Kind) -> Option<Node> {
     node.children().find(|n| n.kind() == kind)
 }
 
-fn unquoted(token: &Token) -> String {
+pub(crate) fn unquoted(token: &Token) -> String {
     let text = token.text();
     let mut words = String::new();
     let mut chars = text[1..text.len() - 1].chars();
@@ -164,7 +165,7 @@ fn unquoted(token: &Token) -> String {
     words
 }
 
-fn words_token(node: &Node) -> Option<Token> {
+pub(crate) fn words_token(node: &Node) -> Option<Token> {
     node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Words)
 }
 

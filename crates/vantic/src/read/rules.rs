@@ -13,7 +13,7 @@ pub(super) fn is_rule(kind: Kind) -> bool {
 }
 
 /// Whether a statement is a rule that is more than a relation.
-fn is_form(kind: Kind) -> bool {
+pub(crate) fn is_form(kind: Kind) -> bool {
     use Kind::{Between, Drawn, Fit, Gap, Pin, Ratio, Span};
     matches!(kind, Pin | Ratio | Gap | Between | Fit | Span | Drawn)
 }

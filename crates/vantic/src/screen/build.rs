@@ -726,7 +726,7 @@ pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
 }
 
 /// Whether this is a word of letters, digits and `_`, starting with a letter.
-fn is_name(name: &str) -> bool {
+pub(crate) fn is_name(name: &str) -> bool {
     let mut chars = name.chars();
     chars.next().is_some_and(|c| c.is_ascii_alphabetic())
         && chars.all(|c| c.is_ascii_alphanumeric() || c == '_')

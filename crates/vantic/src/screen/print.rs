@@ -284,7 +284,7 @@ fn join(text: &mut String, number: f64) -> f64 {
     number.abs()
 }
 
-fn quoted(words: &str) -> String {
+pub(crate) fn quoted(words: &str) -> String {
     let mut text = String::from("\"");
     for c in words.chars() {
         match c {

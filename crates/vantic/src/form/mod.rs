@@ -1,0 +1,426 @@
+//! The JSON form of a screen file: the same content, statement by statement, without comments.
+//!
+//! [`of_tree`] makes it from the tree of a text, [`print`] writes it as text again. Both go through the
+//! one grammar of the language, so that a form can say nothing that a file cannot.
+
+mod of_tree;
+mod print;
+
+use crate::syntax::{Kind, MAX_FILE_BYTES, SourceError, SourceErrors, format, parse};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize, Serializer};
+
+/// How deep objects and lists may be nested in a JSON form.
+const MAX_DEPTH: usize = 400;
+
+/// Why a JSON form could not be used.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum FormError {
+    /// It is no JSON, or not of the published schema.
+    #[error("line {line}, column {column}: {message}")]
+    Json {
+        /// The line, counted from 1.
+        line: usize,
+        /// The column, counted from 1.
+        column: usize,
+        /// What is wrong.
+        message: String,
+    },
+    /// A name in it is not a word of letters, digits and `_`.
+    #[error("`{0}` is not a name: use letters, digits and `_`, joined by dots for a path")]
+    Name(String),
+    /// A number in it is not one that a file can hold.
+    #[error("{0} is not a number that a screen file can hold")]
+    Number(f64),
+    /// Written as a screen file it is not understood.
+    #[error("written as a screen file: {0}")]
+    Text(SourceErrors),
+}
+
+/// The JSON form of a screen file.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Form {
+    /// The name of the screen.
+    screen: String,
+    /// What stands in it, in written order.
+    statements: Vec<Statement>,
+}
+
+impl Form {
+    /// The form of a screen file. Only its grammar is looked at.
+    ///
+    /// # Errors
+    /// What is wrong with the file's grammar.
+    pub fn of(text: &str) -> Result<Form, SourceErrors> {
+        let (tree, errors) = parse(text);
+        let item = tree.children().find(|n| n.kind() == Kind::ScreenItem);
+        match (errors.is_empty(), item.and_then(|item| of_tree::form(&item))) {
+            (true, Some(form)) => Ok(form),
+            (true, None) => {
+                Err(SourceErrors::new(vec![SourceError::new(0..0, "there is no screen in the file")]))
+            }
+            (false, _) => Err(SourceErrors::new(errors)),
+        }
+    }
+
+    /// Reads a form from JSON.
+    ///
+    /// # Errors
+    /// What is no JSON or not of the schema, with its line and column.
+    pub fn from_json(json: &str) -> Result<Form, FormError> {
+        let refuse = |message: String| FormError::Json { line: 1, column: 1, message };
+        if json.len() > 4 * MAX_FILE_BYTES {
+            return Err(refuse(format!("too large: the limit is {} bytes", 4 * MAX_FILE_BYTES)));
+        }
+        if depth(json) > MAX_DEPTH {
+            return Err(refuse(format!("nested too deep: the limit is {MAX_DEPTH}")));
+        }
+        let mut reader = serde_json::Deserializer::from_str(json);
+        // The depth has been looked at.
+        reader.disable_recursion_limit();
+        let form = Form::deserialize(&mut reader).and_then(|form| reader.end().map(|()| form));
+        form.map_err(|error| {
+            let (line, column) = (error.line(), error.column());
+            let said = error.to_string();
+            let message = said.split(" at line ").next().unwrap_or_default().to_owned();
+            FormError::Json { line, column, message }
+        })
+    }
+
+    /// This form as JSON.
+    pub fn to_json(&self) -> String {
+        // Numbers are finite and keys are words, so that nothing can be refused.
+        serde_json::to_string_pretty(self).unwrap_or_default() + "\n"
+    }
+
+    /// This form as a screen file in the canonical layout.
+    ///
+    /// # Errors
+    /// A name or number that a file cannot hold, and what is wrong with the grammar of the result.
+    pub fn to_text(&self) -> Result<String, FormError> {
+        let text = print::text(self)?;
+        format(&text).map_err(FormError::Text)
+    }
+
+    /// The JSON Schema (2020-12) of forms.
+    pub fn schema() -> String {
+        let schema = schemars::schema_for!(Form);
+        serde_json::to_string_pretty(&schema).unwrap_or_default() + "\n"
+    }
+}
+
+/// How deep braces and brackets are nested outside of words.
+fn depth(json: &str) -> usize {
+    let (mut depth, mut deepest, mut in_words, mut escaped) = (0_usize, 0, false, false);
+    for byte in json.bytes() {
+        match byte {
+            _ if escaped => escaped = false,
+            b'\\' if in_words => escaped = true,
+            b'"' => in_words = !in_words,
+            b'{' | b'[' if !in_words => depth += 1,
+            b'}' | b']' if !in_words => depth = depth.saturating_sub(1),
+            _ => {}
+        }
+        deepest = deepest.max(depth);
+    }
+    deepest
+}
+
+/// Whole numbers without a point.
+fn plainly<S: Serializer>(number: &f64, serializer: S) -> Result<S::Ok, S::Error> {
+    let whole = *number as i64;
+    if whole as f64 == *number { serializer.serialize_i64(whole) } else { serializer.serialize_f64(*number) }
+}
+
+/// Skips what is not said.
+fn is_false(flag: &bool) -> bool {
+    !flag
+}
+
+/// One statement.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+enum Statement {
+    /// The levels of preference, strongest first.
+    Ladder(Vec<String>),
+    /// A named condition on the display.
+    Band { name: String, when: Test },
+    /// A number with a name; in a band, another value for it.
+    Let { name: String, value: Expression },
+    /// A view and what is said of it.
+    View { name: String, block: Vec<Statement> },
+    /// A text: words, and what is said of them.
+    Text { name: String, words: String, block: Vec<Statement> },
+    /// An image and what is said of it.
+    Image { name: String, block: Vec<Statement> },
+    /// Goes on with a declared view.
+    In { view: String, block: Vec<Statement> },
+    /// The same for several views.
+    Each { views: Vec<String>, block: Vec<Statement> },
+    /// What changes while a band holds.
+    When { band: String, block: Vec<Statement> },
+    /// Removes a view, or keeps its space.
+    Hide {
+        view: String,
+        #[serde(default, skip_serializing_if = "is_false")]
+        keep_space: bool,
+    },
+    /// Drops a rule by its name, such as `board.tall` or `board#2`.
+    Drop(String),
+    /// Accepts a finding on purpose.
+    Accept { finding: String, of: Vec<String>, because: String },
+    /// The font size of a text.
+    Font(Expression),
+    /// The height of a text's lines.
+    Line(Expression),
+    /// How many lines of a text are shown at most.
+    Lines(Expression),
+    /// The natural size of an image.
+    Natural(Expression),
+    /// The point that turning and scaling leave where it is.
+    Origin(Expression),
+    /// How far it is painted turned.
+    Rotate(Expression),
+    /// How much larger it is painted.
+    Scale(Expression),
+    /// How strongly content is not to be cut.
+    Whole(Strength),
+    /// How strongly a view is not to be larger than its content.
+    Snug(Strength),
+    /// A relation: `left is right`.
+    Rule {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        left: Expression,
+        is: Comparison,
+        right: Expression,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        bounds: Vec<Bound>,
+    },
+    /// Sides pinned to the same sides of a box, at distances inwards.
+    Pin {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        sides: Vec<PinnedSide>,
+        to: String,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        bounds: Vec<Bound>,
+    },
+    /// `a : b = m : n`, which derives `a`.
+    Ratio {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        a: String,
+        b: String,
+        m: Expression,
+        n: Expression,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
+    /// A distance to another view: `below`, `above`, `after` or `before` it.
+    Gap {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        side: GapSide,
+        of: String,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        by: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        bounds: Vec<Bound>,
+    },
+    /// Between two edges, leaning to one of them, at most so large.
+    Between {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        from: Expression,
+        to: Expression,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        lean: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_most: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
+    /// The largest of a ratio inside a box.
+    Contain(Fitted),
+    /// The smallest of a ratio that covers a box.
+    Cover(Fitted),
+    /// Edges at fractions of a box, with insets.
+    Span {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        axis: Axis,
+        from: Expression,
+        to: Expression,
+        of: String,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        inset: Vec<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
+    /// A drawn position and size in a box of a drawn size, and which lengths grow with the box.
+    Drawn {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        axis: Axis,
+        at: Expression,
+        size: Expression,
+        of: String,
+        whole: Expression,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        grow: Vec<String>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
+    /// Several rules that go by one name.
+    Together {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        rules: Vec<Statement>,
+    },
+}
+
+/// A ratio fitted to a box; an image goes without the two numbers.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Fitted {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    label: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    ratio: Option<[Expression; 2]>,
+    of: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    lean: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    strength: Option<Strength>,
+}
+
+/// A side and its distance inwards.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct PinnedSide {
+    side: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    by: Option<Expression>,
+}
+
+/// The level of a preference, and how much it counts there.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Strength {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    level: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    weight: Option<Expression>,
+}
+
+/// What holds all the same when the preference before it gives way.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Bound {
+    at: End,
+    value: Expression,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    strength: Option<Strength>,
+}
+
+/// Gives an enum of words: their names in JSON and in a file are the same.
+macro_rules! words {
+    ($($(#[$doc:meta])* $name:ident { $($word:ident = $spelled:literal,)* })*) => {$(
+        $(#[$doc])*
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+        enum $name { $(#[serde(rename = $spelled)] $word,)* }
+
+        impl $name {
+            fn spelled(self) -> &'static str {
+                match self { $($name::$word => $spelled,)* }
+            }
+
+            fn find(spelled: &str) -> Option<Self> {
+                match spelled { $($spelled => Some($name::$word),)* _ => None }
+            }
+        }
+    )*};
+}
+words! {
+    /// How two sides compare; the strict ones are for conditions.
+    Comparison { Equal = "=", AtMost = "<=", AtLeast = ">=", Below = "<", Above = ">", }
+    /// The end of what a value may be.
+    End { Least = "least", Most = "most", }
+    /// On which side of another view.
+    GapSide { Below = "below", Above = "above", After = "after", Before = "before", }
+    /// Along which axis.
+    Axis { Across = "across", Down = "down", }
+    /// What is done with the part that follows.
+    Operator { Plus = "+", Minus = "-", Times = "*", Divided = "/", }
+}
+
+impl Operator {
+    /// Whether it binds less than a product.
+    fn adds(self) -> bool {
+        matches!(self, Operator::Plus | Operator::Minus)
+    }
+}
+
+/// A number, a coordinate or named number such as `"header.bottom"`, or an object with one key.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(
+    untagged,
+    expecting = "expected a number, a coordinate such as \"header.bottom\", or an object such as {\"percent\": 40}"
+)]
+enum Expression {
+    Number(#[serde(serialize_with = "plainly")] f64),
+    Path(String),
+    Made(Box<Made>),
+}
+
+/// An expression that is made of others.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+enum Made {
+    /// A percentage that does not say of what.
+    Percent(#[serde(serialize_with = "plainly")] f64),
+    /// A percentage of something.
+    Share {
+        #[serde(serialize_with = "plainly")]
+        percent: f64,
+        of: Expression,
+    },
+    /// An angle; 0 is up, clockwise.
+    Degrees(#[serde(serialize_with = "plainly")] f64),
+    /// With the other sign.
+    Minus(Expression),
+    /// Parts joined by operators, worked out from left to right: first the products, then the sums.
+    Chain { first: Expression, then: Vec<(Operator, Expression)> },
+    /// What stands in brackets: one part, or a pair.
+    Group(Vec<Expression>),
+    /// `bearing`, `outline`, `at`, `max`, `min` or `clamp`, and what it takes.
+    Call { of: String, with: Vec<Expression> },
+}
+
+/// A condition on the display.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+enum Test {
+    /// A word such as `portrait`.
+    Word(String),
+    /// A property of the display compared with a number.
+    Compare { of: String, is: Comparison, number: Expression },
+    /// A property of the display from a number up to, not including, another.
+    Within { of: String, from: Expression, to: Expression },
+    /// The opposite.
+    Not(Box<Test>),
+    /// All of them.
+    All(Vec<Test>),
+    /// Any of them.
+    Any(Vec<Test>),
+    /// What stands in brackets.
+    Group(Box<Test>),
+}

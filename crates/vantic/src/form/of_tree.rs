@@ -1,0 +1,242 @@
+//! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
+
+use super::{
+    Axis, Bound, Comparison, End, Expression, Fitted, Form, GapSide, Made, Operator, PinnedSide, Statement,
+    Strength, Test,
+};
+use crate::read::{block_of, child, first_word, own_words, unquoted, words_token};
+use crate::syntax::{Kind, Node};
+
+pub(super) fn form(item: &Node) -> Option<Form> {
+    Some(Form { screen: word(item, 1)?, statements: block(item)? })
+}
+
+fn word(node: &Node, skip: usize) -> Option<String> {
+    first_word(node, skip).map(|w| w.text().to_owned())
+}
+
+/// The text of a node without blanks.
+fn spelled(node: &Node) -> String {
+    let tokens = node.descendants_with_tokens().filter_map(|t| t.into_token());
+    tokens.filter(|t| !t.kind().is_trivia()).map(|t| t.text().to_owned()).collect()
+}
+
+fn block(node: &Node) -> Option<Vec<Statement>> {
+    block_of(node)?.children().map(|s| statement(&s)).collect()
+}
+
+fn paths(node: &Node) -> Vec<String> {
+    node.children().filter(|n| n.kind() == Kind::Path).map(|p| spelled(&p)).collect()
+}
+
+fn path(node: &Node) -> Option<String> {
+    paths(node).pop()
+}
+
+/// The expressions that stand directly in a node, its paths included.
+fn parts(node: &Node) -> Option<Vec<Expression>> {
+    let behind = |k: Kind| matches!(k, Kind::Label | Kind::Strength | Kind::Bound | Kind::PinSide);
+    node.children().filter(|n| !behind(n.kind())).map(|n| expression(&n)).collect()
+}
+
+fn first(node: &Node) -> Option<Expression> {
+    expression(&node.children().next()?)
+}
+
+fn statement(node: &Node) -> Option<Statement> {
+    Some(match node.kind() {
+        Kind::Ladder => Statement::Ladder(own_words(node).skip(1).map(|w| w.text().to_owned()).collect()),
+        Kind::BandItem => Statement::Band { name: word(node, 1)?, when: test(&node.children().next()?)? },
+        Kind::Let => Statement::Let { name: word(node, 1)?, value: first(node)? },
+        Kind::ViewItem => {
+            let (name, block) = (word(node, 1)?, block(node)?);
+            match (word(node, 0)?.as_str(), words_token(node)) {
+                ("text", Some(words)) => Statement::Text { name, words: unquoted(&words), block },
+                ("image", _) => Statement::Image { name, block },
+                _ => Statement::View { name, block },
+            }
+        }
+        Kind::In if word(node, 0)? == "each" => Statement::Each { views: paths(node), block: block(node)? },
+        Kind::In => Statement::In { view: path(node)?, block: block(node)? },
+        Kind::When => Statement::When { band: word(node, 1)?, block: block(node)? },
+        Kind::Hide => {
+            Statement::Hide { view: path(node)?, keep_space: own_words(node).any(|w| w.text() == "keep") }
+        }
+        Kind::Drop => Statement::Drop(spelled(&child(node, Kind::RuleName)?)),
+        Kind::Accept => Statement::Accept {
+            finding: word(node, 1)?,
+            of: node.children().filter(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n)).collect(),
+            because: unquoted(&words_token(node)?),
+        },
+        Kind::Setting => setting(node)?,
+        _ => rule(node)?,
+    })
+}
+
+fn setting(node: &Node) -> Option<Statement> {
+    let strength = || strength(node).unwrap_or_default();
+    Some(match word(node, 0)?.as_str() {
+        "whole" => Statement::Whole(strength()),
+        "snug" => Statement::Snug(strength()),
+        "font" => Statement::Font(first(node)?),
+        "line" => Statement::Line(first(node)?),
+        "lines" => Statement::Lines(first(node)?),
+        "natural" => Statement::Natural(first(node)?),
+        "origin" => Statement::Origin(first(node)?),
+        "rotate" => Statement::Rotate(first(node)?),
+        _ => Statement::Scale(first(node)?),
+    })
+}
+
+fn strength(node: &Node) -> Option<Strength> {
+    let strength = child(node, Kind::Strength)?;
+    let level = word(&strength, 0).filter(|w| w != "weight");
+    Some(Strength { level, weight: first(&strength) })
+}
+
+fn comparison(node: &Node) -> Option<Comparison> {
+    node.children_with_tokens().filter_map(|t| t.into_token()).find_map(|t| Comparison::find(t.text()))
+}
+
+fn bounds(node: &Node) -> Option<Vec<Bound>> {
+    let bounds = node.children().filter(|n| n.kind() == Kind::Bound);
+    bounds
+        .map(|b| Some(Bound { at: End::find(&word(&b, 1)?)?, value: first(&b)?, strength: strength(&b) }))
+        .collect()
+}
+
+fn rule(node: &Node) -> Option<Statement> {
+    let label = child(node, Kind::Label).and_then(|l| word(&l, 0));
+    if block_of(node).is_some() {
+        return Some(Statement::Together { label, rules: block(node)? });
+    }
+    let inner = node.children().find(|n| crate::read::is_form(n.kind()));
+    let body = inner.as_ref().unwrap_or(node);
+    let strength = strength(body);
+    let mut all = parts(body)?.into_iter();
+    let mut part = || all.next();
+    Some(match body.kind() {
+        Kind::Pin => {
+            let sides = body.children().filter(|n| n.kind() == Kind::PinSide);
+            let sides = sides.map(|s| Some(PinnedSide { side: word(&s, 0)?, by: first(&s) }));
+            let sides = sides.collect::<Option<_>>()?;
+            Statement::Pin { label, sides, to: path(body)?, strength, bounds: bounds(body)? }
+        }
+        Kind::Ratio => {
+            let (a, b) = (part()?.path()?, part()?.path()?);
+            Statement::Ratio { label, a, b, m: part()?, n: part()?, strength }
+        }
+        Kind::Gap => {
+            let (side, of) = (GapSide::find(&word(body, 0)?)?, part()?.path()?);
+            Statement::Gap { label, side, of, by: part(), strength, bounds: bounds(body)? }
+        }
+        Kind::Between => {
+            let bound = |first: &str| {
+                let mut bounds = body.children().filter(|n| n.kind() == Kind::Bound);
+                bounds.find(|b| word(b, 0).as_deref() == Some(first)).and_then(|b| self::first(&b))
+            };
+            let (lean, at_most) = (bound("lean"), bound("at"));
+            Statement::Between { label, from: part()?, to: part()?, lean, at_most, strength }
+        }
+        Kind::Fit => fitted(body, label, strength)?,
+        Kind::Span => {
+            let (from, to, of) = (part()?, part()?, part()?.path()?);
+            let axis = Axis::find(&word(body, 1)?)?;
+            Statement::Span { label, axis, from, to, of, inset: all.collect(), strength }
+        }
+        Kind::Drawn => {
+            let (at, size, of, whole) = (part()?, part()?, part()?.path()?, part()?);
+            let grow = child(body, Kind::Bound).map(|b| own_words(&b).map(|w| w.text().to_owned()).collect());
+            let axis = Axis::find(&word(body, 1)?)?;
+            Statement::Drawn { label, axis, at, size, of, whole, grow: grow.unwrap_or_default(), strength }
+        }
+        _ => {
+            let (left, is, right) = (part()?, comparison(body)?, part()?);
+            Statement::Rule { label, left, is, right, strength, bounds: bounds(body)? }
+        }
+    })
+}
+
+fn fitted(body: &Node, label: Option<String>, strength: Option<Strength>) -> Option<Statement> {
+    // The box stands behind `in`; what is before it is the ratio, what is behind it the lean.
+    let after_in = body
+        .children_with_tokens()
+        .skip_while(|t| t.as_token().is_none_or(|t| t.text() != "in"))
+        .filter_map(|t| t.into_node());
+    let mut after = after_in.filter(|n| n.kind() != Kind::Strength);
+    let of = spelled(&after.next()?);
+    let lean = after.next().and_then(|n| expression(&n));
+    let before = parts(body)?;
+    let ratio = match before.as_slice() {
+        [m, n, _, ..] if before.len() > 2 + usize::from(lean.is_some()) => Some([m.clone(), n.clone()]),
+        _ => None,
+    };
+    let fitted = Fitted { label, ratio, of, lean, strength };
+    Some(match word(body, 0)?.as_str() {
+        "cover" => Statement::Cover(fitted),
+        _ => Statement::Contain(fitted),
+    })
+}
+
+impl Expression {
+    fn path(self) -> Option<String> {
+        match self {
+            Expression::Path(path) => Some(path),
+            _ => None,
+        }
+    }
+}
+
+fn number(node: &Node) -> Option<f64> {
+    let tokens = node.children_with_tokens().filter_map(|t| t.into_token());
+    tokens.filter(|t| t.kind() == Kind::Number).find_map(|t| t.text().parse().ok())
+}
+
+fn expression(node: &Node) -> Option<Expression> {
+    let made = match node.kind() {
+        Kind::Path => return Some(Expression::Path(spelled(node))),
+        Kind::Literal if own_words(node).next().is_none() => return Some(Expression::Number(number(node)?)),
+        Kind::Literal => Made::Degrees(number(node)?),
+        Kind::Percentage => match first(node) {
+            Some(of) => Made::Share { percent: number(node)?, of },
+            None => Made::Percent(number(node)?),
+        },
+        Kind::Negative => match first(node)? {
+            Expression::Number(number) if number >= 0.0 => return Some(Expression::Number(-number)),
+            inner => Made::Minus(inner),
+        },
+        Kind::Group => Made::Group(parts(node)?),
+        Kind::Call => {
+            let group = child(node, Kind::Group)?;
+            Made::Call { of: path(node)?, with: parts(&group)? }
+        }
+        Kind::Binary => {
+            let tokens = node.children_with_tokens().filter_map(|t| t.into_token());
+            let operators = tokens.filter_map(|t| Operator::find(t.text()));
+            let mut parts = parts(node)?.into_iter();
+            Made::Chain { first: parts.next()?, then: operators.zip(parts).collect() }
+        }
+        _ => return None,
+    };
+    Some(Expression::Made(Box::new(made)))
+}
+
+fn test(node: &Node) -> Option<Test> {
+    let all = || node.children().map(|c| test(&c)).collect::<Option<Vec<_>>>();
+    let one = || Some(Box::new(test(&node.children().next()?)?));
+    Some(match node.kind() {
+        Kind::TestNot => Test::Not(one()?),
+        Kind::TestGroup => Test::Group(one()?),
+        Kind::TestBoth => Test::All(all()?),
+        Kind::TestEither => Test::Any(all()?),
+        _ => {
+            let of = spelled(&child(node, Kind::Path)?);
+            let mut numbers = parts(node)?.into_iter().skip(1);
+            match (comparison(node), numbers.next(), numbers.next()) {
+                (Some(is), Some(number), _) => Test::Compare { of, is, number },
+                (None, Some(from), Some(to)) => Test::Within { of, from, to },
+                _ => Test::Word(of),
+            }
+        }
+    })
+}

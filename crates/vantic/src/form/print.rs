@@ -1,0 +1,279 @@
+//! A form written as text; the canonical layout is the formatter's.
+
+use super::{Bound, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test};
+use crate::screen::{is_name, quoted};
+
+type Written<T = String> = Result<T, FormError>;
+
+pub(super) fn text(form: &Form) -> Written {
+    Ok(format!("screen {} {}\n", name(&form.screen)?, block(&form.statements, true)?))
+}
+
+/// A word that is one; anything else could say more than it seems to.
+fn name(name: &str) -> Written {
+    if is_name(name) || name.strip_prefix('_').is_some_and(|n| n.is_empty() || is_name(n)) {
+        return Ok(name.to_owned());
+    }
+    Err(FormError::Name(name.chars().take(60).collect()))
+}
+
+fn path(path: &str) -> Written {
+    for word in path.split('.') {
+        name(word).map_err(|_| FormError::Name(path.chars().take(60).collect()))?;
+    }
+    Ok(path.to_owned())
+}
+
+/// `board.tall`, `board#2` or `board@wide#1`.
+fn rule_name(rule: &str) -> Written {
+    let (view, number) = rule.split_once('#').map_or((rule, None), |(v, n)| (v, Some(n)));
+    let (view, band) = view.split_once('@').map_or((view, None), |(v, b)| (v, Some(b)));
+    path(view)?;
+    band.map(name).transpose()?;
+    let digits = |n: &str| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit());
+    if number.is_none_or(digits) {
+        Ok(rule.to_owned())
+    } else {
+        Err(FormError::Name(rule.chars().take(60).collect()))
+    }
+}
+
+fn listed<T>(all: &[T], one: impl Fn(&T) -> Written, between: &str) -> Written {
+    Ok(all.iter().map(one).collect::<Written<Vec<_>>>()?.join(between))
+}
+
+/// Statements between braces: short ones without blocks of their own on one line.
+fn block(statements: &[Statement], tall: bool) -> Written {
+    let lines: Vec<String> = statements.iter().map(statement).collect::<Written<_>>()?;
+    let short = lines.iter().map(String::len).sum::<usize>() + 3 * lines.len() < 70;
+    if lines.is_empty() {
+        return Ok("{}".into());
+    }
+    if short && !tall && !lines.iter().any(|l| l.contains(['{', '\n'])) {
+        return Ok(format!("{{ {} }}", lines.join("; ")));
+    }
+    let mut text = String::from("{\n");
+    for (index, line) in lines.iter().enumerate() {
+        // What takes several lines stands apart.
+        let apart = index > 0 && (line.contains('\n') || lines[index - 1].contains('\n'));
+        text += if apart { "\n" } else { "" };
+        text += line;
+        text += "\n";
+    }
+    Ok(text + "}")
+}
+
+fn statement(statement: &Statement) -> Written {
+    let labelled = |label: &Option<String>, rule: String| match label {
+        Some(label) => Ok(format!("{}: {rule}", name(label)?)),
+        None => Ok(rule),
+    };
+    let setting = |word: &str, value: &Expression| Ok(format!("{word} {}", expression(value)?));
+    match statement {
+        Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
+        Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
+        Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
+        Statement::View { name: view, block: inner } => {
+            Ok(format!("view {} {}", name(view)?, block(inner, false)?))
+        }
+        Statement::Text { name: view, words, block: inner } => {
+            Ok(format!("text {} {} {}", name(view)?, quoted(words), block(inner, false)?))
+        }
+        Statement::Image { name: view, block: inner } => {
+            Ok(format!("image {} {}", name(view)?, block(inner, false)?))
+        }
+        Statement::In { view, block: inner } => Ok(format!("in {} {}", path(view)?, block(inner, false)?)),
+        Statement::Each { views, block: inner } => {
+            Ok(format!("each {} {}", listed(views, |v| path(v), ", ")?, block(inner, false)?))
+        }
+        Statement::When { band, block: inner } => {
+            Ok(format!("when {} {}", name(band)?, block(inner, false)?))
+        }
+        Statement::Hide { view, keep_space } => {
+            Ok(format!("hide {}{}", path(view)?, if *keep_space { ", keep space" } else { "" }))
+        }
+        Statement::Drop(rule) => Ok(format!("drop {}", rule_name(rule)?)),
+        Statement::Accept { finding, of, because } => Ok(format!(
+            "accept {}: {} {}",
+            name(finding)?,
+            listed(of, |r| rule_name(r), ", ")?,
+            quoted(because)
+        )),
+        Statement::Font(value) => setting("font", value),
+        Statement::Line(value) => setting("line", value),
+        Statement::Lines(value) => setting("lines", value),
+        Statement::Natural(value) => setting("natural", value),
+        Statement::Origin(value) => setting("origin", value),
+        Statement::Rotate(value) => setting("rotate", value),
+        Statement::Scale(value) => setting("scale", value),
+        Statement::Whole(strength) => Ok(format!("whole{}", strong(&Some(strength.clone()))?)),
+        Statement::Snug(strength) => Ok(format!("snug{}", strong(&Some(strength.clone()))?)),
+        Statement::Rule { label, left, is, right, strength, bounds } => {
+            let relation = format!("{} {} {}", expression(left)?, is.spelled(), expression(right)?);
+            labelled(label, relation + &strong(strength)? + &bounded(bounds)?)
+        }
+        Statement::Pin { label, sides, to, strength, bounds } => {
+            let side = |s: &super::PinnedSide| match &s.by {
+                Some(by) => Ok(format!("{} {}", name(&s.side)?, expression(by)?)),
+                None => name(&s.side),
+            };
+            let pin = format!("pin {} to {}", listed(sides, side, ", ")?, path(to)?);
+            labelled(label, pin + &strong(strength)? + &bounded(bounds)?)
+        }
+        Statement::Ratio { label, a, b, m, n, strength } => {
+            let of = format!("{} : {}", path(a)?, path(b)?);
+            labelled(
+                label,
+                format!("ratio {of} = {} : {}{}", expression(m)?, expression(n)?, strong(strength)?),
+            )
+        }
+        Statement::Gap { label, side, of, by, strength, bounds } => {
+            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
+            let gap = format!("{} {}{}", side.spelled(), path(of)?, by.unwrap_or_default());
+            labelled(label, gap + &strong(strength)? + &bounded(bounds)?)
+        }
+        Statement::Between { label, from, to, lean, at_most, strength } => {
+            let mut between = format!("between {} and {}", expression(from)?, expression(to)?);
+            for (word, value) in [("lean", lean), ("at most", at_most)] {
+                if let Some(value) = value {
+                    between += &format!(", {word} {}", expression(value)?);
+                }
+            }
+            labelled(label, between + &strong(strength)?)
+        }
+        Statement::Contain(fitted) => labelled(&fitted.label, fit("contain", fitted)?),
+        Statement::Cover(fitted) => labelled(&fitted.label, fit("cover", fitted)?),
+        Statement::Span { label, axis, from, to, of, inset, strength } => {
+            let mut span = format!("span {} {}..{}", axis.spelled(), expression(from)?, expression(to)?);
+            span += &format!(" in {}", path(of)?);
+            if !inset.is_empty() {
+                span += &format!(", inset {}", listed(inset, expression, ", ")?);
+            }
+            labelled(label, span + &strong(strength)?)
+        }
+        Statement::Drawn { label, axis, at, size, of, whole, grow, strength } => {
+            let mut drawn = format!("drawn {} {}, {}", axis.spelled(), expression(at)?, expression(size)?);
+            drawn += &format!(" in {} of {}", path(of)?, expression(whole)?);
+            if !grow.is_empty() {
+                drawn += &format!(", grow {}", listed(grow, |g| name(g), ", ")?);
+            }
+            labelled(label, drawn + &strong(strength)?)
+        }
+        Statement::Together { label, rules } => labelled(label, block(rules, false)?),
+    }
+}
+
+fn fit(word: &str, fitted: &Fitted) -> Written {
+    let ratio = match &fitted.ratio {
+        Some([m, n]) => format!("{} : {} ", expression(m)?, expression(n)?),
+        None => String::new(),
+    };
+    let lean = fitted.lean.as_ref().map(|l| Ok(format!(", lean {}", expression(l)?))).transpose()?;
+    Ok(format!(
+        "{word} {ratio}in {}{}{}",
+        path(&fitted.of)?,
+        lean.unwrap_or_default(),
+        strong(&fitted.strength)?
+    ))
+}
+
+fn strong(strength: &Option<Strength>) -> Written {
+    let Some(strength) = strength else { return Ok(String::new()) };
+    let mut text = String::new();
+    if let Some(level) = &strength.level {
+        text += &format!(" ~ {}", name(level)?);
+    }
+    if let Some(weight) = &strength.weight {
+        text += &format!(" weight {}", expression(weight)?);
+    }
+    Ok(text)
+}
+
+fn bounded(bounds: &[Bound]) -> Written {
+    listed(
+        bounds,
+        |b| Ok(format!(", at {} {}{}", b.at.spelled(), expression(&b.value)?, strong(&b.strength)?)),
+        "",
+    )
+}
+
+fn number(number: f64) -> Written {
+    if number.abs() <= crate::screen::MAX_NUMBER {
+        Ok(number.to_string())
+    } else {
+        Err(FormError::Number(number))
+    }
+}
+
+fn expression(value: &Expression) -> Written {
+    let made = match value {
+        Expression::Number(value) => return number(*value),
+        Expression::Path(value) => return path(value),
+        Expression::Made(made) => made,
+    };
+    match &**made {
+        Made::Percent(percent) => Ok(format!("{}%", number(*percent)?)),
+        Made::Share { percent, of } => Ok(format!("{}% of {}", number(*percent)?, operand(of, Binds::Most)?)),
+        Made::Degrees(degrees) => Ok(format!("{}deg", number(*degrees)?)),
+        Made::Minus(inner) => Ok(format!("-{}", operand(inner, Binds::Most)?)),
+        Made::Chain { first, then } => {
+            let products = then.iter().any(|(operator, _)| !operator.adds());
+            let binds = if products { Binds::Most } else { Binds::Times };
+            let part = |(operator, part): &(Operator, Expression)| {
+                Ok(format!(" {} {}", operator.spelled(), operand(part, binds)?))
+            };
+            Ok(operand(first, binds)? + &listed(then, part, "")?)
+        }
+        Made::Group(parts) => Ok(format!("({})", listed(parts, expression, ", ")?)),
+        Made::Call { of, with } => Ok(format!("{}({})", path(of)?, listed(with, expression, ", ")?)),
+    }
+}
+
+/// How strongly a place binds what stands in it.
+#[derive(Clone, Copy, PartialEq)]
+enum Binds {
+    /// Products need no brackets there.
+    Times,
+    /// Nothing with an operator may stand there.
+    Most,
+}
+
+/// A part of an expression, in brackets where it would be torn apart without them.
+fn operand(value: &Expression, binds: Binds) -> Written {
+    let text = expression(value)?;
+    let torn = match value {
+        Expression::Made(made) => match &**made {
+            Made::Chain { then, .. } => {
+                binds == Binds::Most || then.iter().any(|(operator, _)| operator.adds())
+            }
+            _ => false,
+        },
+        _ => false,
+    };
+    Ok(if torn { format!("({text})") } else { text })
+}
+
+/// A part of a condition, in brackets where it would be torn apart without them.
+fn part_of_test(value: &Test) -> Written {
+    let text = test(value)?;
+    Ok(if matches!(value, Test::All(_) | Test::Any(_)) { format!("({text})") } else { text })
+}
+
+fn test(value: &Test) -> Written {
+    match value {
+        Test::Word(word) => path(word),
+        Test::Compare { of, is, number } => {
+            Ok(format!("{} {} {}", path(of)?, is.spelled(), expression(number)?))
+        }
+        Test::Within { of, from, to } => {
+            Ok(format!("{} {}..{}", path(of)?, expression(from)?, expression(to)?))
+        }
+        Test::Not(inner) => Ok(format!("not {}", part_of_test(inner)?)),
+        Test::All(parts) => listed(parts, part_of_test, " and "),
+        // What is joined by `and` stands in `or` without brackets.
+        Test::Any(parts) => {
+            listed(parts, |p| if matches!(p, Test::All(_)) { test(p) } else { part_of_test(p) }, " or ")
+        }
+        Test::Group(inner) => Ok(format!("({})", test(inner)?)),
+    }
+}
