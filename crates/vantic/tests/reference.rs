@@ -1,0 +1,86 @@
+//! The language reference keeps its word: its lines are placed, and nothing of the language is missing.
+
+use std::collections::BTreeSet;
+use vantic::{Direction, Display, EvenText, Form, Frame, Placement, Plan, number, read};
+
+const REFERENCE: &str = include_str!("../../../docs/language.md");
+
+/// The screens of the reference, each with the lines of the table behind it.
+fn examples() -> Vec<(String, Vec<Vec<String>>)> {
+    let mut examples = Vec::new();
+    for part in REFERENCE.split("```vantic\n").skip(1) {
+        let (source, rest) = part.split_once("```\n").unwrap();
+        let rows = rest.lines().take_while(|l| l.starts_with('|'));
+        let cells = |line: &str| line.trim_matches('|').split('|').map(|c| c.trim().to_owned()).collect();
+        let source = match source.starts_with("screen ") {
+            true => source.to_owned(),
+            false => format!("screen doc {{\nladder fit > rhythm\n{source}}}\n"),
+        };
+        examples.push((source, rows.map(cells).collect()));
+    }
+    examples
+}
+
+fn words(frame: Option<Frame>) -> String {
+    let Some(f) = frame else { return "hidden".into() };
+    let [left, top, width, height] = [f.left, f.top, f.width, f.height].map(number);
+    format!("{left}, {top}, {width} x {height}")
+}
+
+/// What a column's head says: the size, then whether it is mirrored, and whether painted.
+fn placed(plan: &Plan, head: &str) -> (Placement, bool) {
+    let (size, how) = head.split_once(' ').unwrap_or((head, ""));
+    let (width, height) = size.split_once('x').unwrap();
+    let display = Display::new(width.parse().unwrap(), height.parse().unwrap()).unwrap();
+    let direction = if how == "right to left" { Direction::RightToLeft } else { Direction::LeftToRight };
+    let placement = plan.place(&display.with_direction(direction), &EvenText).unwrap();
+    assert!(placement.broken.is_empty(), "{head}");
+    (placement, how == "painted")
+}
+
+#[test]
+fn every_table_of_the_reference_is_what_its_lines_give() {
+    let examples = examples();
+    assert!(examples.len() >= 15, "only {} examples were found", examples.len());
+    for (source, rows) in examples {
+        let plan = Plan::new(read(&source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap();
+        let (head, rows) = rows.split_first().unwrap();
+        assert!(head.len() > 2 && rows.len() > 1, "{source}");
+        for (column, head) in head.iter().enumerate().skip(1) {
+            let (placement, painted) = placed(&plan, head);
+            for row in &rows[1..] {
+                let view = plan.screen().find(&row[0]).unwrap_or_else(|| panic!("{} in {source}", row[0]));
+                let frame = if painted {
+                    placement.painted_bounds(plan.screen(), view)
+                } else {
+                    placement.frame(view)
+                };
+                assert_eq!(row[column], words(frame), "{} on {head} in\n{source}", row[0]);
+            }
+        }
+    }
+}
+
+#[test]
+fn every_kind_of_statement_stands_in_the_reference() {
+    let schema: serde_json::Value = serde_json::from_str(&Form::schema()).unwrap();
+    let kinds = |of: &str| -> BTreeSet<String> {
+        let kinds = schema["$defs"][of]["oneOf"].as_array().unwrap().iter();
+        kinds.flat_map(|k| k["required"].as_array().unwrap().clone()).map(|k| k.as_str().unwrap().into()).collect()
+    };
+    let all: String = examples().iter().map(|(source, _)| Form::of(source).unwrap().to_json()).collect();
+    for (of, shown_elsewhere) in [
+        // What needs no frame to be understood stands in the tables of lines.
+        ("Statement", ["accept", "in", "whole", "lines"].as_slice()),
+        ("Made", ["minus"].as_slice()),
+    ] {
+        let missing: Vec<String> = kinds(of)
+            .into_iter()
+            .filter(|k| !all.contains(&format!("\"{k}\":")) && !shown_elsewhere.contains(&k.as_str()))
+            .collect();
+        assert!(kinds(of).len() > 6 && missing.is_empty(), "{of}: {missing:?}");
+        for word in shown_elsewhere.iter().filter(|w| **w != "minus") {
+            assert!(REFERENCE.contains(&format!("`{word}")), "{word}");
+        }
+    }
+}
