@@ -20,6 +20,8 @@ macro_rules! shipped {
 shipped!(
     "departures.vantic",
     "boarding_pass.vantic",
+    "muster_list.vantic",
+    "quay_kiosk.vantic",
     "faults/missing_rule.vantic",
     "faults/clash.vantic",
     "faults/cut_label.vantic",
@@ -27,8 +29,9 @@ shipped!(
     "faults/overlap.vantic",
 );
 
-/// The screen that is shown clean, the one that is shown with a fault, and the display for it.
+/// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
 const CLEAN: &str = "departures.vantic";
+const OTHERS: [&str; 3] = ["boarding_pass.vantic", "muster_list.vantic", "quay_kiosk.vantic"];
 const FAULTY: &str = "faults/overlap.vantic";
 const FAULTY_ON: &str = "handset-small";
 
@@ -51,6 +54,13 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     out += &a_few_frames(&clean, &report);
     out += &format!("\n   {}", summary(&clean, &report));
     out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("departures.png"));
+
+    for name in OTHERS {
+        let other = shipped(name)?;
+        let said = summary(&other, &check(&other.plan, &displays, &fonts)?);
+        out += &format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), shown(name));
+    }
+    out.push('\n');
 
     let faulty = shipped(FAULTY)?;
     let report = check(&faulty.plan, &displays, &fonts)?;

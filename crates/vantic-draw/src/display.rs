@@ -88,7 +88,7 @@ pub fn draw_display(
         );
         y += 18.0;
     }
-    let key = "solid line: a view · dotted: a text · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning";
+    let key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning";
     canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), Anchor::Start);
     Some(canvas.finish())
 }
@@ -263,7 +263,13 @@ impl Drawing<'_> {
             None if is_text => (Stroke::dashed(FAINT, 0.6 * thin, "2 2"), "none"),
             None => (Stroke::solid(EDGE, 0.9 * thin), fill(self.depth(view))),
         };
-        canvas.boxed(self.area(frame), inside, stroke, if is_text { 0.0 } else { 2.0 * thin });
+        let area = self.area(frame);
+        canvas.boxed(area, inside, stroke, if is_text { 0.0 } else { 2.0 * thin });
+        if self.screen.view(view).is_some_and(|v| v.image().is_some()) {
+            let across = Stroke::solid(EDGE, 0.5 * thin);
+            canvas.line(&[(area.x, area.y), (area.right(), area.bottom())], across);
+            canvas.line(&[(area.x, area.bottom()), (area.right(), area.y)], across);
+        }
     }
 
     /// The areas that two views share without leave, hatched.

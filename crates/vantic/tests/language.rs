@@ -3,8 +3,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Condition, Coordinates, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Setting, Side, bearing,
-    format, line_and_column, ratio, read, read_bytes,
+    Axis, Condition, Coordinates, Length, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Setting,
+    Side, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read, read_bytes,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -96,6 +96,64 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("title.bottom", "view title {}; view a { view title { top = title.bottom } }", "this view itself, which hides `title`", "screen.title"),
     ("3 <= max(1)", "view a { 3 <= max(1) }", "compares numbers only", ""),
 ];
+
+#[test]
+fn whatever_a_line_says_rust_says_in_one_line_too() {
+    let mut s = ScreenBuilder::new("shapes");
+    let [fit, rhythm] = s.ladder(["fit", "rhythm"]);
+    let wide = s.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 500.0));
+    let (gap, by) = s.value("gap", 12.0);
+    s.value_when(wide, gap, 24.0);
+    let a = s.view("a");
+    let b = s.view("b");
+    s.rule(b, b.below(a, 40.0).prefer(rhythm).and(b.top().at_least(a.bottom() + 8.0).prefer(fit)));
+    s.rule(b, b.after(a, by.clone())).rule(b, b.before(SAFE, 4.0)).rule(b, b.above(SCREEN, by * 2.0));
+    let c = s.view("c");
+    s.rule(c, c.between(a.bottom(), b.top(), 0.3).labelled("mid"));
+    s.rule(c, c.between_at_most(a.start(), b.end(), 0.5, 200.0).prefer(fit).weight(2.0));
+    let d = s.view("d");
+    s.rule(d, d.contain(1.5, c, (0.0, 0.5))).rule(d, d.cover(2.0, SCREEN, (0.5, 0.5)));
+    s.rule(d, d.span(Axis::Across, (0.25, 0.75), SAFE, (8.0, 4.0)));
+    s.rule(d, d.drawn(Axis::Across, (120.0, 160.0), c, 520.0, [Length::Size, Length::Behind]));
+    s.rule(d, d.drawn(Axis::Down, (1.0, 2.0), SCREEN, 9.0, []));
+    s.rule(d, d.center().equals(a.outline(45.0) + bearing_along(8.0, 45.0)));
+    s.rule(d, d.width().equals(clamp(a.width() * 0.5, 40.0, max([b.width(), 60.0.into()]))));
+    let t = s.text("t", "words", 12.0);
+    s.set(t, Setting::Line(20.0)).set(t, Setting::Lines(3)).set(t, Setting::Snug(Some(fit), 2.0));
+    s.set(t, Setting::Rotate(30.0)).set_when(wide, t, Setting::Scale(2.0, 1.0));
+    s.image("i", (64.0, 40.0));
+    let text = r#"screen shapes {
+        ladder fit > rhythm
+        band wide: screen.width >= 500
+        let gap = 12
+        view a {}
+        view b {
+            below a by 40 ~ rhythm, at least 8 ~ fit
+            after a by gap
+            before safe by 4
+            above screen by gap * 2
+        }
+        view c {
+            mid: between a.bottom and b.top, lean 30%
+            between a.start and b.end, at most 200 ~ fit weight 2
+        }
+        view d {
+            contain 3 : 2 in c, lean (0%, 50%)
+            cover 2 : 1 in screen
+            span across 25%..75% in safe, inset 8, 4
+            drawn across 120, 160 in c of 520, grow width, end
+            drawn down 1, 2 in screen of 9
+            center = a.outline(45deg) + bearing(8, 45deg, mirrored)
+            width = clamp(50% of a.width, 40, max(b.width, 60))
+        }
+        text t "words" { font 12; line 20; lines 3; snug ~ fit weight 2; rotate 30deg }
+        image i { natural (64, 40) }
+        when wide { let gap = 24; in t { scale (2, 1) } }
+    }"#;
+    let built = s.finish().unwrap();
+    assert_eq!(built, read(text).unwrap().screen);
+    assert_eq!(read(&built.to_string()).unwrap().screen, built, "{built}");
+}
 
 #[test]
 fn each_mistake_is_told_at_its_place_with_the_way_out() {

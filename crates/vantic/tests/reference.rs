@@ -66,7 +66,10 @@ fn every_kind_of_statement_stands_in_the_reference() {
     let schema: serde_json::Value = serde_json::from_str(&Form::schema()).unwrap();
     let kinds = |of: &str| -> BTreeSet<String> {
         let kinds = schema["$defs"][of]["oneOf"].as_array().unwrap().iter();
-        kinds.flat_map(|k| k["required"].as_array().unwrap().clone()).map(|k| k.as_str().unwrap().into()).collect()
+        kinds
+            .flat_map(|k| k["required"].as_array().unwrap().clone())
+            .map(|k| k.as_str().unwrap().into())
+            .collect()
     };
     let all: String = examples().iter().map(|(source, _)| Form::of(source).unwrap().to_json()).collect();
     for (of, shown_elsewhere) in [

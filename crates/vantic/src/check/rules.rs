@@ -231,9 +231,9 @@ pub(super) fn idle(
     let screen = plan.screen();
     let mut left: Vec<(RuleId, usize)> = screen
         .rules()
-        .flat_map(|(id, rule)| rule.relations().iter().enumerate().map(move |(i, r)| (id, i, r)))
-        .filter(|(_, _, relation)| share(relation).is_some())
-        .map(|(id, index, _)| (id, index))
+        // What is one of several that stand together says little alone.
+        .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()))
+        .map(|(id, _)| (id, 0))
         .take(MAX_TRIED)
         .collect();
     let mut tried = HashSet::new();

@@ -1,28 +1,13 @@
-//! Rules that are more than a relation: gaps, bounds, centring, fitting, fractions and proportions.
-//! Each comes down to linear relations, or to the greatest and least of some.
+//! Rules that are more than a relation, read: gaps, bounds, centring, fitting, fractions and
+//! proportions. What they mean stands in [`crate::shape`].
 
 use super::names::words_of;
 use super::rules::is_behind;
 use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
-use crate::coordinate::{Comparison, Coordinate, Coordinates, Expr, Pick, Place, Relation, Side, pick};
-use crate::screen::{Draft, LevelId, ViewId};
+use crate::coordinate::{Comparison, Expr, Pick, Place, Relation, Side, pick};
+use crate::screen::{Draft, ViewId};
+use crate::shape::{Axis, Edges, Length};
 use crate::syntax::{Kind, Node};
-
-/// Along which axis a rule places a view: the edges it is about and its size.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct Axis {
-    near: Coordinate,
-    far: Coordinate,
-    size: Coordinate,
-}
-
-const ACROSS: Axis = Axis { near: Coordinate::Start, far: Coordinate::End, size: Coordinate::Width };
-const LEFT_TO_RIGHT: Axis = Axis { near: Coordinate::Left, far: Coordinate::Right, size: Coordinate::Width };
-const DOWN: Axis = Axis { near: Coordinate::Top, far: Coordinate::Bottom, size: Coordinate::Height };
-
-fn equal(left: Expr, right: Expr) -> Relation {
-    Relation::new(left, Comparison::Equal, right)
-}
 
 /// The expressions of a form: what is none of its paths, levels and bounds.
 fn expressions(node: &Node) -> Vec<Node> {
@@ -41,13 +26,12 @@ impl Reader {
             Some(distance) => self.scalar(distance, owner)?,
             None => Expr::default(),
         };
-        let (own, other, away) = match word.text() {
-            "below" => (Coordinate::Top, Coordinate::Bottom, by),
-            "above" => (Coordinate::Bottom, Coordinate::Top, -by),
-            "after" => (Coordinate::Start, Coordinate::End, by),
-            _ => (Coordinate::End, Coordinate::Start, -by),
-        };
-        Ok(Draft::new(vec![equal(Expr::of(view.into(), own), Expr::of(to, other) + away)]))
+        Ok(match word.text() {
+            "below" => view.below(to, by),
+            "above" => view.above(to, by),
+            "after" => view.after(to, by),
+            _ => view.before(to, by),
+        })
     }
 
     /// What holds all the same when the preference before it gives way: `, at least 8`.
@@ -95,7 +79,7 @@ impl Reader {
         let ends = expressions(node);
         let [from, to] = ends.as_slice() else { return Err(Reported) };
         let (from_expr, to_expr) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
-        let axis = self.axis_between(node, &from_expr, &to_expr)?;
+        self.one_axis(node, &from_expr, &to_expr)?;
         let (mut lean, mut most) = (0.5, None);
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let Some(value) = expressions(&bound).into_iter().next() else { return Err(Reported) };
@@ -105,13 +89,10 @@ impl Reader {
                 most = Some(self.scalar(&value, owner)?);
             }
         }
-        let mut relations = Vec::new();
-        let room = to_expr.clone() - from_expr.clone();
-        relations.extend(
-            most.map(|most| equal(Expr::of(view.into(), axis.size), pick(Pick::Min, vec![room, most]))),
-        );
-        relations.push(leaning(view, axis, from_expr, to_expr, lean));
-        Ok(Draft::new(relations))
+        Ok(match most {
+            Some(most) => view.between_at_most(from_expr, to_expr, lean, most),
+            None => view.between(from_expr, to_expr, lean),
+        })
     }
 
     /// How far towards the end a view leans, from 0 to 1.
@@ -124,29 +105,24 @@ impl Reader {
         Err(self.error_with_help(node_span(node), "a lean is within 0% and 100%", help))
     }
 
-    fn axis_between(&mut self, node: &Node, from: &Expr, to: &Expr) -> Done<Axis> {
-        let positions = |e: &Expr| {
-            let mut all: Vec<Coordinate> = Vec::new();
-            e.each(&mut |e| all.extend(e.terms().iter().map(|t| t.coordinate).filter(|c| c.is_position())));
-            all
+    /// Refuses what does not stand between two edges of one axis.
+    fn one_axis(&mut self, node: &Node, from: &Expr, to: &Expr) -> Done {
+        let names_edge = |e: &Expr| {
+            let mut names = false;
+            e.each(&mut |e| names |= e.terms().iter().any(|t| t.coordinate.is_position()));
+            names
         };
-        let (from, to) = (positions(from), positions(to));
-        let mut all = from.iter().chain(&to);
-        if from.is_empty() || to.is_empty() {
+        if !names_edge(from) || !names_edge(to) {
             let help = "name two edges: `between header.bottom and footer.top`";
             return Err(self.error_with_help(node_span(node), "`between` stands between two edges", help));
         }
-        let horizontal = all.clone().filter(|c| c.is_horizontal()).count();
-        if horizontal != 0 && horizontal != from.len() + to.len() {
-            let help = "name two edges of one axis, such as `a.right` and `b.left`";
-            return Err(self.error_with_help(node_span(node), "one edge is across, the other down", help));
+        match (Edges::of(from), Edges::of(to)) {
+            (Some(a), Some(b)) if a.size == b.size => Ok(()),
+            _ => {
+                let help = "name two edges of one axis, such as `a.right` and `b.left`";
+                Err(self.error_with_help(node_span(node), "one edge is across, the other down", help))
+            }
         }
-        let along = all.any(|c| matches!(c, Coordinate::Start | Coordinate::End));
-        Ok(match (horizontal, along) {
-            (0, _) => DOWN,
-            (_, true) => ACROSS,
-            (_, false) => LEFT_TO_RIGHT,
-        })
     }
 
     /// `contain 3 : 2 in card`, `cover 3 : 2 in card, lean (50%, 0%)`.
@@ -187,21 +163,15 @@ impl Reader {
                 }
             };
         }
-        let covers = first_word(node, 0).is_some_and(|w| w.text() == "cover");
-        let which = if covers { Pick::Max } else { Pick::Min };
-        let width = pick(which, vec![to.width(), to.height() * proportion]);
-        let edges = |axis: Axis| (Expr::of(to, axis.near), Expr::of(to, axis.far));
-        let ((start, end), (top, bottom)) = (edges(ACROSS), edges(DOWN));
-        Ok(Draft::new(vec![
-            equal(view.width(), width),
-            equal(view.height(), view.width() * (1.0 / proportion)),
-            leaning(view, ACROSS, start, end, lean_x),
-            leaning(view, DOWN, top, bottom, lean_y),
-        ]))
+        let lean = (lean_x, lean_y);
+        Ok(match first_word(node, 0).is_some_and(|w| w.text() == "cover") {
+            true => view.cover(proportion, to, lean),
+            false => view.contain(proportion, to, lean),
+        })
     }
 
     fn axis(&mut self, node: &Node) -> Axis {
-        if own_words(node).any(|w| w.text() == "across") { ACROSS } else { DOWN }
+        if own_words(node).any(|w| w.text() == "across") { Axis::Across } else { Axis::Down }
     }
 
     /// The box that a form speaks of, and its expressions without it.
@@ -230,11 +200,7 @@ impl Reader {
                 return Err(self.error(node_span(more), "a span has two insets at most"));
             }
         };
-        let point = |fraction: f64| Expr::of(to, axis.near) + Expr::of(to, axis.size) * fraction;
-        Ok(Draft::new(vec![
-            equal(Expr::of(view.into(), axis.near), point(a) + first),
-            equal(Expr::of(view.into(), axis.far), point(b) - second),
-        ]))
+        Ok(view.span(axis, (a, b), to, (first, second)))
     }
 
     /// `drawn across 120, 160 in parent of 520, grow width, end`: what was drawn, and which of the
@@ -252,47 +218,20 @@ impl Reader {
                 return Err(self.error_with_help(node_span(node), message, "write the size that was drawn"));
             }
         }
-        let lengths = [first, second, total - first - second];
-        let names = [axis.near, axis.size, axis.far].map(Coordinate::spelling);
-        let mut grows = [false; 3];
+        let edges = axis.edges();
+        let names = [(edges.near, Length::Before), (edges.size, Length::Size), (edges.far, Length::Behind)]
+            .map(|(coordinate, length)| (coordinate.spelling(), length));
+        let mut grow = Vec::new();
         for word in child(node, Kind::Bound).iter().flat_map(|n| own_words(n).collect::<Vec<_>>()) {
-            let Some(which) = names.iter().position(|n| *n == word.text()) else {
+            let Some(&(_, length)) = names.iter().find(|n| n.0 == word.text()) else {
                 let message = format!("`{}` does not grow along this axis", word.text());
-                let help = format!("name some of {}", names.join(", "));
+                let help = format!("name some of {}", names.map(|n| n.0).join(", "));
                 return Err(self.error_with_help(super::span(word.text_range()), message, help));
             };
-            grows[which] = true;
+            grow.push(length);
         }
-        let sum: f64 = (0..3).filter(|&i| grows[i]).map(|i| lengths[i]).sum();
-        let count = grows.iter().filter(|g| **g).count();
-        // Each length is `kept + share * size of the box`.
-        let part = |i: usize| {
-            let share = match (grows[i], sum == 0.0) {
-                (false, _) => return Expr::from(lengths[i]),
-                (true, true) => 1.0 / count as f64,
-                (true, false) => lengths[i] / sum,
-            };
-            let kept = if sum == 0.0 { -share * total } else { lengths[i] * (sum - total) / sum };
-            Expr::of(to, axis.size) * share + kept
-        };
-        let mut relations = vec![
-            equal(Expr::of(view.into(), axis.near), Expr::of(to, axis.near) + part(0)),
-            equal(Expr::of(view.into(), axis.size), part(1)),
-        ];
-        if count == 0 {
-            // All three are kept where they can be; then the distance behind gives way, and says so.
-            let mut behind = equal(Expr::of(view.into(), axis.far), Expr::of(to, axis.far) - lengths[2]);
-            behind.level = Some(LevelId(self.builder.screen().levels().len() as u32 - 1));
-            relations.push(behind);
-        }
-        Ok(Draft::new(relations))
+        Ok(view.drawn_growing(axis, (first, second), to, total, &grow))
     }
-}
-
-/// A point of the view at a fraction of its size, at the same fraction between two edges.
-fn leaning(view: ViewId, axis: Axis, from: Expr, to: Expr, lean: f64) -> Relation {
-    let own = Expr::of(view.into(), axis.near) + Expr::of(view.into(), axis.size) * lean;
-    equal(own, from * (1.0 - lean) + to * lean)
 }
 
 /// The relation that bounds another. Behind a gap or a pin the bound is a distance; else it bounds

@@ -7,6 +7,7 @@ use super::{
 };
 use crate::coordinate::{Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation};
 use crate::finding::Code;
+use crate::shape::WEAKEST;
 
 /// Why a part of a screen was refused.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
@@ -495,7 +496,7 @@ impl ScreenBuilder {
         &mut self,
         owner: Option<ViewId>,
         band: Option<BandId>,
-        draft: Draft,
+        mut draft: Draft,
     ) -> Result<RuleId, BuildError> {
         if self.screen.rules.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
@@ -503,6 +504,9 @@ impl ScreenBuilder {
         let number = self.numbers.entry((owner, band)).or_insert(0);
         *number += 1;
         let id = RuleId(self.screen.rules.len() as u32);
+        for relation in draft.relations.iter_mut().filter(|r| r.level == Some(WEAKEST)) {
+            relation.level = Some(LevelId(self.screen.levels.len() as u32 - 1));
+        }
         let rule = Rule { owner, band, label: draft.label, number: *number, relations: draft.relations };
         let known = owner.is_none_or(|o| o.index() < self.screen.views.len())
             && band.is_none_or(|b| b.index() < self.screen.bands.len());
