@@ -118,6 +118,12 @@ pub(crate) struct PlaceArgs {
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
+    /// Frames from the top left corner of the view around each, not from the screen's.
+    #[arg(long)]
+    pub(crate) local: bool,
+    /// Frames in whole pixels of the display, with edges rounded so that what touches still touches.
+    #[arg(long, conflicts_with = "local")]
+    pub(crate) pixels: bool,
     /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
     #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
     pub(crate) rules: Option<String>,

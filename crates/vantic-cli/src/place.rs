@@ -6,7 +6,7 @@ use crate::input::{Loaded, Texts, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use crate::ties;
 use anyhow::Result;
-use vantic::{NamedPlacement, Placement, Screen, number};
+use vantic::{NamedPlacement, Paint, Placement, Screen, number};
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -35,15 +35,18 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         .iter()
         .map(|display| loaded.plan.place(display, &texts))
         .collect::<Result<_, _>>()?;
+    let shown: Vec<Placement> = placements.iter().map(|p| measured(screen, p, args)).collect();
     if args.format == Format::Json {
-        let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();
+        let named: Vec<_> = shown.iter().map(|p| p.named(screen)).collect();
         print_json(&Output { screen: screen.name(), placements: named })?;
     } else {
         let mut out = format!(
-            "{BOLD}{}{BOLD:#}: left, top, width x height in logical pixels, from the screen's top left corner\n\n",
-            screen.name()
+            "{BOLD}{}{BOLD:#}: left, top, width x height in {}, from the top left corner of {}\n\n",
+            screen.name(),
+            if args.pixels { "pixels of the display" } else { "logical pixels" },
+            if args.local { "the view around each" } else { "the screen" }
         );
-        for side_by_side in placements.chunks(SIDE_BY_SIDE) {
+        for side_by_side in shown.chunks(SIDE_BY_SIDE) {
             out += &frames(screen, side_by_side);
             out.push('\n');
         }
@@ -52,6 +55,22 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     }
     let broken = placements.iter().any(|p| !p.broken.is_empty());
     Ok(if broken { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// A placement with its frames measured as the options say.
+fn measured(screen: &Screen, placement: &Placement, args: &PlaceArgs) -> Placement {
+    let mut shown = placement.clone();
+    for (view, _) in screen.views() {
+        let frame = match (args.local, args.pixels) {
+            (true, _) => placement.local_frame(screen, view),
+            (_, true) => placement.frame(view).map(|f| f.in_pixels(placement.display.density())),
+            _ => continue,
+        };
+        shown.frames[view.index()] = frame;
+        // What is painted is told from the screen's corner only.
+        shown.looks[view.index()].paint = Paint::default();
+    }
+    shown
 }
 
 /// The rules that touch a view, for machines.

@@ -32,11 +32,13 @@ pub enum Coordinate {
     ContentWidth,
     /// The height of a text's lines at the width it has.
     ContentHeight,
+    /// Of the screen only: one pixel of the display, in logical pixels.
+    Pixel,
 }
 
 impl Coordinate {
     /// All coordinates with their spelling in a screen file.
-    pub const SPELLINGS: [(&'static str, Coordinate); 13] = [
+    pub const SPELLINGS: [(&'static str, Coordinate); 14] = [
         ("left", Coordinate::Left),
         ("right", Coordinate::Right),
         ("top", Coordinate::Top),
@@ -50,6 +52,7 @@ impl Coordinate {
         ("baseline", Coordinate::Baseline),
         ("content.width", Coordinate::ContentWidth),
         ("content.height", Coordinate::ContentHeight),
+        ("pixel", Coordinate::Pixel),
     ];
 
     /// The spelling in a screen file.
@@ -59,7 +62,8 @@ impl Coordinate {
 
     /// Whether this is a place on the screen (an edge or a middle) rather than a length.
     pub fn is_position(self) -> bool {
-        !matches!(self, Self::Width | Self::Height | Self::ContentWidth | Self::ContentHeight)
+        use Coordinate::{ContentHeight, ContentWidth, Height, Pixel, Width};
+        !matches!(self, Width | Height | ContentWidth | ContentHeight | Pixel)
     }
 
     /// Whether this lies on the horizontal axis.
@@ -94,6 +98,11 @@ pub enum Place {
 
 /// The whole display, as a target for rules.
 pub const SCREEN: Place = Place::Screen;
+/// One pixel of the display, in logical pixels: for lines as thin as they can be.
+pub fn pixel() -> Expr {
+    Expr::of(Place::Screen, Coordinate::Pixel)
+}
+
 /// The display less its insets, as a target for rules.
 pub const SAFE: Place = Place::Safe;
 

@@ -124,9 +124,9 @@ impl Placement {
     }
 
     fn parent_of(&self, screen: &Screen, view: ViewId) -> (Place, &'static str, Frame) {
-        let parent = screen.view(view).and_then(|v| v.parent());
-        match parent.and_then(|p| Some((p, self.frame(p)?))) {
-            Some((parent, frame)) => (parent.into(), "parent", frame),
+        let around = screen.view(view).and_then(|v| v.parent()).and_then(|p| Some((p, self.frame(p)?)));
+        match around {
+            Some((around, frame)) => (around.into(), "parent", frame),
             None => (Place::Screen, "screen", self.screen_frame()),
         }
     }

@@ -51,7 +51,9 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
             }
             _ => f.top + f.height,
         },
-        Coordinate::ContentWidth | Coordinate::ContentHeight => unreachable!("not made by the generator"),
+        Coordinate::ContentWidth | Coordinate::ContentHeight | Coordinate::Pixel => {
+            unreachable!("not made by the generator")
+        }
     }
 }
 

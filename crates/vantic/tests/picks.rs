@@ -3,8 +3,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Coordinates, Display, Draft, Expr, LevelId, Placement, PlainText, Plan, SCREEN, Screen, ScreenBuilder,
-    ViewId, clamp, max, min,
+    Coordinates, Display, Draft, Expr, LevelId, Placement, PlainText, Plan, RuleRef, SCREEN, Screen,
+    ScreenBuilder, ViewId, clamp, max, min,
 };
 
 /// How a screen is built: with its picks, or with one argument of each in their place.
@@ -114,8 +114,8 @@ fn build(all: &[Told], making: &mut Making) -> Screen {
         };
         s.rule(view, strong(rule, level(told.level)));
         if let Some((wish, at)) = told.wish {
-            s.rule(view, strong(view.width().equals(wish), level(at)));
-            s.rule(view, strong(view.left().equals(wish * 0.5), level(at + 1)));
+            s.rule(view, strong(view.width().equals(wish), level(at.max(told.level))));
+            s.rule(view, strong(view.left().equals(wish * 0.5), level((at + 1).max(told.level))));
         }
         s.rule(view, view.height().equals(told.numbers[0].abs() + 1.0));
         s.rule(view, view.top().equals(0.0));
@@ -140,12 +140,56 @@ fn totals(screen: &Screen, p: &Placement) -> Vec<f64> {
     totals
 }
 
+/// A screen of only these rules, all of which are musts of one relation.
+fn with_only(screen: &Screen, rules: &[RuleRef]) -> String {
+    let mut text = String::from("screen s {\n");
+    for (view, about) in screen.views() {
+        text += &format!("view {} {{\n", about.name());
+        for (id, rule) in screen.rules().filter(|(_, r)| r.owner() == Some(view)) {
+            if rules.contains(&RuleRef::Written { rule: id, relation: 0 }) {
+                let relation = &rule.relations()[0];
+                text += &format!("{}\n", screen.relation_text(relation, Some(view)));
+            }
+        }
+        text += "}\n";
+    }
+    text + "}\n"
+}
+
 fn better(a: &[f64], b: &[f64]) -> bool {
     a.iter().zip(b).find(|(a, b)| (*a - *b).abs() > 1e-4).is_some_and(|(a, b)| a < b)
 }
 
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+
+    /// Musts are contradictory only if no choice lets them hold, and each of them is needed for that.
+    #[test]
+    fn contradictions_cannot_be_made_smaller(
+        all in prop::collection::vec(told(), 1..4),
+        width in 100_u32..900,
+    ) {
+        // All musts, so that there is something to find.
+        let all: Vec<Told> = all.into_iter().map(|t| Told { level: 9, ..t }).collect();
+        let display = Display::new(f64::from(width), 600.0).unwrap();
+        let plan = Plan::new(build(&all, &mut Making::default())).unwrap();
+        let examined = plan.examine(&display, &PlainText).unwrap();
+        let holds = |rules: &[RuleRef]| {
+            let text = with_only(plan.screen(), rules);
+            let plan = Plan::new(vantic::read(&text).unwrap().screen).unwrap();
+            plan.place(&display, &PlainText).unwrap().broken.is_empty()
+        };
+        prop_assert_eq!(examined.contradictions.is_empty(), examined.placement.broken.is_empty());
+        for contradiction in &examined.contradictions {
+            let rules = &contradiction.rules;
+            prop_assert!(!holds(rules), "{:?} can hold\n{}", rules, plan.screen());
+            prop_assert!(contradiction.amount > 1e-7);
+            for (i, _) in rules.iter().enumerate() {
+                let others: Vec<RuleRef> = [&rules[..i], &rules[i + 1..]].concat();
+                prop_assert!(holds(&others), "{:?} is enough\n{}", others, plan.screen());
+            }
+        }
+    }
 
     /// What is placed is as good, level by level, as the best of all choices; and it is one of them.
     #[test]

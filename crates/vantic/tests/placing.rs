@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Code, Coordinates, Direction, Display, Insets, Measure, PlaceError, PlainText, Plan, PlanError, SAFE,
-    SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
+    Code, Coordinates, Direction, Display, Frame, Insets, Measure, PlaceError, PlainText, Plan, PlanError,
+    SAFE, SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
 };
 
 fn plan(text: &str) -> Plan {
@@ -199,5 +199,43 @@ proptest! {
         }
         // The same call gives the same bits.
         prop_assert_eq!(placement, plan.place(&display(width, height), &PlainText).unwrap());
+    }
+}
+
+#[test]
+fn a_hairline_is_one_pixel_of_whatever_display() {
+    let plan = plan(
+        "screen s { view p { left = 30; top = 40; size = 50; view a { left = parent.left + 7; top = 45; width = 20; height = screen.pixel } } }",
+    );
+    for density in [1.0, 1.5, 2.0, 3.0] {
+        let on = display(300.0, 300.0).with_density(density).unwrap();
+        let placement = plan.place(&on, &PlainText).unwrap();
+        let a = plan.screen().find("p.a").unwrap();
+        assert!((placement.frame(a).unwrap().height * density - 1.0).abs() < 1e-12);
+        let local = placement.local_frame(plan.screen(), a).unwrap();
+        assert_eq!([local.left, local.top, local.width], [7.0, 5.0, 20.0]);
+    }
+    let error =
+        read("screen s { view a { height = a.pixel; view b { width = screen.pixel } } }").unwrap_err();
+    assert!(error.errors.len() == 1 && error.errors[0].message.contains("write `screen.pixel`"), "{error}");
+}
+
+proptest! {
+    /// In whole pixels nothing comes apart, and nothing is off by more than one.
+    #[test]
+    fn what_touches_still_touches_in_pixels(
+        edges in [-500.0..500.0_f64, 0.0..300.0_f64, 0.0..300.0_f64],
+        density in prop::sample::select(vec![1.0, 1.25, 1.5, 2.0, 2.75, 3.0]),
+    ) {
+        let [left, first, second] = edges;
+        let one = Frame { left, top: left, width: first, height: first };
+        let next = Frame { left: one.right(), top: one.bottom(), width: second, height: second };
+        let (a, b) = (one.in_pixels(density), next.in_pixels(density));
+        prop_assert_eq!((a.right(), a.bottom()), (b.left, b.top));
+        for (pixels, exact) in [(a.left, left), (a.width, first), (b.width, second)] {
+            prop_assert!(pixels.fract() == 0.0 && (pixels - exact * density).abs() <= 1.0);
+        }
+        let half = Frame { left: 0.5 / density, top: -0.5 / density, width: 1.0, height: 1.0 }.in_pixels(density);
+        prop_assert_eq!((half.left, half.top), (1.0, 0.0), "half rounds up");
     }
 }

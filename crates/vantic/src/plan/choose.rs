@@ -5,9 +5,10 @@
 //! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
 //! placement, level by level, over all choices, the earlier argument among equals.
 
+use super::clash::Clash;
 use super::compile::{Compiled, Origin, PickNode};
 use vantic_solver as solver;
-use vantic_solver::{Level, Linear, Outcome, Relation, Status};
+use vantic_solver::{Free, Level, Linear, Outcome, Relation, RuleId, Status};
 
 /// How many choices are solved at most for one placement.
 const MAX_CHOICES: usize = 400;
@@ -18,17 +19,25 @@ const EQUAL: f64 = 1e-7;
 /// A compiled screen, solved again and again.
 #[derive(Debug)]
 pub(super) struct Chooser<'a> {
-    compiled: &'a Compiled,
+    pub(super) compiled: &'a Compiled,
     plan: solver::Plan,
-    params: Vec<f64>,
-    /// Where musts contradict one another: a plan in which they are musts, not the strongest level.
-    contradictory: Option<solver::Plan>,
+    pub(super) params: Vec<f64>,
+    /// Whether musts contradict one another whatever is chosen; the plan's levels are moved down then.
+    broken: bool,
     /// Whether the bound was met.
     gave_up: bool,
 }
 
 /// What each `max` and `min` is chosen to be, if anything.
-type Choice = Vec<Option<usize>>;
+pub(super) type Choice = Vec<Option<usize>>;
+
+/// The level that a rule of the problem is solved on.
+pub(super) type Levels<'a> = dyn Fn(RuleId, Level) -> Level + 'a;
+
+/// Every level moved down by one, so that the strongest is free.
+pub(super) fn moved_down(_: RuleId, level: Level) -> Level {
+    Level::preference(level.index() as u32 + 1)
+}
 
 /// The best choice so far.
 struct Best {
@@ -39,7 +48,7 @@ struct Best {
 impl<'a> Chooser<'a> {
     pub(super) fn new(compiled: &'a Compiled) -> Self {
         let plan = solver::Plan::new(&compiled.problem);
-        Self { compiled, plan, params: Vec::new(), contradictory: None, gave_up: false }
+        Self { compiled, plan, params: Vec::new(), broken: false, gave_up: false }
     }
 
     /// Finds the best placement for these parameters.
@@ -50,15 +59,17 @@ impl<'a> Chooser<'a> {
             return;
         }
         self.gave_up = false;
-        self.contradictory = None;
         let known = self.known(params);
-        let mut choice = self.best(&known, 0, params);
-        self.plan = self.attempt(&choice, 0, params);
+        self.broken = false;
+        let as_written = |_, level| level;
+        let (choice, all) = self.best(&known, params, &as_written);
+        self.plan = self.attempt(&choice, params, &as_written);
+        self.gave_up = !all;
         if is_broken(&self.plan.outcome()) {
             // What a `max` stands for is above every must: the musts move down by a level.
-            choice = self.best(&known, 1, params);
-            self.plan = self.attempt(&choice, 1, params);
-            self.contradictory = Some(self.attempt(&choice, 0, params));
+            let (choice, all) = self.best(&known, params, &moved_down);
+            self.plan = self.attempt(&choice, params, &moved_down);
+            (self.broken, self.gave_up) = (true, !all);
         }
     }
 
@@ -73,20 +84,22 @@ impl<'a> Chooser<'a> {
         (outcome, stopped)
     }
 
-    pub(super) fn diagnose(&mut self) -> solver::Diagnosis {
+    /// What is open, the musts that cannot hold together, and whether a bound on the work was met.
+    pub(super) fn diagnose(&mut self) -> (Vec<Free>, Vec<Clash>, bool) {
         let mut diagnosis = self.plan.diagnose();
-        if let Some(plan) = &mut self.contradictory {
-            diagnosis.conflicts = plan.diagnose().conflicts;
-            // Musts that contradict one another are settled in written order; that leaves nothing open.
-            let shifted = self.plan.problem();
-            let is_must = |rule: &solver::RuleId| {
-                shifted.rules().nth(rule.index()).is_some_and(|r| r.2 == Level::preference(1))
-            };
-            let settled = |f: &solver::Free| f.rules.iter().any(is_must);
-            let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
-            diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
+        if !self.broken {
+            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            return (diagnosis.free, clashes, diagnosis.stopped);
         }
-        diagnosis
+        // Musts that contradict one another are settled in written order; that leaves nothing open.
+        let shifted = self.plan.problem();
+        let is_must =
+            |rule: &RuleId| shifted.rules().nth(rule.index()).is_some_and(|r| r.2 == Level::preference(1));
+        let settled = |f: &Free| f.rules.iter().any(is_must);
+        let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
+        diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
+        let (clashes, all) = self.clashes();
+        (diagnosis.free, clashes, diagnosis.stopped || !all)
     }
 
     /// The values without a rule of the problem, all else as it is chosen; and how many are open.
@@ -109,7 +122,7 @@ impl<'a> Chooser<'a> {
     }
 
     /// What is decided by the parameters alone.
-    fn known(&self, params: &[f64]) -> Choice {
+    pub(super) fn known(&self, params: &[f64]) -> Choice {
         let mut values = vec![None; self.compiled.problem.variable_count()];
         let mut known = Vec::new();
         for pick in &self.compiled.picks {
@@ -125,19 +138,26 @@ impl<'a> Chooser<'a> {
         known
     }
 
-    fn best(&mut self, known: &Choice, shift: u32, params: &[f64]) -> Choice {
+    /// The best choice, and whether all were looked at that had to be.
+    pub(super) fn best(&self, known: &Choice, params: &[f64], levels: &Levels) -> (Choice, bool) {
         let (mut best, mut left) = (None, MAX_CHOICES);
-        self.branch(known.clone(), shift, params, &mut best, &mut left);
-        self.gave_up = left == 0;
-        best.map_or_else(|| known.clone(), |b| b.choice)
+        self.branch(known.clone(), params, levels, &mut best, &mut left);
+        (best.map_or_else(|| known.clone(), |b| b.choice), left > 0)
     }
 
-    fn branch(&self, choice: Choice, shift: u32, params: &[f64], best: &mut Option<Best>, left: &mut usize) {
+    fn branch(
+        &self,
+        choice: Choice,
+        params: &[f64],
+        levels: &Levels,
+        best: &mut Option<Best>,
+        left: &mut usize,
+    ) {
         if *left == 0 {
             return;
         }
         *left -= 1;
-        let plan = self.attempt(&choice, shift, params);
+        let plan = self.attempt(&choice, params, levels);
         let totals = plan.outcome().level_totals;
         if best.as_ref().is_some_and(|b| !is_better(&totals, &b.totals)) {
             return;
@@ -152,12 +172,12 @@ impl<'a> Chooser<'a> {
         for argument in 0..self.compiled.picks[open].of.len() {
             let mut next = choice.clone();
             next[open] = Some(argument);
-            self.branch(next, shift, params, best, left);
+            self.branch(next, params, levels, best, left);
         }
     }
 
-    /// Solved with what is chosen; the levels of the screen's own rules moved down by `shift`.
-    fn attempt(&self, choice: &Choice, shift: u32, params: &[f64]) -> solver::Plan {
+    /// Solved with what is chosen, and other levels for the screen's own rules.
+    pub(super) fn attempt(&self, choice: &Choice, params: &[f64], levels: &Levels) -> solver::Plan {
         let mut of_picks = std::collections::HashMap::new();
         for (pick, &chosen) in std::iter::zip(&self.compiled.picks, choice) {
             for (index, &rule) in pick.rules.iter().enumerate() {
@@ -167,7 +187,7 @@ impl<'a> Chooser<'a> {
         let adjusted = self.compiled.problem.adjusted(|rule, relation, level| match of_picks.get(&rule) {
             Some(true) => (Relation::Equal, level),
             Some(false) => (relation, level),
-            None => (relation, Level::preference(level.index() as u32 + shift)),
+            None => (relation, levels(rule, level)),
         });
         let problem = adjusted.as_ref().unwrap_or(&self.compiled.problem);
         let mut plan = solver::Plan::new(problem);
@@ -183,7 +203,7 @@ fn solve(plan: &mut solver::Plan, params: &[f64]) {
     }
 }
 
-fn is_broken(outcome: &Outcome) -> bool {
+pub(super) fn is_broken(outcome: &Outcome) -> bool {
     outcome.level_totals.first().is_some_and(|&t| t > EQUAL)
 }
 

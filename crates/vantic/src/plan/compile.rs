@@ -64,7 +64,11 @@ struct DisplayParams {
     top: ParamId,
     right: ParamId,
     bottom: ParamId,
+    pixel: ParamId,
 }
+
+/// How many parameters are known of the display.
+pub(crate) const DISPLAY_PARAMS: usize = 7;
 
 /// What is known of a text once it is measured.
 #[derive(Clone, Copy, Debug)]
@@ -76,7 +80,7 @@ struct TextParams {
 }
 
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
-/// right, bottom, then for each text its width, longest piece, height and ascent.
+/// right, bottom, one pixel of the display, then for each text its width, longest piece, height and ascent.
 #[derive(Clone, Debug)]
 pub(crate) struct Compiled {
     pub(crate) problem: Problem,
@@ -104,6 +108,7 @@ impl Compiled {
             top: param(),
             right: param(),
             bottom: param(),
+            pixel: param(),
         };
         let mut texts = Vec::new();
         let mut text_params = vec![None; screen.views.len()];
@@ -357,7 +362,7 @@ impl Compiler<'_> {
             (Coordinate::Bottom | Coordinate::Baseline, _) => sum.vars.extend([(b.top, c), (b.height, c)]),
             (Coordinate::ContentWidth, Some(t)) => sum.params.push((t.width, c)),
             (Coordinate::ContentHeight, Some(t)) => sum.params.push((t.height, c)),
-            (Coordinate::ContentWidth | Coordinate::ContentHeight, None) => {}
+            (Coordinate::ContentWidth | Coordinate::ContentHeight, None) | (Coordinate::Pixel, _) => {}
         }
     }
 
@@ -377,6 +382,7 @@ impl Compiler<'_> {
             Coordinate::Bottom | Coordinate::Baseline => add(d.height, (d.top, 0.0), (d.bottom, -1.0), 1.0),
             Coordinate::CenterY => add(d.height, (d.top, 0.5), (d.bottom, -0.5), 0.5),
             Coordinate::Height => add(d.height, (d.top, -1.0), (d.bottom, -1.0), 1.0),
+            Coordinate::Pixel => sum.params.push((d.pixel, c)),
             Coordinate::ContentWidth | Coordinate::ContentHeight => {}
         }
     }

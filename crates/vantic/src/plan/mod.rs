@@ -2,10 +2,11 @@
 //!
 //! [`variant`] works out what the bands make of the screen, once for every combination of bands
 //! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
-//! solves it, and finds what counts of each `max` and `min`; [`place`] feeds it a display and reads
+//! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then; [`place`] feeds it a display and reads
 //! the frames back.
 
 mod choose;
+mod clash;
 mod compile;
 mod painting;
 mod place;

@@ -2,7 +2,7 @@
 
 use super::PlanError;
 use super::choose::Chooser;
-use super::compile::{Compiled, Origin};
+use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
 use super::painting::Painting;
 use super::variant::{Variant, Visibility};
 use crate::coordinate::Coordinate;
@@ -43,6 +43,14 @@ impl Frame {
     /// The bottom edge.
     pub fn bottom(&self) -> f64 {
         self.top + self.height
+    }
+
+    /// In whole pixels of a display, `density` of them to a logical pixel. Edges are rounded, half up, and sizes
+    /// follow, so that what touches still touches.
+    pub fn in_pixels(&self, density: f64) -> Frame {
+        let round = |edge: f64| (edge * density + 0.5).floor();
+        let (left, top) = (round(self.left), round(self.top));
+        Frame { left, top, width: round(self.right()) - left, height: round(self.bottom()) - top }
     }
 
     /// To a millionth of a logical pixel, as machines get it.
@@ -186,6 +194,13 @@ impl Placement {
     /// The frame of a view; `None` where a band removes it.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
         self.frames.get(view.index()).copied().flatten()
+    }
+
+    /// The frame of a view measured from the top left corner of the view around it.
+    pub fn local_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let frame = self.frame(view)?;
+        let around = screen.view(view)?.parent().and_then(|p| self.frame(p)).unwrap_or_default();
+        Some(Frame { left: frame.left - around.left, top: frame.top - around.top, ..frame })
     }
 
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
@@ -392,16 +407,16 @@ pub(super) fn examine(
     measure: &dyn Measure,
 ) -> Result<Examination, PlaceError> {
     let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
-    let diagnosis = settled.chooser.diagnose();
+    let (free, clashes, stopped) = settled.chooser.diagnose();
     let mut placement = settled.placement(screen, variant, compiled, display);
-    placement.stopped |= diagnosis.stopped;
+    placement.stopped |= stopped;
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
         rules.dedup();
         rules
     };
     let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
-    let free = diagnosis.free.iter().map(|f| FreeCoordinate {
+    let free = free.iter().map(|f| FreeCoordinate {
         view: meaning(f.var).0,
         coordinate: meaning(f.var).1,
         tied: f.kind == FreeKind::Tied,
@@ -409,11 +424,11 @@ pub(super) fn examine(
         follows: f.follows.map(meaning),
         rules: rules(&f.rules),
     });
-    let contradictions = diagnosis.conflicts.iter().map(|c| Contradiction {
+    let contradictions = clashes.iter().map(|c| Contradiction {
         rules: rules(&c.rules),
         givens: c.givens.iter().map(|&v| meaning(v)).collect(),
         amount: c.amount,
-        wider: c.wider.as_ref().map(|w| (rules(&w.rules), w.amount)),
+        wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
     Ok(Examination { placement, free, contradictions })
@@ -431,7 +446,7 @@ pub(super) fn idle(
 ) -> Result<Vec<Option<bool>>, PlaceError> {
     let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
     let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
-    let open = settled.chooser.diagnose().free.len();
+    let open = settled.chooser.diagnose().0.len();
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
@@ -461,8 +476,15 @@ impl<'a> Settled<'a> {
         measure: &dyn Measure,
     ) -> Result<Self, PlaceError> {
         let insets = display.insets();
-        let mut params =
-            vec![display.width(), display.height(), insets.left, insets.top, insets.right, insets.bottom];
+        let mut params = vec![
+            display.width(),
+            display.height(),
+            insets.left,
+            insets.top,
+            insets.right,
+            insets.bottom,
+            1.0 / display.density(),
+        ];
         let size_at = |view: ViewId, width: Option<f64>| {
             let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
             let scale = display.text_scale();
@@ -590,5 +612,5 @@ impl<'a> Settled<'a> {
 
 /// The parameter that holds the height of the lines of a text.
 fn height_param(text: usize) -> usize {
-    6 + 4 * text + 2
+    DISPLAY_PARAMS + 4 * text + 2
 }

@@ -182,6 +182,7 @@ impl Screen {
             Coordinate::Baseline => "baseline",
             Coordinate::ContentWidth => "content width",
             Coordinate::ContentHeight => "content height",
+            Coordinate::Pixel => return "one pixel of the display".into(),
         };
         format!("the {what} of {of}")
     }

@@ -1,0 +1,155 @@
+//! What is refused while a screen is built.
+
+/// Why a part of a screen was refused.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum BuildError {
+    /// A name that is not a word of letters, digits and `_` starting with a letter.
+    #[error("`{name}` is not a name: use letters, digits and `_`, starting with a letter")]
+    Name {
+        /// The name.
+        name: String,
+    },
+    /// A name that the language keeps for itself.
+    #[error("`{name}` is a word of the language; try `{other}`")]
+    Reserved {
+        /// The name.
+        name: String,
+        /// A name that would do.
+        other: String,
+    },
+    /// A name that is taken.
+    #[error("there is already a {what} `{name}` in {place}")]
+    Taken {
+        /// View, label, band or level.
+        what: &'static str,
+        /// The name.
+        name: String,
+        /// Where.
+        place: String,
+    },
+    /// More than a stated limit.
+    #[error("{what}: the limit is {limit}")]
+    Limit {
+        /// What there is too much of.
+        what: &'static str,
+        /// The limit.
+        limit: usize,
+    },
+    /// A number that is not finite, or too large.
+    #[error("`{rule}`: a number is not within -10000000 to 10000000")]
+    Number {
+        /// The rule.
+        rule: String,
+    },
+    /// A weight that is not within 0.001 to 1000.
+    #[error("`{rule}`: a weight has to be within 0.001 and 1000, not {weight}")]
+    Weight {
+        /// The rule.
+        rule: String,
+        /// The weight.
+        weight: f64,
+    },
+    /// A weight on a rule that has no level.
+    #[error("`{rule}`: a must has no weight; give the rule a level first")]
+    WeightOfMust {
+        /// The rule.
+        rule: String,
+    },
+    /// A rule that mixes `start` or `end` with `left` or `right`.
+    #[error("`{rule}` mixes start or end with left or right, which differ from right to left; use one kind")]
+    MixedDirections {
+        /// The rule.
+        rule: String,
+    },
+    /// A rule without a single coordinate.
+    #[error("`{rule}` compares numbers only; name the coordinate that it is about")]
+    NoCoordinate {
+        /// The rule.
+        rule: String,
+    },
+    /// `content.width` of a view without content.
+    #[error("`{rule}` reads the content of `{view}`, which has none: only texts and images have")]
+    NoContent {
+        /// The rule.
+        rule: String,
+        /// The view.
+        view: String,
+    },
+    /// The pixel of anything but the screen.
+    #[error("`{rule}` asks for the pixel of something else than the screen: write `screen.pixel`")]
+    Pixel {
+        /// The rule.
+        rule: String,
+    },
+    /// `prev` of the first view, or `next` of the last.
+    #[error("`{rule}`: `{view}` has no sibling {side} it")]
+    NoSibling {
+        /// The rule.
+        rule: String,
+        /// The view.
+        view: String,
+        /// Before or after.
+        side: &'static str,
+    },
+    /// A setting of a view that is out of range.
+    #[error("`{word}` of `{view}` has to be {range}")]
+    Setting {
+        /// The view.
+        view: String,
+        /// The word of the setting.
+        word: &'static str,
+        /// What it may be.
+        range: &'static str,
+    },
+    /// A setting that a view has not, such as the font of a view without words.
+    #[error("`{view}` is no {kind}, so it has no `{word}`")]
+    NoSuchSetting {
+        /// The view.
+        view: String,
+        /// The word of the setting.
+        word: &'static str,
+        /// What has it.
+        kind: &'static str,
+    },
+    /// `max`, `min` or `clamp` of too few or too many.
+    #[error("`{rule}`: `{word}` takes {takes}")]
+    Picks {
+        /// The rule.
+        rule: String,
+        /// The word.
+        word: &'static str,
+        /// How many it takes, in words.
+        takes: &'static str,
+    },
+    /// A dropped rule that the band does not find.
+    #[error("there is no rule `{rule}` to drop")]
+    NothingToDrop {
+        /// The rule.
+        rule: String,
+    },
+    /// An unknown code of a finding.
+    #[error("`{code}` is not a code of a finding; the codes are {known}")]
+    Code {
+        /// What was written.
+        code: String,
+        /// The codes there are.
+        known: String,
+    },
+    /// An id that belongs to another screen.
+    #[error("`{rule}` uses an id of another screen")]
+    ForeignId {
+        /// The rule.
+        rule: String,
+    },
+}
+
+impl BuildError {
+    pub(crate) fn reserved(name: &str) -> Self {
+        BuildError::Reserved { name: name.into(), other: format!("the_{name}") }
+    }
+}
+
+/// Everything that was refused while a screen was built.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[error("{}", self.0.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))]
+pub struct BuildErrors(pub Vec<BuildError>);
