@@ -8,8 +8,9 @@ use proptest::prelude::*;
 use random::{displays, plain_screens, screens};
 use std::collections::BTreeSet;
 use vantic::{
-    Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Place, Placement,
-    PlainText, Plan, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId, WHOLE, check, read,
+    Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Pick, Place,
+    Placement, PlainText, Plan, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId, WHOLE, check,
+    read,
 };
 
 const NEAR: f64 = 1e-4;
@@ -60,7 +61,16 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
 fn value(screen: &Screen, p: &Placement, expr: &Expr, along: bool) -> f64 {
     let terms =
         expr.terms().iter().map(|t| t.coefficient * coordinate(screen, p, t.place, t.coordinate, along));
-    terms.sum::<f64>() + expr.constant()
+    let picks = expr.picks().iter().map(|picked| {
+        let of: Vec<f64> = picked.of.iter().map(|e| value(screen, p, e, along)).collect();
+        let one = match picked.pick {
+            Pick::Max => of.iter().copied().fold(f64::MIN, f64::max),
+            Pick::Min => of.iter().copied().fold(f64::MAX, f64::min),
+            Pick::Clamp => of[0].min(of[2]).max(of[1]),
+        };
+        picked.coefficient * one
+    });
+    terms.sum::<f64>() + picks.sum::<f64>() + expr.constant()
 }
 
 /// The violation of every rule that counts, from the frames: with its reference and its level.
@@ -73,9 +83,7 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
                 Strength::Must => (None, 1.0),
                 Strength::Prefer { level, weight } => (Some(level.index()), weight),
             };
-            let terms = x.left.terms().iter().chain(x.right.terms());
-            let along =
-                terms.into_iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
+            let along = x.terms().iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
             let over = value(screen, p, &x.left, along) - value(screen, p, &x.right, along);
             let by = match x.comparison {
                 Comparison::Equal => over.abs(),
@@ -87,6 +95,15 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
     }
     let level = |name: &str| screen.levels().iter().position(|l| l == name);
     for (view, about) in screen.views() {
+        if let (Some(f), Some(image)) = (p.frame(view), about.image()) {
+            for (by, rule) in [
+                ((f.height - f.width * image.height / image.width).abs(), RuleRef::Whole(view)),
+                ((f.width - image.width).abs(), RuleRef::Snug(view)),
+                ((f.height - image.height).abs(), RuleRef::Snug(view)),
+            ] {
+                all.push((rule, rule.level(screen).and_then(level), 1.0, by));
+            }
+        }
         let (Some(f), Some(text), Some(t)) = (p.frame(view), about.text(), p.texts[view.index()]) else {
             continue;
         };
@@ -273,6 +290,33 @@ proptest! {
         for (x, y) in a.frames.iter().flatten().zip(b.frames.iter().flatten()) {
             let same = [(x.left, y.left), (x.top, y.top), (x.width, y.width), (x.height, y.height)];
             prop_assert!(same.iter().all(|(a, b)| (a - b).abs() < NEAR), "{:?} {:?}", x, y);
+        }
+    }
+
+    /// What is painted is each corner scaled, then turned, about the origin: by the view, then by what is around it.
+    #[test]
+    fn painted_bounds_are_those_of_the_turned_corners(screen in screens(), display in displays()) {
+        let plan = plan(screen);
+        let p = plan.place(&display, &PlainText).unwrap();
+        for (view, _) in plan.screen().views() {
+            let Some(f) = p.frame(view) else { continue };
+            let mut corners = [(f.left, f.top), (f.right(), f.top), (f.left, f.bottom()), (f.right(), f.bottom())];
+            let mut around = Some(view);
+            while let Some(v) = around {
+                let (frame, paint) = (p.frame(v).unwrap(), p.look(v).paint);
+                let (ox, oy) = (frame.left + paint.origin.0 * frame.width, frame.top + paint.origin.1 * frame.height);
+                for (x, y) in &mut corners {
+                    let (dx, dy) = ((*x - ox) * paint.scale.0, (*y - oy) * paint.scale.1);
+                    let turn = paint.rotate.to_radians();
+                    (*x, *y) = (ox + dx * turn.cos() - dy * turn.sin(), oy + dx * turn.sin() + dy * turn.cos());
+                }
+                around = plan.screen().view(v).unwrap().parent();
+            }
+            let bounds = p.painted_bounds(plan.screen(), view).unwrap();
+            let least = corners.iter().fold((f64::MAX, f64::MAX), |a, c| (a.0.min(c.0), a.1.min(c.1)));
+            let most = corners.iter().fold((f64::MIN, f64::MIN), |a, c| (a.0.max(c.0), a.1.max(c.1)));
+            let off = [bounds.left - least.0, bounds.top - least.1, bounds.right() - most.0, bounds.bottom() - most.1];
+            prop_assert!(off.iter().all(|d| d.abs() < NEAR), "{:?} {:?}", off, bounds);
         }
     }
 

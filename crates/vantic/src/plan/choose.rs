@@ -35,8 +35,17 @@ pub(super) type Choice = Vec<Option<usize>>;
 pub(super) type Levels<'a> = dyn Fn(RuleId, Level) -> Level + 'a;
 
 /// Every level moved down by one, so that the strongest is free.
-pub(super) fn moved_down(_: RuleId, level: Level) -> Level {
+fn moved_down(_: RuleId, level: Level) -> Level {
     Level::preference(level.index() as u32 + 1)
+}
+
+/// A search through the choices.
+struct Search<'a> {
+    levels: &'a Levels<'a>,
+    /// Whether the first choice that breaks nothing is as good as any.
+    first_will_do: bool,
+    best: Option<Best>,
+    left: usize,
 }
 
 /// The best choice so far.
@@ -58,19 +67,18 @@ impl<'a> Chooser<'a> {
             solve(&mut self.plan, params);
             return;
         }
-        self.gave_up = false;
-        let known = self.known(params);
-        self.broken = false;
         let as_written = |_, level| level;
-        let (choice, all) = self.best(&known, params, &as_written);
-        self.plan = self.attempt(&choice, params, &as_written);
+        let (choice, all) = self.best(&self.known(), &as_written);
+        self.broken = choice.is_none();
         self.gave_up = !all;
-        if is_broken(&self.plan.outcome()) {
-            // What a `max` stands for is above every must: the musts move down by a level.
-            let (choice, all) = self.best(&known, params, &moved_down);
-            self.plan = self.attempt(&choice, params, &moved_down);
-            (self.broken, self.gave_up) = (true, !all);
-        }
+        self.plan = match choice {
+            Some(choice) => self.attempt(&choice, &as_written),
+            None => {
+                let (_, plan, all) = self.best_broken(&as_written);
+                self.gave_up |= !all;
+                plan
+            }
+        };
     }
 
     pub(super) fn values(&self) -> &[f64] {
@@ -102,14 +110,12 @@ impl<'a> Chooser<'a> {
         (diagnosis.free, clashes, diagnosis.stopped || !all)
     }
 
-    /// The values without a rule of the problem, all else as it is chosen; and how many are open.
-    pub(super) fn without(&self, position: usize) -> Option<(Vec<f64>, usize)> {
+    /// A plan without a rule of the problem, all else as it is chosen.
+    pub(super) fn without(&self, position: usize) -> Option<solver::Plan> {
         let mut plan = solver::Plan::new(&self.plan.problem());
-        let rule = self.compiled.rules[position];
-        plan.remove_rule(rule).ok()?;
+        plan.remove_rule(self.compiled.rules[position]).ok()?;
         plan.solve(&self.params).ok()?;
-        let values = plan.values().to_vec();
-        Some((values, plan.diagnose().free.len()))
+        Some(plan)
     }
 
     /// The `clamp`s whose least is above their most, and by how much.
@@ -122,13 +128,13 @@ impl<'a> Chooser<'a> {
     }
 
     /// What is decided by the parameters alone.
-    pub(super) fn known(&self, params: &[f64]) -> Choice {
+    fn known(&self) -> Choice {
         let mut values = vec![None; self.compiled.problem.variable_count()];
         let mut known = Vec::new();
         for pick in &self.compiled.picks {
             let value = |arg: &Linear| {
                 let terms = arg.terms().iter().map(|(v, c)| values[v.index()].map(|value: f64| c * value));
-                terms.sum::<Option<f64>>().map(|sum| sum + known_part(arg, params))
+                terms.sum::<Option<f64>>().map(|sum| sum + known_part(arg, &self.params))
             };
             let of: Option<Vec<f64>> = pick.of.iter().map(value).collect();
             let chosen = of.as_ref().map(|of| first_best(of, pick.is_max));
@@ -138,46 +144,65 @@ impl<'a> Chooser<'a> {
         known
     }
 
-    /// The best choice, and whether all were looked at that had to be.
-    pub(super) fn best(&self, known: &Choice, params: &[f64], levels: &Levels) -> (Choice, bool) {
-        let (mut best, mut left) = (None, MAX_CHOICES);
-        self.branch(known.clone(), params, levels, &mut best, &mut left);
-        (best.map_or_else(|| known.clone(), |b| b.choice), left > 0)
+    /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
+    /// were looked at that had to be.
+    fn best(&self, known: &Choice, levels: &Levels) -> (Option<Choice>, bool) {
+        let mut search = Search { levels, first_will_do: false, best: None, left: MAX_CHOICES };
+        self.branch(known.clone(), &mut search);
+        (search.best.map(|b| b.choice), search.left > 0)
     }
 
-    fn branch(
-        &self,
-        choice: Choice,
-        params: &[f64],
-        levels: &Levels,
-        best: &mut Option<Best>,
-        left: &mut usize,
-    ) {
-        if *left == 0 {
+    /// What counts of each `max` and `min`, where the parameters alone decide it.
+    pub(super) fn only_choice(&self) -> Option<Choice> {
+        let known = self.known();
+        known.iter().all(Option::is_some).then_some(known)
+    }
+
+    /// Any choice that breaks nothing on the strongest level.
+    pub(super) fn any(&self, levels: &Levels) -> Option<Choice> {
+        let mut search = Search { levels, first_will_do: true, best: None, left: MAX_CHOICES };
+        self.branch(self.known(), &mut search);
+        search.best.map(|b| b.choice)
+    }
+
+    fn branch(&self, choice: Choice, search: &mut Search) {
+        if search.left == 0 || search.first_will_do && search.best.is_some() {
             return;
         }
-        *left -= 1;
-        let plan = self.attempt(&choice, params, levels);
-        let totals = plan.outcome().level_totals;
-        if best.as_ref().is_some_and(|b| !is_better(&totals, &b.totals)) {
+        search.left -= 1;
+        let plan = self.attempt(&choice, search.levels);
+        let outcome = plan.outcome();
+        let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
+        if worse || is_broken(&outcome) {
             return;
         }
         let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
-            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), params)))
+            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), &self.params)))
             .collect();
         let Some(open) = tight.iter().position(Option::is_none) else {
-            *best = Some(Best { choice: tight, totals });
+            search.best = Some(Best { choice: tight, totals: outcome.level_totals });
             return;
         };
         for argument in 0..self.compiled.picks[open].of.len() {
             let mut next = choice.clone();
             next[open] = Some(argument);
-            self.branch(next, params, levels, best, left);
+            self.branch(next, search);
         }
     }
 
+    /// The best placement with the musts moved down by a level, so that what a `max` stands for is
+    /// above them; `levels` says which rules are musts.
+    pub(super) fn best_broken(&self, levels: &Levels) -> (Choice, solver::Plan, bool) {
+        let below = |rule, level| moved_down(rule, levels(rule, level));
+        let known = self.known();
+        let (choice, all) = self.best(&known, &below);
+        let choice = choice.unwrap_or(known);
+        let plan = self.attempt(&choice, &below);
+        (choice, plan, all)
+    }
+
     /// Solved with what is chosen, and other levels for the screen's own rules.
-    pub(super) fn attempt(&self, choice: &Choice, params: &[f64], levels: &Levels) -> solver::Plan {
+    pub(super) fn attempt(&self, choice: &Choice, levels: &Levels) -> solver::Plan {
         let mut of_picks = std::collections::HashMap::new();
         for (pick, &chosen) in std::iter::zip(&self.compiled.picks, choice) {
             for (index, &rule) in pick.rules.iter().enumerate() {
@@ -191,7 +216,7 @@ impl<'a> Chooser<'a> {
         });
         let problem = adjusted.as_ref().unwrap_or(&self.compiled.problem);
         let mut plan = solver::Plan::new(problem);
-        solve(&mut plan, params);
+        solve(&mut plan, &self.params);
         plan
     }
 }
@@ -203,7 +228,7 @@ fn solve(plan: &mut solver::Plan, params: &[f64]) {
     }
 }
 
-pub(super) fn is_broken(outcome: &Outcome) -> bool {
+fn is_broken(outcome: &Outcome) -> bool {
     outcome.level_totals.first().is_some_and(|&t| t > EQUAL)
 }
 

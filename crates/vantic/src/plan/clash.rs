@@ -4,7 +4,7 @@
 //! screen. Those of single choices are gathered until none can hold them all, then cut down by a
 //! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
 
-use super::choose::{Chooser, is_broken, moved_down};
+use super::choose::Chooser;
 use super::compile::Origin;
 use std::collections::BTreeSet;
 use vantic_solver::{Conflict, Level, RuleId, VarId};
@@ -34,6 +34,12 @@ type Musts = BTreeSet<RuleId>;
 impl Chooser<'_> {
     /// All contradictions, and whether none may be missing.
     pub(super) fn clashes(&self) -> (Vec<Clash>, bool) {
+        if let Some(choice) = self.only_choice() {
+            // Nothing is to be chosen: the contradictions are those of the problem.
+            let diagnosis = self.attempt(&choice, &|_, level| level).diagnose();
+            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            return (clashes, !diagnosis.stopped);
+        }
         let rules = self.compiled.problem.rules();
         let own = std::iter::zip(&self.compiled.rules, &self.compiled.origins).zip(rules);
         let mut left: Musts = own
@@ -46,7 +52,7 @@ impl Chooser<'_> {
             // Written later goes first, so that what was there before stays.
             for rule in clash.clone().into_iter().rev() {
                 clash.remove(&rule);
-                if self.choice_that_holds(&clash).is_some() {
+                if self.any(&alone(clash.clone())).is_some() {
                     clash.insert(rule);
                 }
             }
@@ -60,12 +66,12 @@ impl Chooser<'_> {
     /// Some of these musts that cannot hold together whatever is chosen; `None` if they can.
     fn seed(&self, among: &Musts) -> Option<Musts> {
         let mut seed = Musts::new();
-        if self.choice_that_holds(among).is_some() {
+        if self.any(&alone(among.clone())).is_some() {
             return None;
         }
         loop {
-            let Some(choice) = self.choice_that_holds(&seed) else { return Some(seed) };
-            let mut plan = self.attempt(&choice, &self.params, &alone(among.clone()));
+            let Some(choice) = self.any(&alone(seed.clone())) else { return Some(seed) };
+            let mut plan = self.attempt(&choice, &alone(among.clone()));
             let conflicts = plan.diagnose().conflicts;
             let before = seed.len();
             seed.extend(conflicts.iter().flat_map(|c| &c.rules).filter(|r| among.contains(r)));
@@ -76,25 +82,13 @@ impl Chooser<'_> {
         }
     }
 
-    /// A choice that lets these musts hold.
-    fn choice_that_holds(&self, musts: &Musts) -> Option<super::choose::Choice> {
-        let known = self.known(&self.params);
-        let levels = alone(musts.clone());
-        let (choice, _) = self.best(&known, &self.params, &levels);
-        let holds = !is_broken(&self.attempt(&choice, &self.params, &levels).outcome());
-        holds.then_some(choice)
-    }
-
     /// The contradiction with what is to be said of it: how far apart its musts are at best.
     fn told(&self, musts: Musts) -> Clash {
         let rules: Vec<RuleId> = musts.iter().copied().collect();
-        let known = self.known(&self.params);
         let only = alone(musts);
-        let below = |rule, level| moved_down(rule, only(rule, level));
-        let (choice, _) = self.best(&known, &self.params, &below);
-        let outcome = self.attempt(&choice, &self.params, &below).outcome();
-        let amount = outcome.level_totals.get(1).copied().unwrap_or_default();
-        let conflicts = self.attempt(&choice, &self.params, &only).diagnose().conflicts;
+        let (choice, plan, _) = self.best_broken(&only);
+        let amount = plan.outcome().level_totals.get(1).copied().unwrap_or_default();
+        let conflicts = self.attempt(&choice, &only).diagnose().conflicts;
         let givens = conflicts.into_iter().next().map(|c| c.givens).unwrap_or_default();
         Clash { rules, givens, amount, wider: None }
     }

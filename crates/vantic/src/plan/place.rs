@@ -446,14 +446,21 @@ pub(super) fn idle(
 ) -> Result<Vec<Option<bool>>, PlaceError> {
     let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
     let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
-    let open = settled.chooser.diagnose().0.len();
+    let mut before = None;
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
-        let without = settled.chooser.without(position)?;
+        let mut without = settled.chooser.without(position)?;
+        let values = without.values();
         let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
-        let mut moved = boxes.map(|(_, var)| without.0[var.index()] - settled.outcome.values[var.index()]);
-        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.1 == open)
+        let mut moved = boxes.map(|(_, var)| values[var.index()] - settled.outcome.values[var.index()]);
+        let stays = moved.all(|by| by.abs() <= NOTICEABLE);
+        // What is open is looked at only where everything stays.
+        let open = |chooser: &mut Chooser<'_>| chooser.diagnose().0.len();
+        Some(
+            stays
+                && without.diagnose().free.len() == *before.get_or_insert_with(|| open(&mut settled.chooser)),
+        )
     });
     Ok(found.collect())
 }

@@ -177,7 +177,13 @@ impl Screen {
             let side = Side::ALL.iter().find(|s| s.1 == own.coordinate)?.0;
             let by = relation.right.clone() - Expr::of(to, own.coordinate);
             let by = if matches!(side, Side::Left | Side::Top | Side::Start) { by } else { -by };
-            if side.pinned(owner?, to, by.clone()) != *relation {
+            let is_distance = by.terms.is_empty() && by.picks.is_empty();
+            let pinned = Relation {
+                level: relation.level,
+                weight: relation.weight,
+                ..side.pinned(owner?, to, by.clone())
+            };
+            if !is_distance || pinned != *relation {
                 return None;
             }
             let by = if by == Expr::default() {

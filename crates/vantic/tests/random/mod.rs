@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Condition, Coordinates, Direction, Display, Draft, Expr, Insets, Order, Place, Property, SAFE, SCREEN,
-    Screen, ScreenBuilder, Side, ViewId, bearing, ratio,
+    Axis, Condition, Coordinates, Direction, Display, Draft, Expr, Insets, Order, Place, Property, SAFE,
+    SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
 };
 
 /// What one view of a random screen is told, as numbers to pick from.
@@ -22,7 +22,7 @@ pub(crate) struct Told {
 }
 
 fn told() -> impl Strategy<Value = Told> {
-    (any::<(bool, bool)>(), 0_u8..9, 0_u8..9, 0_u8..12, 0_u8..8, -4_i8..16, 1_u8..12, 0_u8..6, 1_u8..5)
+    (any::<(bool, bool)>(), 0_u8..9, 0_u8..9, 0_u8..16, 0_u8..8, -4_i8..16, 1_u8..12, 0_u8..6, 1_u8..5)
         .prop_map(|((nested, text), across, down, extra, band, gap, size, level, weight)| Told {
             nested,
             text,
@@ -41,9 +41,9 @@ pub(crate) fn screens() -> impl Strategy<Value = Screen> {
     prop::collection::vec(told(), 1..9).prop_map(|all| build(&all))
 }
 
-/// The same without texts.
+/// The same without texts and images, and without choices between expressions.
 pub(crate) fn plain_screens() -> impl Strategy<Value = Screen> {
-    let plain = told().prop_map(|told| Told { text: false, ..told });
+    let plain = told().prop_map(|told| Told { text: false, extra: told.extra % 12, ..told });
     prop::collection::vec(plain, 1..9).prop_map(|all| build(&all))
 }
 
@@ -74,6 +74,10 @@ fn build(all: &[Told]) -> Screen {
         let holder = first_top.filter(|_| told.nested && i > 0);
         let name = format!("v{i}");
         let view = match (holder, told.text) {
+            (holder, true) if told.size > 40.0 => match holder {
+                Some(parent) => s.image_in(parent, &name, (60.0, 40.0 + told.gap)),
+                None => s.image(&name, (60.0, 40.0 + told.gap)),
+            },
             (Some(parent), true) => s.text_in(parent, &name, "some words to wrap", 14.0),
             (Some(parent), false) => s.view_in(parent, &name),
             (None, true) => s.text(&name, "more words", 18.0),
@@ -96,6 +100,12 @@ fn build(all: &[Told]) -> Screen {
             }
             3 => {
                 s.hide_when(wide, view, true);
+            }
+            6 => {
+                s.set(view, Setting::Rotate(told.gap * 7.0)).set(view, Setting::Origin(told.weight, 0.25));
+            }
+            7 => {
+                s.set_when(wide, view, Setting::Scale(told.weight, 2.0));
             }
             5 => {
                 s.rule_when(wide, view, view.height().at_most(told.size).prefer(levels[1]));
@@ -181,6 +191,16 @@ fn extra(view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) -> Op
         6 => before.map(|b| view.left().equals(b.left() + told.size)),
         7 => Some(view.width().equals(parent.width() * 0.5)),
         8 => Some(view.width().equals(told.size * 3.0)),
+        9 => before.map(|b| view.below(b, told.gap + 20.0).and(view.top().at_least(b.bottom() + told.gap))),
+        10 => Some(view.between(parent.left(), parent.right(), 0.25)),
+        11 => Some(view.span(Axis::Down, (0.25, 0.75), parent, (told.gap, 4.0))),
+        12 => Some(view.contain(1.5, parent, (0.5, 0.0))),
+        13 => Some(view.between_at_most(parent.start(), parent.end(), 0.5, told.size * 4.0)),
+        14 => {
+            let least = max([parent.width() * 0.5, Expr::from(told.size), view.height() * 2.0]);
+            Some(view.width().at_least(least))
+        }
+        15 => before.map(|b| view.height().equals(clamp(b.width(), told.size, parent.height() * 0.5))),
         _ => None,
     }
 }
