@@ -8,11 +8,13 @@ use resvg::usvg;
 use vantic::{Direction, Display, Measure, Plan, TextRequest, check, read};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet};
 
-const FILES: [&str; 4] = [
+const FILES: [&str; 6] = [
     include_str!("../../../demo/departures.vantic"),
     include_str!("../../../demo/boarding_pass.vantic"),
     include_str!("../../../demo/faults/overlap.vantic"),
     include_str!("../../../demo/faults/lost_view.vantic"),
+    include_str!("../../../demo/muster_list.vantic"),
+    include_str!("../../../demo/quay_kiosk.vantic"),
 ];
 
 fn fonts() -> usvg::Options<'static> {
@@ -114,6 +116,49 @@ fn states_are_told_in_words_as_well_as_colour() {
     for said in ["✕ 1 error", "▶ status is off the screen", "✕ outside"] {
         assert!(all.iter().any(|(w, _)| w.contains(said)), "`{said}` is not in the picture: {all:?}");
     }
+}
+
+#[test]
+fn what_is_painted_turned_is_drawn_turned_and_what_is_hidden_is_not() {
+    let text = FontText::new();
+    let draw = |rules: &str, last: &str| {
+        let source = format!(
+            "screen s {{ view a {{ left = 100; top = 100; size = (80, 40); {rules}; text t \"one two three\" {{ font 20; left = 110; top = 105; width = 45; lines 2 }} }}; {last} }}"
+        );
+        let plan = Plan::new(read(&source).unwrap().screen).unwrap();
+        let report = check(&plan, &[Display::new(400.0, 300.0).unwrap()], &text).unwrap();
+        draw_display(plan.screen(), &report, 0, &text, Options::default()).unwrap()
+    };
+    let (plain, turned) = (draw("rotate 0deg", ""), draw("rotate 90deg", ""));
+    assert!(!plain.svg().contains("matrix(") && turned.svg().matches("matrix(").count() >= 2);
+    // The box of what is drawn with the matrix is the painted one: 40 wide and 80 high.
+    let tree = usvg::Tree::from_str(turned.svg(), &fonts()).unwrap();
+    let mut boxes = Vec::new();
+    fn walk(group: &usvg::Group, boxes: &mut Vec<(f32, f32, bool)>) {
+        for node in group.children() {
+            let turned = node.abs_transform().kx != 0.0;
+            match node {
+                usvg::Node::Group(inner) => walk(inner, boxes),
+                usvg::Node::Path(path) => {
+                    let area = path.abs_bounding_box();
+                    boxes.push((area.width(), area.height(), turned));
+                }
+                _ => {}
+            }
+        }
+    }
+    walk(tree.root(), &mut boxes);
+    let scale = boxes.iter().filter(|b| b.2).map(|b| b.0.max(b.1)).fold(0.0, f32::max) / 80.0;
+    assert!(
+        boxes.iter().any(|(w, h, t)| *t && (w / scale - 40.0).abs() < 0.1 && (h / scale - 80.0).abs() < 0.1),
+        "{boxes:?}"
+    );
+    let all = words(plain.svg(), &fonts());
+    assert!(all.iter().any(|(w, _)| w == "two") && !all.iter().any(|(w, _)| w == "three"), "{all:?}");
+    // An image is told by its diagonals.
+    let lines = |last: &str| draw("rotate 0deg", last).svg().matches("<polyline").count();
+    let image = lines("image i { natural (60, 40); left = 0; top = 200 }");
+    assert_eq!(image, lines("view i { size = (60, 40); left = 0; top = 200 }") + 2);
 }
 
 #[test]
