@@ -52,13 +52,14 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     save(&sheet, Kind::Png, &folder.join("departures.png"))?;
     let mut out = format!("{BOLD}1  One screen, every display{BOLD:#}   {}\n\n", shown(CLEAN));
     out += &a_few_frames(&clean, &report);
-    out += &format!("\n   {}", summary(&clean, &report));
-    out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("departures.png"));
-
+    let line = |said: String, path: &str| {
+        format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), folder.join(path).display())
+    };
+    out.push('\n');
+    out += &line(summary(&clean, &report), "departures.png");
     for name in OTHERS {
         let other = shipped(name)?;
-        let said = summary(&other, &check(&other.plan, &displays, &fonts)?);
-        out += &format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), shown(name));
+        out += &line(summary(&other, &check(&other.plan, &displays, &fonts)?), name);
     }
     out.push('\n');
 
