@@ -47,6 +47,10 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "FACTOR", default_value_t = 1.0)]
     pub(crate) text_scale: f64,
 
+    /// A keyboard on the screen, this high in logical pixels; rules read what is left as `clear`.
+    #[arg(long, value_name = "HEIGHT", default_value_t = 0.0)]
+    pub(crate) keyboard: f64,
+
     /// Read from right to left.
     #[arg(long)]
     pub(crate) right_to_left: bool,

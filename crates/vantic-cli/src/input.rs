@@ -130,7 +130,12 @@ pub(crate) fn displays(args: &DisplayArgs) -> Result<Vec<Display>> {
         displays = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
     }
     let direction = if args.right_to_left { Direction::RightToLeft } else { Direction::LeftToRight };
-    displays.into_iter().map(|d| Ok(d.with_direction(direction).with_text_scale(args.text_scale)?)).collect()
+    displays
+        .into_iter()
+        .map(|d| {
+            Ok(d.with_direction(direction).with_text_scale(args.text_scale)?.with_keyboard(args.keyboard)?)
+        })
+        .collect()
 }
 
 fn one_display(name: &str, args: &DisplayArgs) -> Result<Display> {

@@ -136,8 +136,18 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
         let mut row = vec![screen.path(view)];
         row.extend(placements.iter().map(|p| {
             let Some(at) = p.frame(view) else { return "hidden".to_owned() };
-            let unpainted = if p.is_painted(view) { "" } else { " (not painted)" };
-            format!("{}{unpainted}", frame(&at))
+            let mut said = frame(&at);
+            match p.text_size(view) {
+                Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),
+                _ => {}
+            }
+            let painted = p.painted_bounds(screen, view).filter(|_| !p.painting(screen, view).is_plain());
+            match (p.is_painted(view), painted) {
+                (false, _) => said += " (not painted)",
+                (true, Some(bounds)) => said += &format!(" (painted {})", frame(&bounds)),
+                (true, None) => {}
+            }
+            said
         }));
         rows.add_row(row);
     }

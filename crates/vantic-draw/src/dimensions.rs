@@ -92,6 +92,7 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     let frame = match place {
         Place::Screen => screen,
         Place::Safe => drawing.placement.safe_frame(),
+        Place::Clear => drawing.placement.clear_frame(),
         Place::View(v) => drawing.placement.frame(v)?,
         Place::Prev(_) => {
             let all = siblings();

@@ -237,6 +237,14 @@ impl Drawing<'_> {
             canvas.boxed(self.area(&safe), "none", Stroke::dashed(SAFE, 1.0, "5 4"), 0.0);
             canvas.end_clip();
         }
+        if display.keyboard() > 0.0 {
+            let (top, width) = (display.height() - display.keyboard(), display.width());
+            let keys = self.area(&Frame { left: 0.0, top, width, height: display.keyboard() });
+            canvas.clip(6 * id + 5, self.glass, self.radius());
+            canvas.fill(keys, "url(#inset)", 0.0);
+            canvas.boxed(keys, "none", Stroke::solid(BEZEL, 0.8), 0.0);
+            canvas.end_clip();
+        }
         canvas.boxed(self.glass, "none", Stroke::solid(BEZEL, if large { 2.0 } else { 1.2 }), self.radius());
         self.lost(canvas, large);
     }
@@ -244,7 +252,7 @@ impl Drawing<'_> {
     /// How a view is painted, in pixels of the picture; `None` where it is painted as its frame.
     fn matrix(&self, view: ViewId) -> Option<[f64; 6]> {
         let painting = self.placement.painting(self.screen, view);
-        (painting != Painting::PLAIN).then(|| {
+        (!painting.is_plain()).then(|| {
             let (scale, x, y) = (self.scale, self.glass.x, self.glass.y);
             let from_picture = Painting([1.0 / scale, 0.0, 0.0, 1.0 / scale, -x / scale, -y / scale]);
             let to_picture = Painting([scale, 0.0, 0.0, scale, x, y]);

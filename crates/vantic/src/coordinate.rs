@@ -88,6 +88,8 @@ pub enum Place {
     Screen,
     /// The display less its insets.
     Safe,
+    /// The display less its insets and less a keyboard on the screen.
+    Clear,
     /// A view.
     View(ViewId),
     /// The sibling declared before this view and not hidden.
@@ -105,6 +107,9 @@ pub fn pixel() -> Expr {
 
 /// The display less its insets, as a target for rules.
 pub const SAFE: Place = Place::Safe;
+
+/// The display less its insets and less a keyboard on the screen, as a target for rules.
+pub const CLEAR: Place = Place::Clear;
 
 impl From<ViewId> for Place {
     fn from(view: ViewId) -> Self {

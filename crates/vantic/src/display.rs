@@ -40,6 +40,13 @@ pub struct Display {
     text_scale: f64,
     direction: Direction,
     touch: bool,
+    /// How high a keyboard on the screen is, from the bottom edge.
+    #[serde(skip_serializing_if = "is_zero")]
+    keyboard: f64,
+}
+
+fn is_zero(number: &f64) -> bool {
+    *number == 0.0
 }
 
 /// Why a display was refused.
@@ -58,6 +65,14 @@ pub enum DisplayError {
     Insets {
         /// The display.
         name: String,
+    },
+    /// The keyboard leaves no room, or is below zero.
+    #[error("a keyboard {keyboard} high leaves no room on {name}, or is below zero")]
+    Keyboard {
+        /// The display.
+        name: String,
+        /// The height that was given.
+        keyboard: f64,
     },
     /// The density or the text scale is not within 0.1 to 20.
     #[error("{what} has to be within 0.1 and 20, not {value}")]
@@ -82,7 +97,17 @@ impl Display {
         }
         let name = format!("{width}x{height}");
         let (insets, direction) = (Insets::default(), Direction::LeftToRight);
-        Ok(Self { name, width, height, insets, density: 1.0, text_scale: 1.0, direction, touch: false })
+        Ok(Self {
+            name,
+            width,
+            height,
+            insets,
+            density: 1.0,
+            text_scale: 1.0,
+            direction,
+            touch: false,
+            keyboard: 0.0,
+        })
     }
 
     /// The same display under another name.
@@ -118,6 +143,18 @@ impl Display {
     /// A text scale that is not within 0.1 to 20.
     pub fn with_text_scale(self, text_scale: f64) -> Result<Self, DisplayError> {
         Ok(Self { text_scale: factor("the text scale", text_scale)?, ..self })
+    }
+
+    /// The same display with a keyboard on the screen, so many logical pixels high from its bottom edge.
+    ///
+    /// # Errors
+    /// A height below zero, not finite, or that leaves no room below the top inset.
+    pub fn with_keyboard(self, keyboard: f64) -> Result<Self, DisplayError> {
+        if (0.0..self.height - self.insets.top).contains(&keyboard) {
+            Ok(Self { keyboard, ..self })
+        } else {
+            Err(DisplayError::Keyboard { name: self.name, keyboard })
+        }
     }
 
     /// The same display read in this direction.
@@ -162,6 +199,16 @@ impl Display {
     /// The insets.
     pub fn insets(&self) -> Insets {
         self.insets
+    }
+
+    /// How high a keyboard on the screen is from the bottom edge, in logical pixels.
+    pub fn keyboard(&self) -> f64 {
+        self.keyboard
+    }
+
+    /// How much of the bottom the inset and the keyboard take, whichever is more.
+    pub(crate) fn bottom_cover(&self) -> f64 {
+        self.insets.bottom.max(self.keyboard)
     }
 
     /// The width less the insets, in logical pixels.
@@ -326,6 +373,7 @@ impl DisplayClass {
             text_scale,
             direction,
             touch: self.touch,
+            keyboard: 0.0,
         }
     }
 }

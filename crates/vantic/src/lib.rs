@@ -62,8 +62,8 @@ mod tie;
 
 pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
-    Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation, SAFE,
-    SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
+    CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
+    SAFE, SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
 };
 pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,

@@ -220,6 +220,27 @@ fn a_hairline_is_one_pixel_of_whatever_display() {
     assert!(error.errors.len() == 1 && error.errors[0].message.contains("write `screen.pixel`"), "{error}");
 }
 
+#[test]
+fn what_is_tied_to_clear_stays_above_a_keyboard() {
+    let plan = plan(
+        "screen s { view field { pin start, end, bottom 8 to clear; height = 44 } view foot { pin start, end, bottom to safe; height = 10 } }",
+    );
+    let insets = Insets { left: 0.0, top: 20.0, right: 0.0, bottom: 30.0 };
+    let bottom = |keyboard: f64, path: &str| {
+        let on = display(300.0, 600.0).with_insets(insets).unwrap().with_keyboard(keyboard).unwrap();
+        let placement = plan.place(&on, &PlainText).unwrap();
+        placement.frame(plan.screen().find(path).unwrap()).unwrap().bottom()
+    };
+    // The keyboard counts from the screen's edge, and only where it is higher than the inset.
+    for (keyboard, field) in [(0.0, 562.0), (20.0, 562.0), (250.0, 342.0)] {
+        assert_eq!((bottom(keyboard, "field"), bottom(keyboard, "foot")), (field, 570.0));
+    }
+    for wrong in [-1.0, 600.0, f64::NAN] {
+        let error = display(300.0, 600.0).with_keyboard(wrong).unwrap_err();
+        assert!(error.to_string().contains("leaves no room"), "{error}");
+    }
+}
+
 proptest! {
     /// In whole pixels nothing comes apart, and nothing is off by more than one.
     #[test]

@@ -1,7 +1,7 @@
 //! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
 
 use super::words::{interval_words, list, number, once};
-use crate::coordinate::{Comparison, Coordinate, Place, Relation};
+use crate::coordinate::{Comparison, Coordinate, Place, Relation, Term};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Severity};
 use crate::measure::Measure;
@@ -218,8 +218,10 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     }
 }
 
-/// How many percentages and ratios are tried without, to see whether they decide anything.
+/// How many percentages and ratios are tried without, to see whether they decide anything; fewer on
+/// screens of more than 1000 views, so that no check takes long for it.
 const MAX_TRIED: usize = 100;
+const MAX_TRIED_VIEWS: usize = 100_000;
 
 /// Percentages and ratios without which everything is where it is, on every display.
 pub(super) fn idle(
@@ -234,7 +236,7 @@ pub(super) fn idle(
         // What is one of several that stand together says little alone.
         .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()))
         .map(|(id, _)| (id, 0))
-        .take(MAX_TRIED)
+        .take(MAX_TRIED.min(MAX_TRIED_VIEWS / screen.views().count().max(1)))
         .collect();
     let mut tried = HashSet::new();
     for display in displays {
@@ -291,33 +293,62 @@ pub(super) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec
     }
 }
 
-/// A nested view's edge tied to a bare number.
+/// Edges that are measured from the screen's corner where that is hardly meant: a nested view's edge
+/// tied to a bare number or to sizes alone, and positions that are multiplied.
 pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, rule) in screen.rules() {
         let Some(owner) = rule.owner() else { continue };
-        if screen.at(owner).parent().is_none() {
-            continue;
-        }
         for (index, relation) in rule.relations().iter().enumerate() {
-            let [term] = *relation.terms() else { continue };
-            if term.place != Place::View(owner) || !term.coordinate.is_position() {
-                continue;
-            }
-            let spelled = term.coordinate.spelling();
-            let value = number(relation.left.constant() + relation.right.constant());
-            let sign = relation.comparison.spelling();
-            let parent = screen.at(owner).parent().map(|p| screen.path(p)).unwrap_or_default();
+            let Some((edge, what)) = measured_from_corner(screen, owner, relation) else { continue };
+            let spelled = edge.coordinate.spelling();
             let mut finding = Finding::new(Code::Bare, Severity::Note);
             let name = screen.rule_name(id);
+            let around = screen.at(owner).parent().map(|p| format!("`{}`", screen.path(p)));
+            let from = around.clone().unwrap_or_else(|| "the other view".into());
             finding.message = format!(
-                "`{name}` ties {spelled} to the bare number {value}, measured from the screen's corner and not from `{parent}`"
+                "`{name}` ties {spelled} to {what}, measured from the screen's corner and not from {from}"
             );
-            finding.help = format!("write `{spelled} {sign} parent.{spelled} + ...` if `{parent}` was meant");
+            finding.help = match around {
+                Some(around) => {
+                    let sign = relation.comparison.spelling();
+                    format!("write `{spelled} {sign} parent.{spelled} + ...` if {around} was meant")
+                }
+                None => "multiply sizes or distances such as `a.left - b.right`, not positions".into(),
+            };
             finding.views = vec![screen.path(owner)];
-            finding.coordinates = vec![coordinate(screen, owner, term.coordinate)];
+            finding.coordinates = vec![coordinate(screen, owner, edge.coordinate)];
             finding.rules = vec![name];
             finding.parts = vec![RuleRef::Written { rule: id, relation: index }];
             findings.push(finding);
         }
+    }
+}
+
+/// The owner's edge that a relation ties to something measured from the screen's corner, and to what.
+fn measured_from_corner(screen: &Screen, owner: ViewId, relation: &Relation) -> Option<(Term, String)> {
+    let sides = [(&relation.left, 1.0), (&relation.right, -1.0)];
+    if sides.iter().any(|(e, _)| !e.picks().is_empty()) {
+        return None;
+    }
+    let is_view = |t: &Term| !matches!(t.place, Place::Screen | Place::Safe | Place::Clear);
+    let terms = || sides.iter().flat_map(|(e, sign)| e.terms().iter().map(move |t| (t, *sign)));
+    let positions = || terms().filter(|(t, _)| t.coordinate.is_position());
+    // Moving everything by as much must leave a rule as it is, or it is about the corner.
+    let moved: f64 = positions().map(|(t, sign)| sign * t.coefficient).sum();
+    let edge = positions().map(|(t, _)| *t).find(|t| t.place == Place::View(owner))?;
+    if moved.abs() < 1e-9 {
+        return None;
+    }
+    let is_nested = screen.at(owner).parent().is_some();
+    let others: Vec<&Term> = terms().map(|(t, _)| t).filter(|t| t.place != Place::View(owner)).collect();
+    let value = number(relation.left.constant() + relation.right.constant());
+    match others.as_slice() {
+        [] if is_nested && terms().count() == 1 => Some((edge, format!("the bare number {value}"))),
+        [] => None,
+        all if all.iter().any(|t| is_view(t) && t.coordinate.is_position()) => {
+            Some((edge, "positions that are multiplied".into()))
+        }
+        all if is_nested && all.iter().all(|t| is_view(t)) => Some((edge, "sizes alone".into())),
+        _ => None,
     }
 }

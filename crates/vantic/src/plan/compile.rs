@@ -65,10 +65,12 @@ struct DisplayParams {
     right: ParamId,
     bottom: ParamId,
     pixel: ParamId,
+    /// What the bottom inset or the keyboard takes, whichever is more.
+    cover: ParamId,
 }
 
 /// How many parameters are known of the display.
-pub(crate) const DISPLAY_PARAMS: usize = 7;
+pub(crate) const DISPLAY_PARAMS: usize = 8;
 
 /// What is known of a text once it is measured.
 #[derive(Clone, Copy, Debug)]
@@ -80,7 +82,7 @@ struct TextParams {
 }
 
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
-/// right, bottom, one pixel of the display, then for each text its width, longest piece, height and ascent.
+/// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
 #[derive(Clone, Debug)]
 pub(crate) struct Compiled {
     pub(crate) problem: Problem,
@@ -109,6 +111,7 @@ impl Compiled {
             right: param(),
             bottom: param(),
             pixel: param(),
+            cover: param(),
         };
         let mut texts = Vec::new();
         let mut text_params = vec![None; screen.views.len()];
@@ -368,7 +371,8 @@ impl Compiler<'_> {
 
     fn of_display(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
         let d = &self.display;
-        let safe = if place == Place::Safe { c } else { 0.0 };
+        let safe = if place == Place::Screen { 0.0 } else { c };
+        let bottom = if place == Place::Clear { d.cover } else { d.bottom };
         let mut add = |side: ParamId, inset_near: (ParamId, f64), inset_far: (ParamId, f64), share: f64| {
             sum.params.push((side, share * c));
             sum.params.extend([inset_near, inset_far].map(|(p, k)| (p, k * safe)));
@@ -378,10 +382,10 @@ impl Compiler<'_> {
             Coordinate::Right | Coordinate::End => add(d.width, (d.left, 0.0), (d.right, -1.0), 1.0),
             Coordinate::CenterX => add(d.width, (d.left, 0.5), (d.right, -0.5), 0.5),
             Coordinate::Width => add(d.width, (d.left, -1.0), (d.right, -1.0), 1.0),
-            Coordinate::Top => add(d.height, (d.top, 1.0), (d.bottom, 0.0), 0.0),
-            Coordinate::Bottom | Coordinate::Baseline => add(d.height, (d.top, 0.0), (d.bottom, -1.0), 1.0),
-            Coordinate::CenterY => add(d.height, (d.top, 0.5), (d.bottom, -0.5), 0.5),
-            Coordinate::Height => add(d.height, (d.top, -1.0), (d.bottom, -1.0), 1.0),
+            Coordinate::Top => add(d.height, (d.top, 1.0), (bottom, 0.0), 0.0),
+            Coordinate::Bottom | Coordinate::Baseline => add(d.height, (d.top, 0.0), (bottom, -1.0), 1.0),
+            Coordinate::CenterY => add(d.height, (d.top, 0.5), (bottom, -0.5), 0.5),
+            Coordinate::Height => add(d.height, (d.top, -1.0), (bottom, -1.0), 1.0),
             Coordinate::Pixel => sum.params.push((d.pixel, c)),
             Coordinate::ContentWidth | Coordinate::ContentHeight => {}
         }

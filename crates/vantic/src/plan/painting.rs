@@ -12,6 +12,11 @@ impl Painting {
     /// Everything is painted where it is.
     pub const PLAIN: Painting = Painting([1.0, 0.0, 0.0, 1.0, 0.0, 0.0]);
 
+    /// Whether everything is painted where it is.
+    pub fn is_plain(&self) -> bool {
+        *self == Self::PLAIN
+    }
+
     /// A frame scaled, then turned clockwise, about its origin.
     pub(crate) fn of(paint: Paint, frame: &Frame) -> Self {
         if paint.is_plain() {

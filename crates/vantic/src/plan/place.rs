@@ -261,6 +261,12 @@ impl Placement {
         screen.views().filter_map(|(view, _)| Some((screen.path(view), of(view)?))).collect()
     }
 
+    /// The frame of the display less its insets and less a keyboard on the screen.
+    pub fn clear_frame(&self) -> Frame {
+        let safe = self.safe_frame();
+        Frame { height: self.display.height() - self.display.bottom_cover() - safe.top, ..safe }
+    }
+
     /// The placement in the form that scripts rely on, with the screen's names.
     pub fn named<'a>(&'a self, screen: &'a Screen) -> NamedPlacement<'a> {
         let named = |all: &[Missed]| {
@@ -279,7 +285,7 @@ impl Placement {
             broken: named(&self.broken),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
             painted: self.listed(screen, |view| {
-                let differs = self.painting(screen, view) != Painting::PLAIN;
+                let differs = !self.painting(screen, view).is_plain();
                 self.painted_bounds(screen, view).filter(|_| differs).map(|b| b.rounded())
             }),
         }
@@ -491,6 +497,7 @@ impl<'a> Settled<'a> {
             insets.right,
             insets.bottom,
             1.0 / display.density(),
+            display.bottom_cover(),
         ];
         let size_at = |view: ViewId, width: Option<f64>| {
             let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };

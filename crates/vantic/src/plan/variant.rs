@@ -103,7 +103,7 @@ impl Variant {
     pub(crate) fn view_at(&self, screen: &Screen, place: Place) -> Option<ViewId> {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         match place {
-            Place::Screen | Place::Safe => None,
+            Place::Screen | Place::Safe | Place::Clear => None,
             Place::View(v) => Some(v),
             Place::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
             Place::Next(v) => screen.around(v).1.iter().find(there).copied(),
@@ -114,7 +114,7 @@ impl Variant {
         for &id in &self.rules {
             for term in screen.rule_at(id).relations.iter().flat_map(Relation::terms) {
                 let lost = match (term.place, self.view_at(screen, term.place)) {
-                    (Place::Screen | Place::Safe, _) => continue,
+                    (Place::Screen | Place::Safe | Place::Clear, _) => continue,
                     (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
                     (Place::Prev(v), None) => (v, Some("before")),
                     (Place::Next(v), None) => (v, Some("after")),

@@ -182,6 +182,7 @@ impl Reader {
         let mut place = match (first.as_str(), owner) {
             ("screen", _) => Place::Screen,
             ("safe", _) => Place::Safe,
+            ("clear", _) => Place::Clear,
             ("parent", Some(own)) => parent(own),
             ("prev", Some(own)) => Place::Prev(own),
             ("next", Some(own)) => Place::Next(own),

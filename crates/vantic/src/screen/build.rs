@@ -480,6 +480,7 @@ impl ScreenBuilder {
             Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
             Place::Screen if content => no_content("screen".into()),
             Place::Safe if content => no_content("safe".into()),
+            Place::Clear if content => no_content("clear".into()),
             Place::Prev(v) | Place::Next(v) if content => {
                 let to = if matches!(place, Place::Prev(_)) { "prev" } else { "next" };
                 no_content(format!("{to}` of `{}", self.screen.path(v)))
@@ -544,7 +545,7 @@ impl ScreenBuilder {
 
 /// The words that a screen file keeps for itself.
 pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
-    const KEYWORDS: [&str; 38] = [
+    const KEYWORDS: [&str; 39] = [
         "screen",
         "ladder",
         "band",
@@ -568,6 +569,7 @@ pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
         "weight",
         "parent",
         "safe",
+        "clear",
         "prev",
         "next",
         "center",

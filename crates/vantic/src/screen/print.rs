@@ -239,6 +239,7 @@ impl Screen {
         let place = match place {
             Place::Screen => "screen".to_owned(),
             Place::Safe => "safe".to_owned(),
+            Place::Clear => "clear".to_owned(),
             Place::View(v) if owner == Some(v) => return spelling.to_owned(),
             Place::Prev(v) if owner == Some(v) => "prev".to_owned(),
             Place::Next(v) if owner == Some(v) => "next".to_owned(),

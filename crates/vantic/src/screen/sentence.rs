@@ -13,7 +13,7 @@ impl Screen {
             Place::View(v) => v == view,
             Place::Prev(v) => self.around(v).0.last() == Some(&view),
             Place::Next(v) => self.around(v).1.first() == Some(&view),
-            Place::Screen | Place::Safe => false,
+            Place::Screen | Place::Safe | Place::Clear => false,
         };
         let (mut own, mut others) = (Vec::new(), Vec::new());
         for (id, rule) in self.rules() {
@@ -90,7 +90,7 @@ impl Screen {
             Some(other) if own.coordinate.is_position() && other.coordinate.is_position() => {
                 let where_to = beside(own.coordinate, *comparison, right.constant());
                 let around = match (own.place, other.place) {
-                    (_, Place::Screen | Place::Safe) => true,
+                    (_, Place::Screen | Place::Safe | Place::Clear) => true,
                     (Place::View(own), Place::View(other)) => {
                         self.view(own).is_some_and(|v| v.parent() == Some(other))
                     }
@@ -164,6 +164,7 @@ impl Screen {
         let of = match term.place {
             Place::Screen => "the screen".to_owned(),
             Place::Safe => "the safe area".to_owned(),
+            Place::Clear => "the safe area above the keyboard".to_owned(),
             Place::View(view) => format!("`{}`", self.path(view)),
             Place::Prev(view) => format!("the view before `{}`", self.path(view)),
             Place::Next(view) => format!("the view after `{}`", self.path(view)),

@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Axis, Condition, Coordinates, Direction, Display, Draft, Expr, Insets, Order, Place, Property, SAFE,
-    SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
+    Axis, CLEAR, Condition, Coordinates, Direction, Display, Draft, Expr, Insets, Order, Place, Property,
+    SAFE, SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
 };
 
 /// What one view of a random screen is told, as numbers to pick from.
@@ -58,7 +58,8 @@ pub(crate) fn displays() -> impl Strategy<Value = Display> {
             };
             let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
             let display = Display::new(f64::from(w), f64::from(h)).unwrap();
-            display.with_insets(insets).unwrap().with_direction(direction)
+            let display = display.with_insets(insets).unwrap().with_direction(direction);
+            display.with_keyboard(f64::from(top) * 3.0).unwrap()
         },
     )
 }
@@ -167,7 +168,7 @@ fn down(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewI
             s.rule(view, view.center().equals(parent.at(0.5, 0.25)));
         }
         4 => {
-            s.rule(view, view.bottom().at_most(SAFE.bottom() - told.gap));
+            s.rule(view, view.bottom().at_most(CLEAR.bottom() - told.gap));
             s.rule(view, view.height().at_least(told.size));
         }
         5 => {
