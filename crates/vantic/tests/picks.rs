@@ -160,6 +160,37 @@ fn better(a: &[f64], b: &[f64]) -> bool {
     a.iter().zip(b).find(|(a, b)| (*a - *b).abs() > 1e-4).is_some_and(|(a, b)| a < b)
 }
 
+/// Rows whose width is the greater of two, wished to be wider; `fixed` says how the first is meant.
+fn rows(count: usize, fixed: &str) -> String {
+    let row = |i: usize| {
+        format!(
+            "view r{i} {{ left = 0; top = {i}; height = 1; width = max(a{i}.width, 30); width = 80 ~ fit }}\nview a{i} {{ left = 100; top = {i}; height = 1; width = 50{fixed} }}\n"
+        )
+    };
+    format!("screen s {{\nladder fit > polish\n{}}}", (0..count).map(row).collect::<String>())
+}
+
+#[test]
+fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
+    let display = Display::new(400.0, 400.0).unwrap();
+    let look = |count: usize, fixed: &str| {
+        let plan = Plan::new(vantic::read(&rows(count, fixed)).unwrap().screen).unwrap();
+        vantic::check(&plan, std::slice::from_ref(&display), &PlainText).unwrap()
+    };
+    let widths = |report: &vantic::Report| -> Vec<f64> {
+        report.placements[0].frames.iter().flatten().map(|f| f.width).collect()
+    };
+    // The first counts, whatever is wished for.
+    let known = look(300, "");
+    assert!(!known.placements[0].stopped && widths(&known).iter().all(|w| *w == 50.0));
+    // Where the first may grow it does, since that wish is weaker.
+    let few = look(20, " ~ polish");
+    assert!(!few.placements[0].stopped && widths(&few).iter().all(|w| *w == 80.0));
+    let many = look(210, " ~ polish");
+    assert!(many.placements[0].stopped && widths(&many).iter().all(|w| w.is_finite() && *w >= 0.0));
+    assert!(many.findings.iter().any(|f| f.code == vantic::Code::Unsettled));
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
 

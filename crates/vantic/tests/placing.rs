@@ -223,7 +223,7 @@ fn a_hairline_is_one_pixel_of_whatever_display() {
 #[test]
 fn what_is_tied_to_clear_stays_above_a_keyboard() {
     let plan = plan(
-        "screen s { view field { pin start, end, bottom 8 to clear; height = 44 } view foot { pin start, end, bottom to safe; height = 10 } }",
+        "screen s { view field { pin start, end, bottom 8 to clear; height = 44 }; view foot { pin start, end, bottom to safe; height = 10 } }",
     );
     let insets = Insets { left: 0.0, top: 20.0, right: 0.0, bottom: 30.0 };
     let bottom = |keyboard: f64, path: &str| {

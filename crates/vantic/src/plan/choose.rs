@@ -7,6 +7,7 @@
 
 use super::clash::Clash;
 use super::compile::{Compiled, Origin, PickNode};
+use super::known::Known;
 use vantic_solver as solver;
 use vantic_solver::{Free, Level, Linear, Outcome, Relation, RuleId, Status};
 
@@ -68,7 +69,8 @@ impl<'a> Chooser<'a> {
             return;
         }
         let as_written = |_, level| level;
-        let (choice, all) = self.best(&self.known(), &as_written);
+        let known = Known::by_musts(self.compiled, &self.params);
+        let (choice, all) = self.best(&known, &as_written);
         self.broken = choice.is_none();
         self.gave_up = !all;
         self.plan = match choice {
@@ -127,21 +129,8 @@ impl<'a> Chooser<'a> {
         crossed.filter(|(_, by)| *by > EQUAL).collect()
     }
 
-    /// What is decided by the parameters alone.
     fn known(&self) -> Choice {
-        let mut values = vec![None; self.compiled.problem.variable_count()];
-        let mut known = Vec::new();
-        for pick in &self.compiled.picks {
-            let value = |arg: &Linear| {
-                let terms = arg.terms().iter().map(|(v, c)| values[v.index()].map(|value: f64| c * value));
-                terms.sum::<Option<f64>>().map(|sum| sum + known_part(arg, &self.params))
-            };
-            let of: Option<Vec<f64>> = pick.of.iter().map(value).collect();
-            let chosen = of.as_ref().map(|of| first_best(of, pick.is_max));
-            values[pick.var.index()] = of.zip(chosen).map(|(of, chosen)| of[chosen]);
-            known.push(chosen);
-        }
-        known
+        Known::by_display(self.compiled, &self.params)
     }
 
     /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
@@ -233,18 +222,13 @@ fn is_broken(outcome: &Outcome) -> bool {
 }
 
 /// The part of an expression that the parameters decide.
-fn known_part(expr: &Linear, params: &[f64]) -> f64 {
+pub(super) fn known_part(expr: &Linear, params: &[f64]) -> f64 {
     let affine = expr.affine();
     affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
 }
 
 fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
     expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
-}
-
-fn first_best(of: &[f64], is_max: bool) -> usize {
-    let better = |a: f64, b: f64| if is_max { a > b } else { a < b };
-    (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best })
 }
 
 /// The first argument that a `max` or `min` comes out equal to.

@@ -8,6 +8,7 @@
 mod choose;
 mod clash;
 mod compile;
+mod known;
 mod painting;
 mod place;
 mod variant;
