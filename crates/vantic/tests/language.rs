@@ -3,15 +3,28 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Axis, Condition, Coordinates, Length, Order, Property, SAFE, SCREEN, Screen, ScreenBuilder, Setting,
-    Side, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read, read_bytes,
+    Axis, Condition, Coordinates, Form, FormError, Length, Order, Property, SAFE, SCREEN, Screen,
+    ScreenBuilder, Setting, Side, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read,
+    read_bytes,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
 const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
 const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
-const FILES: [&str; 4] = [DEPARTURES, BOARDING_PASS, BANDS, CODES];
+const FILES: [&str; 11] = [
+    DEPARTURES,
+    BOARDING_PASS,
+    BANDS,
+    CODES,
+    include_str!("../../../demo/quay_kiosk.vantic"),
+    include_str!("../../../demo/muster_list.vantic"),
+    include_str!("../../../cases/screens/positions.vantic"),
+    include_str!("../../../cases/screens/fractions.vantic"),
+    include_str!("../../../cases/screens/limits.vantic"),
+    include_str!("../../../cases/screens/content.vantic"),
+    include_str!("../../../cases/screens/gauges.vantic"),
+];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.
 #[rustfmt::skip]
@@ -199,6 +212,12 @@ fn hostile_files_get_one_clear_error_each() {
             "nested too deep: the limit is 64",
         ),
         (rule(&nested("(", ")", 10_000)).into_bytes(), "brackets are nested too deep"),
+        (rule(&nested("max(width, ", "1)", 10_000)).into_bytes(), "brackets are nested too deep"),
+        (rule(&format!("max({}1)", "width, ".repeat(1500))).into_bytes(), "the limit is 1000"),
+        (
+            format!("screen s {{ view a {{ {} }} }}", nested("{ ", "}", 10_000)).into_bytes(),
+            "nested too deep: the limit is 64",
+        ),
         (rule(&format!("{}1", "-".repeat(10_000))).into_bytes(), "brackets are nested too deep"),
         (rule(&format!("{}1", "1 + ".repeat(260_000))).into_bytes(), "too many parts in one line"),
         (format!("screen s {{ {lets} let a5000 = 1 }}").into_bytes(), "made of one another: the limit is 64"),
@@ -400,6 +419,11 @@ fn broken() -> impl Strategy<Value = String> {
         Just("40%"),
         Just("\u{1f6a2}"),
         Just("when"),
+        Just("below a by "),
+        Just("max("),
+        Just(", at least "),
+        Just("25%.."),
+        Just("drawn across "),
         Just("a.b.")
     ];
     (0..FILES.len(), any::<prop::sample::Index>(), 0..40_usize, junk).prop_map(|(file, at, length, junk)| {
@@ -437,6 +461,14 @@ proptest! {
         }
         if let Ok(once) = format(&text) {
             prop_assert_eq!(format(&once).unwrap(), once);
+        }
+        // Whatever has a form has it from its JSON and its text again, or holds a number too large.
+        if let Ok(form) = Form::of(&text) {
+            prop_assert_eq!(&Form::from_json(&form.to_json()).unwrap(), &form);
+            match form.to_text() {
+                Ok(again) => prop_assert_eq!(Form::of(&again).unwrap(), form, "{}", again),
+                Err(refused) => prop_assert!(matches!(refused, FormError::Number(_)), "{}\n{}", refused, text),
+            }
         }
     }
 }

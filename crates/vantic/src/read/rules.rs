@@ -71,14 +71,14 @@ impl Reader {
             let plain = is_rule(statement.kind())
                 && child(&statement, Kind::Label).is_none()
                 && child(&statement, Kind::Block).is_none();
-            if !plain && statement.kind() != Kind::Wrong {
+            if is_lost(&statement) || statement.descendants().any(|n| n.kind() == Kind::Wrong) {
+                return Err(Reported);
+            }
+            if !plain {
                 let help =
                     "write `{ top = prev.bottom + 8; height <= 40 }`; the label stands before the brace";
                 let message = "only rules without a label stand together as one rule";
                 return Err(self.error_with_help(node_span(&statement), message, help));
-            }
-            if is_lost(&statement) {
-                return Err(Reported);
             }
             all = all.and(self.draft(&statement, owner)?);
         }

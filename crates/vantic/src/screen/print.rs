@@ -80,10 +80,10 @@ impl Screen {
         };
         match change {
             Change::Add(rule) => inside(self.rule_at(*rule).owner, self.rule_text(*rule)),
-            Change::Drop(rule) => {
-                let label = self.rule_at(*rule).label.as_deref().unwrap_or_default();
-                inside(self.rule_at(*rule).owner, format!("drop {label}"))
-            }
+            Change::Drop(rule) => match &self.rule_at(*rule).label {
+                Some(label) => inside(self.rule_at(*rule).owner, format!("drop {label}")),
+                None => format!("drop {}", self.rule_name(*rule)),
+            },
             Change::Hide { view, keep_space } => {
                 format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
             }
