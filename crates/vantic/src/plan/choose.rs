@@ -159,7 +159,8 @@ impl<'a> Chooser<'a> {
             return;
         }
         search.left -= 1;
-        let plan = self.attempt(&choice, search.levels);
+        let relaxed = self.compiled.relaxed.as_ref().unwrap_or(&self.compiled.problem);
+        let plan = self.solved(relaxed, &choice, search.levels);
         let outcome = plan.outcome();
         let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
         if worse || is_broken(&outcome) {
@@ -192,18 +193,22 @@ impl<'a> Chooser<'a> {
 
     /// Solved with what is chosen, and other levels for the screen's own rules.
     pub(super) fn attempt(&self, choice: &Choice, levels: &Levels) -> solver::Plan {
+        self.solved(&self.compiled.problem, choice, levels)
+    }
+
+    fn solved(&self, problem: &solver::Problem, choice: &Choice, levels: &Levels) -> solver::Plan {
         let mut of_picks = std::collections::HashMap::new();
         for (pick, &chosen) in std::iter::zip(&self.compiled.picks, choice) {
             for (index, &rule) in pick.rules.iter().enumerate() {
                 of_picks.insert(rule, chosen == Some(index));
             }
         }
-        let adjusted = self.compiled.problem.adjusted(|rule, relation, level| match of_picks.get(&rule) {
+        let adjusted = problem.adjusted(|rule, relation, level| match of_picks.get(&rule) {
             Some(true) => (Relation::Equal, level),
             Some(false) => (relation, level),
             None => (relation, levels(rule, level)),
         });
-        let problem = adjusted.as_ref().unwrap_or(&self.compiled.problem);
+        let problem = adjusted.as_ref().unwrap_or(problem);
         let mut plan = solver::Plan::new(problem);
         solve(&mut plan, &self.params);
         plan

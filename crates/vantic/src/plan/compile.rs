@@ -97,6 +97,9 @@ pub(crate) struct Compiled {
     pub(crate) texts: Vec<ViewId>,
     /// The `max` and `min` in the rules, those within others first.
     pub(crate) picks: Vec<PickNode>,
+    /// The problem with what a `max` or `min` stands for settled before the views, near its first
+    /// argument, so that it mostly comes out equal to one. Only where there are some.
+    pub(crate) relaxed: Option<Problem>,
 }
 
 impl Compiled {
@@ -149,10 +152,18 @@ impl Compiled {
         };
         compiler.rules();
         compiler.contents();
-        compiler.settling();
         compiler.watching();
+        let relaxed = (!compiler.picks.is_empty()).then(|| {
+            let plain = compiler.build.clone();
+            compiler.settling_picks();
+            compiler.settling_views();
+            std::mem::replace(&mut compiler.build, plain).build()
+        });
+        // Otherwise last, so that no view is settled by it.
+        compiler.settling_views();
+        compiler.settling_picks();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
-        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks }
+        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks, relaxed }
     }
 }
 
@@ -236,7 +247,7 @@ impl Compiler<'_> {
     }
 
     /// View by view in declared order: start and top near the parent's, then the sizes least.
-    fn settling(&mut self) {
+    fn settling_views(&mut self) {
         for (id, view) in self.screen.views() {
             let Some(b) = self.boxes[id.index()] else { continue };
             let parent = view.parent.map_or(Place::Screen, Place::View);
@@ -248,7 +259,10 @@ impl Compiler<'_> {
             self.settle(Settle::least(b.width));
             self.settle(Settle::least(b.height));
         }
-        // Last, so that no view is settled by it: what a `max` or `min` stands for lies near them.
+    }
+
+    /// What a `max` or `min` stands for lies near its first argument.
+    fn settling_picks(&mut self) {
         for pick in std::mem::take(&mut self.picks) {
             self.settle(Settle::near(Linear::of(pick.var), pick.of[0].clone()));
             self.picks.push(pick);
