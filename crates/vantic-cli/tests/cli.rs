@@ -333,6 +333,16 @@ fn the_tour_of_the_readme_is_true() {
         }
     }
     assert!(folder.path().join("quay.png").exists());
+    let lines = blocks.iter().find(|b| b.starts_with("below header")).unwrap();
+    let mut told = String::from("screen told { ladder rhythm\n");
+    for name in ["header", "icon", "words", "dial"] {
+        told += &format!("view {name} {{ left = 0; top = 0; size = 40 }}\n");
+    }
+    for (i, line) in lines.lines().enumerate() {
+        told += &format!("view v{i} {{ {line}\n}}\n");
+    }
+    std::fs::write(folder.path().join("told.vantic"), told + "}").unwrap();
+    run(&["place", "told.vantic", "-d", "tablet"], folder.path(), 0);
     let language = std::fs::read_to_string(root().join("docs/language.md")).unwrap();
     std::fs::write(&file, &code_blocks(&language)[0]).unwrap();
     run(&["check", "quay.vantic"], folder.path(), 0);
