@@ -36,27 +36,30 @@ impl Reader {
 
     /// What holds all the same when the preference before it gives way: `, at least 8`.
     pub(super) fn bounded(&mut self, draft: Draft, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
-        let (mut all, mut least) = (draft.clone(), None);
-        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
-            let is_least = own_words(&bound).any(|w| w.text() == "least");
-            let Some(limit) = expressions(&bound).into_iter().next() else { return Err(Reported) };
+        self.said_once(node)?;
+        let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
+        let is_least = |bound: &Node| own_words(bound).any(|w| w.text() == "least");
+        let limit_of = |bound: &Node| expressions(bound).into_iter().next();
+        let least = match bounds.iter().find(|b| is_least(b)).and_then(limit_of) {
+            Some(limit) => Some(self.scalar(&limit, owner)?),
+            None => None,
+        };
+        let mut all = draft.clone();
+        for bound in bounds {
+            let Some(limit) = limit_of(&bound) else { return Err(Reported) };
             if draft.relations.iter().any(|r| r.level.is_none()) {
                 let message = "a must does not give way, so nothing bounds it";
                 let help = "give the rule a level before the comma: `~ level, at least 8`";
                 return Err(self.error_with_help(node_span(&bound), message, help));
             }
             let mut limit_expr = self.scalar(&limit, owner)?;
-            if is_least {
-                least = Some(limit_expr.clone());
-            } else if let Some(least) = least.clone() {
+            let is_least = is_least(&bound);
+            if let Some(least) = least.clone().filter(|_| !is_least) {
                 if least.is_number() && limit_expr.is_number() && least.constant() > limit_expr.constant() {
                     let (least, most) = (least.constant(), limit_expr.constant());
                     let message = format!("at most {most} is less than at least {least}");
-                    return Err(self.error_with_help(
-                        node_span(&limit),
-                        message,
-                        "swap the two, or drop one",
-                    ));
+                    let help = "swap the two, or drop one";
+                    return Err(self.error_with_help(node_span(&limit), message, help));
                 }
                 // Where they cross, the least wins.
                 limit_expr = pick(Pick::Clamp, vec![limit_expr.clone(), least, limit_expr]);
@@ -80,6 +83,7 @@ impl Reader {
         let [from, to] = ends.as_slice() else { return Err(Reported) };
         let (from_expr, to_expr) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
         self.one_axis(node, &from_expr, &to_expr)?;
+        self.said_once(node)?;
         let (mut lean, mut most) = (0.5, None);
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let Some(value) = expressions(&bound).into_iter().next() else { return Err(Reported) };
@@ -93,6 +97,24 @@ impl Reader {
             Some(most) => view.between_at_most(from_expr, to_expr, lean, most),
             None => view.between(from_expr, to_expr, lean),
         })
+    }
+
+    /// Refuses two bounds of one kind.
+    fn said_once(&mut self, node: &Node) -> Done {
+        let mut said: Vec<String> = Vec::new();
+        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
+            let words: Vec<String> = own_words(&bound).map(|w| w.text().to_owned()).collect();
+            let words = words.join(" ");
+            if said.contains(&words) {
+                return Err(self.error_with_help(
+                    node_span(&bound),
+                    format!("`{words}` is said twice"),
+                    "say it once",
+                ));
+            }
+            said.push(words);
+        }
+        Ok(())
     }
 
     /// How far towards the end a view leans, from 0 to 1.
