@@ -588,3 +588,65 @@ fn texts_are_measured_and_frames_shown_as_asked() {
     let found = run(&[&["check", "--painted"], &on[..]].concat(), &screens, 1);
     assert!(found.contains("`flag` and `sign` overlap by 10 x 10"), "{found}");
 }
+
+#[test]
+fn each_form_of_a_rule_is_told_as_its_linear_rules() {
+    let screens = root().join("cases/screens");
+    for (file, view, sentences) in [
+        (
+            "positions.vantic",
+            "mark",
+            [
+                "the end edge of `mark` is 5 after the start edge of `chip`: an overlap of 5",
+                "the top edge of `mark` is 6 below the bottom edge of `chip`",
+            ],
+        ),
+        (
+            "positions.vantic",
+            "note",
+            [
+                "the bottom edge of `note` is 12 above the top edge of `foot`",
+                "`note` is 25% of the way between the left edge of the safe area and the right edge of the safe area",
+            ],
+        ),
+        (
+            "limits.vantic",
+            "probe",
+            [
+                "the top edge of `probe` is 40 below the bottom edge of `strip`",
+                "the top edge of `probe` is at least 8 below the bottom edge of `strip`",
+            ],
+        ),
+        (
+            "limits.vantic",
+            "step",
+            [
+                "the left edge of `step` is the right edge of `bar` plus `gap`",
+                "the width of `step` is 2 times `gap`",
+            ],
+        ),
+        (
+            "limits.vantic",
+            "tall",
+            [
+                "the height of `tall` is the greatest of (the least of 10% of the width of the screen and 40) and 24 and (the height of `bar` plus 5)",
+                "the width of `tall` is 10",
+            ],
+        ),
+        (
+            "content.vantic",
+            "stamp",
+            [
+                "`stamp` keeps the proportions of its picture",
+                "`stamp` has the natural size of its picture, 40 x 30",
+            ],
+        ),
+    ] {
+        let found = json(&["place", file, "--rules", view, "--format", "json"], &screens, 0);
+        let told: Vec<&str> =
+            found["rules"].as_array().unwrap().iter().map(|r| r["sentence"].as_str().unwrap()).collect();
+        for sentence in sentences {
+            assert!(told.contains(&sentence), "{sentence}: {told:#?}");
+        }
+    }
+}

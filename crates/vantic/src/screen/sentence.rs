@@ -82,6 +82,9 @@ impl Screen {
             Comparison::AtMost => "is at most",
             Comparison::AtLeast => "is at least",
         };
+        if let Some(leaning) = self.leaning(relation) {
+            return leaning;
+        }
         let subject = self.sum(left);
         let Some(own) = plain(left).filter(|_| left.constant() == 0.0) else {
             return format!("{subject} {is} {}", self.sum(right));
@@ -105,6 +108,33 @@ impl Screen {
             }
             _ => format!("{subject} {is} {}", self.sum(right)),
         }
+    }
+
+    /// A point of a view at the same fraction of its size as between two edges.
+    fn leaning(&self, relation: &Relation) -> Option<String> {
+        let Relation { left, comparison: Comparison::Equal, right, .. } = relation else { return None };
+        let ([near, size], [from, to]) = (left.terms(), right.terms()) else { return None };
+        let (Place::View(view), lean) = (near.place, size.coefficient) else { return None };
+        let linear = [left, right].iter().all(|e| e.values().is_empty() && e.picks().is_empty());
+        let is_lean = near.place == size.place
+            && near.coefficient == 1.0
+            && near.coordinate.is_position()
+            && matches!(size.coordinate, Coordinate::Width | Coordinate::Height)
+            && from.coordinate.is_position()
+            && to.coordinate.is_position()
+            && (from.coefficient - (1.0 - lean)).abs() < 1e-9
+            && (to.coefficient - lean).abs() < 1e-9;
+        let further = match right.constant() - left.constant() {
+            0.0 => String::new(),
+            by => format!(", moved by {}", number(by)),
+        };
+        let between = [from, to].map(|t| self.noun(&Term { coefficient: 1.0, ..*t })).join(" and ");
+        let at = if lean == 0.5 {
+            "in the middle".to_owned()
+        } else {
+            format!("{}% of the way", number(100.0 * lean))
+        };
+        (linear && is_lean).then(|| format!("`{}` is {at} between {between}{further}", self.path(view)))
     }
 
     /// A sum in words: `60% of the height of the screen minus 8`.
@@ -194,8 +224,8 @@ impl Screen {
 fn over(own: Coordinate, other: Coordinate, around: bool, by: f64) -> Option<String> {
     use Coordinate::{Bottom, End, Left, Right, Start, Top};
     let (meets, inwards) = match (own, other) {
-        (Top, Bottom) | (Left, Right) | (Start, End) => (true, by),
-        (Bottom, Top) | (Right, Left) | (End, Start) => (true, -by),
+        (Top, Bottom) | (Left, Right) | (Start, End) if !around => (true, by),
+        (Bottom, Top) | (Right, Left) | (End, Start) if !around => (true, -by),
         (Top, Top) | (Left, Left) | (Start, Start) if around => (false, by),
         (Bottom, Bottom) | (Right, Right) | (End, End) if around => (false, -by),
         _ => return None,
