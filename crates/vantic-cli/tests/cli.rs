@@ -582,6 +582,8 @@ fn texts_are_measured_and_frames_shown_as_asked() {
     assert_eq!((&bounds["width"], &bounds["height"]), (&1272.0.into(), &2760.0.into()));
     let said = run(&["place", "notices.vantic", "--longer", "many"], &screens, 2);
     assert!(said.contains("a percentage from -90 to 1000"), "{said}");
+    let painted = json(&["place", "painted.vantic", "-d", "400x400", "--format", "json"], &screens, 0);
+    assert_eq!(painted["placements"][0]["depths"], serde_json::json!({ "sign": 4.0 }));
     // What is painted overlaps where the frames do not.
     let on = ["painted.vantic", "-d", "400x400", "--strict"];
     run(&[&["check"], &on[..]].concat(), &screens, 0);

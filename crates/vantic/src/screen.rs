@@ -82,6 +82,8 @@ pub struct View {
     pub(crate) text: Option<Text>,
     pub(crate) image: Option<Image>,
     pub(crate) paint: Paint,
+    /// How near it is to the reader; kept for the host program, not solved for.
+    pub(crate) depth: f64,
     /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
     pub(crate) content: [Option<ContentStrength>; 2],
 }
@@ -110,6 +112,11 @@ impl View {
     /// The natural size, for an image.
     pub fn image(&self) -> Option<Image> {
         self.image
+    }
+
+    /// How near it is to the reader: kept for the host program, and not part of placing.
+    pub fn depth(&self) -> f64 {
+        self.depth
     }
 
     /// How what is painted differs from the frame.
@@ -202,6 +209,8 @@ pub enum Setting {
     Rotate(f64),
     /// Factors by which it is painted scaled, from 0.001 to 1000.
     Scale(f64, f64),
+    /// How near it is to the reader, at most 10,000,000 either side of zero; kept, not solved for.
+    Depth(f64),
     /// On which level, and with which weight, content is not to be cut.
     Whole(Option<LevelId>, f64),
     /// On which level, and with which weight, a view is not to be larger than its content.
@@ -219,6 +228,7 @@ impl Setting {
             Setting::Origin(..) => "origin",
             Setting::Rotate(_) => "rotate",
             Setting::Scale(..) => "scale",
+            Setting::Depth(_) => "depth",
             Setting::Whole(..) => WHOLE,
             Setting::Snug(..) => SNUG,
         }
@@ -235,6 +245,7 @@ impl Setting {
             (Setting::Origin(x, y), ..) => view.paint.origin = (x, y),
             (Setting::Rotate(degrees), ..) => view.paint.rotate = degrees,
             (Setting::Scale(x, y), ..) => view.paint.scale = (x, y),
+            (Setting::Depth(depth), ..) => view.depth = depth,
             (Setting::Whole(level, weight), ..) if has_content => {
                 view.content[0] = Some(ContentStrength { level, weight });
             }

@@ -84,7 +84,7 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 view f { drawn across 8, 16 in parent of 52, grow width, end; drawn down 1, 2 in parent of 9 }
                 view g { size = 8; outline(225deg) = d.outline(45deg) + bearing(8, 45deg, mirrored) }
                 image h { natural (64, 40); cover in d; snug weight 2; whole ~ fit weight 3 }
-                view i { size = 4; at(0%, 50%) = c.center; rotate 20deg; scale 2; origin (0%, 100%) }
+                view i { size = 4; at(0%, 50%) = c.center; rotate 20deg; scale 2; origin (0%, 100%); depth -3 }
             }
             text t "a \"quoted\" word\nand a line" {
                 font 12; line 20; lines 3

@@ -184,6 +184,8 @@ enum Statement {
     Rotate(Expression),
     /// How much larger it is painted.
     Scale(Expression),
+    /// How near it is to the reader.
+    Depth(Expression),
     /// How strongly content is not to be cut.
     Whole(Strength),
     /// How strongly a view is not to be larger than its content.

@@ -84,6 +84,7 @@ fn setting(node: &Node) -> Option<Statement> {
         "natural" => Statement::Natural(first(node)?),
         "origin" => Statement::Origin(first(node)?),
         "rotate" => Statement::Rotate(first(node)?),
+        "depth" => Statement::Depth(first(node)?),
         _ => Statement::Scale(first(node)?),
     })
 }

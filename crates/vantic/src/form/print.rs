@@ -106,6 +106,7 @@ fn statement(statement: &Statement) -> Written {
         Statement::Origin(value) => setting("origin", value),
         Statement::Rotate(value) => setting("rotate", value),
         Statement::Scale(value) => setting("scale", value),
+        Statement::Depth(value) => setting("depth", value),
         Statement::Whole(strength) => Ok(format!("whole{}", strong(&Some(strength.clone()))?)),
         Statement::Snug(strength) => Ok(format!("snug{}", strong(&Some(strength.clone()))?)),
         Statement::Rule { label, left, is, right, strength, bounds } => {

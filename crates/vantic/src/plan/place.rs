@@ -161,6 +161,8 @@ pub struct Looks {
     pub lines: Option<u32>,
     /// How what is painted differs from the frame.
     pub paint: Paint,
+    /// How near it is to the reader.
+    pub depth: f64,
 }
 
 /// Where everything is on one display.
@@ -284,6 +286,7 @@ impl Placement {
             missed: named(&self.missed),
             broken: named(&self.broken),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
+            depths: self.listed(screen, |view| Some(self.look(view).depth).filter(|&depth| depth != 0.0)),
             painted: self.listed(screen, |view| {
                 let differs = !self.painting(screen, view).is_plain();
                 self.painted_bounds(screen, view).filter(|_| differs).map(|b| b.rounded())
@@ -302,6 +305,9 @@ pub struct NamedPlacement<'a> {
     /// How many lines each text has, those that a limit hides included.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     lines: BTreeMap<String, u32>,
+    /// How near views are to the reader, where that is said.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    depths: BTreeMap<String, f64>,
     /// The painted bounds of what is not painted as its frame.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     painted: BTreeMap<String, Frame>,
@@ -596,6 +602,7 @@ impl<'a> Settled<'a> {
                 line: text.and_then(|t| t.line).map(|line| line * scale),
                 lines: text.and_then(|t| t.lines),
                 paint: here.paint(),
+                depth: here.depth(),
             }
         });
         let looks = looks.collect();

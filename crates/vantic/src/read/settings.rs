@@ -98,6 +98,7 @@ impl Reader {
                 Setting::Origin(self.fraction(x, owner)?, self.fraction(y, owner)?)
             }
             "rotate" => Setting::Rotate(self.number(value, owner)?),
+            "depth" => Setting::Depth(self.number(value, owner)?),
             _ => {
                 let (x, y) = self.two(value, owner)?;
                 Setting::Scale(x, y)

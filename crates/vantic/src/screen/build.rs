@@ -267,8 +267,18 @@ impl ScreenBuilder {
         let view = ViewId(self.screen.views.len() as u32);
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
         let (name_, children) = (name.to_owned(), Vec::new());
-        let (paint, content) = (Paint::default(), [None; 2]);
-        self.screen.views.push(View { name: name_, parent, children, place, text, image, paint, content });
+        let (paint, depth, content) = (Paint::default(), 0.0, [None; 2]);
+        self.screen.views.push(View {
+            name: name_,
+            parent,
+            children,
+            place,
+            text,
+            image,
+            paint,
+            depth,
+            content,
+        });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
         siblings.push(view);
@@ -633,6 +643,7 @@ fn check_setting(view: &str, setting: Setting) -> Result<(), BuildError> {
         Setting::Origin(x, y) => (both((x, y), -1e3, 1e3), "two fractions within -100000% and 100000%"),
         Setting::Rotate(degrees) => (degrees.abs() <= 1e6, "an angle of at most 1000000 degrees"),
         Setting::Scale(x, y) => (both((x, y), 1e-3, 1e3), "one or two factors within 0.001 and 1000"),
+        Setting::Depth(depth) => (depth.abs() <= MAX_NUMBER, "within -10000000 and 10000000"),
         Setting::Whole(_, weight) | Setting::Snug(_, weight) => {
             (is_weight(weight), "with a weight within 0.001 and 1000")
         }

@@ -55,6 +55,7 @@ impl Screen {
         );
         settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
         settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
+        settings.extend((view.depth != 0.0).then_some(Setting::Depth(view.depth)));
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
         for setting in settings {
@@ -129,7 +130,9 @@ impl Screen {
     fn setting_text(&self, setting: Setting) -> String {
         let word = setting.word();
         match setting {
-            Setting::Font(number) | Setting::Line(number) => format!("{word} {number}"),
+            Setting::Font(number) | Setting::Line(number) | Setting::Depth(number) => {
+                format!("{word} {number}")
+            }
             Setting::Lines(lines) => format!("{word} {lines}"),
             Setting::Natural(x, y) | Setting::Scale(x, y) | Setting::Origin(x, y) => {
                 format!("{word} ({x}, {y})")

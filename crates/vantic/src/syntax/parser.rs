@@ -288,7 +288,9 @@ impl Parser<'_> {
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
             "accept" => Some(Kind::Accept),
-            "line" | "lines" | "natural" | "origin" | "rotate" | "scale" if begins_value(second) => {
+            "line" | "lines" | "natural" | "origin" | "rotate" | "scale" | "depth"
+                if begins_value(second) =>
+            {
                 Some(Kind::Setting)
             }
             _ => None,
