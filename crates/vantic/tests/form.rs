@@ -135,6 +135,17 @@ fn a_form_that_is_wrong_is_refused_at_its_place() {
     assert!(
         Form::from_json(&of(&format!("{{\"font\": {deep}}}"))).unwrap_err().to_string().contains("too deep")
     );
+    // As deep as is let in, it is refused by the grammar and not by the stack.
+    for (open, close, count) in [
+        ("{\"minus\":", "}", 270),
+        ("{\"group\":[", "]}", 135),
+        ("{\"chain\":{\"first\":1,\"then\":[[\"+\",", "]]}}", 67),
+    ] {
+        let deep = format!("{{\"font\": {}1{}}}", open.repeat(count), close.repeat(count));
+        assert!(matches!(text(&deep), FormError::Text(_)), "{open}");
+    }
+    let views = format!("{}{}", "{\"view\": {\"name\": \"a\", \"block\": [".repeat(92), "]}}".repeat(92));
+    assert!(matches!(text(&views), FormError::Text(_)));
     // What is nested is kept together.
     let chain = r#"{"let": {"name": "n", "value": {"chain": {"first": {"chain": {"first": 1, "then": [["+", 2]]}}, "then": [["*", 3]]}}}}"#;
     let kept = Form::from_json(&of(chain)).unwrap().to_text().unwrap();

@@ -8,10 +8,13 @@ mod print;
 
 use crate::syntax::{Kind, MAX_FILE_BYTES, SourceError, SourceErrors, format, parse};
 use schemars::JsonSchema;
+use serde::de::value::MapAccessDeserializer;
+use serde::de::{Deserializer, MapAccess, Visitor};
 use serde::{Deserialize, Serialize, Serializer};
 
-/// How deep objects and lists may be nested in a JSON form.
-const MAX_DEPTH: usize = 400;
+/// How deep objects and lists may be nested in a JSON form: enough for every nesting of views with
+/// brackets within, and little enough for the stack of a thread.
+const MAX_DEPTH: usize = 280;
 
 /// Why a JSON form could not be used.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
@@ -372,15 +375,51 @@ impl Operator {
 }
 
 /// A number, a coordinate or named number such as `"header.bottom"`, or an object with one key.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(
-    untagged,
-    expecting = "expected a number, a coordinate such as \"header.bottom\", or an object such as {\"percent\": 40}"
-)]
+#[derive(Clone, Debug, PartialEq, Serialize, JsonSchema)]
+#[serde(untagged)]
 enum Expression {
     Number(#[serde(serialize_with = "plainly")] f64),
     Path(String),
     Made(Box<Made>),
+}
+
+/// Told apart by what comes, without keeping it aside: that takes little stack, and errors keep their
+/// place.
+impl<'de> Deserialize<'de> for Expression {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct OneOfThem;
+
+        impl<'de> Visitor<'de> for OneOfThem {
+            type Value = Expression;
+
+            fn expecting(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+                f.write_str("a number, a coordinate such as \"header.bottom\", or an object such as {\"percent\": 40}")
+            }
+
+            fn visit_f64<E>(self, number: f64) -> Result<Expression, E> {
+                Ok(Expression::Number(number))
+            }
+
+            fn visit_i64<E>(self, number: i64) -> Result<Expression, E> {
+                Ok(Expression::Number(number as f64))
+            }
+
+            fn visit_u64<E>(self, number: u64) -> Result<Expression, E> {
+                Ok(Expression::Number(number as f64))
+            }
+
+            fn visit_str<E>(self, path: &str) -> Result<Expression, E> {
+                Ok(Expression::Path(path.to_owned()))
+            }
+
+            fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<Expression, A::Error> {
+                let made = Made::deserialize(MapAccessDeserializer::new(map))?;
+                Ok(Expression::Made(Box::new(made)))
+            }
+        }
+
+        deserializer.deserialize_any(OneOfThem)
+    }
 }
 
 /// An expression that is made of others.
