@@ -83,28 +83,32 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
 /// Where an edge is, and the frame it belongs to.
 fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: ViewId) -> Option<(f64, Frame)> {
     let display = &drawing.placement.display;
-    let screen = drawing.placement.screen_frame();
     let siblings = || {
         let parent = drawing.screen.view(owner).and_then(|v| v.parent());
         let all = drawing.screen.views().filter(move |(_, v)| v.parent() == parent).map(|(id, _)| id);
         all.filter(|&id| drawing.placement.frame(id).is_some()).collect::<Vec<_>>()
     };
-    let frame = match place {
-        Place::Screen => screen,
-        Place::Safe => drawing.placement.safe_frame(),
-        Place::Clear => drawing.placement.clear_frame(),
-        Place::View(v) => drawing.placement.frame(v)?,
+    let view = match place {
+        Place::Screen | Place::Safe | Place::Clear => None,
+        Place::View(v) => Some(v),
         Place::Prev(_) => {
             let all = siblings();
             let at = all.iter().position(|&v| v == owner)?.checked_sub(1)?;
-            drawing.placement.frame(all[at])?
+            Some(all[at])
         }
         Place::Next(_) => {
             let all = siblings();
             let at = all.iter().position(|&v| v == owner)? + 1;
-            drawing.placement.frame(*all.get(at)?)?
+            Some(*all.get(at)?)
         }
     };
+    let frame = match (place, view) {
+        (_, Some(view)) => drawing.placement.frame(view)?,
+        (Place::Safe, _) => drawing.placement.safe_frame(),
+        (Place::Clear, _) => drawing.placement.clear_frame(),
+        _ => drawing.placement.screen_frame(),
+    };
+    let words = view.and_then(|v| drawing.placement.text_size(v));
     let rtl = display.direction() == vantic::Direction::RightToLeft;
     let value = match coordinate {
         Coordinate::Start if rtl => frame.right(),
@@ -114,7 +118,8 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
         Coordinate::CenterX => frame.left + frame.width / 2.0,
         Coordinate::Top => frame.top,
         Coordinate::CenterY => frame.top + frame.height / 2.0,
-        Coordinate::Bottom | Coordinate::Baseline => frame.bottom(),
+        Coordinate::Baseline => words.map_or(frame.bottom(), |words| frame.top + words.ascent),
+        Coordinate::Bottom => frame.bottom(),
         _ => return None,
     };
     Some((value, frame))
