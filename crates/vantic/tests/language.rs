@@ -110,6 +110,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("gap", "let gap = 3; band w: portrait; when w { let gap = 4 }; text t \"x\" { font gap }", "bands change `gap`", ""),
     ("gpa", "let gap = 3; band w: portrait; when w { let gpa = 4 }", "no number `gpa` to change", "did you mean `gap`?"),
     ("title.bottom", "view title {}; view a { view title { top = title.bottom } }", "this view itself, which hides `title`", "screen.title"),
+    ("bar.icon.top", "view bar { view icon {} }; view a { view bar {}; view b { top = bar.icon.top } }", "`bar` is `a.bar` here, which hides another", "screen.bar.icon"),
     ("3 <= max(1)", "view a { 3 <= max(1) }", "compares numbers only", ""),
 ];
 

@@ -133,6 +133,14 @@ impl Reader {
             let help = "write the rule in a view's block, or name the view";
             return Err(self.error_with_help(at, format!("the screen itself has no `{}`", words[0]), help));
         }
+        if let Some((inner, outer)) = self.hidden_path(words, owner) {
+            let message = format!("`{}` is `{inner}` here, which hides another of that name", words[0]);
+            return Err(self.error_with_help(
+                at,
+                message,
+                format!("write `screen.{outer}` for the outer one"),
+            ));
+        }
         let candidates = self.names_in_reach(owner);
         let help = match words.first().and_then(|w| nearest(w, candidates.iter().map(String::as_str))) {
             Some(near) if candidates.contains(&words[0]) && words.len() > 1 => {
@@ -158,6 +166,25 @@ impl Reader {
         let around = screen.at(own).parent()?;
         let outer = self.in_reach(screen.at(around).parent(), name)?;
         Some((name.clone(), screen.path(outer)))
+    }
+
+    /// A path that is found only from further out, since a nearer view has its first name: the nearer
+    /// view, and the path that was meant.
+    fn hidden_path(&self, words: &[String], owner: Option<ViewId>) -> Option<(String, String)> {
+        let (first, rest) = words.split_first()?;
+        let screen = self.builder.screen();
+        let nearest = self.in_reach(owner, first)?;
+        let mut scope = screen.at(nearest).parent();
+        while let Some(view) = scope {
+            scope = screen.at(view).parent();
+            let outer = self.builder.child(scope, first);
+            let whole =
+                outer.and_then(|o| rest.iter().try_fold(o, |at, name| self.builder.child(Some(at), name)));
+            if let Some(meant) = whole {
+                return Some((screen.path(nearest), screen.path(meant)));
+            }
+        }
+        None
     }
 
     fn with_sibling(&mut self, place: Place, at: Range<usize>) -> Done<Place> {
