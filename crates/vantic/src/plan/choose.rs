@@ -71,10 +71,12 @@ impl<'a> Chooser<'a> {
         let as_written = |_, level| level;
         let known = Known::by_musts(self.compiled, &self.params);
         let (choice, all) = self.best(&known, &as_written);
-        self.broken = choice.is_none();
+        self.broken = choice.is_none() && all;
         self.gave_up = !all;
         self.plan = match choice {
             Some(choice) => self.attempt(&choice, &as_written),
+            // Nothing is known to be contradictory; what was decided so far is placed.
+            None if !all => self.attempt(&known, &as_written),
             None => {
                 let (_, plan, all) = self.best_broken(&as_written);
                 self.gave_up |= !all;
