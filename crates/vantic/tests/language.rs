@@ -111,6 +111,9 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("gpa", "let gap = 3; band w: portrait; when w { let gpa = 4 }", "no number `gpa` to change", "did you mean `gap`?"),
     ("title.bottom", "view title {}; view a { view title { top = title.bottom } }", "this view itself, which hides `title`", "screen.title"),
     ("bar.icon.top", "view bar { view icon {} }; view a { view bar {}; view b { top = bar.icon.top } }", "`bar` is `a.bar` here, which hides another", "screen.bar.icon"),
+    ("8", "view b {}; view a { below b 8 }", "expected `by` before the distance", ""),
+    ("parent", "view a { contain 16 : 9 parent }", "expected `in` and a box such as `parent`", ""),
+    ("}", "text t \"x\" { font 16; snug }", "expected `weight` and a number, or `~` and a level", ""),
     ("3 <= max(1)", "view a { 3 <= max(1) }", "compares numbers only", ""),
 ];
 

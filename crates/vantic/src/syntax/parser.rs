@@ -167,11 +167,16 @@ impl Parser<'_> {
     }
 
     fn keyword(&mut self, word: &str) -> Parsed {
+        self.keyword_and(word, "")
+    }
+
+    /// A word, and what is to follow it, for the error where it is missing.
+    fn keyword_and(&mut self, word: &str, what: &str) -> Parsed {
         if self.here() == Kind::Word && self.is_word(word) {
             self.take();
             return Ok(());
         }
-        Err(self.error(&format!("`{word}`")))
+        Err(self.error(&format!("`{word}`{what}")))
     }
 
     fn file(&mut self) {
@@ -324,7 +329,8 @@ impl Parser<'_> {
             return self.strength();
         }
         self.open(Kind::Strength);
-        let parsed = self.keyword("weight").and_then(|()| self.expression());
+        let parsed =
+            self.keyword_and("weight", " and a number, or `~` and a level").and_then(|()| self.expression());
         self.close();
         parsed
     }

@@ -31,6 +31,8 @@ impl Parser<'_> {
         if self.here() == Kind::Word && self.is_word("by") {
             self.take();
             self.expression()?;
+        } else if begins_value(self.here()) {
+            return Err(self.error("`by` before the distance"));
         }
         self.bounded()
     }
@@ -61,7 +63,7 @@ impl Parser<'_> {
     /// `between a.right and b.left, lean 30%, at most 400`.
     fn between(&mut self) -> Parsed {
         self.expression()?;
-        self.keyword("and")?;
+        self.keyword_and("and", " and the second edge")?;
         self.expression()?;
         while self.here() == Kind::Comma {
             self.take();
@@ -87,7 +89,7 @@ impl Parser<'_> {
             self.expect(Kind::Colon, "`:` and the second number, as in `3 : 2`")?;
             self.expression()?;
         }
-        self.keyword("in")?;
+        self.keyword_and("in", " and a box such as `parent`")?;
         self.path()?;
         if self.here() == Kind::Comma {
             self.take();
@@ -111,7 +113,7 @@ impl Parser<'_> {
         self.expression()?;
         self.expect(Kind::Range, "`..` and the second fraction, as in `25%..75%`")?;
         self.expression()?;
-        self.keyword("in")?;
+        self.keyword_and("in", " and a box such as `parent`")?;
         self.path()?;
         if self.here() == Kind::Comma {
             self.take();
@@ -127,9 +129,9 @@ impl Parser<'_> {
         self.expression()?;
         self.expect(Kind::Comma, "`,` and the size that was drawn")?;
         self.expression()?;
-        self.keyword("in")?;
+        self.keyword_and("in", " and a box such as `parent`")?;
         self.path()?;
-        self.keyword("of")?;
+        self.keyword_and("of", " and the size that the box was drawn with")?;
         self.expression()?;
         if self.here() == Kind::Comma {
             self.take();
