@@ -62,7 +62,9 @@ fn every_kind_of_statement_and_expression_has_a_form() {
             band wide: (screen.width >= 700 or screen.height 400..500) and not portrait
             band odd: not (touch and landscape)
             let gap = 12
-            let far = 2 * (gap + 4)
+            let gap2 = 12
+            let part = 0.25
+            let far = 2 * (gap2 + 4)
             view a {
                 t1: { left = 3; top = 4 ~ fit weight 2 }
                 { width <= 90; pin bottom 8 to screen }
@@ -81,6 +83,7 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 height = 40 ~ fit, at least 8
                 view d { c1: contain 16 : 9 in parent, lean (0%, 100%) }
                 view e { span across -10%..75% in parent, inset 8, 4; span down 0%..1 in parent }
+                view k { contain far : gap2 in d, lean part; span across part..1 in parent; drawn down part, gap2 in d of far }
                 view f { drawn across 8, 16 in parent of 52, grow width, end; drawn down 1, 2 in parent of 9 }
                 view g { size = 8; outline(225deg) = d.outline(45deg) + bearing(8, 45deg, mirrored) }
                 image h { natural (64, 40); cover in d; snug weight 2; whole ~ fit weight 3 }

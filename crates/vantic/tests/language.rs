@@ -196,6 +196,13 @@ fn one_run_reports_every_mistake_the_first_fifty_and_a_count() {
     assert_eq!(lines, [2, 3, 5, 6], "{errors}");
     assert_eq!(errors.errors[2].related.as_ref().map(|r| line_and_column(text, r.0.start).0), Some(2));
 
+    // A limit of one rule keeps no other from being told of.
+    let picks = format!(
+        "screen s {{ view a {{ left = max({}1)\n width = height * height }} }}",
+        "width, ".repeat(1500)
+    );
+    assert_eq!(read(&picks).unwrap_err().total, 2);
+
     let many = format!("screen s {{ view a {{\n{}}} }}", "lft = 1\n".repeat(80));
     let errors = read(&many).unwrap_err();
     assert_eq!((errors.errors.len(), errors.total), (50, 80));

@@ -4,7 +4,7 @@ use super::{
     Axis, Bound, Comparison, End, Expression, Fitted, Form, GapSide, Made, Operator, PinnedSide, Statement,
     Strength, Test,
 };
-use crate::read::{block_of, child, first_word, own_words, unquoted, words_token};
+use crate::read::{behind_word, block_of, child, first_word, own_words, unquoted, words_token};
 use crate::syntax::{Kind, Node};
 
 pub(super) fn form(item: &Node) -> Option<Form> {
@@ -159,19 +159,16 @@ fn rule(node: &Node) -> Option<Statement> {
 }
 
 fn fitted(body: &Node, label: Option<String>, strength: Option<Strength>) -> Option<Statement> {
-    // The box stands behind `in`; what is before it is the ratio, what is behind it the lean.
-    let after_in = body
-        .children_with_tokens()
-        .skip_while(|t| t.as_token().is_none_or(|t| t.text() != "in"))
-        .filter_map(|t| t.into_node());
-    let mut after = after_in.filter(|n| n.kind() != Kind::Strength);
-    let of = spelled(&after.next()?);
-    let lean = after.next().and_then(|n| expression(&n));
-    let before = parts(body)?;
-    let ratio = match before.as_slice() {
-        [m, n, _, ..] if before.len() > 2 + usize::from(lean.is_some()) => Some([m.clone(), n.clone()]),
+    // What is before the box is the ratio, what is behind it the lean.
+    let path = behind_word(body, "in")?;
+    let before = |n: &Node| n.text_range().end() <= path.text_range().start();
+    let all = body.children().filter(|n| *n != path && n.kind() != Kind::Strength);
+    let (ratio, lean): (Vec<Node>, Vec<Node>) = all.partition(before);
+    let ratio = match ratio.as_slice() {
+        [m, n] => Some([expression(m)?, expression(n)?]),
         _ => None,
     };
+    let (of, lean) = (spelled(&path), lean.first().and_then(expression));
     let fitted = Fitted { label, ratio, of, lean, strength };
     Some(match word(body, 0)?.as_str() {
         "cover" => Statement::Cover(fitted),

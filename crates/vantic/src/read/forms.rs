@@ -3,7 +3,7 @@
 
 use super::names::words_of;
 use super::rules::is_behind;
-use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
+use super::{Done, Reader, Reported, behind_word, child, first_word, node_span, own_words};
 use crate::coordinate::{Comparison, Expr, Pick, Place, Relation, Side, pick};
 use crate::screen::{Draft, ViewId};
 use crate::shape::{Axis, Edges, Length};
@@ -150,14 +150,7 @@ impl Reader {
     /// `contain 3 : 2 in card`, `cover 3 : 2 in card, lean (50%, 0%)`.
     pub(super) fn fit(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
         let view = self.owned(node, owner)?;
-        let Some(path) = node.children().filter(|n| n.kind() == Kind::Path).last() else {
-            return Err(Reported);
-        };
-        let to = self.place(&words_of(&path), owner, node_span(&path))?;
-        let (before, behind): (Vec<Node>, Vec<Node>) = expressions(node)
-            .into_iter()
-            .filter(|n| *n != path)
-            .partition(|n| n.text_range().end() <= path.text_range().start());
+        let (to, before, behind) = self.boxed(node, owner)?;
         let image = self.builder.screen().at(view).image();
         let proportion = match (before.as_slice(), image) {
             ([m, n], _) => {
@@ -196,25 +189,27 @@ impl Reader {
         if own_words(node).any(|w| w.text() == "across") { Axis::Across } else { Axis::Down }
     }
 
-    /// The box that a form speaks of, and its expressions without it.
-    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Place, Vec<Node>)> {
-        let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
+    /// The box that stands behind `in`, and the expressions before and behind it.
+    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Place, Vec<Node>, Vec<Node>)> {
+        let path = behind_word(node, "in").ok_or(Reported)?;
         let to = self.place(&words_of(&path), owner, node_span(&path))?;
-        Ok((to, expressions(node).into_iter().filter(|n| *n != path).collect()))
+        let all = expressions(node).into_iter().filter(|n| *n != path);
+        let (before, behind) = all.partition(|n| n.text_range().end() <= path.text_range().start());
+        Ok((to, before, behind))
     }
 
     /// `span across 25%..75% in parent, inset 8, 12`.
     pub(super) fn span(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
         let view = self.owned(node, owner)?;
-        let (to, parts) = self.boxed(node, owner)?;
+        let (to, before, insets) = self.boxed(node, owner)?;
         let axis = self.axis(node);
-        let [from, until, insets @ ..] = parts.as_slice() else { return Err(Reported) };
+        let [from, until] = before.as_slice() else { return Err(Reported) };
         let (a, b) = (self.fraction(from, owner)?, self.fraction(until, owner)?);
         if a > b {
             let message = format!("a span from {}% to {}% runs backwards", 100.0 * a, 100.0 * b);
             return Err(self.error_with_help(node_span(from), message, "write the smaller fraction first"));
         }
-        let (first, second) = match insets {
+        let (first, second) = match insets.as_slice() {
             [] => (Expr::default(), Expr::default()),
             [both] => (self.scalar(both, owner)?, self.scalar(both, owner)?),
             [first, second] => (self.scalar(first, owner)?, self.scalar(second, owner)?),
@@ -229,9 +224,9 @@ impl Reader {
     /// distance before, the size and the distance behind share what the box has more or less.
     pub(super) fn drawn(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
         let view = self.owned(node, owner)?;
-        let (to, parts) = self.boxed(node, owner)?;
+        let (to, drawn, behind) = self.boxed(node, owner)?;
         let axis = self.axis(node);
-        let [before, size, whole] = parts.as_slice() else { return Err(Reported) };
+        let ([before, size], [whole]) = (drawn.as_slice(), behind.as_slice()) else { return Err(Reported) };
         let drawn = [before, size, whole].map(|n| self.number(n, owner));
         let [Ok(first), Ok(second), Ok(total)] = drawn else { return Err(Reported) };
         for (number, node, least) in [(second, size, 0.0), (total, whole, f64::MIN_POSITIVE)] {

@@ -144,6 +144,12 @@ pub(crate) fn first_word(node: &Node, skip: usize) -> Option<Token> {
     own_words(node).nth(skip)
 }
 
+/// The node that stands directly behind a word of a node.
+pub(crate) fn behind_word(node: &Node, word: &str) -> Option<Node> {
+    let rest = node.children_with_tokens().skip_while(|t| t.as_token().is_none_or(|t| t.text() != word));
+    rest.filter_map(|t| t.into_node()).next()
+}
+
 pub(crate) fn child(node: &Node, kind: Kind) -> Option<Node> {
     node.children().find(|n| n.kind() == kind)
 }

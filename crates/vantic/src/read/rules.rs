@@ -4,7 +4,7 @@ use super::names::{nearest, words_of};
 use super::value::Value;
 use super::{Done, Reader, Reported, child, first_word, is_lost, node_span, span};
 use crate::coordinate::{Comparison, Expr, Pair, Side, ratio};
-use crate::screen::{BandId, BuildError, Draft, LevelId, MAX_NUMBER, ViewId};
+use crate::screen::{BandId, BuildError, Draft, LevelId, MAX_NUMBER, MAX_RULES, ViewId};
 use crate::syntax::{Kind, Node, SourceError};
 
 /// Whether a statement is a rule.
@@ -58,7 +58,7 @@ impl Reader {
                 Err(self.error(at, error.to_string()))
             }
             Err(error) => {
-                self.rules_at_limit = matches!(error, BuildError::Limit { .. });
+                self.rules_at_limit = self.builder.screen().rules.len() >= MAX_RULES;
                 Err(self.error(at, error.to_string()))
             }
         }
