@@ -33,11 +33,10 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let texts = Texts::new(&args.texts);
     let placements: Vec<Placement> = displays(&args.displays)?
         .iter()
-        .map(|display| loaded.plan.place(display, &texts))
-        .collect::<Result<_, _>>()?;
-    let shown: Vec<Placement> = placements.iter().map(|p| measured(screen, p, args)).collect();
+        .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
+        .collect::<Result<_>>()?;
     if args.format == Format::Json {
-        let named: Vec<_> = shown.iter().map(|p| p.named(screen)).collect();
+        let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();
         print_json(&Output { screen: screen.name(), placements: named })?;
     } else {
         let mut out = format!(
@@ -46,7 +45,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
             if args.pixels { "pixels of the display" } else { "logical pixels" },
             if args.local { "the view around each" } else { "the screen" }
         );
-        for side_by_side in shown.chunks(SIDE_BY_SIDE) {
+        for side_by_side in placements.chunks(SIDE_BY_SIDE) {
             out += &frames(screen, side_by_side);
             out.push('\n');
         }
@@ -58,19 +57,19 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
 }
 
 /// A placement with its frames measured as the options say.
-fn measured(screen: &Screen, placement: &Placement, args: &PlaceArgs) -> Placement {
-    let mut shown = placement.clone();
-    for (view, _) in screen.views() {
-        let frame = match (args.local, args.pixels) {
-            (true, _) => placement.local_frame(screen, view),
-            (_, true) => placement.frame(view).map(|f| f.in_pixels(placement.display.density())),
-            _ => continue,
-        };
-        shown.frames[view.index()] = frame;
-        // What is painted is told from the screen's corner only.
-        shown.looks[view.index()].paint = Paint::default();
+fn measured(screen: &Screen, mut placement: Placement, args: &PlaceArgs) -> Placement {
+    if !args.local && !args.pixels {
+        return placement;
     }
-    shown
+    let density = placement.display.density();
+    let frames = screen.views().map(|(view, _)| match args.local {
+        true => placement.local_frame(screen, view),
+        false => placement.frame(view).map(|f| f.in_pixels(density)),
+    });
+    placement.frames = frames.collect();
+    // What is painted is told from the screen's corner only.
+    placement.looks.iter_mut().for_each(|look| look.paint = Paint::default());
+    placement
 }
 
 /// The rules that touch a view, for machines.
@@ -141,8 +140,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
                 Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),
                 _ => {}
             }
-            let painted = p.painted_bounds(screen, view).filter(|_| !p.painting(screen, view).is_plain());
-            match (p.is_painted(view), painted) {
+            match (p.is_painted(view), p.painted_elsewhere(screen, view)) {
                 (false, _) => said += " (not painted)",
                 (true, Some(bounds)) => said += &format!(" (painted {})", frame(&bounds)),
                 (true, None) => {}

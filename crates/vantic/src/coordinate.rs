@@ -233,6 +233,11 @@ impl Side {
         (Side::End, Coordinate::End),
     ];
 
+    /// The coordinate that it is.
+    pub fn coordinate(self) -> Coordinate {
+        Self::ALL[self as usize].1
+    }
+
     /// Whether a distance inwards from this edge goes along the axis.
     pub(crate) fn is_near(edge: Coordinate) -> bool {
         matches!(edge, Coordinate::Left | Coordinate::Top | Coordinate::Start)
@@ -240,7 +245,7 @@ impl Side {
 
     /// The relation that pins this side of a view, at a distance inwards.
     pub(crate) fn pinned(self, view: ViewId, to: Place, by: Expr) -> Relation {
-        let coordinate = Self::ALL[self as usize].1;
+        let coordinate = self.coordinate();
         let inwards = if Self::is_near(coordinate) { by } else { -by };
         let target = Expr::of(to, coordinate) + inwards;
         Relation::new(Expr::of(view.into(), coordinate), Comparison::Equal, target)

@@ -1,6 +1,6 @@
 //! Rules read off a placement: what a view stands next to, and other ties that keep its frame.
 
-use crate::coordinate::{Coordinate, Place, Side};
+use crate::coordinate::{Place, Side};
 use crate::display::Direction;
 use crate::plan::{Frame, Placement};
 use crate::screen::{Screen, ViewId};
@@ -195,11 +195,4 @@ fn written(number: f64) -> String {
 /// A fraction of a box, as a percentage; what is left out moves nothing by a millionth.
 fn fraction(number: f64) -> String {
     format!("{}%", (number * 1e12).round() / 1e10)
-}
-
-impl Side {
-    /// The coordinate that it is.
-    pub fn coordinate(self) -> Coordinate {
-        Self::ALL[self as usize].1
-    }
 }

@@ -64,8 +64,10 @@ fn check_all(
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::new();
+    let mut idle = rules::Idle::new(screen);
     for display in displays {
-        let examined = plan.examine(display, measure)?;
+        let (examined, found) = plan.examine_with(display, measure, &idle.left)?;
+        idle.told(found);
         let mut here = Vec::new();
         rules::conflicts(screen, &examined, &mut here);
         rules::open_coordinates(screen, &examined, &mut here);
@@ -83,7 +85,7 @@ fn check_all(
     }
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
-    rules::idle(plan, displays, measure, &mut everywhere)?;
+    idle.findings(screen, &mut everywhere);
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
         findings.push(finding);

@@ -2,10 +2,8 @@
 
 use super::words::{interval_words, list, number, once};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation, Term};
-use crate::display::Display;
 use crate::finding::{Code, Finding, Severity};
-use crate::measure::Measure;
-use crate::plan::{Examination, FreeCoordinate, PlaceError, Placement, Plan, RuleRef};
+use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
 use crate::screen::{RuleId, Screen, ViewId};
 use std::collections::HashSet;
 
@@ -223,44 +221,49 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
 const MAX_TRIED: usize = 100;
 const MAX_TRIED_VIEWS: usize = 100_000;
 
-/// Percentages and ratios without which everything is where it is, on every display.
-pub(super) fn idle(
-    plan: &Plan,
-    displays: &[Display],
-    measure: &dyn Measure,
-    findings: &mut Vec<Finding>,
-) -> Result<(), PlaceError> {
-    let screen = plan.screen();
-    let mut left: Vec<(RuleId, usize)> = screen
-        .rules()
-        // What is one of several that stand together says little alone.
-        .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()))
-        .map(|(id, _)| (id, 0))
-        .take(MAX_TRIED.min(MAX_TRIED_VIEWS / screen.views().count().max(1)))
-        .collect();
-    let mut tried = HashSet::new();
-    for display in displays {
-        let found = plan.idle(display, measure, &left)?;
-        let outcomes: Vec<_> = std::iter::zip(left, found).collect();
-        tried.extend(outcomes.iter().filter(|(_, idle)| idle.is_some()).map(|(of, _)| *of));
-        left = outcomes.into_iter().filter(|(_, idle)| *idle != Some(false)).map(|(of, _)| of).collect();
-        if left.is_empty() {
-            return Ok(());
+/// Percentages and ratios that may decide nothing, as long as no display tells otherwise.
+pub(super) struct Idle {
+    pub(super) left: Vec<(RuleId, usize)>,
+    tried: HashSet<(RuleId, usize)>,
+}
+
+impl Idle {
+    pub(super) fn new(screen: &Screen) -> Self {
+        let rules = screen
+            .rules()
+            // What is one of several that stand together says little alone.
+            .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()));
+        let most = MAX_TRIED.min(MAX_TRIED_VIEWS / screen.views().count().max(1));
+        Self { left: rules.map(|(id, _)| (id, 0)).take(most).collect(), tried: HashSet::new() }
+    }
+
+    /// Takes in what a display says of those that are left.
+    pub(super) fn told(&mut self, found: Vec<Option<bool>>) {
+        for (of, idle) in std::iter::zip(std::mem::take(&mut self.left), found) {
+            if idle.is_some() {
+                self.tried.insert(of);
+            }
+            if idle != Some(false) {
+                self.left.push(of);
+            }
         }
     }
-    for (rule, index) in left.into_iter().filter(|of| tried.contains(of)) {
-        let part = RuleRef::Written { rule, relation: index };
-        let Some(what) = relation(screen, part).and_then(share) else { continue };
-        let mut finding = Finding::new(Code::Idle, Severity::Note);
-        let name = screen.rule_name(rule);
-        finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
-        finding.help = "take it out, or take out what settles the size before it".into();
-        finding.views = owners(screen, &[part]);
-        finding.rules = vec![name];
-        finding.parts = vec![part];
-        findings.push(finding);
+
+    /// Those without which everything was where it is, on every display.
+    pub(super) fn findings(self, screen: &Screen, findings: &mut Vec<Finding>) {
+        for (rule, index) in self.left.into_iter().filter(|of| self.tried.contains(of)) {
+            let part = RuleRef::Written { rule, relation: index };
+            let Some(what) = relation(screen, part).and_then(share) else { continue };
+            let mut finding = Finding::new(Code::Idle, Severity::Note);
+            let name = screen.rule_name(rule);
+            finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
+            finding.help = "take it out, or take out what settles the size before it".into();
+            finding.views = owners(screen, &[part]);
+            finding.rules = vec![name];
+            finding.parts = vec![part];
+            findings.push(finding);
+        }
     }
-    Ok(())
 }
 
 /// Whether a relation is a ratio or holds a percentage, and which. A limit is there for other displays.

@@ -2,8 +2,8 @@
 //!
 //! [`variant`] works out what the bands make of the screen, once for every combination of bands
 //! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
-//! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then; [`place`] feeds it a display and reads
-//! the frames back.
+//! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then;
+//! [`place`] feeds it a display and reads the frames back.
 
 mod choose;
 mod clash;
@@ -123,20 +123,19 @@ impl Plan {
     /// # Errors
     /// As for [`Plan::place`].
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
-        self.with_variant(display, |variant, compiled| {
-            place::examine(&self.screen, variant, compiled, display, measure)
-        })
+        self.examine_with(display, measure, &[]).map(|(examination, _)| examination)
     }
 
-    /// Per relation: whether it decides nothing on a display; `None` where that cannot be said.
-    pub(crate) fn idle(
+    /// The same, and whether each of some relations decides nothing there; `None` where that cannot be
+    /// said.
+    pub(crate) fn examine_with(
         &self,
         display: &Display,
         measure: &dyn Measure,
         relations: &[(RuleId, usize)],
-    ) -> Result<Vec<Option<bool>>, PlaceError> {
+    ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
         self.with_variant(display, |variant, compiled| {
-            place::idle(&self.screen, variant, compiled, display, measure, relations)
+            place::examine(&self.screen, variant, compiled, display, measure, relations)
         })
     }
 

@@ -45,8 +45,8 @@ impl Frame {
         self.top + self.height
     }
 
-    /// In whole pixels of a display, `density` of them to a logical pixel. Edges are rounded, half up, and sizes
-    /// follow, so that what touches still touches.
+    /// In whole pixels of a display, `density` of them to a logical pixel. Edges are rounded, half up,
+    /// and sizes follow, so that what touches still touches.
     pub fn in_pixels(&self, density: f64) -> Frame {
         let round = |edge: f64| (edge * density + 0.5).floor();
         let (left, top) = (round(self.left), round(self.top));
@@ -237,6 +237,12 @@ impl Placement {
         Some(Frame { left, top, width: right - left, height: bottom - top })
     }
 
+    /// The same, where what is painted is not the frame.
+    pub fn painted_elsewhere(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let plain = self.painting(screen, view).is_plain();
+        if plain { None } else { self.painted_bounds(screen, view) }
+    }
+
     /// What painting does to the points of a view: its own turning and scaling, then that of the
     /// views around it.
     pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
@@ -260,7 +266,8 @@ impl Placement {
 
     /// What is there to be told of views, by path.
     fn listed<T>(&self, screen: &Screen, of: impl Fn(ViewId) -> Option<T>) -> BTreeMap<String, T> {
-        screen.views().filter_map(|(view, _)| Some((screen.path(view), of(view)?))).collect()
+        let told = screen.views().filter_map(|(view, _)| Some((view, of(view)?)));
+        told.map(|(view, what)| (screen.path(view), what)).collect()
     }
 
     /// The frame of the display less its insets and less a keyboard on the screen.
@@ -287,10 +294,8 @@ impl Placement {
             broken: named(&self.broken),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
             depths: self.listed(screen, |view| Some(self.look(view).depth).filter(|&depth| depth != 0.0)),
-            painted: self.listed(screen, |view| {
-                let differs = !self.painting(screen, view).is_plain();
-                self.painted_bounds(screen, view).filter(|_| differs).map(|b| b.rounded())
-            }),
+            painted: self
+                .listed(screen, |view| self.painted_elsewhere(screen, view).map(|bounds| bounds.rounded())),
         }
     }
 }
@@ -417,9 +422,11 @@ pub(super) fn examine(
     compiled: &Compiled,
     display: &Display,
     measure: &dyn Measure,
-) -> Result<Examination, PlaceError> {
+    relations: &[(RuleId, usize)],
+) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
     let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
     let (free, clashes, stopped) = settled.chooser.diagnose();
+    let idle = idle(&settled, compiled, free.len(), relations);
     let mut placement = settled.placement(screen, variant, compiled, display);
     placement.stopped |= stopped;
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
@@ -443,22 +450,18 @@ pub(super) fn examine(
         wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
-    Ok(Examination { placement, free, contradictions })
+    Ok((Examination { placement, free, contradictions }, idle))
 }
 
-/// Whether relations decide nothing: without it everything is where it is, and nothing is open that was
-/// not. `None` for one that does not count here, or where musts contradict one another.
-pub(super) fn idle(
-    screen: &Screen,
-    variant: &Variant,
+/// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
+/// `None` for one that does not count here, or where musts contradict one another.
+fn idle(
+    settled: &Settled<'_>,
     compiled: &Compiled,
-    display: &Display,
-    measure: &dyn Measure,
+    open: usize,
     relations: &[(RuleId, usize)],
-) -> Result<Vec<Option<bool>>, PlaceError> {
-    let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
+) -> Vec<Option<bool>> {
     let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
-    let mut before = None;
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
@@ -466,15 +469,10 @@ pub(super) fn idle(
         let values = without.values();
         let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
         let mut moved = boxes.map(|(_, var)| values[var.index()] - settled.outcome.values[var.index()]);
-        let stays = moved.all(|by| by.abs() <= NOTICEABLE);
         // What is open is looked at only where everything stays.
-        let open = |chooser: &mut Chooser<'_>| chooser.diagnose().0.len();
-        Some(
-            stays
-                && without.diagnose().free.len() == *before.get_or_insert_with(|| open(&mut settled.chooser)),
-        )
+        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
     });
-    Ok(found.collect())
+    found.collect()
 }
 
 /// The parameters at which the heights of the texts fit the widths they get.

@@ -179,7 +179,7 @@ impl Screen {
             let [own] = relation.left.terms.as_slice() else { return None };
             let side = Side::ALL.iter().find(|s| s.1 == own.coordinate)?.0;
             let by = relation.right.clone() - Expr::of(to, own.coordinate);
-            let by = if matches!(side, Side::Left | Side::Top | Side::Start) { by } else { -by };
+            let by = if Side::is_near(own.coordinate) { by } else { -by };
             let is_distance = by.terms.is_empty() && by.picks.is_empty();
             let pinned = Relation {
                 level: relation.level,
