@@ -5,9 +5,10 @@
 //! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
 //! placement, level by level, over all choices, the earlier argument among equals.
 
-use super::clash::Clash;
+use super::clash::{Clash, Musts};
 use super::compile::{Compiled, Origin, PickNode};
 use super::known::Known;
+use std::collections::HashSet;
 use vantic_solver as solver;
 use vantic_solver::{Free, Level, Linear, Outcome, Relation, RuleId, Status};
 
@@ -104,14 +105,21 @@ impl<'a> Chooser<'a> {
             return (diagnosis.free, clashes, diagnosis.stopped);
         }
         // Musts that contradict one another are settled in written order; that leaves nothing open.
-        let shifted = self.plan.problem();
-        let is_must =
-            |rule: &RuleId| shifted.rules().nth(rule.index()).is_some_and(|r| r.2 == Level::preference(1));
-        let settled = |f: &Free| f.rules.iter().any(is_must);
+        let musts = self.musts();
+        let settled = |f: &Free| f.rules.iter().any(|rule| musts.contains(rule));
         let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
         diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
-        let (clashes, all) = self.clashes();
+        let (clashes, all) = self.clashes(musts);
         (diagnosis.free, clashes, diagnosis.stopped || !all)
+    }
+
+    /// The musts of the screen; what a `max` or `min` stands for is none.
+    fn musts(&self) -> Musts {
+        let Compiled { rules, origins, problem, .. } = self.compiled;
+        let all = rules.iter().zip(origins).zip(problem.rules());
+        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick { .. }))
+            .map(|((id, _), _)| *id)
+            .collect()
     }
 
     /// A plan without a rule of the problem, all else as it is chosen.
@@ -199,16 +207,12 @@ impl<'a> Chooser<'a> {
     }
 
     fn solved(&self, problem: &solver::Problem, choice: &Choice, levels: &Levels) -> solver::Plan {
-        let mut of_picks = std::collections::HashMap::new();
-        for (pick, &chosen) in std::iter::zip(&self.compiled.picks, choice) {
-            for (index, &rule) in pick.rules.iter().enumerate() {
-                of_picks.insert(rule, chosen == Some(index));
-            }
-        }
-        let adjusted = problem.adjusted(|rule, relation, level| match of_picks.get(&rule) {
-            Some(true) => (Relation::Equal, level),
-            Some(false) => (relation, level),
-            None => (relation, levels(rule, level)),
+        let picked = std::iter::zip(&self.compiled.picks, choice);
+        let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
+        let adjusted = problem.adjusted(|rule, relation, level| match self.compiled.origins[rule.index()] {
+            Origin::Pick { .. } if chosen.contains(&rule) => (Relation::Equal, level),
+            Origin::Pick { .. } => (relation, level),
+            _ => (relation, levels(rule, level)),
         });
         let problem = adjusted.as_ref().unwrap_or(problem);
         let mut plan = solver::Plan::new(problem);

@@ -5,7 +5,6 @@
 //! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
 
 use super::choose::Chooser;
-use super::compile::Origin;
 use std::collections::BTreeSet;
 use vantic_solver::{Conflict, Level, RuleId, VarId};
 
@@ -29,23 +28,18 @@ impl From<Conflict> for Clash {
     }
 }
 
-type Musts = BTreeSet<RuleId>;
+/// Musts of the problem.
+pub(super) type Musts = BTreeSet<RuleId>;
 
 impl Chooser<'_> {
-    /// All contradictions, and whether none may be missing.
-    pub(super) fn clashes(&self) -> (Vec<Clash>, bool) {
+    /// All contradictions among these musts, and whether none may be missing.
+    pub(super) fn clashes(&self, mut left: Musts) -> (Vec<Clash>, bool) {
         if let Some(choice) = self.only_choice() {
             // Nothing is to be chosen: the contradictions are those of the problem.
             let diagnosis = self.attempt(&choice, &|_, level| level).diagnose();
             let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
             return (clashes, !diagnosis.stopped);
         }
-        let rules = self.compiled.problem.rules();
-        let own = std::iter::zip(&self.compiled.rules, &self.compiled.origins).zip(rules);
-        let mut left: Musts = own
-            .filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick { .. }))
-            .map(|((id, _), _)| *id)
-            .collect();
         let mut clashes = Vec::new();
         while clashes.len() < MAX_CLASHES {
             let Some(mut clash) = self.seed(&left) else { return (clashes, true) };

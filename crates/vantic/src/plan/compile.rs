@@ -7,7 +7,8 @@ use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Stren
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
 use std::cmp::Reverse;
-use std::collections::{BTreeSet, BinaryHeap};
+use std::collections::{BTreeSet, BinaryHeap, HashMap};
+use std::hash::{DefaultHasher, Hash, Hasher};
 use vantic_solver as solver;
 use vantic_solver::{Affine, Level, Linear, ParamId, Problem, ProblemBuilder, Settle, VarId};
 
@@ -149,6 +150,7 @@ impl Compiled {
             origins,
             rules,
             picks,
+            alike: HashMap::new(),
         };
         compiler.rules();
         compiler.contents();
@@ -178,6 +180,8 @@ struct Compiler<'a> {
     origins: Vec<Origin>,
     rules: Vec<solver::RuleId>,
     picks: Vec<PickNode>,
+    /// The picks by fingerprint.
+    alike: HashMap<u64, Vec<usize>>,
 }
 
 impl Compiler<'_> {
@@ -291,39 +295,41 @@ impl Compiler<'_> {
         let mut linear = self.linear(expr, along);
         for picked in &expr.picks {
             let of: Vec<Linear> = picked.of.iter().map(|e| self.with_picks(e, along, origin)).collect();
-            let var = match (picked.pick, of.as_slice()) {
+            let index = match (picked.pick, of.as_slice()) {
                 (Pick::Clamp, [value, least, most]) => {
                     let limits = Some((least.clone(), most.clone(), origin));
                     let held = self.pick(false, vec![value.clone(), most.clone()], origin);
-                    let var = self.pick(true, vec![least.clone(), Linear::of(held)], origin);
-                    if let Some(node) = self.picks.iter_mut().find(|p| p.var == var) {
-                        node.limits = limits;
-                    }
-                    var
+                    let held = Linear::of(self.picks[held].var);
+                    let index = self.pick(true, vec![least.clone(), held], origin);
+                    self.picks[index].limits = limits;
+                    index
                 }
                 (pick, _) => self.pick(pick == Pick::Max, of, origin),
             };
-            linear = linear.plus_var(var, picked.coefficient);
+            linear = linear.plus_var(self.picks[index].var, picked.coefficient);
         }
         linear
     }
 
-    /// The variable of a `max` or `min`; the same for the same arguments.
-    fn pick(&mut self, is_max: bool, of: Vec<Linear>, origin: Origin) -> VarId {
-        if let Some(known) = self.picks.iter().find(|p| p.is_max == is_max && p.of == of) {
-            return known.var;
+    /// Which of the picks a `max` or `min` is; the same for the same arguments.
+    fn pick(&mut self, is_max: bool, of: Vec<Linear>, origin: Origin) -> usize {
+        let alike = self.alike.entry(fingerprint(is_max, &of)).or_default();
+        let known = alike.iter().find(|&&at| self.picks[at].is_max == is_max && self.picks[at].of == of);
+        if let Some(&known) = known {
+            return known;
         }
+        alike.push(self.picks.len());
         let var = self.build.variable();
         let relation = if is_max { solver::Relation::AtLeast } else { solver::Relation::AtMost };
         let beside = |arg: &Linear| Linear::of(var).less(arg.clone());
         let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::MUST, 1.0, origin));
         let rules = rules.collect();
         self.picks.push(PickNode { var, is_max, of, rules, limits: None });
-        var
+        self.picks.len() - 1
     }
 
-    /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is measured along the reading
-    /// direction too, since the rule speaks of start or end.
+    /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is
+    /// measured along the reading direction too, since the rule speaks of start or end.
     fn linear(&self, expr: &Expr, along: bool) -> Linear {
         let mut sum = Sum { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
         for term in &expr.terms {
@@ -404,6 +410,18 @@ impl Compiler<'_> {
             Coordinate::ContentWidth | Coordinate::ContentHeight => {}
         }
     }
+}
+
+/// The same number for picks that are the same.
+fn fingerprint(is_max: bool, of: &[Linear]) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    is_max.hash(&mut hasher);
+    for arg in of {
+        arg.terms().iter().for_each(|(var, c)| (var, c.to_bits()).hash(&mut hasher));
+        arg.affine().terms().iter().for_each(|(param, c)| (param, c.to_bits()).hash(&mut hasher));
+        arg.number().to_bits().hash(&mut hasher);
+    }
+    hasher.finish()
 }
 
 struct Sum {
