@@ -42,17 +42,15 @@ pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
 /// A file as it is, and its canonical layout in a form.
 fn canonical(path: &Path, bytes: Vec<u8>, given: FileForm, to: FileForm) -> Result<(String, String)> {
     let name = path.display().to_string();
+    let written = String::from_utf8(bytes).with_context(|| format!("{name} is not a text file"))?;
     let text = match given {
-        FileForm::Json => text_of_json(path, &bytes)?,
-        FileForm::Vantic => {
-            String::from_utf8(bytes.clone()).with_context(|| format!("{name} is not a text file"))?
-        }
+        FileForm::Json => text_of_json(path, written.as_bytes())?,
+        FileForm::Vantic => written.clone(),
     };
     let canonical = match to {
         FileForm::Json => Form::of(&text).map(|form| form.to_json()),
         FileForm::Vantic => format(&text),
     };
     let canonical = canonical.map_err(|errors| show(&name, &text, &errors))?;
-    let given = String::from_utf8(bytes).unwrap_or_default();
-    Ok((given, canonical))
+    Ok((written, canonical))
 }
