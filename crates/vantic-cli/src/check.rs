@@ -126,8 +126,7 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
                 let Some(relation) = rule.relations().get(relation) else { continue };
                 screen.relation_text(relation, rule.owner())
             }
-            RuleRef::Whole(_) => "not smaller than its words".to_owned(),
-            RuleRef::Snug(_) => "not larger than its words".to_owned(),
+            built_in => screen.sentence(built_in),
         };
         let level = part.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
         let line = loaded.line(part).map_or(String::new(), |l| format!("line {l:>3}"));

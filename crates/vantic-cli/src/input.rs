@@ -23,7 +23,9 @@ impl Loaded {
     pub(crate) fn line(&self, rule: RuleRef) -> Option<usize> {
         let span = match rule {
             RuleRef::Written { rule, .. } => self.map.rule(rule)?,
-            RuleRef::Whole(view) | RuleRef::Snug(view) => self.map.view(view)?,
+            RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => {
+                self.map.view(view)?
+            }
         };
         Some(line_and_column(&self.text, span.start).0)
     }

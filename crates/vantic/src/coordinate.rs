@@ -559,7 +559,7 @@ pub fn ratio(a: Expr, b: Expr, m: f64, n: f64) -> Draft {
 }
 
 /// How the two sides of a relation compare.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Comparison {
     /// `=`
     Equal,

@@ -47,6 +47,7 @@
 //! [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers up to [`MAX_NUMBER`], files up to
 //! [`MAX_FILE_BYTES`] bytes.
 
+mod arrange;
 mod check;
 mod coordinate;
 mod display;
@@ -60,6 +61,7 @@ mod shape;
 mod syntax;
 mod tie;
 
+pub use arrange::{Align, Arrangement, Share, Space, Spread};
 pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,

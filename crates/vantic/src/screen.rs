@@ -12,6 +12,7 @@ pub(crate) use condition::combinations;
 pub use condition::{Condition, Order, Property};
 pub(crate) use print::quoted;
 
+use crate::arrange::{Align, Arrangement, Item, Share, Space};
 use crate::coordinate::Relation;
 use crate::read::nearest;
 
@@ -86,6 +87,12 @@ pub struct View {
     pub(crate) depth: f64,
     /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
     pub(crate) content: [Option<ContentStrength>; 2],
+    /// How it arranges its children, if it does.
+    pub(crate) arrangement: Option<Box<Arrangement>>,
+    /// Empty lengths among the children, each with how many children stand before it.
+    pub(crate) spaces: Vec<(usize, Space)>,
+    /// What is said of it in the arrangement it stands in.
+    pub(crate) item: Option<Box<Item>>,
 }
 
 impl View {
@@ -124,9 +131,19 @@ impl View {
         self.paint
     }
 
+    /// How it arranges its children, if it does.
+    pub fn arrangement(&self) -> Option<&Arrangement> {
+        self.arrangement.as_deref()
+    }
+
     /// Whether it has content of its own: words, or a picture.
     pub(crate) fn has_content(&self) -> bool {
         self.text.is_some() || self.image.is_some()
+    }
+
+    /// What is said of it in the arrangement it stands in, to be changed.
+    fn item_mut(&mut self) -> &mut Item {
+        self.item.get_or_insert_default()
     }
 }
 
@@ -193,7 +210,7 @@ pub(crate) struct ContentStrength {
 }
 
 /// Something about a view that is no rule. Bands may change it.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Setting {
     /// The font size of a text in logical pixels, from 1 to 1000.
     Font(f64),
@@ -215,6 +232,14 @@ pub enum Setting {
     Whole(Option<LevelId>, f64),
     /// On which level, and with which weight, a view is not to be larger than its content.
     Snug(Option<LevelId>, f64),
+    /// How a view arranges its children.
+    Arrange(Box<Arrangement>),
+    /// How much a child takes of the room that is left.
+    Share(Box<Share>),
+    /// A child stays out of the arrangement.
+    Apart,
+    /// Where a child lies across, if not as the others.
+    Sit(Align),
 }
 
 impl Setting {
@@ -231,12 +256,16 @@ impl Setting {
             Setting::Depth(_) => "depth",
             Setting::Whole(..) => WHOLE,
             Setting::Snug(..) => SNUG,
+            Setting::Arrange(arrangement) => arrangement.word(),
+            Setting::Share(_) => "share",
+            Setting::Apart => "apart",
+            Setting::Sit(_) => "sit",
         }
     }
 
     /// Makes it so; `false` where the view has no such thing.
     pub(crate) fn apply(self, view: &mut View) -> bool {
-        let has_content = view.has_content();
+        let holds = view.has_content() || view.arrangement.is_some();
         match (self, &mut view.text, &mut view.image) {
             (Setting::Font(font), Some(text), _) => text.font = font,
             (Setting::Line(line), Some(text), _) => text.line = Some(line),
@@ -246,12 +275,16 @@ impl Setting {
             (Setting::Rotate(degrees), ..) => view.paint.rotate = degrees,
             (Setting::Scale(x, y), ..) => view.paint.scale = (x, y),
             (Setting::Depth(depth), ..) => view.depth = depth,
-            (Setting::Whole(level, weight), ..) if has_content => {
+            (Setting::Whole(level, weight), ..) if holds => {
                 view.content[0] = Some(ContentStrength { level, weight });
             }
-            (Setting::Snug(level, weight), ..) if has_content => {
+            (Setting::Snug(level, weight), ..) if holds => {
                 view.content[1] = Some(ContentStrength { level, weight });
             }
+            (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
+            (Setting::Share(share), ..) => view.item_mut().share = Some(*share),
+            (Setting::Apart, ..) => view.item_mut().apart = true,
+            (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
             _ => return false,
         }
         true

@@ -21,7 +21,7 @@ fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
 fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
     match rule {
         RuleRef::Written { rule, relation } => screen.rule_at(rule).relations().get(relation),
-        RuleRef::Whole(_) | RuleRef::Snug(_) => None,
+        RuleRef::Whole(_) | RuleRef::Snug(_) | RuleRef::Arranged { .. } => None,
     }
 }
 
@@ -33,7 +33,8 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         finding.parts.clone_from(&contradiction.rules);
         finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
         // The coordinate in dispute is the one that the rule written last speaks of first.
-        let last = contradiction.rules.last().and_then(|&r| Some((relation(screen, r)?, r.owner(screen))));
+        let mut rules = contradiction.rules.iter().rev();
+        let last = rules.find_map(|&r| Some((relation(screen, r)?, r.owner(screen))));
         if let Some((term, owner)) = last.and_then(|(r, owner)| Some((*r.terms().first()?, owner))) {
             let view = match term.place {
                 Place::View(v) => Some(v),
@@ -151,7 +152,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
         .iter()
         .filter_map(|r| match r {
             RuleRef::Snug(v) | RuleRef::Whole(v) => Some(*v),
-            RuleRef::Written { .. } => None,
+            RuleRef::Written { .. } | RuleRef::Arranged { .. } => None,
         })
         .collect();
     let ranges: Vec<String> = roots
@@ -202,9 +203,16 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     for &view in &placement.unsettled {
         let mut finding = Finding::new(Code::Unsettled, Severity::Error);
         let path = screen.path(view);
-        finding.message =
-            format!("the lines of `{path}` do not come to rest: its width depends on its height");
-        finding.help = "give the text a width that does not depend on how high it is".into();
+        (finding.message, finding.help) = match screen.at(view).text() {
+            Some(_) => (
+                format!("the lines of `{path}` do not come to rest: its width depends on its height"),
+                "give the text a width that does not depend on how high it is".into(),
+            ),
+            None => (
+                format!("the children of `{path}` do not come to rest: their sizes depend on where they are"),
+                "give the children sizes that do not depend on their line or their share".into(),
+            ),
+        };
         finding.views = vec![path];
         findings.push(finding);
     }

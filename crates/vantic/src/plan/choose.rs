@@ -5,6 +5,7 @@
 //! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
 //! placement, level by level, over all choices, the earlier argument among equals.
 
+use super::arranging::{Choices, Chosen, Probe};
 use super::clash::{Clash, Musts};
 use super::compile::{Compiled, Origin, PickNode};
 use super::known::Known;
@@ -117,7 +118,7 @@ impl<'a> Chooser<'a> {
     fn musts(&self) -> Musts {
         let Compiled { rules, origins, problem, .. } = self.compiled;
         let all = rules.iter().zip(origins).zip(problem.rules());
-        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick { .. }))
+        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick(_)))
             .map(|((id, _), _)| *id)
             .collect()
     }
@@ -137,6 +138,14 @@ impl<'a> Chooser<'a> {
         let limits = self.compiled.picks.iter().filter_map(|p| p.limits.as_ref());
         let crossed = limits.map(|(least, most, origin)| (*origin, value(least) - value(most)));
         crossed.filter(|(_, by)| *by > EQUAL).collect()
+    }
+
+    /// What is to be chosen of arrangements where everything is as it came out.
+    pub(super) fn arrange(&self, probes: &[Probe<Linear>]) -> Choices {
+        let values = self.plan.values();
+        let numbers = probes.iter().map(|p| p.map(&mut |expr| value_of(expr, values, &self.params)));
+        let chosen = numbers.map(|probe| (probe.view, probe.choose()));
+        chosen.filter(|(_, chosen)| *chosen != Chosen::default()).collect()
     }
 
     fn known(&self) -> Choice {
@@ -210,8 +219,8 @@ impl<'a> Chooser<'a> {
         let picked = std::iter::zip(&self.compiled.picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
         let adjusted = problem.adjusted(|rule, relation, level| match self.compiled.origins[rule.index()] {
-            Origin::Pick { .. } if chosen.contains(&rule) => (Relation::Equal, level),
-            Origin::Pick { .. } => (relation, level),
+            Origin::Pick(_) if chosen.contains(&rule) => (Relation::Equal, level),
+            Origin::Pick(_) => (relation, level),
             _ => (relation, levels(rule, level)),
         });
         let problem = adjusted.as_ref().unwrap_or(problem);

@@ -1,5 +1,8 @@
 //! A variant as a problem for the solver.
 
+use super::arrange::{Arrangements, On};
+use super::arranging::{Choices, Probe};
+use super::place::RuleRef;
 use super::variant::{Variant, Visibility};
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
@@ -19,8 +22,12 @@ pub(crate) enum Origin {
     Written { rule: RuleId, relation: usize },
     /// A view is not smaller than its content, or not larger.
     Content { view: ViewId, whole: bool },
-    /// What a `max` or `min` of a relation stands for is on the right side of what it is made of.
-    Pick { rule: RuleId, relation: usize },
+    /// A view is as small as what its children take.
+    Hug(ViewId),
+    /// A view places one of its children.
+    Arranged { view: ViewId, child: ViewId },
+    /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
+    Pick(RuleRef),
 }
 
 /// A `max` or `min`: a variable that is on the right side of all arguments, and is to equal one.
@@ -101,10 +108,12 @@ pub(crate) struct Compiled {
     /// The problem with what a `max` or `min` stands for settled before the views, near its first
     /// argument, so that it mostly comes out equal to one. Only where there are some.
     pub(crate) relaxed: Option<Problem>,
+    /// What has to be known of a placement to choose again how children are arranged.
+    pub(crate) probes: Vec<Probe<Linear>>,
 }
 
 impl Compiled {
-    pub(crate) fn new(screen: &Screen, variant: &Variant, direction: Direction) -> Self {
+    pub(crate) fn new(screen: &Screen, variant: &Variant, direction: Direction, choices: &Choices) -> Self {
         let mut build = ProblemBuilder::new();
         let mut param = || build.parameter();
         let display = DisplayParams {
@@ -139,6 +148,7 @@ impl Compiled {
             }
         }
         let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
+        let arrangements = Arrangements::new(screen, variant, choices);
         let mut compiler = Compiler {
             screen,
             variant,
@@ -151,10 +161,13 @@ impl Compiled {
             rules,
             picks,
             alike: HashMap::new(),
+            levels: Levels::new(screen, &arrangements),
         };
+        compiler.arrangements(&arrangements);
         compiler.rules();
-        compiler.contents();
-        compiler.watching();
+        compiler.contents(&arrangements);
+        compiler.watching(&arrangements);
+        let probes = arrangements.probes.iter().map(|probe| compiler.probe(probe)).collect();
         let relaxed = (!compiler.picks.is_empty()).then(|| {
             let plain = compiler.build.clone();
             compiler.settling_picks();
@@ -165,7 +178,7 @@ impl Compiled {
         compiler.settling_views();
         compiler.settling_picks();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
-        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks, relaxed }
+        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks, relaxed, probes }
     }
 }
 
@@ -182,6 +195,7 @@ struct Compiler<'a> {
     picks: Vec<PickNode>,
     /// The picks by fingerprint.
     alike: HashMap<u64, Vec<usize>>,
+    levels: Levels,
 }
 
 impl Compiler<'_> {
@@ -191,29 +205,57 @@ impl Compiler<'_> {
             for (index, relation) in rule.relations.iter().enumerate() {
                 let along = relation.is_along();
                 let difference = relation.left.clone() - relation.right.clone();
-                let expr = self.with_picks(&difference, along, Origin::Pick { rule: id, relation: index });
-                let comparison = match relation.comparison {
-                    Comparison::Equal => solver::Relation::Equal,
-                    Comparison::AtMost => solver::Relation::AtMost,
-                    Comparison::AtLeast => solver::Relation::AtLeast,
-                };
+                let origin = Origin::Written { rule: id, relation: index };
+                let expr = self.with_picks(&difference, along, Origin::Pick(origin.into()));
+                let comparison = compared(relation.comparison);
                 let (level, weight) = match relation.strength() {
                     Strength::Must => (Level::MUST, 1.0),
-                    Strength::Prefer { level, weight } => (solver_level(level), weight),
+                    Strength::Prefer { level, weight } => (self.levels.of(level), weight),
                 };
-                self.add(expr, comparison, level, weight, Origin::Written { rule: id, relation: index });
+                self.add(expr, comparison, level, weight, origin);
             }
         }
     }
 
+    /// The rules by which views place their children.
+    fn arrangements(&mut self, arrangements: &Arrangements) {
+        for arranged in &arrangements.relations {
+            let relation = &arranged.relation;
+            let difference = relation.left.clone() - relation.right.clone();
+            let (view, child) = (arranged.view, arranged.child);
+            let placed = Origin::Arranged { view, child };
+            let expr = self.with_picks(&difference, relation.is_along(), Origin::Pick(placed.into()));
+            let stated = self.variant.view(self.screen, view).content;
+            let depth = arrangements.depths[view.index()];
+            let (stated, built_in, origin) = match arranged.on {
+                On::Must => (None, Level::MUST, placed),
+                On::Whole => (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true }),
+                On::Snug => (stated[1], self.levels.snug(depth), Origin::Hug(view)),
+            };
+            let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
+            let weight = stated.map_or(1.0, |s| s.weight);
+            self.add(expr, compared(relation.comparison), level, weight, origin);
+        }
+    }
+
+    /// What is asked of a placement, in the solver's unknowns.
+    fn probe(&mut self, probe: &Probe<Expr>) -> Probe<Linear> {
+        let view = probe.view;
+        probe.map(&mut |expr: &Expr| {
+            let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
+            let of = Origin::Arranged { view, child: view };
+            self.with_picks(expr, relation.is_along(), Origin::Pick(of.into()))
+        })
+    }
+
     /// The built-in preferences of texts and images (`whole` and `snug`).
-    fn contents(&mut self) {
+    fn contents(&mut self, arrangements: &Arrangements) {
         for (view, about) in self.screen.views() {
             let Some(b) = self.boxes[view.index()].filter(|_| about.has_content()) else { continue };
             let about = self.variant.view(self.screen, view);
             let strength = |stated: Option<ContentStrength>, name| {
                 let level = stated.and_then(|s| s.level).or_else(|| self.screen.level(name));
-                (level.map_or(Level::MUST, solver_level), stated.map_or(1.0, |s| s.weight))
+                (level.map_or(Level::MUST, |level| self.levels.of(level)), stated.map_or(1.0, |s| s.weight))
             };
             let (whole, snug) = (strength(about.content[0], WHOLE), strength(about.content[1], SNUG));
             let (kept, tight) =
@@ -221,16 +263,23 @@ impl Compiler<'_> {
             let over = |var, amount: Affine| Linear::of(var) - amount;
             let (least, equal, most) =
                 (solver::Relation::AtLeast, solver::Relation::Equal, solver::Relation::AtMost);
+            // What fills the room it gets is only not to be smaller than its content.
+            let [fills_width, fills_height] =
+                arrangements.filled.get(view.index()).copied().unwrap_or_default();
+            let held = |fills: bool| if fills { least } else { equal };
             if let Some(t) = self.text_params[view.index()] {
                 self.add(over(b.width, Affine::of(t.longest)), least, whole.0, whole.1, kept);
                 self.add(over(b.height, Affine::of(t.height)), least, whole.0, whole.1, kept);
-                self.add(over(b.width, Affine::of(t.width)), equal, snug.0, snug.1, tight);
-                self.add(over(b.height, Affine::of(t.height)), most, snug.0, snug.1, tight);
+                self.add(over(b.width, Affine::of(t.width)), held(fills_width), snug.0, snug.1, tight);
+                if !fills_height {
+                    self.add(over(b.height, Affine::of(t.height)), most, snug.0, snug.1, tight);
+                }
             } else if let Some(Image { width, height }) = about.image {
                 let ratio = Linear::of(b.height).plus_var(b.width, -height / width);
                 self.add(ratio, equal, whole.0, whole.1, kept);
-                self.add(over(b.width, Affine::constant(width)), equal, snug.0, snug.1, tight);
-                self.add(over(b.height, Affine::constant(height)), equal, snug.0, snug.1, tight);
+                let (wide, high) = (held(fills_width), held(fills_height));
+                self.add(over(b.width, Affine::constant(width)), wide, snug.0, snug.1, tight);
+                self.add(over(b.height, Affine::constant(height)), high, snug.0, snug.1, tight);
             }
         }
     }
@@ -279,8 +328,8 @@ impl Compiler<'_> {
     }
 
     /// Watches every coordinate, views that are read before those that read them.
-    fn watching(&mut self) {
-        for view in reading_order(self.screen, self.variant) {
+    fn watching(&mut self, arrangements: &Arrangements) {
+        for view in reading_order(self.screen, self.variant, arrangements) {
             if let Some(b) = self.boxes[view.index()] {
                 for (_, var) in b.each() {
                     let watched = self.build.watch(var);
@@ -430,13 +479,48 @@ struct Sum {
     constant: f64,
 }
 
-/// Musts are level 0 of the solver; the screen's levels follow.
-fn solver_level(level: LevelId) -> Level {
-    Level::preference(level.index() as u32 + 1)
+fn compared(comparison: Comparison) -> solver::Relation {
+    match comparison {
+        Comparison::Equal => solver::Relation::Equal,
+        Comparison::AtMost => solver::Relation::AtMost,
+        Comparison::AtLeast => solver::Relation::AtLeast,
+    }
+}
+
+/// The levels of the solver. Musts are level 0; the screen's levels follow. Behind `whole`, and behind
+/// `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
+/// what is further in before what is further out, so that none of them pull against one another.
+#[derive(Clone, Copy, Debug)]
+struct Levels {
+    whole: u32,
+    snug: u32,
+    depths: u32,
+}
+
+impl Levels {
+    fn new(screen: &Screen, arrangements: &Arrangements) -> Self {
+        let at = |name| screen.level(name).map_or(0, |l| l.index() as u32);
+        let depths = arrangements.depths.iter().copied().max().unwrap_or(0);
+        Self { whole: at(WHOLE), snug: at(SNUG), depths }
+    }
+
+    fn of(&self, level: LevelId) -> Level {
+        let level = level.index() as u32;
+        let inserted = [self.whole, self.snug].into_iter().filter(|&before| level > before).count();
+        Level::preference(1 + level + self.depths * inserted as u32)
+    }
+
+    fn whole(&self, depth: u32) -> Level {
+        Level::preference(self.of(LevelId(self.whole)).index() as u32 + depth)
+    }
+
+    fn snug(&self, depth: u32) -> Level {
+        Level::preference(self.of(LevelId(self.snug)).index() as u32 + depth)
+    }
 }
 
 /// Views that are read before those that read them; declared order among the rest and in a cycle.
-fn reading_order(screen: &Screen, variant: &Variant) -> Vec<ViewId> {
+fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements) -> Vec<ViewId> {
     let mut graph: DiGraph<(), ()> = DiGraph::with_capacity(screen.views.len(), variant.rules.len());
     let nodes: Vec<NodeIndex> = screen.views.iter().map(|_| graph.add_node(())).collect();
     for &id in &variant.rules {
@@ -447,6 +531,13 @@ fn reading_order(screen: &Screen, variant: &Variant) -> Vec<ViewId> {
                 && read != owner
             {
                 graph.add_edge(nodes[read.index()], nodes[owner.index()], ());
+            }
+        }
+    }
+    for arranged in arrangements.relations.iter().filter(|a| a.on == On::Must) {
+        for term in arranged.relation.terms() {
+            if let Some(read) = variant.view_at(screen, term.place).filter(|&read| read != arranged.child) {
+                graph.add_edge(nodes[read.index()], nodes[arranged.child.index()], ());
             }
         }
     }

@@ -5,6 +5,8 @@
 //! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then;
 //! [`place`] feeds it a display and reads the frames back.
 
+mod arrange;
+mod arranging;
 mod choose;
 mod clash;
 mod compile;
@@ -23,9 +25,10 @@ pub use place::{
 use crate::display::{Direction, Display};
 use crate::measure::Measure;
 use crate::screen::{RuleId, Screen, combinations};
+use arranging::Choices;
 use compile::Compiled;
 use std::collections::BTreeMap;
-use std::sync::OnceLock;
+use std::sync::{Arc, Mutex, PoisonError};
 use variant::Variant;
 
 /// Why a screen cannot be placed on every display.
@@ -34,8 +37,8 @@ pub enum PlanError {
     /// A rule reads a view that a band hides.
     #[error("`{rule}` reads `{view}`, which is hidden {bands}; replace or drop the rule there")]
     ReadsHidden {
-        /// The rule.
-        id: RuleId,
+        /// The rule; `None` for how a view arranges its children.
+        id: Option<RuleId>,
         /// The rule's name.
         rule: String,
         /// The hidden view.
@@ -46,8 +49,8 @@ pub enum PlanError {
     /// `prev` or `next` finds no sibling once bands have hidden some.
     #[error("`{rule}`: no sibling {side} `{view}` is left {bands}; replace or drop the rule there")]
     NoSibling {
-        /// The rule.
-        id: RuleId,
+        /// The rule; `None` for how a view arranges its children.
+        id: Option<RuleId>,
         /// The rule's name.
         rule: String,
         /// The view whose sibling is missing.
@@ -68,7 +71,7 @@ impl PlanError {
     /// The rule that it is about, if it is about one.
     pub fn rule(&self) -> Option<RuleId> {
         match self {
-            PlanError::ReadsHidden { id, .. } | PlanError::NoSibling { id, .. } => Some(*id),
+            PlanError::ReadsHidden { id, .. } | PlanError::NoSibling { id, .. } => *id,
             PlanError::TooManyBands => None,
         }
     }
@@ -81,10 +84,35 @@ pub struct Plan {
     variants: BTreeMap<(Vec<bool>, Direction), Planned>,
 }
 
+/// A variant with what it was compiled to, for what was chosen of its arrangements.
 #[derive(Debug)]
 struct Planned {
     variant: Variant,
-    compiled: OnceLock<Compiled>,
+    direction: Direction,
+    compiled: Mutex<BTreeMap<Choices, Arc<Compiled>>>,
+}
+
+/// How many choices of arrangements a plan remembers for one variant.
+const MAX_REMEMBERED: usize = 64;
+
+impl Planned {
+    fn new(variant: Variant, direction: Direction) -> Self {
+        Self { variant, direction, compiled: Mutex::default() }
+    }
+
+    fn compiled(&self, screen: &Screen, choices: &Choices) -> Arc<Compiled> {
+        let remembered = || self.compiled.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(known) = remembered().get(choices) {
+            return known.clone();
+        }
+        let compiled = Arc::new(Compiled::new(screen, &self.variant, self.direction, choices));
+        let mut all = remembered();
+        if all.len() >= MAX_REMEMBERED {
+            all.clear();
+        }
+        all.insert(choices.clone(), compiled.clone());
+        compiled
+    }
 }
 
 impl Plan {
@@ -98,7 +126,7 @@ impl Plan {
         let mut variants = BTreeMap::new();
         for (bands, direction) in combinations {
             let variant = Variant::new(&screen, &bands)?;
-            variants.insert((bands, direction), Planned { variant, compiled: OnceLock::new() });
+            variants.insert((bands, direction), Planned::new(variant, direction));
         }
         Ok(Self { screen, variants })
     }
@@ -113,9 +141,7 @@ impl Plan {
     /// # Errors
     /// A text engine that returns a measure that is negative or not finite.
     pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
-        self.with_variant(display, |variant, compiled| {
-            place::place(&self.screen, variant, compiled, display, measure)
-        })
+        self.with_variant(display, |planned| place::place(&self.screen, planned, display, measure))
     }
 
     /// Places the screen on a display, and says what is open or contradictory there.
@@ -134,29 +160,22 @@ impl Plan {
         measure: &dyn Measure,
         relations: &[(RuleId, usize)],
     ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-        self.with_variant(display, |variant, compiled| {
-            place::examine(&self.screen, variant, compiled, display, measure, relations)
+        self.with_variant(display, |planned| {
+            place::examine(&self.screen, planned, display, measure, relations)
         })
     }
 
     fn with_variant<T>(
         &self,
         display: &Display,
-        run: impl FnOnce(&Variant, &Compiled) -> Result<T, PlaceError>,
+        run: impl FnOnce(&Planned) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
         let bands: Vec<bool> = self.screen.bands.iter().map(|b| b.condition.holds(display)).collect();
         let key = (bands, display.direction());
         match self.variants.get(&key) {
-            Some(planned) => {
-                let compiled =
-                    planned.compiled.get_or_init(|| Compiled::new(&self.screen, &planned.variant, key.1));
-                run(&planned.variant, compiled)
-            }
+            Some(planned) => run(planned),
             // Every kind of display was looked at; should one slip through, it is worked out here.
-            None => {
-                let variant = Variant::new(&self.screen, &key.0)?;
-                run(&variant, &Compiled::new(&self.screen, &variant, key.1))
-            }
+            None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1)),
         }
     }
 }

@@ -1,10 +1,11 @@
 //! From a display to frames, and to what is open or contradictory there.
 
-use super::PlanError;
+use super::arranging::Choices;
 use super::choose::Chooser;
 use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
 use super::painting::Painting;
 use super::variant::{Variant, Visibility};
+use super::{PlanError, Planned};
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;
@@ -18,7 +19,8 @@ use vantic_solver::{FreeKind, Outcome};
 /// A violation of at most this many logical pixels is not worth a word.
 const NOTICEABLE: f64 = 1e-6;
 
-/// How often texts are measured again at the widths they got.
+/// How often texts are measured again at the widths they got, and how often what is chosen of
+/// arrangements is worked out again.
 const MAX_ROUNDS: usize = 16;
 
 /// A rectangle in logical pixels, measured from the screen's top left corner, y down.
@@ -78,19 +80,29 @@ pub enum RuleRef {
         /// Which of its relations, counted from 0.
         relation: usize,
     },
-    /// The built-in preference that a text is not smaller than its words.
+    /// The built-in preference that a text is not smaller than its words, or a view than what its
+    /// children take.
     Whole(ViewId),
-    /// The built-in preference that a text is not larger than its words.
+    /// The built-in preference that a text is not larger than its words, or a view than what its
+    /// children take.
     Snug(ViewId),
+    /// A view places one of its children in a row or column.
+    Arranged {
+        /// The view.
+        view: ViewId,
+        /// The child.
+        child: ViewId,
+    },
 }
 
 impl From<Origin> for RuleRef {
     fn from(origin: Origin) -> Self {
         match origin {
             Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
-            Origin::Pick { rule, relation } => RuleRef::Written { rule, relation },
+            Origin::Pick(of) => of,
             Origin::Content { view, whole: true } => RuleRef::Whole(view),
-            Origin::Content { view, whole: false } => RuleRef::Snug(view),
+            Origin::Content { view, whole: false } | Origin::Hug(view) => RuleRef::Snug(view),
+            Origin::Arranged { view, child } => RuleRef::Arranged { view, child },
         }
     }
 }
@@ -102,6 +114,10 @@ impl RuleRef {
             RuleRef::Written { rule, .. } => screen.rule_name(rule),
             RuleRef::Whole(view) => format!("{}.whole", screen.path(view)),
             RuleRef::Snug(view) => format!("{}.snug", screen.path(view)),
+            RuleRef::Arranged { view, .. } => {
+                let word = screen.view(view).and_then(|v| v.arrangement()).map_or("row", |a| a.word());
+                format!("{}.{word}", screen.path(view))
+            }
         }
     }
 
@@ -109,7 +125,7 @@ impl RuleRef {
     pub fn owner(self, screen: &Screen) -> Option<ViewId> {
         match self {
             RuleRef::Written { rule, .. } => screen.rule(rule).and_then(|r| r.owner()),
-            RuleRef::Whole(view) | RuleRef::Snug(view) => Some(view),
+            RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => Some(view),
         }
     }
 
@@ -131,6 +147,7 @@ impl RuleRef {
             }
             RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
             RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
+            RuleRef::Arranged { .. } => None,
         }
     }
 }
@@ -407,24 +424,60 @@ pub struct Examination {
 
 pub(super) fn place(
     screen: &Screen,
-    variant: &Variant,
-    compiled: &Compiled,
+    planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
 ) -> Result<Placement, PlaceError> {
-    let settled = Settled::find(screen, variant, compiled, display, measure)?;
-    Ok(settled.placement(screen, variant, compiled, display))
+    arranged(screen, planned, display, measure, |settled, compiled| {
+        settled.placement(screen, &planned.variant, compiled, display)
+    })
+}
+
+/// Settles a screen with what is chosen of its arrangements: from the same start each time, until what
+/// comes out asks for nothing else, [`MAX_ROUNDS`] rounds at most.
+fn arranged<T>(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    run: impl FnOnce(Settled<'_>, &Compiled) -> T,
+) -> Result<T, PlaceError> {
+    let mut choices = Choices::new();
+    let mut round = 0;
+    loop {
+        let compiled = planned.compiled(screen, &choices);
+        let mut settled = Settled::find(screen, &planned.variant, &compiled, display, measure)?;
+        let next = settled.chooser.arrange(&compiled.probes);
+        if next == choices || round == MAX_ROUNDS {
+            let moves = |view: &ViewId| next.get(view) != choices.get(view);
+            settled.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
+            return Ok(run(settled, &compiled));
+        }
+        choices = next;
+        round += 1;
+    }
 }
 
 pub(super) fn examine(
     screen: &Screen,
-    variant: &Variant,
-    compiled: &Compiled,
+    planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
     relations: &[(RuleId, usize)],
 ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-    let mut settled = Settled::find(screen, variant, compiled, display, measure)?;
+    arranged(screen, planned, display, measure, |settled, compiled| {
+        examined(screen, &planned.variant, compiled, display, settled, relations)
+    })
+}
+
+fn examined(
+    screen: &Screen,
+    variant: &Variant,
+    compiled: &Compiled,
+    display: &Display,
+    mut settled: Settled<'_>,
+    relations: &[(RuleId, usize)],
+) -> (Examination, Vec<Option<bool>>) {
     let (free, clashes, stopped) = settled.chooser.diagnose();
     let idle = idle(&settled, compiled, free.len(), relations);
     let mut placement = settled.placement(screen, variant, compiled, display);
@@ -450,7 +503,7 @@ pub(super) fn examine(
         wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
-    Ok((Examination { placement, free, contradictions }, idle))
+    (Examination { placement, free, contradictions }, idle)
 }
 
 /// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
@@ -607,7 +660,7 @@ impl<'a> Settled<'a> {
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         for (&origin, &by) in compiled.origins.iter().zip(&self.outcome.violations) {
-            if by > NOTICEABLE && !matches!(origin, Origin::Pick { .. }) {
+            if by > NOTICEABLE && !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
                 let rule = RuleRef::from(origin);
                 let list = if rule.level(screen).is_some() { &mut missed } else { &mut broken };
                 list.push(Missed { rule, by });

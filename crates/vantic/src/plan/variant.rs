@@ -1,7 +1,8 @@
 //! What is left of a screen in the bands that hold.
 
 use super::PlanError;
-use crate::coordinate::{Place, Relation};
+use crate::arrange::Space;
+use crate::coordinate::{Place, Relation, Term};
 use crate::screen::{Change, RuleId, Screen, ValueId, View, ViewId};
 use std::collections::HashMap;
 
@@ -13,6 +14,22 @@ pub(crate) enum Visibility {
     KeepsSpace,
     /// It and the rules in its block are gone.
     Gone,
+}
+
+/// What reads a coordinate: a rule, or what is said of arranging.
+#[derive(Clone, Copy)]
+enum Reader {
+    Rule(RuleId),
+    View(ViewId, &'static str),
+}
+
+impl Reader {
+    fn named(self, screen: &Screen) -> (Option<RuleId>, String) {
+        match self {
+            Reader::Rule(id) => (Some(id), screen.rule_name(id)),
+            Reader::View(view, word) => (None, format!("{}.{word}", screen.path(view))),
+        }
+    }
 }
 
 /// A screen with the changes of some bands applied.
@@ -80,9 +97,9 @@ impl Variant {
                 self.visible[view.index()] =
                     if keep_space { Visibility::KeepsSpace } else { Visibility::Gone };
             }
-            Change::Set { view, setting } => {
+            Change::Set { view, ref setting } => {
                 let here = self.changed.entry(view).or_insert_with(|| screen.at(view).clone());
-                let set = setting.apply(here);
+                let set = setting.clone().apply(here);
                 debug_assert!(set, "settings were checked when the screen was built");
             }
             Change::Value { value, number } => self.values[value.index()] = number,
@@ -110,31 +127,55 @@ impl Variant {
         }
     }
 
+    /// What a view's row or column, and its own share in one, read.
+    fn arranging(&self, screen: &Screen, view: ViewId) -> Vec<(Reader, Term)> {
+        if self.visible[view.index()] == Visibility::Gone {
+            return Vec::new();
+        }
+        let about = self.view(screen, view);
+        let own = about.arrangement.iter().flat_map(|a| a.exprs().map(|e| (a.word(), e)));
+        let share = about.item.iter().filter_map(|i| i.share.as_ref());
+        let share = share.flat_map(|s| s.exprs().map(|e| ("share", e)));
+        let spaces = about.spaces.iter().filter_map(|(_, space)| match space {
+            Space::Fixed(length) => Some(("space", length)),
+            Space::Flexible(_) => None,
+        });
+        let mut terms = Vec::new();
+        for (word, expr) in own.chain(share).chain(spaces) {
+            expr.each(&mut |e| terms.extend(e.terms().iter().map(|&t| (Reader::View(view, word), t))));
+        }
+        terms
+    }
+
     fn check(&self, screen: &Screen, bands: &[bool]) -> Result<(), PlanError> {
-        for &id in &self.rules {
-            for term in screen.rule_at(id).relations.iter().flat_map(Relation::terms) {
-                let lost = match (term.place, self.view_at(screen, term.place)) {
-                    (Place::Screen | Place::Safe | Place::Clear, _) => continue,
-                    (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
-                    (Place::Prev(v), None) => (v, Some("before")),
-                    (Place::Next(v), None) => (v, Some("after")),
-                    (Place::View(v) | Place::Prev(v) | Place::Next(v), _) => (v, None),
-                };
-                let (rule, view) = (screen.rule_name(id), screen.path(lost.0));
-                let held: Vec<String> = screen
-                    .bands
-                    .iter()
-                    .zip(bands)
-                    .filter(|(_, holds)| **holds)
-                    .map(|(b, _)| format!("`{}`", b.name))
-                    .collect();
-                let bands =
-                    if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) };
-                return Err(match lost.1 {
-                    Some(side) => PlanError::NoSibling { id, rule, view, side, bands },
-                    None => PlanError::ReadsHidden { id, rule, view, bands },
-                });
-            }
+        let written = self.rules.iter().flat_map(|&id| {
+            let terms = screen.rule_at(id).relations.iter().flat_map(Relation::terms);
+            terms.map(move |term| (Reader::Rule(id), term))
+        });
+        let arranged = screen.views().flat_map(|(view, _)| self.arranging(screen, view));
+        for (reader, term) in written.chain(arranged) {
+            let lost = match (term.place, self.view_at(screen, term.place)) {
+                (Place::Screen | Place::Safe | Place::Clear, _) => continue,
+                (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
+                (Place::Prev(v), None) => (v, Some("before")),
+                (Place::Next(v), None) => (v, Some("after")),
+                (Place::View(v) | Place::Prev(v) | Place::Next(v), _) => (v, None),
+            };
+            let (id, rule) = reader.named(screen);
+            let view = screen.path(lost.0);
+            let held: Vec<String> = screen
+                .bands
+                .iter()
+                .zip(bands)
+                .filter(|(_, holds)| **holds)
+                .map(|(b, _)| format!("`{}`", b.name))
+                .collect();
+            let bands =
+                if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) };
+            return Err(match lost.1 {
+                Some(side) => PlanError::NoSibling { id, rule, view, side, bands },
+                None => PlanError::ReadsHidden { id, rule, view, bands },
+            });
         }
         Ok(())
     }

@@ -1,5 +1,6 @@
 //! Bands: when they hold, and what they change.
 
+use super::arrange::is_arranging;
 use super::names::{nearest, words_of};
 use super::rules::is_rule;
 use super::{
@@ -137,7 +138,7 @@ impl Reader {
                 Ok(())
             }
             Kind::Drop => self.drop_rule(node, band, owner),
-            Kind::Setting => self.setting(node, owner, Some(band)),
+            kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, Some(band)),
             Kind::Let if owner.is_none() => self.value_in_band(node, band),
             Kind::ViewItem => {
                 let message = "a band changes views, it does not declare them";

@@ -100,7 +100,7 @@ impl Reader {
     }
 
     /// Refuses two bounds of one kind.
-    fn said_once(&mut self, node: &Node) -> Done {
+    pub(super) fn said_once(&mut self, node: &Node) -> Done {
         let mut said: Vec<String> = Vec::new();
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let words: Vec<String> = own_words(&bound).map(|w| w.text().to_owned()).collect();

@@ -5,6 +5,7 @@
 //! conditions and changes. This module walks the statements: first the ladder, bands and
 //! views, then the rules in file order, then what bands change.
 
+mod arrange;
 mod bands;
 mod forms;
 mod names;
@@ -77,6 +78,7 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         blocks: Vec::new(),
         whens: Vec::new(),
         accepts: Vec::new(),
+        spaces: Vec::new(),
         blocks_for_views: 0,
         rules_at_limit: false,
     };
@@ -208,6 +210,8 @@ struct Reader {
     blocks: Vec<(Node, Option<ViewId>)>,
     whens: Vec<Node>,
     accepts: Vec<Node>,
+    /// Empty lengths with the view they stand in, and how many children stand before them.
+    spaces: Vec<(Node, ViewId, usize)>,
     /// How many blocks of `in` and `each` there were so far.
     blocks_for_views: usize,
     rules_at_limit: bool,
@@ -249,8 +253,18 @@ impl Reader {
             let _ = self.band(&statement);
         }
         self.declare(block, None);
-        for (block, owner) in std::mem::take(&mut self.blocks) {
-            for statement in block.children() {
+        let blocks = std::mem::take(&mut self.blocks);
+        // Rows and columns first: what else is said of a view may need to know.
+        for (block, owner) in &blocks {
+            for statement in block.children().filter(|s| s.kind() == Kind::Arrange && !is_lost(s)) {
+                let _ = self.setting(&statement, *owner, None);
+            }
+        }
+        for (space, view, behind) in std::mem::take(&mut self.spaces) {
+            let _ = self.space(&space, view, behind);
+        }
+        for (block, owner) in blocks {
+            for statement in block.children().filter(|s| s.kind() != Kind::Arrange) {
                 let _ = self.own_statement(&statement, owner);
             }
         }
@@ -353,6 +367,16 @@ impl Reader {
                         self.declare(&inner, Some(view));
                     }
                 }
+                Kind::Space if !is_lost(&statement) => match owner {
+                    Some(view) => {
+                        let behind = self.builder.screen().at(view).children().len();
+                        self.spaces.push((statement, view, behind));
+                    }
+                    None => {
+                        let help = "write it between the children of a view with a `row` or a `column`";
+                        self.error_with_help(node_span(&statement), "the screen itself has no row", help);
+                    }
+                },
                 _ => {}
             }
         }
@@ -453,7 +477,7 @@ impl Reader {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
             kind if rules::is_rule(kind) => self.rule(node, owner, None),
-            Kind::Setting => self.setting(node, owner, None),
+            kind if kind == Kind::Setting || arrange::is_arranging(kind) => self.setting(node, owner, None),
             Kind::When if owner.is_none() => {
                 self.whens.push(node.clone());
                 Ok(())

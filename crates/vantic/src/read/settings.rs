@@ -1,5 +1,6 @@
 //! Settings: what is said of a view that is no rule.
 
+use super::arrange::is_arranging;
 use super::value::Value;
 use super::{Done, Reader, Reported, child, first_word, node_span};
 use crate::screen::{BandId, BuildError, Image, Setting, ViewId};
@@ -40,6 +41,7 @@ impl Reader {
             ));
         };
         let setting = match (word.text(), child(node, Kind::Strength)) {
+            _ if is_arranging(node.kind()) => self.arranging(node, view)?,
             ("whole", Some(strength)) => {
                 let (level, weight) = self.strength(&strength, owner)?;
                 Setting::Whole(level, weight)
@@ -58,8 +60,9 @@ impl Reader {
                 let help = match word {
                     "natural" => "declare it as `image name { natural (640, 400) }`",
                     "whole" | "snug" => {
-                        "only what has content of its own can keep to its size: give it a `width` and a `height`"
+                        "only what has content or children in a row or column can keep to their size: give it a `width` and a `height`"
                     }
+                    "row" | "column" => "put it and what it stands with into a `view`",
                     _ => "declare it as `text name \"words\" { font 16 }`",
                 };
                 Err(self.error_with_help(node_span(node), error.to_string(), help))

@@ -9,9 +9,10 @@ use super::{
     MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value,
     ValueId, View, ViewId, WHOLE,
 };
-use crate::coordinate::{Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation};
+use crate::arrange::{Align, Share, Space};
+use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
 use crate::finding::Code;
-use crate::shape::WEAKEST;
+use crate::shape::{Axis, WEAKEST};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
@@ -111,6 +112,13 @@ impl ScreenBuilder {
     /// The same in a band.
     pub fn set_when(&mut self, band: BandId, view: ViewId, setting: Setting) -> &mut Self {
         let result = self.add_setting(Some(band), view, setting);
+        self.note(result)
+    }
+
+    /// An empty length among the children of a view, behind those that it has by now.
+    pub fn space(&mut self, view: ViewId, space: Space) -> &mut Self {
+        let behind = self.screen.views.get(view.index()).map_or(0, |v| v.children.len());
+        let result = self.add_space(view, behind, space);
         self.note(result)
     }
 
@@ -259,10 +267,10 @@ impl ScreenBuilder {
             Content::Image(image) => (None, Some(image)),
         };
         if let Some(text) = &text {
-            check_setting(name, Setting::Font(text.font))?;
+            check_setting(name, &Setting::Font(text.font))?;
         }
         if let Some(image) = &image {
-            check_setting(name, Setting::Natural(image.width, image.height))?;
+            check_setting(name, &Setting::Natural(image.width, image.height))?;
         }
         let view = ViewId(self.screen.views.len() as u32);
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
@@ -278,6 +286,9 @@ impl ScreenBuilder {
             paint,
             depth,
             content,
+            arrangement: None,
+            spaces: Vec::new(),
+            item: None,
         });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
@@ -314,17 +325,25 @@ impl ScreenBuilder {
             return Err(BuildError::ForeignId { rule: setting.word().into() });
         };
         let path = self.screen.path(view);
-        check_setting(&path, setting)?;
-        if let Setting::Whole(Some(level), _) | Setting::Snug(Some(level), _) = setting
-            && level.index() >= self.screen.levels.len()
-        {
-            return Err(BuildError::ForeignId { rule: path });
+        check_setting(&path, &setting)?;
+        match &setting {
+            Setting::Whole(Some(level), _) | Setting::Snug(Some(level), _)
+                if level.index() >= self.screen.levels.len() =>
+            {
+                return Err(BuildError::ForeignId { rule: path });
+            }
+            Setting::Arrange(arrangement) => {
+                self.check_lengths(&path, setting.word(), arrangement.exprs())?;
+            }
+            Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
+            _ => {}
         }
         let mut set = of.clone();
-        if !setting.apply(&mut set) {
+        if !setting.clone().apply(&mut set) {
             let kind = match setting {
                 Setting::Natural(..) => "image",
-                Setting::Whole(..) | Setting::Snug(..) => "text or image",
+                Setting::Whole(..) | Setting::Snug(..) => "text, image, row or column",
+                Setting::Arrange(..) => "plain view",
                 _ => "text",
             };
             return Err(BuildError::NoSuchSetting { view: path, word: setting.word(), kind });
@@ -333,6 +352,41 @@ impl ScreenBuilder {
             None => self.screen.views[view.index()] = set,
             Some(band) => self.add_change(band, Change::Set { view, setting }),
         }
+        Ok(())
+    }
+
+    /// Distances and sizes of an arrangement: what they read has to be there, and numbers are not below zero.
+    fn check_lengths<'a>(
+        &self,
+        path: &str,
+        word: &'static str,
+        lengths: impl Iterator<Item = &'a Expr>,
+    ) -> Result<(), BuildError> {
+        for length in lengths {
+            let name = || format!("{path}.{word}");
+            let relation = Relation::new(length.clone(), Comparison::Equal, Expr::default());
+            self.check_exprs(&relation, &name)?;
+            if length.is_number() && length.constant() < 0.0 {
+                let range = "without a length below zero";
+                return Err(BuildError::Setting { view: path.into(), word, range });
+            }
+        }
+        Ok(())
+    }
+
+    pub(crate) fn add_space(&mut self, view: ViewId, behind: usize, space: Space) -> Result<(), BuildError> {
+        let Some(of) = self.screen.views.get(view.index()) else {
+            return Err(BuildError::ForeignId { rule: "space".into() });
+        };
+        let path = self.screen.path(view);
+        match &space {
+            Space::Fixed(length) => self.check_lengths(&path, "space", std::iter::once(length))?,
+            Space::Flexible(weight) => check_setting(&path, &Setting::Share(Box::new(Share::of(*weight))))?,
+        }
+        if of.spaces.len() >= MAX_VIEWS {
+            return Err(BuildError::Limit { what: "too many spaces in one view", limit: MAX_VIEWS });
+        }
+        self.screen.views[view.index()].spaces.push((behind, space));
         Ok(())
     }
 
@@ -420,6 +474,15 @@ impl ScreenBuilder {
             }
             _ => {}
         }
+        let terms = self.check_exprs(relation, name)?;
+        if terms.is_empty() {
+            return Err(BuildError::NoCoordinate { rule: name() });
+        }
+        Ok(())
+    }
+
+    /// What a relation reads is there, and it does not read too much.
+    fn check_exprs(&self, relation: &Relation, name: &dyn Fn() -> String) -> Result<Vec<Term>, BuildError> {
         let mut checked = Ok(());
         let mut parts = 0;
         relation.each(&mut |expr| {
@@ -436,14 +499,12 @@ impl ScreenBuilder {
             });
         }
         let terms = relation.terms();
-        if terms.is_empty() {
-            return Err(BuildError::NoCoordinate { rule: name() });
-        }
         let reads = |set: [Coordinate; 2]| terms.iter().any(|t| set.contains(&t.coordinate));
         if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
             return Err(BuildError::MixedDirections { rule: name() });
         }
-        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))
+        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))?;
+        Ok(terms)
     }
 
     fn check_expr(&self, expr: &Expr, name: &dyn Fn() -> String) -> Result<(), BuildError> {
@@ -632,10 +693,10 @@ pub(crate) enum Content {
     Image(Image),
 }
 
-fn check_setting(view: &str, setting: Setting) -> Result<(), BuildError> {
+fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
     let both =
         |(x, y): (f64, f64), low: f64, high: f64| (low..=high).contains(&x) && (low..=high).contains(&y);
-    let (holds, range) = match setting {
+    let (holds, range) = match *setting {
         Setting::Font(font) => ((1.0..=1e3).contains(&font), "within 1 and 1000 logical pixels"),
         Setting::Line(line) => ((1.0..=1e4).contains(&line), "within 1 and 10000 logical pixels"),
         Setting::Lines(lines) => (lines >= 1, "a whole number from 1 up"),
@@ -647,6 +708,12 @@ fn check_setting(view: &str, setting: Setting) -> Result<(), BuildError> {
         Setting::Whole(_, weight) | Setting::Snug(_, weight) => {
             (is_weight(weight), "with a weight within 0.001 and 1000")
         }
+        Setting::Share(ref share) => (is_weight(share.weight), "a weight within 0.001 and 1000"),
+        Setting::Arrange(ref arrangement) => {
+            let of_lines = arrangement.axis == Axis::Across || arrangement.align != Align::Baseline;
+            (of_lines, "aligned otherwise: only what stands in a row has a common baseline")
+        }
+        Setting::Apart | Setting::Sit(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

@@ -1,6 +1,7 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
 use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, Screen, Setting, ViewId};
+use crate::arrange::{Align, Arrangement, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
 use std::fmt::{self, Display, Formatter, Write as _};
 
@@ -56,14 +57,21 @@ impl Screen {
         settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
         settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
         settings.extend((view.depth != 0.0).then_some(Setting::Depth(view.depth)));
+        settings.extend(view.arrangement.clone().map(Setting::Arrange));
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
+        settings.extend(view.item.as_deref().into_iter().flat_map(item_settings));
         for setting in settings {
-            writeln!(f, "{pad}    {}", self.setting_text(setting))?;
+            writeln!(f, "{pad}    {}", self.setting_text(&setting, Some(id)))?;
         }
         self.print_rules(f, Some(id), depth + 1)?;
-        for &child in &view.children {
-            self.print_view(f, child, depth + 1)?;
+        for behind in 0..=view.children.len() {
+            for (_, space) in view.spaces.iter().filter(|s| s.0 == behind) {
+                writeln!(f, "{pad}    {}", self.space_text(space, id))?;
+            }
+            if let Some(&child) = view.children.get(behind) {
+                self.print_view(f, child, depth + 1)?;
+            }
         }
         writeln!(f, "{pad}}}")
     }
@@ -88,7 +96,7 @@ impl Screen {
             Change::Hide { view, keep_space } => {
                 format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
             }
-            Change::Set { view, setting } => inside(Some(*view), self.setting_text(*setting)),
+            Change::Set { view, setting } => inside(Some(*view), self.setting_text(setting, Some(*view))),
             Change::Value { value, number } => {
                 format!("let {} = {number}", self.values[value.index()].name)
             }
@@ -127,9 +135,41 @@ impl Screen {
         text
     }
 
-    fn setting_text(&self, setting: Setting) -> String {
+    /// How a view arranges its children, as a line of its block.
+    pub(crate) fn arrangement_text(&self, arrangement: &Arrangement, owner: Option<ViewId>) -> String {
+        let Arrangement { gap, wrap, padding, spread, align, .. } = arrangement;
+        let mut clauses = Vec::new();
+        if *gap != Expr::default() {
+            clauses.push(format!("gap {}", self.expr_text(gap, owner)));
+        }
+        let [first, rest @ ..] = padding;
+        if rest.iter().any(|p| p != first) {
+            let sides: Vec<String> = padding.iter().map(|p| self.expr_text(p, owner)).collect();
+            clauses.push(format!("padding ({})", sides.join(", ")));
+        } else if *first != Expr::default() {
+            clauses.push(format!("padding {}", self.expr_text(first, owner)));
+        }
+        if *spread != Spread::default() {
+            clauses.push(format!("spread {}", spread.spelling()));
+        }
+        if *align != Align::default() {
+            clauses.push(format!("align {}", align.spelling()));
+        }
+        clauses.extend(wrap.as_ref().map(|by| format!("wrap by {}", self.expr_text(by, owner))));
+        [arrangement.word(), &clauses.join(", ")].join(" ").trim_end().to_owned()
+    }
+
+    fn space_text(&self, space: &Space, owner: ViewId) -> String {
+        match space {
+            Space::Fixed(length) => format!("space {}", self.expr_text(length, Some(owner))),
+            Space::Flexible(1.0) => "space".to_owned(),
+            Space::Flexible(weight) => format!("space share {weight}"),
+        }
+    }
+
+    fn setting_text(&self, setting: &Setting, owner: Option<ViewId>) -> String {
         let word = setting.word();
-        match setting {
+        match *setting {
             Setting::Font(number) | Setting::Line(number) | Setting::Depth(number) => {
                 format!("{word} {number}")
             }
@@ -141,6 +181,18 @@ impl Screen {
             Setting::Whole(level, weight) | Setting::Snug(level, weight) => {
                 format!("{word}{}", self.strength_text(level, weight))
             }
+            Setting::Arrange(ref arrangement) => self.arrangement_text(arrangement, owner),
+            Setting::Share(ref share) => {
+                let mut text = format!("{word} {}", share.weight);
+                for (bound, of) in [("at least", &share.least), ("at most", &share.most)] {
+                    if let Some(of) = of {
+                        let _ = write!(text, ", {bound} {}", self.expr_text(of, owner));
+                    }
+                }
+                text
+            }
+            Setting::Apart => word.to_owned(),
+            Setting::Sit(align) => format!("{word} {}", align.spelling()),
         }
     }
 
@@ -279,6 +331,12 @@ impl Screen {
             scope = self.view(scope?)?.parent;
         }
     }
+}
+
+/// What is said of a view in the arrangement it stands in.
+fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
+    let share = item.share.clone().map(|share| Setting::Share(Box::new(share)));
+    share.into_iter().chain(item.apart.then_some(Setting::Apart)).chain(item.sit.map(Setting::Sit))
 }
 
 /// Writes the sign that joins a term to what is before it; what is left of the number.

@@ -27,10 +27,22 @@ impl Screen {
             }
         }
         own.extend(others);
-        if self.view(view).is_some_and(View::has_content) {
+        let around = self.view(view).and_then(View::parent);
+        own.extend(self.arranging(view).map(|child| RuleRef::Arranged { view, child }));
+        if let Some(around) = around.filter(|&a| self.arranging(a).any(|child| child == view)) {
+            own.push(RuleRef::Arranged { view: around, child: view });
+        }
+        if self.view(view).is_some_and(|v| v.has_content() || v.arrangement().is_some()) {
             own.extend([RuleRef::Whole(view), RuleRef::Snug(view)]);
         }
         own
+    }
+
+    /// The children that a view places in its row or column, where no band changes it.
+    fn arranging(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
+        let arranges = self.view(view).filter(|v| v.arrangement().is_some());
+        let children = arranges.into_iter().flat_map(|v| &v.children).copied();
+        children.filter(|&c| self.at(c).item.as_ref().is_none_or(|i| !i.apart))
     }
 
     /// A rule in one plain sentence; empty for one of another screen.
@@ -39,6 +51,13 @@ impl Screen {
             RuleRef::Written { rule, relation } => (self.rule(rule), relation),
             RuleRef::Whole(view) | RuleRef::Snug(view) => {
                 return self.content_sentence(view, matches!(rule, RuleRef::Whole(_)));
+            }
+            RuleRef::Arranged { view, child } => {
+                let Some(arrangement) = self.view(view).and_then(View::arrangement) else {
+                    return String::new();
+                };
+                let how = self.arrangement_text(arrangement, Some(view));
+                return format!("`{}` places `{}`: {how}", self.path(view), self.path(child));
             }
         };
         let Some(relation) = written.and_then(|w| w.relations().get(relation)) else {
@@ -55,6 +74,10 @@ impl Screen {
 
     fn content_sentence(&self, view: ViewId, whole: bool) -> String {
         let path = self.path(view);
+        if self.view(view).is_some_and(|v| v.arrangement().is_some()) {
+            let than = if whole { "smaller" } else { "larger" };
+            return format!("`{path}` is not {than} than what its children take");
+        }
         match (self.view(view).and_then(View::image), whole) {
             (None, true) => format!("`{path}` is not smaller than its words"),
             (None, false) => format!("`{path}` is not larger than its words"),

@@ -1,6 +1,7 @@
 //! Tokens to a tree, by recursive descent. A statement that goes wrong is skipped to its end, so
 //! that one run finds every error.
 
+mod arrange;
 mod rules;
 
 use super::lexer::tokens;
@@ -298,7 +299,7 @@ impl Parser<'_> {
             {
                 Some(Kind::Setting)
             }
-            _ => None,
+            _ => self.arranging(),
         };
         let Some(kind) = kind else { return self.rule(depth) };
         let each = self.is_word("each");
@@ -317,6 +318,7 @@ impl Parser<'_> {
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
+            Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Space => self.arranged(kind),
             _ => self.accept(),
         };
         self.close();

@@ -50,7 +50,7 @@ impl Parser<'_> {
         Ok(())
     }
 
-    fn bound(&mut self) -> Parsed {
+    pub(super) fn bound(&mut self) -> Parsed {
         let known = self.is_word("at") && matches!(self.word_ahead(1), "least" | "most");
         if !known {
             return Err(self.error("`at least` or `at most`"));

@@ -1,0 +1,194 @@
+//! How a view arranges its children: in a row or a column, with what is said of each child.
+//!
+//! What an arrangement means as rules stands in [`crate::plan`], since it depends on which children a
+//! band hides.
+
+use crate::coordinate::Expr;
+use crate::shape::Axis;
+
+/// How the room that is left along an arrangement is spread.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Spread {
+    /// All of it behind the last child.
+    #[default]
+    Start,
+    /// Half of it before the first child, half behind the last.
+    Center,
+    /// All of it before the first child.
+    End,
+    /// Evenly between the children.
+    Between,
+    /// Evenly between the children, and half as much at both ends.
+    Around,
+    /// Evenly between the children and at both ends.
+    Evenly,
+}
+
+impl Spread {
+    pub(crate) const SPELLINGS: [(&'static str, Spread); 6] = [
+        ("start", Spread::Start),
+        ("center", Spread::Center),
+        ("end", Spread::End),
+        ("between", Spread::Between),
+        ("around", Spread::Around),
+        ("evenly", Spread::Evenly),
+    ];
+
+    /// The spelling in a screen file.
+    pub fn spelling(self) -> &'static str {
+        Self::SPELLINGS[self as usize].0
+    }
+}
+
+/// Where children lie across an arrangement.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Align {
+    /// At the start, or at the top.
+    #[default]
+    Start,
+    /// In the middle.
+    Center,
+    /// At the end, or at the bottom.
+    End,
+    /// From one side to the other.
+    Stretch,
+    /// In a row: with one baseline, the highest child at the top.
+    Baseline,
+}
+
+impl Align {
+    pub(crate) const SPELLINGS: [(&'static str, Align); 5] = [
+        ("start", Align::Start),
+        ("center", Align::Center),
+        ("end", Align::End),
+        ("stretch", Align::Stretch),
+        ("baseline", Align::Baseline),
+    ];
+
+    /// The spelling in a screen file.
+    pub fn spelling(self) -> &'static str {
+        Self::SPELLINGS[self as usize].0
+    }
+}
+
+/// How a view arranges its children.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Arrangement {
+    pub(crate) axis: Axis,
+    pub(crate) gap: Expr,
+    /// The distance between lines, where they wrap.
+    pub(crate) wrap: Option<Expr>,
+    /// At the start, the top, the end and the bottom.
+    pub(crate) padding: [Expr; 4],
+    pub(crate) spread: Spread,
+    pub(crate) align: Align,
+}
+
+impl Arrangement {
+    /// Children after one another along the reading direction.
+    pub fn row() -> Self {
+        Self::along(Axis::Across)
+    }
+
+    /// Children below one another.
+    pub fn column() -> Self {
+        Self::along(Axis::Down)
+    }
+
+    pub(crate) fn along(axis: Axis) -> Self {
+        let (spread, align) = Default::default();
+        Self { axis, gap: Expr::default(), wrap: None, padding: Default::default(), spread, align }
+    }
+
+    /// The least distance between children, in logical pixels.
+    pub fn gap(self, gap: impl Into<Expr>) -> Self {
+        Self { gap: gap.into(), ..self }
+    }
+
+    /// The distance from the view's edges, the same on all four sides.
+    pub fn padding(self, all: impl Into<Expr>) -> Self {
+        let all = all.into();
+        Self { padding: std::array::from_fn(|_| all.clone()), ..self }
+    }
+
+    /// The distances from the start, the top, the end and the bottom.
+    pub fn padding_of(self, sides: [f64; 4]) -> Self {
+        Self { padding: sides.map(Expr::from), ..self }
+    }
+
+    /// How the room that is left is spread.
+    pub fn spread(self, spread: Spread) -> Self {
+        Self { spread, ..self }
+    }
+
+    /// Where children lie across.
+    pub fn align(self, align: Align) -> Self {
+        Self { align, ..self }
+    }
+
+    /// In as many lines as needed, so far apart: what does not fit goes to the next line.
+    pub fn wrap(self, between_lines: impl Into<Expr>) -> Self {
+        Self { wrap: Some(between_lines.into()), ..self }
+    }
+
+    /// The word that it begins with in a screen file.
+    pub fn word(&self) -> &'static str {
+        match self.axis {
+            Axis::Across => "row",
+            Axis::Down => "column",
+        }
+    }
+
+    /// Every expression in it.
+    pub(crate) fn exprs(&self) -> impl Iterator<Item = &Expr> {
+        std::iter::once(&self.gap).chain(&self.wrap).chain(&self.padding)
+    }
+}
+
+/// How much a child takes of the room that is left along an arrangement.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Share {
+    pub(crate) weight: f64,
+    pub(crate) least: Option<Expr>,
+    pub(crate) most: Option<Expr>,
+}
+
+impl Share {
+    /// In proportion to a weight from 0.001 to 1000.
+    pub fn of(weight: f64) -> Self {
+        Self { weight, least: None, most: None }
+    }
+
+    /// At least so much, in logical pixels; what that takes is taken from the others.
+    pub fn at_least(self, least: impl Into<Expr>) -> Self {
+        Self { least: Some(least.into()), ..self }
+    }
+
+    /// At most so much, in logical pixels; the rest goes to the others.
+    pub fn at_most(self, most: impl Into<Expr>) -> Self {
+        Self { most: Some(most.into()), ..self }
+    }
+
+    pub(crate) fn exprs(&self) -> impl Iterator<Item = &Expr> {
+        self.least.iter().chain(&self.most)
+    }
+}
+
+/// An empty length between the children of an arrangement. It is no view.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Space {
+    /// So long, in place of the gap.
+    Fixed(Expr),
+    /// The gap, and what it takes of the room that is left by its weight.
+    Flexible(f64),
+}
+
+/// What is said of a child in the arrangement it stands in.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(crate) struct Item {
+    pub(crate) share: Option<Share>,
+    /// Whether it stays out of the arrangement.
+    pub(crate) apart: bool,
+    /// Where it lies across, if not as the others.
+    pub(crate) sit: Option<Align>,
+}

@@ -1,0 +1,510 @@
+//! What an arrangement means as rules, for the children that a band leaves.
+//!
+//! All of it is linear but for two things. Where room may be lacking, a distance is the greater of two
+//! (`max`, exact like any other). Where lines wrap, or shares meet their limits, something is chosen
+//! first ([`super::arranging`]): which children stand in a line, and which keep their least or most.
+
+use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Wrapping};
+use super::variant::{Variant, Visibility};
+use crate::arrange::{Align, Arrangement, Item, Share, Space, Spread};
+use crate::coordinate::{Comparison, Coordinate, Coordinates, Expr, Pick, Relation, pick};
+use crate::screen::{Screen, View, ViewId};
+use crate::shape::{Axis, Edges, equal};
+use std::collections::HashMap;
+use std::ops::Range;
+
+/// How strongly a relation of an arrangement is meant.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum On {
+    Must,
+    /// The view is not smaller than what its children take: its `whole`.
+    Whole,
+    /// The view is no larger: its `snug`.
+    Snug,
+}
+
+/// A relation by which a view places a child.
+#[derive(Clone, Debug)]
+pub(super) struct Arranged {
+    pub(super) view: ViewId,
+    pub(super) child: ViewId,
+    pub(super) relation: Relation,
+    pub(super) on: On,
+}
+
+/// What the arrangements of a screen come down to.
+#[derive(Debug, Default)]
+pub(super) struct Arrangements {
+    pub(super) relations: Vec<Arranged>,
+    /// Per view: whether its width, and whether its height, comes from the room there is.
+    pub(super) filled: Vec<[bool; 2]>,
+    /// Per view: how deep arrangements nest in it, itself counted; 0 for one that arranges nothing.
+    pub(super) depths: Vec<u32>,
+    /// What has to be known of a placement to choose again.
+    pub(super) probes: Vec<Probe<Expr>>,
+}
+
+impl Arrangements {
+    pub(super) fn new(screen: &Screen, variant: &Variant, choices: &Choices) -> Self {
+        let arranged = |view: ViewId| {
+            let there = variant.visible[view.index()] != Visibility::Gone;
+            variant.view(screen, view).arrangement.as_deref().filter(|_| there)
+        };
+        let mut all = Self::default();
+        if !screen.views().any(|(view, _)| arranged(view).is_some()) {
+            return all;
+        }
+        all.filled = vec![[false; 2]; screen.views.len()];
+        all.depths = vec![0; screen.views.len()];
+        // The deepest below each view; children come after their parents.
+        let mut below = vec![0; screen.views.len()];
+        for (view, about) in screen.views.iter().enumerate().rev() {
+            let id = ViewId(view as u32);
+            if arranged(id).is_some() {
+                below[view] += 1;
+                all.depths[view] = below[view];
+            }
+            if let Some(around) = about.parent {
+                below[around.index()] = below[around.index()].max(below[view]);
+            }
+        }
+        let limits = Limits::new(screen, variant);
+        for (view, _) in screen.views() {
+            let Some(arrangement) = arranged(view) else { continue };
+            let chosen = choices.get(&view).cloned().unwrap_or_default();
+            Run::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all);
+        }
+        all
+    }
+}
+
+/// The musts by which views bound their own sizes: what takes a share keeps to them.
+struct Limits<'a>(HashMap<(ViewId, Coordinate, Comparison), Vec<&'a Expr>>);
+
+impl<'a> Limits<'a> {
+    fn new(screen: &'a Screen, variant: &Variant) -> Self {
+        let mut limits: HashMap<_, Vec<&Expr>> = HashMap::new();
+        let written = variant.rules.iter().map(|&r| screen.rule_at(r));
+        let owned = written.filter_map(|rule| Some((rule.owner?, rule)));
+        let sharing = |view: ViewId| item(variant.view(screen, view)).share.is_some();
+        for (owner, rule) in owned.filter(|(owner, _)| sharing(*owner)) {
+            for relation in rule.relations.iter().filter(|r| r.level.is_none()) {
+                for coordinate in [Coordinate::Width, Coordinate::Height] {
+                    if relation.left == Expr::of(owner.into(), coordinate) {
+                        let key = (owner, coordinate, relation.comparison);
+                        limits.entry(key).or_default().push(&relation.right);
+                    }
+                }
+            }
+        }
+        Self(limits)
+    }
+
+    /// The least and the most that a child may take.
+    fn of(&self, child: ViewId, size: Coordinate, share: &Share) -> (Option<Expr>, Option<Expr>) {
+        let bound = |own: &Option<Expr>, comparison, which| {
+            let written = self.0.get(&(child, size, comparison)).into_iter().flatten().copied();
+            let all: Vec<Expr> = own.iter().chain(written).cloned().collect();
+            match all.as_slice() {
+                [] => None,
+                [one] => Some(one.clone()),
+                _ => Some(pick(which, all)),
+            }
+        };
+        (
+            bound(&share.least, Comparison::AtLeast, Pick::Max),
+            bound(&share.most, Comparison::AtMost, Pick::Min),
+        )
+    }
+}
+
+/// What is said of a view in the arrangement it stands in.
+fn item(view: &View) -> &Item {
+    const PLAIN: &Item = &Item { share: None, apart: false, sit: None };
+    view.item.as_deref().unwrap_or(PLAIN)
+}
+
+/// What stands between two children, or at an end.
+#[derive(Clone, Debug, Default)]
+struct Between {
+    /// A stated distance, in place of the gap.
+    fixed: Option<Expr>,
+    /// The weights of what takes of the room.
+    flexible: f64,
+}
+
+/// A length that takes of the room: a child by it, the length, and its weight.
+type Flexible = (usize, Expr, f64);
+
+/// One view with the children that it arranges.
+struct Run<'a> {
+    limits: &'a Limits<'a>,
+    view: ViewId,
+    arrangement: &'a Arrangement,
+    along: Edges,
+    across: Edges,
+    items: Vec<ViewId>,
+    shares: Vec<Option<Share>>,
+    aligns: Vec<Align>,
+    /// Before each child, and behind the last.
+    between: Vec<Between>,
+}
+
+fn max_of(of: Vec<Expr>) -> Expr {
+    match <[Expr; 1]>::try_from(of) {
+        Ok([one]) => one,
+        Err(of) => pick(Pick::Max, of),
+    }
+}
+
+impl<'a> Run<'a> {
+    fn new(
+        screen: &Screen,
+        variant: &Variant,
+        limits: &'a Limits<'a>,
+        view: ViewId,
+        arrangement: &'a Arrangement,
+    ) -> Self {
+        let about = variant.view(screen, view);
+        let (along, across) = match arrangement.axis {
+            Axis::Across => (Axis::Across.edges(), Axis::Down.edges()),
+            Axis::Down => (Axis::Down.edges(), Axis::Across.edges()),
+        };
+        let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
+        let mut between = vec![Between::default()];
+        for place in 0..=about.children.len() {
+            let last = between.len() - 1;
+            for (_, space) in about.spaces.iter().filter(|s| s.0 == place) {
+                match space {
+                    Space::Fixed(length) => {
+                        let before = between[last].fixed.take().unwrap_or_default();
+                        between[last].fixed = Some(before + length.clone());
+                    }
+                    Space::Flexible(weight) => between[last].flexible += weight,
+                }
+            }
+            let Some(&child) = about.children.get(place) else { break };
+            let said = item(variant.view(screen, child));
+            if variant.visible[child.index()] != Visibility::Gone && !said.apart {
+                items.push(child);
+                shares.push(said.share.clone());
+                aligns.push(said.sit.unwrap_or(arrangement.align));
+                between.push(Between::default());
+            }
+        }
+        Self { limits, view, arrangement, along, across, items, shares, aligns, between }
+    }
+
+    fn near(&self) -> Expr {
+        Expr::of(self.view.into(), self.along.near) + self.padding(self.along.near)
+    }
+
+    fn far(&self) -> Expr {
+        Expr::of(self.view.into(), self.along.far) - self.padding(self.along.far)
+    }
+
+    /// The padding at one of the edges.
+    fn padding(&self, edge: Coordinate) -> Expr {
+        let side = match edge {
+            Coordinate::Start => 0,
+            Coordinate::Top => 1,
+            Coordinate::End => 2,
+            _ => 3,
+        };
+        self.arrangement.padding[side].clone()
+    }
+
+    fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
+        let Some(&first) = self.items.first() else { return };
+        let lines = self.lines(chosen);
+        let mut placed = Placed { run: self, all };
+        placed.hug(first, self.across.size);
+        if self.arrangement.wrap.is_none() {
+            placed.hug(first, self.along.size);
+        }
+        let mut shares = Vec::new();
+        for line in &lines {
+            shares.extend(placed.along(line.clone(), &chosen.held));
+        }
+        placed.across(&lines);
+        let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
+        if wrapping.is_some() || shares.iter().any(Shares::has_limits) {
+            placed.all.probes.push(Probe { view: self.view, wrapping, shares });
+        }
+    }
+
+    /// Which children stand in each line. What wraps is measured with each in a line of its own first.
+    fn lines(&self, chosen: &Chosen) -> Vec<Range<usize>> {
+        let count = self.items.len();
+        let mut from = 0;
+        let mut line = |children: usize| {
+            from += children;
+            from - children..from
+        };
+        match (&self.arrangement.wrap, &chosen.lines) {
+            (None, _) => std::iter::once(line(count)).collect(),
+            (Some(_), Some(lines)) => lines.iter().map(|&children| line(children)).collect(),
+            (Some(_), None) => (0..count).map(|_| line(1)).collect(),
+        }
+    }
+
+    fn wrapping(&self) -> Wrapping<Expr> {
+        let size = |&child: &ViewId| Expr::of(child.into(), self.along.size);
+        Wrapping {
+            room: self.far() - self.near(),
+            sizes: self.items.iter().map(size).collect(),
+            gaps: (0..self.items.len()).map(|i| self.gap(i)).collect(),
+        }
+    }
+
+    /// The least distance before a child that is not the first of its line; what stands before the first.
+    fn gap(&self, index: usize) -> Expr {
+        let unsaid = if index == 0 { Expr::default() } else { self.arrangement.gap.clone() };
+        self.between[index].fixed.clone().unwrap_or(unsaid)
+    }
+}
+
+/// The relations of a run, as they are made.
+struct Placed<'a> {
+    run: &'a Run<'a>,
+    all: &'a mut Arrangements,
+}
+
+impl Placed<'_> {
+    fn add(&mut self, child: ViewId, on: On, relation: Relation) {
+        self.all.relations.push(Arranged { view: self.run.view, child, relation, on });
+    }
+
+    fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
+        self.add(child, On::Must, equal(left, right));
+    }
+
+    /// One expression is not greater than another.
+    fn within(&mut self, child: ViewId, on: On, small: Expr, large: Expr) {
+        self.add(child, on, Relation::new(small, Comparison::AtMost, large));
+    }
+
+    /// The view is as small as its children let it be.
+    fn hug(&mut self, child: ViewId, size: Coordinate) {
+        self.within(child, On::Snug, Expr::of(self.run.view.into(), size), Expr::default());
+    }
+
+    fn fills(&mut self, child: ViewId, size: Coordinate) {
+        self.all.filled[child.index()][usize::from(size == Coordinate::Height)] = true;
+    }
+
+    /// The children of one line, one after another.
+    fn along(&mut self, line: Range<usize>, held: &[Held]) -> Option<Shares<Expr>> {
+        let run = self.run;
+        let Edges { near, far, size } = run.along;
+        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
+        let (first, last) = (line.start, line.end - 1);
+        let ends =
+            |index: usize, there: bool| if there { run.between[index].clone() } else { Between::default() };
+        let (leading, trailing) = (ends(first, first == 0), ends(line.end, line.end == run.items.len()));
+        let lead = at(first, near) - run.near() - leading.fixed.unwrap_or_default();
+        let rest = run.far() - trailing.fixed.unwrap_or_default() - at(last, far);
+
+        // What takes of the room: a child by it, its length and its weight.
+        let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
+        let mut shares = Shares { first, room: rest.clone(), of: Vec::new() };
+        if leading.flexible > 0.0 {
+            spaces.push((first, lead.clone(), leading.flexible));
+        }
+        for index in line.clone() {
+            let before = &run.between[index];
+            if index > first && before.flexible > 0.0 {
+                let distance = at(index, near) - at(index - 1, far) - run.gap(index);
+                spaces.push((index, distance, before.flexible));
+            }
+            let Some(share) = &run.shares[index] else {
+                shares.of.push(None);
+                continue;
+            };
+            let child = run.items[index];
+            self.fills(child, size);
+            let (least, most) = run.limits.of(child, size, share);
+            match (held.get(index), &least, &most) {
+                (Some(Held::Least), Some(least), _) => self.must(child, at(index, size), least.clone()),
+                (Some(Held::Most), _, Some(most)) => self.must(child, at(index, size), most.clone()),
+                _ => flexible.push((index, at(index, size), share.weight)),
+            }
+            shares.room = shares.room + at(index, size);
+            shares.of.push(Some(Sharing { weight: share.weight, least, most }));
+        }
+        let has_shares = shares.of.iter().any(Option::is_some);
+        let unlimited = |weight: f64| Some(Sharing { weight, least: None, most: None });
+        for (_, length, weight) in &spaces {
+            shares.room = shares.room + length.clone();
+            shares.of.push(unlimited(*weight));
+        }
+        shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
+        let unit_is_space = flexible.is_empty();
+        flexible.append(&mut spaces);
+
+        self.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+        let fills = !flexible.is_empty() || trailing.flexible > 0.0;
+        if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
+            for (index, length, weight) in &flexible[1..] {
+                self.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
+            }
+            let child = run.items[unit_index];
+            if trailing.flexible > 0.0 {
+                let behind = max_of(vec![Expr::default(), rest.clone()]);
+                self.must(child, unit * (trailing.flexible / unit_weight), behind);
+            } else {
+                self.within(child, On::Must, rest.clone(), Expr::default());
+                if unit_is_space {
+                    self.within(child, On::Must, Expr::default(), unit);
+                }
+            }
+        }
+        self.lead(run.items[first], leading.flexible > 0.0, fills, &lead, &rest);
+        self.gaps(line, fills, &lead, &rest);
+        has_shares.then_some(shares)
+    }
+
+    /// Where the first child of a line is.
+    fn lead(&mut self, child: ViewId, is_flexible: bool, fills: bool, lead: &Expr, rest: &Expr) {
+        let spread = if fills { Spread::Start } else { self.run.arrangement.spread };
+        let lead = lead.clone();
+        match spread {
+            _ if is_flexible => {}
+            Spread::Start | Spread::Between => self.must(child, lead, Expr::default()),
+            // Nothing is left behind, or the first is at the start: what is too much goes over the end.
+            Spread::End => {
+                let all = max_of(vec![Expr::default(), lead.clone() + rest.clone()]);
+                self.must(child, lead, all);
+            }
+            Spread::Center | Spread::Around | Spread::Evenly => {
+                self.must(child, lead, max_of(vec![Expr::default(), rest.clone()]));
+            }
+        }
+    }
+
+    /// The distances between the children of a line that take no share of the room.
+    fn gaps(&mut self, line: Range<usize>, fills: bool, lead: &Expr, rest: &Expr) {
+        let run = self.run;
+        let spread = if fills { Spread::Start } else { run.arrangement.spread };
+        let mut same: Option<Expr> = None;
+        for index in line.skip(1).filter(|&i| run.between[i].flexible == 0.0) {
+            let child = run.items[index];
+            let distance =
+                Expr::of(child.into(), run.along.near) - Expr::of(run.items[index - 1].into(), run.along.far);
+            let gap = run.gap(index);
+            if run.between[index].fixed.is_some() {
+                self.must(child, distance, gap);
+                continue;
+            }
+            // The gap is the least of it; where more room is left, it takes its part.
+            let part = match spread {
+                Spread::Between => distance.clone() + rest.clone(),
+                Spread::Around => lead.clone() * 2.0,
+                Spread::Evenly => lead.clone(),
+                _ => {
+                    self.must(child, distance, gap);
+                    continue;
+                }
+            };
+            match &same {
+                None => {
+                    self.must(child, distance.clone(), max_of(vec![gap, part]));
+                    same = Some(distance);
+                }
+                Some(same) => self.must(child, distance, same.clone()),
+            }
+        }
+    }
+
+    /// Where children lie across: all lines, one below another.
+    fn across(&mut self, lines: &[Range<usize>]) {
+        let run = self.run;
+        let Edges { near, far, size } = run.across;
+        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
+        let top = Expr::of(run.view.into(), near) + run.padding(near);
+        let bottom = Expr::of(run.view.into(), far) - run.padding(far);
+        let mut line_top = top;
+        for (number, line) in lines.iter().enumerate() {
+            let is_last = number + 1 == lines.len();
+            let alone = run.arrangement.wrap.is_none();
+            let line_bottom = match alone {
+                true => bottom.clone(),
+                false => line_top.clone() + max_of(line.clone().map(|i| at(i, size)).collect()),
+            };
+            self.align(line.clone(), &line_top, &line_bottom, alone);
+            if let Some(between) = run.arrangement.wrap.as_ref().filter(|_| !is_last) {
+                line_top = max_of(line.clone().map(|i| at(i, far)).collect()) + between.clone();
+            }
+            for index in line.clone().filter(|_| is_last && !alone) {
+                self.within(run.items[index], On::Whole, at(index, far), bottom.clone());
+            }
+        }
+    }
+
+    /// The children of one line between its edges across. `alone`: the edges are those of the view.
+    fn align(&mut self, line: Range<usize>, top: &Expr, bottom: &Expr, alone: bool) {
+        let run = self.run;
+        let Edges { near, far, size } = run.across;
+        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
+        let mut on_baseline: Vec<usize> = Vec::new();
+        let mut stretched: Option<usize> = None;
+        for index in line.clone() {
+            let child = run.items[index];
+            let room = |small: Expr, placed: &mut Self| {
+                if alone {
+                    placed.within(child, On::Whole, small, bottom.clone());
+                }
+            };
+            match run.aligns[index] {
+                Align::Start => {
+                    self.must(child, at(index, near), top.clone());
+                    room(at(index, far), self);
+                }
+                Align::End => {
+                    self.must(child, at(index, far), bottom.clone());
+                    room(top.clone() + at(index, size), self);
+                }
+                Align::Center => {
+                    let doubled = at(index, near) + at(index, far);
+                    self.must(child, doubled, top.clone() + bottom.clone());
+                    room(top.clone() + at(index, size), self);
+                }
+                Align::Stretch => {
+                    self.fills(child, size);
+                    self.must(child, at(index, near), top.clone());
+                    match stretched {
+                        _ if alone => self.must(child, at(index, far), bottom.clone()),
+                        Some(first) => self.must(child, at(index, far), at(first, far)),
+                        None => {}
+                    }
+                    if stretched.is_none() && !alone {
+                        self.within(child, On::Snug, at(index, size), Expr::default());
+                    }
+                    stretched = stretched.or(Some(index));
+                    continue;
+                }
+                Align::Baseline => {
+                    on_baseline.push(index);
+                    room(at(index, far), self);
+                }
+            }
+        }
+        // In a line of its own height, what is stretched is as high as the highest.
+        if let Some(first) = stretched.filter(|_| !alone) {
+            for index in line.filter(|&i| run.aligns[i] != Align::Stretch) {
+                self.within(run.items[first], On::Must, at(index, size), at(first, size));
+            }
+        }
+        if let Some((&first, others)) = on_baseline.split_first() {
+            let highest = match others {
+                [] => at(first, near),
+                _ => pick(Pick::Min, on_baseline.iter().map(|&i| at(i, near)).collect()),
+            };
+            self.must(run.items[first], highest, top.clone());
+            for &index in others {
+                let (own, one) = (run.items[index].baseline(), run.items[first].baseline());
+                self.must(run.items[index], own, one);
+            }
+        }
+    }
+}

@@ -1,0 +1,180 @@
+//! What is chosen of arrangements before rules are linear: which children stand in a line, and which
+//! keep the least or the most they may take.
+//!
+//! The choice starts from the same state each time, never from the last answer: each child that wraps
+//! in a line of its own, each share free. The screen is solved, what is chosen is worked out again from
+//! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
+//! display alone decides what comes out, and growing and shrinking back is the identity.
+
+use crate::screen::ViewId;
+use std::collections::BTreeMap;
+
+/// What is chosen for a view; by default nothing yet.
+#[derive(Clone, Debug, Default, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) struct Chosen {
+    /// How many children stand in each line, where they wrap.
+    pub(super) lines: Option<Vec<usize>>,
+    /// How each child takes its share.
+    pub(super) held: Vec<Held>,
+}
+
+/// What is chosen for the views that arrange their children.
+pub(crate) type Choices = BTreeMap<ViewId, Chosen>;
+
+/// How a child takes its share.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Held {
+    /// In proportion to its weight.
+    Free,
+    /// It keeps its least.
+    Least,
+    /// It keeps its most.
+    Most,
+}
+
+/// What has to be known to choose again: expressions, or what they come out as.
+#[derive(Clone, Debug)]
+pub(crate) struct Probe<T> {
+    pub(super) view: ViewId,
+    pub(super) wrapping: Option<Wrapping<T>>,
+    /// One for each line in which something takes a share.
+    pub(super) shares: Vec<Shares<T>>,
+}
+
+/// Lines: the room for each, and the children with what stands before each.
+#[derive(Clone, Debug)]
+pub(crate) struct Wrapping<T> {
+    pub(super) room: T,
+    pub(super) sizes: Vec<T>,
+    pub(super) gaps: Vec<T>,
+}
+
+/// A line in which something takes a share.
+#[derive(Clone, Debug)]
+pub(crate) struct Shares<T> {
+    /// The first child of the line.
+    pub(super) first: usize,
+    /// The room that is shared.
+    pub(super) room: T,
+    /// Per child, then per space, what it takes; `None` for one with a size of its own.
+    pub(super) of: Vec<Option<Sharing<T>>>,
+}
+
+/// What takes a share.
+#[derive(Clone, Debug)]
+pub(crate) struct Sharing<T> {
+    pub(super) weight: f64,
+    pub(super) least: Option<T>,
+    pub(super) most: Option<T>,
+}
+
+impl<T> Shares<T> {
+    pub(super) fn has_limits(&self) -> bool {
+        self.of.iter().flatten().any(|s| s.least.is_some() || s.most.is_some())
+    }
+}
+
+impl<T> Probe<T> {
+    /// The same with everything in it turned into something else.
+    pub(super) fn map<U>(&self, to: &mut dyn FnMut(&T) -> U) -> Probe<U> {
+        let wrapping = self.wrapping.as_ref().map(|w| Wrapping {
+            room: to(&w.room),
+            sizes: w.sizes.iter().map(&mut *to).collect(),
+            gaps: w.gaps.iter().map(&mut *to).collect(),
+        });
+        let shares = self.shares.iter().map(|line| {
+            let room = to(&line.room);
+            let of = line.of.iter().map(|sharing| {
+                sharing.as_ref().map(|s| Sharing {
+                    weight: s.weight,
+                    least: s.least.as_ref().map(&mut *to),
+                    most: s.most.as_ref().map(&mut *to),
+                })
+            });
+            Shares { first: line.first, room, of: of.collect() }
+        });
+        let shares = shares.collect();
+        Probe { view: self.view, wrapping, shares }
+    }
+}
+
+impl Probe<f64> {
+    /// What is to be chosen where these are the numbers.
+    pub(super) fn choose(&self) -> Chosen {
+        let mut held = Vec::new();
+        for line in self.shares.iter().filter(|line| line.has_limits()) {
+            held.resize(held.len().max(line.first + line.of.len()), Held::Free);
+            held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
+        }
+        if held.iter().all(|h| *h == Held::Free) {
+            held.clear();
+        }
+        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held }
+    }
+}
+
+/// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
+const FITS: f64 = 1e-6;
+
+impl Wrapping<f64> {
+    /// As many children in a line as fit, in order; one that fits in none has a line of its own.
+    fn lines(&self) -> Vec<usize> {
+        let mut lines: Vec<usize> = Vec::new();
+        let mut taken = 0.0;
+        for (index, (size, gap)) in std::iter::zip(&self.sizes, &self.gaps).enumerate() {
+            let with = taken + gap + size;
+            match lines.last_mut().filter(|_| with <= self.room + FITS) {
+                Some(line) => {
+                    *line += 1;
+                    taken = with;
+                }
+                None => {
+                    lines.push(1);
+                    taken = if index == 0 { with } else { *size };
+                }
+            }
+        }
+        lines
+    }
+}
+
+/// How each takes its share of the room: in proportion to its weight, but for those that keep their
+/// least or most. Where both pull, whichever takes or gives more is kept first, then the rest is shared
+/// again; each round keeps at least one more, so that it ends.
+fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<Held> {
+    let mut held = vec![Held::Free; of.len()];
+    let size = |sharing: &Sharing<f64>, held: Held| match held {
+        Held::Free => None,
+        Held::Least => sharing.least,
+        Held::Most => sharing.most,
+    };
+    for _ in of {
+        let all = || std::iter::zip(of, &held).filter_map(|(s, &held)| Some((s.as_ref()?, held)));
+        let kept: f64 = all().filter_map(|(s, held)| size(s, held)).sum();
+        let weights: f64 = all().filter(|(_, held)| *held == Held::Free).map(|(s, _)| s.weight).sum();
+        let unit = if weights > 0.0 { (room - kept).max(0.0) / weights } else { 0.0 };
+        // How much a free one is over its most, or short of its least; the least wins where they cross.
+        let off = |s: &Sharing<f64>| {
+            let (wish, least) = (unit * s.weight, s.least.unwrap_or(f64::NEG_INFINITY));
+            let most = s.most.unwrap_or(f64::INFINITY).max(least);
+            wish.clamp(least, most) - wish
+        };
+        let free = |held: Held| held == Held::Free;
+        let total: f64 = all().filter(|(_, h)| free(*h)).map(|(s, _)| off(s)).sum();
+        let mut kept_more = false;
+        for (sharing, held) in std::iter::zip(of, &mut held) {
+            let Some(sharing) = sharing.as_ref().filter(|_| free(*held)) else { continue };
+            let by = off(sharing);
+            if by > FITS && total >= -FITS {
+                (*held, kept_more) = (Held::Least, true);
+            } else if by < -FITS && total <= FITS {
+                let crossed = sharing.least.zip(sharing.most).is_some_and(|(least, most)| least > most);
+                (*held, kept_more) = (if crossed { Held::Least } else { Held::Most }, true);
+            }
+        }
+        if !kept_more {
+            break;
+        }
+    }
+    held
+}

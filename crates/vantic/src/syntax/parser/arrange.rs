@@ -1,0 +1,80 @@
+//! How a view arranges its children, and what is said of a child in it.
+
+use super::{Parsed, Parser, begins_value};
+use crate::syntax::Kind;
+
+impl Parser<'_> {
+    /// The kind of statement about arranging that the next word begins.
+    pub(super) fn arranging(&self) -> Option<Kind> {
+        let (second, new_line) = self.look(1);
+        let ends = new_line || matches!(second, Kind::Semicolon | Kind::CloseBrace | Kind::EndOfFile);
+        match self.word() {
+            "row" | "column" if ends || second == Kind::Word => Some(Kind::Arrange),
+            "share" if !ends && begins_value(second) => Some(Kind::Share),
+            "space" if ends || begins_value(second) => Some(Kind::Space),
+            "sit" if ends || second == Kind::Word => Some(Kind::Sit),
+            "apart" if ends => Some(Kind::Apart),
+            _ => None,
+        }
+    }
+
+    /// What follows the first word of such a statement.
+    pub(super) fn arranged(&mut self, kind: Kind) -> Parsed {
+        match kind {
+            Kind::Arrange if self.here() == Kind::Word => self.listed(Self::clause),
+            Kind::Share => self.shared(),
+            Kind::Space if self.here() == Kind::Word && self.is_word("share") => {
+                self.take();
+                self.expression()
+            }
+            Kind::Space if begins_value(self.here()) => self.expression(),
+            Kind::Sit => self.name("where it lies: start, center, end, stretch or baseline"),
+            _ => Ok(()),
+        }
+    }
+
+    /// `gap 8`, `padding (16, 8, 16, 8)`, `spread between`, `align center`, `wrap by 12`.
+    fn clause(&mut self) -> Parsed {
+        self.open(Kind::Clause);
+        let parsed = match self.word() {
+            "gap" | "padding" => {
+                self.take();
+                self.expression()
+            }
+            "spread" => {
+                self.take();
+                self.name("how the room is spread: start, center, end, between, around or evenly")
+            }
+            "align" => {
+                self.take();
+                self.name("where children lie across: start, center, end, stretch or baseline")
+            }
+            "wrap" => {
+                self.take();
+                match self.here() == Kind::Word && self.is_word("by") {
+                    true => {
+                        self.take();
+                        self.expression()
+                    }
+                    false => Ok(()),
+                }
+            }
+            _ => Err(self.error("`gap`, `padding`, `spread`, `align` or `wrap`")),
+        };
+        self.close();
+        parsed
+    }
+
+    /// `share 2, at least 40, at most 200`.
+    fn shared(&mut self) -> Parsed {
+        self.expression()?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.open(Kind::Bound);
+            let parsed = self.bound();
+            self.close();
+            parsed?;
+        }
+        Ok(())
+    }
+}
