@@ -101,6 +101,15 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 hide c.g
                 drop a#3
             }
+            view bar {
+                row gap far, padding (1, 2, 3, -4 + gap2), spread evenly, align baseline, wrap by 3
+                view one { share 2, at least 4, at most gap; sit end }
+                space share 2
+                view two { column wrap, align stretch; snug ~ fit; apart }
+                space 4
+                space
+                view three { column }
+            }
             accept overlap: a, b "meant"
         }"#,
     );

@@ -87,7 +87,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("1.5", "text t \"x\" { font 3; lines 1.5 }", "1.5 lines cannot be shown", "whole number"),
     ("scale 0", "view a { scale 0 }", "has to be one or two factors within 0.001", ""),
     ("5", "view a { origin 5 }", "`origin` takes two fractions", "0%, 100%"),
-    ("whole weight 2", "view a { whole weight 2 }", "`a` is no text or image", "`width`"),
+    ("whole weight 2", "view a { whole weight 2 }", "`a` is no text, image, row or column", "`width`"),
     ("px", "view a { left = 16px }", "`px` is not a unit", "logical pixels"),
     ("-4", "view b {}; view a { center = b.center + bearing(-4, 45deg) }", "a distance of -4 is below zero", "180deg"),
     ("bearing(45deg)", "view b {}; view a { center = b.center + bearing(45deg) }", "takes a distance and an angle", "on top"),

@@ -193,6 +193,29 @@ enum Statement {
     Whole(Strength),
     /// How strongly a view is not to be larger than its content.
     Snug(Strength),
+    /// Children after one another along the reading direction.
+    Row(Arranged),
+    /// Children below one another.
+    Column(Arranged),
+    /// How much a child takes of the room that is left.
+    Share {
+        weight: Expression,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_least: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_most: Option<Expression>,
+    },
+    /// An empty length among children: stated, or a share of the room; a share of 1 without either.
+    Space {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        length: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        share: Option<Expression>,
+    },
+    /// A child stays out of the arrangement.
+    Apart {},
+    /// Where a child lies across, if not as the others.
+    Sit(Align),
     /// A relation: `left is right`.
     Rule {
         #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -292,6 +315,26 @@ enum Statement {
     },
 }
 
+/// How a view arranges its children.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Arranged {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    gap: Option<Expression>,
+    /// One distance, or a group of four: at the start, the top, the end and the bottom.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    padding: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    spread: Option<Spread>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    align: Option<Align>,
+    #[serde(default, skip_serializing_if = "is_false")]
+    wrap: bool,
+    /// The distance between lines, where they wrap.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    wrap_by: Option<Expression>,
+}
+
 /// A ratio fitted to a box; an image goes without the two numbers.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -361,6 +404,15 @@ words! {
     End { Least = "least", Most = "most", }
     /// On which side of another view.
     GapSide { Below = "below", Above = "above", After = "after", Before = "before", }
+    /// How the room that is left along an arrangement is spread.
+    Spread {
+        Start = "start", Center = "center", End = "end", Between = "between", Around = "around",
+        Evenly = "evenly",
+    }
+    /// Where children lie across an arrangement.
+    Align {
+        Start = "start", Center = "center", End = "end", Stretch = "stretch", Baseline = "baseline",
+    }
     /// Along which axis.
     Axis { Across = "across", Down = "down", }
     /// What is done with the part that follows.

@@ -1,8 +1,8 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Axis, Bound, Comparison, End, Expression, Fitted, Form, GapSide, Made, Operator, PinnedSide, Statement,
-    Strength, Test,
+    Align, Arranged, Axis, Bound, Comparison, End, Expression, Fitted, Form, GapSide, Made, Operator,
+    PinnedSide, Spread, Statement, Strength, Test,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -69,8 +69,43 @@ fn statement(node: &Node) -> Option<Statement> {
             because: unquoted(&words_token(node)?),
         },
         Kind::Setting => setting(node)?,
+        Kind::Arrange if word(node, 0)? == "column" => Statement::Column(arranged(node)?),
+        Kind::Arrange => Statement::Row(arranged(node)?),
+        Kind::Share => Statement::Share {
+            weight: parts(node)?.into_iter().next()?,
+            at_least: bounded(node, "least"),
+            at_most: bounded(node, "most"),
+        },
+        Kind::Space => {
+            let value = first(node);
+            let (length, share) = if word(node, 1).is_some() { (None, value) } else { (value, None) };
+            Statement::Space { length, share }
+        }
+        Kind::Apart => Statement::Apart {},
+        Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
     })
+}
+
+/// The limit of a share.
+fn bounded(node: &Node, end: &str) -> Option<Expression> {
+    let mut bounds = node.children().filter(|n| n.kind() == Kind::Bound);
+    bounds.find(|b| word(b, 1).as_deref() == Some(end)).and_then(|b| first(&b))
+}
+
+fn arranged(node: &Node) -> Option<Arranged> {
+    let mut arranged = Arranged::default();
+    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+        let value = first(&clause);
+        match word(&clause, 0)?.as_str() {
+            "gap" => arranged.gap = value,
+            "padding" => arranged.padding = value,
+            "spread" => arranged.spread = Some(Spread::find(&word(&clause, 1)?)?),
+            "align" => arranged.align = Some(Align::find(&word(&clause, 1)?)?),
+            _ => (arranged.wrap, arranged.wrap_by) = (true, value),
+        }
+    }
+    Some(arranged)
 }
 
 fn setting(node: &Node) -> Option<Statement> {

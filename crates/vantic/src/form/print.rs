@@ -1,6 +1,8 @@
 //! A form written as text; the canonical layout is the formatter's.
 
-use super::{Bound, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test};
+use super::{
+    Arranged, Bound, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test,
+};
 use crate::screen::{is_name, quoted};
 
 type Written<T = String> = Result<T, FormError>;
@@ -63,7 +65,26 @@ fn block(statements: &[Statement], tall: bool) -> Written {
     Ok(text + "}")
 }
 
+/// What holds other statements is written here, all else by itself: nesting takes little stack so.
 fn statement(statement: &Statement) -> Written {
+    let (head, inner) = match statement {
+        Statement::View { name: view, block } => (format!("view {}", name(view)?), block),
+        Statement::Text { name: view, words, block } => {
+            (format!("text {} {}", name(view)?, quoted(words)), block)
+        }
+        Statement::Image { name: view, block } => (format!("image {}", name(view)?), block),
+        Statement::In { view, block } => (format!("in {}", path(view)?), block),
+        Statement::Each { views, block } => (format!("each {}", listed(views, |v| path(v), ", ")?), block),
+        Statement::When { band, block } => (format!("when {}", name(band)?), block),
+        Statement::Together { label: Some(label), rules } => (format!("{}:", name(label)?), rules),
+        Statement::Together { label: None, rules } => return block(rules, false),
+        leaf => return alone(leaf),
+    };
+    Ok(format!("{head} {}", block(inner, false)?))
+}
+
+/// A statement that holds no others.
+fn alone(statement: &Statement) -> Written {
     let labelled = |label: &Option<String>, rule: String| match label {
         Some(label) => Ok(format!("{}: {rule}", name(label)?)),
         None => Ok(rule),
@@ -73,22 +94,6 @@ fn statement(statement: &Statement) -> Written {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
-        Statement::View { name: view, block: inner } => {
-            Ok(format!("view {} {}", name(view)?, block(inner, false)?))
-        }
-        Statement::Text { name: view, words, block: inner } => {
-            Ok(format!("text {} {} {}", name(view)?, quoted(words), block(inner, false)?))
-        }
-        Statement::Image { name: view, block: inner } => {
-            Ok(format!("image {} {}", name(view)?, block(inner, false)?))
-        }
-        Statement::In { view, block: inner } => Ok(format!("in {} {}", path(view)?, block(inner, false)?)),
-        Statement::Each { views, block: inner } => {
-            Ok(format!("each {} {}", listed(views, |v| path(v), ", ")?, block(inner, false)?))
-        }
-        Statement::When { band, block: inner } => {
-            Ok(format!("when {} {}", name(band)?, block(inner, false)?))
-        }
         Statement::Hide { view, keep_space } => {
             Ok(format!("hide {}{}", path(view)?, if *keep_space { ", keep space" } else { "" }))
         }
@@ -109,6 +114,22 @@ fn statement(statement: &Statement) -> Written {
         Statement::Depth(value) => setting("depth", value),
         Statement::Whole(strength) => Ok(format!("whole{}", strong(&Some(strength.clone()))?)),
         Statement::Snug(strength) => Ok(format!("snug{}", strong(&Some(strength.clone()))?)),
+        Statement::Row(arranged) => arrangement("row", arranged),
+        Statement::Column(arranged) => arrangement("column", arranged),
+        Statement::Share { weight, at_least, at_most } => {
+            let mut text = setting("share", weight)?;
+            for (word, value) in [("at least", at_least), ("at most", at_most)] {
+                if let Some(value) = value {
+                    text += &format!(", {word} {}", expression(value)?);
+                }
+            }
+            Ok(text)
+        }
+        Statement::Space { length: Some(length), .. } => setting("space", length),
+        Statement::Space { share: Some(share), .. } => setting("space share", share),
+        Statement::Space { .. } => Ok("space".into()),
+        Statement::Apart {} => Ok("apart".into()),
+        Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
         Statement::Rule { label, left, is, right, strength, bounds } => {
             let relation = format!("{} {} {}", expression(left)?, is.spelled(), expression(right)?);
             labelled(label, relation + &strong(strength)? + &bounded(bounds)?)
@@ -160,8 +181,31 @@ fn statement(statement: &Statement) -> Written {
             }
             labelled(label, drawn + &strong(strength)?)
         }
-        Statement::Together { label, rules } => labelled(label, block(rules, false)?),
+        Statement::View { .. }
+        | Statement::Text { .. }
+        | Statement::Image { .. }
+        | Statement::In { .. }
+        | Statement::Each { .. }
+        | Statement::When { .. }
+        | Statement::Together { .. } => unreachable!("what holds others is written by itself"),
     }
+}
+
+fn arrangement(word: &str, arranged: &Arranged) -> Written {
+    let mut clauses = Vec::new();
+    for (word, value) in [("gap", &arranged.gap), ("padding", &arranged.padding)] {
+        if let Some(value) = value {
+            clauses.push(format!("{word} {}", expression(value)?));
+        }
+    }
+    clauses.extend(arranged.spread.map(|spread| format!("spread {}", spread.spelled())));
+    clauses.extend(arranged.align.map(|align| format!("align {}", align.spelled())));
+    match &arranged.wrap_by {
+        Some(by) => clauses.push(format!("wrap by {}", expression(by)?)),
+        None if arranged.wrap => clauses.push("wrap".into()),
+        None => {}
+    }
+    Ok(format!("{word} {}", clauses.join(", ")).trim_end().to_owned())
 }
 
 fn fit(word: &str, fitted: &Fitted) -> Written {

@@ -224,7 +224,7 @@ impl<'a> Run<'a> {
         }
         let mut shares = Vec::new();
         for line in &lines {
-            shares.extend(placed.along(line.clone(), &chosen.held));
+            shares.extend(placed.along(line.clone(), chosen.held.as_deref()));
         }
         placed.across(&lines);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
@@ -294,7 +294,7 @@ impl Placed<'_> {
     }
 
     /// The children of one line, one after another.
-    fn along(&mut self, line: Range<usize>, held: &[Held]) -> Option<Shares<Expr>> {
+    fn along(&mut self, line: Range<usize>, held: Option<&[Held]>) -> Option<Shares<Expr>> {
         let run = self.run;
         let Edges { near, far, size } = run.along;
         let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
@@ -302,48 +302,56 @@ impl Placed<'_> {
         let ends =
             |index: usize, there: bool| if there { run.between[index].clone() } else { Between::default() };
         let (leading, trailing) = (ends(first, first == 0), ends(line.end, line.end == run.items.len()));
-        let lead = at(first, near) - run.near() - leading.fixed.unwrap_or_default();
-        let rest = run.far() - trailing.fixed.unwrap_or_default() - at(last, far);
+        let lead = at(first, near) - run.near() - leading.fixed.clone().unwrap_or_default();
+        let rest = run.far() - trailing.fixed.clone().unwrap_or_default() - at(last, far);
 
         // What takes of the room: a child by it, its length and its weight.
         let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
-        let mut shares = Shares { first, room: rest.clone(), of: Vec::new() };
+        let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
+        for fixed in [&leading.fixed, &trailing.fixed].into_iter().flatten() {
+            shares.room = shares.room - fixed.clone();
+        }
         if leading.flexible > 0.0 {
             spaces.push((first, lead.clone(), leading.flexible));
         }
         for index in line.clone() {
             let before = &run.between[index];
+            if index > first {
+                shares.room = shares.room - run.gap(index);
+            }
             if index > first && before.flexible > 0.0 {
                 let distance = at(index, near) - at(index - 1, far) - run.gap(index);
                 spaces.push((index, distance, before.flexible));
             }
             let Some(share) = &run.shares[index] else {
+                shares.room = shares.room - at(index, size);
                 shares.of.push(None);
                 continue;
             };
             let child = run.items[index];
             self.fills(child, size);
             let (least, most) = run.limits.of(child, size, share);
-            match (held.get(index), &least, &most) {
+            match (held.and_then(|held| held.get(index)), &least, &most) {
                 (Some(Held::Least), Some(least), _) => self.must(child, at(index, size), least.clone()),
                 (Some(Held::Most), _, Some(most)) => self.must(child, at(index, size), most.clone()),
                 _ => flexible.push((index, at(index, size), share.weight)),
             }
-            shares.room = shares.room + at(index, size);
             shares.of.push(Some(Sharing { weight: share.weight, least, most }));
         }
         let has_shares = shares.of.iter().any(Option::is_some);
         let unlimited = |weight: f64| Some(Sharing { weight, least: None, most: None });
-        for (_, length, weight) in &spaces {
-            shares.room = shares.room + length.clone();
-            shares.of.push(unlimited(*weight));
-        }
+        shares.of.extend(spaces.iter().map(|(_, _, weight)| unlimited(*weight)));
         shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
         let unit_is_space = flexible.is_empty();
         flexible.append(&mut spaces);
+        let is_measured = held.is_none() && shares.has_limits();
+        if is_measured {
+            // Any sizes tell how much room there is.
+            flexible.clear();
+        }
 
         self.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
-        let fills = !flexible.is_empty() || trailing.flexible > 0.0;
+        let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
         if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
             for (index, length, weight) in &flexible[1..] {
                 self.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));

@@ -2,7 +2,7 @@
 //! keep the least or the most they may take.
 //!
 //! The choice starts from the same state each time, never from the last answer: each child that wraps
-//! in a line of its own, each share free. The screen is solved, what is chosen is worked out again from
+//! in a line of its own, and shares with limits of any size. The screen is solved, what is chosen is worked out again from
 //! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
 //! display alone decides what comes out, and growing and shrinking back is the identity.
 
@@ -14,8 +14,8 @@ use std::collections::BTreeMap;
 pub(crate) struct Chosen {
     /// How many children stand in each line, where they wrap.
     pub(super) lines: Option<Vec<usize>>,
-    /// How each child takes its share.
-    pub(super) held: Vec<Held>,
+    /// How each child takes its share, where some have limits.
+    pub(super) held: Option<Vec<Held>>,
 }
 
 /// What is chosen for the views that arrange their children.
@@ -101,13 +101,11 @@ impl<T> Probe<T> {
 impl Probe<f64> {
     /// What is to be chosen where these are the numbers.
     pub(super) fn choose(&self) -> Chosen {
-        let mut held = Vec::new();
+        let mut held = None;
         for line in self.shares.iter().filter(|line| line.has_limits()) {
+            let held: &mut Vec<Held> = held.get_or_insert_default();
             held.resize(held.len().max(line.first + line.of.len()), Held::Free);
             held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
-        }
-        if held.iter().all(|h| *h == Held::Free) {
-            held.clear();
         }
         Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held }
     }

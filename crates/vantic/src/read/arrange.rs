@@ -1,7 +1,6 @@
 //! How a view arranges its children, read: rows and columns, shares, spaces.
 
-use super::names::nearest;
-use super::{Done, Reader, Reported, first_word, node_span, own_words, span};
+use super::{Done, Reader, Reported, first_word, node_span, own_words};
 use crate::arrange::{Align, Arrangement, Share, Space, Spread};
 use crate::coordinate::Expr;
 use crate::screen::{Setting, ViewId};
@@ -20,7 +19,7 @@ impl Reader {
             Kind::Share => Setting::Share(Box::new(self.share(node, view)?)),
             Kind::Sit => {
                 let word = first_word(node, 1).ok_or(Reported)?;
-                Setting::Sit(self.one_of(&word, "where a view lies across", &Align::SPELLINGS)?)
+                Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
             _ => Setting::Apart,
         })
@@ -46,10 +45,10 @@ impl Reader {
                 ("padding", Some(padding), _) => arrangement.padding = self.padding(&padding, view)?,
                 ("wrap", by, _) => wraps = Some(by),
                 ("spread", _, Some(word)) => {
-                    arrangement.spread = self.one_of(word, "how room is spread", &Spread::SPELLINGS)?;
+                    arrangement.spread = one_of(word, &Spread::SPELLINGS)?;
                 }
                 ("align", _, Some(word)) => {
-                    arrangement.align = self.one_of(word, "where children lie across", &Align::SPELLINGS)?;
+                    arrangement.align = one_of(word, &Align::SPELLINGS)?;
                 }
                 _ => return Err(Reported),
             }
@@ -115,17 +114,9 @@ impl Reader {
         let result = self.builder.add_space(view, behind, space);
         self.built(result, node_span(node))
     }
+}
 
-    fn one_of<T: Copy>(&mut self, word: &Token, what: &str, known: &[(&'static str, T)]) -> Done<T> {
-        if let Some((_, found)) = known.iter().find(|(spelled, _)| *spelled == word.text()) {
-            return Ok(*found);
-        }
-        let words = || known.iter().map(|k| k.0);
-        let help = match nearest(word.text(), words()) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("write one of {}", words().collect::<Vec<_>>().join(", ")),
-        };
-        let message = format!("`{}` does not say {what}", word.text());
-        Err(self.error_with_help(span(word.text_range()), message, help))
-    }
+/// What a word of a list stands for; the grammar lets no other through.
+fn one_of<T: Copy>(word: &Token, known: &[(&'static str, T)]) -> Done<T> {
+    known.iter().find(|k| k.0 == word.text()).map(|k| k.1).ok_or(Reported)
 }

@@ -1,6 +1,7 @@
 //! How a view arranges its children, and what is said of a child in it.
 
 use super::{Parsed, Parser, begins_value};
+use crate::arrange::{Align, Spread};
 use crate::syntax::Kind;
 
 impl Parser<'_> {
@@ -28,7 +29,7 @@ impl Parser<'_> {
                 self.expression()
             }
             Kind::Space if begins_value(self.here()) => self.expression(),
-            Kind::Sit => self.name("where it lies: start, center, end, stretch or baseline"),
+            Kind::Sit => self.one_of(&Align::SPELLINGS),
             _ => Ok(()),
         }
     }
@@ -43,11 +44,11 @@ impl Parser<'_> {
             }
             "spread" => {
                 self.take();
-                self.name("how the room is spread: start, center, end, between, around or evenly")
+                self.one_of(&Spread::SPELLINGS)
             }
             "align" => {
                 self.take();
-                self.name("where children lie across: start, center, end, stretch or baseline")
+                self.one_of(&Align::SPELLINGS)
             }
             "wrap" => {
                 self.take();
@@ -63,6 +64,17 @@ impl Parser<'_> {
         };
         self.close();
         parsed
+    }
+
+    /// One of these words.
+    fn one_of<T>(&mut self, known: &[(&str, T)]) -> Parsed {
+        if self.here() == Kind::Word && known.iter().any(|k| self.is_word(k.0)) {
+            self.take();
+            return Ok(());
+        }
+        let words: Vec<&str> = known.iter().map(|k| k.0).collect();
+        let (last, others) = words.split_last().map_or(("", &[][..]), |(last, others)| (*last, others));
+        Err(self.error(&format!("{} or {last}", others.join(", "))))
     }
 
     /// `share 2, at least 40, at most 200`.

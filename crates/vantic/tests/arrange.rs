@@ -1,0 +1,282 @@
+//! Rows and columns against plain arithmetic, written from what the reference says of them.
+
+use proptest::prelude::*;
+use vantic::{
+    Align, Arrangement, Coordinates, Direction, Display, Frame, PlainText, Plan, SCREEN, ScreenBuilder,
+    Setting, Share, Space, Spread, check,
+};
+
+/// One child: how long along, how large across, and what it takes of the room.
+#[derive(Clone, Debug)]
+struct Child {
+    long: f64,
+    wide: f64,
+    share: Option<(f64, Option<f64>, Option<f64>)>,
+    /// A space before it: a length, or a weight.
+    space: Option<Result<f64, f64>>,
+    sit: Option<Align>,
+}
+
+#[derive(Clone, Debug)]
+struct Line {
+    down: bool,
+    spread: Spread,
+    align: Align,
+    gap: f64,
+    padding: [f64; 4],
+    wrap: Option<f64>,
+    children: Vec<Child>,
+    room: f64,
+}
+
+fn spreads() -> impl Strategy<Value = Spread> {
+    use Spread::{Around, Between, Center, End, Evenly, Start};
+    prop::sample::select(vec![Start, Center, End, Between, Around, Evenly])
+}
+
+fn aligns() -> impl Strategy<Value = Align> {
+    prop::sample::select(vec![Align::Start, Align::Center, Align::End, Align::Stretch])
+}
+
+fn child() -> impl Strategy<Value = Child> {
+    let limits = (prop::option::of(0_u8..90), prop::option::of(0_u8..120));
+    let share = (1_u8..5, limits)
+        .prop_map(|(weight, (least, most))| (f64::from(weight), least.map(f64::from), most.map(f64::from)));
+    let space =
+        prop_oneof![(0_u8..20).prop_map(|s| Ok(f64::from(s))), (1_u8..4).prop_map(|s| Err(f64::from(s)))];
+    (
+        0_u8..100,
+        1_u8..60,
+        prop::option::weighted(0.4, share),
+        prop::option::weighted(0.2, space),
+        prop::option::weighted(0.2, aligns()),
+    )
+        .prop_map(|(long, wide, share, space, sit)| Child {
+            long: f64::from(long),
+            wide: f64::from(wide),
+            share,
+            space,
+            sit,
+        })
+}
+
+fn lines(wraps: bool) -> impl Strategy<Value = Line> {
+    let shape = (any::<bool>(), spreads(), aligns(), 0_u8..20, prop::array::uniform4(0_u8..12));
+    let wrap = (0_u8..20).prop_map(move |by| wraps.then_some(f64::from(by)));
+    (shape, wrap, prop::collection::vec(child(), 1..7), 60_u16..700).prop_map(
+        move |((down, spread, align, gap, padding), wrap, mut children, room)| {
+            if wraps {
+                // What is stretched in a line of its own height has no height of its own.
+                children.iter_mut().for_each(|c| (c.share, c.space, c.sit) = (None, None, None));
+            }
+            let align = if wraps && align == Align::Stretch { Align::End } else { align };
+            let (gap, padding) = (f64::from(gap), padding.map(f64::from));
+            Line { down, spread, align, gap, padding, wrap, children, room: f64::from(room) }
+        },
+    )
+}
+
+/// How far across the view reaches where it is not as large as its children let it be.
+const ACROSS: f64 = 90.0;
+
+fn plan(line: &Line) -> Plan {
+    let mut s = ScreenBuilder::new("line");
+    let bar = s.view("bar");
+    let along = if line.down { bar.height() } else { bar.width() };
+    let across = if line.down { bar.width() } else { bar.height() };
+    s.rules(
+        bar,
+        [bar.start().equals(SCREEN.start() + 10.0), bar.top().equals(20.0), along.equals(line.room)],
+    );
+    if line.wrap.is_none() {
+        s.rule(bar, across.equals(ACROSS));
+    }
+    let mut how = if line.down { Arrangement::column() } else { Arrangement::row() };
+    how = how.gap(line.gap).padding_of(line.padding).spread(line.spread).align(line.align);
+    if let Some(by) = line.wrap {
+        how = how.wrap(by);
+    }
+    s.set(bar, Setting::Arrange(Box::new(how)));
+    for (number, child) in line.children.iter().enumerate() {
+        match child.space {
+            Some(Ok(length)) => drop(s.space(bar, Space::Fixed(length.into()))),
+            Some(Err(weight)) => drop(s.space(bar, Space::Flexible(weight))),
+            None => {}
+        }
+        let view = s.view_in(bar, &format!("c{number}"));
+        let (long, wide) =
+            if line.down { (view.height(), view.width()) } else { (view.width(), view.height()) };
+        match child.share {
+            Some((weight, least, most)) => {
+                let mut share = Share::of(weight);
+                share = least.map_or(share.clone(), |least| share.at_least(least));
+                s.set(view, Setting::Share(Box::new(share)));
+                // A limit may stand in the block as well.
+                s.rules(view, most.map(|most| long.at_most(most.max(least.unwrap_or(0.0)))));
+            }
+            None => drop(s.rule(view, long.equals(child.long))),
+        }
+        if child.sit.unwrap_or(line.align) != Align::Stretch {
+            s.rule(view, wide.equals(child.wide));
+        }
+        if let Some(align) = child.sit {
+            s.set(view, Setting::Sit(align));
+        }
+    }
+    Plan::new(s.finish().unwrap()).unwrap()
+}
+
+/// How long each is: found by trying units until the room is taken.
+fn lengths(line: &Line, room: f64, open_spaces: f64) -> (Vec<f64>, f64, bool) {
+    let long = |c: &Child, unit: f64| match c.share {
+        None => c.long,
+        Some((weight, least, most)) => {
+            let least = least.unwrap_or(0.0);
+            (weight * unit).min(most.unwrap_or(f64::INFINITY).max(least)).max(least)
+        }
+    };
+    let taken = |unit: f64| line.children.iter().map(|c| long(c, unit)).sum::<f64>() + open_spaces * unit;
+    let (mut low, mut high) = (0.0, 1e5);
+    for _ in 0..200 {
+        let middle = (low + high) / 2.0;
+        if taken(middle) > room { high = middle } else { low = middle }
+    }
+    let fills = taken(1e5) >= room && (open_spaces > 0.0 || line.children.iter().any(|c| c.share.is_some()));
+    (line.children.iter().map(|c| long(c, low)).collect(), low, fills)
+}
+
+/// Where each child is along and how long it is, from the start of the view.
+fn placed_along(line: &Line) -> Vec<(f64, f64)> {
+    let (first, last) = if line.down { (1, 3) } else { (0, 2) };
+    let inner = line.room - line.padding[first] - line.padding[last];
+    let gap = |i: usize| match line.children[i].space {
+        Some(Ok(length)) => length,
+        _ if i == 0 => 0.0,
+        _ => line.gap,
+    };
+    let weight = |i: usize| line.children[i].space.and_then(Result::err).unwrap_or(0.0);
+    let count = line.children.len();
+    let gaps: f64 = (0..count).map(gap).sum();
+    let open: f64 = (0..count).map(weight).sum();
+    let (long, unit, fills) = lengths(line, inner - gaps, open);
+    let left = inner - gaps - long.iter().sum::<f64>() - open * unit;
+    // Only plain gaps grow.
+    let plain: Vec<bool> = (0..count).map(|i| i > 0 && line.children[i].space.is_none()).collect();
+    let growing = plain.iter().filter(|p| **p).count() as f64;
+    let (mut lead, mut distance) = (0.0, line.gap);
+    if left > 0.0 && !fills {
+        // The room among the growing gaps and the ends, the gaps counted in.
+        let room = left + growing * line.gap;
+        (lead, distance) = match line.spread {
+            Spread::Start => (0.0, line.gap),
+            Spread::Center => (left / 2.0, line.gap),
+            Spread::End => (left, line.gap),
+            Spread::Between if growing > 0.0 => (0.0, room / growing),
+            Spread::Between => (0.0, line.gap),
+            Spread::Around if room / (growing + 1.0) >= line.gap => {
+                (room / (growing + 1.0) / 2.0, room / (growing + 1.0))
+            }
+            Spread::Evenly if room / (growing + 2.0) >= line.gap => {
+                (room / (growing + 2.0), room / (growing + 2.0))
+            }
+            Spread::Around | Spread::Evenly => (left / 2.0, line.gap),
+        };
+    }
+    let mut at = line.padding[first] + lead;
+    let mut all = Vec::new();
+    for i in 0..count {
+        at += if plain[i] { distance } else { gap(i) } + weight(i) * unit;
+        all.push((at, long[i]));
+        at += long[i];
+    }
+    all
+}
+
+/// The frame of a child from where it is along and across.
+fn frame(line: &Line, along: (f64, f64), across: (f64, f64), direction: Direction, display: f64) -> Frame {
+    let ((x, width), (y, height)) = if line.down { (across, along) } else { (along, across) };
+    let start = 10.0 + x;
+    let left = if direction == Direction::RightToLeft { display - start - width } else { start };
+    Frame { left, top: 20.0 + y, width, height }
+}
+
+fn assert_near(found: Frame, expected: Frame, what: &str) -> Result<(), TestCaseError> {
+    let off = [
+        found.left - expected.left,
+        found.top - expected.top,
+        found.width - expected.width,
+        found.height - expected.height,
+    ];
+    prop_assert!(off.iter().all(|by| by.abs() < 1e-4), "{what}: {found:?}, not {expected:?}");
+    Ok(())
+}
+
+fn display(mirrored: bool) -> Display {
+    let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+    Display::new(800.0, 800.0).unwrap().with_direction(direction)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(300) })]
+
+    #[test]
+    fn a_line_is_where_arithmetic_puts_it(line in lines(false), mirrored in any::<bool>()) {
+        let (plan, display) = (plan(&line), display(mirrored));
+        let placement = plan.place(&display, &PlainText).unwrap();
+        prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{}", plan.screen());
+        let inner = if line.down { (line.padding[0], line.padding[2]) } else { (line.padding[1], line.padding[3]) };
+        let inner = (inner.0, ACROSS - inner.1);
+        for (number, (child, along)) in std::iter::zip(&line.children, placed_along(&line)).enumerate() {
+            let across = match child.sit.unwrap_or(line.align) {
+                Align::Center => ((inner.0 + inner.1 - child.wide) / 2.0, child.wide),
+                Align::End => (inner.1 - child.wide, child.wide),
+                Align::Stretch => (inner.0, inner.1 - inner.0),
+                _ => (inner.0, child.wide),
+            };
+            let expected = frame(&line, along, across, display.direction(), 800.0);
+            let path = format!("bar.c{number}");
+            let found = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
+            assert_near(found, expected, &format!("{path} in {}", plan.screen()))?;
+        }
+        let report = check(&plan, &[display], &PlainText).unwrap();
+        let rule_findings: Vec<_> =
+            report.findings.iter().filter(|f| !matches!(f.code.name(), "outside" | "overlap")).collect();
+        prop_assert!(rule_findings.is_empty(), "{}\n{rule_findings:?}", plan.screen());
+    }
+
+    #[test]
+    fn lines_wrap_as_a_hand_would_wrap_them(line in lines(true), mirrored in any::<bool>()) {
+        let (plan, display) = (plan(&line), display(mirrored));
+        let placement = plan.place(&display, &PlainText).unwrap();
+        let (first, last) = if line.down { (1, 3) } else { (0, 2) };
+        let inner = line.room - line.padding[first] - line.padding[last];
+        let mut top = line.padding[if line.down { 0 } else { 1 }];
+        let mut rest = line.children.as_slice();
+        let mut number = 0;
+        while !rest.is_empty() {
+            let mut taken = rest[0].long;
+            let more = rest[1..].iter().take_while(|c| { taken += line.gap + c.long; taken <= inner }).count();
+            let (here, next) = rest.split_at(1 + more);
+            let high = here.iter().map(|c| c.wide).fold(0.0, f64::max);
+            let one = Line { children: here.to_vec(), wrap: None, ..line.clone() };
+            for (child, along) in std::iter::zip(here, placed_along(&one)) {
+                let down = match line.align {
+                    Align::Center => (high - child.wide) / 2.0,
+                    Align::End => high - child.wide,
+                    _ => 0.0,
+                };
+                let expected = frame(&line, along, (top + down, child.wide), display.direction(), 800.0);
+                let path = format!("bar.c{number}");
+                let found = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
+                assert_near(found, expected, &format!("{path} in {}", plan.screen()))?;
+                number += 1;
+            }
+            top += high + line.wrap.unwrap();
+            rest = next;
+        }
+        let across = top - line.wrap.unwrap() + line.padding[if line.down { 2 } else { 3 }];
+        let bar = placement.frame(plan.screen().find("bar").unwrap()).unwrap();
+        let found = if line.down { bar.width } else { bar.height };
+        prop_assert!((found - across).abs() < 1e-4, "{found} across, not {across}: {}", plan.screen());
+    }
+}
