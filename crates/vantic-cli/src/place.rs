@@ -6,7 +6,7 @@ use crate::input::{Loaded, Texts, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use crate::ties;
 use anyhow::Result;
-use vantic::{NamedPlacement, Paint, Placement, Screen, number};
+use vantic::{Division, NamedPlacement, Paint, Placement, Screen, number};
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -131,16 +131,21 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
     let header: Vec<&str> =
         std::iter::once("view").chain(placements.iter().map(|p| p.display.name())).collect();
     let mut rows = table(&header);
-    for (view, _) in screen.views() {
-        let mut row = vec![screen.path(view)];
+    for (view, about) in screen.views() {
+        let guide = if about.guide().is_some() { " (guide)" } else { "" };
+        let mut row = vec![screen.path(view) + guide];
         row.extend(placements.iter().map(|p| {
             let Some(at) = p.frame(view) else { return "hidden".to_owned() };
             let mut said = frame(&at);
+            if let Some(division) = p.divisions.get(&view) {
+                said += &divided(division);
+            }
             match p.text_size(view) {
                 Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),
                 _ => {}
             }
             match (p.is_painted(view), p.painted_elsewhere(screen, view)) {
+                (false, _) if screen.view(view).is_some_and(|v| v.guide().is_some()) => {}
                 (false, _) => said += " (not painted)",
                 (true, Some(bounds)) => said += &format!(" (painted {})", frame(&bounds)),
                 (true, None) => {}
@@ -150,6 +155,16 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
         rows.add_row(row);
     }
     lines(&rows, 0)
+}
+
+/// What a guide is divided into: `, 8 columns of 136`.
+fn divided(division: &Division) -> String {
+    let what = if division.columns { "column" } else { "row" };
+    let mut said = format!(", {} of {}", count(division.count as usize, what), number(division.size));
+    if division.cut > 0.0 {
+        said += &format!(" and {} of the next", number(division.cut));
+    }
+    said
 }
 
 /// What gave way and what is broken, a line each.

@@ -90,6 +90,7 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     };
     let view = match place {
         Place::Screen | Place::Safe | Place::Clear => None,
+        Place::Cells { .. } => return None,
         Place::View(v) => Some(v),
         Place::Prev(_) => {
             let all = siblings();

@@ -96,6 +96,15 @@ pub enum Place {
     Prev(ViewId),
     /// The sibling declared after this view and not hidden.
     Next(ViewId),
+    /// Columns or rows of a guide, from one to another, counted from 1.
+    Cells {
+        /// The guide.
+        guide: ViewId,
+        /// The first of them.
+        first: u32,
+        /// The last of them.
+        last: u32,
+    },
 }
 
 /// The whole display, as a target for rules.

@@ -27,6 +27,8 @@ codes! {
     Conflict = "conflict",
     /// A coordinate with more than one best value.
     Ambiguous = "ambiguous",
+    /// A box that comes to nothing: no room is left for what it holds or divides into.
+    Collapse = "collapse",
     /// Content and size that do not come to rest.
     Unsettled = "unsettled",
     /// A view beyond the screen or beyond its parent.

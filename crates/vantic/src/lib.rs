@@ -53,6 +53,7 @@ mod coordinate;
 mod display;
 mod finding;
 mod form;
+mod guide;
 mod measure;
 mod plan;
 mod read;
@@ -72,6 +73,7 @@ pub use display::{
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
 pub use form::{Form, FormError};
+pub use guide::{Cells, Division, Guide, Line, MAX_CELLS};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting, PlaceError,

@@ -14,6 +14,7 @@ pub(crate) use print::quoted;
 
 use crate::arrange::{Align, Arrangement, Item, Share, Space};
 use crate::coordinate::Relation;
+use crate::guide::Guide;
 use crate::read::nearest;
 
 macro_rules! id {
@@ -93,6 +94,10 @@ pub struct View {
     pub(crate) spaces: Vec<(usize, Space)>,
     /// What is said of it in the arrangement it stands in.
     pub(crate) item: Option<Box<Item>>,
+    /// The guides in it, in declared order; they are none of its children.
+    pub(crate) guides: Vec<ViewId>,
+    /// What it is as a guide, if it is one.
+    pub(crate) guide: Option<Box<Guide>>,
 }
 
 impl View {
@@ -134,6 +139,11 @@ impl View {
     /// How it arranges its children, if it does.
     pub fn arrangement(&self) -> Option<&Arrangement> {
         self.arrangement.as_deref()
+    }
+
+    /// What it is as a guide, if it is one: a box that is not painted.
+    pub fn guide(&self) -> Option<&Guide> {
+        self.guide.as_deref()
     }
 
     /// Whether it has content of its own: words, or a picture.
@@ -240,6 +250,8 @@ pub enum Setting {
     Apart,
     /// Where a child lies across, if not as the others.
     Sit(Align),
+    /// What a guide is.
+    Guide(Box<Guide>),
 }
 
 impl Setting {
@@ -260,12 +272,16 @@ impl Setting {
             Setting::Share(_) => "share",
             Setting::Apart => "apart",
             Setting::Sit(_) => "sit",
+            Setting::Guide(guide) => guide.word(),
         }
     }
 
     /// Makes it so; `false` where the view has no such thing.
     pub(crate) fn apply(self, view: &mut View) -> bool {
         let holds = view.has_content() || view.arrangement.is_some();
+        if view.guide.is_some() != matches!(self, Setting::Guide(_)) {
+            return false;
+        }
         match (self, &mut view.text, &mut view.image) {
             (Setting::Font(font), Some(text), _) => text.font = font,
             (Setting::Line(line), Some(text), _) => text.line = Some(line),
@@ -281,6 +297,7 @@ impl Setting {
             (Setting::Snug(level, weight), ..) if holds => {
                 view.content[1] = Some(ContentStrength { level, weight });
             }
+            (Setting::Guide(guide), ..) => view.guide = Some(guide),
             (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
             (Setting::Share(share), ..) => view.item_mut().share = Some(*share),
             (Setting::Apart, ..) => view.item_mut().apart = true,
@@ -461,6 +478,8 @@ pub struct Screen {
     pub(crate) levels: Vec<String>,
     pub(crate) values: Vec<Value>,
     pub(crate) roots: Vec<ViewId>,
+    /// The guides directly on the screen.
+    pub(crate) guides: Vec<ViewId>,
     pub(crate) views: Vec<View>,
     pub(crate) rules: Vec<Rule>,
     pub(crate) bands: Vec<Band>,
@@ -555,14 +574,20 @@ impl Screen {
 
     /// The view of this path.
     pub fn find(&self, path: &str) -> Option<ViewId> {
-        let mut among = &self.roots;
         let mut found = None;
         for name in path.split('.') {
-            let view = among.iter().copied().find(|&v| self.at(v).name == name)?;
-            among = &self.at(view).children;
-            found = Some(view);
+            found = Some(self.named(found, name)?);
         }
         found
+    }
+
+    /// The view or guide of a name directly in a view, or on the screen.
+    fn named(&self, scope: Option<ViewId>, name: &str) -> Option<ViewId> {
+        let (views, guides) = match scope {
+            Some(view) => (&self.at(view).children, &self.at(view).guides),
+            None => (&self.roots, &self.guides),
+        };
+        views.iter().chain(guides).copied().find(|&v| self.at(v).name == name)
     }
 
     /// The path of a view that is most like a misspelt one, if any is.

@@ -36,7 +36,7 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
             height: d.height() - i.top - i.bottom.max(d.keyboard()),
         },
         Place::View(v) => frame(v),
-        Place::Prev(_) | Place::Next(_) => unreachable!("not made by the generator"),
+        Place::Prev(_) | Place::Next(_) | Place::Cells { .. } => unreachable!("not made by the generator"),
     };
     let mirror = |x: f64| if d.direction() == Direction::RightToLeft { d.width() - x } else { x };
     let rtl = d.direction() == Direction::RightToLeft;

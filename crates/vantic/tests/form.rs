@@ -101,6 +101,12 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 hide c.g
                 drop a#3
             }
+            guide cols { columns 4, margin 8, gutter gap; pin left 4 to safe; right = screen.right }
+            guide slots { rows of far, gutter 2, offset 3 }
+            guide mid { columns 2 of 30, lean 50% }
+            guide pads { padding (1, 2, 3, -4) }
+            guide edge { line down 40% ~ fit weight 2; top >= cols[2..3].width }
+            guide room { line across; left = slots[7].left }
             view bar {
                 row gap far, padding (1, 2, 3, -4 + gap2), spread evenly, align baseline, wrap by 3
                 view one { share 2, at least 4, at most gap; sit end }

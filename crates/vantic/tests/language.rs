@@ -3,9 +3,9 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Axis, Condition, Coordinates, Form, FormError, Length, Order, Property, SAFE, SCREEN, Screen,
-    ScreenBuilder, Setting, Side, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read,
-    read_bytes,
+    Align, Arrangement, Axis, Condition, Coordinates, Form, FormError, Guide, Length, Order, Property, SAFE,
+    SCREEN, Screen, ScreenBuilder, Setting, Share, Side, Space, Spread, bearing, bearing_along, clamp,
+    format, line_and_column, max, ratio, read, read_bytes,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -115,6 +115,28 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("parent", "view a { contain 16 : 9 parent }", "expected `in` and a box such as `parent`", ""),
     ("}", "text t \"x\" { font 16; snug }", "expected `weight` and a number, or `~` and a level", ""),
     ("3 <= max(1)", "view a { 3 <= max(1) }", "compares numbers only", ""),
+    ("0", "view a { row; view b { share 0 } }", "a share of 0 is none", "leave the line out"),
+    ("-2", "view a { row; view b { share -2 } }", "a share of -2 is none", "above zero"),
+    ("row gap -4", "view a { row gap -4 }", "has to be without a length below zero", ""),
+    ("column align baseline", "view a { column align baseline }", "only what stands in a row has a common baseline", ""),
+    ("widely", "view a { row spread widely }", "expected start, center, end, between, around or evenly, found `widely`", ""),
+    ("gpa", "view a { row gpa 4 }", "expected `gap`, `padding`, `spread`, `align` or `wrap`", ""),
+    ("gap 5", "view a { row gap 4, gap 5 }", "`gap` is said twice", "once"),
+    ("(1, 2)", "view a { row padding (1, 2) }", "padding of 2 sides", "four"),
+    ("space 4", "space 4", "the screen itself has no row", "between the children"),
+    ("row", "text t \"x\" { font 3; row }", "`t` is no plain view, so it has no `row`", "into a `view`"),
+    ("columns 4", "view a { columns 4 }", "`a` is no guide, so it has no `columns`", "guide name"),
+    ("0", "guide a { columns 0 }", "there cannot be 0 of them", "whole number"),
+    ("1000000", "guide a { columns 1000000 }", "there cannot be 1000000 of them", "10000"),
+    ("columns of 4, lean 50%", "guide a { columns of 4, lean 50% }", "without a lean", ""),
+    ("columns 3 of -4", "guide a { columns 3 of -4 }", "a length below zero", ""),
+    ("pin start to a[9]", "guide a { columns 8 }; view b { pin start to a[9] }", "reads number 9 of `a`, which has 8", ""),
+    ("left = a[3..2].left", "guide a { columns 8 }; view b { left = a[3..2].left }", "reads numbers 3 to 2 of `a`", ""),
+    ("left = a[0].left", "guide a { columns 8 }; view b { left = a[0].left }", "reads number 0 of `a`", ""),
+    ("left = a[1].left", "view a {}; view b { left = a[1].left }", "has neither columns nor rows", ""),
+    ("b", "guide a { view b {} }", "`a` is a guide and holds no views", ""),
+    ("x", "view a {}; view b { left = a[x].left }", "expected a number, counted from 1", ""),
+    ("share 2", "share 2", "belongs in the block of a view", "move it"),
 ];
 
 #[test]
@@ -127,7 +149,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     let a = s.view("a");
     let b = s.view("b");
     s.rule(b, b.below(a, 40.0).prefer(rhythm).and(b.top().at_least(a.bottom() + 8.0).prefer(fit)));
-    s.rule(b, b.after(a, by.clone())).rule(b, b.before(SAFE, 4.0)).rule(b, b.above(SCREEN, by * 2.0));
+    s.rule(b, b.after(a, by.clone())).rule(b, b.before(SAFE, 4.0)).rule(b, b.above(SCREEN, by.clone() * 2.0));
     let c = s.view("c");
     s.rule(c, c.between(a.bottom(), b.top(), 0.3).labelled("mid"));
     s.rule(c, c.between_at_most(a.start(), b.end(), 0.5, 200.0).prefer(fit).weight(2.0));
@@ -168,8 +190,44 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
         }
         text t "words" { font 12; line 20; lines 3; snug ~ fit weight 2; rotate 30deg }
         image i { natural (64, 40) }
+        guide lanes { columns 6 of 40, margin gap, gutter 8, offset 4, lean 50%; pin left 8 to safe }
+        guide rest { rows of 30, gutter 6 }
+        guide fold { line down 120 ~ fit }
+        guide pads { padding 12 }
+        view bar {
+            row gap gap, padding (1, 2, 3, 4), spread around, align center, wrap by 6
+            pin start, end to lanes[2..4]
+            view one { share 2, at least 30, at most 90 }
+            space 8
+            view two { apart; sit end; pin top to rest[3] }
+            space share 3
+            view list { column align stretch; snug weight 2 }
+        }
         when wide { let gap = 24; in t { scale (2, 1) } }
+        when wide { in bar { column }; in lanes { columns 8 } }
     }"#;
+    let cells = Guide::columns(6).of(40.0, 0.5).margin(by.clone()).gutter(8.0).offset(4.0);
+    let lanes = s.guide("lanes", cells);
+    s.rule(lanes, lanes.pin([(Side::Left, 8.0)], SAFE));
+    let rest = s.guide("rest", Guide::rows_of(30.0).gutter(6.0));
+    s.guide("fold", Guide::line(Axis::Down, 120.0).prefer(fit));
+    s.guide("pads", Guide::padding(12.0));
+    let bar = s.view("bar");
+    let row = Arrangement::row().gap(by.clone()).padding_of([1.0, 2.0, 3.0, 4.0]).spread(Spread::Around);
+    s.set(bar, Setting::Arrange(Box::new(row.align(Align::Center).wrap(6.0))));
+    s.rule(bar, bar.pin([(Side::Start, 0.0), (Side::End, 0.0)], lanes.cells(2, 4)));
+    let one = s.view_in(bar, "one");
+    s.set(one, Setting::Share(Box::new(Share::of(2.0).at_least(30.0).at_most(90.0))));
+    s.space(bar, Space::Fixed(8.0.into()));
+    let two = s.view_in(bar, "two");
+    s.set(two, Setting::Apart).set(two, Setting::Sit(Align::End));
+    s.rule(two, two.pin([(Side::Top, 0.0)], rest.cell(3)));
+    s.space(bar, Space::Flexible(3.0));
+    let list = s.view_in(bar, "list");
+    s.set(list, Setting::Arrange(Box::new(Arrangement::column().align(Align::Stretch))));
+    s.set(list, Setting::Snug(None, 2.0));
+    s.set_when(wide, bar, Setting::Arrange(Box::new(Arrangement::column())));
+    s.set_when(wide, lanes, Setting::Guide(Box::new(Guide::columns(8).into())));
     let built = s.finish().unwrap();
     assert_eq!(built, read(text).unwrap().screen);
     assert_eq!(read(&built.to_string()).unwrap().screen, built, "{built}");

@@ -181,6 +181,35 @@ pub(super) fn overlaps(screen: &Screen, placement: &Placement, painted: bool, fi
     }
 }
 
+/// Guides that divide into nothing, or into more than there is room for.
+pub(super) fn divisions(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for (&view, division) in &placement.divisions {
+        let path = screen.path(view);
+        let what = if division.columns { "columns" } else { "rows" };
+        let size = if division.columns { "width" } else { "height" };
+        let mut finding;
+        if division.size <= UNSEEN {
+            finding = Finding::new(Code::Collapse, Severity::Error);
+            finding.amount = -division.size;
+            finding.message = format!(
+                "the {what} of `{path}` have no room: each has a {size} of {}",
+                number(division.size)
+            );
+            finding.help =
+                "take fewer of them, or smaller gutters and margins, in a band for small displays".into();
+        } else if division.beyond > UNSEEN {
+            finding = Finding::new(Code::Outside, Severity::Warning);
+            finding.amount = division.beyond;
+            finding.message = format!("the {what} of `{path}` reach {} beyond it", number(division.beyond));
+            finding.help = "take fewer of them, or smaller ones, in a band for small displays".into();
+        } else {
+            continue;
+        }
+        finding.views = vec![path];
+        findings.push(finding);
+    }
+}
+
 fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Finding {
     let mut finding = Finding::new(Code::Overlap, Severity::Warning);
     finding.views = vec![screen.path(below), screen.path(above)];

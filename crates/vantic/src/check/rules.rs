@@ -177,7 +177,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
 pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for missed in &placement.missed {
         // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
-        let RuleRef::Written { .. } = missed.rule else { continue };
+        let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
         if missed.by <= WORTH_A_WORD {
             continue;
         }

@@ -157,6 +157,8 @@ enum Statement {
     Text { name: String, words: String, block: Vec<Statement> },
     /// An image and what is said of it.
     Image { name: String, block: Vec<Statement> },
+    /// A guide: a box that is not painted, to be pinned to.
+    Guide { name: String, block: Vec<Statement> },
     /// Goes on with a declared view.
     In { view: String, block: Vec<Statement> },
     /// The same for several views.
@@ -197,6 +199,20 @@ enum Statement {
     Row(Arranged),
     /// Children below one another.
     Column(Arranged),
+    /// The columns of a guide.
+    Columns(Divided),
+    /// The rows of a guide.
+    Rows(Divided),
+    /// How far a guide lies inside its parent: one distance, or a group of four.
+    Padding(Expression),
+    /// A guide is a line across its parent, so far from its start or top.
+    Mark {
+        axis: Axis,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
     /// How much a child takes of the room that is left.
     Share {
         weight: Expression,
@@ -333,6 +349,24 @@ struct Arranged {
     /// The distance between lines, where they wrap.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     wrap_by: Option<Expression>,
+}
+
+/// How a guide is divided: a number, a size of each, or both.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Divided {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    count: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    of: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    margin: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    gutter: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    offset: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    lean: Option<Expression>,
 }
 
 /// A ratio fitted to a box; an image goes without the two numbers.

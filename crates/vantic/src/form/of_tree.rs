@@ -1,10 +1,10 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Align, Arranged, Axis, Bound, Comparison, End, Expression, Fitted, Form, GapSide, Made, Operator,
-    PinnedSide, Spread, Statement, Strength, Test,
+    Align, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide, Made,
+    Operator, PinnedSide, Spread, Statement, Strength, Test,
 };
-use crate::read::{behind_word, block_of, child, first_word, own_words, unquoted, words_token};
+use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
 
 pub(super) fn form(item: &Node) -> Option<Form> {
@@ -13,12 +13,6 @@ pub(super) fn form(item: &Node) -> Option<Form> {
 
 fn word(node: &Node, skip: usize) -> Option<String> {
     first_word(node, skip).map(|w| w.text().to_owned())
-}
-
-/// The text of a node without blanks.
-fn spelled(node: &Node) -> String {
-    let tokens = node.descendants_with_tokens().filter_map(|t| t.into_token());
-    tokens.filter(|t| !t.kind().is_trivia()).map(|t| t.text().to_owned()).collect()
 }
 
 fn block(node: &Node) -> Option<Vec<Statement>> {
@@ -35,7 +29,8 @@ fn path(node: &Node) -> Option<String> {
 
 /// The expressions that stand directly in a node, its paths included.
 fn parts(node: &Node) -> Option<Vec<Expression>> {
-    let behind = |k: Kind| matches!(k, Kind::Label | Kind::Strength | Kind::Bound | Kind::PinSide);
+    let behind =
+        |k: Kind| matches!(k, Kind::Label | Kind::Strength | Kind::Bound | Kind::PinSide | Kind::Clause);
     node.children().filter(|n| !behind(n.kind())).map(|n| expression(&n)).collect()
 }
 
@@ -53,6 +48,7 @@ fn statement(node: &Node) -> Option<Statement> {
             match (word(node, 0)?.as_str(), words_token(node)) {
                 ("text", Some(words)) => Statement::Text { name, words: unquoted(&words), block },
                 ("image", _) => Statement::Image { name, block },
+                ("guide", _) => Statement::Guide { name, block },
                 _ => Statement::View { name, block },
             }
         }
@@ -81,6 +77,16 @@ fn statement(node: &Node) -> Option<Statement> {
             let (length, share) = if word(node, 1).is_some() { (None, value) } else { (value, None) };
             Statement::Space { length, share }
         }
+        Kind::Guide => match word(node, 0)?.as_str() {
+            "columns" => Statement::Columns(divided(node)?),
+            "rows" => Statement::Rows(divided(node)?),
+            "padding" => Statement::Padding(first(node)?),
+            _ => Statement::Mark {
+                axis: Axis::find(&word(node, 1)?)?,
+                at: parts(node)?.into_iter().next(),
+                strength: strength(node),
+            },
+        },
         Kind::Apart => Statement::Apart {},
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
@@ -91,6 +97,21 @@ fn statement(node: &Node) -> Option<Statement> {
 fn bounded(node: &Node, end: &str) -> Option<Expression> {
     let mut bounds = node.children().filter(|n| n.kind() == Kind::Bound);
     bounds.find(|b| word(b, 1).as_deref() == Some(end)).and_then(|b| first(&b))
+}
+
+fn divided(node: &Node) -> Option<Divided> {
+    let mut divided = Divided { count: parts(node)?.into_iter().next(), ..Divided::default() };
+    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+        let value = first(&clause);
+        match word(&clause, 0)?.as_str() {
+            "of" => divided.of = value,
+            "margin" => divided.margin = value,
+            "gutter" => divided.gutter = value,
+            "offset" => divided.offset = value,
+            _ => divided.lean = value,
+        }
+    }
+    Some(divided)
 }
 
 fn arranged(node: &Node) -> Option<Arranged> {

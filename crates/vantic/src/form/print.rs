@@ -1,7 +1,7 @@
 //! A form written as text; the canonical layout is the formatter's.
 
 use super::{
-    Arranged, Bound, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test,
+    Arranged, Bound, Divided, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test,
 };
 use crate::screen::{is_name, quoted};
 
@@ -20,10 +20,28 @@ fn name(name: &str) -> Written {
 }
 
 fn path(path: &str) -> Written {
-    for word in path.split('.') {
-        name(word).map_err(|_| FormError::Name(path.chars().take(60).collect()))?;
+    let wrong = || FormError::Name(path.chars().take(60).collect());
+    let mut rest = path;
+    loop {
+        // A name, then `[3]` or `[2..5]` if it is one of several.
+        let end = rest.find(['.', '[']).unwrap_or(rest.len());
+        name(&rest[..end]).map_err(|_| wrong())?;
+        rest = &rest[end..];
+        if let Some(index) = rest.strip_prefix('[') {
+            let (index, behind) = index.split_once(']').ok_or_else(wrong)?;
+            let (first, last) = index.split_once("..").unwrap_or((index, index));
+            let is_number = |n: &str| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit());
+            if !is_number(first) || !is_number(last) {
+                return Err(wrong());
+            }
+            rest = behind;
+        }
+        match rest.strip_prefix('.') {
+            Some(next) => rest = next,
+            None if rest.is_empty() => return Ok(path.to_owned()),
+            None => return Err(wrong()),
+        }
     }
-    Ok(path.to_owned())
 }
 
 /// `board.tall`, `board#2` or `board@wide#1`.
@@ -73,6 +91,7 @@ fn statement(statement: &Statement) -> Written {
             (format!("text {} {}", name(view)?, quoted(words)), block)
         }
         Statement::Image { name: view, block } => (format!("image {}", name(view)?), block),
+        Statement::Guide { name: guide, block } => (format!("guide {}", name(guide)?), block),
         Statement::In { view, block } => (format!("in {}", path(view)?), block),
         Statement::Each { views, block } => (format!("each {}", listed(views, |v| path(v), ", ")?), block),
         Statement::When { band, block } => (format!("when {}", name(band)?), block),
@@ -116,6 +135,13 @@ fn alone(statement: &Statement) -> Written {
         Statement::Snug(strength) => Ok(format!("snug{}", strong(&Some(strength.clone()))?)),
         Statement::Row(arranged) => arrangement("row", arranged),
         Statement::Column(arranged) => arrangement("column", arranged),
+        Statement::Columns(divided) => division("columns", divided),
+        Statement::Rows(divided) => division("rows", divided),
+        Statement::Padding(value) => setting("padding", value),
+        Statement::Mark { axis, at, strength } => {
+            let at = at.as_ref().map(|at| Ok(format!(" {}", expression(at)?))).transpose()?;
+            Ok(format!("line {}{}{}", axis.spelled(), at.unwrap_or_default(), strong(strength)?))
+        }
         Statement::Share { weight, at_least, at_most } => {
             let mut text = setting("share", weight)?;
             for (word, value) in [("at least", at_least), ("at most", at_most)] {
@@ -184,6 +210,7 @@ fn alone(statement: &Statement) -> Written {
         Statement::View { .. }
         | Statement::Text { .. }
         | Statement::Image { .. }
+        | Statement::Guide { .. }
         | Statement::In { .. }
         | Statement::Each { .. }
         | Statement::When { .. }
@@ -206,6 +233,27 @@ fn arrangement(word: &str, arranged: &Arranged) -> Written {
         None => {}
     }
     Ok(format!("{word} {}", clauses.join(", ")).trim_end().to_owned())
+}
+
+fn division(word: &str, divided: &Divided) -> Written {
+    let mut text = word.to_owned();
+    for (word, value) in [("", &divided.count), (" of", &divided.of)] {
+        if let Some(value) = value {
+            text += &format!("{word} {}", expression(value)?);
+        }
+    }
+    let clauses = [
+        ("margin", &divided.margin),
+        ("gutter", &divided.gutter),
+        ("offset", &divided.offset),
+        ("lean", &divided.lean),
+    ];
+    for (word, value) in clauses {
+        if let Some(value) = value {
+            text += &format!(", {word} {}", expression(value)?);
+        }
+    }
+    Ok(text)
 }
 
 fn fit(word: &str, fitted: &Fitted) -> Written {

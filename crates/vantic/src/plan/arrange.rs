@@ -50,7 +50,7 @@ impl Arrangements {
             let there = variant.visible[view.index()] != Visibility::Gone;
             variant.view(screen, view).arrangement.as_deref().filter(|_| there)
         };
-        let mut all = Self::default();
+        let mut all = Self { relations: super::guide::rules(screen, variant), ..Self::default() };
         if !screen.views().any(|(view, _)| arranged(view).is_some()) {
             return all;
         }

@@ -140,10 +140,14 @@ impl<'a> Chooser<'a> {
         crossed.filter(|(_, by)| *by > EQUAL).collect()
     }
 
+    /// What an expression comes out as.
+    pub(super) fn value(&self, expr: &Linear) -> f64 {
+        value_of(expr, self.plan.values(), &self.params)
+    }
+
     /// What is to be chosen of arrangements where everything is as it came out.
     pub(super) fn arrange(&self, probes: &[Probe<Linear>]) -> Choices {
-        let values = self.plan.values();
-        let numbers = probes.iter().map(|p| p.map(&mut |expr| value_of(expr, values, &self.params)));
+        let numbers = probes.iter().map(|p| p.map(&mut |expr| self.value(expr)));
         let chosen = numbers.map(|probe| (probe.view, probe.choose()));
         chosen.filter(|(_, chosen)| *chosen != Chosen::default()).collect()
     }

@@ -6,6 +6,7 @@ use super::place::RuleRef;
 use super::variant::{Variant, Visibility};
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
+use crate::guide::{Guide, divides, edges_of};
 use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
@@ -110,6 +111,8 @@ pub(crate) struct Compiled {
     pub(crate) relaxed: Option<Problem>,
     /// What has to be known of a placement to choose again how children are arranged.
     pub(crate) probes: Vec<Probe<Linear>>,
+    /// What decides how guides are divided.
+    pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
 }
 
 impl Compiled {
@@ -177,8 +180,20 @@ impl Compiled {
         // Otherwise last, so that no view is settled by it.
         compiler.settling_views();
         compiler.settling_picks();
+        let divisions = compiler.divisions();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
-        Self { problem: build.build(), boxes, meanings, origins, rules, texts, picks, relaxed, probes }
+        Self {
+            problem: build.build(),
+            boxes,
+            meanings,
+            origins,
+            rules,
+            texts,
+            picks,
+            relaxed,
+            probes,
+            divisions,
+        }
     }
 }
 
@@ -226,16 +241,25 @@ impl Compiler<'_> {
             let placed = Origin::Arranged { view, child };
             let expr = self.with_picks(&difference, relation.is_along(), Origin::Pick(placed.into()));
             let stated = self.variant.view(self.screen, view).content;
-            let depth = arrangements.depths[view.index()];
+            let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
             let (stated, built_in, origin) = match arranged.on {
-                On::Must => (None, Level::MUST, placed),
+                On::Must => (None, relation.level.map_or(Level::MUST, |l| self.levels.of(l)), placed),
                 On::Whole => (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true }),
                 On::Snug => (stated[1], self.levels.snug(depth), Origin::Hug(view)),
             };
             let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
-            let weight = stated.map_or(1.0, |s| s.weight);
+            let weight = stated.map_or(relation.weight, |s| s.weight);
             self.add(expr, compared(relation.comparison), level, weight, origin);
         }
+    }
+
+    fn divisions(&self) -> Vec<(ViewId, [Linear; 5])> {
+        let there = self.screen.views().filter(|(view, _)| self.boxes[view.index()].is_some());
+        let measures = there.filter_map(|(view, _)| match self.variant.view(self.screen, view).guide() {
+            Some(Guide::Cells(cells)) => Some((view, cells.measures(view).map(|e| self.linear(&e, true)))),
+            _ => None,
+        });
+        measures.collect()
     }
 
     /// What is asked of a placement, in the solver's unknowns.
@@ -391,6 +415,9 @@ impl Compiler<'_> {
     }
 
     fn coordinate(&self, place: Place, coordinate: Coordinate, along: bool, c: f64, sum: &mut Sum) {
+        if self.of_cells(place, coordinate, along, c, sum) {
+            return;
+        }
         let mirrored = along && self.direction == Direction::RightToLeft;
         let mut own = |coordinate, c| self.coordinate(place, coordinate, false, c, sum);
         match coordinate {
@@ -403,6 +430,42 @@ impl Compiler<'_> {
             _ => return self.plain(place, coordinate, c, sum),
         }
         sum.params.push((self.display.width, c));
+    }
+
+    /// A coordinate of columns or rows of a guide.
+    fn of_cells(&self, place: Place, coordinate: Coordinate, along: bool, c: f64, sum: &mut Sum) -> bool {
+        use Coordinate::{Bottom, CenterX, CenterY, End, Height, Left, Right, Start, Top, Width};
+        let Place::Cells { guide, first, last } = place else { return false };
+        let Some(Guide::Cells(cells)) = self.variant.view(self.screen, guide).guide() else { return false };
+        if !divides(cells, coordinate) {
+            self.coordinate(guide.into(), coordinate, along, c, sum);
+            return true;
+        }
+        let (near, far) = edges_of(cells, guide, first, last);
+        // The edges are told along the reading direction.
+        let mirrored = self.direction == Direction::RightToLeft;
+        let middle = |near: Expr, far: Expr| (near + far) * 0.5;
+        let (expr, turned) = match coordinate {
+            Start | Top => (near, false),
+            End | Bottom | Coordinate::Baseline => (far, false),
+            Width | Height => (far - near, false),
+            Left if mirrored => (far, true),
+            Right if mirrored => (near, true),
+            Left => (near, false),
+            Right => (far, false),
+            CenterX if mirrored && !along => (middle(near, far), true),
+            CenterX | CenterY => (middle(near, far), false),
+            _ => return true,
+        };
+        if turned {
+            sum.params.push((self.display.width, c));
+        }
+        let linear = self.linear(&expr, true);
+        let c = if turned { -c } else { c };
+        sum.vars.extend(linear.terms().iter().map(|&(var, k)| (var, k * c)));
+        sum.params.extend(linear.affine().terms().iter().map(|&(param, k)| (param, k * c)));
+        sum.constant += c * linear.number();
+        true
     }
 
     fn plain(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {

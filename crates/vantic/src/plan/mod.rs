@@ -10,6 +10,7 @@ mod arranging;
 mod choose;
 mod clash;
 mod compile;
+mod guide;
 mod known;
 mod painting;
 mod place;
@@ -60,6 +61,24 @@ pub enum PlanError {
         /// In which bands, in words.
         bands: String,
     },
+    /// A rule reads a column or row that a guide does not have in some bands.
+    #[error(
+        "`{rule}` reads number {number} of `{guide}`, which has {count} {bands}; replace or drop the rule there"
+    )]
+    NoCell {
+        /// The rule; `None` for how a view arranges its children.
+        id: Option<RuleId>,
+        /// The rule's name.
+        rule: String,
+        /// The guide.
+        guide: String,
+        /// The column or row.
+        number: u32,
+        /// How many there are.
+        count: u32,
+        /// In which bands, in words.
+        bands: String,
+    },
     /// The bands tell more kinds of display apart than can be looked at one by one.
     #[error(
         "the bands tell too many kinds of display apart: use fewer bands, or fewer different numbers in them"
@@ -71,7 +90,9 @@ impl PlanError {
     /// The rule that it is about, if it is about one.
     pub fn rule(&self) -> Option<RuleId> {
         match self {
-            PlanError::ReadsHidden { id, .. } | PlanError::NoSibling { id, .. } => *id,
+            PlanError::ReadsHidden { id, .. }
+            | PlanError::NoSibling { id, .. }
+            | PlanError::NoCell { id, .. } => *id,
             PlanError::TooManyBands => None,
         }
     }

@@ -9,12 +9,13 @@ use super::{PlanError, Planned};
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;
+use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
 use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use serde::ser::SerializeMap;
 use serde::{Serialize, Serializer};
 use std::collections::BTreeMap;
-use vantic_solver::{FreeKind, Outcome};
+use vantic_solver::{FreeKind, Level, Outcome};
 
 /// A violation of at most this many logical pixels is not worth a word.
 const NOTICEABLE: f64 = 1e-6;
@@ -115,8 +116,10 @@ impl RuleRef {
             RuleRef::Whole(view) => format!("{}.whole", screen.path(view)),
             RuleRef::Snug(view) => format!("{}.snug", screen.path(view)),
             RuleRef::Arranged { view, .. } => {
-                let word = screen.view(view).and_then(|v| v.arrangement()).map_or("row", |a| a.word());
-                format!("{}.{word}", screen.path(view))
+                let of = screen.view(view);
+                let guide = of.and_then(|v| v.guide()).map(|g| g.word());
+                let word = guide.or(of.and_then(|v| v.arrangement()).map(|a| a.word()));
+                format!("{}.{}", screen.path(view), word.unwrap_or("row"))
             }
         }
     }
@@ -147,7 +150,10 @@ impl RuleRef {
             }
             RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
             RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
-            RuleRef::Arranged { .. } => None,
+            RuleRef::Arranged { view, .. } => match screen.view(view)?.guide() {
+                Some(Guide::Line(line)) => line.level.map(|level| screen.level_name(level)),
+                _ => None,
+            },
         }
     }
 }
@@ -203,7 +209,9 @@ pub struct Placement {
     pub broken: Vec<Missed>,
     /// The `clamp`s whose least is above their most here, and by how much; the least wins.
     pub crossed: Vec<Missed>,
-    /// The texts whose height did not come to rest.
+    /// The guides that are divided, and into what.
+    pub divisions: BTreeMap<ViewId, Division>,
+    /// The texts whose height did not come to rest, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
     pub stopped: bool,
@@ -304,9 +312,12 @@ impl Placement {
                 })
                 .collect()
         };
+        let has_guides = screen.views().any(|(_, view)| view.guide().is_some());
         NamedPlacement {
             display: &self.display,
-            frames: NamedFrames { placement: self, screen },
+            frames: NamedFrames { placement: self, screen, guides: false },
+            guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
+            divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
             missed: named(&self.missed),
             broken: named(&self.broken),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
@@ -322,6 +333,12 @@ impl Placement {
 pub struct NamedPlacement<'a> {
     display: &'a Display,
     frames: NamedFrames<'a>,
+    /// The boxes of guides.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    guides: Option<NamedFrames<'a>>,
+    /// What guides are divided into.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    divisions: BTreeMap<String, NamedDivision>,
     missed: Vec<NamedMissed>,
     broken: Vec<NamedMissed>,
     /// How many lines each text has, those that a limit hides included.
@@ -336,6 +353,23 @@ pub struct NamedPlacement<'a> {
 }
 
 #[derive(Clone, Debug, Serialize)]
+struct NamedDivision {
+    count: u32,
+    size: f64,
+    gutter: f64,
+    first: f64,
+    cut: f64,
+}
+
+impl NamedDivision {
+    fn of(division: &Division) -> Self {
+        let Division { count, size, gutter, first, cut, .. } = *division;
+        let [size, gutter, first, cut] = [size, gutter, first, cut].map(millionths);
+        Self { count, size, gutter, first, cut }
+    }
+}
+
+#[derive(Clone, Debug, Serialize)]
 struct NamedMissed {
     rule: String,
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -347,13 +381,16 @@ struct NamedMissed {
 struct NamedFrames<'a> {
     placement: &'a Placement,
     screen: &'a Screen,
+    /// Those of guides, or those of views.
+    guides: bool,
 }
 
 impl Serialize for NamedFrames<'_> {
     fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
         let mut map = serializer.serialize_map(None)?;
         for (view, _) in self.screen.views() {
-            if let Some(frame) = self.placement.frame(view) {
+            let is_wanted = self.screen.at(view).guide.is_some() == self.guides;
+            if let Some(frame) = self.placement.frame(view).filter(|_| is_wanted) {
                 map.serialize_entry(&self.screen.path(view), &frame.rounded())?;
             }
         }
@@ -657,25 +694,34 @@ impl<'a> Settled<'a> {
             }
         });
         let looks = looks.collect();
+        let divisions = compiled.divisions.iter().filter_map(|(view, measures)| {
+            let Some(Guide::Cells(cells)) = variant.view(screen, *view).guide() else { return None };
+            Some((*view, cells.division(measures.each_ref().map(|expr| self.chooser.value(expr)))))
+        });
+        let divisions = divisions.collect();
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
-        for (&origin, &by) in compiled.origins.iter().zip(&self.outcome.violations) {
+        let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
+        for ((&origin, &by), level) in compiled.origins.iter().zip(&self.outcome.violations).zip(levels) {
             if by > NOTICEABLE && !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
                 let rule = RuleRef::from(origin);
-                let list = if rule.level(screen).is_some() { &mut missed } else { &mut broken };
+                let list = if level == Level::MUST { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });
             }
         }
         Placement {
             display: display.clone(),
             frames,
-            painted: variant.visible.iter().map(|v| *v == Visibility::Shown).collect(),
+            painted: std::iter::zip(&variant.visible, &screen.views)
+                .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())
+                .collect(),
             texts,
             looks,
             crossed: crossed.into_iter().map(|(origin, by)| Missed { rule: origin.into(), by }).collect(),
             rules: variant.rules.clone(),
             missed,
             broken,
+            divisions,
             unsettled: self.unsettled,
             stopped: self.stopped,
         }

@@ -3,6 +3,7 @@
 use super::PlanError;
 use crate::arrange::Space;
 use crate::coordinate::{Place, Relation, Term};
+use crate::guide::{Cells, Guide};
 use crate::screen::{Change, RuleId, Screen, ValueId, View, ViewId};
 use std::collections::HashMap;
 
@@ -121,7 +122,7 @@ impl Variant {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         match place {
             Place::Screen | Place::Safe | Place::Clear => None,
-            Place::View(v) => Some(v),
+            Place::View(v) | Place::Cells { guide: v, .. } => Some(v),
             Place::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
             Place::Next(v) => screen.around(v).1.iter().find(there).copied(),
         }
@@ -140,38 +141,53 @@ impl Variant {
             Space::Fixed(length) => Some(("space", length)),
             Space::Flexible(_) => None,
         });
+        let guide = about.guide().into_iter().flat_map(|g| g.exprs().into_iter().map(|e| (g.word(), e)));
         let mut terms = Vec::new();
-        for (word, expr) in own.chain(share).chain(spaces) {
+        for (word, expr) in own.chain(share).chain(spaces).chain(guide) {
             expr.each(&mut |e| terms.extend(e.terms().iter().map(|&t| (Reader::View(view, word), t))));
         }
         terms
     }
 
     fn check(&self, screen: &Screen, bands: &[bool]) -> Result<(), PlanError> {
+        let held = || {
+            let held = screen.bands.iter().zip(bands).filter(|(_, holds)| **holds);
+            let held: Vec<String> = held.map(|(b, _)| format!("`{}`", b.name)).collect();
+            if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) }
+        };
         let written = self.rules.iter().flat_map(|&id| {
             let terms = screen.rule_at(id).relations.iter().flat_map(Relation::terms);
             terms.map(move |term| (Reader::Rule(id), term))
         });
         let arranged = screen.views().flat_map(|(view, _)| self.arranging(screen, view));
         for (reader, term) in written.chain(arranged) {
+            if let Place::Cells { guide, last, .. } = term.place
+                && let Some(Guide::Cells(Cells { count: Some(count), .. })) = self.view(screen, guide).guide()
+                && last > *count
+            {
+                let (id, rule) = reader.named(screen);
+                let guide = screen.path(guide);
+                return Err(PlanError::NoCell {
+                    id,
+                    rule,
+                    guide,
+                    number: last,
+                    count: *count,
+                    bands: held(),
+                });
+            }
             let lost = match (term.place, self.view_at(screen, term.place)) {
                 (Place::Screen | Place::Safe | Place::Clear, _) => continue,
                 (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
                 (Place::Prev(v), None) => (v, Some("before")),
                 (Place::Next(v), None) => (v, Some("after")),
-                (Place::View(v) | Place::Prev(v) | Place::Next(v), _) => (v, None),
+                (Place::View(v) | Place::Prev(v) | Place::Next(v) | Place::Cells { guide: v, .. }, _) => {
+                    (v, None)
+                }
             };
             let (id, rule) = reader.named(screen);
             let view = screen.path(lost.0);
-            let held: Vec<String> = screen
-                .bands
-                .iter()
-                .zip(bands)
-                .filter(|(_, holds)| **holds)
-                .map(|(b, _)| format!("`{}`", b.name))
-                .collect();
-            let bands =
-                if held.is_empty() { "everywhere".into() } else { format!("in {}", held.join(" with ")) };
+            let bands = held();
             return Err(match lost.1 {
                 Some(side) => PlanError::NoSibling { id, rule, view, side, bands },
                 None => PlanError::ReadsHidden { id, rule, view, bands },

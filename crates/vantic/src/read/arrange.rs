@@ -1,14 +1,17 @@
 //! How a view arranges its children, read: rows and columns, shares, spaces.
 
-use super::{Done, Reader, Reported, first_word, node_span, own_words};
+use super::value::Value;
+use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
 use crate::arrange::{Align, Arrangement, Share, Space, Spread};
-use crate::coordinate::Expr;
+use crate::coordinate::{Expr, Place};
+use crate::guide::{Cells, Guide, Line, MAX_CELLS};
 use crate::screen::{Setting, ViewId};
+use crate::shape::Axis;
 use crate::syntax::{Kind, Node, Token};
 
 /// Whether a statement says how views are arranged.
 pub(super) fn is_arranging(kind: Kind) -> bool {
-    matches!(kind, Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit)
+    matches!(kind, Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Guide)
 }
 
 impl Reader {
@@ -17,6 +20,7 @@ impl Reader {
         Ok(match node.kind() {
             Kind::Arrange => Setting::Arrange(Box::new(self.arrangement(node, view)?)),
             Kind::Share => Setting::Share(Box::new(self.share(node, view)?)),
+            Kind::Guide => Setting::Guide(Box::new(self.guide(node, view)?)),
             Kind::Sit => {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
@@ -35,11 +39,7 @@ impl Reader {
         for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
             let words: Vec<Token> = own_words(&clause).collect();
             let (Some(word), value) = (words.first(), clause.children().next()) else { return Err(Reported) };
-            if said.iter().any(|s| s == word.text()) {
-                let message = format!("`{}` is said twice", word.text());
-                return Err(self.error_with_help(node_span(&clause), message, "say it once"));
-            }
-            said.push(word.text().to_owned());
+            self.said_before(&mut said, word, &clause)?;
             match (word.text(), value, words.get(1)) {
                 ("gap", Some(gap), _) => arrangement.gap = self.scalar(&gap, Some(view))?,
                 ("padding", Some(padding), _) => arrangement.padding = self.padding(&padding, view)?,
@@ -79,6 +79,78 @@ impl Reader {
                 Ok(std::array::from_fn(|_| all.clone()))
             }
         }
+    }
+
+    fn guide(&mut self, node: &Node, view: ViewId) -> Done<Guide> {
+        let word = first_word(node, 0).ok_or(Reported)?;
+        let axis = |across: bool| if across { Axis::Across } else { Axis::Down };
+        let value =
+            node.children().find(|n| !matches!(n.kind(), Kind::Clause | Kind::Strength | Kind::Wrong));
+        match (word.text(), value) {
+            ("padding", Some(value)) => return Ok(Guide::Padding(self.padding(&value, view)?)),
+            ("line", value) => {
+                let axis = axis(first_word(node, 1).is_some_and(|w| w.text() == "across"));
+                let at = value.map(|value| self.distance_along(&value, axis, view)).transpose()?;
+                let strength = child(node, Kind::Strength).map(|s| self.strength(&s, Some(view)));
+                let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));
+                return Ok(Guide::Line(Line { axis, at, level, weight }));
+            }
+            (_, value) => {
+                let mut cells = Cells::plain(axis(word.text() == "columns"));
+                if let Some(value) = value {
+                    cells.count = Some(self.count(&value, view)?);
+                }
+                let mut said: Vec<String> = Vec::new();
+                for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+                    let (Some(word), Some(value)) = (first_word(&clause, 0), clause.children().next()) else {
+                        return Err(Reported);
+                    };
+                    self.said_before(&mut said, &word, &clause)?;
+                    match word.text() {
+                        "of" => cells.size = Some(self.scalar(&value, Some(view))?),
+                        "margin" => cells.margin = self.scalar(&value, Some(view))?,
+                        "gutter" => cells.gutter = self.scalar(&value, Some(view))?,
+                        "offset" => cells.offset = self.scalar(&value, Some(view))?,
+                        _ => cells.lean = self.lean(&value, Some(view))?,
+                    }
+                }
+                Ok(Guide::Cells(cells))
+            }
+        }
+    }
+
+    /// A distance from the parent's start or top; a percentage is one of the parent's size.
+    fn distance_along(&mut self, node: &Node, axis: Axis, view: ViewId) -> Done<Expr> {
+        match self.value(node, Some(view))? {
+            Value::Percent(percent) => {
+                let parent = self.builder.screen().at(view).parent().map_or(Place::Screen, Place::View);
+                Ok(Expr::of(parent, axis.edges().size) * (percent / 100.0))
+            }
+            Value::One(expr) => Ok(expr),
+            Value::Two(_) => {
+                Err(self.error(node_span(node), "expected one number or coordinate, found a pair"))
+            }
+        }
+    }
+
+    /// A whole number from 1 to the most there may be.
+    fn count(&mut self, node: &Node, view: ViewId) -> Done<u32> {
+        let count = self.number(node, Some(view))?;
+        if count.fract() == 0.0 && (1.0..=f64::from(MAX_CELLS)).contains(&count) {
+            return Ok(count as u32);
+        }
+        let help = format!("write a whole number from 1 to {MAX_CELLS}");
+        Err(self.error_with_help(node_span(node), format!("there cannot be {count} of them"), help))
+    }
+
+    /// Refuses a clause that was said before.
+    fn said_before(&mut self, said: &mut Vec<String>, word: &Token, clause: &Node) -> Done {
+        if said.iter().any(|s| s == word.text()) {
+            let message = format!("`{}` is said twice", word.text());
+            return Err(self.error_with_help(node_span(clause), message, "say it once"));
+        }
+        said.push(word.text().to_owned());
+        Ok(())
     }
 
     fn share(&mut self, node: &Node, view: ViewId) -> Done<Share> {

@@ -118,7 +118,7 @@ impl Reader {
     }
 
     /// How far towards the end a view leans, from 0 to 1.
-    fn lean(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
+    pub(super) fn lean(&mut self, node: &Node, owner: Option<ViewId>) -> Done<f64> {
         let lean = self.fraction(node, owner)?;
         if (0.0..=1.0).contains(&lean) {
             return Ok(lean);

@@ -15,7 +15,7 @@ mod value;
 
 use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
-pub(crate) use names::nearest;
+pub(crate) use names::{nearest, spelled};
 use rowan::TextRange;
 pub(crate) use rules::is_form;
 use std::collections::HashMap;
@@ -220,6 +220,11 @@ struct Reader {
 /// The most blocks of `in` and `each`; those within `each` are counted for every view.
 const MAX_BLOCKS: usize = 200_000;
 
+/// Whether a statement is looked at before others of its block: rows, columns and guides.
+fn comes_first(kind: Kind) -> bool {
+    matches!(kind, Kind::Arrange | Kind::Guide)
+}
+
 impl Reader {
     fn screen(&mut self, block: &Node) {
         // The ladder and the numbers first: everything else may use them.
@@ -256,7 +261,7 @@ impl Reader {
         let blocks = std::mem::take(&mut self.blocks);
         // Rows and columns first: what else is said of a view may need to know.
         for (block, owner) in &blocks {
-            for statement in block.children().filter(|s| s.kind() == Kind::Arrange && !is_lost(s)) {
+            for statement in block.children().filter(|s| comes_first(s.kind()) && !is_lost(s)) {
                 let _ = self.setting(&statement, *owner, None);
             }
         }
@@ -264,7 +269,7 @@ impl Reader {
             let _ = self.space(&space, view, behind);
         }
         for (block, owner) in blocks {
-            for statement in block.children().filter(|s| s.kind() != Kind::Arrange) {
+            for statement in block.children().filter(|s| !comes_first(s.kind())) {
                 let _ = self.own_statement(&statement, owner);
             }
         }
@@ -446,6 +451,7 @@ impl Reader {
                 );
                 return Err(self.error_with_help(span(words.text_range()), message, help));
             }
+            ("guide", None) => Content::Guide,
             (_, None) => Content::None,
         };
         match self.builder.add_view(name.text(), owner, content) {

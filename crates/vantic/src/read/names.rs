@@ -3,12 +3,35 @@
 use super::{Done, Reader, Reported, node_span};
 use crate::coordinate::{Coordinate, Expr, Place};
 use crate::screen::ViewId;
-use crate::syntax::Node;
+use crate::syntax::{Kind, Node};
 use std::ops::Range;
 
 /// The words of a path.
 pub(super) fn words_of(path: &Node) -> Vec<String> {
-    super::own_words(path).map(|w| w.text().to_owned()).collect()
+    let mut words: Vec<String> = Vec::new();
+    for part in path.children_with_tokens() {
+        match (part, words.last_mut()) {
+            (rowan::NodeOrToken::Token(token), _) if token.kind() == Kind::Word => {
+                words.push(token.text().to_owned());
+            }
+            (rowan::NodeOrToken::Node(index), Some(word)) => word.push_str(&spelled(&index)),
+            _ => {}
+        }
+    }
+    words
+}
+
+/// The text of a node without blanks and comments.
+pub(crate) fn spelled(node: &Node) -> String {
+    let tokens = node.descendants_with_tokens().filter_map(|t| t.into_token());
+    tokens.filter(|t| !t.kind().is_trivia()).map(|t| t.text().to_owned()).collect()
+}
+
+/// `cols[2..5]`: the name, and from which to which.
+fn indexed(word: &str) -> Option<(&str, u32, u32)> {
+    let (name, index) = word.strip_suffix(']')?.split_once('[')?;
+    let (first, last) = index.split_once("..").unwrap_or((index, index));
+    Some((name, first.parse().ok()?, last.parse().ok()?))
 }
 
 /// The name among `known` that a misspelt one is most likely meant to be.
@@ -213,19 +236,32 @@ impl Reader {
             ("parent", Some(own)) => parent(own),
             ("prev", Some(own)) => Place::Prev(own),
             ("next", Some(own)) => Place::Next(own),
-            (name, _) => Place::View(self.in_reach(owner, name)?),
+            (name, _) => match indexed(name) {
+                Some((name, first, last)) => Place::Cells { guide: self.in_reach(owner, name)?, first, last },
+                None => Place::View(self.in_reach(owner, name)?),
+            },
         };
         for word in rest {
             place = match (word.as_str(), place) {
                 ("prev", Place::View(v)) => Place::Prev(v),
                 ("next", Place::View(v)) => Place::Next(v),
                 ("parent", Place::View(v)) => parent(v),
-                (name, Place::View(v)) => Place::View(self.builder.child(Some(v), name)?),
-                (name, Place::Screen) => Place::View(self.builder.child(None, name)?),
+                (name, Place::View(v)) => self.within(Some(v), name)?,
+                (name, Place::Screen) => self.within(None, name)?,
                 _ => return None,
             };
         }
         Some(place)
+    }
+
+    /// What a word names directly in a view or the screen.
+    fn within(&self, around: Option<ViewId>, word: &str) -> Option<Place> {
+        match indexed(word) {
+            Some((name, first, last)) => {
+                Some(Place::Cells { guide: self.builder.child(around, name)?, first, last })
+            }
+            None => self.builder.child(around, word).map(Place::View),
+        }
     }
 
     /// Looks a name up from the inside out.

@@ -62,6 +62,7 @@ impl Reader {
                     "whole" | "snug" => {
                         "only what has content or children in a row or column can keep to their size: give it a `width` and a `height`"
                     }
+                    "columns" | "rows" | "padding" | "line" => "declare it as `guide name { ... }`",
                     "row" | "column" => "put it and what it stands with into a `view`",
                     _ => "declare it as `text name \"words\" { font 16 }`",
                 };

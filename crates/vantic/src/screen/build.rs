@@ -12,6 +12,7 @@ use super::{
 use crate::arrange::{Align, Share, Space};
 use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
 use crate::finding::Code;
+use crate::guide::{Cells, Guide, Line, MAX_CELLS};
 use crate::shape::{Axis, WEAKEST};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
@@ -38,6 +39,7 @@ impl ScreenBuilder {
             levels: vec![WHOLE.into(), SNUG.into()],
             values: Vec::new(),
             roots: Vec::new(),
+            guides: Vec::new(),
             views: Vec::new(),
             rules: Vec::new(),
             bands: Vec::new(),
@@ -101,6 +103,26 @@ impl ScreenBuilder {
     /// An image within a view, with its natural size in logical pixels.
     pub fn image_in(&mut self, parent: ViewId, name: &str, natural: (f64, f64)) -> ViewId {
         self.noted_view(name, Some(parent), Content::Image(Image { width: natural.0, height: natural.1 }))
+    }
+
+    /// A guide directly on the screen: a box that is not painted, to be pinned to. Without rules of its
+    /// own along an axis it reaches from edge to edge.
+    pub fn guide(&mut self, name: &str, guide: impl Into<Guide>) -> ViewId {
+        self.noted_guide(None, name, guide.into())
+    }
+
+    /// A guide within a view.
+    pub fn guide_in(&mut self, parent: ViewId, name: &str, guide: impl Into<Guide>) -> ViewId {
+        self.noted_guide(Some(parent), name, guide.into())
+    }
+
+    fn noted_guide(&mut self, parent: Option<ViewId>, name: &str, guide: Guide) -> ViewId {
+        let before = self.errors.len();
+        let view = self.noted_view(name, parent, Content::Guide);
+        if self.errors.len() == before {
+            self.set(view, Setting::Guide(Box::new(guide)));
+        }
+        view
     }
 
     /// Sets what is no rule about a view: the font of a text, how a view is turned, and so on.
@@ -261,8 +283,12 @@ impl ScreenBuilder {
                 parent.map_or_else(|| "the screen".to_owned(), |p| format!("`{}`", self.screen.path(p)));
             return Err(BuildError::Taken { what: "view", name: name.to_owned(), place });
         }
+        if let Some(guide) = parent.filter(|&p| self.screen.at(p).guide.is_some()) {
+            return Err(BuildError::InGuide { guide: self.screen.path(guide), view: name.to_owned() });
+        }
+        let is_guide = matches!(content, Content::Guide);
         let (text, image) = match content {
-            Content::None => (None, None),
+            Content::None | Content::Guide => (None, None),
             Content::Text(text) => (Some(text), None),
             Content::Image(image) => (None, Some(image)),
         };
@@ -289,9 +315,16 @@ impl ScreenBuilder {
             arrangement: None,
             spaces: Vec::new(),
             item: None,
+            guides: Vec::new(),
+            guide: is_guide.then(Box::default),
         });
         self.names.insert((parent, name.to_owned()), view);
-        let siblings = parent.map_or(&mut self.screen.roots, |p| &mut self.screen.views[p.index()].children);
+        let siblings = match (parent, is_guide) {
+            (Some(parent), true) => &mut self.screen.views[parent.index()].guides,
+            (Some(parent), false) => &mut self.screen.views[parent.index()].children,
+            (None, true) => &mut self.screen.guides,
+            (None, false) => &mut self.screen.roots,
+        };
         siblings.push(view);
         Ok(view)
     }
@@ -336,6 +369,7 @@ impl ScreenBuilder {
                 self.check_lengths(&path, setting.word(), arrangement.exprs())?;
             }
             Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
+            Setting::Guide(guide) => self.check_guide(&path, guide)?,
             _ => {}
         }
         let mut set = of.clone();
@@ -344,6 +378,8 @@ impl ScreenBuilder {
                 Setting::Natural(..) => "image",
                 Setting::Whole(..) | Setting::Snug(..) => "text, image, row or column",
                 Setting::Arrange(..) => "plain view",
+                Setting::Guide(..) => "guide",
+                _ if of.guide.is_some() => "view",
                 _ => "text",
             };
             return Err(BuildError::NoSuchSetting { view: path, word: setting.word(), kind });
@@ -363,15 +399,44 @@ impl ScreenBuilder {
         lengths: impl Iterator<Item = &'a Expr>,
     ) -> Result<(), BuildError> {
         for length in lengths {
-            let name = || format!("{path}.{word}");
-            let relation = Relation::new(length.clone(), Comparison::Equal, Expr::default());
-            self.check_exprs(&relation, &name)?;
+            self.check_reads(path, word, std::iter::once(length))?;
             if length.is_number() && length.constant() < 0.0 {
                 let range = "without a length below zero";
                 return Err(BuildError::Setting { view: path.into(), word, range });
             }
         }
         Ok(())
+    }
+
+    fn check_guide(&self, path: &str, guide: &Guide) -> Result<(), BuildError> {
+        let size = match guide {
+            Guide::Cells(cells) => cells.size.as_ref(),
+            Guide::Line(Line { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
+                return Err(BuildError::ForeignId { rule: path.into() });
+            }
+            _ => None,
+        };
+        let is_linear = |e: &&Expr| e.picks.is_empty();
+        if matches!(guide, Guide::Cells(_)) && !guide.exprs().iter().all(is_linear) {
+            let range = "without `max`, `min` and `clamp`";
+            return Err(BuildError::Setting { view: path.into(), word: guide.word(), range });
+        }
+        // A guide may reach outwards; what it divides into is not below zero.
+        self.check_lengths(path, guide.word(), size.into_iter())?;
+        self.check_reads(path, guide.word(), guide.exprs().into_iter())
+    }
+
+    /// What these expressions read is there.
+    fn check_reads<'a>(
+        &self,
+        path: &str,
+        word: &'static str,
+        mut exprs: impl Iterator<Item = &'a Expr>,
+    ) -> Result<(), BuildError> {
+        exprs.try_for_each(|expr| {
+            let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
+            self.check_exprs(&relation, &|| format!("{path}.{word}")).map(drop)
+        })
     }
 
     pub(crate) fn add_space(&mut self, view: ViewId, behind: usize, space: Space) -> Result<(), BuildError> {
@@ -548,6 +613,19 @@ impl ScreenBuilder {
             Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
                 Err(BuildError::ForeignId { rule: name() })
             }
+            Place::Cells { guide, .. } if !known(guide) => Err(BuildError::ForeignId { rule: name() }),
+            Place::Cells { guide, first, last } => {
+                let (guide, of) = (self.screen.path(guide), self.screen.at(guide).guide());
+                let count = match of {
+                    Some(Guide::Cells(cells)) => cells.count.unwrap_or(MAX_CELLS),
+                    _ => 0,
+                };
+                match content {
+                    true => no_content(guide),
+                    false if first >= 1 && first <= last && last <= count => Ok(()),
+                    false => Err(BuildError::NoCell { rule: name(), guide, first, last, count }),
+                }
+            }
             Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
             Place::Screen if content => no_content("screen".into()),
             Place::Safe if content => no_content("safe".into()),
@@ -616,7 +694,7 @@ impl ScreenBuilder {
 
 /// The words that a screen file keeps for itself.
 pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
-    const KEYWORDS: [&str; 39] = [
+    const KEYWORDS: [&str; 40] = [
         "screen",
         "ladder",
         "band",
@@ -624,6 +702,7 @@ pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
         "view",
         "text",
         "image",
+        "guide",
         "pin",
         "to",
         "of",
@@ -691,6 +770,7 @@ pub(crate) enum Content {
     None,
     Text(Text),
     Image(Image),
+    Guide,
 }
 
 fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
@@ -713,6 +793,16 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
             let of_lines = arrangement.axis == Axis::Across || arrangement.align != Align::Baseline;
             (of_lines, "aligned otherwise: only what stands in a row has a common baseline")
         }
+        Setting::Guide(ref guide) => match &**guide {
+            Guide::Cells(Cells { count: Some(count), lean, .. }) => (
+                (1..=MAX_CELLS).contains(count) && (0.0..=1.0).contains(lean),
+                "1 to 10000 in number, with a lean within 0% and 100%",
+            ),
+            Guide::Cells(Cells { lean, .. }) => {
+                (*lean == 0.0, "without a lean, where as many are taken as fit")
+            }
+            _ => (true, ""),
+        },
         Setting::Apart | Setting::Sit(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }

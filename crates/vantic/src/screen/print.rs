@@ -3,6 +3,8 @@
 use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, Screen, Setting, ViewId};
 use crate::arrange::{Align, Arrangement, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
+use crate::guide::Guide;
+use crate::shape::Axis;
 use std::fmt::{self, Display, Formatter, Write as _};
 
 impl Display for Screen {
@@ -19,7 +21,7 @@ impl Display for Screen {
             writeln!(f, "    let {} = {}", value.name, value.number)?;
         }
         self.print_rules(f, None, 1)?;
-        for &view in &self.roots {
+        for view in self.declared(&self.roots, &self.guides) {
             self.print_view(f, view, 1)?;
         }
         for (band, change) in &self.changes {
@@ -34,6 +36,13 @@ impl Display for Screen {
 }
 
 impl Screen {
+    /// Views and guides in the order in which they were declared.
+    fn declared(&self, views: &[ViewId], guides: &[ViewId]) -> Vec<ViewId> {
+        let mut all = [views, guides].concat();
+        all.sort();
+        all
+    }
+
     fn print_view(&self, f: &mut Formatter<'_>, id: ViewId, depth: usize) -> fmt::Result {
         let (view, pad) = (self.at(id), "    ".repeat(depth));
         let mut settings = Vec::new();
@@ -48,6 +57,7 @@ impl Screen {
                 writeln!(f, "{pad}image {} {{", view.name)?;
                 settings.push(Setting::Natural(image.width, image.height));
             }
+            (None, None) if view.guide.is_some() => writeln!(f, "{pad}guide {} {{", view.name)?,
             (None, None) => writeln!(f, "{pad}view {} {{", view.name)?,
         }
         let (paint, plain) = (view.paint, Paint::default());
@@ -57,6 +67,8 @@ impl Screen {
         settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
         settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
         settings.extend((view.depth != 0.0).then_some(Setting::Depth(view.depth)));
+        let guide = view.guide.clone().filter(|guide| **guide != Guide::Plain);
+        settings.extend(guide.map(Setting::Guide));
         settings.extend(view.arrangement.clone().map(Setting::Arrange));
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
@@ -65,13 +77,17 @@ impl Screen {
             writeln!(f, "{pad}    {}", self.setting_text(&setting, Some(id)))?;
         }
         self.print_rules(f, Some(id), depth + 1)?;
-        for behind in 0..=view.children.len() {
-            for (_, space) in view.spaces.iter().filter(|s| s.0 == behind) {
+        let mut spaces = view.spaces.iter().peekable();
+        for inner in self.declared(&view.children, &view.guides) {
+            let place = self.at(inner).place;
+            let is_child = self.at(inner).guide.is_none();
+            while let Some((_, space)) = spaces.next_if(|s| is_child && s.0 <= place) {
                 writeln!(f, "{pad}    {}", self.space_text(space, id))?;
             }
-            if let Some(&child) = view.children.get(behind) {
-                self.print_view(f, child, depth + 1)?;
-            }
+            self.print_view(f, inner, depth + 1)?;
+        }
+        for (_, space) in spaces {
+            writeln!(f, "{pad}    {}", self.space_text(space, id))?;
         }
         writeln!(f, "{pad}}}")
     }
@@ -142,12 +158,8 @@ impl Screen {
         if *gap != Expr::default() {
             clauses.push(format!("gap {}", self.expr_text(gap, owner)));
         }
-        let [first, rest @ ..] = padding;
-        if rest.iter().any(|p| p != first) {
-            let sides: Vec<String> = padding.iter().map(|p| self.expr_text(p, owner)).collect();
-            clauses.push(format!("padding ({})", sides.join(", ")));
-        } else if *first != Expr::default() {
-            clauses.push(format!("padding {}", self.expr_text(first, owner)));
+        if padding.iter().any(|side| *side != Expr::default()) {
+            clauses.push(format!("padding {}", self.sides_text(padding, owner)));
         }
         if *spread != Spread::default() {
             clauses.push(format!("spread {}", spread.spelling()));
@@ -157,6 +169,53 @@ impl Screen {
         }
         clauses.extend(wrap.as_ref().map(|by| format!("wrap by {}", self.expr_text(by, owner))));
         [arrangement.word(), &clauses.join(", ")].join(" ").trim_end().to_owned()
+    }
+
+    /// What a guide is, as a line of its block.
+    pub(crate) fn guide_text(&self, guide: &Guide, owner: Option<ViewId>) -> String {
+        let of = |expr: &Expr| self.expr_text(expr, owner);
+        let word = guide.word();
+        match guide {
+            Guide::Plain => String::new(),
+            Guide::Padding(sides) => format!("padding {}", self.sides_text(sides, owner)),
+            Guide::Line(line) => {
+                let axis = if line.axis == Axis::Across { "across" } else { "down" };
+                let at = line.at.as_ref().map_or_else(String::new, |at| format!(" {}", of(at)));
+                format!("{word} {axis}{at}{}", self.strength_text(line.level, line.weight))
+            }
+            Guide::Cells(cells) => {
+                let mut text = word.to_owned();
+                if let Some(count) = cells.count {
+                    let _ = write!(text, " {count}");
+                }
+                if let Some(size) = &cells.size {
+                    let _ = write!(text, " of {}", of(size));
+                }
+                for (word, value) in
+                    [("margin", &cells.margin), ("gutter", &cells.gutter), ("offset", &cells.offset)]
+                {
+                    if *value != Expr::default() {
+                        let _ = write!(text, ", {word} {}", of(value));
+                    }
+                }
+                if cells.lean != 0.0 {
+                    let _ = write!(text, ", lean {}", cells.lean);
+                }
+                text
+            }
+        }
+    }
+
+    /// A distance for all sides, or the four of them.
+    fn sides_text(&self, sides: &[Expr; 4], owner: Option<ViewId>) -> String {
+        let [first, rest @ ..] = sides;
+        match rest.iter().any(|side| side != first) {
+            true => {
+                let sides: Vec<String> = sides.iter().map(|s| self.expr_text(s, owner)).collect();
+                format!("({})", sides.join(", "))
+            }
+            false => self.expr_text(first, owner),
+        }
     }
 
     fn space_text(&self, space: &Space, owner: ViewId) -> String {
@@ -191,6 +250,7 @@ impl Screen {
                 }
                 text
             }
+            Setting::Guide(ref guide) => self.guide_text(guide, owner),
             Setting::Apart => word.to_owned(),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
         }
@@ -295,6 +355,17 @@ impl Screen {
             Place::Screen => "screen".to_owned(),
             Place::Safe => "safe".to_owned(),
             Place::Clear => "clear".to_owned(),
+            Place::Cells { guide, first, last } => {
+                let guide = if owner == Some(guide) {
+                    self.at(guide).name.clone()
+                } else {
+                    self.path_from(owner, guide)
+                };
+                match first == last {
+                    true => format!("{guide}[{first}]"),
+                    false => format!("{guide}[{first}..{last}]"),
+                }
+            }
             Place::View(v) if owner == Some(v) => return spelling.to_owned(),
             Place::Prev(v) if owner == Some(v) => "prev".to_owned(),
             Place::Next(v) if owner == Some(v) => "next".to_owned(),
@@ -324,8 +395,7 @@ impl Screen {
         let (first, rest) = path.split_once('.').map_or((path, None), |(f, r)| (f, Some(r)));
         let mut scope = from;
         loop {
-            let children = scope.and_then(|v| self.view(v)).map_or(&self.roots, |v| &v.children);
-            if let Some(&found) = children.iter().find(|&&c| self.at(c).name == first) {
+            if let Some(found) = self.named(scope, first) {
                 return rest.map_or(Some(found), |rest| self.find(&format!("{}.{rest}", self.path(found))));
             }
             scope = self.view(scope?)?.parent;

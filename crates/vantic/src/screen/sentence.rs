@@ -3,14 +3,16 @@
 use super::{Image, Screen, Strength, Value, View, ViewId};
 use crate::check::number;
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Picked, Place, Relation, Term};
+use crate::guide::Guide;
 use crate::plan::RuleRef;
+use crate::shape::Axis;
 
 impl Screen {
     /// Every rule that touches a view: its own, then those of others that read it, in written order;
     /// a text's two built-in preferences last.
     pub fn rules_of(&self, view: ViewId) -> Vec<RuleRef> {
         let is_it = |term: &Term| match term.place {
-            Place::View(v) => v == view,
+            Place::View(v) | Place::Cells { guide: v, .. } => v == view,
             Place::Prev(v) => self.around(v).0.last() == Some(&view),
             Place::Next(v) => self.around(v).1.first() == Some(&view),
             Place::Screen | Place::Safe | Place::Clear => false,
@@ -27,7 +29,9 @@ impl Screen {
             }
         }
         own.extend(others);
-        let around = self.view(view).and_then(View::parent);
+        let of = self.view(view);
+        own.extend(of.and_then(View::guide).map(|_| RuleRef::Arranged { view, child: view }));
+        let around = of.and_then(View::parent).filter(|_| of.is_some_and(|v| v.guide().is_none()));
         own.extend(self.arranging(view).map(|child| RuleRef::Arranged { view, child }));
         if let Some(around) = around.filter(|&a| self.arranging(a).any(|child| child == view)) {
             own.push(RuleRef::Arranged { view: around, child: view });
@@ -51,6 +55,12 @@ impl Screen {
             RuleRef::Written { rule, relation } => (self.rule(rule), relation),
             RuleRef::Whole(view) | RuleRef::Snug(view) => {
                 return self.content_sentence(view, matches!(rule, RuleRef::Whole(_)));
+            }
+            RuleRef::Arranged { view, .. } if self.view(view).is_some_and(|v| v.guide().is_some()) => {
+                let guide = self.view(view).and_then(View::guide);
+                let what = guide.map_or_else(String::new, |g| self.guide_text(g, Some(view)));
+                let what = if what.is_empty() { "the box of its parent".to_owned() } else { what };
+                return format!("the guide `{}` is {what}", self.path(view));
             }
             RuleRef::Arranged { view, child } => {
                 let Some(arrangement) = self.view(view).and_then(View::arrangement) else {
@@ -213,12 +223,26 @@ impl Screen {
         }
     }
 
+    /// Columns or rows of a guide: `columns 2 to 5 of ...`.
+    fn cells_said(&self, guide: ViewId, first: u32, last: u32) -> String {
+        let what = match self.view(guide).and_then(View::guide) {
+            Some(Guide::Cells(cells)) if cells.axis == Axis::Across => "column",
+            _ => "row",
+        };
+        let path = self.path(guide);
+        match first == last {
+            true => format!("{what} {first} of `{path}`"),
+            false => format!("{what}s {first} to {last} of `{path}`"),
+        }
+    }
+
     fn noun(&self, term: &Term) -> String {
         let of = match term.place {
             Place::Screen => "the screen".to_owned(),
             Place::Safe => "the safe area".to_owned(),
             Place::Clear => "the safe area above the keyboard".to_owned(),
             Place::View(view) => format!("`{}`", self.path(view)),
+            Place::Cells { guide, first, last } => self.cells_said(guide, first, last),
             Place::Prev(view) => format!("the view before `{}`", self.path(view)),
             Place::Next(view) => format!("the view after `{}`", self.path(view)),
         };

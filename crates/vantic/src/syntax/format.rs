@@ -194,8 +194,11 @@ fn words(tokens: impl Iterator<Item = NodeOrToken<Node, Token>>) -> Line {
 fn blank_between(left: &Token, right: &Token) -> bool {
     let parent = |t: &Token| t.parent().map(|p| p.kind());
     match (left.kind(), right.kind()) {
-        (_, Kind::Comma | Kind::Close | Kind::Percent | Kind::Semicolon) => false,
-        (Kind::Open, _) => false,
+        (
+            _,
+            Kind::Comma | Kind::Close | Kind::OpenIndex | Kind::CloseIndex | Kind::Percent | Kind::Semicolon,
+        ) => false,
+        (Kind::Open | Kind::OpenIndex, _) => false,
         (Kind::Dot | Kind::Hash | Kind::At | Kind::Range, _) => false,
         (_, Kind::Dot | Kind::Hash | Kind::At | Kind::Range) => false,
         // A ratio has blanks around its colons; labels, bands and acceptances only behind.

@@ -48,6 +48,10 @@ kinds! {
         Open = "`(`",
         #[token(")")]
         Close = "`)`",
+        #[token("[")]
+        OpenIndex = "`[`",
+        #[token("]")]
+        CloseIndex = "`]`",
         #[token(",")]
         Comma = "`,`",
         #[token(";")]
@@ -114,6 +118,8 @@ kinds! {
         Apart,
         Sit,
         Space,
+        Guide,
+        Index,
         In,
         When,
         Hide,

@@ -287,13 +287,14 @@ impl Parser<'_> {
             "ladder" => Some(Kind::Ladder),
             "band" => Some(Kind::BandItem),
             "let" => Some(Kind::Let),
-            "view" | "text" | "image" => Some(Kind::ViewItem),
+            "view" | "text" | "image" | "guide" => Some(Kind::ViewItem),
             "font" | "whole" | "snug" => Some(Kind::Setting),
             "in" | "each" => Some(Kind::In),
             "when" => Some(Kind::When),
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
             "accept" => Some(Kind::Accept),
+            "line" if matches!(self.word_ahead(1), "across" | "down") => Some(Kind::Guide),
             "line" | "lines" | "natural" | "origin" | "rotate" | "scale" | "depth"
                 if begins_value(second) =>
             {
@@ -318,7 +319,9 @@ impl Parser<'_> {
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
-            Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Space => self.arranged(kind),
+            Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Space | Kind::Guide => {
+                self.arranged(kind)
+            }
             _ => self.accept(),
         };
         self.close();
@@ -507,11 +510,34 @@ impl Parser<'_> {
 
     fn path_words(&mut self) -> Parsed {
         self.name_after_operator("a name")?;
+        self.index()?;
         while self.here() == Kind::Dot {
             self.take();
             self.name("a name after the dot")?;
+            self.index()?;
         }
         Ok(())
+    }
+
+    /// `[3]` or `[2..5]`: which of several.
+    fn index(&mut self) -> Parsed {
+        if self.here() != Kind::OpenIndex {
+            return Ok(());
+        }
+        self.open(Kind::Index);
+        let parsed = self.index_parts();
+        self.close();
+        parsed
+    }
+
+    fn index_parts(&mut self) -> Parsed {
+        self.take();
+        self.expect(Kind::Number, "a number, counted from 1")?;
+        if self.here() == Kind::Range {
+            self.take();
+            self.expect(Kind::Number, "the number of the last")?;
+        }
+        self.expect(Kind::CloseIndex, "`]`")
     }
 }
 

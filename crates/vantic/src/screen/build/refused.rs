@@ -75,6 +75,28 @@ pub enum BuildError {
         /// The view.
         view: String,
     },
+    /// A column or row that a guide does not have.
+    #[error("`{rule}` reads {} of `{guide}`, which has {}", said(*first, *last), if *count == 0 { "neither columns nor rows".to_owned() } else { format!("{count}") })]
+    NoCell {
+        /// The rule.
+        rule: String,
+        /// The guide.
+        guide: String,
+        /// The first that it reads.
+        first: u32,
+        /// The last that it reads.
+        last: u32,
+        /// How many there are.
+        count: u32,
+    },
+    /// A view within a guide.
+    #[error("`{guide}` is a guide and holds no views; put `{view}` beside it and pin it to the guide")]
+    InGuide {
+        /// The guide.
+        guide: String,
+        /// The view.
+        view: String,
+    },
     /// The pixel of anything but the screen.
     #[error("`{rule}` asks for the pixel of something else than the screen: write `screen.pixel`")]
     Pixel {
@@ -153,3 +175,8 @@ impl BuildError {
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 #[error("{}", self.0.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))]
 pub struct BuildErrors(pub Vec<BuildError>);
+
+/// Columns or rows by their numbers.
+fn said(first: u32, last: u32) -> String {
+    if first == last { format!("number {first}") } else { format!("numbers {first} to {last}") }
+}

@@ -14,6 +14,8 @@ impl Parser<'_> {
             "share" if !ends && begins_value(second) => Some(Kind::Share),
             "space" if ends || begins_value(second) => Some(Kind::Space),
             "sit" if ends || second == Kind::Word => Some(Kind::Sit),
+            "columns" | "rows" if !ends && begins_value(second) => Some(Kind::Guide),
+            "padding" if !ends && begins_value(second) => Some(Kind::Guide),
             "apart" if ends => Some(Kind::Apart),
             _ => None,
         }
@@ -29,6 +31,7 @@ impl Parser<'_> {
                 self.expression()
             }
             Kind::Space if begins_value(self.here()) => self.expression(),
+            Kind::Guide => self.guide(),
             Kind::Sit => self.one_of(&Align::SPELLINGS),
             _ => Ok(()),
         }
@@ -61,6 +64,46 @@ impl Parser<'_> {
                 }
             }
             _ => Err(self.error("`gap`, `padding`, `spread`, `align` or `wrap`")),
+        };
+        self.close();
+        parsed
+    }
+
+    /// `columns 8, margin 40, gutter 16`, `rows of 72, gutter 8`, `padding 32`, `line down 40%`; the first
+    /// word has been taken.
+    fn guide(&mut self) -> Parsed {
+        if matches!(self.word(), "across" | "down") {
+            self.take();
+            if begins_value(self.here()) {
+                self.expression()?;
+            }
+            return self.strength();
+        }
+        let mut parts = 0;
+        if !self.is_word("of") {
+            self.expression()?;
+            parts += 1;
+        }
+        if self.here() == Kind::Word && self.is_word("of") {
+            self.clause_of(&["of"])?;
+            parts += 1;
+        }
+        while parts > 0 && self.here() == Kind::Comma {
+            self.take();
+            self.clause_of(&["margin", "gutter", "offset", "lean"])?;
+        }
+        Ok(())
+    }
+
+    /// One of these words and its value.
+    fn clause_of(&mut self, words: &[&str]) -> Parsed {
+        self.open(Kind::Clause);
+        let known = words.contains(&self.word());
+        let parsed = if known {
+            self.take();
+            self.expression()
+        } else {
+            Err(self.error("`margin`, `gutter`, `offset` or `lean`"))
         };
         self.close();
         parsed
