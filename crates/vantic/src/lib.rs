@@ -85,6 +85,6 @@ pub use screen::{
     MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
     RuleId, SNUG, Screen, ScreenBuilder, Setting, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
 };
-pub use shape::{Axis, Length};
+pub use shape::{Axis, Length, spread, spread_in};
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
 pub use tie::{Neighbour, Tie};

@@ -1,6 +1,7 @@
 //! Rules that are more than a relation, for Rust and for screen files alike: gaps, centring, fitting,
 //! fractions and proportions. Each comes down to linear relations, or to the greatest and least of some.
 
+use crate::arrange::Spread;
 use crate::coordinate::{Comparison, Coordinate, Coordinates, Expr, Pick, Place, Relation, pick};
 use crate::screen::{Draft, LevelId, ViewId};
 
@@ -75,6 +76,49 @@ pub(crate) fn equal(left: Expr, right: Expr) -> Relation {
 fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relation {
     let own = Expr::of(view.into(), edges.near) + Expr::of(view.into(), edges.size) * lean;
     equal(own, from * (1.0 - lean) + to * lean)
+}
+
+/// The same distance between each view and the next along an axis, in the given order.
+pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> Draft {
+    spread_out(axis, &views.map(Place::View), None)
+}
+
+/// The same distances along an axis among views within a box: with `Between` the outer ones at its edges,
+/// with `Around` half a distance to them, else (`Evenly`) a whole one.
+pub fn spread_in<const N: usize>(
+    axis: Axis,
+    views: [ViewId; N],
+    within: impl Into<Place>,
+    spread: Spread,
+) -> Draft {
+    spread_out(axis, &views.map(Place::View), Some((within.into(), spread)))
+}
+
+pub(crate) fn spread_out(axis: Axis, views: &[Place], within: Option<(Place, Spread)>) -> Draft {
+    let Edges { near, far, .. } = axis.edges();
+    let at = |place: Place, coordinate| Expr::of(place, coordinate);
+    let mut distances: Vec<Expr> =
+        views.windows(2).map(|pair| at(pair[1], near) - at(pair[0], far)).collect();
+    let mut relations = Vec::new();
+    if let (Some((within, spread)), [first, ..], [.., last]) = (within, views, views) {
+        let (before, behind) = (at(*first, near) - at(within, near), at(within, far) - at(*last, far));
+        match spread {
+            Spread::Between => {
+                relations.push(equal(at(*first, near), at(within, near)));
+                relations.extend((views.len() > 1).then(|| equal(at(*last, far), at(within, far))));
+            }
+            Spread::Around => {
+                distances.insert(0, before * 2.0);
+                distances.push(behind * 2.0);
+            }
+            _ => {
+                distances.insert(0, before);
+                distances.push(behind);
+            }
+        }
+    }
+    relations.extend(distances.windows(2).map(|pair| equal(pair[0].clone(), pair[1].clone())));
+    Draft::new(relations)
 }
 
 impl ViewId {

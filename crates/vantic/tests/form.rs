@@ -93,6 +93,8 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 font 12; line 20; lines 3
                 left = 3; top = 4
             }
+            spread across a, b in screen, around ~ fit weight 2
+            sp: spread down a, b, c.d, c.e
             each a, c.d { height <= 900 }
             when wide {
                 let gap = 24

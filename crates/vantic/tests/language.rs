@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use vantic::{
     Align, Arrangement, Axis, Condition, Coordinates, Form, FormError, Guide, Length, Order, Property, SAFE,
     SCREEN, Screen, ScreenBuilder, Setting, Share, Side, Space, Spread, bearing, bearing_along, clamp,
-    format, line_and_column, max, ratio, read, read_bytes,
+    format, line_and_column, max, ratio, read, read_bytes, spread, spread_in,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -136,6 +136,8 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("left = a[1].left", "view a {}; view b { left = a[1].left }", "has neither columns nor rows", ""),
     ("b", "guide a { view b {} }", "`a` is a guide and holds no views", ""),
     ("x", "view a {}; view b { left = a[x].left }", "expected a number, counted from 1", ""),
+    ("spread across a, b", "view a {}; view b {}; spread across a, b", "between so few views", "or a box"),
+    ("widely", "view a {}; spread across a in screen, widely", "expected `between`, `around` or `evenly`", ""),
     ("share 2", "share 2", "belongs in the block of a view", "move it"),
 ];
 
@@ -158,6 +160,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.rule(d, d.span(Axis::Across, (0.25, 0.75), SAFE, (8.0, 4.0)));
     s.rule(d, d.drawn(Axis::Across, (120.0, 160.0), c, 520.0, [Length::Size, Length::Behind]));
     s.rule(d, d.drawn(Axis::Down, (1.0, 2.0), SCREEN, 9.0, []));
+    s.rule(d, spread(Axis::Across, [a, b, d])).rule(d, spread_in(Axis::Down, [a, b], SAFE, Spread::Around));
     s.rule(d, d.center().equals(a.outline(45.0) + bearing_along(8.0, 45.0)));
     s.rule(d, d.width().equals(clamp(a.width() * 0.5, 40.0, max([b.width(), 60.0.into()]))));
     let t = s.text("t", "words", 12.0);
@@ -185,6 +188,8 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
             span across 25%..75% in safe, inset 8, 4
             drawn across 120, 160 in c of 520, grow width, end
             drawn down 1, 2 in screen of 9
+            spread across a, b, d
+            spread down a, b in safe, around
             center = a.outline(45deg) + bearing(8, 45deg, mirrored)
             width = clamp(50% of a.width, 40, max(b.width, 60))
         }

@@ -323,6 +323,19 @@ enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         strength: Option<Strength>,
     },
+    /// The same distances among views, and to a box.
+    Spread {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        axis: Axis,
+        views: Vec<String>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        of: Option<String>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        how: Option<Spread>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
     /// Several rules that go by one name.
     Together {
         #[serde(default, skip_serializing_if = "Option::is_none")]

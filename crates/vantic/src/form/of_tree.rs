@@ -201,6 +201,13 @@ fn rule(node: &Node) -> Option<Statement> {
             let axis = Axis::find(&word(body, 1)?)?;
             Statement::Span { label, axis, from, to, of, inset: all.collect(), strength }
         }
+        Kind::Spread => {
+            let of = behind_word(body, "in").map(|path| spelled(&path));
+            let mut views = paths(body);
+            views.truncate(views.len() - usize::from(of.is_some()));
+            let how = own_words(body).last().and_then(|w| Spread::find(w.text()));
+            Statement::Spread { label, axis: Axis::find(&word(body, 1)?)?, views, of, how, strength }
+        }
         Kind::Drawn => {
             let (at, size, of, whole) = (part()?, part()?, part()?.path()?, part()?);
             let grow = child(body, Kind::Bound).map(|b| own_words(&b).map(|w| w.text().to_owned()).collect());

@@ -199,6 +199,14 @@ fn alone(statement: &Statement) -> Written {
             }
             labelled(label, span + &strong(strength)?)
         }
+        Statement::Spread { label, axis, views, of, how, strength } => {
+            let mut spread = format!("spread {} {}", axis.spelled(), listed(views, |v| path(v), ", ")?);
+            if let Some(of) = of {
+                spread += &format!(" in {}", path(of)?);
+            }
+            spread += &how.map_or_else(String::new, |how| format!(", {}", how.spelled()));
+            labelled(label, spread + &strong(strength)?)
+        }
         Statement::Drawn { label, axis, at, size, of, whole, grow, strength } => {
             let mut drawn = format!("drawn {} {}, {}", axis.spelled(), expression(at)?, expression(size)?);
             drawn += &format!(" in {} of {}", path(of)?, expression(whole)?);

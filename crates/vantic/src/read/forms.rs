@@ -4,9 +4,10 @@
 use super::names::words_of;
 use super::rules::is_behind;
 use super::{Done, Reader, Reported, behind_word, child, first_word, node_span, own_words};
+use crate::arrange::Spread;
 use crate::coordinate::{Comparison, Expr, Pick, Place, Relation, Side, pick};
 use crate::screen::{Draft, ViewId};
-use crate::shape::{Axis, Edges, Length};
+use crate::shape::{Axis, Edges, Length, spread_out};
 use crate::syntax::{Kind, Node};
 
 /// The expressions of a form: what is none of its paths, levels and bounds.
@@ -218,6 +219,31 @@ impl Reader {
             }
         };
         Ok(view.span(axis, (a, b), to, (first, second)))
+    }
+
+    /// `spread across a, b, c in parent, evenly`: the same distances among views, and to a box.
+    pub(super) fn spread(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let within = behind_word(node, "in");
+        let mut views = Vec::new();
+        for path in node.children().filter(|n| n.kind() == Kind::Path && Some(n) != within.as_ref()) {
+            views.push(Place::View(self.view(&path, owner)?));
+        }
+        let word = own_words(node).last();
+        let spread = word.and_then(|w| Spread::SPELLINGS.iter().find(|s| s.0 == w.text()).map(|s| s.1));
+        let within = match &within {
+            Some(path) => {
+                let place = self.place(&words_of(path), owner, node_span(path))?;
+                Some((place, spread.unwrap_or(Spread::Evenly)))
+            }
+            None if views.len() < 3 => {
+                let help = "name three views or more, or a box: `spread across a, b in parent`";
+                let message = "between so few views there is nothing to be the same";
+                return Err(self.error_with_help(node_span(node), message, help));
+            }
+            None => None,
+        };
+        let axis = self.axis(node);
+        Ok(spread_out(axis, &views, within))
     }
 
     /// `drawn across 120, 160 in parent of 520, grow width, end`: what was drawn, and which of the

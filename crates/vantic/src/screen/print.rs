@@ -21,7 +21,7 @@ impl Display for Screen {
             writeln!(f, "    let {} = {}", value.name, value.number)?;
         }
         self.print_rules(f, None, 1)?;
-        for view in self.declared(&self.roots, &self.guides) {
+        for view in declared(&self.roots, &self.guides) {
             self.print_view(f, view, 1)?;
         }
         for (band, change) in &self.changes {
@@ -36,13 +36,6 @@ impl Display for Screen {
 }
 
 impl Screen {
-    /// Views and guides in the order in which they were declared.
-    fn declared(&self, views: &[ViewId], guides: &[ViewId]) -> Vec<ViewId> {
-        let mut all = [views, guides].concat();
-        all.sort();
-        all
-    }
-
     fn print_view(&self, f: &mut Formatter<'_>, id: ViewId, depth: usize) -> fmt::Result {
         let (view, pad) = (self.at(id), "    ".repeat(depth));
         let mut settings = Vec::new();
@@ -78,7 +71,7 @@ impl Screen {
         }
         self.print_rules(f, Some(id), depth + 1)?;
         let mut spaces = view.spaces.iter().peekable();
-        for inner in self.declared(&view.children, &view.guides) {
+        for inner in declared(&view.children, &view.guides) {
             let place = self.at(inner).place;
             let is_child = self.at(inner).guide.is_none();
             while let Some((_, space)) = spaces.next_if(|s| is_child && s.0 <= place) {
@@ -407,6 +400,13 @@ impl Screen {
 fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
     let share = item.share.clone().map(|share| Setting::Share(Box::new(share)));
     share.into_iter().chain(item.apart.then_some(Setting::Apart)).chain(item.sit.map(Setting::Sit))
+}
+
+/// Views and guides in the order in which they were declared.
+fn declared(views: &[ViewId], guides: &[ViewId]) -> Vec<ViewId> {
+    let mut all = [views, guides].concat();
+    all.sort();
+    all
 }
 
 /// Writes the sign that joins a term to what is before it; what is left of the number.

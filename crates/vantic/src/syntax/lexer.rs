@@ -111,6 +111,7 @@ kinds! {
         Fit,
         Span,
         Drawn,
+        Spread,
         Setting,
         Arrange,
         Clause,

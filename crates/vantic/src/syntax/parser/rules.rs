@@ -123,6 +123,26 @@ impl Parser<'_> {
         self.strength()
     }
 
+    /// `spread across a, b, c in parent, evenly`.
+    fn spread(&mut self) -> Parsed {
+        self.axis()?;
+        self.listed(Self::path)?;
+        if self.here() == Kind::Word && self.is_word("in") {
+            self.take();
+            self.path()?;
+            if self.here() == Kind::Comma {
+                self.take();
+                if !matches!(self.word(), "between" | "around" | "evenly") {
+                    return Err(self.error("`between`, `around` or `evenly`"));
+                }
+                self.take();
+            }
+        } else if self.here() == Kind::Word {
+            return Err(self.error("`,` before the next view, or `in` and a box"));
+        }
+        self.strength()
+    }
+
     /// `drawn across 120, 160 in parent of 520, grow width, end`.
     fn drawn(&mut self) -> Parsed {
         self.axis()?;
@@ -179,6 +199,7 @@ impl Parser<'_> {
             "contain" | "cover" if begins_value(second) => Some(Kind::Fit),
             "span" if second == Kind::Word => Some(Kind::Span),
             "drawn" if second == Kind::Word => Some(Kind::Drawn),
+            "spread" if second == Kind::Word => Some(Kind::Spread),
             _ => None,
         }
     }
@@ -193,6 +214,7 @@ impl Parser<'_> {
             Kind::Between => self.between(),
             Kind::Fit => self.fit(),
             Kind::Span => self.span(),
+            Kind::Spread => self.spread(),
             _ => self.drawn(),
         };
         self.close();
