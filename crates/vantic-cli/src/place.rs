@@ -140,6 +140,10 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
             if let Some(division) = p.divisions.get(&view) {
                 said += &divided(division);
             }
+            if let Some(grid) = p.grids.get(&view) {
+                let (columns, rows) = (grid.columns as usize, grid.rows as usize);
+                said += &format!(", {} and {}", count(columns, "column"), count(rows, "row"));
+            }
             match p.text_size(view) {
                 Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),
                 _ => {}

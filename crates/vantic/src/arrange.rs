@@ -4,6 +4,7 @@
 //! band hides.
 
 use crate::coordinate::Expr;
+use crate::screen::ViewId;
 use crate::shape::Axis;
 
 /// How the room that is left along an arrangement is spread.
@@ -71,12 +72,92 @@ impl Align {
     }
 }
 
+/// The columns of a grid of cells.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Columns {
+    /// How many; as many as fit without it.
+    pub(crate) count: Option<u32>,
+    pub(crate) width: ColumnWidth,
+}
+
+/// How wide the columns of a grid are.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum ColumnWidth {
+    /// They share the room.
+    Equal,
+    /// Each so wide.
+    Of(Expr),
+    /// They share the room, as many as fit with this least width.
+    AtLeast(Expr),
+    /// Each as wide as the widest child that stands in it alone.
+    Snug,
+}
+
+impl Columns {
+    /// So many columns that share the width.
+    pub fn equal(count: u32) -> Self {
+        Self { count: Some(count), width: ColumnWidth::Equal }
+    }
+
+    /// So many columns of a width in logical pixels.
+    pub fn of(count: u32, width: impl Into<Expr>) -> Self {
+        Self { count: Some(count), width: ColumnWidth::Of(width.into()) }
+    }
+
+    /// As many columns of a width as fit, one at least.
+    pub fn fitting(width: impl Into<Expr>) -> Self {
+        Self { count: None, width: ColumnWidth::Of(width.into()) }
+    }
+
+    /// As many columns as fit with this least width, one at least; they share the width.
+    pub fn at_least(width: impl Into<Expr>) -> Self {
+        Self { count: None, width: ColumnWidth::AtLeast(width.into()) }
+    }
+
+    /// So many columns, each as wide as its widest child.
+    pub fn snug(count: u32) -> Self {
+        Self { count: Some(count), width: ColumnWidth::Snug }
+    }
+
+    /// The stated width, or least width.
+    pub(crate) fn length(&self) -> Option<&Expr> {
+        match &self.width {
+            ColumnWidth::Of(width) | ColumnWidth::AtLeast(width) => Some(width),
+            ColumnWidth::Equal | ColumnWidth::Snug => None,
+        }
+    }
+}
+
+/// What a grid came to be on a display.
+#[derive(Clone, Debug, PartialEq)]
+pub struct GridShape {
+    /// How many columns there are.
+    pub columns: u32,
+    /// How many rows there are.
+    pub rows: u32,
+    /// How wide each column is, in logical pixels, where they are alike.
+    pub width: Option<f64>,
+    /// How wide each was to be at least.
+    pub least: Option<f64>,
+    /// Children that ask for more columns than there are; they take all of them.
+    pub too_wide: Vec<ViewId>,
+}
+
+/// The most columns of a grid.
+pub const MAX_COLUMNS: u32 = 1000;
+/// The most columns or rows that a child may take.
+pub const MAX_SPAN: u32 = 1000;
+
 /// How a view arranges its children.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Arrangement {
     pub(crate) axis: Axis,
+    /// The columns, where children stand in cells; rows are added as needed.
+    pub(crate) columns: Option<Columns>,
+    /// How high each row of cells is; as high as its children without it.
+    pub(crate) rows: Option<Expr>,
     pub(crate) gap: Expr,
-    /// The distance between lines, where they wrap.
+    /// The distance between lines, where they wrap, or between the rows of a grid.
     pub(crate) wrap: Option<Expr>,
     /// At the start, the top, the end and the bottom.
     pub(crate) padding: [Expr; 4],
@@ -95,9 +176,34 @@ impl Arrangement {
         Self::along(Axis::Down)
     }
 
+    /// Children in the cells of a grid, one row after another; they fill their cells.
+    pub fn grid(columns: Columns) -> Self {
+        Self { columns: Some(columns), align: Align::Stretch, ..Self::along(Axis::Across) }
+    }
+
+    /// How high each row of a grid is, in logical pixels.
+    pub fn rows_of(self, height: impl Into<Expr>) -> Self {
+        Self { rows: Some(height.into()), ..self }
+    }
+
+    /// The distance between the rows of a grid, if it is not the gap.
+    pub fn row_gap(self, gap: impl Into<Expr>) -> Self {
+        Self { wrap: Some(gap.into()), ..self }
+    }
+
     pub(crate) fn along(axis: Axis) -> Self {
         let (spread, align) = Default::default();
-        Self { axis, gap: Expr::default(), wrap: None, padding: Default::default(), spread, align }
+        let (columns, rows) = (None, None);
+        Self {
+            axis,
+            columns,
+            rows,
+            gap: Expr::default(),
+            wrap: None,
+            padding: Default::default(),
+            spread,
+            align,
+        }
     }
 
     /// The least distance between children, in logical pixels.
@@ -133,15 +239,17 @@ impl Arrangement {
 
     /// The word that it begins with in a screen file.
     pub fn word(&self) -> &'static str {
-        match self.axis {
-            Axis::Across => "row",
-            Axis::Down => "column",
+        match (&self.columns, self.axis) {
+            (Some(_), _) => "grid",
+            (None, Axis::Across) => "row",
+            (None, Axis::Down) => "column",
         }
     }
 
     /// Every expression in it.
     pub(crate) fn exprs(&self) -> impl Iterator<Item = &Expr> {
-        std::iter::once(&self.gap).chain(&self.wrap).chain(&self.padding)
+        let columns = self.columns.iter().filter_map(Columns::length);
+        std::iter::once(&self.gap).chain(&self.wrap).chain(&self.padding).chain(columns).chain(&self.rows)
     }
 }
 
@@ -191,4 +299,6 @@ pub(crate) struct Item {
     pub(crate) apart: bool,
     /// Where it lies across, if not as the others.
     pub(crate) sit: Option<Align>,
+    /// How many columns and rows of a grid it takes, if not one each.
+    pub(crate) cells: Option<(u32, u32)>,
 }

@@ -62,7 +62,7 @@ mod shape;
 mod syntax;
 mod tie;
 
-pub use arrange::{Align, Arrangement, Share, Space, Spread};
+pub use arrange::{Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Space, Spread};
 pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,

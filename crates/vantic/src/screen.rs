@@ -250,6 +250,8 @@ pub enum Setting {
     Apart,
     /// Where a child lies across, if not as the others.
     Sit(Align),
+    /// How many columns and rows of a grid a child takes, from 1 each.
+    Cells(u32, u32),
     /// What a guide is.
     Guide(Box<Guide>),
 }
@@ -272,6 +274,7 @@ impl Setting {
             Setting::Share(_) => "share",
             Setting::Apart => "apart",
             Setting::Sit(_) => "sit",
+            Setting::Cells(..) => "cells",
             Setting::Guide(guide) => guide.word(),
         }
     }
@@ -300,6 +303,7 @@ impl Setting {
             (Setting::Guide(guide), ..) => view.guide = Some(guide),
             (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
             (Setting::Share(share), ..) => view.item_mut().share = Some(*share),
+            (Setting::Cells(across, down), ..) => view.item_mut().cells = Some((across, down)),
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
             _ => return false,

@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Align, Arrangement, Coordinates, Direction, Display, Frame, PlainText, Plan, SCREEN, ScreenBuilder,
-    Setting, Share, Space, Spread, check,
+    Align, Arrangement, Columns, Coordinates, Direction, Display, Frame, PlainText, Plan, SCREEN,
+    ScreenBuilder, Setting, Share, Space, Spread, check,
 };
 
 /// One child: how long along, how large across, and what it takes of the room.
@@ -278,5 +278,150 @@ proptest! {
         let bar = placement.frame(plan.screen().find("bar").unwrap()).unwrap();
         let found = if line.down { bar.width } else { bar.height };
         prop_assert!((found - across).abs() < 1e-4, "{found} across, not {across}: {}", plan.screen());
+    }
+}
+
+/// Cells: each child with its height, how many columns and rows it takes, and whether it keeps a width.
+#[derive(Clone, Debug)]
+struct Cells {
+    columns: Columns,
+    count: Option<usize>,
+    least: f64,
+    rows: Option<f64>,
+    gap: f64,
+    row_gap: f64,
+    padding: [f64; 4],
+    children: Vec<(f64, u32, u32, Option<(f64, Align)>)>,
+    room: f64,
+}
+
+fn grids() -> impl Strategy<Value = Cells> {
+    let own =
+        prop::option::weighted(0.3, (1_u8..60, aligns().prop_filter("natural", |a| *a != Align::Stretch)));
+    let child = (1_u8..50, 1_u32..4, 1_u32..4, own);
+    let shape = (0_u8..3, 1_u32..5, 20_u8..150, prop::option::of(10_u8..80));
+    let room = (0_u8..20, 0_u8..20, prop::array::uniform4(0_u8..12), 60_u16..700);
+    (shape, room, prop::collection::vec(child, 1..9)).prop_map(
+        |((kind, count, width, rows), (gap, row_gap, padding, room), children)| {
+            let width = f64::from(width);
+            let (columns, count) = match kind {
+                0 => (Columns::equal(count), Some(count as usize)),
+                1 => (Columns::at_least(width), None),
+                _ => (Columns::fitting(width), None),
+            };
+            let least = if kind == 0 { 0.0 } else { width };
+            let rows = rows.map(f64::from);
+            let children = children.into_iter().map(|(height, across, down, own)| {
+                // Rows that are as high as what stands in them: one each.
+                let down = if rows.is_some() { down } else { 1 };
+                (f64::from(height), across, down, own.map(|(w, align)| (f64::from(w), align)))
+            });
+            Cells {
+                columns,
+                count,
+                least,
+                rows,
+                gap: f64::from(gap),
+                row_gap: f64::from(row_gap),
+                padding: padding.map(f64::from),
+                children: children.collect(),
+                room: f64::from(room),
+            }
+        },
+    )
+}
+
+fn grid_plan(grid: &Cells) -> Plan {
+    let mut s = ScreenBuilder::new("cells");
+    let bar = s.view("bar");
+    s.rules(
+        bar,
+        [bar.start().equals(SCREEN.start() + 10.0), bar.top().equals(20.0), bar.width().equals(grid.room)],
+    );
+    let mut how = Arrangement::grid(grid.columns.clone()).gap(grid.gap).row_gap(grid.row_gap);
+    how = how.padding_of(grid.padding);
+    how = grid.rows.map_or(how.clone(), |height| how.rows_of(height));
+    s.set(bar, Setting::Arrange(Box::new(how)));
+    for (number, (height, across, down, own)) in grid.children.iter().enumerate() {
+        let view = s.view_in(bar, &format!("c{number}"));
+        s.set(view, Setting::Cells(*across, *down));
+        match own {
+            Some((width, align)) => {
+                s.set(view, Setting::Sit(*align));
+                s.rules(view, [view.width().equals(*width), view.height().equals(*height)]);
+            }
+            None if grid.rows.is_none() => drop(s.rule(view, view.height().at_least(*height))),
+            None => {}
+        }
+    }
+    Plan::new(s.finish().unwrap()).unwrap()
+}
+
+/// Which cells each child takes: the first free ones behind those of the child before.
+fn taken(
+    columns: usize,
+    children: &[(f64, u32, u32, Option<(f64, Align)>)],
+) -> Vec<(usize, usize, usize, usize)> {
+    let mut free = vec![true; columns * 100];
+    let mut from = 0;
+    let mut all = Vec::new();
+    for (_, across, down, _) in children {
+        let (across, down) = ((*across as usize).min(columns), *down as usize);
+        let at = |cell: usize| (cell % columns, cell / columns);
+        let spot =
+            |cell: usize| (0..down).flat_map(move |r| (0..across).map(move |c| cell + r * columns + c));
+        let first =
+            (from..).find(|&cell| at(cell).0 + across <= columns && spot(cell).all(|c| free[c])).unwrap();
+        spot(first).for_each(|c| free[c] = false);
+        from = first;
+        all.push((at(first).0, at(first).1, across, down));
+    }
+    all
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+
+    #[test]
+    fn cells_are_where_arithmetic_puts_them(grid in grids(), mirrored in any::<bool>()) {
+        let (plan, display) = (grid_plan(&grid), display(mirrored));
+        let placement = plan.place(&display, &PlainText).unwrap();
+        prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{}", plan.screen());
+        let inner = grid.room - grid.padding[0] - grid.padding[2];
+        let count = grid.count.unwrap_or_else(|| {
+            // Counted up, not worked out.
+            (1..).take_while(|&n| n == 1 || n as f64 * (grid.least + grid.gap) - grid.gap <= inner).last().unwrap()
+        });
+        let fixed = grid.columns == Columns::fitting(grid.least);
+        let width = if fixed { grid.least } else { (inner - (count as f64 - 1.0) * grid.gap) / count as f64 };
+        prop_assume!(width > 0.0);
+        let cells = taken(count, &grid.children);
+        let rows = cells.iter().map(|c| c.1 + c.3).max().unwrap();
+        let shape = &placement.grids[&plan.screen().find("bar").unwrap()];
+        prop_assert_eq!((shape.columns as usize, shape.rows as usize), (count, rows));
+        let high = |row: usize| grid.rows.unwrap_or_else(|| {
+            let here = std::iter::zip(&grid.children, &cells).filter(|(_, c)| c.1 == row);
+            here.map(|(child, _)| child.0).fold(0.0, f64::max)
+        });
+        let top = |row: usize| grid.padding[1] + (0..row).map(|r| high(r) + grid.row_gap).sum::<f64>();
+        for (number, (child, c)) in std::iter::zip(&grid.children, &cells).enumerate() {
+            let x = grid.padding[0] + c.0 as f64 * (width + grid.gap);
+            let wide = c.2 as f64 * (width + grid.gap) - grid.gap;
+            let (y, tall) = (top(c.1), top(c.1 + c.3) - grid.row_gap - top(c.1));
+            let lies = |align: Align, room: f64, own: f64| match align {
+                Align::Center => (room - own) / 2.0,
+                Align::End => room - own,
+                _ => 0.0,
+            };
+            let (along, across) = match child.3 {
+                Some((own, align)) => ((x + lies(align, wide, own), own), (y + lies(align, tall, child.0), child.0)),
+                None => ((x, wide), (y, tall)),
+            };
+            let left = if mirrored { 800.0 - 10.0 - along.0 - along.1 } else { 10.0 + along.0 };
+            let expected = Frame { left, top: 20.0 + across.0, width: along.1, height: across.1 };
+            let path = format!("bar.c{number}");
+            let found = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
+            assert_near(found, expected, &format!("{path} in {}", plan.screen()))?;
+        }
     }
 }

@@ -210,6 +210,41 @@ pub(super) fn divisions(screen: &Screen, placement: &Placement, findings: &mut V
     }
 }
 
+/// Grids whose columns have no room or too little, and children that ask for more of them.
+pub(super) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for (&view, grid) in &placement.grids {
+        let path = screen.path(view);
+        let width = grid.width.unwrap_or(f64::INFINITY);
+        let short = grid.least.unwrap_or(0.0) - width;
+        if width <= UNSEEN {
+            let mut finding = Finding::new(Code::Collapse, Severity::Error);
+            finding.message =
+                format!("the columns of `{path}` have no room: each has a width of {}", number(width));
+            finding.help =
+                "take fewer columns, or a smaller gap or padding, in a band for small displays".into();
+            finding.views = vec![path.clone()];
+            finding.amount = -width;
+            findings.push(finding);
+        } else if short > UNSEEN {
+            let mut finding = Finding::new(Code::Missed, Severity::Note);
+            finding.message =
+                format!("the column of `{path}` is {} narrower than asked for at least", number(short));
+            finding.help = "nothing to do if that is meant; a smaller least width would hold".into();
+            finding.views = vec![path.clone()];
+            finding.amount = short;
+            findings.push(finding);
+        }
+        for &child in &grid.too_wide {
+            let mut finding = Finding::new(Code::Idle, Severity::Note);
+            finding.views = vec![screen.path(child), path.clone()];
+            finding.message =
+                format!("`{}` asks for more columns than the {} of `{path}`", finding.views[0], grid.columns);
+            finding.help = "it takes all of them; nothing to do if that is meant".into();
+            findings.push(finding);
+        }
+    }
+}
+
 fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Finding {
     let mut finding = Finding::new(Code::Overlap, Severity::Warning);
     finding.views = vec![screen.path(below), screen.path(above)];

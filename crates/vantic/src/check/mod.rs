@@ -73,6 +73,7 @@ fn check_all(
         rules::open_coordinates(screen, &examined, &mut here);
         rules::missed(screen, &examined.placement, &mut here);
         frames::divisions(screen, &examined.placement, &mut here);
+        frames::grids(screen, &examined.placement, &mut here);
         frames::cut(screen, &examined.placement, &mut here);
         frames::outside(screen, &examined.placement, &mut here);
         frames::overlaps(screen, &examined.placement, painted, &mut here);

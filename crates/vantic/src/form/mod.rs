@@ -213,6 +213,22 @@ enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         strength: Option<Strength>,
     },
+    /// Children in cells, one row after another.
+    Grid {
+        columns: GridColumns,
+        /// How high each row is.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        rows: Option<Expression>,
+        /// The distance between cells; a group of two tells columns and rows apart.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        gap: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        padding: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        align: Option<Align>,
+    },
+    /// How many columns a child takes, or a group of two: columns and rows.
+    Cells(Expression),
     /// How much a child takes of the room that is left.
     Share {
         weight: Expression,
@@ -362,6 +378,20 @@ struct Arranged {
     /// The distance between lines, where they wrap.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     wrap_by: Option<Expression>,
+}
+
+/// The columns of a grid: a number, a width, a least width, or a number and `snug`.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct GridColumns {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    count: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    of: Option<Expression>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    at_least: Option<Expression>,
+    #[serde(default, skip_serializing_if = "is_false")]
+    snug: bool,
 }
 
 /// How a guide is divided: a number, a size of each, or both.

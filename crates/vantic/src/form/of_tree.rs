@@ -1,8 +1,8 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Align, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide, Made,
-    Operator, PinnedSide, Spread, Statement, Strength, Test,
+    Align, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide, GridColumns,
+    Made, Operator, PinnedSide, Spread, Statement, Strength, Test,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -66,6 +66,8 @@ fn statement(node: &Node) -> Option<Statement> {
         },
         Kind::Setting => setting(node)?,
         Kind::Arrange if word(node, 0)? == "column" => Statement::Column(arranged(node)?),
+        Kind::Grid => grid(node)?,
+        Kind::Cells => Statement::Cells(first(node)?),
         Kind::Arrange => Statement::Row(arranged(node)?),
         Kind::Share => Statement::Share {
             weight: parts(node)?.into_iter().next()?,
@@ -97,6 +99,31 @@ fn statement(node: &Node) -> Option<Statement> {
 fn bounded(node: &Node, end: &str) -> Option<Expression> {
     let mut bounds = node.children().filter(|n| n.kind() == Kind::Bound);
     bounds.find(|b| word(b, 1).as_deref() == Some(end)).and_then(|b| first(&b))
+}
+
+fn grid(node: &Node) -> Option<Statement> {
+    let (mut columns, mut rows, mut gap, mut padding, mut align) = (None, None, None, None, None);
+    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+        match word(&clause, 0)?.as_str() {
+            "columns" => {
+                let bound = child(&clause, Kind::Bound);
+                let length = |word_: &str| {
+                    bound.as_ref().filter(|b| word(b, 0).as_deref() == Some(word_)).and_then(first)
+                };
+                columns = Some(GridColumns {
+                    count: parts(&clause)?.into_iter().next(),
+                    of: length("of"),
+                    at_least: length("at"),
+                    snug: own_words(&clause).any(|w| w.text() == "snug"),
+                });
+            }
+            "rows" => rows = first(&clause),
+            "gap" => gap = first(&clause),
+            "padding" => padding = first(&clause),
+            _ => align = Some(Align::find(&word(&clause, 1)?)?),
+        }
+    }
+    Some(Statement::Grid { columns: columns?, rows, gap, padding, align })
 }
 
 fn divided(node: &Node) -> Option<Divided> {

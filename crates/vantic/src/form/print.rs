@@ -142,6 +142,25 @@ fn alone(statement: &Statement) -> Written {
             let at = at.as_ref().map(|at| Ok(format!(" {}", expression(at)?))).transpose()?;
             Ok(format!("line {}{}{}", axis.spelled(), at.unwrap_or_default(), strong(strength)?))
         }
+        Statement::Grid { columns, rows, gap, padding, align } => {
+            let mut text = "grid columns".to_owned();
+            for (word, value) in
+                [("", &columns.count), (" of", &columns.of), (" at least", &columns.at_least)]
+            {
+                if let Some(value) = value {
+                    text += &format!("{word} {}", expression(value)?);
+                }
+            }
+            text += if columns.snug { " snug" } else { "" };
+            for (word, value) in [("rows of", rows), ("gap", gap), ("padding", padding)] {
+                if let Some(value) = value {
+                    text += &format!(", {word} {}", expression(value)?);
+                }
+            }
+            text += &align.map_or_else(String::new, |align| format!(", align {}", align.spelled()));
+            Ok(text)
+        }
+        Statement::Cells(value) => setting("cells", value),
         Statement::Share { weight, at_least, at_most } => {
             let mut text = setting("share", weight)?;
             for (word, value) in [("at least", at_least), ("at most", at_most)] {

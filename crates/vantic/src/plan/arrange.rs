@@ -5,6 +5,7 @@
 //! first ([`super::arranging`]): which children stand in a line, and which keep their least or most.
 
 use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Wrapping};
+use super::grid::{Grid, GridCells};
 use super::variant::{Variant, Visibility};
 use crate::arrange::{Align, Arrangement, Item, Share, Space, Spread};
 use crate::coordinate::{Comparison, Coordinate, Coordinates, Expr, Pick, Relation, pick};
@@ -42,6 +43,8 @@ pub(super) struct Arrangements {
     pub(super) depths: Vec<u32>,
     /// What has to be known of a placement to choose again.
     pub(super) probes: Vec<Probe<Expr>>,
+    /// The grids, with how many columns and rows each has.
+    pub(super) grids: Vec<GridCells<Expr>>,
 }
 
 impl Arrangements {
@@ -72,7 +75,12 @@ impl Arrangements {
         for (view, _) in screen.views() {
             let Some(arrangement) = arranged(view) else { continue };
             let chosen = choices.get(&view).cloned().unwrap_or_default();
-            Run::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all);
+            match &arrangement.columns {
+                Some(columns) => {
+                    Grid::new(screen, variant, view, arrangement, columns).place(&chosen, &mut all);
+                }
+                None => Run::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all),
+            }
         }
         all
     }
@@ -119,9 +127,25 @@ impl<'a> Limits<'a> {
 }
 
 /// What is said of a view in the arrangement it stands in.
-fn item(view: &View) -> &Item {
-    const PLAIN: &Item = &Item { share: None, apart: false, sit: None };
+pub(super) fn item(view: &View) -> &Item {
+    const PLAIN: &Item = &Item { share: None, apart: false, sit: None, cells: None };
     view.item.as_deref().unwrap_or(PLAIN)
+}
+
+/// The padding of an arrangement at one of its edges.
+pub(super) fn padding(arrangement: &Arrangement, edge: Coordinate) -> Expr {
+    let side = match edge {
+        Coordinate::Start => 0,
+        Coordinate::Top => 1,
+        Coordinate::End => 2,
+        _ => 3,
+    };
+    arrangement.padding[side].clone()
+}
+
+/// Whether a view takes part in the arrangement of its parent.
+pub(super) fn takes_part(screen: &Screen, variant: &Variant, child: ViewId) -> bool {
+    variant.visible[child.index()] != Visibility::Gone && !item(variant.view(screen, child)).apart
 }
 
 /// What stands between two children, or at an end.
@@ -150,10 +174,12 @@ struct Run<'a> {
     between: Vec<Between>,
 }
 
-fn max_of(of: Vec<Expr>) -> Expr {
-    match <[Expr; 1]>::try_from(of) {
-        Ok([one]) => one,
-        Err(of) => pick(Pick::Max, of),
+/// The greatest of some expressions; nothing where there are none.
+pub(super) fn max_of(of: Vec<Expr>) -> Expr {
+    match of.as_slice() {
+        [] => Expr::default(),
+        [one] => one.clone(),
+        _ => pick(Pick::Max, of),
     }
 }
 
@@ -185,7 +211,7 @@ impl<'a> Run<'a> {
             }
             let Some(&child) = about.children.get(place) else { break };
             let said = item(variant.view(screen, child));
-            if variant.visible[child.index()] != Visibility::Gone && !said.apart {
+            if takes_part(screen, variant, child) {
                 items.push(child);
                 shares.push(said.share.clone());
                 aligns.push(said.sit.unwrap_or(arrangement.align));
@@ -203,24 +229,17 @@ impl<'a> Run<'a> {
         Expr::of(self.view.into(), self.along.far) - self.padding(self.along.far)
     }
 
-    /// The padding at one of the edges.
     fn padding(&self, edge: Coordinate) -> Expr {
-        let side = match edge {
-            Coordinate::Start => 0,
-            Coordinate::Top => 1,
-            Coordinate::End => 2,
-            _ => 3,
-        };
-        self.arrangement.padding[side].clone()
+        padding(self.arrangement, edge)
     }
 
     fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
         let Some(&first) = self.items.first() else { return };
         let lines = self.lines(chosen);
-        let mut placed = Placed { run: self, all };
-        placed.hug(first, self.across.size);
+        let mut placed = Placed { run: self, out: Out { view: self.view, all } };
+        placed.out.hug(first, self.across.size);
         if self.arrangement.wrap.is_none() {
-            placed.hug(first, self.along.size);
+            placed.out.hug(first, self.along.size);
         }
         let mut shares = Vec::new();
         for line in &lines {
@@ -229,7 +248,7 @@ impl<'a> Run<'a> {
         placed.across(&lines);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
         if wrapping.is_some() || shares.iter().any(Shares::has_limits) {
-            placed.all.probes.push(Probe { view: self.view, wrapping, shares });
+            placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None });
         }
     }
 
@@ -264,35 +283,105 @@ impl<'a> Run<'a> {
     }
 }
 
-/// The relations of a run, as they are made.
-struct Placed<'a> {
-    run: &'a Run<'a>,
-    all: &'a mut Arrangements,
+/// The relations by which a view places its children, as they are made.
+pub(super) struct Out<'a> {
+    pub(super) view: ViewId,
+    pub(super) all: &'a mut Arrangements,
 }
 
-impl Placed<'_> {
+impl Out<'_> {
     fn add(&mut self, child: ViewId, on: On, relation: Relation) {
-        self.all.relations.push(Arranged { view: self.run.view, child, relation, on });
+        self.all.relations.push(Arranged { view: self.view, child, relation, on });
     }
 
-    fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
+    pub(super) fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
         self.add(child, On::Must, equal(left, right));
     }
 
     /// One expression is not greater than another.
-    fn within(&mut self, child: ViewId, on: On, small: Expr, large: Expr) {
+    pub(super) fn within(&mut self, child: ViewId, on: On, small: Expr, large: Expr) {
         self.add(child, on, Relation::new(small, Comparison::AtMost, large));
     }
 
     /// The view is as small as its children let it be.
-    fn hug(&mut self, child: ViewId, size: Coordinate) {
-        self.within(child, On::Snug, Expr::of(self.run.view.into(), size), Expr::default());
+    pub(super) fn hug(&mut self, child: ViewId, size: Coordinate) {
+        self.within(child, On::Snug, Expr::of(self.view.into(), size), Expr::default());
     }
 
-    fn fills(&mut self, child: ViewId, size: Coordinate) {
+    pub(super) fn fills(&mut self, child: ViewId, size: Coordinate) {
         self.all.filled[child.index()][usize::from(size == Coordinate::Height)] = true;
     }
 
+    /// A child lies between two edges of an axis.
+    pub(super) fn lie(&mut self, child: ViewId, edges: Edges, align: Align, first: &Expr, second: &Expr) {
+        let at = |coordinate| Expr::of(child.into(), coordinate);
+        match align {
+            Align::Start | Align::Baseline => self.must(child, at(edges.near), first.clone()),
+            Align::End => self.must(child, at(edges.far), second.clone()),
+            Align::Center => {
+                self.must(child, at(edges.near) + at(edges.far), first.clone() + second.clone());
+            }
+            Align::Stretch => {
+                self.fills(child, edges.size);
+                self.must(child, at(edges.near), first.clone());
+                self.must(child, at(edges.far), second.clone());
+            }
+        }
+    }
+
+    /// Children beside one another that together are as large as the largest of them: where they end.
+    pub(super) fn track(&mut self, members: &[(ViewId, Align)], edges: Edges, first: &Expr) -> Expr {
+        let Edges { near, far, size } = edges;
+        let at = |child: ViewId, coordinate| Expr::of(child.into(), coordinate);
+        let stretched = members.iter().find(|m| m.1 == Align::Stretch).map(|m| m.0);
+        let second = match stretched {
+            // What is stretched is as large as the largest, and no larger.
+            Some(child) => {
+                self.fills(child, size);
+                self.must(child, at(child, near), first.clone());
+                self.within(child, On::Snug, at(child, size), Expr::default());
+                at(child, far)
+            }
+            None => first.clone() + max_of(members.iter().map(|m| at(m.0, size)).collect()),
+        };
+        for &(child, align) in members.iter().filter(|m| Some(m.0) != stretched && m.1 != Align::Baseline) {
+            self.lie(child, edges, align, first, &second);
+        }
+        if let Some(stretched) = stretched {
+            for &(child, _) in members.iter().filter(|m| m.1 != Align::Stretch) {
+                self.within(stretched, On::Must, at(child, size), at(stretched, size));
+            }
+        }
+        let on_baseline: Vec<ViewId> =
+            members.iter().filter(|m| m.1 == Align::Baseline).map(|m| m.0).collect();
+        self.on_baseline(&on_baseline, first);
+        match stretched {
+            Some(child) => at(child, far),
+            None => max_of(members.iter().map(|m| at(m.0, far)).collect()),
+        }
+    }
+
+    /// Children with one baseline, the highest at the top.
+    fn on_baseline(&mut self, children: &[ViewId], top: &Expr) {
+        let Some((&first, others)) = children.split_first() else { return };
+        let highest = match others {
+            [] => first.top(),
+            _ => pick(Pick::Min, children.iter().map(|child| child.top()).collect()),
+        };
+        self.must(first, highest, top.clone());
+        for &child in others {
+            self.must(child, child.baseline(), first.baseline());
+        }
+    }
+}
+
+/// A run with its relations.
+struct Placed<'a> {
+    run: &'a Run<'a>,
+    out: Out<'a>,
+}
+
+impl Placed<'_> {
     /// The children of one line, one after another.
     fn along(&mut self, line: Range<usize>, held: Option<&[Held]>) -> Option<Shares<Expr>> {
         let run = self.run;
@@ -329,11 +418,11 @@ impl Placed<'_> {
                 continue;
             };
             let child = run.items[index];
-            self.fills(child, size);
+            self.out.fills(child, size);
             let (least, most) = run.limits.of(child, size, share);
             match (held.and_then(|held| held.get(index)), &least, &most) {
-                (Some(Held::Least), Some(least), _) => self.must(child, at(index, size), least.clone()),
-                (Some(Held::Most), _, Some(most)) => self.must(child, at(index, size), most.clone()),
+                (Some(Held::Least), Some(least), _) => self.out.must(child, at(index, size), least.clone()),
+                (Some(Held::Most), _, Some(most)) => self.out.must(child, at(index, size), most.clone()),
                 _ => flexible.push((index, at(index, size), share.weight)),
             }
             shares.of.push(Some(Sharing { weight: share.weight, least, most }));
@@ -350,20 +439,20 @@ impl Placed<'_> {
             flexible.clear();
         }
 
-        self.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+        self.out.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
         let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
         if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
             for (index, length, weight) in &flexible[1..] {
-                self.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
+                self.out.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
             }
             let child = run.items[unit_index];
             if trailing.flexible > 0.0 {
                 let behind = max_of(vec![Expr::default(), rest.clone()]);
-                self.must(child, unit * (trailing.flexible / unit_weight), behind);
+                self.out.must(child, unit * (trailing.flexible / unit_weight), behind);
             } else {
-                self.within(child, On::Must, rest.clone(), Expr::default());
+                self.out.within(child, On::Must, rest.clone(), Expr::default());
                 if unit_is_space {
-                    self.within(child, On::Must, Expr::default(), unit);
+                    self.out.within(child, On::Must, Expr::default(), unit);
                 }
             }
         }
@@ -378,14 +467,14 @@ impl Placed<'_> {
         let lead = lead.clone();
         match spread {
             _ if is_flexible => {}
-            Spread::Start | Spread::Between => self.must(child, lead, Expr::default()),
+            Spread::Start | Spread::Between => self.out.must(child, lead, Expr::default()),
             // Nothing is left behind, or the first is at the start: what is too much goes over the end.
             Spread::End => {
                 let all = max_of(vec![Expr::default(), lead.clone() + rest.clone()]);
-                self.must(child, lead, all);
+                self.out.must(child, lead, all);
             }
             Spread::Center | Spread::Around | Spread::Evenly => {
-                self.must(child, lead, max_of(vec![Expr::default(), rest.clone()]));
+                self.out.must(child, lead, max_of(vec![Expr::default(), rest.clone()]));
             }
         }
     }
@@ -401,7 +490,7 @@ impl Placed<'_> {
                 Expr::of(child.into(), run.along.near) - Expr::of(run.items[index - 1].into(), run.along.far);
             let gap = run.gap(index);
             if run.between[index].fixed.is_some() {
-                self.must(child, distance, gap);
+                self.out.must(child, distance, gap);
                 continue;
             }
             // The gap is the least of it; where more room is left, it takes its part.
@@ -410,16 +499,16 @@ impl Placed<'_> {
                 Spread::Around => lead.clone() * 2.0,
                 Spread::Evenly => lead.clone(),
                 _ => {
-                    self.must(child, distance, gap);
+                    self.out.must(child, distance, gap);
                     continue;
                 }
             };
             match &same {
                 None => {
-                    self.must(child, distance.clone(), max_of(vec![gap, part]));
+                    self.out.must(child, distance.clone(), max_of(vec![gap, part]));
                     same = Some(distance);
                 }
-                Some(same) => self.must(child, distance, same.clone()),
+                Some(same) => self.out.must(child, distance, same.clone()),
             }
         }
     }
@@ -427,92 +516,43 @@ impl Placed<'_> {
     /// Where children lie across: all lines, one below another.
     fn across(&mut self, lines: &[Range<usize>]) {
         let run = self.run;
-        let Edges { near, far, size } = run.across;
-        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
-        let top = Expr::of(run.view.into(), near) + run.padding(near);
+        let Edges { near, far, .. } = run.across;
+        let mut top = Expr::of(run.view.into(), near) + run.padding(near);
         let bottom = Expr::of(run.view.into(), far) - run.padding(far);
-        let mut line_top = top;
+        let Some(between) = &run.arrangement.wrap else {
+            return lines.iter().for_each(|line| self.alone(line.clone(), &top, &bottom));
+        };
         for (number, line) in lines.iter().enumerate() {
-            let is_last = number + 1 == lines.len();
-            let alone = run.arrangement.wrap.is_none();
-            let line_bottom = match alone {
-                true => bottom.clone(),
-                false => line_top.clone() + max_of(line.clone().map(|i| at(i, size)).collect()),
-            };
-            self.align(line.clone(), &line_top, &line_bottom, alone);
-            if let Some(between) = run.arrangement.wrap.as_ref().filter(|_| !is_last) {
-                line_top = max_of(line.clone().map(|i| at(i, far)).collect()) + between.clone();
+            let members: Vec<(ViewId, Align)> = line.clone().map(|i| (run.items[i], run.aligns[i])).collect();
+            let end = self.out.track(&members, run.across, &top);
+            if number + 1 == lines.len() {
+                for &(child, _) in &members {
+                    self.out.within(child, On::Whole, Expr::of(child.into(), far), bottom.clone());
+                }
             }
-            for index in line.clone().filter(|_| is_last && !alone) {
-                self.within(run.items[index], On::Whole, at(index, far), bottom.clone());
-            }
+            top = end + between.clone();
         }
     }
 
-    /// The children of one line between its edges across. `alone`: the edges are those of the view.
-    fn align(&mut self, line: Range<usize>, top: &Expr, bottom: &Expr, alone: bool) {
+    /// The children of the only line, between the edges of the view.
+    fn alone(&mut self, line: Range<usize>, top: &Expr, bottom: &Expr) {
         let run = self.run;
-        let Edges { near, far, size } = run.across;
-        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
-        let mut on_baseline: Vec<usize> = Vec::new();
-        let mut stretched: Option<usize> = None;
-        for index in line.clone() {
-            let child = run.items[index];
-            let room = |small: Expr, placed: &mut Self| {
-                if alone {
-                    placed.within(child, On::Whole, small, bottom.clone());
-                }
-            };
-            match run.aligns[index] {
-                Align::Start => {
-                    self.must(child, at(index, near), top.clone());
-                    room(at(index, far), self);
-                }
-                Align::End => {
-                    self.must(child, at(index, far), bottom.clone());
-                    room(top.clone() + at(index, size), self);
-                }
-                Align::Center => {
-                    let doubled = at(index, near) + at(index, far);
-                    self.must(child, doubled, top.clone() + bottom.clone());
-                    room(top.clone() + at(index, size), self);
-                }
-                Align::Stretch => {
-                    self.fills(child, size);
-                    self.must(child, at(index, near), top.clone());
-                    match stretched {
-                        _ if alone => self.must(child, at(index, far), bottom.clone()),
-                        Some(first) => self.must(child, at(index, far), at(first, far)),
-                        None => {}
-                    }
-                    if stretched.is_none() && !alone {
-                        self.within(child, On::Snug, at(index, size), Expr::default());
-                    }
-                    stretched = stretched.or(Some(index));
-                    continue;
-                }
-                Align::Baseline => {
-                    on_baseline.push(index);
-                    room(at(index, far), self);
-                }
+        let Edges { far, size, .. } = run.across;
+        let mut on_baseline: Vec<ViewId> = Vec::new();
+        for index in line {
+            let (child, align) = (run.items[index], run.aligns[index]);
+            if align == Align::Baseline {
+                on_baseline.push(child);
+            } else {
+                self.out.lie(child, run.across, align, top, bottom);
+            }
+            let own = |coordinate| Expr::of(child.into(), coordinate);
+            match align {
+                Align::Stretch => {}
+                Align::Baseline => self.out.within(child, On::Whole, own(far), bottom.clone()),
+                _ => self.out.within(child, On::Whole, top.clone() + own(size), bottom.clone()),
             }
         }
-        // In a line of its own height, what is stretched is as high as the highest.
-        if let Some(first) = stretched.filter(|_| !alone) {
-            for index in line.filter(|&i| run.aligns[i] != Align::Stretch) {
-                self.within(run.items[first], On::Must, at(index, size), at(first, size));
-            }
-        }
-        if let Some((&first, others)) = on_baseline.split_first() {
-            let highest = match others {
-                [] => at(first, near),
-                _ => pick(Pick::Min, on_baseline.iter().map(|&i| at(i, near)).collect()),
-            };
-            self.must(run.items[first], highest, top.clone());
-            for &index in others {
-                let (own, one) = (run.items[index].baseline(), run.items[first].baseline());
-                self.must(run.items[index], own, one);
-            }
-        }
+        self.out.on_baseline(&on_baseline, top);
     }
 }

@@ -1,11 +1,12 @@
-//! What is chosen of arrangements before rules are linear: which children stand in a line, and which
-//! keep the least or the most they may take.
+//! What is chosen of arrangements before rules are linear: which children stand in a line, which keep the
+//! least or the most they may take, and how many columns a grid has.
 //!
 //! The choice starts from the same state each time, never from the last answer: each child that wraps
-//! in a line of its own, and shares with limits of any size. The screen is solved, what is chosen is worked out again from
+//! in a line of its own, shares with limits of any size, and one column. The screen is solved, what is chosen is worked out again from
 //! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
 //! display alone decides what comes out, and growing and shrinking back is the identity.
 
+use crate::arrange::MAX_COLUMNS;
 use crate::screen::ViewId;
 use std::collections::BTreeMap;
 
@@ -16,6 +17,8 @@ pub(crate) struct Chosen {
     pub(super) lines: Option<Vec<usize>>,
     /// How each child takes its share, where some have limits.
     pub(super) held: Option<Vec<Held>>,
+    /// How many columns a grid has, where as many are taken as fit.
+    pub(super) columns: Option<u32>,
 }
 
 /// What is chosen for the views that arrange their children.
@@ -39,6 +42,15 @@ pub(crate) struct Probe<T> {
     pub(super) wrapping: Option<Wrapping<T>>,
     /// One for each line in which something takes a share.
     pub(super) shares: Vec<Shares<T>>,
+    pub(super) gridding: Option<Gridding<T>>,
+}
+
+/// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
+#[derive(Clone, Debug)]
+pub(crate) struct Gridding<T> {
+    pub(super) room: T,
+    pub(super) least: T,
+    pub(super) gap: T,
 }
 
 /// Lines: the room for each, and the children with what stands before each.
@@ -94,7 +106,12 @@ impl<T> Probe<T> {
             Shares { first: line.first, room, of: of.collect() }
         });
         let shares = shares.collect();
-        Probe { view: self.view, wrapping, shares }
+        let gridding = self.gridding.as_ref().map(|g| Gridding {
+            room: to(&g.room),
+            least: to(&g.least),
+            gap: to(&g.gap),
+        });
+        Probe { view: self.view, wrapping, shares, gridding }
     }
 }
 
@@ -107,12 +124,22 @@ impl Probe<f64> {
             held.resize(held.len().max(line.first + line.of.len()), Held::Free);
             held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
         }
-        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held }
+        let columns = self.gridding.as_ref().map(Gridding::columns);
+        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held, columns }
     }
 }
 
 /// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
 const FITS: f64 = 1e-6;
+
+impl Gridding<f64> {
+    /// As many columns as fit, one at least.
+    fn columns(&self) -> u32 {
+        let each = (self.least + self.gap).max(FITS);
+        let fit = ((self.room + self.gap + FITS) / each).floor();
+        fit.clamp(1.0, f64::from(MAX_COLUMNS)) as u32
+    }
+}
 
 impl Wrapping<f64> {
     /// As many children in a line as fit, in order; one that fits in none has a line of its own.

@@ -2,6 +2,7 @@
 
 use super::arrange::{Arrangements, On};
 use super::arranging::{Choices, Probe};
+use super::grid::GridCells;
 use super::place::RuleRef;
 use super::variant::{Variant, Visibility};
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
@@ -113,6 +114,8 @@ pub(crate) struct Compiled {
     pub(crate) probes: Vec<Probe<Linear>>,
     /// What decides how guides are divided.
     pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
+    /// What grids came to be.
+    pub(crate) grids: Vec<GridCells<Linear>>,
 }
 
 impl Compiled {
@@ -181,6 +184,8 @@ impl Compiled {
         compiler.settling_views();
         compiler.settling_picks();
         let divisions = compiler.divisions();
+        let linear = |expr: &Expr| compiler.linear(expr, true);
+        let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
         Self {
             problem: build.build(),
@@ -193,6 +198,7 @@ impl Compiled {
             relaxed,
             probes,
             divisions,
+            grids,
         }
     }
 }

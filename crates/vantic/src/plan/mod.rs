@@ -10,6 +10,7 @@ mod arranging;
 mod choose;
 mod clash;
 mod compile;
+mod grid;
 mod guide;
 mod known;
 mod painting;

@@ -3,9 +3,11 @@
 use super::arranging::Choices;
 use super::choose::Chooser;
 use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
+use super::grid::GridCells;
 use super::painting::Painting;
 use super::variant::{Variant, Visibility};
 use super::{PlanError, Planned};
+use crate::arrange::GridShape;
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;
@@ -211,6 +213,8 @@ pub struct Placement {
     pub crossed: Vec<Missed>,
     /// The guides that are divided, and into what.
     pub divisions: BTreeMap<ViewId, Division>,
+    /// The views that arrange their children in cells, and how many columns and rows they have.
+    pub grids: BTreeMap<ViewId, GridShape>,
     /// The texts whose height did not come to rest, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
@@ -317,6 +321,7 @@ impl Placement {
             display: &self.display,
             frames: NamedFrames { placement: self, screen, guides: false },
             guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
+            grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
             missed: named(&self.missed),
             broken: named(&self.broken),
@@ -336,6 +341,9 @@ pub struct NamedPlacement<'a> {
     /// The boxes of guides.
     #[serde(skip_serializing_if = "Option::is_none")]
     guides: Option<NamedFrames<'a>>,
+    /// How many columns and rows grids have.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    grids: BTreeMap<String, [u32; 2]>,
     /// What guides are divided into.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     divisions: BTreeMap<String, NamedDivision>,
@@ -699,6 +707,12 @@ impl<'a> Settled<'a> {
             Some((*view, cells.division(measures.each_ref().map(|expr| self.chooser.value(expr)))))
         });
         let divisions = divisions.collect();
+        let grids = compiled.grids.iter().map(|grid| {
+            let GridCells { view, columns, rows, width, least, too_wide } =
+                grid.map(|expr| self.chooser.value(expr));
+            (view, GridShape { columns, rows, width, least, too_wide })
+        });
+        let grids = grids.collect();
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
@@ -722,6 +736,7 @@ impl<'a> Settled<'a> {
             missed,
             broken,
             divisions,
+            grids,
             unsettled: self.unsettled,
             stopped: self.stopped,
         }

@@ -2,7 +2,7 @@
 
 use super::value::Value;
 use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
-use crate::arrange::{Align, Arrangement, Share, Space, Spread};
+use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_SPAN, Share, Space, Spread};
 use crate::coordinate::{Expr, Place};
 use crate::guide::{Cells, Guide, Line, MAX_CELLS};
 use crate::screen::{Setting, ViewId};
@@ -11,15 +11,38 @@ use crate::syntax::{Kind, Node, Token};
 
 /// Whether a statement says how views are arranged.
 pub(super) fn is_arranging(kind: Kind) -> bool {
-    matches!(kind, Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Guide)
+    matches!(
+        kind,
+        Kind::Arrange | Kind::Grid | Kind::Share | Kind::Cells | Kind::Apart | Kind::Sit | Kind::Guide
+    )
 }
 
 impl Reader {
     /// The setting that such a statement is.
     pub(super) fn arranging(&mut self, node: &Node, view: ViewId) -> Done<Setting> {
         Ok(match node.kind() {
-            Kind::Arrange => Setting::Arrange(Box::new(self.arrangement(node, view)?)),
+            Kind::Arrange | Kind::Grid => Setting::Arrange(Box::new(self.arrangement(node, view)?)),
             Kind::Share => Setting::Share(Box::new(self.share(node, view)?)),
+            Kind::Cells => {
+                let value = node.children().next().ok_or(Reported)?;
+                let (across, down) = match value.kind() {
+                    Kind::Group => self.two(&value, Some(view))?,
+                    _ => (self.number(&value, Some(view))?, 1.0),
+                };
+                let span =
+                    |span: f64| (span.fract() == 0.0 && (1.0..=1e3).contains(&span)).then_some(span as u32);
+                match (span(across), span(down)) {
+                    (Some(across), Some(down)) => Setting::Cells(across, down),
+                    _ => {
+                        let help = format!("write whole numbers from 1 to {MAX_SPAN}: columns, then rows");
+                        return Err(self.error_with_help(
+                            node_span(&value),
+                            "a child takes whole cells",
+                            help,
+                        ));
+                    }
+                }
+            }
             Kind::Guide => Setting::Guide(Box::new(self.guide(node, view)?)),
             Kind::Sit => {
                 let word = first_word(node, 1).ok_or(Reported)?;
@@ -30,9 +53,12 @@ impl Reader {
     }
 
     fn arrangement(&mut self, node: &Node, view: ViewId) -> Done<Arrangement> {
-        let mut arrangement = match first_word(node, 0).is_some_and(|w| w.text() == "column") {
-            true => Arrangement::column(),
-            false => Arrangement::row(),
+        let word = first_word(node, 0).ok_or(Reported)?;
+        let is_grid = node.kind() == Kind::Grid;
+        let mut arrangement = match word.text() {
+            "grid" => Arrangement::grid(Columns::equal(1)),
+            "column" => Arrangement::column(),
+            _ => Arrangement::row(),
         };
         let mut said: Vec<String> = Vec::new();
         let mut wraps = None;
@@ -41,6 +67,15 @@ impl Reader {
             let (Some(word), value) = (words.first(), clause.children().next()) else { return Err(Reported) };
             self.said_before(&mut said, word, &clause)?;
             match (word.text(), value, words.get(1)) {
+                ("columns", ..) => arrangement.columns = Some(self.columns(&clause, view)?),
+                ("rows", Some(height), _) => arrangement.rows = Some(self.scalar(&height, Some(view))?),
+                ("gap", Some(gap), _)
+                    if is_grid && gap.kind() == Kind::Group && gap.children().count() == 2 =>
+                {
+                    let mut parts = gap.children();
+                    let mut part = || self.scalar(&parts.next().ok_or(Reported)?, Some(view));
+                    (arrangement.gap, arrangement.wrap) = (part()?, Some(part()?));
+                }
                 ("gap", Some(gap), _) => arrangement.gap = self.scalar(&gap, Some(view))?,
                 ("padding", Some(padding), _) => arrangement.padding = self.padding(&padding, view)?,
                 ("wrap", by, _) => wraps = Some(by),
@@ -56,9 +91,35 @@ impl Reader {
         arrangement.wrap = match wraps {
             Some(Some(by)) => Some(self.scalar(&by, Some(view))?),
             Some(None) => Some(arrangement.gap.clone()),
-            None => None,
+            None => arrangement.wrap,
         };
         Ok(arrangement)
+    }
+
+    /// `columns 3`, and how wide they are.
+    fn columns(&mut self, clause: &Node, view: ViewId) -> Done<Columns> {
+        let number = clause.children().find(|n| n.kind() != Kind::Bound);
+        let count = number.as_ref().map(|number| self.count(number, view)).transpose()?;
+        let bound = child(clause, Kind::Bound);
+        let length = bound.as_ref().and_then(|b| b.children().next());
+        let length = length.map(|length| self.scalar(&length, Some(view))).transpose()?;
+        let is_least = bound.is_some_and(|b| own_words(&b).any(|w| w.text() == "least"));
+        let is_snug = own_words(clause).any(|w| w.text() == "snug");
+        let width = match (length, count) {
+            (Some(width), _) if !is_least => ColumnWidth::Of(width),
+            (Some(least), None) => ColumnWidth::AtLeast(least),
+            (None, Some(_)) if is_snug => ColumnWidth::Snug,
+            (None, Some(_)) => ColumnWidth::Equal,
+            _ => {
+                let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least 120` are as many as fit";
+                return Err(self.error_with_help(
+                    node_span(clause),
+                    "it is not clear how many columns there are",
+                    help,
+                ));
+            }
+        };
+        Ok(Columns { count, width })
     }
 
     /// One distance for all sides, or four: at the start, the top, the end and the bottom.

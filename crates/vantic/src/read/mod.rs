@@ -222,7 +222,7 @@ const MAX_BLOCKS: usize = 200_000;
 
 /// Whether a statement is looked at before others of its block: rows, columns and guides.
 fn comes_first(kind: Kind) -> bool {
-    matches!(kind, Kind::Arrange | Kind::Guide)
+    matches!(kind, Kind::Arrange | Kind::Grid | Kind::Guide)
 }
 
 impl Reader {

@@ -63,7 +63,7 @@ impl Reader {
                         "only what has content or children in a row or column can keep to their size: give it a `width` and a `height`"
                     }
                     "columns" | "rows" | "padding" | "line" => "declare it as `guide name { ... }`",
-                    "row" | "column" => "put it and what it stands with into a `view`",
+                    "row" | "column" | "grid" => "put it and what it stands with into a `view`",
                     _ => "declare it as `text name \"words\" { font 16 }`",
                 };
                 Err(self.error_with_help(node_span(node), error.to_string(), help))
@@ -111,7 +111,7 @@ impl Reader {
     }
 
     /// A pair of plain numbers; one fills both.
-    fn two(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(f64, f64)> {
+    pub(super) fn two(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(f64, f64)> {
         match self.value(node, owner)? {
             Value::One(n) if n.is_number() => Ok((n.constant(), n.constant())),
             Value::Two(pair) if pair.0.is_number() && pair.1.is_number() => {

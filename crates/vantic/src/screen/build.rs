@@ -9,7 +9,7 @@ use super::{
     MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value,
     ValueId, View, ViewId, WHOLE,
 };
-use crate::arrange::{Align, Share, Space};
+use crate::arrange::{Align, MAX_COLUMNS, MAX_SPAN, Share, Space};
 use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
 use crate::finding::Code;
 use crate::guide::{Cells, Guide, Line, MAX_CELLS};
@@ -376,7 +376,7 @@ impl ScreenBuilder {
         if !setting.clone().apply(&mut set) {
             let kind = match setting {
                 Setting::Natural(..) => "image",
-                Setting::Whole(..) | Setting::Snug(..) => "text, image, row or column",
+                Setting::Whole(..) | Setting::Snug(..) => "text, image, row, column or grid",
                 Setting::Arrange(..) => "plain view",
                 Setting::Guide(..) => "guide",
                 _ if of.guide.is_some() => "view",
@@ -790,8 +790,15 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
         }
         Setting::Share(ref share) => (is_weight(share.weight), "a weight within 0.001 and 1000"),
         Setting::Arrange(ref arrangement) => {
-            let of_lines = arrangement.axis == Axis::Across || arrangement.align != Align::Baseline;
-            (of_lines, "aligned otherwise: only what stands in a row has a common baseline")
+            let plain_row = arrangement.axis == Axis::Across && arrangement.columns.is_none();
+            let count = arrangement.columns.as_ref().and_then(|c| c.count);
+            match count.is_none_or(|count| (1..=MAX_COLUMNS).contains(&count)) {
+                true => (
+                    plain_row || arrangement.align != Align::Baseline,
+                    "aligned otherwise: only what stands in a row has a common baseline",
+                ),
+                false => (false, "of 1 to 1000 columns"),
+            }
         }
         Setting::Guide(ref guide) => match &**guide {
             Guide::Cells(Cells { count: Some(count), lean, .. }) => (
@@ -803,6 +810,10 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
             }
             _ => (true, ""),
         },
+        Setting::Cells(across, down) => {
+            let range = 1..=MAX_SPAN;
+            (range.contains(&across) && range.contains(&down), "1 to 1000 columns, and as many rows")
+        }
         Setting::Apart | Setting::Sit(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }

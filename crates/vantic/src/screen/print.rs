@@ -1,7 +1,7 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
 use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, Screen, Setting, ViewId};
-use crate::arrange::{Align, Arrangement, Item, Space, Spread};
+use crate::arrange::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
 use crate::guide::Guide;
 use crate::shape::Axis;
@@ -146,10 +146,24 @@ impl Screen {
 
     /// How a view arranges its children, as a line of its block.
     pub(crate) fn arrangement_text(&self, arrangement: &Arrangement, owner: Option<ViewId>) -> String {
-        let Arrangement { gap, wrap, padding, spread, align, .. } = arrangement;
+        let Arrangement { columns, rows, gap, wrap, padding, spread, align, .. } = arrangement;
+        let of = |expr: &Expr| self.expr_text(expr, owner);
         let mut clauses = Vec::new();
-        if *gap != Expr::default() {
-            clauses.push(format!("gap {}", self.expr_text(gap, owner)));
+        if let Some(columns) = columns {
+            let count = columns.count.map_or_else(String::new, |count| format!(" {count}"));
+            let width = match &columns.width {
+                ColumnWidth::Equal => String::new(),
+                ColumnWidth::Of(width) => format!(" of {}", of(width)),
+                ColumnWidth::AtLeast(width) => format!(" at least {}", of(width)),
+                ColumnWidth::Snug => " snug".to_owned(),
+            };
+            clauses.push(format!("columns{count}{width}"));
+        }
+        clauses.extend(rows.as_ref().map(|height| format!("rows of {}", of(height))));
+        match wrap.as_ref().filter(|_| columns.is_some()) {
+            Some(rows) => clauses.push(format!("gap ({}, {})", of(gap), of(rows))),
+            None if *gap != Expr::default() => clauses.push(format!("gap {}", of(gap))),
+            None => {}
         }
         if padding.iter().any(|side| *side != Expr::default()) {
             clauses.push(format!("padding {}", self.sides_text(padding, owner)));
@@ -157,10 +171,12 @@ impl Screen {
         if *spread != Spread::default() {
             clauses.push(format!("spread {}", spread.spelling()));
         }
-        if *align != Align::default() {
+        let usual = if columns.is_some() { Align::Stretch } else { Align::Start };
+        if *align != usual {
             clauses.push(format!("align {}", align.spelling()));
         }
-        clauses.extend(wrap.as_ref().map(|by| format!("wrap by {}", self.expr_text(by, owner))));
+        let lines = wrap.as_ref().filter(|_| columns.is_none());
+        clauses.extend(lines.map(|by| format!("wrap by {}", of(by))));
         [arrangement.word(), &clauses.join(", ")].join(" ").trim_end().to_owned()
     }
 
@@ -244,6 +260,7 @@ impl Screen {
                 text
             }
             Setting::Guide(ref guide) => self.guide_text(guide, owner),
+            Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
             Setting::Apart => word.to_owned(),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
         }
@@ -399,7 +416,9 @@ impl Screen {
 /// What is said of a view in the arrangement it stands in.
 fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
     let share = item.share.clone().map(|share| Setting::Share(Box::new(share)));
-    share.into_iter().chain(item.apart.then_some(Setting::Apart)).chain(item.sit.map(Setting::Sit))
+    let cells = item.cells.map(|(across, down)| Setting::Cells(across, down));
+    let apart = item.apart.then_some(Setting::Apart);
+    share.into_iter().chain(apart).chain(item.sit.map(Setting::Sit)).chain(cells)
 }
 
 /// Views and guides in the order in which they were declared.

@@ -319,9 +319,14 @@ impl Parser<'_> {
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
-            Kind::Arrange | Kind::Share | Kind::Apart | Kind::Sit | Kind::Space | Kind::Guide => {
-                self.arranged(kind)
-            }
+            Kind::Arrange
+            | Kind::Grid
+            | Kind::Share
+            | Kind::Cells
+            | Kind::Apart
+            | Kind::Sit
+            | Kind::Space
+            | Kind::Guide => self.arranged(kind),
             _ => self.accept(),
         };
         self.close();

@@ -11,6 +11,8 @@ impl Parser<'_> {
         let ends = new_line || matches!(second, Kind::Semicolon | Kind::CloseBrace | Kind::EndOfFile);
         match self.word() {
             "row" | "column" if ends || second == Kind::Word => Some(Kind::Arrange),
+            "grid" if ends || second == Kind::Word => Some(Kind::Grid),
+            "cells" if !ends && begins_value(second) => Some(Kind::Cells),
             "share" if !ends && begins_value(second) => Some(Kind::Share),
             "space" if ends || begins_value(second) => Some(Kind::Space),
             "sit" if ends || second == Kind::Word => Some(Kind::Sit),
@@ -25,7 +27,9 @@ impl Parser<'_> {
     pub(super) fn arranged(&mut self, kind: Kind) -> Parsed {
         match kind {
             Kind::Arrange if self.here() == Kind::Word => self.listed(Self::clause),
+            Kind::Grid => self.grid(),
             Kind::Share => self.shared(),
+            Kind::Cells => self.expression(),
             Kind::Space if self.here() == Kind::Word && self.is_word("share") => {
                 self.take();
                 self.expression()
@@ -41,17 +45,9 @@ impl Parser<'_> {
     fn clause(&mut self) -> Parsed {
         self.open(Kind::Clause);
         let parsed = match self.word() {
-            "gap" | "padding" => {
-                self.take();
-                self.expression()
-            }
             "spread" => {
                 self.take();
                 self.one_of(&Spread::SPELLINGS)
-            }
-            "align" => {
-                self.take();
-                self.one_of(&Align::SPELLINGS)
             }
             "wrap" => {
                 self.take();
@@ -63,10 +59,70 @@ impl Parser<'_> {
                     false => Ok(()),
                 }
             }
+            "gap" | "padding" | "align" => self.any_clause(),
             _ => Err(self.error("`gap`, `padding`, `spread`, `align` or `wrap`")),
         };
         self.close();
         parsed
+    }
+
+    /// A clause that rows, columns and grids share.
+    fn any_clause(&mut self) -> Parsed {
+        let align = self.is_word("align");
+        self.take();
+        if align { self.one_of(&Align::SPELLINGS) } else { self.expression() }
+    }
+
+    /// `grid columns 3, rows of 72, gap 8`: the columns come first.
+    fn grid(&mut self) -> Parsed {
+        self.open(Kind::Clause);
+        let columns = self.keyword_and("columns", ", such as `grid columns 3`").and_then(|()| self.columns());
+        self.close();
+        columns?;
+        while self.here() == Kind::Comma {
+            self.take();
+            self.open(Kind::Clause);
+            let parsed = match self.word() {
+                "rows" => {
+                    self.take();
+                    self.keyword_and("of", " and the height of a row").and_then(|()| self.expression())
+                }
+                "gap" | "padding" | "align" => self.any_clause(),
+                _ => Err(self.error("`rows of`, `gap`, `padding` or `align`")),
+            };
+            self.close();
+            parsed?;
+        }
+        Ok(())
+    }
+
+    /// `columns 3`, `columns 3 of 120`, `columns of 120`, `columns at least 120`, `columns 3 snug`: behind the
+    /// word, the number, then how wide.
+    fn columns(&mut self) -> Parsed {
+        if !matches!(self.word(), "of" | "at") {
+            self.expression()?;
+        }
+        match self.word() {
+            _ if self.here() != Kind::Word => Ok(()),
+            "snug" => {
+                self.take();
+                Ok(())
+            }
+            "of" => {
+                self.open(Kind::Bound);
+                self.take();
+                let parsed = self.expression();
+                self.close();
+                parsed
+            }
+            "at" => {
+                self.open(Kind::Bound);
+                let parsed = self.bound();
+                self.close();
+                parsed
+            }
+            _ => Err(self.error("`of` and a width, `at least` and a width, or `snug`")),
+        }
     }
 
     /// `columns 8, margin 40, gutter 16`, `rows of 72, gutter 8`, `padding 32`, `line down 40%`; the first

@@ -1,0 +1,240 @@
+//! Children in the cells of a grid: which cell each takes, and where cells are.
+
+use super::arrange::{Arrangements, On, Out, item, max_of, padding, takes_part};
+use super::arranging::{Chosen, Gridding, Probe};
+use super::variant::Variant;
+use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_COLUMNS};
+use crate::coordinate::{Coordinates, Expr};
+use crate::screen::{Screen, ViewId};
+use crate::shape::{ACROSS, DOWN};
+use std::collections::HashSet;
+
+/// What a grid came to be, its widths as expressions or as numbers.
+#[derive(Clone, Debug)]
+pub(crate) struct GridCells<T> {
+    pub(super) view: ViewId,
+    pub(super) columns: u32,
+    pub(super) rows: u32,
+    pub(super) width: Option<T>,
+    pub(super) least: Option<T>,
+    pub(super) too_wide: Vec<ViewId>,
+}
+
+impl<T> GridCells<T> {
+    pub(super) fn map<U>(&self, to: impl Fn(&T) -> U) -> GridCells<U> {
+        let Self { view, columns, rows, width, least, too_wide } = self;
+        let (width, least) = (width.as_ref().map(&to), least.as_ref().map(&to));
+        GridCells { view: *view, columns: *columns, rows: *rows, width, least, too_wide: too_wide.clone() }
+    }
+}
+
+/// The cells of one child: the first column and row, and how many.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+struct Cells {
+    column: usize,
+    row: usize,
+    across: usize,
+    down: usize,
+}
+
+/// Cells in declared order: each child takes the next free ones, one row after another, behind those of
+/// the child before it.
+fn cells(columns: usize, spans: &[(u32, u32)]) -> Vec<Cells> {
+    let mut taken: HashSet<(usize, usize)> = HashSet::new();
+    let (mut column, mut row) = (0, 0);
+    let mut all = Vec::with_capacity(spans.len());
+    for &(across, down) in spans {
+        let (across, down) = ((across as usize).min(columns), down as usize);
+        loop {
+            let fits = column + across <= columns
+                && (column..column + across).all(|c| (row..row + down).all(|r| !taken.contains(&(c, r))));
+            if fits {
+                break;
+            }
+            column += 1;
+            if column + across > columns {
+                (column, row) = (0, row + 1);
+            }
+        }
+        let rows = row..row + down;
+        taken.extend(rows.flat_map(|r| (column..column + across).map(move |c| (c, r))));
+        all.push(Cells { column, row, across, down });
+    }
+    all
+}
+
+/// A view with its children in cells.
+pub(super) struct Grid<'a> {
+    view: ViewId,
+    arrangement: &'a Arrangement,
+    columns: &'a Columns,
+    items: Vec<ViewId>,
+    spans: Vec<(u32, u32)>,
+    aligns: Vec<Align>,
+}
+
+impl<'a> Grid<'a> {
+    pub(super) fn new(
+        screen: &Screen,
+        variant: &Variant,
+        view: ViewId,
+        arrangement: &'a Arrangement,
+        columns: &'a Columns,
+    ) -> Self {
+        let children = &variant.view(screen, view).children;
+        let items: Vec<ViewId> =
+            children.iter().copied().filter(|&c| takes_part(screen, variant, c)).collect();
+        let said = || items.iter().map(|&c| item(variant.view(screen, c)));
+        let spans = said().map(|i| i.cells.unwrap_or((1, 1))).collect();
+        let aligns = said().map(|i| i.sit.unwrap_or(arrangement.align)).collect();
+        Self { view, arrangement, columns, items, spans, aligns }
+    }
+
+    pub(super) fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
+        let Some(&first) = self.items.first() else { return };
+        let count = self.columns.count.or(chosen.columns).unwrap_or(1).clamp(1, MAX_COLUMNS);
+        let cells = cells(count as usize, &self.spans);
+        let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
+        let start = self.view.start() + padding(self.arrangement, ACROSS.near);
+        let end = self.view.end() - padding(self.arrangement, ACROSS.far);
+        let top = self.view.top() + padding(self.arrangement, DOWN.near);
+        let bottom = self.view.bottom() - padding(self.arrangement, DOWN.far);
+        let room = end.clone() - start.clone();
+        let mut out = Out { view: self.view, all };
+        out.hug(first, ACROSS.size);
+        out.hug(first, DOWN.size);
+        let width = self.across(&mut out, &cells, count, (&start, &end), &room);
+        self.down(&mut out, &cells, rows, (&top, &bottom));
+
+        let spans = std::iter::zip(&self.items, &self.spans);
+        let too_wide = spans.filter(|(_, span)| span.0 > count).map(|(&child, _)| child).collect();
+        let least = match &self.columns.width {
+            ColumnWidth::AtLeast(least) => Some(least.clone()),
+            _ => None,
+        };
+        let (view, columns, rows) = (self.view, count, rows as u32);
+        out.all.grids.push(GridCells { view, columns, rows, width, least, too_wide });
+        if let (None, Some(least)) = (self.columns.count, self.columns.length()) {
+            let gridding = Gridding { room, least: least.clone(), gap: self.arrangement.gap.clone() };
+            out.all.probes.push(Probe {
+                view: self.view,
+                wrapping: None,
+                shares: Vec::new(),
+                gridding: Some(gridding),
+            });
+        }
+    }
+
+    /// The columns: how wide each is, where they are alike.
+    fn across(
+        &self,
+        out: &mut Out,
+        cells: &[Cells],
+        count: u32,
+        (start, end): (&Expr, &Expr),
+        room: &Expr,
+    ) -> Option<Expr> {
+        let gap = &self.arrangement.gap;
+        let width = match &self.columns.width {
+            ColumnWidth::Equal | ColumnWidth::AtLeast(_) => {
+                let count = f64::from(count);
+                Some((room.clone() - gap.clone() * (count - 1.0)) * (1.0 / count))
+            }
+            ColumnWidth::Of(width) => Some(width.clone()),
+            ColumnWidth::Snug => None,
+        };
+        let mut near = start.clone();
+        let mut edges: Vec<(Expr, Expr)> = Vec::new();
+        for column in 0..count as usize {
+            if let Some(width) = &width {
+                let near = start.clone() + (width.clone() + gap.clone()) * column as f64;
+                edges.push((near.clone(), near + width.clone()));
+                continue;
+            }
+            let members = self.members(cells, |c| c.column == column && c.across == 1);
+            let far = if members.is_empty() { near.clone() } else { out.track(&members, ACROSS, &near) };
+            edges.push((near, far.clone()));
+            near = far + gap.clone();
+        }
+        for ((&child, &align), c) in self.items.iter().zip(&self.aligns).zip(cells) {
+            if width.is_some() || c.across > 1 {
+                let (first, last) = (&edges[c.column].0, &edges[c.column + c.across - 1].1);
+                out.lie(child, ACROSS, align, first, last);
+                if align != Align::Stretch {
+                    out.within(child, On::Whole, child.width(), last.clone() - first.clone());
+                }
+            }
+        }
+        if let (ColumnWidth::Of(_) | ColumnWidth::Snug, Some((_, last)), Some(&child)) =
+            (&self.columns.width, edges.last(), self.items.first())
+        {
+            out.within(child, On::Whole, last.clone(), end.clone());
+        }
+        width
+    }
+
+    /// The rows: each as high as stated, or as its highest child.
+    fn down(&self, out: &mut Out, cells: &[Cells], rows: usize, (top, bottom): (&Expr, &Expr)) {
+        let gap = self.arrangement.wrap.as_ref().unwrap_or(&self.arrangement.gap);
+        let mut near = top.clone();
+        let mut edges: Vec<(Expr, Expr)> = Vec::new();
+        let mut by_row: Vec<Vec<usize>> = vec![Vec::new(); rows];
+        let mut ending: Vec<Vec<usize>> = vec![Vec::new(); rows];
+        for (index, c) in cells.iter().enumerate() {
+            by_row[c.row].extend((c.down == 1).then_some(index));
+            ending[c.row + c.down - 1].push(index);
+        }
+        for row in 0..rows {
+            let mut far = match &self.arrangement.rows {
+                Some(height) => {
+                    near = top.clone() + (height.clone() + gap.clone()) * row as f64;
+                    near.clone() + height.clone()
+                }
+                None if by_row[row].is_empty() => near.clone(),
+                None => {
+                    let members: Vec<(ViewId, Align)> =
+                        by_row[row].iter().map(|&i| (self.items[i], self.aligns[i])).collect();
+                    out.track(&members, DOWN, &near)
+                }
+            };
+            edges.push((near.clone(), far.clone()));
+            let mut ends = vec![far.clone()];
+            for &index in &ending[row] {
+                let (child, align, c) = (self.items[index], self.aligns[index], cells[index]);
+                if self.arrangement.rows.is_some() || c.down > 1 {
+                    out.lie(child, DOWN, align, &edges[c.row].0, &far);
+                    if align != Align::Stretch && self.arrangement.rows.is_none() {
+                        ends.push(child.bottom());
+                    }
+                }
+                if row + 1 == rows {
+                    out.within(child, On::Whole, child.bottom(), bottom.clone());
+                }
+            }
+            far = max_of(ends);
+            near = far + gap.clone();
+        }
+    }
+
+    fn members(&self, cells: &[Cells], which: impl Fn(&Cells) -> bool) -> Vec<(ViewId, Align)> {
+        let all = self.items.iter().zip(&self.aligns).zip(cells);
+        all.filter(|(_, c)| which(c)).map(|((&child, &align), _)| (child, align)).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn each_takes_the_next_free_cells_in_order() {
+        let at = |columns, spans: &[(u32, u32)]| -> Vec<(usize, usize)> {
+            cells(columns, spans).iter().map(|c| (c.column, c.row)).collect()
+        };
+        assert_eq!(at(3, &[(1, 1); 4]), [(0, 0), (1, 0), (2, 0), (0, 1)]);
+        assert_eq!(at(3, &[(2, 1), (2, 1), (1, 1)]), [(0, 0), (0, 1), (2, 1)]);
+        assert_eq!(at(2, &[(1, 2), (1, 1), (1, 1), (1, 1)]), [(0, 0), (1, 0), (1, 1), (0, 2)]);
+        // One wider than the grid takes all of it.
+        assert_eq!(at(2, &[(1, 1), (5, 1), (1, 1)]), [(0, 0), (0, 1), (0, 2)]);
+    }
+}
