@@ -175,6 +175,24 @@ impl ViewId {
         Draft::new(sizes.into_iter().chain(leans).collect())
     }
 
+    /// Around several views, each side so far outside the outermost of them: wherever they go, this goes too.
+    pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> Draft {
+        self.around_all(&views.map(Place::View), &by.into())
+    }
+
+    pub(crate) fn around_all(self, views: &[Place], by: &Expr) -> Draft {
+        let outermost =
+            |which, coordinate| pick(which, views.iter().map(|&v| Expr::of(v, coordinate)).collect());
+        let sides = [ACROSS, DOWN].into_iter().flat_map(|Edges { near, far, .. }| {
+            let own = |coordinate| Expr::of(self.into(), coordinate);
+            [
+                equal(own(near), outermost(Pick::Min, near) - by.clone()),
+                equal(own(far), outermost(Pick::Max, far) + by.clone()),
+            ]
+        });
+        Draft::new(sides.collect())
+    }
+
     /// Both edges at fractions of a box, each with its distance inwards.
     pub fn span(
         self,

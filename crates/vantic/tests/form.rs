@@ -94,6 +94,7 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 left = 3; top = 4
             }
             spread across a, b in screen, around ~ fit weight 2
+            view round { enclose a, b by gap ~ fit; box: enclose c.d }
             sp: spread down a, b, c.d, c.e
             each a, c.d { height <= 900 }
             when wide {

@@ -87,7 +87,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("1.5", "text t \"x\" { font 3; lines 1.5 }", "1.5 lines cannot be shown", "whole number"),
     ("scale 0", "view a { scale 0 }", "has to be one or two factors within 0.001", ""),
     ("5", "view a { origin 5 }", "`origin` takes two fractions", "0%, 100%"),
-    ("whole weight 2", "view a { whole weight 2 }", "`a` is no text, image, row or column", "`width`"),
+    ("whole weight 2", "view a { whole weight 2 }", "`a` is no text, image, row, column or grid", "`width`"),
     ("px", "view a { left = 16px }", "`px` is not a unit", "logical pixels"),
     ("-4", "view b {}; view a { center = b.center + bearing(-4, 45deg) }", "a distance of -4 is below zero", "180deg"),
     ("bearing(45deg)", "view b {}; view a { center = b.center + bearing(45deg) }", "takes a distance and an angle", "on top"),
@@ -138,6 +138,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("x", "view a {}; view b { left = a[x].left }", "expected a number, counted from 1", ""),
     ("spread across a, b", "view a {}; view b {}; spread across a, b", "between so few views", "or a box"),
     ("widely", "view a {}; spread across a in screen, widely", "expected `between`, `around` or `evenly`", ""),
+    ("a", "view a { enclose a by 3 }", "cannot enclose itself", "within it"),
     ("share 2", "share 2", "belongs in the block of a view", "move it"),
 ];
 
@@ -160,7 +161,9 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.rule(d, d.span(Axis::Across, (0.25, 0.75), SAFE, (8.0, 4.0)));
     s.rule(d, d.drawn(Axis::Across, (120.0, 160.0), c, 520.0, [Length::Size, Length::Behind]));
     s.rule(d, d.drawn(Axis::Down, (1.0, 2.0), SCREEN, 9.0, []));
-    s.rule(d, spread(Axis::Across, [a, b, d])).rule(d, spread_in(Axis::Down, [a, b], SAFE, Spread::Around));
+    s.rule(d, spread(Axis::Across, [a, b, d]))
+        .rule(d, d.enclose([a, b], by.clone()))
+        .rule(d, spread_in(Axis::Down, [a, b], SAFE, Spread::Around));
     s.rule(d, d.center().equals(a.outline(45.0) + bearing_along(8.0, 45.0)));
     s.rule(d, d.width().equals(clamp(a.width() * 0.5, 40.0, max([b.width(), 60.0.into()]))));
     let t = s.text("t", "words", 12.0);
@@ -189,6 +192,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
             drawn across 120, 160 in c of 520, grow width, end
             drawn down 1, 2 in screen of 9
             spread across a, b, d
+            enclose a, b by gap
             spread down a, b in safe, around
             center = a.outline(45deg) + bearing(8, 45deg, mirrored)
             width = clamp(50% of a.width, 40, max(b.width, 60))

@@ -352,6 +352,16 @@ enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         strength: Option<Strength>,
     },
+    /// Around the outermost of several views.
+    Enclose {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        label: Option<String>,
+        views: Vec<String>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        by: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        strength: Option<Strength>,
+    },
     /// Several rules that go by one name.
     Together {
         #[serde(default, skip_serializing_if = "Option::is_none")]

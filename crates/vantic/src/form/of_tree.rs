@@ -235,6 +235,13 @@ fn rule(node: &Node) -> Option<Statement> {
             let how = own_words(body).last().and_then(|w| Spread::find(w.text()));
             Statement::Spread { label, axis: Axis::find(&word(body, 1)?)?, views, of, how, strength }
         }
+        Kind::Enclose => {
+            let by_node = behind_word(body, "by");
+            let is_view = |n: &Node| n.kind() == Kind::Path && Some(n) != by_node.as_ref();
+            let views = body.children().filter(is_view).map(|n| spelled(&n)).collect();
+            let by = by_node.as_ref().and_then(expression);
+            Statement::Enclose { label, views, by, strength }
+        }
         Kind::Drawn => {
             let (at, size, of, whole) = (part()?, part()?, part()?.path()?, part()?);
             let grow = child(body, Kind::Bound).map(|b| own_words(&b).map(|w| w.text().to_owned()).collect());

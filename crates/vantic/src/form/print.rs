@@ -226,6 +226,11 @@ fn alone(statement: &Statement) -> Written {
             spread += &how.map_or_else(String::new, |how| format!(", {}", how.spelled()));
             labelled(label, spread + &strong(strength)?)
         }
+        Statement::Enclose { label, views, by, strength } => {
+            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
+            let views = listed(views, |v| path(v), ", ")?;
+            labelled(label, format!("enclose {views}{}{}", by.unwrap_or_default(), strong(strength)?))
+        }
         Statement::Drawn { label, axis, at, size, of, whole, grow, strength } => {
             let mut drawn = format!("drawn {} {}, {}", axis.spelled(), expression(at)?, expression(size)?);
             drawn += &format!(" in {} of {}", path(of)?, expression(whole)?);

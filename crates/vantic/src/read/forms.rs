@@ -221,6 +221,23 @@ impl Reader {
         Ok(view.span(axis, (a, b), to, (first, second)))
     }
 
+    /// `enclose a, b, c by 8`: around the outermost of several views.
+    pub(super) fn enclose(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+        let own = self.owned(node, owner)?;
+        let by_node = behind_word(node, "by");
+        let mut views = Vec::new();
+        for path in node.children().filter(|n| n.kind() == Kind::Path && Some(n) != by_node.as_ref()) {
+            let view = self.view(&path, owner)?;
+            if view == own {
+                let message = "a view cannot enclose itself";
+                return Err(self.error_with_help(node_span(&path), message, "name the views within it"));
+            }
+            views.push(Place::View(view));
+        }
+        let by = by_node.map(|by| self.scalar(&by, owner)).transpose()?.unwrap_or_default();
+        Ok(own.around_all(&views, &by))
+    }
+
     /// `spread across a, b, c in parent, evenly`: the same distances among views, and to a box.
     pub(super) fn spread(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
         let within = behind_word(node, "in");

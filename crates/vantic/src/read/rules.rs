@@ -14,8 +14,8 @@ pub(super) fn is_rule(kind: Kind) -> bool {
 
 /// Whether a statement is a rule that is more than a relation.
 pub(crate) fn is_form(kind: Kind) -> bool {
-    use Kind::{Between, Drawn, Fit, Gap, Pin, Ratio, Span, Spread};
-    matches!(kind, Pin | Ratio | Gap | Between | Fit | Span | Drawn | Spread)
+    use Kind::{Between, Drawn, Enclose, Fit, Gap, Pin, Ratio, Span, Spread};
+    matches!(kind, Pin | Ratio | Gap | Between | Fit | Span | Drawn | Spread | Enclose)
 }
 
 /// Whether a part of a rule is none of its expressions.
@@ -101,13 +101,14 @@ impl Reader {
             Kind::Span => self.span(body, owner)?,
             Kind::Drawn => self.drawn(body, owner)?,
             Kind::Spread => self.spread(body, owner)?,
+            Kind::Enclose => self.enclose(body, owner)?,
             _ => self.relation(body, owner)?,
         };
         let draft = match child(body, Kind::Strength) {
             Some(strength) => self.strengthened(draft, &strength, owner)?,
             None => draft,
         };
-        if matches!(body.kind(), Kind::Between | Kind::Drawn | Kind::Spread) {
+        if matches!(body.kind(), Kind::Between | Kind::Drawn | Kind::Spread | Kind::Enclose) {
             return Ok(draft);
         }
         self.bounded(draft, body, owner)

@@ -112,6 +112,7 @@ kinds! {
         Span,
         Drawn,
         Spread,
+        Enclose,
         Setting,
         Arrange,
         Grid,

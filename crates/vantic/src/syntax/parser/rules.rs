@@ -123,6 +123,18 @@ impl Parser<'_> {
         self.strength()
     }
 
+    /// `enclose a, b, c by 8`.
+    fn enclose(&mut self) -> Parsed {
+        self.listed(Self::path)?;
+        if self.here() == Kind::Word && self.is_word("by") {
+            self.take();
+            self.expression()?;
+        } else if begins_value(self.here()) {
+            return Err(self.error("`,` before the next view, or `by` and a distance"));
+        }
+        self.strength()
+    }
+
     /// `spread across a, b, c in parent, evenly`.
     fn spread(&mut self) -> Parsed {
         self.axis()?;
@@ -200,6 +212,7 @@ impl Parser<'_> {
             "span" if second == Kind::Word => Some(Kind::Span),
             "drawn" if second == Kind::Word => Some(Kind::Drawn),
             "spread" if second == Kind::Word => Some(Kind::Spread),
+            "enclose" if second == Kind::Word => Some(Kind::Enclose),
             _ => None,
         }
     }
@@ -215,6 +228,7 @@ impl Parser<'_> {
             Kind::Fit => self.fit(),
             Kind::Span => self.span(),
             Kind::Spread => self.spread(),
+            Kind::Enclose => self.enclose(),
             _ => self.drawn(),
         };
         self.close();
