@@ -76,8 +76,8 @@ pub use form::{Form, FormError};
 pub use guide::{Cells, Division, Guide, Line, MAX_CELLS};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
-    Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting, PlaceError,
-    Placement, Plan, PlanError, RuleRef,
+    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting,
+    PlaceError, Placement, Plan, PlanError, RuleRef,
 };
 pub use read::{Source, SourceMap, read, read_bytes};
 pub use screen::{

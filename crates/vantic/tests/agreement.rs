@@ -215,7 +215,7 @@ proptest! {
     fn an_open_interval_is_exactly_where_a_coordinate_may_be(screen in plain_screens(), display in displays(), share in 0.0..1.0_f64) {
         let text = screen.to_string();
         let plan = plan(read(&text).unwrap().screen);
-        let Examination { placement, free, contradictions } = plan.examine(&display, &PlainText).unwrap();
+        let Examination { placement, free, contradictions, .. } = plan.examine(&display, &PlainText).unwrap();
         prop_assert_eq!(contradictions.is_empty(), placement.broken.is_empty(), "{}", text);
         // Where musts contradict one another or preferences tie, that is settled before anything is
         // called open, and the totals do not tell where else it could be.

@@ -240,7 +240,7 @@ proptest! {
         }
         let report = check(&plan, &[display], &PlainText).unwrap();
         let rule_findings: Vec<_> =
-            report.findings.iter().filter(|f| !matches!(f.code.name(), "outside" | "overlap")).collect();
+            report.findings.iter().filter(|f| !matches!(f.code.name(), "outside" | "overlap" | "idle")).collect();
         prop_assert!(rule_findings.is_empty(), "{}\n{rule_findings:?}", plan.screen());
     }
 
@@ -423,5 +423,60 @@ proptest! {
             let found = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
             assert_near(found, expected, &format!("{path} in {}", plan.screen()))?;
         }
+    }
+}
+
+/// A screen on which every kind of choice hangs on the width.
+fn chosen_by_width(line: &Line, grid: &Cells) -> Plan {
+    let mut s = ScreenBuilder::new("chosen");
+    let mut below = SCREEN.top();
+    for (name, how) in [
+        ("tags", Arrangement::row().gap(line.gap).wrap(3.0)),
+        ("cells", Arrangement::grid(grid.columns.clone()).gap(grid.gap)),
+        ("shares", Arrangement::row().gap(line.gap)),
+    ] {
+        let bar = s.view(name);
+        s.rules(bar, [bar.left().equals(0.0), bar.right().equals(SCREEN.right()), bar.top().equals(below)]);
+        s.set(bar, Setting::Arrange(Box::new(how)));
+        for (number, child) in line.children.iter().enumerate() {
+            let view = s.view_in(bar, &format!("c{number}"));
+            s.rule(view, view.height().at_least(child.wide));
+            match (name, child.share) {
+                ("tags", _) => drop(s.rule(view, view.width().equals(child.long))),
+                ("shares", share) => {
+                    let (weight, least, most) = share.unwrap_or((1.0, Some(20.0), None));
+                    let share = Share::of(weight).at_least(least.unwrap_or(5.0));
+                    let share = most.map_or(share.clone(), |most| share.at_most(most));
+                    s.set(view, Setting::Share(Box::new(share)));
+                }
+                _ => {}
+            }
+        }
+        below = bar.bottom() + 4.0;
+    }
+    Plan::new(s.finish().unwrap()).unwrap()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+
+    /// What was placed before leaves no trace: the same display gives the same bits, from a plan that has
+    /// seen others and from a fresh one.
+    #[test]
+    fn growing_and_shrinking_back_is_the_identity(
+        line in lines(false),
+        grid in grids(),
+        widths in prop::collection::vec(120_u16..900, 2..7),
+    ) {
+        let plan = chosen_by_width(&line, &grid);
+        let at = |plan: &Plan, width: u16| {
+            plan.place(&Display::new(f64::from(width), 900.0).unwrap(), &PlainText).unwrap()
+        };
+        let there: Vec<_> = widths.iter().map(|&w| at(&plan, w)).collect();
+        let back: Vec<_> = widths.iter().rev().map(|&w| at(&plan, w)).collect();
+        let fresh = at(&chosen_by_width(&line, &grid), widths[0]);
+        prop_assert!(there.iter().all(|p| p.unsettled.is_empty()), "{}", plan.screen());
+        prop_assert!(there.iter().eq(back.iter().rev()), "{}", plan.screen());
+        prop_assert_eq!(&there[0], &fresh);
     }
 }

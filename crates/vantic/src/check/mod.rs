@@ -71,6 +71,7 @@ fn check_all(
         let mut here = Vec::new();
         rules::conflicts(screen, &examined, &mut here);
         rules::open_coordinates(screen, &examined, &mut here);
+        rules::collapsed(screen, &examined, &mut here);
         rules::missed(screen, &examined.placement, &mut here);
         frames::divisions(screen, &examined.placement, &mut here);
         frames::grids(screen, &examined.placement, &mut here);
@@ -87,6 +88,7 @@ fn check_all(
     }
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
+    rules::arrangements(screen, &mut everywhere);
     idle.findings(screen, &mut everywhere);
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();

@@ -1,6 +1,7 @@
 //! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
 
 use super::words::{interval_words, list, number, once};
+use crate::arrange::{Space, Spread};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation, Term};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
@@ -220,6 +221,61 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let mut finding = Finding::new(Code::Unsettled, Severity::Error);
         finding.message = "too many rules hang together to be settled; the frames are not the best".into();
         finding.help = "turn preferences that nothing depends on into musts, or split the screen".into();
+        findings.push(finding);
+    }
+}
+
+/// Views that take their size from their children, while a child takes its own from them.
+pub(super) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+    for found in &examined.collapsed {
+        let (view, child) = (screen.path(found.view), screen.path(found.child));
+        let size = found.coordinate.spelling();
+        let mut finding = Finding::new(Code::Collapse, Severity::Error);
+        let takes = match found.fills {
+            true => format!("`{child}` takes its own from `{view}`"),
+            false => format!("`{child}` has none of its own"),
+        };
+        finding.message =
+            format!("`{view}` takes its {size} from its children, while {takes}: it comes to nothing");
+        finding.help = format!(
+            "give `{child}` a {size} of its own, or `{view}` one that does not come from its children"
+        );
+        finding.coordinates = vec![coordinate(screen, found.child, found.coordinate)];
+        finding.rules = vec![RuleRef::Arranged { view: found.view, child: found.child }.name(screen)];
+        finding.views = vec![view, child];
+        findings.push(finding);
+    }
+}
+
+/// Rows, columns and grids that place nothing, and spreading where no room is left.
+pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
+    for (id, about) in screen.views() {
+        let Some(arrangement) = about.arrangement() else { continue };
+        let (path, word) = (screen.path(id), arrangement.word());
+        let mut children = screen.arranging(id).peekable();
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        if children.peek().is_none() {
+            finding.message = format!("the {word} of `{path}` has no children to place");
+            finding.help = "declare views in it, or take the line out".into();
+        } else if arrangement.spread != Spread::Start {
+            let shares = |child| {
+                let share = screen.at(child).item.as_ref().and_then(|i| i.share.as_ref());
+                share.is_some_and(|share| share.most.is_none())
+            };
+            let spaces = about.spaces.iter().any(|(_, space)| matches!(space, Space::Flexible(_)));
+            if !spaces && !children.any(shares) {
+                continue;
+            }
+            finding.message = format!(
+                "`spread {}` of `{path}` decides nothing: its children take all the room",
+                arrangement.spread.spelling()
+            );
+            finding.help = "take the clause out, or the shares".into();
+        } else {
+            continue;
+        }
+        finding.rules = vec![format!("{path}.{word}")];
+        finding.views = vec![path];
         findings.push(finding);
     }
 }

@@ -11,7 +11,7 @@ use super::compile::{Compiled, Origin, PickNode};
 use super::known::Known;
 use std::collections::HashSet;
 use vantic_solver as solver;
-use vantic_solver::{Free, Level, Linear, Outcome, Relation, RuleId, Status};
+use vantic_solver::{Free, Level, Linear, Outcome, Relation, RuleId, Status, VarId};
 
 /// How many choices are solved at most for one placement.
 const MAX_CHOICES: usize = 400;
@@ -129,6 +129,19 @@ impl<'a> Chooser<'a> {
         plan.remove_rule(self.compiled.rules[position]).ok()?;
         plan.solve(&self.params).ok()?;
         Some(plan)
+    }
+
+    /// The variables among some that may be larger than nothing without a rule of the problem, all levels kept.
+    pub(super) fn grown(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
+        let Some(mut plan) = self.without(position) else { return Vec::new() };
+        let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
+        let wish = Level::preference(last as u32 + 1);
+        for &var in vars {
+            let added = plan.add_rule(Linear::of(var).plus(-1.0), Relation::AtLeast, wish, 1.0);
+            debug_assert!(added.is_ok(), "the ids are the plan's own");
+        }
+        solve(&mut plan, &self.params);
+        vars.iter().copied().filter(|var| plan.values()[var.index()] > EQUAL).collect()
     }
 
     /// The `clamp`s whose least is above their most, and by how much.

@@ -54,6 +54,11 @@ pub(crate) struct Box4 {
 }
 
 impl Box4 {
+    /// The unknown of a size.
+    pub(crate) fn var(&self, size: Coordinate) -> VarId {
+        if size == Coordinate::Height { self.height } else { self.width }
+    }
+
     /// In the order in which free coordinates are walked.
     pub(crate) fn each(&self) -> [(Coordinate, VarId); 4] {
         [
@@ -114,6 +119,9 @@ pub(crate) struct Compiled {
     pub(crate) probes: Vec<Probe<Linear>>,
     /// What decides how guides are divided.
     pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
+    /// Per view, where some are arranged: whether its width, and whether its height, comes from the room
+    /// there is.
+    pub(crate) filled: Vec<[bool; 2]>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
 }
@@ -185,6 +193,7 @@ impl Compiled {
         compiler.settling_picks();
         let divisions = compiler.divisions();
         let linear = |expr: &Expr| compiler.linear(expr, true);
+        let filled = arrangements.filled.clone();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
         Self {
@@ -198,6 +207,7 @@ impl Compiled {
             relaxed,
             probes,
             divisions,
+            filled,
             grids,
         }
     }

@@ -20,8 +20,8 @@ mod variant;
 pub use painting::Painting;
 pub(crate) use place::millionths;
 pub use place::{
-    Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, PlaceError, Placement,
-    RuleRef,
+    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, PlaceError,
+    Placement, RuleRef,
 };
 
 use crate::display::{Direction, Display};

@@ -16,7 +16,7 @@ use crate::measure::{Measure, TextRequest, TextSize};
 use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use serde::ser::SerializeMap;
 use serde::{Serialize, Serializer};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashSet};
 use vantic_solver::{FreeKind, Level, Outcome};
 
 /// A violation of at most this many logical pixels is not worth a word.
@@ -465,6 +465,21 @@ pub struct Examination {
     pub free: Vec<FreeCoordinate>,
     /// The musts that cannot hold together.
     pub contradictions: Vec<Contradiction>,
+    /// The children that come to nothing, since the view around them is as small as they let it be.
+    pub collapsed: Vec<Collapsed>,
+}
+
+/// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Collapsed {
+    /// The view.
+    pub view: ViewId,
+    /// The child.
+    pub child: ViewId,
+    /// `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether the child takes its size from the view.
+    pub fills: bool,
 }
 
 pub(super) fn place(
@@ -525,6 +540,7 @@ fn examined(
 ) -> (Examination, Vec<Option<bool>>) {
     let (free, clashes, stopped) = settled.chooser.diagnose();
     let idle = idle(&settled, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, variant, compiled, &settled);
     let mut placement = settled.placement(screen, variant, compiled, display);
     placement.stopped |= stopped;
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
@@ -548,7 +564,48 @@ fn examined(
         wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
-    (Examination { placement, free, contradictions }, idle)
+    (Examination { placement, free, contradictions, collapsed }, idle)
+}
+
+/// How many views with children that come to nothing are looked into on one display; fewer on screens of
+/// more than 1000 views, so that no check takes long for it.
+const MAX_COLLAPSED: usize = 100;
+const MAX_COLLAPSED_VIEWS: usize = 100_000;
+/// How many children of one of them.
+const MAX_COLLAPSED_CHILDREN: usize = 500;
+
+/// Children that come to nothing, and would be open if the view around them were not as small as its
+/// children let it be.
+fn collapsed(
+    screen: &Screen,
+    variant: &Variant,
+    compiled: &Compiled,
+    settled: &Settled<'_>,
+) -> Vec<Collapsed> {
+    let values = &settled.outcome.values;
+    let arranged = std::iter::zip(screen.views(), &compiled.filled);
+    let empty = arranged.flat_map(|((child, about), fills)| {
+        let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
+        let unknowns = compiled.boxes[child.index()].filter(|_| !about.has_content());
+        let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
+        sizes.into_iter().filter_map(move |(size, fills)| {
+            let var = unknowns?.var(size);
+            let found = Collapsed { view: around?, child, coordinate: size, fills };
+            (values[var.index()] <= NOTICEABLE).then_some((found, var))
+        })
+    });
+    let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
+    empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
+    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.boxes.len().max(1)).max(1);
+    let mut all = Vec::new();
+    for (view, found) in by_view.into_iter().take(most) {
+        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
+        let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
+        let grown: HashSet<_> =
+            hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
+        all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
+    }
+    all
 }
 
 /// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.

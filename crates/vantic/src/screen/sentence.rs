@@ -43,7 +43,7 @@ impl Screen {
     }
 
     /// The children that a view places in its row or column, where no band changes it.
-    fn arranging(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
+    pub(crate) fn arranging(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
         let arranges = self.view(view).filter(|v| v.arrangement().is_some());
         let children = arranges.into_iter().flat_map(|v| &v.children).copied();
         children.filter(|&c| self.at(c).item.as_ref().is_none_or(|i| !i.apart))
