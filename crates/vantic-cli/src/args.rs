@@ -154,6 +154,9 @@ pub(crate) struct DrawArgs {
     /// Draw the rules as dimension lines with their distances (on a picture of one display).
     #[arg(long)]
     pub(crate) rules: bool,
+    /// Draw the guides as thin lines (on a picture of one display).
+    #[arg(long)]
+    pub(crate) guides: bool,
 }
 
 #[derive(Clone, Debug, Args)]

@@ -22,6 +22,7 @@ shipped!(
     "boarding_pass.vantic",
     "muster_list.vantic",
     "quay_kiosk.vantic",
+    "quay_wall.vantic",
     "faults/missing_rule.vantic",
     "faults/clash.vantic",
     "faults/cut_label.vantic",
@@ -31,7 +32,8 @@ shipped!(
 
 /// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
 const CLEAN: &str = "departures.vantic";
-const OTHERS: [&str; 3] = ["boarding_pass.vantic", "muster_list.vantic", "quay_kiosk.vantic"];
+const OTHERS: [&str; 4] =
+    ["boarding_pass.vantic", "muster_list.vantic", "quay_kiosk.vantic", "quay_wall.vantic"];
 const FAULTY: &str = "faults/overlap.vantic";
 const FAULTY_ON: &str = "handset-small";
 

@@ -16,10 +16,11 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let displays = displays(&args.displays)?;
     let report = check(&loaded.plan, &displays, &fonts)?;
     let screen = loaded.plan.screen();
-    if args.rules && displays.len() > 1 {
-        bail!("--rules draws one display at a time: name it with --display");
+    if (args.rules || args.guides) && displays.len() > 1 {
+        let option = if args.rules { "--rules" } else { "--guides" };
+        bail!("{option} draws one display at a time: name it with --display");
     }
-    let alone = (displays.len() == 1).then_some(Options { rules: args.rules });
+    let alone = (displays.len() == 1).then_some(Options { rules: args.rules, guides: args.guides });
     let picture = alone
         .and_then(|options| draw_display(screen, &report, 0, &fonts, options))
         .unwrap_or_else(|| draw_sheet(screen, &report, &fonts));

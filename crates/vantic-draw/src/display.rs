@@ -2,7 +2,7 @@
 
 use crate::callouts::{self, Callout, shortened};
 use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke, steady};
-use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, SAFE, SOFT_INK, WARNING, fill};
+use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
 use vantic::{
@@ -12,6 +12,12 @@ use vantic::{
 
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
 const AROUND: f64 = 26.0;
+
+/// The most columns or rows of one guide that are drawn.
+const MAX_CELLS_DRAWN: u32 = 200;
+
+/// The clip of the guides; those of the display are smaller.
+const GUIDES_CLIP: usize = 6;
 
 /// The most findings that are spelled out under a display.
 const MAX_SPELLED: usize = 4;
@@ -71,6 +77,9 @@ pub fn draw_display(
     drawing.boxes(&mut canvas, 0, true);
     callouts::draw(&mut canvas, fonts, drawing.callouts(), columns, glass);
     drawing.words(&mut canvas, 0, true);
+    if options.guides {
+        drawing.guides(&mut canvas);
+    }
     if options.rules {
         dimensions::draw(&mut canvas, &drawing);
     }
@@ -88,8 +97,9 @@ pub fn draw_display(
         );
         y += 18.0;
     }
-    let key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning";
-    canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), Anchor::Start);
+    let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning".to_owned();
+    key += if options.guides { " · violet dashes: guides" } else { "" };
+    canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), Anchor::Start);
     Some(canvas.finish())
 }
 
@@ -209,6 +219,38 @@ impl Drawing<'_> {
             self.overlaps(canvas);
             canvas.end_clip();
         }
+    }
+
+    /// The guides, as thin lines that cover nothing.
+    fn guides(&self, canvas: &mut Canvas) {
+        let stroke = Stroke::dashed(MEASURE, 0.8, "5 3");
+        canvas.clip(GUIDES_CLIP, self.glass, self.radius());
+        for (view, about) in self.screen.views().filter(|(_, v)| v.guide().is_some()) {
+            let Some(frame) = self.placement.frame(view) else { continue };
+            let cells = (1..=MAX_CELLS_DRAWN).map_while(|number| self.placement.cell(view, number));
+            let mut boxes: Vec<Frame> = cells.filter(|cell| cell.width > 0.0 && cell.height > 0.0).collect();
+            if boxes.is_empty() {
+                boxes.push(frame);
+            }
+            for frame in boxes {
+                let a = self.area(&frame);
+                if frame.width == 0.0 || frame.height == 0.0 {
+                    canvas.line(&[(a.x, a.y), (a.right(), a.bottom())], stroke);
+                } else {
+                    canvas.boxed(a, "none", stroke, 0.0);
+                }
+            }
+            let at = self.area(&frame);
+            let name = Ink::new(9.5, MEASURE);
+            canvas.words(
+                at.x + 3.0 + self.radius(),
+                at.y.max(self.glass.y) + 10.0,
+                about.name(),
+                name,
+                Anchor::Start,
+            );
+        }
+        canvas.end_clip();
     }
 
     /// The words in the boxes, the insets and the safe area, and the display's edge.

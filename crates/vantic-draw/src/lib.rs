@@ -40,4 +40,6 @@ pub const HEIGHT: f64 = 800.0;
 pub struct Options {
     /// The rules, as dimension lines with their distances.
     pub rules: bool,
+    /// The guides, as thin lines.
+    pub guides: bool,
 }

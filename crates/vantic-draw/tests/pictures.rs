@@ -63,7 +63,8 @@ fn no_two_labels_overlap_and_every_view_is_named() {
         for display in &displays {
             let report = check(&plan, std::slice::from_ref(display), &text).unwrap();
             for rules in [false, true] {
-                let picture = draw_display(screen, &report, 0, &text, Options { rules }).unwrap();
+                let picture =
+                    draw_display(screen, &report, 0, &text, Options { rules, guides: rules }).unwrap();
                 let all = words(picture.svg(), &options);
                 // What stands on the screen itself is the screen's business: labels are the rest.
                 let content: Vec<&str> =
@@ -210,7 +211,7 @@ proptest! {
         for screen in [screen, plain] {
             let plan = Plan::new(screen).unwrap();
             let report = check(&plan, std::slice::from_ref(&display), &text).unwrap();
-            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true }).unwrap();
+            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true, ..Default::default() }).unwrap();
             let all = words(picture.svg(), &options);
             let painted = plan.screen().views().filter(|(v, _)| report.placements[0].painted[v.index()]);
             for (view, _) in painted {

@@ -9,7 +9,7 @@ use super::variant::{Variant, Visibility};
 use super::{PlanError, Planned};
 use crate::arrange::GridShape;
 use crate::coordinate::Coordinate;
-use crate::display::Display;
+use crate::display::{Direction, Display};
 use crate::finding::Interval;
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
@@ -232,6 +232,24 @@ impl Placement {
         let frame = self.frame(view)?;
         let around = screen.view(view)?.parent().and_then(|p| self.frame(p)).unwrap_or_default();
         Some(Frame { left: frame.left - around.left, top: frame.top - around.top, ..frame })
+    }
+
+    /// The box of a column or row of a guide, counted from 1; `None` where there is none of that number.
+    pub fn cell(&self, guide: ViewId, number: u32) -> Option<Frame> {
+        let (frame, division) = (self.frame(guide)?, self.divisions.get(&guide)?);
+        if !(1..=division.count).contains(&number) {
+            return None;
+        }
+        let near = division.first + f64::from(number - 1) * (division.size + division.gutter);
+        Some(match (division.columns, self.display.direction()) {
+            (false, _) => Frame { top: frame.top + near, height: division.size, ..frame },
+            (true, Direction::LeftToRight) => {
+                Frame { left: frame.left + near, width: division.size, ..frame }
+            }
+            (true, Direction::RightToLeft) => {
+                Frame { left: frame.right() - near - division.size, width: division.size, ..frame }
+            }
+        })
     }
 
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.

@@ -617,7 +617,11 @@ impl ScreenBuilder {
             Place::Cells { guide, first, last } => {
                 let (guide, of) = (self.screen.path(guide), self.screen.at(guide).guide());
                 let count = match of {
-                    Some(Guide::Cells(cells)) => cells.count.unwrap_or(MAX_CELLS),
+                    // What bands make of the number is looked at when a plan is made.
+                    Some(Guide::Cells(cells)) if self.screen.bands.is_empty() => {
+                        cells.count.unwrap_or(MAX_CELLS)
+                    }
+                    Some(Guide::Cells(_)) => MAX_CELLS,
                     _ => 0,
                 };
                 match content {
