@@ -16,7 +16,7 @@ pub enum Guide {
     /// The box of its parent, divided.
     Cells(Cells),
     /// A line without thickness.
-    Line(Line),
+    Mark(Mark),
 }
 
 /// Columns or rows of a guide, counted from 1: columns along the reading direction, rows from the top.
@@ -38,7 +38,7 @@ pub const MAX_CELLS: u32 = 10_000;
 
 /// A line across its parent.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Line {
+pub struct Mark {
     pub(crate) axis: Axis,
     /// How far from the parent's start or top; its own rules say without it.
     pub(crate) at: Option<Expr>,
@@ -74,8 +74,8 @@ impl Guide {
     }
 
     /// A line so far from the parent's start (`Across`) or top (`Down`).
-    pub fn line(axis: Axis, at: impl Into<Expr>) -> Line {
-        Line { axis, at: Some(at.into()), level: None, weight: 1.0 }
+    pub fn mark(axis: Axis, at: impl Into<Expr>) -> Mark {
+        Mark { axis, at: Some(at.into()), level: None, weight: 1.0 }
     }
 
     /// The word that it begins with in a screen file.
@@ -85,7 +85,7 @@ impl Guide {
             Guide::Padding(_) => "padding",
             Guide::Cells(Cells { axis: Axis::Across, .. }) => "columns",
             Guide::Cells(_) => "rows",
-            Guide::Line(_) => "line",
+            Guide::Mark(_) => "line",
         }
     }
 
@@ -95,7 +95,7 @@ impl Guide {
             Guide::Plain => Vec::new(),
             Guide::Padding(sides) => sides.iter().collect(),
             Guide::Cells(c) => c.size.iter().chain([&c.margin, &c.gutter, &c.offset]).collect(),
-            Guide::Line(line) => line.at.iter().collect(),
+            Guide::Mark(line) => line.at.iter().collect(),
         }
     }
 }
@@ -106,13 +106,13 @@ impl From<Cells> for Guide {
     }
 }
 
-impl From<Line> for Guide {
-    fn from(line: Line) -> Self {
-        Guide::Line(line)
+impl From<Mark> for Guide {
+    fn from(mark: Mark) -> Self {
+        Guide::Mark(mark)
     }
 }
 
-impl Line {
+impl Mark {
     /// As a preference on a level instead of a must.
     pub fn prefer(self, level: LevelId) -> Self {
         Self { level: Some(level), ..self }

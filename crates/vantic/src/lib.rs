@@ -73,7 +73,7 @@ pub use display::{
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
 pub use form::{Form, FormError};
-pub use guide::{Cells, Division, Guide, Line, MAX_CELLS};
+pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting,

@@ -219,7 +219,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     let lanes = s.guide("lanes", cells);
     s.rule(lanes, lanes.pin([(Side::Left, 8.0)], SAFE));
     let rest = s.guide("rest", Guide::rows_of(30.0).gutter(6.0));
-    s.guide("fold", Guide::line(Axis::Down, 120.0).prefer(fit));
+    s.guide("fold", Guide::mark(Axis::Down, 120.0).prefer(fit));
     s.guide("pads", Guide::padding(12.0));
     let bar = s.view("bar");
     let row = Arrangement::row().gap(by.clone()).padding_of([1.0, 2.0, 3.0, 4.0]).spread(Spread::Around);

@@ -37,7 +37,7 @@ pub(super) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
             let Edges { near, far, size } = edges;
             let has_rules = spoken.contains(&(view, axis == Axis::Across));
             match guide {
-                Guide::Line(line) if line.axis == axis => {
+                Guide::Mark(line) if line.axis == axis => {
                     add(equal(own(size), Expr::default()));
                     let at = line.at.clone().or((!has_rules).then(Expr::default));
                     if let Some(at) = at {

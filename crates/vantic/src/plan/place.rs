@@ -153,7 +153,7 @@ impl RuleRef {
             RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
             RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
             RuleRef::Arranged { view, .. } => match screen.view(view)?.guide() {
-                Some(Guide::Line(line)) => line.level.map(|level| screen.level_name(level)),
+                Some(Guide::Mark(line)) => line.level.map(|level| screen.level_name(level)),
                 _ => None,
             },
         }

@@ -4,7 +4,7 @@ use super::value::Value;
 use super::{Done, Reader, Reported, child, first_word, node_span, own_words};
 use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_SPAN, Share, Space, Spread};
 use crate::coordinate::{Expr, Place};
-use crate::guide::{Cells, Guide, Line, MAX_CELLS};
+use crate::guide::{Cells, Guide, MAX_CELLS, Mark};
 use crate::screen::{Setting, ViewId};
 use crate::shape::Axis;
 use crate::syntax::{Kind, Node, Token};
@@ -154,7 +154,7 @@ impl Reader {
                 let at = value.map(|value| self.distance_along(&value, axis, view)).transpose()?;
                 let strength = child(node, Kind::Strength).map(|s| self.strength(&s, Some(view)));
                 let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));
-                return Ok(Guide::Line(Line { axis, at, level, weight }));
+                return Ok(Guide::Mark(Mark { axis, at, level, weight }));
             }
             (_, value) => {
                 let mut cells = Cells::plain(axis(word.text() == "columns"));

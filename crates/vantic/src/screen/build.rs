@@ -12,7 +12,7 @@ use super::{
 use crate::arrange::{Align, MAX_COLUMNS, MAX_SPAN, Share, Space};
 use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
 use crate::finding::Code;
-use crate::guide::{Cells, Guide, Line, MAX_CELLS};
+use crate::guide::{Cells, Guide, MAX_CELLS, Mark};
 use crate::shape::{Axis, WEAKEST};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
@@ -319,11 +319,11 @@ impl ScreenBuilder {
             guide: is_guide.then(Box::default),
         });
         self.names.insert((parent, name.to_owned()), view);
-        let siblings = match (parent, is_guide) {
-            (Some(parent), true) => &mut self.screen.views[parent.index()].guides,
-            (Some(parent), false) => &mut self.screen.views[parent.index()].children,
-            (None, true) => &mut self.screen.guides,
-            (None, false) => &mut self.screen.roots,
+        let siblings = match (is_guide, parent) {
+            (true, Some(parent)) => &mut self.screen.views[parent.index()].guides,
+            (false, Some(parent)) => &mut self.screen.views[parent.index()].children,
+            (true, None) => &mut self.screen.guides,
+            (false, None) => &mut self.screen.roots,
         };
         siblings.push(view);
         Ok(view)
@@ -411,7 +411,7 @@ impl ScreenBuilder {
     fn check_guide(&self, path: &str, guide: &Guide) -> Result<(), BuildError> {
         let size = match guide {
             Guide::Cells(cells) => cells.size.as_ref(),
-            Guide::Line(Line { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
+            Guide::Mark(Mark { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
                 return Err(BuildError::ForeignId { rule: path.into() });
             }
             _ => None,

@@ -187,7 +187,7 @@ impl Screen {
         match guide {
             Guide::Plain => String::new(),
             Guide::Padding(sides) => format!("padding {}", self.sides_text(sides, owner)),
-            Guide::Line(line) => {
+            Guide::Mark(line) => {
                 let axis = if line.axis == Axis::Across { "across" } else { "down" };
                 let at = line.at.as_ref().map_or_else(String::new, |at| format!(" {}", of(at)));
                 format!("{word} {axis}{at}{}", self.strength_text(line.level, line.weight))

@@ -1,0 +1,230 @@
+//! Guides, even distances and views around others, against plain arithmetic; and what rows say of themselves.
+
+use proptest::prelude::*;
+use vantic::{
+    Axis, Coordinates, Direction, Display, EvenText, Frame, Guide, Placement, PlainText, Plan, SCREEN,
+    Screen, ScreenBuilder, Spread, check, read, spread, spread_in,
+};
+
+fn display(width: f64, mirrored: bool) -> Display {
+    let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+    Display::new(width, 700.0).unwrap().with_direction(direction)
+}
+
+/// Where a view is along an axis, from its start: `(near, size)`.
+fn along(placement: &Placement, screen: &Screen, path: &str, down: bool) -> (f64, f64) {
+    let frame = placement.frame(screen.find(path).unwrap()).unwrap();
+    match (down, placement.display.direction()) {
+        (true, _) => (frame.top, frame.height),
+        (false, Direction::LeftToRight) => (frame.left, frame.width),
+        (false, Direction::RightToLeft) => (placement.display.width() - frame.right(), frame.width),
+    }
+}
+
+fn near(a: f64, b: f64) -> bool {
+    (a - b).abs() < 1e-6
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+
+    #[test]
+    fn columns_and_rows_are_where_arithmetic_puts_them(
+        (down, mirrored) in any::<(bool, bool)>(),
+        count in prop::option::of(1_u32..9),
+        size in prop::option::of(5_u8..90),
+        (margin, gutter, offset) in (-10_i8..40, 0_u8..20, -8_i8..20),
+        (lean, picked, width) in (0_u8..5, (0_u32..9, 0_u32..9), 200_u16..900),
+    ) {
+        prop_assume!(count.is_some() || size.is_some());
+        let (margin, gutter, offset) = (f64::from(margin), f64::from(gutter), f64::from(offset));
+        let (size, lean) = (size.map(f64::from), f64::from(lean) / 4.0);
+        let mut cells = match (count, size, down) {
+            (Some(count), _, true) => Guide::rows(count),
+            (Some(count), _, false) => Guide::columns(count),
+            (None, Some(size), true) => Guide::rows_of(size),
+            (None, size, _) => Guide::columns_of(size.unwrap()),
+        };
+        if let (Some(_), Some(size)) = (count, size) {
+            cells = cells.of(size, lean);
+        }
+        let mut s = ScreenBuilder::new("lanes");
+        let lanes = s.guide("lanes", cells.margin(margin).gutter(gutter).offset(offset));
+        let most = count.unwrap_or(9);
+        let (first, last) = (1 + picked.0.min(picked.1) % most, 1 + picked.0.max(picked.1) % most);
+        prop_assume!(first <= last);
+        let view = s.view("pinned");
+        let to = lanes.cells(first, last);
+        let rules = match down {
+            true => [view.top().equals(to.top()), view.bottom().equals(to.bottom()), view.left().equals(to.left()), view.width().equals(9.0)],
+            // Told from the left, whatever the reading direction.
+            false => [view.left().equals(to.left()), view.right().equals(to.right()), view.top().equals(to.top()), view.height().equals(9.0)],
+        };
+        s.rules(view, rules);
+        let plan = Plan::new(s.finish().unwrap()).unwrap();
+        let display = display(f64::from(width), mirrored);
+        let placement = plan.place(&display, &PlainText).unwrap();
+
+        let whole = if down { 700.0 } else { f64::from(width) };
+        let n = count.map(f64::from);
+        let each = size.unwrap_or_else(|| (whole - 2.0 * margin - (n.unwrap() - 1.0) * gutter) / n.unwrap());
+        prop_assume!(each > 0.0);
+        let start = match (n, size) {
+            (Some(n), Some(size)) => {
+                let all = n * size + (n - 1.0) * gutter;
+                margin + lean * (whole - 2.0 * margin - all) + (1.0 - 2.0 * lean) * offset
+            }
+            _ => margin + offset,
+        };
+        let from = start + f64::from(first - 1) * (each + gutter);
+        let long = f64::from(last - first + 1) * (each + gutter) - gutter;
+        let found = along(&placement, plan.screen(), "pinned", down);
+        prop_assert!(near(found.0, from) && near(found.1, long), "{found:?}, not {from}, {long}: {}", plan.screen());
+
+        // How many whole ones there are: counted up.
+        let division = placement.divisions[&lanes];
+        let fits = |k: &u32| start + f64::from(*k) * (each + gutter) - gutter <= whole - margin + 1e-9;
+        let shown = count.unwrap_or_else(|| (1..).take_while(fits).last().unwrap_or(0));
+        prop_assert_eq!(division.count, shown);
+        for number in [1, shown, shown + 1] {
+            let cell = placement.cell(lanes, number);
+            prop_assert_eq!(cell.is_some(), (1..=shown).contains(&number));
+            if let (Some(cell), true, true) = (cell, number == first, first == last) {
+                let frame = placement.frame(view).unwrap();
+                let same = if down { near(cell.top, frame.top) } else { near(cell.left, frame.left) };
+                prop_assert!(same, "{cell:?} {frame:?}");
+            }
+        }
+        prop_assert!(!placement.is_painted(lanes));
+    }
+
+    #[test]
+    fn distances_are_even_and_a_view_is_around_the_outermost(
+        (down, mirrored, how) in (any::<bool>(), any::<bool>(), 0_u8..4),
+        sizes in prop::array::uniform4(1_u8..60),
+        by in -5_i8..20,
+        width in 400_u16..900,
+    ) {
+        let mut s = ScreenBuilder::new("even");
+        let axis = if down { Axis::Down } else { Axis::Across };
+        let views = ["a", "b", "c", "d"].map(|name| s.view(name));
+        for (number, (view, size)) in std::iter::zip(views, sizes).enumerate() {
+            let (size, across) = (f64::from(size), 7.0 * number as f64);
+            s.rules(view, match down {
+                true => [view.height().equals(size), view.width().equals(20.0), view.left().equals(across)],
+                false => [view.width().equals(size), view.height().equals(20.0), view.top().equals(across)],
+            });
+        }
+        let modes = [Spread::Evenly, Spread::Between, Spread::Around];
+        match modes.get(usize::from(how)) {
+            Some(mode) => drop(s.rule(views[0], spread_in(axis, views, SCREEN, *mode))),
+            None => {
+                // The outer two are pinned, the others stand between.
+                s.rule(views[0], spread(axis, views));
+                let (first, last) = (views[0], views[3]);
+                s.rule(first, if down { first.top().equals(10.0) } else { first.start().equals(SCREEN.start() + 10.0) });
+                s.rule(last, if down { last.bottom().equals(380.0) } else { last.end().equals(SCREEN.start() + 380.0) });
+            }
+        }
+        let round = s.view("round");
+        s.rule(round, round.enclose(views, f64::from(by)));
+        let plan = Plan::new(s.finish().unwrap()).unwrap();
+        let display = display(f64::from(width), mirrored);
+        let placement = plan.place(&display, &PlainText).unwrap();
+        prop_assert!(placement.broken.is_empty(), "{}", plan.screen());
+        let found = ["a", "b", "c", "d"].map(|path| along(&placement, plan.screen(), path, down));
+        let whole = if down { 700.0 } else { f64::from(width) };
+        let (before, behind) = (found[0].0, whole - found[3].0 - found[3].1);
+        let gaps: Vec<f64> = found.windows(2).map(|pair| pair[1].0 - pair[0].0 - pair[0].1).collect();
+        let gap = gaps[0];
+        prop_assert!(gaps.iter().all(|&g| near(g, gap)), "{gaps:?}");
+        let expected = [(gap, gap), (0.0, 0.0), (gap / 2.0, gap / 2.0), (10.0, whole - 380.0)][usize::from(how)];
+        prop_assert!(near(before, expected.0) && near(behind, expected.1), "{before} {gap} {behind}");
+        // Around all of them, and no further.
+        let frames = views.map(|view| placement.frame(view).unwrap());
+        let least = |edge: fn(&Frame) -> f64| frames.iter().map(edge).fold(f64::INFINITY, f64::min);
+        let most = |edge: fn(&Frame) -> f64| frames.iter().map(edge).fold(f64::NEG_INFINITY, f64::max);
+        let (frame, by) = (placement.frame(round).unwrap(), f64::from(by));
+        prop_assert!(near(frame.left, least(|f| f.left) - by) && near(frame.top, least(|f| f.top) - by));
+        prop_assert!(near(frame.right(), most(Frame::right) + by) && near(frame.bottom(), most(Frame::bottom) + by));
+    }
+}
+
+fn frames(source: &str, display: &Display, paths: &[&str]) -> Vec<[f64; 4]> {
+    let plan = Plan::new(read(source).unwrap_or_else(|e| panic!("{e}")).screen).unwrap();
+    let placement = plan.place(display, &EvenText).unwrap();
+    assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{source}");
+    let frame = |path: &&str| placement.frame(plan.screen().find(path).unwrap()).unwrap();
+    paths.iter().map(frame).map(|f| [f.left, f.top, f.width, f.height]).collect()
+}
+
+#[test]
+fn a_row_gives_room_to_words_before_it_grows_and_nests() {
+    let narrow = Display::new(200.0, 300.0).unwrap();
+    let text = "screen s { ladder fit
+        band wide: screen.width >= 500
+        view bar { pin left, top to screen; right <= screen.right; row gap 10
+            text a \"ten letter\" { font 20 }
+            view inner { column align stretch; text b \"twenty letters long.\" { font 20 }; text c \"abc\" { font 20 } }
+            view badge { apart; size = 6; pin right, top to parent }
+        }
+        view open { pin left, right to screen; below bar; row; view x { height = 4 } }
+        when wide { in bar { column gap 4 }; hide bar.a }
+    }";
+    // 200 less the gap: the second text wraps, and the inner column is as wide as it.
+    assert_eq!(
+        frames(text, &narrow, &["bar", "bar.a", "bar.inner", "bar.inner.b", "bar.inner.c", "bar.badge"]),
+        [
+            [0.0, 0.0, 200.0, 100.0],
+            [0.0, 0.0, 100.0, 25.0],
+            [110.0, 0.0, 90.0, 100.0],
+            [110.0, 0.0, 90.0, 75.0],
+            [110.0, 75.0, 90.0, 25.0],
+            [194.0, 0.0, 6.0, 6.0]
+        ]
+    );
+    // A band turns it, and the hidden one leaves no gap.
+    let wide = Display::new(600.0, 300.0).unwrap();
+    assert_eq!(
+        frames(text, &wide, &["bar", "bar.inner", "bar.inner.b"]),
+        [[0.0, 0.0, 200.0, 50.0], [0.0, 0.0, 200.0, 50.0], [0.0, 0.0, 200.0, 25.0]]
+    );
+    // A width that nothing settles is open still, where the row has one of its own.
+    let plan = Plan::new(read(text).unwrap().screen).unwrap();
+    let report = check(&plan, &[narrow], &EvenText).unwrap();
+    let open: Vec<_> = report.findings.iter().filter(|f| f.code.name() == "ambiguous").collect();
+    assert_eq!(open.len(), 1, "{open:?}");
+    assert_eq!(open[0].coordinates, ["open.x.width"]);
+}
+
+#[test]
+fn a_child_that_is_pinned_against_its_row_is_told_with_the_row() {
+    let text = "screen s {
+        view bar { pin left, right, top to screen; height = 40; row gap 8
+            view a { size = 20 }
+            view b { size = 20; left = 50 }
+        }
+        guide lanes { columns 4; pin left 8 to screen; right = screen.right }
+        view c { pin start, end to lanes[2]; width = 300; top = 50; height = 4 }
+    }";
+    let plan = Plan::new(read(text).unwrap().screen).unwrap();
+    let report = check(&plan, &[Display::new(408.0, 300.0).unwrap()], &EvenText).unwrap();
+    let told: Vec<_> = report
+        .findings
+        .iter()
+        .filter(|f| f.code.name() == "conflict")
+        .map(|f| (f.rules.clone(), f.amount))
+        .collect();
+    assert_eq!(told.len(), 2, "{told:?}");
+    assert!(
+        told.iter().any(|(rules, by)| rules.contains(&"bar.row".into())
+            && rules.contains(&"bar.b#2".into())
+            && near(*by, 22.0)),
+        "{told:?}"
+    );
+    assert!(told.iter().any(|(rules, by)| rules.contains(&"c#2".into()) && near(*by, 200.0)), "{told:?}");
+    let b = plan.screen().find("bar.b").unwrap();
+    let said: Vec<String> =
+        plan.screen().rules_of(b).into_iter().map(|r| plan.screen().sentence(r)).collect();
+    assert!(said.contains(&"`bar` places `bar.b`: row gap 8".to_owned()), "{said:?}");
+}
