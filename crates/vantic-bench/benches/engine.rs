@@ -6,7 +6,9 @@ use microlp::{ComparisonOp, LinearExpr, OptimizationDirection, Problem as Lp, Va
 use std::fmt::Write;
 use std::hint::black_box;
 use std::time::{Duration, Instant};
-use vantic_bench::{STRAIGHT_VIEWS, Workload, knot, straight, workload};
+use vantic_bench::{
+    STRAIGHT_VIEWS, Workload, cells, cells_by_hand, knot, list, list_by_hand, straight, workload,
+};
 use vantic_solver::{Affine, Plan};
 
 const GROWTH: [usize; 5] = [250, 1000, 4000, 16_000, 64_000];
@@ -63,6 +65,36 @@ fn resize(c: &mut Criterion) {
         });
     });
     group.finish();
+}
+
+/// What arithmetic written by hand does for a width.
+type ByHand = fn(f64, &mut [f64]);
+
+/// Long lists and grids: the rules that rows of views and cells come down to, resized.
+fn arranged(c: &mut Criterion) {
+    let shapes: [(&str, Workload, ByHand); 2] =
+        [("list", list(10_000), list_by_hand), ("cells", cells(2000), cells_by_hand)];
+    for (name, made, by_hand) in shapes {
+        let mut plan = solved(&made);
+        let mut out = vec![0.0; plan.values().len()];
+        for width in [320.0, 703.3, 1900.0] {
+            plan.solve(&[width, 901.7]).expect("finite");
+            by_hand(width, &mut out);
+            let worst = out.iter().zip(plan.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+            assert!(worst < 1e-6, "{name}: the arithmetic by hand is off by {worst}");
+        }
+        let mut step = 0_u32;
+        let mut next = move || {
+            step = (step + 1) % 3;
+            703.3 + f64::from(step)
+        };
+        let mut group = c.benchmark_group(name);
+        group.bench_function("by_hand", |b| b.iter(|| by_hand(black_box(next()), black_box(&mut out))));
+        group.bench_function("plan", |b| {
+            b.iter(|| plan.solve(black_box(&[next(), 901.7])).expect("finite"));
+        });
+        group.finish();
+    }
 }
 
 fn cold(c: &mut Criterion) {
@@ -268,6 +300,10 @@ fn table() -> Option<String> {
         ratio(warm, straight),
         "2 times".into(),
     ));
+    for (name, what) in [("list", "a list of 10,000 rows"), ("cells", "2,000 cells in a grid")] {
+        let measured = ratio(mean(&format!("{name}/plan"))?, mean(&format!("{name}/by_hand"))?);
+        rows.push((format!("resize of {what}, to arithmetic by hand"), measured, "2 times".into()));
+    }
     let mut firsts = Vec::new();
     let mut seconds = Vec::new();
     let mut crossings = 0;
@@ -331,6 +367,7 @@ fn table() -> Option<String> {
 fn main() {
     let mut criterion = Criterion::default().configure_from_args().warm_up_time(Duration::from_millis(500));
     resize(&mut criterion);
+    arranged(&mut criterion);
     cold(&mut criterion);
     edits(&mut criterion);
     criterion.final_summary();

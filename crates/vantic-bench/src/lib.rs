@@ -3,7 +3,7 @@
 
 mod workload;
 
-pub use workload::{Workload, knot, workload};
+pub use workload::{COLUMNS, Workload, cells, cells_by_hand, knot, list, list_by_hand, workload};
 
 /// How many views the straight-line arithmetic places.
 pub const STRAIGHT_VIEWS: usize = 1000;

@@ -259,6 +259,105 @@ pub fn workload(views: usize) -> Workload {
     Workload { problem: m.build.build(), params: m.params, views: m.views, local_rule, global_rule }
 }
 
+/// How large the children of [`list`] and [`cells`] are, and how far apart.
+const SIZE: f64 = 44.0;
+const APART: f64 = 8.0;
+/// How many columns the cells have.
+pub const COLUMNS: usize = 5;
+
+/// A page as wide as the display whose height comes from what it holds: the rules that a row, a column or a
+/// grid of the library comes down to.
+fn holder(views: usize) -> (Maker, View) {
+    let mut build = ProblemBuilder::new();
+    let (width, height) = (build.parameter(), build.parameter());
+    let mut m = Maker { build, width, height, params: vec![703.3, 901.7], views, seed: 0, rules: Vec::new() };
+    let page = m.view(None);
+    m.equal(Linear::of(page.left), Linear::default(), 0.0);
+    m.equal(page.right() - Affine::of(m.width), Linear::default(), 0.0);
+    m.equal(Linear::of(page.top), Linear::default(), 0.0);
+    (m, page)
+}
+
+/// The page is as high as its children, and no higher.
+fn held(mut m: Maker, page: View, last: &[View]) -> Workload {
+    for view in last {
+        m.rule(minus(page.bottom(), view.bottom()).plus(-APART), Relation::AtLeast, 1);
+    }
+    m.rule(Linear::of(page.height), Relation::AtMost, 2);
+    let rule = m.rules[0];
+    Workload {
+        problem: m.build.build(),
+        params: m.params,
+        views: m.views,
+        local_rule: rule,
+        global_rule: rule,
+    }
+}
+
+/// So many rows below one another, as wide as the page.
+pub fn list(rows: usize) -> Workload {
+    let (mut m, page) = holder(rows);
+    let mut above: Option<View> = None;
+    for _ in 0..rows {
+        let row = m.view(Some(page));
+        match above {
+            Some(above) => m.equal(Linear::of(row.top), above.bottom(), APART),
+            None => m.equal(Linear::of(row.top), Linear::of(page.top), APART),
+        }
+        m.equal(Linear::of(row.left), Linear::of(page.left), APART);
+        m.equal(row.right(), page.right(), -APART);
+        m.equal(Linear::of(row.height), Linear::default(), SIZE);
+        above = Some(row);
+    }
+    held(m, page, above.as_slice())
+}
+
+/// So many cells in five columns that share the width.
+pub fn cells(count: usize) -> Workload {
+    let (mut m, page) = holder(count);
+    let share = 1.0 / COLUMNS as f64;
+    let mut last = Vec::new();
+    for index in 0..count {
+        let (column, row) = ((index % COLUMNS) as f64, (index / COLUMNS) as f64);
+        let cell = m.view(Some(page));
+        // Each column and the gap behind it take a share of the width.
+        let edge =
+            |k: f64| Linear::of(page.left).plus_var(page.width, k * share).plus(APART * (1.0 - k * share));
+        m.equal(Linear::of(cell.left), edge(column), 0.0);
+        m.equal(cell.right(), edge(column + 1.0), -APART);
+        m.equal(Linear::of(cell.top), Linear::of(page.top), APART + row * (SIZE + APART));
+        m.equal(cell.bottom(), Linear::of(page.top), (row + 1.0) * (SIZE + APART));
+        if index + COLUMNS >= count {
+            last.push(cell);
+        }
+    }
+    held(m, page, &last)
+}
+
+/// The same list as plain arithmetic: four numbers for the page, then for each row.
+pub fn list_by_hand(width: f64, out: &mut [f64]) {
+    let rows = out.len() / 4 - 1;
+    out[..4].copy_from_slice(&[0.0, 0.0, width, APART + rows as f64 * (SIZE + APART)]);
+    let mut top = APART;
+    for row in out[4..].chunks_exact_mut(4) {
+        row.copy_from_slice(&[APART, top, width - 2.0 * APART, SIZE]);
+        top += SIZE + APART;
+    }
+}
+
+/// The same cells as plain arithmetic.
+pub fn cells_by_hand(width: f64, out: &mut [f64]) {
+    let rows = (out.len() / 4 - 1).div_ceil(COLUMNS);
+    out[..4].copy_from_slice(&[0.0, 0.0, width, APART + rows as f64 * (SIZE + APART)]);
+    let pitch = (width - APART) / COLUMNS as f64;
+    for (row, cells) in out[4..].chunks_mut(4 * COLUMNS).enumerate() {
+        let top = APART + row as f64 * (SIZE + APART);
+        for (column, cell) in cells.chunks_exact_mut(4).enumerate() {
+            cell.copy_from_slice(&[APART + column as f64 * pitch, top, pitch - APART, SIZE]);
+        }
+    }
+}
+
 /// Widths that each ask for at least as much as the one before: one knot of so many rules.
 pub fn knot(rules: usize) -> Workload {
     let mut build = ProblemBuilder::new();
