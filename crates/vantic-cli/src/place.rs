@@ -144,6 +144,9 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
                 let (columns, rows) = (grid.columns as usize, grid.rows as usize);
                 said += &format!(", {} and {}", count(columns, "column"), count(rows, "row"));
             }
+            if let Some((shown, of)) = p.shown.get(&view) {
+                said += &format!(", {shown} of {of} spare ones shown");
+            }
             match p.text_size(view) {
                 Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),
                 _ => {}

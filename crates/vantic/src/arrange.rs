@@ -301,4 +301,6 @@ pub(crate) struct Item {
     pub(crate) sit: Option<Align>,
     /// How many columns and rows of a grid it takes, if not one each.
     pub(crate) cells: Option<(u32, u32)>,
+    /// Whether it is shown only where there is room for it.
+    pub(crate) spare: bool,
 }

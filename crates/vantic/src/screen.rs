@@ -252,6 +252,8 @@ pub enum Setting {
     Sit(Align),
     /// How many columns and rows of a grid a child takes, from 1 each.
     Cells(u32, u32),
+    /// A child of a row or column is shown only where there is room for it.
+    Spare,
     /// What a guide is.
     Guide(Box<Guide>),
 }
@@ -275,6 +277,7 @@ impl Setting {
             Setting::Apart => "apart",
             Setting::Sit(_) => "sit",
             Setting::Cells(..) => "cells",
+            Setting::Spare => "spare",
             Setting::Guide(guide) => guide.word(),
         }
     }
@@ -304,6 +307,7 @@ impl Setting {
             (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
             (Setting::Share(share), ..) => view.item_mut().share = Some(*share),
             (Setting::Cells(across, down), ..) => view.item_mut().cells = Some((across, down)),
+            (Setting::Spare, ..) => view.item_mut().spare = true,
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
             _ => return false,

@@ -110,6 +110,13 @@ fn every_kind_of_statement_and_expression_has_a_form() {
             guide pads { padding (1, 2, 3, -4) }
             guide edge { line down 40% ~ fit weight 2; top >= cols[2..3].width }
             guide room { line across; left = slots[7].left }
+            view cells { grid columns at least 90, rows of 3, gap (gap, 2), align end
+                repeat slot at least 2, at most 4 { cells (2, 1) }
+                repeat dot 2 { spare; view in_it[3] {} }
+                in dot[2].in_it[3] { left = slot[1].right }
+            }
+            view more { grid columns 3 snug; view x { cells 2 } }
+            view few { grid columns 3 of 20; view x {} }
             view bar {
                 row gap far, padding (1, 2, 3, -4 + gap2), spread evenly, align baseline, wrap by 3
                 view one { share 2, at least 4, at most gap; sit end }

@@ -228,3 +228,36 @@ fn a_child_that_is_pinned_against_its_row_is_told_with_the_row() {
         plan.screen().rules_of(b).into_iter().map(|r| plan.screen().sentence(r)).collect();
     assert!(said.contains(&"`bar` places `bar.b`: row gap 8".to_owned()), "{said:?}");
 }
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(100) })]
+
+    #[test]
+    fn as_many_are_shown_as_fit(
+        (gap, padding, room) in (0_u8..20, 0_u8..20, 30_u16..700),
+        sizes in prop::collection::vec(5_u8..90, 2..9),
+        sure in 1_usize..4,
+    ) {
+        let children: String = sizes.iter().enumerate().map(|(i, size)| {
+            let spare = if i >= sure { "; spare" } else { "" };
+            let below = if i > 0 { "; top >= prev.bottom" } else { "" };
+            format!("view c{i} {{ height = {size}; width = 9{spare}{below} }}\n")
+        }).collect();
+        let text = format!("screen s {{ view list {{ pin left, top to screen; height = {room}; column gap {gap}, padding {padding}\n{children} }} }}");
+        let plan = Plan::new(read(&text).unwrap().screen).unwrap();
+        let placement = plan.place(&display(400.0, false), &PlainText).unwrap();
+        prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{text}");
+        // Taken in one after another until one does not fit.
+        let mut bottom = f64::from(padding);
+        for (i, size) in sizes.iter().enumerate() {
+            let top = if i == 0 { bottom } else { bottom + f64::from(gap) };
+            let fits = top + f64::from(*size) <= f64::from(room) - f64::from(padding);
+            let frame = placement.frame(plan.screen().find(&format!("list.c{i}")).unwrap());
+            let gone = i >= sure && (!fits || bottom.is_nan());
+            prop_assert_eq!(frame.map(|f| f.top), (!gone).then_some(top), "c{} in {}", i, text);
+            bottom = if gone { f64::NAN } else { top + f64::from(*size) };
+        }
+        let wrong = text.replace("view list", "view other { top = list.c1.bottom }\nview list").replace("height = ", "spare; height = ");
+        prop_assert!(Plan::new(read(&wrong).unwrap().screen).unwrap_err().to_string().contains("where there is no room"));
+    }
+}

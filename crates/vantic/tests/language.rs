@@ -139,6 +139,11 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("spread across a, b", "view a {}; view b {}; spread across a, b", "between so few views", "or a box"),
     ("widely", "view a {}; spread across a in screen, widely", "expected `between`, `around` or `evenly`", ""),
     ("a", "view a { enclose a by 3 }", "cannot enclose itself", "within it"),
+    ("1000000", "view a { column; repeat b 1000000 {} }", "1000000 cannot be repeated", "1000"),
+    ("repeat b at least 2 {}", "view a { column; repeat b at least 2 {} }", "how many there may be", "at most 20"),
+    ("b", "repeat b at least 1, at most 3 {}", "the screen itself has no row to fill", "row"),
+    ("0", "view a { grid columns 2; view b { cells 0 } }", "whole cells", "1 to 1000"),
+    ("gap", "view a { grid gap 4 }", "expected `columns`, such as `grid columns 3`", ""),
     ("share 2", "share 2", "belongs in the block of a view", "move it"),
 ];
 

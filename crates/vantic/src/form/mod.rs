@@ -244,6 +244,19 @@ enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         share: Option<Expression>,
     },
+    /// A child is shown only where there is room for it.
+    Spare {},
+    /// A view several times: so often, or as often as there is room for.
+    Repeat {
+        name: String,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        count: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_least: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_most: Option<Expression>,
+        block: Vec<Statement>,
+    },
     /// A child stays out of the arrangement.
     Apart {},
     /// Where a child lies across, if not as the others.

@@ -44,7 +44,8 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::BandItem => Statement::Band { name: word(node, 1)?, when: test(&node.children().next()?)? },
         Kind::Let => Statement::Let { name: word(node, 1)?, value: first(node)? },
         Kind::ViewItem => {
-            let (name, block) = (word(node, 1)?, block(node)?);
+            let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
+            let (name, block) = (word(node, 1)? + &index, block(node)?);
             match (word(node, 0)?.as_str(), words_token(node)) {
                 ("text", Some(words)) => Statement::Text { name, words: unquoted(&words), block },
                 ("image", _) => Statement::Image { name, block },
@@ -90,6 +91,17 @@ fn statement(node: &Node) -> Option<Statement> {
             },
         },
         Kind::Apart => Statement::Apart {},
+        Kind::Spare => Statement::Spare {},
+        Kind::Repeat => {
+            let count = node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block));
+            Statement::Repeat {
+                name: word(node, 1)?,
+                count: count.as_ref().and_then(expression),
+                at_least: bounded(node, "least"),
+                at_most: bounded(node, "most"),
+                block: block(node)?,
+            }
+        }
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
     })

@@ -19,6 +19,11 @@ fn name(name: &str) -> Written {
     Err(FormError::Name(name.chars().take(60).collect()))
 }
 
+/// A name that may be one of several: `slot[3]`.
+fn indexed_name(name: &str) -> Written {
+    if name.contains('.') { Err(FormError::Name(name.chars().take(60).collect())) } else { path(name) }
+}
+
 fn path(path: &str) -> Written {
     let wrong = || FormError::Name(path.chars().take(60).collect());
     let mut rest = path;
@@ -86,11 +91,19 @@ fn block(statements: &[Statement], tall: bool) -> Written {
 /// What holds other statements is written here, all else by itself: nesting takes little stack so.
 fn statement(statement: &Statement) -> Written {
     let (head, inner) = match statement {
-        Statement::View { name: view, block } => (format!("view {}", name(view)?), block),
-        Statement::Text { name: view, words, block } => {
-            (format!("text {} {}", name(view)?, quoted(words)), block)
+        Statement::View { name: view, block } => (format!("view {}", indexed_name(view)?), block),
+        Statement::Repeat { name: view, count, at_least, at_most, block } => {
+            let mut text = format!("repeat {}", name(view)?);
+            let bounds = [("", count), (" at least", at_least), (" at most", at_most)];
+            let said = bounds.into_iter().filter_map(|(word, value)| Some((word, value.as_ref()?)));
+            let said = said.map(|(word, value)| Ok(format!("{word} {}", expression(value)?)));
+            text += &said.collect::<Written<Vec<_>>>()?.join(",");
+            (text, block)
         }
-        Statement::Image { name: view, block } => (format!("image {}", name(view)?), block),
+        Statement::Text { name: view, words, block } => {
+            (format!("text {} {}", indexed_name(view)?, quoted(words)), block)
+        }
+        Statement::Image { name: view, block } => (format!("image {}", indexed_name(view)?), block),
         Statement::Guide { name: guide, block } => (format!("guide {}", name(guide)?), block),
         Statement::In { view, block } => (format!("in {}", path(view)?), block),
         Statement::Each { views, block } => (format!("each {}", listed(views, |v| path(v), ", ")?), block),
@@ -174,6 +187,7 @@ fn alone(statement: &Statement) -> Written {
         Statement::Space { share: Some(share), .. } => setting("space share", share),
         Statement::Space { .. } => Ok("space".into()),
         Statement::Apart {} => Ok("apart".into()),
+        Statement::Spare {} => Ok("spare".into()),
         Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
         Statement::Rule { label, left, is, right, strength, bounds } => {
             let relation = format!("{} {} {}", expression(left)?, is.spelled(), expression(right)?);
@@ -243,6 +257,7 @@ fn alone(statement: &Statement) -> Written {
         | Statement::Text { .. }
         | Statement::Image { .. }
         | Statement::Guide { .. }
+        | Statement::Repeat { .. }
         | Statement::In { .. }
         | Statement::Each { .. }
         | Statement::When { .. }

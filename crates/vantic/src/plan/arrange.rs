@@ -4,7 +4,7 @@
 //! (`max`, exact like any other). Where lines wrap, or shares meet their limits, something is chosen
 //! first ([`super::arranging`]): which children stand in a line, and which keep their least or most.
 
-use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Wrapping};
+use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Sparing, Wrapping};
 use super::grid::{Grid, GridCells};
 use super::variant::{Variant, Visibility};
 use crate::arrange::{Align, Arrangement, Item, Share, Space, Spread};
@@ -128,7 +128,7 @@ impl<'a> Limits<'a> {
 
 /// What is said of a view in the arrangement it stands in.
 pub(super) fn item(view: &View) -> &Item {
-    const PLAIN: &Item = &Item { share: None, apart: false, sit: None, cells: None };
+    const PLAIN: &Item = &Item { share: None, apart: false, sit: None, cells: None, spare: false };
     view.item.as_deref().unwrap_or(PLAIN)
 }
 
@@ -170,6 +170,8 @@ struct Run<'a> {
     items: Vec<ViewId>,
     shares: Vec<Option<Share>>,
     aligns: Vec<Align>,
+    /// Whether each is shown only where there is room.
+    spare: Vec<bool>,
     /// Before each child, and behind the last.
     between: Vec<Between>,
 }
@@ -197,6 +199,7 @@ impl<'a> Run<'a> {
             Axis::Down => (Axis::Down.edges(), Axis::Across.edges()),
         };
         let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
+        let mut spare = Vec::new();
         let mut between = vec![Between::default()];
         for place in 0..=about.children.len() {
             let last = between.len() - 1;
@@ -213,12 +216,13 @@ impl<'a> Run<'a> {
             let said = item(variant.view(screen, child));
             if takes_part(screen, variant, child) {
                 items.push(child);
+                spare.push(said.spare);
                 shares.push(said.share.clone());
                 aligns.push(said.sit.unwrap_or(arrangement.align));
                 between.push(Between::default());
             }
         }
-        Self { limits, view, arrangement, along, across, items, shares, aligns, between }
+        Self { limits, view, arrangement, along, across, items, shares, aligns, spare, between }
     }
 
     fn near(&self) -> Expr {
@@ -243,12 +247,15 @@ impl<'a> Run<'a> {
         }
         let mut shares = Vec::new();
         for line in &lines {
-            shares.extend(placed.along(line.clone(), chosen.held.as_deref()));
+            // Where all are shown to be measured, they may go beyond the end.
+            let measures = self.sparing().is_some() && chosen.spares.is_none();
+            shares.extend(placed.along(line.clone(), chosen.held.as_deref(), measures));
         }
         placed.across(&lines);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
-        if wrapping.is_some() || shares.iter().any(Shares::has_limits) {
-            placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None });
+        let sparing = self.sparing();
+        if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
+            placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None, sparing });
         }
     }
 
@@ -265,6 +272,17 @@ impl<'a> Run<'a> {
             (Some(_), Some(lines)) => lines.iter().map(|&children| line(children)).collect(),
             (Some(_), None) => (0..count).map(|_| line(1)).collect(),
         }
+    }
+
+    /// Children that are shown only where there is room; a row that wraps shows all.
+    fn sparing(&self) -> Option<Sparing<Expr>> {
+        if !self.spare.contains(&true) || self.arrangement.wrap.is_some() {
+            return None;
+        }
+        let length = |i: usize| Expr::of(self.items[i].into(), self.along.size) + self.gap(i);
+        let (spare, sure): (Vec<usize>, Vec<usize>) = (0..self.items.len()).partition(|&i| self.spare[i]);
+        let room = sure.into_iter().fold(self.far() - self.near(), |room, i| room - length(i));
+        Some(Sparing { room, lengths: spare.into_iter().map(length).collect() })
     }
 
     fn wrapping(&self) -> Wrapping<Expr> {
@@ -383,7 +401,7 @@ struct Placed<'a> {
 
 impl Placed<'_> {
     /// The children of one line, one after another.
-    fn along(&mut self, line: Range<usize>, held: Option<&[Held]>) -> Option<Shares<Expr>> {
+    fn along(&mut self, line: Range<usize>, held: Option<&[Held]>, measures: bool) -> Option<Shares<Expr>> {
         let run = self.run;
         let Edges { near, far, size } = run.along;
         let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
@@ -433,13 +451,15 @@ impl Placed<'_> {
         shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
         let unit_is_space = flexible.is_empty();
         flexible.append(&mut spaces);
-        let is_measured = held.is_none() && shares.has_limits();
+        let is_measured = measures || held.is_none() && shares.has_limits();
         if is_measured {
             // Any sizes tell how much room there is.
             flexible.clear();
         }
 
-        self.out.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+        if !measures {
+            self.out.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+        }
         let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
         if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
             for (index, length, weight) in &flexible[1..] {

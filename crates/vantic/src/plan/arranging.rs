@@ -19,6 +19,8 @@ pub(crate) struct Chosen {
     pub(super) held: Option<Vec<Held>>,
     /// How many columns a grid has, where as many are taken as fit.
     pub(super) columns: Option<u32>,
+    /// How many of the children are shown that are shown only where there is room.
+    pub(super) spares: Option<usize>,
 }
 
 /// What is chosen for the views that arrange their children.
@@ -43,6 +45,15 @@ pub(crate) struct Probe<T> {
     /// One for each line in which something takes a share.
     pub(super) shares: Vec<Shares<T>>,
     pub(super) gridding: Option<Gridding<T>>,
+    pub(super) sparing: Option<Sparing<T>>,
+}
+
+/// Children that are shown only where there is room: what is left by the others, and how long each is with the
+/// distance before it.
+#[derive(Clone, Debug)]
+pub(crate) struct Sparing<T> {
+    pub(super) room: T,
+    pub(super) lengths: Vec<T>,
 }
 
 /// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
@@ -111,13 +122,21 @@ impl<T> Probe<T> {
             least: to(&g.least),
             gap: to(&g.gap),
         });
-        Probe { view: self.view, wrapping, shares, gridding }
+        let sparing = self
+            .sparing
+            .as_ref()
+            .map(|s| Sparing { room: to(&s.room), lengths: s.lengths.iter().map(&mut *to).collect() });
+        Probe { view: self.view, wrapping, shares, gridding, sparing }
     }
 }
 
 impl Probe<f64> {
-    /// What is to be chosen where these are the numbers.
-    pub(super) fn choose(&self) -> Chosen {
+    /// What is to be chosen where these are the numbers, and this was chosen so far. How many are shown is
+    /// chosen once, from the sizes that they have where all are shown; the rest is chosen for those.
+    pub(super) fn choose(&self, so_far: &Chosen) -> Chosen {
+        if let Some(sparing) = self.sparing.as_ref().filter(|_| so_far.spares.is_none()) {
+            return Chosen { spares: Some(sparing.count()), ..Chosen::default() };
+        }
         let mut held = None;
         for line in self.shares.iter().filter(|line| line.has_limits()) {
             let held: &mut Vec<Held> = held.get_or_insert_default();
@@ -125,12 +144,24 @@ impl Probe<f64> {
             held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
         }
         let columns = self.gridding.as_ref().map(Gridding::columns);
-        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held, columns }
+        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held, columns, spares: so_far.spares }
     }
 }
 
 /// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
 const FITS: f64 = 1e-6;
+
+impl Sparing<f64> {
+    /// As many as fit, in order.
+    fn count(&self) -> usize {
+        let mut left = self.room + FITS;
+        let fits = |length: &&f64| {
+            left -= **length;
+            left >= 0.0
+        };
+        self.lengths.iter().take_while(fits).count()
+    }
+}
 
 impl Gridding<f64> {
     /// As many columns as fit, one at least.

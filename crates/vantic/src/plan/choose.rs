@@ -159,10 +159,15 @@ impl<'a> Chooser<'a> {
     }
 
     /// What is to be chosen of arrangements where everything is as it came out.
-    pub(super) fn arrange(&self, probes: &[Probe<Linear>]) -> Choices {
+    pub(super) fn arrange(&self, probes: &[Probe<Linear>], so_far: &Choices) -> Choices {
         let numbers = probes.iter().map(|p| p.map(&mut |expr| self.value(expr)));
-        let chosen = numbers.map(|probe| (probe.view, probe.choose()));
-        chosen.filter(|(_, chosen)| *chosen != Chosen::default()).collect()
+        let nothing = Chosen::default();
+        let chosen =
+            numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
+        // How many are shown is chosen once; where that is none of them, nothing is left to ask.
+        let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
+        let kept = kept.map(|(&view, chosen)| (view, Chosen { spares: chosen.spares, ..Chosen::default() }));
+        kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
     }
 
     fn known(&self) -> Choice {

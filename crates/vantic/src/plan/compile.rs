@@ -100,6 +100,8 @@ struct TextParams {
 /// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
 #[derive(Clone, Debug)]
 pub(crate) struct Compiled {
+    /// What is left of the screen.
+    pub(crate) variant: Variant,
     pub(crate) problem: Problem,
     pub(crate) boxes: Vec<Option<Box4>>,
     /// Per variable of the problem: the view and coordinate it is.
@@ -122,12 +124,14 @@ pub(crate) struct Compiled {
     /// Per view, where some are arranged: whether its width, and whether its height, comes from the room
     /// there is.
     pub(crate) filled: Vec<[bool; 2]>,
+    /// Where some children are shown only where there is room: how many of them are, and how many there are.
+    pub(crate) shown: Vec<(ViewId, (usize, usize))>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
 }
 
 impl Compiled {
-    pub(crate) fn new(screen: &Screen, variant: &Variant, direction: Direction, choices: &Choices) -> Self {
+    pub(crate) fn new(screen: &Screen, variant: Variant, direction: Direction, choices: &Choices) -> Self {
         let mut build = ProblemBuilder::new();
         let mut param = || build.parameter();
         let display = DisplayParams {
@@ -162,10 +166,10 @@ impl Compiled {
             }
         }
         let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
-        let arrangements = Arrangements::new(screen, variant, choices);
+        let arrangements = Arrangements::new(screen, &variant, choices);
         let mut compiler = Compiler {
             screen,
-            variant,
+            variant: &variant,
             direction,
             display,
             boxes,
@@ -194,9 +198,16 @@ impl Compiled {
         let divisions = compiler.divisions();
         let linear = |expr: &Expr| compiler.linear(expr, true);
         let filled = arrangements.filled.clone();
+        let shown = choices.iter().filter_map(|(&view, chosen)| {
+            let shown = chosen.spares?;
+            let all = screen.at(view).children().iter().filter(|&&c| variant.is_spare(screen, c)).count();
+            Some((view, (shown, all)))
+        });
+        let shown = shown.collect();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
         Self {
+            variant,
             problem: build.build(),
             boxes,
             meanings,
@@ -208,6 +219,7 @@ impl Compiled {
             probes,
             divisions,
             filled,
+            shown,
             grids,
         }
     }

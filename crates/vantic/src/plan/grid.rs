@@ -121,6 +121,7 @@ impl<'a> Grid<'a> {
                 wrapping: None,
                 shares: Vec::new(),
                 gridding: Some(gridding),
+                sparing: None,
             });
         }
     }

@@ -127,7 +127,8 @@ impl Planned {
         if let Some(known) = remembered().get(choices) {
             return known.clone();
         }
-        let compiled = Arc::new(Compiled::new(screen, &self.variant, self.direction, choices));
+        let variant = self.variant.with_room(screen, choices);
+        let compiled = Arc::new(Compiled::new(screen, variant, self.direction, choices));
         let mut all = remembered();
         if all.len() >= MAX_REMEMBERED {
             all.clear();

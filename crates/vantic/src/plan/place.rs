@@ -5,7 +5,7 @@ use super::choose::Chooser;
 use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
 use super::grid::GridCells;
 use super::painting::Painting;
-use super::variant::{Variant, Visibility};
+use super::variant::Visibility;
 use super::{PlanError, Planned};
 use crate::arrange::GridShape;
 use crate::coordinate::Coordinate;
@@ -215,6 +215,9 @@ pub struct Placement {
     pub divisions: BTreeMap<ViewId, Division>,
     /// The views that arrange their children in cells, and how many columns and rows they have.
     pub grids: BTreeMap<ViewId, GridShape>,
+    /// The views in which some children are shown only where there is room: how many of those are shown, and how
+    /// many there are.
+    pub shown: BTreeMap<ViewId, (usize, usize)>,
     /// The texts whose height did not come to rest, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
@@ -339,6 +342,7 @@ impl Placement {
             display: &self.display,
             frames: NamedFrames { placement: self, screen, guides: false },
             guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
+            shown: self.listed(screen, |view| self.shown.get(&view).map(|&(shown, of)| [shown, of])),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
             missed: named(&self.missed),
@@ -359,6 +363,9 @@ pub struct NamedPlacement<'a> {
     /// The boxes of guides.
     #[serde(skip_serializing_if = "Option::is_none")]
     guides: Option<NamedFrames<'a>>,
+    /// How many children are shown that are shown only where there is room, and how many there are.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    shown: BTreeMap<String, [usize; 2]>,
     /// How many columns and rows grids have.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     grids: BTreeMap<String, [u32; 2]>,
@@ -507,7 +514,7 @@ pub(super) fn place(
     measure: &dyn Measure,
 ) -> Result<Placement, PlaceError> {
     arranged(screen, planned, display, measure, |settled, compiled| {
-        settled.placement(screen, &planned.variant, compiled, display)
+        settled.placement(screen, compiled, display)
     })
 }
 
@@ -524,8 +531,8 @@ fn arranged<T>(
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
-        let mut settled = Settled::find(screen, &planned.variant, &compiled, display, measure)?;
-        let next = settled.chooser.arrange(&compiled.probes);
+        let mut settled = Settled::find(screen, &compiled, display, measure)?;
+        let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
             settled.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
@@ -544,13 +551,12 @@ pub(super) fn examine(
     relations: &[(RuleId, usize)],
 ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
     arranged(screen, planned, display, measure, |settled, compiled| {
-        examined(screen, &planned.variant, compiled, display, settled, relations)
+        examined(screen, compiled, display, settled, relations)
     })
 }
 
 fn examined(
     screen: &Screen,
-    variant: &Variant,
     compiled: &Compiled,
     display: &Display,
     mut settled: Settled<'_>,
@@ -558,8 +564,8 @@ fn examined(
 ) -> (Examination, Vec<Option<bool>>) {
     let (free, clashes, stopped) = settled.chooser.diagnose();
     let idle = idle(&settled, compiled, free.len(), relations);
-    let collapsed = collapsed(screen, variant, compiled, &settled);
-    let mut placement = settled.placement(screen, variant, compiled, display);
+    let collapsed = collapsed(screen, compiled, &settled);
+    let mut placement = settled.placement(screen, compiled, display);
     placement.stopped |= stopped;
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
@@ -594,12 +600,8 @@ const MAX_COLLAPSED_CHILDREN: usize = 500;
 
 /// Children that come to nothing, and would be open if the view around them were not as small as its
 /// children let it be.
-fn collapsed(
-    screen: &Screen,
-    variant: &Variant,
-    compiled: &Compiled,
-    settled: &Settled<'_>,
-) -> Vec<Collapsed> {
+fn collapsed(screen: &Screen, compiled: &Compiled, settled: &Settled<'_>) -> Vec<Collapsed> {
+    let variant = &compiled.variant;
     let values = &settled.outcome.values;
     let arranged = std::iter::zip(screen.views(), &compiled.filled);
     let empty = arranged.flat_map(|((child, about), fills)| {
@@ -660,11 +662,11 @@ struct Settled<'a> {
 impl<'a> Settled<'a> {
     fn find(
         screen: &Screen,
-        variant: &Variant,
         compiled: &'a Compiled,
         display: &Display,
         measure: &dyn Measure,
     ) -> Result<Self, PlaceError> {
+        let variant = &compiled.variant;
         let insets = display.insets();
         let mut params = vec![
             display.width(),
@@ -740,13 +742,8 @@ impl<'a> Settled<'a> {
         unreachable!("the last round returns")
     }
 
-    fn placement(
-        self,
-        screen: &Screen,
-        variant: &Variant,
-        compiled: &Compiled,
-        display: &Display,
-    ) -> Placement {
+    fn placement(self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
+        let variant = &compiled.variant;
         let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
         let frames: Vec<Option<Frame>> = compiled
             .boxes
@@ -788,6 +785,7 @@ impl<'a> Settled<'a> {
             (view, GridShape { columns, rows, width, least, too_wide })
         });
         let grids = grids.collect();
+        let shown = compiled.shown.iter().copied().collect();
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
@@ -812,6 +810,7 @@ impl<'a> Settled<'a> {
             broken,
             divisions,
             grids,
+            shown,
             unsettled: self.unsettled,
             stopped: self.stopped,
         }

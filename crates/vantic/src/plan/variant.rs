@@ -1,6 +1,8 @@
 //! What is left of a screen in the bands that hold.
 
 use super::PlanError;
+use super::arrange::takes_part;
+use super::arranging::Choices;
 use crate::arrange::Space;
 use crate::coordinate::{Place, Relation, Term};
 use crate::guide::{Cells, Guide};
@@ -25,6 +27,13 @@ enum Reader {
 }
 
 impl Reader {
+    fn owner(self, screen: &Screen) -> Option<ViewId> {
+        match self {
+            Reader::Rule(id) => screen.rule_at(id).owner,
+            Reader::View(view, _) => Some(view),
+        }
+    }
+
     fn named(self, screen: &Screen) -> (Option<RuleId>, String) {
         match self {
             Reader::Rule(id) => (Some(id), screen.rule_name(id)),
@@ -56,22 +65,64 @@ impl Variant {
                 variant.apply(screen, change);
             }
         }
-        // What is within a hidden view is hidden with it; parents come before their children.
+        variant.hide_within(screen);
+        variant.check(screen, bands)?;
+        Ok(variant)
+    }
+
+    /// The same without the children for which there is no room in what is chosen.
+    pub(crate) fn with_room(&self, screen: &Screen, choices: &Choices) -> Self {
+        let mut variant = self.clone();
+        let mut some_gone = false;
+        for (&view, chosen) in choices {
+            let Some(shown) = chosen.spares else { continue };
+            let children = screen.at(view).children().iter().copied();
+            let spare =
+                children.filter(|&child| takes_part(screen, self, child) && self.is_spare(screen, child));
+            for child in spare.skip(shown) {
+                (variant.visible[child.index()], some_gone) = (Visibility::Gone, true);
+            }
+        }
+        if some_gone {
+            variant.hide_within(screen);
+        }
+        variant
+    }
+
+    /// Whether a view is shown only where there is room for it.
+    pub(crate) fn is_spare(&self, screen: &Screen, view: ViewId) -> bool {
+        self.view(screen, view).item.as_ref().is_some_and(|item| item.spare)
+    }
+
+    /// What is within a hidden view is hidden with it, and so are the rules in its block.
+    fn hide_within(&mut self, screen: &Screen) {
+        // Parents come before their children.
         for (index, view) in screen.views.iter().enumerate() {
             if let Some(parent) = view.parent {
-                variant.visible[index] = match (variant.visible[parent.index()], variant.visible[index]) {
+                self.visible[index] = match (self.visible[parent.index()], self.visible[index]) {
                     (Visibility::Gone, _) | (_, Visibility::Gone) => Visibility::Gone,
                     (Visibility::KeepsSpace, _) | (_, Visibility::KeepsSpace) => Visibility::KeepsSpace,
                     _ => Visibility::Shown,
                 };
             }
         }
-        let visible = &variant.visible;
-        variant
-            .rules
+        let visible = &self.visible;
+        self.rules
             .retain(|&r| screen.rule_at(r).owner.is_none_or(|o| visible[o.index()] != Visibility::Gone));
-        variant.check(screen, bands)?;
-        Ok(variant)
+    }
+
+    /// Whether a view, read from a block, may be missing there for lack of room.
+    fn may_lack_room(&self, screen: &Screen, place: Place, read: ViewId, owner: Option<ViewId>) -> bool {
+        let around = |view: ViewId| std::iter::successors(Some(view), |&v| screen.at(v).parent);
+        let Some(spare) = around(read).find(|&v| self.is_spare(screen, v)) else { return false };
+        let within = owner.and_then(|o| around(o).find(|&v| v == spare || self.is_spare(screen, v)));
+        match (within, place) {
+            // A later one is there only if the earlier ones are.
+            (Some(own), _) if screen.at(own).parent == screen.at(spare).parent => {
+                screen.at(own).place < screen.at(spare).place
+            }
+            _ => true,
+        }
     }
 
     fn apply(&mut self, screen: &Screen, change: &Change) {
@@ -175,6 +226,16 @@ impl Variant {
                     count: *count,
                     bands: held(),
                 });
+            }
+            let read = self
+                .view_at(screen, term.place)
+                .filter(|_| !matches!(term.place, Place::Screen | Place::Safe));
+            if let Some(read) =
+                read.filter(|&v| self.may_lack_room(screen, term.place, v, reader.owner(screen)))
+            {
+                let (id, rule) = reader.named(screen);
+                let bands = "where there is no room for it".into();
+                return Err(PlanError::ReadsHidden { id, rule, view: screen.path(read), bands });
             }
             let lost = match (term.place, self.view_at(screen, term.place)) {
                 (Place::Screen | Place::Safe | Place::Clear, _) => continue,

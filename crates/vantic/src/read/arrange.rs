@@ -13,9 +13,19 @@ use crate::syntax::{Kind, Node, Token};
 pub(super) fn is_arranging(kind: Kind) -> bool {
     matches!(
         kind,
-        Kind::Arrange | Kind::Grid | Kind::Share | Kind::Cells | Kind::Apart | Kind::Sit | Kind::Guide
+        Kind::Arrange
+            | Kind::Grid
+            | Kind::Share
+            | Kind::Cells
+            | Kind::Apart
+            | Kind::Spare
+            | Kind::Sit
+            | Kind::Guide
     )
 }
+
+/// How often a view may be repeated.
+pub(super) const MAX_REPEATED: u32 = 1000;
 
 impl Reader {
     /// The setting that such a statement is.
@@ -48,6 +58,7 @@ impl Reader {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
+            Kind::Spare => Setting::Spare,
             _ => Setting::Apart,
         })
     }
@@ -148,13 +159,13 @@ impl Reader {
         let value =
             node.children().find(|n| !matches!(n.kind(), Kind::Clause | Kind::Strength | Kind::Wrong));
         match (word.text(), value) {
-            ("padding", Some(value)) => return Ok(Guide::Padding(self.padding(&value, view)?)),
+            ("padding", Some(value)) => Ok(Guide::Padding(self.padding(&value, view)?)),
             ("line", value) => {
                 let axis = axis(first_word(node, 1).is_some_and(|w| w.text() == "across"));
                 let at = value.map(|value| self.distance_along(&value, axis, view)).transpose()?;
                 let strength = child(node, Kind::Strength).map(|s| self.strength(&s, Some(view)));
                 let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));
-                return Ok(Guide::Mark(Mark { axis, at, level, weight }));
+                Ok(Guide::Mark(Mark { axis, at, level, weight }))
             }
             (_, value) => {
                 let mut cells = Cells::plain(axis(word.text() == "columns"));
@@ -234,6 +245,44 @@ impl Reader {
             }
         }
         Ok(share)
+    }
+
+    /// `repeat slot 5`: how many there are, and how many of them whatever the room.
+    pub(super) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(u32, u32)> {
+        let limit = |reader: &mut Self, value: &Node| {
+            let number = reader.number(value, owner)?;
+            if number.fract() == 0.0 && (1.0..=f64::from(MAX_REPEATED)).contains(&number) {
+                return Ok(number as u32);
+            }
+            let help = format!("write a whole number from 1 to {MAX_REPEATED}");
+            Err(reader.error_with_help(node_span(value), format!("{number} cannot be repeated"), help))
+        };
+        let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
+        if bounds.is_empty() {
+            let count = node.children().find(|n| n.kind() != Kind::Block).ok_or(Reported)?;
+            let count = limit(self, &count)?;
+            return Ok((count, count));
+        }
+        self.said_once(node)?;
+        let (mut least, mut most) = (1, None);
+        for bound in &bounds {
+            let value = bound.children().next().ok_or(Reported)?;
+            let number = limit(self, &value)?;
+            match own_words(bound).any(|w| w.text() == "least") {
+                true => least = number,
+                false => most = Some(number),
+            }
+        }
+        match most {
+            Some(most) if most >= least => Ok((most, least)),
+            Some(_) => {
+                Err(self.error_with_help(node_span(node), "at most is less than at least", "swap the two"))
+            }
+            None => {
+                let help = "write `repeat name at least 2, at most 20 { ... }`";
+                Err(self.error_with_help(node_span(node), "it is not said how many there may be", help))
+            }
+        }
     }
 
     /// `space 24`, `space share 2`, `space`.

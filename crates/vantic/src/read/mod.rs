@@ -13,7 +13,7 @@ mod rules;
 mod settings;
 mod value;
 
-use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Text, ValueId, ViewId};
+use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
 pub(crate) use names::{nearest, spelled};
 use rowan::TextRange;
@@ -366,6 +366,9 @@ impl Reader {
                 Kind::ViewItem => {
                     let _ = self.declare_view(&statement, owner);
                 }
+                Kind::Repeat if !is_lost(&statement) => {
+                    let _ = self.declare_repeated(&statement, owner);
+                }
                 Kind::In => {
                     let Some(inner) = block_of(&statement) else { continue };
                     for view in self.views(&statement, owner) {
@@ -411,6 +414,29 @@ impl Reader {
         views
     }
 
+    /// Declares a view several times, and notes which of them are shown only where there is room.
+    fn declare_repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
+        let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
+        let (count, sure) = self.repeated(node, owner)?;
+        let at = span(name.text_range());
+        if sure < count && owner.is_none() {
+            let help = "put it into a `view` with a `row` or a `column`";
+            return Err(self.error_with_help(at, "the screen itself has no row to fill", help));
+        }
+        for number in 1..=count {
+            let named = format!("{}[{number}]", name.text());
+            let added = self.builder.add_view(&named, owner, Content::None);
+            let view = self.built(added, at.clone())?;
+            self.map.views.push(at.clone());
+            if number > sure {
+                let set = self.builder.add_setting(None, view, Setting::Spare);
+                self.built(set, at.clone())?;
+            }
+            self.declare(&block, Some(view));
+        }
+        Ok(())
+    }
+
     fn declare_view(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         let (Some(keyword), Some(name)) = (first_word(node, 0), first_word(node, 1)) else {
             return Err(Reported);
@@ -454,7 +480,9 @@ impl Reader {
             ("guide", None) => Content::Guide,
             (_, None) => Content::None,
         };
-        match self.builder.add_view(name.text(), owner, content) {
+        let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
+        let full = name.text().to_owned() + &index;
+        match self.builder.add_view(&full, owner, content) {
             Ok(view) => {
                 self.map.views.push(at);
                 if let Some(block) = block {
@@ -463,7 +491,7 @@ impl Reader {
                 Ok(())
             }
             Err(error) => {
-                let first = self.builder.child(owner, name.text()).and_then(|v| self.map.view(v));
+                let first = self.builder.child(owner, &full).and_then(|v| self.map.view(v));
                 let mut error = SourceError::new(at, error.to_string());
                 if let Some(first) = first {
                     error =

@@ -236,6 +236,7 @@ impl Reader {
             ("parent", Some(own)) => parent(own),
             ("prev", Some(own)) => Place::Prev(own),
             ("next", Some(own)) => Place::Next(own),
+            (name, _) if self.in_reach(owner, name).is_some() => Place::View(self.in_reach(owner, name)?),
             (name, _) => match indexed(name) {
                 Some((name, first, last)) => Place::Cells { guide: self.in_reach(owner, name)?, first, last },
                 None => Place::View(self.in_reach(owner, name)?),
@@ -256,7 +257,7 @@ impl Reader {
 
     /// What a word names directly in a view or the screen.
     fn within(&self, around: Option<ViewId>, word: &str) -> Option<Place> {
-        match indexed(word) {
+        match indexed(word).filter(|_| self.builder.child(around, word).is_none()) {
             Some((name, first, last)) => {
                 Some(Place::Cells { guide: self.builder.child(around, name)?, first, last })
             }

@@ -268,7 +268,7 @@ impl ScreenBuilder {
         parent: Option<ViewId>,
         content: Content,
     ) -> Result<ViewId, BuildError> {
-        check_name(name)?;
+        check_name(indexed(name).map_or(name, |(name, _)| name))?;
         if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
             return Err(BuildError::ForeignId { rule: name.to_owned() });
         }
@@ -761,6 +761,13 @@ fn check_name(name: &str) -> Result<(), BuildError> {
     Ok(())
 }
 
+/// One of several of a name: `slot[3]` is `slot` and 3.
+pub(crate) fn indexed(name: &str) -> Option<(&str, u32)> {
+    let (name, index) = name.strip_suffix(']')?.split_once('[')?;
+    let number = index.parse().ok().filter(|&n: &u32| n >= 1 && !index.starts_with(['0', '+']))?;
+    Some((name, number))
+}
+
 fn is_weight(weight: f64) -> bool {
     (1e-3..=1e3).contains(&weight)
 }
@@ -818,7 +825,7 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
             let range = 1..=MAX_SPAN;
             (range.contains(&across) && range.contains(&down), "1 to 1000 columns, and as many rows")
         }
-        Setting::Apart | Setting::Sit(_) => (true, ""),
+        Setting::Apart | Setting::Spare | Setting::Sit(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

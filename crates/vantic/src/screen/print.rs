@@ -261,7 +261,7 @@ impl Screen {
             }
             Setting::Guide(ref guide) => self.guide_text(guide, owner),
             Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
-            Setting::Apart => word.to_owned(),
+            Setting::Apart | Setting::Spare => word.to_owned(),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
         }
     }
@@ -418,6 +418,7 @@ fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
     let share = item.share.clone().map(|share| Setting::Share(Box::new(share)));
     let cells = item.cells.map(|(across, down)| Setting::Cells(across, down));
     let apart = item.apart.then_some(Setting::Apart);
+    let apart = apart.into_iter().chain(item.spare.then_some(Setting::Spare));
     share.into_iter().chain(apart).chain(item.sit.map(Setting::Sit)).chain(cells)
 }
 

@@ -120,6 +120,8 @@ kinds! {
         Share,
         Cells,
         Apart,
+        Spare,
+        Repeat,
         Sit,
         Space,
         Guide,

@@ -300,6 +300,7 @@ impl Parser<'_> {
             {
                 Some(Kind::Setting)
             }
+            "repeat" if second == Kind::Word => Some(Kind::Repeat),
             _ => self.arranging(),
         };
         let Some(kind) = kind else { return self.rule(depth) };
@@ -319,8 +320,10 @@ impl Parser<'_> {
             Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
+            Kind::Repeat => self.repeat(depth),
             Kind::Arrange
             | Kind::Grid
+            | Kind::Spare
             | Kind::Share
             | Kind::Cells
             | Kind::Apart
@@ -446,6 +449,7 @@ impl Parser<'_> {
 
     fn view(&mut self, depth: usize) -> Parsed {
         self.name("the name of the view")?;
+        self.index()?;
         if self.here() == Kind::Words {
             self.take();
         }

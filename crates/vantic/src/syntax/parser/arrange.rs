@@ -19,6 +19,7 @@ impl Parser<'_> {
             "columns" | "rows" if !ends && begins_value(second) => Some(Kind::Guide),
             "padding" if !ends && begins_value(second) => Some(Kind::Guide),
             "apart" if ends => Some(Kind::Apart),
+            "spare" if ends => Some(Kind::Spare),
             _ => None,
         }
     }
@@ -149,6 +150,26 @@ impl Parser<'_> {
             self.clause_of(&["margin", "gutter", "offset", "lean"])?;
         }
         Ok(())
+    }
+
+    /// `repeat slot 5 { ... }`, `repeat slot at least 2, at most 9 { ... }`.
+    pub(super) fn repeat(&mut self, depth: usize) -> Parsed {
+        self.name("the name of what is repeated")?;
+        if self.is_word("at") {
+            loop {
+                self.open(Kind::Bound);
+                let parsed = self.bound();
+                self.close();
+                parsed?;
+                if self.here() != Kind::Comma {
+                    break;
+                }
+                self.take();
+            }
+        } else {
+            self.expression()?;
+        }
+        self.block(depth + 1)
     }
 
     /// One of these words and its value.
