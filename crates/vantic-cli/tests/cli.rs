@@ -334,7 +334,7 @@ fn the_tour_of_the_readme_is_true() {
     }
     assert!(folder.path().join("quay.png").exists());
     let lines = blocks.iter().find(|b| b.starts_with("below header")).unwrap();
-    let mut told = String::from("screen told { ladder rhythm\n");
+    let mut told = String::from("screen told { ladder rhythm; guide lanes { columns 8 }\n");
     for name in ["header", "icon", "words", "dial"] {
         told += &format!("view {name} {{ left = 0; top = 0; size = 40 }}\n");
     }

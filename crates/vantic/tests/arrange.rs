@@ -281,6 +281,9 @@ proptest! {
     }
 }
 
+/// Its height, how many columns and rows it takes, and the width and place that it keeps.
+type InCell = (f64, u32, u32, Option<(f64, Align)>);
+
 /// Cells: each child with its height, how many columns and rows it takes, and whether it keeps a width.
 #[derive(Clone, Debug)]
 struct Cells {
@@ -291,7 +294,7 @@ struct Cells {
     gap: f64,
     row_gap: f64,
     padding: [f64; 4],
-    children: Vec<(f64, u32, u32, Option<(f64, Align)>)>,
+    children: Vec<InCell>,
     room: f64,
 }
 
@@ -358,10 +361,7 @@ fn grid_plan(grid: &Cells) -> Plan {
 }
 
 /// Which cells each child takes: the first free ones behind those of the child before.
-fn taken(
-    columns: usize,
-    children: &[(f64, u32, u32, Option<(f64, Align)>)],
-) -> Vec<(usize, usize, usize, usize)> {
+fn taken(columns: usize, children: &[InCell]) -> Vec<(usize, usize, usize, usize)> {
     let mut free = vec![true; columns * 100];
     let mut from = 0;
     let mut all = Vec::new();
