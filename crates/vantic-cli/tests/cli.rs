@@ -41,7 +41,13 @@ fn png_size(path: &Path) -> (u32, u32) {
 #[test]
 fn the_demo_screens_are_clean_and_each_fault_is_found_where_it_is() {
     let demo = root().join("demo");
-    for clean in ["departures.vantic", "boarding_pass.vantic", "muster_list.vantic", "quay_kiosk.vantic"] {
+    for clean in [
+        "departures.vantic",
+        "boarding_pass.vantic",
+        "muster_list.vantic",
+        "quay_kiosk.vantic",
+        "quay_wall.vantic",
+    ] {
         let found = json(&["check", clean, "--format", "json"], &demo, 0);
         let worse: Vec<&Value> =
             found["findings"].as_array().unwrap().iter().filter(|f| f["severity"] != "note").collect();
@@ -651,4 +657,67 @@ fn each_form_of_a_rule_is_told_as_its_linear_rules() {
             assert!(told.contains(&sentence), "{sentence}: {told:#?}");
         }
     }
+}
+
+#[test]
+fn rows_cells_and_guides_are_placed_listed_and_drawn() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("wall.vantic");
+    std::fs::write(
+        &file,
+        "screen wall {
+    guide lanes { columns 4, margin 20, gutter 10 }
+    guide fold { line down 25% }
+    view cards { pin left, right, top to screen; grid columns at least 90, gap 10; repeat card 5 { height = 30 } }
+    view list { pin left, right, bottom to screen; top = fold.top; column gap 4, spread evenly
+        repeat slot at least 1, at most 9 { size = (40, 60) }
+    }
+    view note { pin start, end to lanes[2..3]; top = 80; height = 8 }
+}
+",
+    )
+    .unwrap();
+    let at = folder.path();
+    let placed = json(&["place", "wall.vantic", "-d", "310x400", "--format", "json"], at, 0);
+    let here = &placed["placements"][0];
+    assert_eq!(here["guides"]["fold"]["top"], 100.0);
+    assert_eq!(here["divisions"]["lanes"]["count"], 4);
+    assert_eq!(here["divisions"]["lanes"]["size"], 60.0);
+    assert_eq!(here["grids"]["cards"], serde_json::json!([3, 2]));
+    // 300 high: four of 60 and three gaps of 4.
+    assert_eq!(here["shown"]["list"], serde_json::json!([3, 8]));
+    assert_eq!(here["frames"]["note"]["left"], 90.0);
+    assert!(here["frames"].get("lanes").is_none() && here["frames"].get("list.slot[5]").is_none());
+    assert_eq!(here["frames"]["list.slot[1]"]["top"], 100.0 + (300.0 - 240.0) / 5.0);
+
+    let told = run(&["place", "wall.vantic", "-d", "310x400"], at, 0);
+    for said in
+        ["lanes (guide)", "4 columns of 60", "3 columns and 2 rows", "3 of 8 spare ones shown", "hidden"]
+    {
+        assert!(told.contains(said), "{said}: {told}");
+    }
+    let listed = run(&["place", "wall.vantic", "--rules", "note"], at, 0);
+    assert!(listed.contains("the start edge of columns 2 to 3 of `lanes`"), "{listed}");
+    let listed = run(&["place", "wall.vantic", "--rules", "cards.card[2]"], at, 0);
+    assert!(listed.contains("`cards` places `cards.card[2]`: grid columns at least 90, gap 10"), "{listed}");
+    let listed = run(&["place", "wall.vantic", "--rules", "lanes"], at, 0);
+    assert!(listed.contains("the guide `lanes` is columns 4, margin 20, gutter 10"), "{listed}");
+
+    // The guides are lines of their own in the picture; nothing else changes.
+    let draw = |name: &str, more: &[&str]| {
+        let all = [&["draw", "wall.vantic", "-d", "310x400", "-o", name], more].concat();
+        run(&all, at, 0);
+        std::fs::read_to_string(at.join(name)).unwrap()
+    };
+    let (plain, with) = (draw("plain.svg", &[]), draw("with.svg", &["--guides"]));
+    let lines = |svg: &str| svg.matches("stroke-dasharray=\"5 3\"").count();
+    assert_eq!((lines(&plain), lines(&with)), (0, 5));
+    let refused = run(&["draw", "wall.vantic", "--guides", "-o", "all.svg"], at, 2);
+    assert!(refused.contains("--guides draws one display at a time"), "{refused}");
+    assert!(!at.join("all.svg").exists());
+
+    // The JSON form says the same.
+    let form = run(&["fmt", "wall.vantic", "--as", "json"], at, 0);
+    std::fs::write(at.join("wall.json"), form).unwrap();
+    assert_eq!(json(&["place", "wall.json", "-d", "310x400", "--format", "json"], at, 0), placed);
 }

@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Align, Arrangement, Columns, Coordinates, Direction, Display, Frame, PlainText, Plan, SCREEN,
-    ScreenBuilder, Setting, Share, Space, Spread, check,
+    Align, Arrangement, Columns, Coordinates, Direction, Display, Form, Frame, PlainText, Plan, SCREEN,
+    ScreenBuilder, Setting, Share, Space, Spread, check, read,
 };
 
 /// One child: how long along, how large across, and what it takes of the room.
@@ -479,4 +479,101 @@ proptest! {
         prop_assert!(there.iter().eq(back.iter().rev()), "{}", plan.screen());
         prop_assert_eq!(&there[0], &fresh);
     }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(80) })]
+
+    /// What arranges is kept when a screen is printed and read, and on the way through JSON.
+    #[test]
+    fn arranged_screens_are_printed_and_read_as_they_are(
+        line in lines(false),
+        wrapped in lines(true),
+        grid in grids(),
+        width in 120_u16..900,
+    ) {
+        let plans = [plan(&line), plan(&wrapped), grid_plan(&grid), chosen_by_width(&line, &grid)];
+        let at = Display::new(f64::from(width), 900.0).unwrap();
+        for plan in plans {
+            let printed = plan.screen().to_string();
+            let again = read(&printed).unwrap_or_else(|e| panic!("{e}\n{printed}")).screen;
+            prop_assert_eq!(&again, plan.screen(), "{}", printed);
+            let form = Form::from_json(&Form::of(&printed).unwrap().to_json()).unwrap();
+            let back = read(&form.to_text().unwrap()).unwrap().screen;
+            prop_assert_eq!(&back, plan.screen(), "{}", printed);
+            let frames = |plan: &Plan| plan.place(&at, &PlainText).unwrap().frames;
+            prop_assert_eq!(frames(&Plan::new(back).unwrap()), frames(&plan));
+        }
+    }
+
+    /// A child that is put between others moves those behind it by its length and a gap, and no other.
+    #[test]
+    fn an_inserted_child_needs_no_other_change(line in lines(false), at in 0_usize..8, long in 1_u8..60) {
+        let mut before = Line { spread: Spread::Start, ..line };
+        before.children.iter_mut().for_each(|c| (c.share, c.space) = (None, None));
+        let at = at.min(before.children.len());
+        let mut after = before.clone();
+        let long = f64::from(long);
+        after.children.insert(at, Child { long, wide: 5.0, share: None, space: None, sit: Some(Align::Start) });
+        let (short, with) = (plan(&before), plan(&after));
+        let place = |plan: &Plan| plan.place(&display(false), &PlainText).unwrap();
+        let (short_at, with_at) = (place(&short), place(&with));
+        for (number, _) in before.children.iter().enumerate() {
+            let new_number = if number < at { number } else { number + 1 };
+            let was = short_at.frame(short.screen().find(&format!("bar.c{number}")).unwrap()).unwrap();
+            let is = with_at.frame(with.screen().find(&format!("bar.c{new_number}")).unwrap()).unwrap();
+            let by = if number < at { 0.0 } else { long + before.gap };
+            let (x, y) = if before.down { (0.0, by) } else { (by, 0.0) };
+            assert_near(is, Frame { left: was.left + x, top: was.top + y, ..was }, with.screen().to_string().as_str())?;
+        }
+    }
+}
+
+#[test]
+fn lines_and_shares_that_do_not_come_to_rest_are_told() {
+    // In the first line it is too wide for it, and in the second narrow enough for the first.
+    let text = "screen s {
+        view tags { pin left, top to screen; width = 200; row wrap
+            view a { size = (100, 20) }
+            view b { width = 120 - 2 * top; height = 8 }
+        }
+        view shares { pin left to screen; top = 200; width = 200; height = 9; row align stretch
+            view c { share 1, at least 60 }
+            view d { share 1, at most 200 - d.width }
+        }
+    }";
+    let plan = Plan::new(read(text).unwrap().screen).unwrap();
+    let report = check(&plan, &[display(false)], &PlainText).unwrap();
+    let told: Vec<&str> = report
+        .findings
+        .iter()
+        .filter(|f| f.code.name() == "unsettled")
+        .map(|f| f.views[0].as_str())
+        .collect();
+    assert_eq!(told, ["tags"], "{:?}", report.findings);
+    let frames = &report.placements[0].frames;
+    assert!(frames.iter().flatten().all(|f| f.width >= 0.0 && f.height >= 0.0 && f.left.is_finite()));
+}
+
+#[test]
+fn what_bands_make_of_an_arrangement_is_looked_at_before_any_display_is() {
+    let refused = |inside: &str| {
+        let text = format!(
+            "screen s {{ band wide: screen.width >= 500; guide lanes {{ columns 8 }}; view other {{ width = 9 }}; {inside} }}"
+        );
+        Plan::new(read(&text).unwrap_or_else(|e| panic!("{e}")).screen).unwrap_err().to_string()
+    };
+    let gap = refused("view bar { row gap other.width }; when wide { hide other }");
+    assert!(gap.contains("`bar.row` reads `other`, which is hidden in `wide`"), "{gap}");
+    let share =
+        refused("view bar { row; view a { share 1, at least other.width } }; when wide { hide other }");
+    assert!(share.contains("`bar.a.share` reads `other`"), "{share}");
+    let lane = refused("view a { pin start to lanes[6] }; when wide { in lanes { columns 4 } }");
+    assert!(lane.contains("`a#1` reads number 6 of `lanes`, which has 4 in `wide`"), "{lane}");
+    let hidden = refused("view a { pin start to lanes[6] }; when wide { hide lanes }");
+    assert!(hidden.contains("`a#1` reads `lanes`, which is hidden in `wide`"), "{hidden}");
+    let space = refused(
+        "view bar { row; view a { size = 3 }; space other.width; view b { size = 3 } }; when wide { hide other }",
+    );
+    assert!(space.contains("`bar.space` reads `other`"), "{space}");
 }

@@ -261,3 +261,67 @@ proptest! {
         prop_assert!(Plan::new(read(&wrong).unwrap().screen).unwrap_err().to_string().contains("where there is no room"));
     }
 }
+
+#[test]
+fn content_fills_rows_and_cells_without_being_cut() {
+    let at = Display::new(300.0, 400.0).unwrap();
+    let text = "screen s {
+        view menu { pin left, top to screen; column padding 5, align stretch
+            text one \"four\" { font 20 }
+            text two \"eight ch\" { font 20 }
+            image logo { natural (60, 30) }
+        }
+        view bar { pin left, right to screen; below menu by 10; row gap 10, align stretch
+            text long \"twenty letters long.\" { font 20; share 1 }
+            text short \"four\" { font 20; share 2 }
+        }
+        view lined { pin left, right to screen; below bar by 10; row gap 10, align baseline
+            text small \"four\" { font 10 }
+            text large \"four\" { font 40 }
+            view box { size = (10, 20) }
+        }
+        view facts { pin left to screen; below lined by 10; grid columns 2 snug, gap 5
+            text k1 \"four\" { font 20 }
+            text v1 \"eight ch\" { font 20 }
+            text k2 \"six ch\" { font 20 }
+            view v2 { height = 60 }
+        }
+    }";
+    let paths = [
+        "menu",
+        "menu.one",
+        "menu.two",
+        "menu.logo",
+        "bar",
+        "bar.long",
+        "bar.short",
+        "lined",
+        "lined.small",
+        "lined.large",
+        "lined.box",
+        "facts",
+        "facts.v1",
+        "facts.k2",
+        "facts.v2",
+    ];
+    let found = frames(text, &at, &paths);
+    // The measurer `even`: half the font size a character, lines of 1.25 of it; the first baseline is told by
+    // the texts themselves.
+    let rest = &found[4..7];
+    assert_eq!(found[0], [0.0, 0.0, 90.0, 100.0], "as wide as the widest, and no wider");
+    assert_eq!(found[1], [5.0, 5.0, 80.0, 25.0]);
+    assert_eq!(found[2], [5.0, 30.0, 80.0, 25.0]);
+    assert_eq!(found[3], [5.0, 55.0, 80.0, 40.0], "the picture keeps its proportions");
+    // 290 in shares of 1 and 2: the long one wraps, and the short one is as high.
+    let third = 290.0 / 3.0;
+    assert!(near(rest[1][2], third) && near(rest[2][2], 2.0 * third), "{rest:?}");
+    assert!(near(rest[1][3], 75.0) && near(rest[2][3], 75.0) && near(rest[0][3], 75.0), "{rest:?}");
+    // The highest above the common baseline is at the top, and the row is as high as what hangs below.
+    let (lined, small, large, plain) = (found[7], found[8], found[9], found[10]);
+    assert!(near(large[1], lined[1]) && small[1] > large[1], "{lined:?} {small:?} {large:?}");
+    assert!(near(lined[3], large[3]) && plain[1] + plain[3] < large[1] + large[3], "{plain:?}");
+    // Columns as wide as their widest, rows as high as their highest.
+    assert_eq!([found[12][0], found[12][2]], [65.0, 80.0]);
+    assert_eq!([found[13][2], found[13][3], found[14][2], found[14][3]], [60.0, 60.0, 80.0, 60.0]);
+    assert_eq!([found[11][2], found[11][3]], [145.0, 90.0]);
+}

@@ -12,7 +12,7 @@ const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
 const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
 const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
-const FILES: [&str; 11] = [
+const FILES: [&str; 14] = [
     DEPARTURES,
     BOARDING_PASS,
     BANDS,
@@ -24,6 +24,9 @@ const FILES: [&str; 11] = [
     include_str!("../../../cases/screens/limits.vantic"),
     include_str!("../../../cases/screens/content.vantic"),
     include_str!("../../../cases/screens/gauges.vantic"),
+    include_str!("../../../cases/screens/quay_board.vantic"),
+    include_str!("../../../cases/screens/cycles.vantic"),
+    include_str!("../../../demo/quay_wall.vantic"),
 ];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.
