@@ -325,3 +325,31 @@ fn content_fills_rows_and_cells_without_being_cut() {
     assert_eq!([found[13][2], found[13][3], found[14][2], found[14][3]], [60.0, 60.0, 80.0, 60.0]);
     assert_eq!([found[11][2], found[11][3]], [145.0, 90.0]);
 }
+
+#[test]
+fn what_may_lack_room_is_read_from_within_and_by_later_ones_only() {
+    let plan = |inside: &str| {
+        let text = format!(
+            "screen s {{ view list {{ pin left, right, top, bottom to screen; column
+            view a {{ height = 20 }}
+            view b {{ spare; height = 20; row; view x {{ spare; size = 4 }}; view y {{ width = x.width }} }}
+            view c {{ spare; height = 20; {inside} }} }} }}"
+        );
+        Plan::new(read(&text).unwrap_or_else(|e| panic!("{e}")).screen).map(|_| ()).map_err(|e| e.to_string())
+    };
+    // `y` is always in `b`, `x` only where there is room.
+    let inner = plan("").unwrap_err();
+    assert!(inner.contains("reads `list.b.x`, which is hidden where there is no room"), "{inner}");
+    let plan = |inside: &str| {
+        let text = format!(
+            "screen s {{ view list {{ pin left, right, top, bottom to screen; column
+            view a {{ height = 20 }}
+            view b {{ spare; height = 20; view x {{ left = b.left; size = 4 }} }}
+            view c {{ spare; height = 20; {inside} }} }} }}"
+        );
+        Plan::new(read(&text).unwrap_or_else(|e| panic!("{e}")).screen).map(|_| ()).map_err(|e| e.to_string())
+    };
+    assert_eq!(plan("width = prev.width; view z { left = b.x.left; right <= a.right }"), Ok(()));
+    assert!(plan("}; view d { top >= c.top").unwrap_err().contains("`list.c`"));
+    assert!(plan("}; view d { top >= prev.top").unwrap_err().contains("`list.c`"));
+}

@@ -245,15 +245,15 @@ impl<'a> Run<'a> {
         if self.arrangement.wrap.is_none() {
             placed.out.hug(first, self.along.size);
         }
+        let sparing = self.sparing();
+        // Where all are shown to be measured, they may go beyond the end.
+        let measures = sparing.is_some() && chosen.spares.is_none();
         let mut shares = Vec::new();
         for line in &lines {
-            // Where all are shown to be measured, they may go beyond the end.
-            let measures = self.sparing().is_some() && chosen.spares.is_none();
             shares.extend(placed.along(line.clone(), chosen.held.as_deref(), measures));
         }
         placed.across(&lines);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
-        let sparing = self.sparing();
         if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
             placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None, sparing });
         }

@@ -111,18 +111,20 @@ impl Variant {
             .retain(|&r| screen.rule_at(r).owner.is_none_or(|o| visible[o.index()] != Visibility::Gone));
     }
 
-    /// Whether a view, read from a block, may be missing there for lack of room.
-    fn may_lack_room(&self, screen: &Screen, place: Place, read: ViewId, owner: Option<ViewId>) -> bool {
+    /// Whether a view, read from a block, may be missing while the block is there, for lack of room.
+    fn may_lack_room(&self, screen: &Screen, read: ViewId, owner: Option<ViewId>) -> bool {
         let around = |view: ViewId| std::iter::successors(Some(view), |&v| screen.at(v).parent);
-        let Some(spare) = around(read).find(|&v| self.is_spare(screen, v)) else { return false };
-        let within = owner.and_then(|o| around(o).find(|&v| v == spare || self.is_spare(screen, v)));
-        match (within, place) {
-            // A later one is there only if the earlier ones are.
-            (Some(own), _) if screen.at(own).parent == screen.at(spare).parent => {
-                screen.at(own).place < screen.at(spare).place
-            }
-            _ => true,
-        }
+        let owners: Vec<ViewId> = owner.into_iter().flat_map(around).collect();
+        // One is there with what is within it, and with the later ones of its siblings.
+        let is_there = |spare: ViewId| {
+            let (parent, place) = (screen.at(spare).parent, screen.at(spare).place);
+            owners.iter().any(|&o| {
+                let later =
+                    self.is_spare(screen, o) && screen.at(o).parent == parent && screen.at(o).place > place;
+                o == spare || later
+            })
+        };
+        around(read).filter(|&v| self.is_spare(screen, v)).any(|spare| !is_there(spare))
     }
 
     fn apply(&mut self, screen: &Screen, change: &Change) {
@@ -227,12 +229,8 @@ impl Variant {
                     bands: held(),
                 });
             }
-            let read = self
-                .view_at(screen, term.place)
-                .filter(|_| !matches!(term.place, Place::Screen | Place::Safe));
-            if let Some(read) =
-                read.filter(|&v| self.may_lack_room(screen, term.place, v, reader.owner(screen)))
-            {
+            let read = self.view_at(screen, term.place);
+            if let Some(read) = read.filter(|&v| self.may_lack_room(screen, v, reader.owner(screen))) {
                 let (id, rule) = reader.named(screen);
                 let bands = "where there is no room for it".into();
                 return Err(PlanError::ReadsHidden { id, rule, view: screen.path(read), bands });
