@@ -415,6 +415,7 @@ impl Placed<'_> {
         // What takes of the room: a child by it, its length and its weight.
         let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
         let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
+        let has_shares = run.shares[line.clone()].iter().any(Option::is_some);
         for fixed in [&leading.fixed, &trailing.fixed].into_iter().flatten() {
             shares.room = shares.room - fixed.clone();
         }
@@ -423,7 +424,7 @@ impl Placed<'_> {
         }
         for index in line.clone() {
             let before = &run.between[index];
-            if index > first {
+            if has_shares && index > first {
                 shares.room = shares.room - run.gap(index);
             }
             if index > first && before.flexible > 0.0 {
@@ -431,7 +432,9 @@ impl Placed<'_> {
                 spaces.push((index, distance, before.flexible));
             }
             let Some(share) = &run.shares[index] else {
-                shares.room = shares.room - at(index, size);
+                if has_shares {
+                    shares.room = shares.room - at(index, size);
+                }
                 shares.of.push(None);
                 continue;
             };
@@ -445,7 +448,6 @@ impl Placed<'_> {
             }
             shares.of.push(Some(Sharing { weight: share.weight, least, most }));
         }
-        let has_shares = shares.of.iter().any(Option::is_some);
         let unlimited = |weight: f64| Some(Sharing { weight, least: None, most: None });
         shares.of.extend(spaces.iter().map(|(_, _, weight)| unlimited(*weight)));
         shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
