@@ -213,6 +213,7 @@ impl Variant {
             terms.map(move |term| (Reader::Rule(id), term))
         });
         let arranged = screen.views().flat_map(|(view, _)| self.arranging(screen, view));
+        let has_spares = screen.views().any(|(view, _)| self.is_spare(screen, view));
         for (reader, term) in written.chain(arranged) {
             if let Place::Cells { guide, last, .. } = term.place
                 && let Some(Guide::Cells(Cells { count: Some(count), .. })) = self.view(screen, guide).guide()
@@ -230,12 +231,13 @@ impl Variant {
                 });
             }
             let read = self.view_at(screen, term.place);
-            if let Some(read) = read.filter(|&v| self.may_lack_room(screen, v, reader.owner(screen))) {
+            let lacks_room = |&v: &ViewId| has_spares && self.may_lack_room(screen, v, reader.owner(screen));
+            if let Some(read) = read.filter(lacks_room) {
                 let (id, rule) = reader.named(screen);
                 let bands = "where there is no room for it".into();
                 return Err(PlanError::ReadsHidden { id, rule, view: screen.path(read), bands });
             }
-            let lost = match (term.place, self.view_at(screen, term.place)) {
+            let lost = match (term.place, read) {
                 (Place::Screen | Place::Safe | Place::Clear, _) => continue,
                 (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
                 (Place::Prev(v), None) => (v, Some("before")),

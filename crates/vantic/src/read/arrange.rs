@@ -39,9 +39,7 @@ impl Reader {
                     Kind::Group => self.two(&value, Some(view))?,
                     _ => (self.number(&value, Some(view))?, 1.0),
                 };
-                let span =
-                    |span: f64| (span.fract() == 0.0 && (1.0..=1e3).contains(&span)).then_some(span as u32);
-                match (span(across), span(down)) {
+                match (whole(across, MAX_SPAN), whole(down, MAX_SPAN)) {
                     (Some(across), Some(down)) => Setting::Cells(across, down),
                     _ => {
                         let help = format!("write whole numbers from 1 to {MAX_SPAN}: columns, then rows");
@@ -208,8 +206,8 @@ impl Reader {
     /// A whole number from 1 to the most there may be.
     fn count(&mut self, node: &Node, view: ViewId) -> Done<u32> {
         let count = self.number(node, Some(view))?;
-        if count.fract() == 0.0 && (1.0..=f64::from(MAX_CELLS)).contains(&count) {
-            return Ok(count as u32);
+        if let Some(count) = whole(count, MAX_CELLS) {
+            return Ok(count);
         }
         let help = format!("write a whole number from 1 to {MAX_CELLS}");
         Err(self.error_with_help(node_span(node), format!("there cannot be {count} of them"), help))
@@ -251,8 +249,8 @@ impl Reader {
     pub(super) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(u32, u32)> {
         let limit = |reader: &mut Self, value: &Node| {
             let number = reader.number(value, owner)?;
-            if number.fract() == 0.0 && (1.0..=f64::from(MAX_REPEATED)).contains(&number) {
-                return Ok(number as u32);
+            if let Some(count) = whole(number, MAX_REPEATED) {
+                return Ok(count);
             }
             let help = format!("write a whole number from 1 to {MAX_REPEATED}");
             Err(reader.error_with_help(node_span(value), format!("{number} cannot be repeated"), help))
@@ -296,6 +294,11 @@ impl Reader {
         let result = self.builder.add_space(view, behind, space);
         self.built(result, node_span(node))
     }
+}
+
+/// A number that is a whole one from 1 to the most there may be.
+fn whole(number: f64, most: u32) -> Option<u32> {
+    (number.fract() == 0.0 && (1.0..=f64::from(most)).contains(&number)).then_some(number as u32)
 }
 
 /// What a word of a list stands for; the grammar lets no other through.

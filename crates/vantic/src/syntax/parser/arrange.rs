@@ -116,12 +116,7 @@ impl Parser<'_> {
                 self.close();
                 parsed
             }
-            "at" => {
-                self.open(Kind::Bound);
-                let parsed = self.bound();
-                self.close();
-                parsed
-            }
+            "at" => self.limit(),
             _ => Err(self.error("`of` and a width, `at least` and a width, or `snug`")),
         }
     }
@@ -156,16 +151,7 @@ impl Parser<'_> {
     pub(super) fn repeat(&mut self, depth: usize) -> Parsed {
         self.name("the name of what is repeated")?;
         if self.is_word("at") {
-            loop {
-                self.open(Kind::Bound);
-                let parsed = self.bound();
-                self.close();
-                parsed?;
-                if self.here() != Kind::Comma {
-                    break;
-                }
-                self.take();
-            }
+            self.listed(Self::limit)?;
         } else {
             self.expression()?;
         }
@@ -202,11 +188,16 @@ impl Parser<'_> {
         self.expression()?;
         while self.here() == Kind::Comma {
             self.take();
-            self.open(Kind::Bound);
-            let parsed = self.bound();
-            self.close();
-            parsed?;
+            self.limit()?;
         }
         Ok(())
+    }
+
+    /// `at least 40` or `at most 200`.
+    fn limit(&mut self) -> Parsed {
+        self.open(Kind::Bound);
+        let parsed = self.bound();
+        self.close();
+        parsed
     }
 }
