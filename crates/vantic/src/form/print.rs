@@ -165,23 +165,13 @@ fn alone(statement: &Statement) -> Written {
                 }
             }
             text += if columns.snug { " snug" } else { "" };
-            for (word, value) in [("rows of", rows), ("gap", gap), ("padding", padding)] {
-                if let Some(value) = value {
-                    text += &format!(", {word} {}", expression(value)?);
-                }
-            }
+            text += &clauses(&[("rows of", rows), ("gap", gap), ("padding", padding)])?;
             text += &align.map_or_else(String::new, |align| format!(", align {}", align.spelled()));
             Ok(text)
         }
         Statement::Cells(value) => setting("cells", value),
         Statement::Share { weight, at_least, at_most } => {
-            let mut text = setting("share", weight)?;
-            for (word, value) in [("at least", at_least), ("at most", at_most)] {
-                if let Some(value) = value {
-                    text += &format!(", {word} {}", expression(value)?);
-                }
-            }
-            Ok(text)
+            Ok(setting("share", weight)? + &clauses(&[("at least", at_least), ("at most", at_most)])?)
         }
         Statement::Space { length: Some(length), .. } => setting("space", length),
         Statement::Space { share: Some(share), .. } => setting("space share", share),
@@ -215,11 +205,7 @@ fn alone(statement: &Statement) -> Written {
         }
         Statement::Between { label, from, to, lean, at_most, strength } => {
             let mut between = format!("between {} and {}", expression(from)?, expression(to)?);
-            for (word, value) in [("lean", lean), ("at most", at_most)] {
-                if let Some(value) = value {
-                    between += &format!(", {word} {}", expression(value)?);
-                }
-            }
+            between += &clauses(&[("lean", lean), ("at most", at_most)])?;
             labelled(label, between + &strong(strength)?)
         }
         Statement::Contain(fitted) => labelled(&fitted.label, fit("contain", fitted)?),
@@ -289,18 +275,20 @@ fn division(word: &str, divided: &Divided) -> Written {
             text += &format!("{word} {}", expression(value)?);
         }
     }
-    let clauses = [
+    let behind = [
         ("margin", &divided.margin),
         ("gutter", &divided.gutter),
         ("offset", &divided.offset),
         ("lean", &divided.lean),
     ];
-    for (word, value) in clauses {
-        if let Some(value) = value {
-            text += &format!(", {word} {}", expression(value)?);
-        }
-    }
-    Ok(text)
+    Ok(text + &clauses(&behind)?)
+}
+
+/// What is said behind commas, each with its word: `, margin 40, gutter 16`.
+fn clauses(all: &[(&str, &Option<Expression>)]) -> Written {
+    let said: Vec<(&str, &Expression)> =
+        all.iter().filter_map(|(word, value)| Some((*word, value.as_ref()?))).collect();
+    listed(&said, |(word, value)| Ok(format!(", {word} {}", expression(value)?)), "")
 }
 
 fn fit(word: &str, fitted: &Fitted) -> Written {
