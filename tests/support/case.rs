@@ -63,6 +63,12 @@ pub(crate) fn compare(case: &Case, display: &Table, placement: &Value, findings:
             assert!(same_number(found, expected), "{at}: {what} of `{guide}` is {found}, not {expected}");
         }
     }
+    for (view, expected) in table("held") {
+        let found = &placement["stuck"][view][0];
+        let found =
+            [&found["held"][0], &found["held"][1], &found["by"]].map(|n| n.as_f64().unwrap_or(f64::NAN));
+        assert_eq!(found.to_vec(), numbers(Some(expected)), "{at}: `{view}` is held there");
+    }
     for (view, expected) in table("lines") {
         assert!(same_number(&placement["lines"][view], expected), "{at}: lines of `{view}`: {placement}");
     }

@@ -51,6 +51,11 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "HEIGHT", default_value_t = 0.0)]
     pub(crate) keyboard: f64,
 
+    /// Scroll a view so far, in logical pixels: `board=120`, `board=end`, or along the reading direction and
+    /// down, `board=40,120`. May be given for several views.
+    #[arg(long, value_name = "VIEW=BY")]
+    pub(crate) scroll: Vec<String>,
+
     /// Read from right to left.
     #[arg(long)]
     pub(crate) right_to_left: bool,

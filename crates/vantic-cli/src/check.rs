@@ -27,7 +27,8 @@ struct Output<'a> {
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let look = if args.painted { check_painted } else { check };
-    let report = look(&loaded.plan, &displays(&args.displays)?, &Texts::new(&args.texts))?;
+    let report =
+        look(&loaded.plan, &displays(&args.displays, loaded.plan.screen())?, &Texts::new(&args.texts))?;
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
         print_json(&Output { screen, findings: &report.findings })?;

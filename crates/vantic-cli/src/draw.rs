@@ -13,7 +13,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let kind = Kind::of(&args.out)?;
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
-    let displays = displays(&args.displays)?;
+    let displays = displays(&args.displays, loaded.plan.screen())?;
     let report = check(&loaded.plan, &displays, &fonts)?;
     let screen = loaded.plan.screen();
     if (args.rules || args.guides) && displays.len() > 1 {

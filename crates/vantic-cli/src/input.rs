@@ -5,9 +5,9 @@ use crate::wrong::show;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, EvenText, Form, Insets, LongerText, MAX_FILE_BYTES, Measure,
-    PlainText, Plan, RuleRef, Screen, SourceError, SourceErrors, SourceMap, TURNED, TextRequest, TextSize,
-    ViewId, line_and_column, read_bytes,
+    CATALOGUE, Direction, Display, DisplayClass, EvenText, Form, Insets, LongerText, MAX_FILE_BYTES,
+    MAX_NUMBER, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap,
+    TURNED, TextRequest, TextSize, ViewId, line_and_column, read_bytes,
 };
 use vantic_draw::FontText;
 
@@ -119,7 +119,8 @@ impl Measure for Texts {
 }
 
 /// The displays that the options name.
-pub(crate) fn displays(args: &DisplayArgs) -> Result<Vec<Display>> {
+pub(crate) fn displays(args: &DisplayArgs, screen: &Screen) -> Result<Vec<Display>> {
+    let scrolled: Vec<Scrolled> = args.scroll.iter().map(|to| scrolled(to, screen)).collect::<Result<_>>()?;
     let mut displays = Vec::new();
     for name in &args.displays {
         let display = one_display(name, args)?;
@@ -135,9 +136,33 @@ pub(crate) fn displays(args: &DisplayArgs) -> Result<Vec<Display>> {
     displays
         .into_iter()
         .map(|d| {
-            Ok(d.with_direction(direction).with_text_scale(args.text_scale)?.with_keyboard(args.keyboard)?)
+            let d = d.with_direction(direction).with_text_scale(args.text_scale)?;
+            let d = d.with_keyboard(args.keyboard)?;
+            Ok(scrolled.iter().try_fold(d, |d, (view, across, down)| d.with_scroll(*view, *across, *down))?)
         })
         .collect()
+}
+
+/// A view's path, and how far it is scrolled along the reading direction and down.
+type Scrolled<'a> = (&'a str, f64, f64);
+
+/// `board=120`, `board=end` or `board=40,120`.
+fn scrolled<'a>(option: &'a str, screen: &Screen) -> Result<Scrolled<'a>> {
+    let Some((path, by)) = option.split_once('=') else {
+        bail!("--scroll {option}: write the view and how far, such as `board=120` or `board=end`");
+    };
+    let Some(scroll) = screen.view(view_of(screen, path)?).and_then(|v| v.scroll()) else {
+        bail!("--scroll {option}: `{path}` does not scroll; `scroll down` in its block would let it");
+    };
+    let number = |by: &str| match by {
+        "end" => Ok(MAX_NUMBER),
+        by => by.parse().with_context(|| format!("--scroll {option}: `{by}` is no number of logical pixels")),
+    };
+    Ok(match (by.split_once(','), scroll) {
+        (Some((across, down)), _) => (path, number(across)?, number(down)?),
+        (None, Scroll::Across) => (path, number(by)?, 0.0),
+        (None, _) => (path, 0.0, number(by)?),
+    })
 }
 
 fn one_display(name: &str, args: &DisplayArgs) -> Result<Display> {

@@ -31,7 +31,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     }
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
-    let placements: Vec<Placement> = displays(&args.displays)?
+    let placements: Vec<Placement> = displays(&args.displays, screen)?
         .iter()
         .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
         .collect::<Result<_>>()?;
@@ -49,6 +49,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
             out += &frames(screen, side_by_side);
             out.push('\n');
         }
+        out += &scrolling(screen, &placements);
         out += &gave_way(screen, &placements);
         print(&out)?;
     }
@@ -172,6 +173,40 @@ fn divided(division: &Division) -> String {
         said += &format!(" and {} of the next", number(division.cut));
     }
     said
+}
+
+/// How far views are scrolled, and what sticks, a line each.
+fn scrolling(screen: &Screen, placements: &[Placement]) -> String {
+    let mut out = String::new();
+    for p in placements {
+        let on = p.display.name();
+        for (&view, at) in &p.scrolled {
+            let ways = [("across", at.offset.0, at.most.0), ("down", at.offset.1, at.most.1)];
+            let ways: Vec<String> = ways
+                .iter()
+                .filter(|(_, _, most)| *most > 0.0)
+                .map(|(way, by, most)| format!("{} of {} {way}", number(*by), number(*most)))
+                .collect();
+            let said = if ways.is_empty() { "has nothing to scroll".into() } else { ways.join(", ") };
+            out += &format!("{FAINT}scrolled{FAINT:#}  {} {said} on {on}\n", screen.path(view));
+        }
+        for (&view, all) in &p.stuck {
+            for stuck in all {
+                let (of, side) = (screen.path(stuck.scroller), stuck.side.coordinate().spelling());
+                let held = format!("held from {} to {}", number(stuck.held.0), number(stuck.held.1));
+                let now = if stuck.by == 0.0 {
+                    "moves along now".to_owned()
+                } else {
+                    format!("{} away from its place now", number(stuck.by.abs()))
+                };
+                let path = screen.path(view);
+                out += &format!(
+                    "{FAINT}sticks{FAINT:#}    {path} to the {side} of {of}: {held}, {now}, on {on}\n"
+                );
+            }
+        }
+    }
+    out
 }
 
 /// What gave way and what is broken, a line each.

@@ -83,7 +83,7 @@ fn on_one_display<'a>(
 ) -> Result<(&'a Screen, ViewId, Placement)> {
     let screen = loaded.plan.screen();
     let view = view_of(screen, path)?;
-    let displays = displays(&args.displays)?;
+    let displays = displays(&args.displays, loaded.plan.screen())?;
     let [display] = displays.as_slice() else {
         bail!("distances differ from display to display: name one, such as `--display 390x844`");
     };

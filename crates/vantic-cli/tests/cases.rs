@@ -28,6 +28,9 @@ fn every_case_comes_out_of_the_binary_as_computed_by_hand() {
                 if !insets.is_empty() {
                     vantic.arg(format!("--insets={}", insets.join(",")));
                 }
+                for (view, by) in expected.get("scroll").and_then(|s| s.as_table()).into_iter().flatten() {
+                    vantic.arg(format!("--scroll={view}={by}"));
+                }
                 if expected.get("right_to_left").is_some() {
                     vantic.arg("--right-to-left");
                 }

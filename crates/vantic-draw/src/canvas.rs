@@ -118,11 +118,13 @@ impl Stroke {
 /// A picture in the making.
 pub(crate) struct Canvas {
     out: String,
+    /// How many clips there are so far.
+    clips: usize,
 }
 
 impl Canvas {
     pub(crate) fn new(width: f64, height: f64) -> Self {
-        let mut canvas = Self { out: String::new() };
+        let mut canvas = Self { out: String::new(), clips: 0 };
         let _ = write!(
             canvas.out,
             "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
@@ -211,7 +213,9 @@ impl Canvas {
     }
 
     /// Everything drawn until [`Self::end_clip`] shows within the area only.
-    pub(crate) fn clip(&mut self, id: usize, a: Area, radius: f64) {
+    pub(crate) fn clip(&mut self, a: Area, radius: f64) {
+        self.clips += 1;
+        let id = self.clips;
         let _ = writeln!(
             self.out,
             "<clipPath id=\"clip{id}\"><rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\"/></clipPath><g clip-path=\"url(#clip{id})\">",

@@ -16,9 +16,6 @@ const AROUND: f64 = 26.0;
 /// The most columns or rows of one guide that are drawn.
 const MAX_CELLS_DRAWN: u32 = 200;
 
-/// The clip of the guides; those of the display are smaller.
-const GUIDES_CLIP: usize = 6;
-
 /// The most findings that are spelled out under a display.
 const MAX_SPELLED: usize = 4;
 
@@ -74,9 +71,9 @@ pub fn draw_display(
     let width = (left - 24.0).min(360.0);
     let column = |x: f64| Area { x, y: room.y, width, height: room.height };
     let columns = [column(left - width), column(right)];
-    drawing.boxes(&mut canvas, 0, true);
+    drawing.boxes(&mut canvas, true);
     callouts::draw(&mut canvas, fonts, drawing.callouts(), columns, glass);
-    drawing.words(&mut canvas, 0, true);
+    drawing.words(&mut canvas, true);
     if options.guides {
         drawing.guides(&mut canvas);
     }
@@ -136,8 +133,8 @@ pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: 
     canvas.words(x, y, &words, Ink::new(size, colour).bold(), Anchor::End);
 }
 
-/// A part of the picture to draw in: its id, its area with round corners, and the views in it.
-type Clip = (usize, Area, f64, Vec<(ViewId, Frame)>);
+/// A part of the picture to draw in: its area with round corners, and the views in it.
+type Clip = (Area, f64, Vec<(ViewId, Frame)>);
 
 /// A placement as it is drawn at one place of a picture.
 pub(crate) struct Drawing<'a> {
@@ -160,10 +157,29 @@ impl Drawing<'_> {
         }
     }
 
-    /// The views that are painted, with their frames.
+    /// The views of which something is painted, with their frames, what is on top last.
     pub(crate) fn painted(&self) -> impl Iterator<Item = (ViewId, Frame)> + '_ {
-        let frames = self.screen.views().filter_map(|(id, _)| self.placement.frame(id).map(|f| (id, f)));
-        frames.filter(|(id, _)| self.placement.is_painted(*id))
+        let order = self.placement.painting_order(self.screen).into_iter();
+        let seen = order.filter(|id| self.placement.is_painted(*id) && self.visible(*id).is_some());
+        seen.filter_map(|id| self.placement.frame(id).map(|f| (id, f)))
+    }
+
+    /// The part of a view's frame that is not clipped.
+    fn visible(&self, view: ViewId) -> Option<Frame> {
+        self.placement.visible_frame(self.screen, view)
+    }
+
+    /// Draws what is seen of a view: as it is painted, where it is not clipped.
+    fn seen(&self, canvas: &mut Canvas, view: ViewId, draw: impl FnOnce(&mut Canvas)) {
+        let clipped = self.visible(view).filter(|v| self.placement.frame(view) != Some(*v));
+        canvas.turned(self.matrix(view), |canvas| match clipped {
+            Some(part) => {
+                canvas.clip(self.area(&part), 0.0);
+                draw(canvas);
+                canvas.end_clip();
+            }
+            None => draw(canvas),
+        });
     }
 
     fn text(&self, view: ViewId) -> Option<&Text> {
@@ -188,7 +204,7 @@ impl Drawing<'_> {
 
     /// What is shown of the display: its glass with round corners, and around it, a little way, the
     /// views that reach beyond it.
-    fn clips(&self, id: usize, large: bool) -> [Clip; 2] {
+    fn clips(&self, large: bool) -> [Clip; 2] {
         let around = if large { AROUND } else { 6.0 };
         let shown = Area {
             x: self.glass.x - around,
@@ -204,17 +220,18 @@ impl Drawing<'_> {
                 && f.bottom() <= screen.bottom() + 0.01
         };
         let all: Vec<(ViewId, Frame)> = self.painted().collect();
-        let beyond = all.iter().copied().filter(|(_, f)| !within(f)).collect();
-        [(6 * id, shown, 0.0, beyond), (6 * id + 1, self.glass, self.radius(), all)]
+        let is_beyond = |view: &ViewId| self.visible(*view).is_some_and(|f| !within(&f));
+        let beyond = all.iter().copied().filter(|(view, _)| is_beyond(view)).collect();
+        [(shown, 0.0, beyond), (self.glass, self.radius(), all)]
     }
 
     /// The display's glass and the boxes of its views.
-    pub(crate) fn boxes(&self, canvas: &mut Canvas, id: usize, large: bool) {
+    pub(crate) fn boxes(&self, canvas: &mut Canvas, large: bool) {
         canvas.fill(self.glass, GLASS, self.radius());
-        for (clip, area, radius, views) in self.clips(id, large) {
-            canvas.clip(clip, area, radius);
+        for (area, radius, views) in self.clips(large) {
+            canvas.clip(area, radius);
             for (view, frame) in &views {
-                canvas.turned(self.matrix(*view), |canvas| self.boxed(canvas, *view, frame, large));
+                self.seen(canvas, *view, |canvas| self.boxed(canvas, *view, frame, large));
             }
             self.overlaps(canvas);
             canvas.end_clip();
@@ -224,7 +241,7 @@ impl Drawing<'_> {
     /// The guides, as thin lines that cover nothing.
     fn guides(&self, canvas: &mut Canvas) {
         let stroke = Stroke::dashed(MEASURE, 0.8, "5 3");
-        canvas.clip(GUIDES_CLIP, self.glass, self.radius());
+        canvas.clip(self.glass, self.radius());
         for (view, about) in self.screen.views().filter(|(_, v)| v.guide().is_some()) {
             let Some(frame) = self.placement.frame(view) else { continue };
             let cells = (1..=MAX_CELLS_DRAWN).map_while(|number| self.placement.cell(view, number));
@@ -254,11 +271,12 @@ impl Drawing<'_> {
     }
 
     /// The words in the boxes, the insets and the safe area, and the display's edge.
-    pub(crate) fn words(&self, canvas: &mut Canvas, id: usize, large: bool) {
-        for (clip, area, radius, views) in self.clips(id, large) {
-            canvas.clip(clip + 2, area, radius);
-            for (view, frame) in &views {
-                canvas.turned(self.matrix(*view), |canvas| self.words_of(canvas, *view, frame));
+    pub(crate) fn words(&self, canvas: &mut Canvas, large: bool) {
+        for (area, radius, views) in self.clips(large) {
+            canvas.clip(area, radius);
+            for (place, (view, frame)) in views.iter().enumerate() {
+                let on_top = self.raised(*view, &views[place + 1..]);
+                self.seen(canvas, *view, |canvas| self.words_of(canvas, *view, frame, &on_top));
             }
             canvas.end_clip();
         }
@@ -267,7 +285,7 @@ impl Drawing<'_> {
         if insets != Insets::default() {
             let safe = self.placement.safe_frame();
             let strip = |left, top, width, height| self.area(&Frame { left, top, width, height });
-            canvas.clip(6 * id + 4, self.glass, self.radius());
+            canvas.clip(self.glass, self.radius());
             for strip in [
                 strip(0.0, 0.0, display.width(), insets.top),
                 strip(0.0, safe.bottom(), display.width(), insets.bottom),
@@ -282,7 +300,7 @@ impl Drawing<'_> {
         if display.keyboard() > 0.0 {
             let (top, width) = (display.height() - display.keyboard(), display.width());
             let keys = self.area(&Frame { left: 0.0, top, width, height: display.keyboard() });
-            canvas.clip(6 * id + 5, self.glass, self.radius());
+            canvas.clip(self.glass, self.radius());
             canvas.fill(keys, "url(#inset)", 0.0);
             canvas.boxed(keys, "none", Stroke::solid(BEZEL, 0.8), 0.0);
             canvas.end_clip();
@@ -334,7 +352,16 @@ impl Drawing<'_> {
         }
     }
 
-    fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame) {
+    /// Where views that are meant to lie on top of a view, being raised or stuck, are in the picture.
+    fn raised(&self, view: ViewId, later: &[(ViewId, Frame)]) -> Vec<Area> {
+        let is_raised = |id: ViewId| self.placement.look(id).depth > 0.0 || self.placement.is_stuck(id);
+        let parent = |v: ViewId| self.screen.view(v).and_then(|v| v.parent());
+        let holds = |id: ViewId| std::iter::successors(Some(view), |&v| parent(v)).any(|v| v == id);
+        let on_top = later.iter().filter(|(id, _)| is_raised(*id) && self.text(*id).is_none() && !holds(*id));
+        on_top.map(|(_, frame)| self.area(frame)).collect()
+    }
+
+    fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, on_top: &[Area]) {
         let Some(font) = self.placement.look(view).font else { return };
         let rtl = self.placement.display.direction() == Direction::RightToLeft;
         let anchor = if rtl { Anchor::End } else { Anchor::Start };
@@ -342,6 +369,10 @@ impl Drawing<'_> {
         for line in self.lines(view, frame) {
             let x = if rtl { area.right() } else { area.x };
             let y = area.y + line.baseline * self.scale;
+            let middle = Area { x, y: y - font * self.scale * 0.3, width: 0.1, height: 0.1 };
+            if on_top.iter().any(|other| other.touches(&middle)) {
+                continue;
+            }
             canvas.words(x, y, &line.words, Ink::new(font * self.scale, INK), anchor);
         }
     }
@@ -403,7 +434,8 @@ impl Drawing<'_> {
                 .collect();
             // A sibling on top of it would hide the name.
             let covered = |label: &Area| {
-                let mut later = views.iter().filter(|(v, _)| *v > view && !about.children().contains(v));
+                let mut later = views.iter().skip_while(|(v, _)| *v != view).skip(1);
+                let mut later = later.by_ref().filter(|(v, _)| !about.children().contains(v));
                 later.any(|(_, other)| other.touches(label))
             };
             let mut labels = places.into_iter().map(|(x, y)| Area { x, y, width, height });
@@ -461,7 +493,7 @@ impl Drawing<'_> {
                     let (sign, colour) = mark(f.severity);
                     (format!("{sign} {}", f.code.name()), colour)
                 });
-                let area = self.area(&frame);
+                let area = self.area(&self.visible(view).unwrap_or(frame));
                 // A view off the screen is pointed at on the screen's edge.
                 let area = if frame.shared(&glass).is_some() {
                     area

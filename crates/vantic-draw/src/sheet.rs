@@ -43,8 +43,8 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         let glass = Area { x, y, width: display.width() * scale, height: display.height() * scale };
         let findings = here(report, display.name());
         let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
-        drawing.boxes(&mut canvas, i, false);
-        drawing.words(&mut canvas, i, false);
+        drawing.boxes(&mut canvas, false);
+        drawing.words(&mut canvas, false);
         drawing.names(&mut canvas);
         let room = glass.width.max(MIN_CELL);
         let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);

@@ -34,11 +34,15 @@ pub enum Coordinate {
     ContentHeight,
     /// Of the screen only: one pixel of the display, in logical pixels.
     Pixel,
+    /// How far a view is scrolled along the reading direction.
+    ScrolledX,
+    /// How far a view is scrolled down.
+    ScrolledY,
 }
 
 impl Coordinate {
     /// All coordinates with their spelling in a screen file.
-    pub const SPELLINGS: [(&'static str, Coordinate); 14] = [
+    pub const SPELLINGS: [(&'static str, Coordinate); 16] = [
         ("left", Coordinate::Left),
         ("right", Coordinate::Right),
         ("top", Coordinate::Top),
@@ -53,6 +57,8 @@ impl Coordinate {
         ("content.width", Coordinate::ContentWidth),
         ("content.height", Coordinate::ContentHeight),
         ("pixel", Coordinate::Pixel),
+        ("scrolled_x", Coordinate::ScrolledX),
+        ("scrolled_y", Coordinate::ScrolledY),
     ];
 
     /// The spelling in a screen file.
@@ -62,8 +68,8 @@ impl Coordinate {
 
     /// Whether this is a place on the screen (an edge or a middle) rather than a length.
     pub fn is_position(self) -> bool {
-        use Coordinate::{ContentHeight, ContentWidth, Height, Pixel, Width};
-        !matches!(self, Width | Height | ContentWidth | ContentHeight | Pixel)
+        use Coordinate::{ContentHeight, ContentWidth, Height, Pixel, ScrolledX, ScrolledY, Width};
+        !matches!(self, Width | Height | ContentWidth | ContentHeight | Pixel | ScrolledX | ScrolledY)
     }
 
     /// Whether this lies on the horizontal axis.
@@ -77,6 +83,7 @@ impl Coordinate {
                 | Self::Start
                 | Self::End
                 | Self::ContentWidth
+                | Self::ScrolledX
         )
     }
 }
@@ -192,6 +199,10 @@ coordinate_methods! {
     content_width ContentWidth;
     /// The height of a text's lines at the width it has.
     content_height ContentHeight;
+    /// How far a view is scrolled along the reading direction.
+    scrolled_x ScrolledX;
+    /// How far a view is scrolled down.
+    scrolled_y ScrolledY;
 }
 impl Coordinates for Place {}
 impl Coordinates for ViewId {}

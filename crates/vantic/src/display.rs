@@ -1,5 +1,6 @@
 //! Displays: what a screen is shown on, and a catalogue of classes of them.
 
+use crate::screen::MAX_NUMBER;
 use serde::Serialize;
 
 /// The largest side of a display, in logical pixels.
@@ -43,6 +44,17 @@ pub struct Display {
     /// How high a keyboard on the screen is, from the bottom edge.
     #[serde(skip_serializing_if = "is_zero")]
     keyboard: f64,
+    /// How far views are scrolled, those that are.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    scroll: Vec<ScrolledTo>,
+}
+
+/// How far a view is scrolled, in logical pixels.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+struct ScrolledTo {
+    view: String,
+    across: f64,
+    down: f64,
 }
 
 fn is_zero(number: &f64) -> bool {
@@ -73,6 +85,14 @@ pub enum DisplayError {
         name: String,
         /// The height that was given.
         keyboard: f64,
+    },
+    /// A view is scrolled by a number below zero, or too large.
+    #[error("`{view}` cannot be scrolled by {by}: write a number from 0 up to {MAX_NUMBER}")]
+    Scroll {
+        /// The view's path.
+        view: String,
+        /// The number that was given.
+        by: f64,
     },
     /// The density or the text scale is not within 0.1 to 20.
     #[error("{what} has to be within 0.1 and 20, not {value}")]
@@ -107,6 +127,7 @@ impl Display {
             direction,
             touch: false,
             keyboard: 0.0,
+            scroll: Vec::new(),
         })
     }
 
@@ -155,6 +176,31 @@ impl Display {
         } else {
             Err(DisplayError::Keyboard { name: self.name, keyboard })
         }
+    }
+
+    /// The same display with a view scrolled so far, along the reading direction and down; [`MAX_NUMBER`] is to
+    /// the end. A view that cannot be scrolled so far is scrolled as far as it can be.
+    ///
+    /// # Errors
+    /// A number below zero, not finite, or above [`MAX_NUMBER`].
+    pub fn with_scroll(
+        mut self,
+        view: impl Into<String>,
+        across: f64,
+        down: f64,
+    ) -> Result<Self, DisplayError> {
+        let view = view.into();
+        if let Some(by) = [across, down].into_iter().find(|by| !(0.0..=MAX_NUMBER).contains(by)) {
+            return Err(DisplayError::Scroll { view, by });
+        }
+        self.scroll.retain(|to| to.view != view);
+        self.scroll.push(ScrolledTo { view, across, down });
+        Ok(self)
+    }
+
+    /// How far a view is scrolled, along the reading direction and down, by its path.
+    pub fn scrolled(&self, view: &str) -> (f64, f64) {
+        self.scroll.iter().find(|to| to.view == view).map_or((0.0, 0.0), |to| (to.across, to.down))
     }
 
     /// The same display read in this direction.
@@ -374,6 +420,7 @@ impl DisplayClass {
             direction,
             touch: self.touch,
             keyboard: 0.0,
+            scroll: Vec::new(),
         }
     }
 }

@@ -17,6 +17,9 @@ pub enum Guide {
     Cells(Cells),
     /// A line without thickness.
     Mark(Mark),
+    /// What its parent scrolls: as large as rules say, and moved by how far the parent is scrolled. Only
+    /// [`crate::ScreenBuilder::scroll`] makes one.
+    Sheet,
 }
 
 /// Columns or rows of a guide, counted from 1: columns along the reading direction, rows from the top.
@@ -86,13 +89,14 @@ impl Guide {
             Guide::Cells(Cells { axis: Axis::Across, .. }) => "columns",
             Guide::Cells(_) => "rows",
             Guide::Mark(_) => "line",
+            Guide::Sheet => "scroll",
         }
     }
 
     /// Every expression in it.
     pub(crate) fn exprs(&self) -> Vec<&Expr> {
         match self {
-            Guide::Plain => Vec::new(),
+            Guide::Plain | Guide::Sheet => Vec::new(),
             Guide::Padding(sides) => sides.iter().collect(),
             Guide::Cells(c) => c.size.iter().chain([&c.margin, &c.gutter, &c.offset]).collect(),
             Guide::Mark(line) => line.at.iter().collect(),

@@ -58,6 +58,7 @@ mod measure;
 mod plan;
 mod read;
 mod screen;
+mod scroll;
 mod shape;
 mod syntax;
 mod tie;
@@ -85,6 +86,7 @@ pub use screen::{
     MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
     RuleId, SNUG, Screen, ScreenBuilder, Setting, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
 };
+pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use shape::{Axis, Length, spread, spread_in};
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
 pub use tie::{Neighbour, Tie};

@@ -7,15 +7,16 @@ mod sentence;
 
 pub(crate) use build::reserved_words;
 pub use build::{BuildError, BuildErrors, ScreenBuilder};
-pub(crate) use build::{Content, is_name};
+pub(crate) use build::{Content, SHEET, is_name};
 pub(crate) use condition::combinations;
 pub use condition::{Condition, Order, Property};
 pub(crate) use print::quoted;
 
 use crate::arrange::{Align, Arrangement, Item, Share, Space};
-use crate::coordinate::Relation;
+use crate::coordinate::{Relation, Side};
 use crate::guide::Guide;
 use crate::read::nearest;
+use crate::scroll::{Overhang, Scroll};
 
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
@@ -98,6 +99,14 @@ pub struct View {
     pub(crate) guides: Vec<ViewId>,
     /// What it is as a guide, if it is one.
     pub(crate) guide: Option<Box<Guide>>,
+    /// Which way it scrolls what it holds, where that is said.
+    pub(crate) scroll: Option<Scroll>,
+    /// The box of what it scrolls: a guide in it.
+    pub(crate) sheet: Option<ViewId>,
+    /// What becomes of what is larger than it.
+    pub(crate) overhang: Overhang,
+    /// The sides of the view that scrolls it that it sticks to, each with its distance inwards.
+    pub(crate) stick: Vec<(Side, f64)>,
 }
 
 impl View {
@@ -144,6 +153,21 @@ impl View {
     /// What it is as a guide, if it is one: a box that is not painted.
     pub fn guide(&self) -> Option<&Guide> {
         self.guide.as_deref()
+    }
+
+    /// Which way it scrolls what it holds, where that is said.
+    pub fn scroll(&self) -> Option<Scroll> {
+        self.scroll
+    }
+
+    /// The box of what it scrolls, a guide in it, where it scrolls.
+    pub fn scrolled(&self) -> Option<ViewId> {
+        self.sheet
+    }
+
+    /// Whether what it holds is cut off at its edges.
+    pub(crate) fn clips(&self) -> bool {
+        self.overhang == Overhang::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
     }
 
     /// Whether it has content of its own: words, or a picture.
@@ -256,6 +280,13 @@ pub enum Setting {
     Spare,
     /// What a guide is.
     Guide(Box<Guide>),
+    /// Which way a view scrolls what it holds; a band may only change it.
+    Scroll(Scroll),
+    /// What becomes of what is larger than the view.
+    Overhang(Overhang),
+    /// Sides of the nearest view around it that scrolls, each with a distance inwards in logical pixels: it does not
+    /// go beyond them while the view that it stands in is there.
+    Stick(Vec<(Side, f64)>),
 }
 
 impl Setting {
@@ -279,6 +310,9 @@ impl Setting {
             Setting::Cells(..) => "cells",
             Setting::Spare => "spare",
             Setting::Guide(guide) => guide.word(),
+            Setting::Scroll(_) => "scroll",
+            Setting::Overhang(_) => "overhang",
+            Setting::Stick(_) => "stick",
         }
     }
 
@@ -310,6 +344,9 @@ impl Setting {
             (Setting::Spare, ..) => view.item_mut().spare = true,
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
+            (Setting::Scroll(scroll), ..) if view.sheet.is_some() => view.scroll = Some(scroll),
+            (Setting::Overhang(overhang), None, None) => view.overhang = overhang,
+            (Setting::Stick(sides), ..) => view.stick = sides,
             _ => return false,
         }
         true

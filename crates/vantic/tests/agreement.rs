@@ -58,7 +58,11 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
             }
             _ => f.top + f.height,
         },
-        Coordinate::ContentWidth | Coordinate::ContentHeight | Coordinate::Pixel => {
+        Coordinate::ContentWidth
+        | Coordinate::ContentHeight
+        | Coordinate::Pixel
+        | Coordinate::ScrolledX
+        | Coordinate::ScrolledY => {
             unreachable!("not made by the generator")
         }
     }

@@ -22,6 +22,10 @@ fn every_case_comes_out_as_computed_by_hand() {
             if expected.get("right_to_left").is_some() {
                 display = display.with_direction(Direction::RightToLeft);
             }
+            for (view, by) in expected.get("scroll").and_then(|s| s.as_table()).into_iter().flatten() {
+                let by = by.as_integer().unwrap() as f64;
+                display = display.with_scroll(view, by, by).unwrap();
+            }
             let even = expected.get("measure").is_some_and(|m| m.as_str() == Some("even"));
             let measure: &dyn Measure = if even { &EvenText } else { &PlainText };
             let look = if expected.contains_key("painted") { check_painted } else { check };

@@ -27,13 +27,17 @@ fn words(frame: Option<Frame>) -> String {
     format!("{left}, {top}, {width} x {height}")
 }
 
-/// What a column's head says: the size, then whether it is mirrored, and whether painted.
+/// What a column's head says: the size, then whether it is mirrored, or how far a view is scrolled, and whether painted.
 fn placed(plan: &Plan, head: &str) -> (Placement, bool) {
     let (size, how) = head.split_once(' ').unwrap_or((head, ""));
     let (width, height) = size.split_once('x').unwrap();
     let display = Display::new(width.parse().unwrap(), height.parse().unwrap()).unwrap();
     let direction = if how == "right to left" { Direction::RightToLeft } else { Direction::LeftToRight };
-    let placement = plan.place(&display.with_direction(direction), &EvenText).unwrap();
+    let mut display = display.with_direction(direction);
+    if let Some((view, by)) = how.split_once(" at ") {
+        display = display.with_scroll(view, 0.0, by.parse().unwrap()).unwrap();
+    }
+    let placement = plan.place(&display, &EvenText).unwrap();
     assert!(placement.broken.is_empty(), "{head}");
     (placement, how == "painted")
 }

@@ -5,6 +5,9 @@ use crate::finding::{Code, Finding, Severity};
 use crate::measure::TextSize;
 use crate::plan::{Frame, Placement};
 use crate::screen::{Screen, ViewId};
+use crate::scroll::Loose;
+use crate::shape::Axis;
+use std::collections::HashSet;
 
 /// Differences of at most this many logical pixels are not seen.
 const UNSEEN: f64 = 0.005;
@@ -95,12 +98,19 @@ const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let display = placement.screen_frame();
+    // How far what is seen of a view reaches beyond the screen.
+    let off = |view: ViewId| {
+        placement.visible_frame(screen, view).map_or([0.0; 4], |visible| beyond(&visible, &display))
+    };
     for (id, frame) in seen(screen, placement, false) {
         let path = screen.path(id);
         let parent = screen.at(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
-        let off_screen = beyond(&frame, &display);
+        if parent.is_some_and(|(p, _)| placement.look(p).fits.is_some()) {
+            continue;
+        }
+        let off_screen = off(id);
         // What its parent does as well is told of the parent.
-        let parents = parent.map_or([0.0; 4], |(_, p)| beyond(&p, &display));
+        let parents = parent.map_or([0.0; 4], |(p, _)| off(p));
         let own: Vec<(usize, f64)> = (0..4)
             .map(|i| (i, off_screen[i]))
             .filter(|&(i, by)| by > UNSEEN && by > parents[i].max(0.0) + UNSEEN)
@@ -108,7 +118,11 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
         let mut finding;
         let (sides, of) = if own.is_empty() {
             let Some((parent, parent_frame)) = parent else { continue };
-            let over = beyond(&frame, &parent_frame);
+            let scrolled = placement.scrolled.get(&parent).and(screen.at(parent).scrolled());
+            let mut over = beyond(&frame, &parent_frame);
+            if let Some(content) = scrolled.and_then(|sheet| placement.frame(sheet)) {
+                over = std::array::from_fn(|side| over[side].min(beyond(&frame, &content)[side]));
+            }
             let sides: Vec<(usize, f64)> = (0..4)
                 .map(|i| (i, over[i]))
                 .filter(|&(i, by)| by > UNSEEN && off_screen[i] <= UNSEEN)
@@ -120,7 +134,20 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
             let (side, sign) = (SIDES[sides[0].0], if sides[0].0 < 2 { ">=" } else { "<=" });
             finding.help =
                 format!("keep it inside with `{side} {sign} parent.{side}`, or move it out of its parent");
-            (sides, format!("its parent `{}`", screen.path(parent)))
+            let around = screen.path(parent);
+            if scrolled.is_some() {
+                finding.help = format!("let `{around}.content` reach further, so that it can be scrolled to");
+                (sides, format!("what `{around}` scrolls"))
+            } else if placement.look(parent).clips {
+                finding.severity = Severity::Note;
+                finding.help =
+                    "nothing to do if that is meant; else give it more room, or less to hold".into();
+                let kept = frame.shared(&parent_frame).map_or(0.0, |f| f.width * f.height);
+                let lost = number(frame.width * frame.height - kept);
+                (sides, format!("its parent `{around}`, which clips it: {lost} square are not seen"))
+            } else {
+                (sides, format!("its parent `{around}`"))
+            }
         } else {
             finding = Finding::new(Code::Outside, Severity::Error);
             finding.help = match screen.at(id).text() {
@@ -130,16 +157,17 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
             (own, "the screen".to_owned())
         };
         let parts: Vec<String> =
-            sides.iter().map(|&(i, by)| format!("{} beyond the {} of {of}", number(by), SIDES[i])).collect();
+            sides.iter().map(|&(i, by)| format!("{} beyond the {}", number(by), SIDES[i])).collect();
+        let parts = format!("{} of {of}", parts.join(" and "));
         let lost = finding.severity == Severity::Error && frame.shared(&display).is_none();
         if lost {
             finding.help =
                 "tie it to a side of the screen or to a neighbour, not to a number or a far edge".into();
         }
         finding.message = if lost {
-            format!("`{path}` is lost: it lies wholly off the screen, {}", parts.join(" and "))
+            format!("`{path}` is lost: it lies wholly off the screen, {parts}")
         } else {
-            format!("`{path}` reaches {}", parts.join(" and "))
+            format!("`{path}` reaches {parts}")
         };
         finding.coordinates = sides.iter().map(|&(i, _)| format!("{path}.{}", SIDES[i])).collect();
         finding.views = vec![path];
@@ -148,16 +176,91 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
     }
 }
 
-pub(super) fn overlaps(screen: &Screen, placement: &Placement, painted: bool, findings: &mut Vec<Finding>) {
+/// What is fixed on top of what is scrolled: which views are never clear of it, however far they are scrolled.
+/// Views that hold others are looked at by what they hold.
+pub(super) fn never_clear(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    findings: &mut Vec<Finding>,
+) {
+    let direction = placement.display.direction();
+    let parent = |view: &ViewId| screen.at(*view).parent();
+    for (&scroller, at) in &placement.scrolled {
+        let Some(port) = placement.frame(scroller) else { continue };
+        let still: Vec<ViewId> = screen.at(scroller).children().to_vec();
+        let still: Vec<ViewId> =
+            still.into_iter().filter(|v| fixed.contains(v) && placement.is_painted(*v)).collect();
+        let child_of = |view: ViewId| {
+            std::iter::successors(Some(view), parent).find(|v| screen.at(*v).parent() == Some(scroller))
+        };
+        let leaves = seen(screen, placement, false).filter(|(v, _)| screen.at(*v).children().is_empty());
+        for (leaf, under) in leaves.filter(|_| !still.is_empty()) {
+            let Some(child) = child_of(leaf).filter(|child| !fixed.contains(child)) else { continue };
+            for &above in still.iter().filter(|&&above| placement.is_on_top(above, child)) {
+                let Some(top) = placement.frame(above) else { continue };
+                let left = |axis, offset, most| {
+                    let [port, above, below] = [port, top, under].map(|f| f.along(axis, direction));
+                    covered(port, above, (below.0 + offset, below.1 + offset), most)
+                };
+                let width = left(Axis::Across, at.offset.0, at.most.0);
+                let height = left(Axis::Down, at.offset.1, at.most.1);
+                if width > UNSEEN && height > UNSEEN {
+                    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
+                    finding.views = vec![screen.path(leaf), screen.path(above)];
+                    finding.amount = width * height;
+                    let (of, [leaf, above]) = (screen.path(scroller), [0, 1].map(|i| &finding.views[i]));
+                    finding.message = format!(
+                        "`{above}` covers {} x {} of `{leaf}`, and `{of}` cannot be scrolled clear of it",
+                        number(width),
+                        number(height)
+                    );
+                    finding.help = format!(
+                        "let what `{of}` scrolls go on behind it, with a larger `padding` or `content.bottom`"
+                    );
+                    findings.push(finding);
+                }
+            }
+        }
+    }
+}
+
+/// How much of what is scrolled cannot be seen beside what is fixed, at best, along one axis. What is scrolled is
+/// told as it is at offset 0. What is larger than the room beside it is looked at part by part.
+fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
+    let size = below.1 - below.0;
+    let rooms = [(port.0, above.0), (above.1, port.1)];
+    if rooms.iter().all(|room| size > room.1 - room.0 + UNSEEN) {
+        return (below.1.min(above.1) - below.0.max(above.0 + most)).max(0.0);
+    }
+    let clear = |offset: f64| {
+        let part = |room: &(f64, f64)| (below.1 - offset).min(room.1) - (below.0 - offset).max(room.0);
+        rooms.iter().map(|room| part(room).max(0.0)).sum::<f64>()
+    };
+    // The best offset is one at which an edge meets an edge, or the first or the last.
+    let meets = rooms.iter().flat_map(|room| [below.0 - room.0, below.1 - room.1]);
+    let offsets = meets.map(|offset| offset.clamp(0.0, most)).chain([0.0, most]);
+    size - offsets.map(clear).fold(0.0, f64::max)
+}
+
+pub(super) fn overlaps(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    painted: bool,
+    findings: &mut Vec<Finding>,
+) {
     let mut families: Vec<Vec<(ViewId, Frame)>> = vec![Vec::new(); screen.views().count() + 1];
     for (id, frame) in seen(screen, placement, painted) {
         families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
     }
     for (family, mut members) in families.into_iter().enumerate() {
-        let parent = family.checked_sub(1).map_or(Some(placement.screen_frame()), |p| placement.frames[p]);
+        let parent = family.checked_sub(1);
+        let sheet = parent.and_then(|p| placement.frame(screen.views[p].scrolled()?));
+        let parent = parent.map_or(Some(placement.screen_frame()), |p| placement.frames[p]);
         // A backdrop has leave: a view that covers its parent and is painted before the others.
-        let is_backdrop =
-            |frame: &Frame| parent.is_some_and(|p| beyond(&p, frame).iter().all(|by| *by <= UNSEEN));
+        let covers = |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= UNSEEN);
+        let is_backdrop = |frame: &Frame| [parent, sheet].into_iter().flatten().any(|of| covers(frame, of));
         // Swept along the axis on which they lie further apart, so that long lists stay cheap.
         let spread = |edge: fn(&Frame) -> f64| {
             let (low, high) = members
@@ -171,7 +274,12 @@ pub(super) fn overlaps(screen: &Screen, placement: &Placement, painted: bool, fi
         members.sort_by(|a, b| edges(&a.1).0.total_cmp(&edges(&b.1).0).then(a.0.cmp(&b.0)));
         for (i, a) in members.iter().enumerate() {
             for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1) {
-                let (below, above) = if a.0 < b.0 { (a, b) } else { (b, a) };
+                let (below, above) = if placement.is_on_top(b.0, a.0) { (a, b) } else { (b, a) };
+                // What sticks, or is fixed, is meant to cover what moves along under it.
+                let stays = |view| placement.is_stuck(view) || fixed.contains(&view);
+                if stays(above.0) && !stays(below.0) {
+                    continue;
+                }
                 let shared = below.1.shared(&above.1).filter(|s| s.width > UNSEEN && s.height > UNSEEN);
                 if let Some(shared) = shared.filter(|_| !is_backdrop(&below.1)) {
                     findings.push(overlap(screen, below.0, above.0, &shared));
@@ -242,6 +350,41 @@ pub(super) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             finding.help = "it takes all of them; nothing to do if that is meant".into();
             findings.push(finding);
         }
+    }
+}
+
+/// Views that paint what they hold smaller, and those that are to stick and cannot.
+pub(super) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    for (view, _) in screen.views() {
+        let Some(factor) = placement.look(view).fits else { continue };
+        let mut finding = Finding::new(Code::Outside, Severity::Note);
+        finding.views = vec![screen.path(view)];
+        finding.amount = 1.0 - factor;
+        let share = number(factor * 100.0);
+        finding.message =
+            format!("`{}` paints what it holds at {share}% of its size, so that it fits", finding.views[0]);
+        finding.help = "nothing to do if that is meant; texts become smaller too".into();
+        findings.push(finding);
+    }
+    for Loose { view, side, clipped } in &placement.loose {
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        let (path, side) = (screen.path(*view), side.coordinate().spelling());
+        finding.views = vec![path.clone()];
+        match clipped {
+            Some((scroller, clipper)) => {
+                let (scroller, clipper) = (screen.path(*scroller), screen.path(*clipper));
+                finding.message = format!(
+                    "`{path}` cannot stick to the {side} of `{scroller}`: `{clipper}` stands between them and clips"
+                );
+                finding.help = format!("take `overhang clip` out of `{clipper}`, or `stick` out of `{path}`");
+                finding.views.push(clipper);
+            }
+            None => {
+                finding.message = format!("`{path}` sticks to no {side}: no view around it scrolls that way");
+                finding.help = "write `scroll down` or `scroll across` in a view around it".into();
+            }
+        }
+        findings.push(finding);
     }
 }
 

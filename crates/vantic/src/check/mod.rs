@@ -12,9 +12,9 @@ use crate::display::Display;
 use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
 use crate::plan::{PlaceError, Placement, Plan, millionths};
-use crate::screen::Screen;
-use std::collections::HashMap;
+use crate::screen::{Screen, ViewId};
 use std::collections::hash_map::Entry;
+use std::collections::{HashMap, HashSet};
 pub use words::{interval_words, number};
 
 /// What a check found, and the placements it looked at.
@@ -75,9 +75,12 @@ fn check_all(
         rules::missed(screen, &examined.placement, &mut here);
         frames::divisions(screen, &examined.placement, &mut here);
         frames::grids(screen, &examined.placement, &mut here);
+        frames::scrolling(screen, &examined.placement, &mut here);
         frames::cut(screen, &examined.placement, &mut here);
         frames::outside(screen, &examined.placement, &mut here);
-        frames::overlaps(screen, &examined.placement, painted, &mut here);
+        let fixed = fixed(plan, &examined.placement, measure)?;
+        frames::overlaps(screen, &examined.placement, &fixed, painted, &mut here);
+        frames::never_clear(screen, &examined.placement, &fixed, &mut here);
         rules::crossed(screen, &examined.placement, &mut here);
         for mut finding in here {
             finding.worst = display.name().to_owned();
@@ -106,6 +109,34 @@ fn check_all(
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
     Ok(Report { findings, placements })
+}
+
+/// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
+/// among them.
+fn fixed(plan: &Plan, placement: &Placement, measure: &dyn Measure) -> Result<HashSet<ViewId>, PlaceError> {
+    let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
+    let mut fixed = HashSet::new();
+    if scrolled().next().is_none() {
+        return Ok(fixed);
+    }
+    // Compared with the other end, or with the beginning.
+    let screen = plan.screen();
+    let elsewhere = scrolled().try_fold(placement.display.clone(), |display, (&view, at)| {
+        let to = |offset: f64, most: f64| if offset < most { most } else { 0.0 };
+        let (across, down) = (to(at.offset.0, at.most.0), to(at.offset.1, at.most.1));
+        display.with_scroll(screen.path(view), across, down)
+    });
+    let Ok(elsewhere) = elsewhere else { return Ok(fixed) };
+    let other = plan.place(&elsewhere, measure)?;
+    for (view, _) in scrolled() {
+        let children = screen.at(*view).children().iter();
+        let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {
+            (Some(a), Some(b)) => (a.left - b.left).abs().max((a.top - b.top).abs()) <= 1e-6,
+            _ => false,
+        };
+        fixed.extend(children.filter(stays));
+    }
+    Ok(fixed)
 }
 
 /// One finding for one cause: the message is that of the worst display.

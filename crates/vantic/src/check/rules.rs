@@ -4,6 +4,7 @@ use super::words::{interval_words, list, number, once};
 use crate::arrange::{Space, Spread};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation, Term};
 use crate::finding::{Code, Finding, Severity};
+use crate::guide::Guide;
 use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
 use crate::screen::{RuleId, Screen, ViewId};
 use std::collections::HashSet;
@@ -131,6 +132,16 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
     });
     let joint = if roots.len() == 1 { "; or " } else { "; and " };
     finding.help = format!("give `{view}` {}", help.join(joint));
+    if let Some(scroller) = screen.at(roots[0].view).parent().filter(|_| is_sheet(screen, roots[0].view)) {
+        let of = screen.path(scroller);
+        let end = if open(Coordinate::Height) { "bottom" } else { "end" };
+        let open = roots.iter().map(|f| {
+            format!("`{}` can be {}", coordinate(screen, f.view, f.coordinate), interval_words(f.range))
+        });
+        finding.message =
+            format!("it is not said how far `{of}` can be scrolled: {}", open.collect::<Vec<_>>().join(", "));
+        finding.help = format!("say in `{of}` where it ends, such as `content.{end} = last.{end} + 16`");
+    }
     let own = format!("{view}.");
     let others: Vec<String> = finding
         .follows
@@ -141,6 +152,11 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
     if !others.is_empty() {
         finding.help += &format!("; that settles {} too", list(&others));
     }
+}
+
+/// Whether it is the box of what a view scrolls.
+fn is_sheet(screen: &Screen, view: ViewId) -> bool {
+    screen.at(view).guide() == Some(&Guide::Sheet)
 }
 
 fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {

@@ -257,6 +257,12 @@ enum Statement {
         at_most: Option<Expression>,
         block: Vec<Statement>,
     },
+    /// Which way a view scrolls what it holds.
+    Scroll(Scroll),
+    /// What becomes of what is larger than the view that holds it.
+    Overhang(Overhang),
+    /// Sides of the view that scrolls it that a view sticks to, at distances inwards.
+    Stick(Vec<PinnedSide>),
     /// A child stays out of the arrangement.
     Apart {},
     /// Where a child lies across, if not as the others.
@@ -513,6 +519,10 @@ words! {
     Align {
         Start = "start", Center = "center", End = "end", Stretch = "stretch", Baseline = "baseline",
     }
+    /// Which way a view scrolls.
+    Scroll { Off = "off", Down = "down", Across = "across", Both = "both", }
+    /// What becomes of what is larger.
+    Overhang { Show = "show", Clip = "clip", Scale = "scale", }
     /// Along which axis.
     Axis { Across = "across", Down = "down", }
     /// What is done with the part that follows.

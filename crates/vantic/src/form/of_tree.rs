@@ -2,7 +2,7 @@
 
 use super::{
     Align, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide, GridColumns,
-    Made, Operator, PinnedSide, Spread, Statement, Strength, Test,
+    Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -90,6 +90,9 @@ fn statement(node: &Node) -> Option<Statement> {
                 strength: strength(node),
             },
         },
+        Kind::Scroll => Statement::Scroll(Scroll::find(&word(node, 1)?)?),
+        Kind::Overhang => Statement::Overhang(Overhang::find(&word(node, 1)?)?),
+        Kind::Stick => Statement::Stick(sides(node)?),
         Kind::Apart => Statement::Apart {},
         Kind::Spare => Statement::Spare {},
         Kind::Repeat => {
@@ -105,6 +108,11 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
     })
+}
+
+fn sides(node: &Node) -> Option<Vec<PinnedSide>> {
+    let sides = node.children().filter(|n| n.kind() == Kind::PinSide);
+    sides.map(|s| Some(PinnedSide { side: word(&s, 0)?, by: first(&s) })).collect()
 }
 
 /// The limit of a share.
@@ -213,10 +221,7 @@ fn rule(node: &Node) -> Option<Statement> {
     let mut part = || all.next();
     Some(match body.kind() {
         Kind::Pin => {
-            let sides = body.children().filter(|n| n.kind() == Kind::PinSide);
-            let sides = sides.map(|s| Some(PinnedSide { side: word(&s, 0)?, by: first(&s) }));
-            let sides = sides.collect::<Option<_>>()?;
-            Statement::Pin { label, sides, to: path(body)?, strength, bounds: bounds(body)? }
+            Statement::Pin { label, sides: sides(body)?, to: path(body)?, strength, bounds: bounds(body)? }
         }
         Kind::Ratio => {
             let (a, b) = (part()?.path()?, part()?.path()?);

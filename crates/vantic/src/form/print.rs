@@ -176,6 +176,9 @@ fn alone(statement: &Statement) -> Written {
         Statement::Space { length: Some(length), .. } => setting("space", length),
         Statement::Space { share: Some(share), .. } => setting("space share", share),
         Statement::Space { .. } => Ok("space".into()),
+        Statement::Scroll(scroll) => Ok(format!("scroll {}", scroll.spelled())),
+        Statement::Overhang(overhang) => Ok(format!("overhang {}", overhang.spelled())),
+        Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
         Statement::Apart {} => Ok("apart".into()),
         Statement::Spare {} => Ok("spare".into()),
         Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
@@ -184,10 +187,6 @@ fn alone(statement: &Statement) -> Written {
             labelled(label, relation + &strong(strength)? + &bounded(bounds)?)
         }
         Statement::Pin { label, sides, to, strength, bounds } => {
-            let side = |s: &super::PinnedSide| match &s.by {
-                Some(by) => Ok(format!("{} {}", name(&s.side)?, expression(by)?)),
-                None => name(&s.side),
-            };
             let pin = format!("pin {} to {}", listed(sides, side, ", ")?, path(to)?);
             labelled(label, pin + &strong(strength)? + &bounded(bounds)?)
         }
@@ -248,6 +247,14 @@ fn alone(statement: &Statement) -> Written {
         | Statement::Each { .. }
         | Statement::When { .. }
         | Statement::Together { .. } => unreachable!("what holds others is written by itself"),
+    }
+}
+
+/// A side and its distance inwards.
+fn side(side: &super::PinnedSide) -> Written {
+    match &side.by {
+        Some(by) => Ok(format!("{} {}", name(&side.side)?, expression(by)?)),
+        None => name(&side.side),
     }
 }
 

@@ -143,6 +143,11 @@ pub(super) fn padding(arrangement: &Arrangement, edge: Coordinate) -> Expr {
     arrangement.padding[side].clone()
 }
 
+/// The box that a view arranges its children in: itself, or what it scrolls.
+pub(super) fn inner(screen: &Screen, view: ViewId) -> ViewId {
+    screen.at(view).sheet.unwrap_or(view)
+}
+
 /// Whether a view takes part in the arrangement of its parent.
 pub(super) fn takes_part(screen: &Screen, variant: &Variant, child: ViewId) -> bool {
     variant.visible[child.index()] != Visibility::Gone && !item(variant.view(screen, child)).apart
@@ -164,6 +169,8 @@ type Flexible = (usize, Expr, f64);
 struct Run<'a> {
     limits: &'a Limits<'a>,
     view: ViewId,
+    /// The box that it arranges them in.
+    inner: ViewId,
     arrangement: &'a Arrangement,
     along: Edges,
     across: Edges,
@@ -222,15 +229,16 @@ impl<'a> Run<'a> {
                 between.push(Between::default());
             }
         }
-        Self { limits, view, arrangement, along, across, items, shares, aligns, spare, between }
+        let inner = inner(screen, view);
+        Self { limits, view, inner, arrangement, along, across, items, shares, aligns, spare, between }
     }
 
     fn near(&self) -> Expr {
-        Expr::of(self.view.into(), self.along.near) + self.padding(self.along.near)
+        Expr::of(self.inner.into(), self.along.near) + self.padding(self.along.near)
     }
 
     fn far(&self) -> Expr {
-        Expr::of(self.view.into(), self.along.far) - self.padding(self.along.far)
+        Expr::of(self.inner.into(), self.along.far) - self.padding(self.along.far)
     }
 
     fn padding(&self, edge: Coordinate) -> Expr {
@@ -240,7 +248,7 @@ impl<'a> Run<'a> {
     fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
         let Some(&first) = self.items.first() else { return };
         let lines = self.lines(chosen);
-        let mut placed = Placed { run: self, out: Out { view: self.view, all } };
+        let mut placed = Placed { run: self, out: Out { view: self.view, inner: self.inner, all } };
         placed.out.hug(first, self.across.size);
         if self.arrangement.wrap.is_none() {
             placed.out.hug(first, self.along.size);
@@ -304,6 +312,8 @@ impl<'a> Run<'a> {
 /// The relations by which a view places its children, as they are made.
 pub(super) struct Out<'a> {
     pub(super) view: ViewId,
+    /// The box that the view arranges them in.
+    pub(super) inner: ViewId,
     pub(super) all: &'a mut Arrangements,
 }
 
@@ -323,7 +333,7 @@ impl Out<'_> {
 
     /// The view is as small as its children let it be.
     pub(super) fn hug(&mut self, child: ViewId, size: Coordinate) {
-        self.within(child, On::Snug, Expr::of(self.view.into(), size), Expr::default());
+        self.within(child, On::Snug, Expr::of(self.inner.into(), size), Expr::default());
     }
 
     pub(super) fn fills(&mut self, child: ViewId, size: Coordinate) {
@@ -539,8 +549,8 @@ impl Placed<'_> {
     fn across(&mut self, lines: &[Range<usize>]) {
         let run = self.run;
         let Edges { near, far, .. } = run.across;
-        let mut top = Expr::of(run.view.into(), near) + run.padding(near);
-        let bottom = Expr::of(run.view.into(), far) - run.padding(far);
+        let mut top = Expr::of(run.inner.into(), near) + run.padding(near);
+        let bottom = Expr::of(run.inner.into(), far) - run.padding(far);
         let Some(between) = &run.arrangement.wrap else {
             return lines.iter().for_each(|line| self.alone(line.clone(), &top, &bottom));
         };

@@ -8,7 +8,7 @@ use super::variant::{Variant, Visibility};
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
 use crate::guide::{Guide, divides, edges_of};
-use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Strength, View, ViewId, WHOLE};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
 use std::cmp::Reverse;
@@ -128,6 +128,9 @@ pub(crate) struct Compiled {
     pub(crate) shown: Vec<(ViewId, (usize, usize))>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
+    /// The views that may scroll, in the order of their parameters: behind those of the texts, two each, how far
+    /// along the reading direction and how far down.
+    pub(crate) scrollers: Vec<ViewId>,
 }
 
 impl Compiled {
@@ -165,6 +168,12 @@ impl Compiled {
                 texts.push(id);
             }
         }
+        let mut scroll_params = HashMap::new();
+        let may_scroll = |(id, view): &(ViewId, &View)| view.sheet.is_some() && boxes[id.index()].is_some();
+        let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
+        for &view in &scrollers {
+            scroll_params.insert(view, [build.parameter(), build.parameter()]);
+        }
         let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
         let arrangements = Arrangements::new(screen, &variant, choices);
         let mut compiler = Compiler {
@@ -174,6 +183,7 @@ impl Compiled {
             display,
             boxes,
             text_params,
+            scroll_params,
             build,
             origins,
             rules,
@@ -221,6 +231,7 @@ impl Compiled {
             filled,
             shown,
             grids,
+            scrollers,
         }
     }
 }
@@ -232,6 +243,8 @@ struct Compiler<'a> {
     display: DisplayParams,
     boxes: Vec<Option<Box4>>,
     text_params: Vec<Option<TextParams>>,
+    /// How far views are scrolled: along the reading direction, and down.
+    scroll_params: HashMap<ViewId, [ParamId; 2]>,
     build: ProblemBuilder,
     origins: Vec<Origin>,
     rules: Vec<solver::RuleId>,
@@ -505,6 +518,10 @@ impl Compiler<'_> {
         match (coordinate, image) {
             (Coordinate::ContentWidth, Some(image)) => sum.constant += c * image.width,
             (Coordinate::ContentHeight, Some(image)) => sum.constant += c * image.height,
+            (Coordinate::ScrolledX | Coordinate::ScrolledY, _) => {
+                let which = usize::from(coordinate == Coordinate::ScrolledY);
+                sum.params.extend(self.scroll_params.get(&view).map(|params| (params[which], c)));
+            }
             _ => self.of_view(b, self.text_params[view.index()], coordinate, c, sum),
         }
     }
@@ -525,7 +542,8 @@ impl Compiler<'_> {
             (Coordinate::Bottom | Coordinate::Baseline, _) => sum.vars.extend([(b.top, c), (b.height, c)]),
             (Coordinate::ContentWidth, Some(t)) => sum.params.push((t.width, c)),
             (Coordinate::ContentHeight, Some(t)) => sum.params.push((t.height, c)),
-            (Coordinate::ContentWidth | Coordinate::ContentHeight, None) | (Coordinate::Pixel, _) => {}
+            (Coordinate::ContentWidth | Coordinate::ContentHeight, None)
+            | (Coordinate::Pixel | Coordinate::ScrolledX | Coordinate::ScrolledY, _) => {}
         }
     }
 
@@ -547,7 +565,10 @@ impl Compiler<'_> {
             Coordinate::CenterY => add(d.height, (d.top, 0.5), (bottom, -0.5), 0.5),
             Coordinate::Height => add(d.height, (d.top, -1.0), (bottom, -1.0), 1.0),
             Coordinate::Pixel => sum.params.push((d.pixel, c)),
-            Coordinate::ContentWidth | Coordinate::ContentHeight => {}
+            Coordinate::ContentWidth
+            | Coordinate::ContentHeight
+            | Coordinate::ScrolledX
+            | Coordinate::ScrolledY => {}
         }
     }
 }

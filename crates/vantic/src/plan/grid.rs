@@ -1,6 +1,6 @@
 //! Children in the cells of a grid: which cell each takes, and where cells are.
 
-use super::arrange::{Arrangements, On, Out, item, max_of, padding, takes_part};
+use super::arrange::{Arrangements, On, Out, inner, item, max_of, padding, takes_part};
 use super::arranging::{Chosen, Gridding, Probe};
 use super::variant::Variant;
 use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_COLUMNS};
@@ -66,6 +66,8 @@ fn cells(columns: usize, spans: &[(u32, u32)]) -> Vec<Cells> {
 /// A view with its children in cells.
 pub(super) struct Grid<'a> {
     view: ViewId,
+    /// The box that it arranges them in.
+    inner: ViewId,
     arrangement: &'a Arrangement,
     columns: &'a Columns,
     items: Vec<ViewId>,
@@ -87,7 +89,8 @@ impl<'a> Grid<'a> {
         let said = || items.iter().map(|&c| item(variant.view(screen, c)));
         let spans = said().map(|i| i.cells.unwrap_or((1, 1))).collect();
         let aligns = said().map(|i| i.sit.unwrap_or(arrangement.align)).collect();
-        Self { view, arrangement, columns, items, spans, aligns }
+        let inner = inner(screen, view);
+        Self { view, inner, arrangement, columns, items, spans, aligns }
     }
 
     pub(super) fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
@@ -95,12 +98,12 @@ impl<'a> Grid<'a> {
         let count = self.columns.count.or(chosen.columns).unwrap_or(1).clamp(1, MAX_COLUMNS);
         let cells = cells(count as usize, &self.spans);
         let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
-        let start = self.view.start() + padding(self.arrangement, ACROSS.near);
-        let end = self.view.end() - padding(self.arrangement, ACROSS.far);
-        let top = self.view.top() + padding(self.arrangement, DOWN.near);
-        let bottom = self.view.bottom() - padding(self.arrangement, DOWN.far);
+        let start = self.inner.start() + padding(self.arrangement, ACROSS.near);
+        let end = self.inner.end() - padding(self.arrangement, ACROSS.far);
+        let top = self.inner.top() + padding(self.arrangement, DOWN.near);
+        let bottom = self.inner.bottom() - padding(self.arrangement, DOWN.far);
         let room = end.clone() - start.clone();
-        let mut out = Out { view: self.view, all };
+        let mut out = Out { view: self.view, inner: self.inner, all };
         out.hug(first, ACROSS.size);
         out.hug(first, DOWN.size);
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);

@@ -2,7 +2,7 @@
 
 use super::arrange::{Arranged, On};
 use super::variant::{Variant, Visibility};
-use crate::coordinate::{Expr, Place, Relation};
+use crate::coordinate::{Coordinate, Expr, Place, Relation};
 use crate::guide::Guide;
 use crate::screen::{Screen, ViewId};
 use crate::shape::{ACROSS, Axis, DOWN, Edges, equal};
@@ -28,7 +28,10 @@ pub(super) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
     let mut all = Vec::new();
     for view in guides {
         let Some(guide) = variant.view(screen, view).guide() else { continue };
-        let parent = screen.at(view).parent.map_or(Place::Screen, Place::View);
+        let around = screen.at(view).parent;
+        let parent = around.map_or(Place::Screen, Place::View);
+        let scrolls =
+            |axis| around.is_some_and(|p| variant.view(screen, p).scroll.is_some_and(|s| s.goes(axis)));
         for (edges, axis, sides) in [(ACROSS, Axis::Across, [0, 2]), (DOWN, Axis::Down, [1, 3])] {
             let mut add = |relation: Relation| {
                 all.push(Arranged { view, child: view, relation, on: On::Must });
@@ -45,7 +48,12 @@ pub(super) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
                         add(Relation { level: line.level, weight: line.weight, ..relation });
                     }
                 }
-                _ if has_rules => {}
+                // It is moved by how far the view around it is scrolled; along that way rules say how large it is.
+                Guide::Sheet if scrolls(axis) => {
+                    let by = if axis == Axis::Across { Coordinate::ScrolledX } else { Coordinate::ScrolledY };
+                    add(equal(own(near), Expr::of(parent, near) - Expr::of(parent, by)));
+                }
+                _ if has_rules && *guide != Guide::Sheet => {}
                 _ => {
                     let padding = |side: usize| match guide {
                         Guide::Padding(all) => all[side].clone(),

@@ -15,6 +15,7 @@ mod guide;
 mod known;
 mod painting;
 mod place;
+mod scroll;
 mod variant;
 
 pub use painting::Painting;

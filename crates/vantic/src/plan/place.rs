@@ -5,6 +5,7 @@ use super::choose::Chooser;
 use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
 use super::grid::GridCells;
 use super::painting::Painting;
+use super::scroll::{self, Sticking};
 use super::variant::Visibility;
 use super::{PlanError, Planned};
 use crate::arrange::GridShape;
@@ -14,8 +15,11 @@ use crate::finding::Interval;
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
 use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
+use crate::shape::Axis;
 use serde::ser::SerializeMap;
 use serde::{Serialize, Serializer};
+use std::cmp::Ordering;
 use std::collections::{BTreeMap, HashSet};
 use vantic_solver::{FreeKind, Level, Outcome};
 
@@ -48,6 +52,15 @@ impl Frame {
     /// The bottom edge.
     pub fn bottom(&self) -> f64 {
         self.top + self.height
+    }
+
+    /// The near and the far edge along an axis; across, they are measured along the reading direction.
+    pub(crate) fn along(&self, axis: Axis, direction: Direction) -> (f64, f64) {
+        match (axis, direction) {
+            (Axis::Down, _) => (self.top, self.bottom()),
+            (Axis::Across, Direction::LeftToRight) => (self.left, self.right()),
+            (Axis::Across, Direction::RightToLeft) => (-self.right(), -self.left),
+        }
     }
 
     /// In whole pixels of a display, `density` of them to a logical pixel. Edges are rounded, half up,
@@ -188,6 +201,10 @@ pub struct Looks {
     pub paint: Paint,
     /// How near it is to the reader.
     pub depth: f64,
+    /// Whether what it holds is shown within its frame only.
+    pub clips: bool,
+    /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
+    pub fits: Option<f64>,
 }
 
 /// Where everything is on one display.
@@ -218,6 +235,12 @@ pub struct Placement {
     /// The views in which some children are shown only where there is room: how many of those are shown, and how
     /// many there are.
     pub shown: BTreeMap<ViewId, (usize, usize)>,
+    /// The views that scroll, and how far they are scrolled.
+    pub scrolled: BTreeMap<ViewId, Scrolled>,
+    /// The views that stick to a side of a view that scrolls, and where.
+    pub stuck: BTreeMap<ViewId, Vec<Stuck>>,
+    /// The views that are to stick and cannot.
+    pub loose: Vec<Loose>,
     /// The texts whose height did not come to rest, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
@@ -297,10 +320,61 @@ impl Placement {
     /// views around it.
     pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
         let around = std::iter::successors(Some(view), |&v| screen.view(v).and_then(|v| v.parent()));
-        around.fold(Painting::PLAIN, |inner, view| match self.frame(view) {
-            Some(frame) => inner.then(&Painting::of(self.look(view).paint, &frame)),
+        around.fold(Painting::PLAIN, |inner, at| match self.frame(at) {
+            Some(frame) => {
+                let look = self.look(at);
+                let fits = look.fits.filter(|_| at != view).map(|factor| self.fitting(factor));
+                let inner = fits.map_or(inner, |paint| inner.then(&Painting::of(paint, &frame)));
+                inner.then(&Painting::of(look.paint, &frame))
+            }
             None => inner,
         })
+    }
+
+    /// What is painted smaller from the corner where reading starts.
+    fn fitting(&self, factor: f64) -> Paint {
+        let start = if self.display.direction() == Direction::RightToLeft { 1.0 } else { 0.0 };
+        Paint { origin: (start, 0.0), rotate: 0.0, scale: (factor, factor) }
+    }
+
+    /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
+    pub fn visible_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let parent = |v: ViewId| screen.view(v).and_then(|v| v.parent());
+        let clipping = std::iter::successors(parent(view), |&v| parent(v)).filter(|v| self.look(*v).clips);
+        let mut frame = self.frame(view)?;
+        for clipper in clipping {
+            frame = frame.shared(&self.frame(clipper)?)?;
+        }
+        Some(frame)
+    }
+
+    /// Whether a view is held away from where its rules put it, since it sticks.
+    pub fn is_stuck(&self, view: ViewId) -> bool {
+        self.stuck.get(&view).is_some_and(|all| all.iter().any(|s| s.by != 0.0))
+    }
+
+    /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is, then
+    /// what is stuck, then what is declared later.
+    pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
+        let rank = |view: ViewId| (self.look(view).depth, self.is_stuck(view), view);
+        rank(first).partial_cmp(&rank(second)).is_some_and(std::cmp::Ordering::is_gt)
+    }
+
+    /// All views and guides in the order in which they are painted, what is on top last.
+    pub fn painting_order(&self, screen: &Screen) -> Vec<ViewId> {
+        let sorted = |views: &[ViewId]| {
+            let mut views = views.to_vec();
+            // What is on top comes first, since the last of the waiting is taken next.
+            views.sort_by(|&a, &b| if self.is_on_top(a, b) { Ordering::Less } else { Ordering::Greater });
+            views
+        };
+        let mut order = Vec::with_capacity(screen.views.len());
+        let mut waiting = sorted(&screen.roots);
+        while let Some(view) = waiting.pop() {
+            order.push(view);
+            waiting.extend(sorted(screen.at(view).children()));
+        }
+        order
     }
 
     /// The frame of the whole display.
@@ -345,6 +419,12 @@ impl Placement {
             shown: self.listed(screen, |view| self.shown.get(&view).map(|&(shown, of)| [shown, of])),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
+            scroll: self.listed(screen, |view| self.scrolled.get(&view).map(NamedScroll::of)),
+            stuck: self.listed(screen, |view| {
+                let all = self.stuck.get(&view)?;
+                Some(all.iter().map(|stuck| NamedStuck::of(stuck, screen)).collect())
+            }),
+            fits: self.listed(screen, |view| self.look(view).fits.map(millionths)),
             missed: named(&self.missed),
             broken: named(&self.broken),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
@@ -372,6 +452,15 @@ pub struct NamedPlacement<'a> {
     /// What guides are divided into.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     divisions: BTreeMap<String, NamedDivision>,
+    /// How far views are scrolled, and how far they can be.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    scroll: BTreeMap<String, NamedScroll>,
+    /// What sticks, and between which offsets.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    stuck: BTreeMap<String, Vec<NamedStuck>>,
+    /// The factors by which views paint what they hold smaller.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    fits: BTreeMap<String, f64>,
     missed: Vec<NamedMissed>,
     broken: Vec<NamedMissed>,
     /// How many lines each text has, those that a limit hides included.
@@ -399,6 +488,35 @@ impl NamedDivision {
         let Division { count, size, gutter, first, cut, .. } = *division;
         let [size, gutter, first, cut] = [size, gutter, first, cut].map(millionths);
         Self { count, size, gutter, first, cut }
+    }
+}
+
+#[derive(Clone, Debug, Serialize)]
+struct NamedScroll {
+    offset: [f64; 2],
+    most: [f64; 2],
+}
+
+impl NamedScroll {
+    fn of(scrolled: &Scrolled) -> Self {
+        let pair = |(across, down): (f64, f64)| [across, down].map(millionths);
+        Self { offset: pair(scrolled.offset), most: pair(scrolled.most) }
+    }
+}
+
+#[derive(Clone, Debug, Serialize)]
+struct NamedStuck {
+    side: &'static str,
+    of: String,
+    held: [f64; 2],
+    by: f64,
+}
+
+impl NamedStuck {
+    fn of(stuck: &Stuck, screen: &Screen) -> Self {
+        let held = [stuck.held.0, stuck.held.1].map(millionths);
+        let (side, of) = (stuck.side.coordinate().spelling(), screen.path(stuck.scroller));
+        Self { side, of, held, by: millionths(stuck.by) }
     }
 }
 
@@ -656,6 +774,8 @@ struct Settled<'a> {
     outcome: Outcome,
     stopped: bool,
     sizes: Vec<TextSize>,
+    /// How far each view that may scroll is scrolled.
+    scrolled: Vec<Scrolled>,
     unsettled: Vec<ViewId>,
 }
 
@@ -705,6 +825,9 @@ impl<'a> Settled<'a> {
         for size in &unwrapped {
             params.extend([size.width, size.longest, size.height, size.ascent]);
         }
+        // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
+        let offsets = params.len();
+        params.extend(compiled.scrollers.iter().flat_map(|_| [0.0; 2]));
         let mut sizes = unwrapped.clone();
         let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
         let mut chooser = Chooser::new(compiled);
@@ -723,20 +846,25 @@ impl<'a> Settled<'a> {
                     moved.push(i);
                 }
             }
-            if moved.is_empty() || round == MAX_ROUNDS {
+            let scrolled = scrolled(screen, compiled, display, chooser.values());
+            let wanted: Vec<f64> = scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]).collect();
+            let rests = std::iter::zip(&params[offsets..], &wanted).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
+            if moved.is_empty() && rests || round == MAX_ROUNDS {
                 // Where a text does not come to rest, the height it was given counts.
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[height_param(i)];
                 }
                 let (outcome, stopped) = chooser.outcome();
-                return Ok(Self { chooser, outcome, stopped, sizes, unsettled });
+                return Ok(Self { chooser, outcome, stopped, sizes, scrolled, unsettled });
             }
+            params[offsets..].copy_from_slice(&wanted);
             let last = round + 1 == MAX_ROUNDS;
             for &i in &moved {
                 params[height_param(i)] = if last { tallest[i] } else { sizes[i].height };
             }
             if last {
                 unsettled = moved.iter().map(|&i| compiled.texts[i]).collect();
+                unsettled.extend(compiled.scrollers.iter().filter(|_| !rests));
             }
         }
         unreachable!("the last round returns")
@@ -745,7 +873,7 @@ impl<'a> Settled<'a> {
     fn placement(self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
         let variant = &compiled.variant;
         let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
-        let frames: Vec<Option<Frame>> = compiled
+        let mut frames: Vec<Option<Frame>> = compiled
             .boxes
             .iter()
             .map(|b| {
@@ -757,6 +885,12 @@ impl<'a> Settled<'a> {
                 })
             })
             .collect();
+        let direction = display.direction();
+        let Sticking { stuck, loose } = scroll::stick(screen, variant, direction, &mut frames);
+        let factors = scroll::factors(screen, variant, direction, &frames);
+        let scrolled = compiled.scrollers.iter().copied().zip(self.scrolled);
+        let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
+        let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
         let mut texts = vec![None; frames.len()];
         for (&view, &size) in compiled.texts.iter().zip(&self.sizes) {
             texts[view.index()] = Some(size);
@@ -771,6 +905,8 @@ impl<'a> Settled<'a> {
                 lines: text.and_then(|t| t.lines),
                 paint: here.paint(),
                 depth: here.depth(),
+                clips: here.clips(),
+                fits: factors.get(&view).copied(),
             }
         });
         let looks = looks.collect();
@@ -811,10 +947,30 @@ impl<'a> Settled<'a> {
             divisions,
             grids,
             shown,
+            scrolled,
+            stuck,
+            loose,
             unsettled: self.unsettled,
             stopped: self.stopped,
         }
     }
+}
+
+/// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.
+fn scrolled(screen: &Screen, compiled: &Compiled, display: &Display, values: &[f64]) -> Vec<Scrolled> {
+    let size = |view: ViewId, size| compiled.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()]);
+    let scrolled = compiled.scrollers.iter().map(|&view| {
+        let about = compiled.variant.view(screen, view);
+        let most = |axis: Axis| {
+            let (goes, along) = (about.scroll.is_some_and(|s| s.goes(axis)), axis.edges().size);
+            let sheet = about.sheet.filter(|_| goes);
+            sheet.map_or(0.0, |sheet| (size(sheet, along) - size(view, along)).max(0.0))
+        };
+        let most = (most(Axis::Across), most(Axis::Down));
+        let wanted = display.scrolled(&screen.path(view));
+        Scrolled { offset: (wanted.0.min(most.0), wanted.1.min(most.1)), most }
+    });
+    scrolled.collect()
 }
 
 /// The parameter that holds the height of the lines of a text.

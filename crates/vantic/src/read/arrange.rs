@@ -6,6 +6,7 @@ use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_SPAN, Share, 
 use crate::coordinate::{Expr, Place};
 use crate::guide::{Cells, Guide, MAX_CELLS, Mark};
 use crate::screen::{Setting, ViewId};
+use crate::scroll::{Overhang, Scroll};
 use crate::shape::Axis;
 use crate::syntax::{Kind, Node, Token};
 
@@ -21,6 +22,9 @@ pub(super) fn is_arranging(kind: Kind) -> bool {
             | Kind::Spare
             | Kind::Sit
             | Kind::Guide
+            | Kind::Scroll
+            | Kind::Overhang
+            | Kind::Stick
     )
 }
 
@@ -57,6 +61,23 @@ impl Reader {
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
             Kind::Spare => Setting::Spare,
+            Kind::Scroll => {
+                let word = first_word(node, 1).ok_or(Reported)?;
+                Setting::Scroll(one_of(&word, &Scroll::SPELLINGS)?)
+            }
+            Kind::Overhang => {
+                let word = first_word(node, 1).ok_or(Reported)?;
+                Setting::Overhang(one_of(&word, &Overhang::SPELLINGS)?)
+            }
+            Kind::Stick => {
+                let mut sides = Vec::new();
+                for side in node.children().filter(|n| n.kind() == Kind::PinSide) {
+                    let by = side.children().next();
+                    let by = by.map(|by| self.number(&by, Some(view))).transpose()?.unwrap_or_default();
+                    sides.push((self.side(&side)?, by));
+                }
+                Setting::Stick(sides)
+            }
             _ => Setting::Apart,
         })
     }

@@ -361,6 +361,12 @@ impl Reader {
     /// Declares the views of a block and notes which blocks there are.
     fn declare(&mut self, block: &Node, owner: Option<ViewId>) {
         self.blocks.push((block.clone(), owner));
+        if let Some(view) = owner {
+            let scrolls = |n: &Node| n.kind() == Kind::Scroll && !is_lost(n);
+            if let Some(statement) = block.children().find(scrolls) {
+                let _ = self.declare_sheet(&statement, view);
+            }
+        }
         for statement in block.children() {
             match statement.kind() {
                 Kind::ViewItem => {
@@ -412,6 +418,17 @@ impl Reader {
             }
         }
         views
+    }
+
+    /// Declares the box of what a view scrolls.
+    fn declare_sheet(&mut self, statement: &Node, view: ViewId) -> Done {
+        let known = self.builder.screen().at(view).scrolled().is_some();
+        let added = self.builder.add_sheet(view);
+        self.built(added, node_span(statement))?;
+        if !known {
+            self.map.views.push(node_span(statement));
+        }
+        Ok(())
     }
 
     /// Declares a view several times, and notes which of them are shown only where there is room.

@@ -2,7 +2,7 @@
 
 use super::{Done, Reader, Reported, node_span};
 use crate::coordinate::{Coordinate, Expr, Place};
-use crate::screen::ViewId;
+use crate::screen::{SHEET, ViewId};
 use crate::syntax::{Kind, Node};
 use std::ops::Range;
 
@@ -70,6 +70,14 @@ impl Reader {
         let words = words_of(path);
         let at = node_span(path);
         let Some(last) = words.last() else { return Err(Reported) };
+        // `content.height` is that of a text, or of what a view scrolls.
+        if let [place @ .., side] = words.as_slice()
+            && place.last().is_some_and(|word| word == SHEET)
+            && let Some(sheet) = self.try_place(place, owner)
+            && let Some((coordinate, _)) = coordinate_at_end(std::slice::from_ref(side))
+        {
+            return Ok(Meaning::Coordinate(Expr::of(sheet, coordinate)));
+        }
         if let Some((coordinate, taken)) = coordinate_at_end(&words) {
             let place = self.place_or_own(&words[..words.len() - taken], owner, at)?;
             return Ok(Meaning::Coordinate(Expr::of(place, coordinate)));
@@ -150,6 +158,14 @@ impl Reader {
         if coordinate_at_end(words).is_some() {
             let help = "a pin goes to a box such as `safe` or `parent`; for one edge write a rule: `left = header.right + 8`";
             return Err(self.error_with_help(at, format!("`{spelled}` is an edge, not a box"), help));
+        }
+        if words.iter().any(|w| w == SHEET) {
+            let help = "write `scroll down` in the block of the view that is meant";
+            return Err(self.error_with_help(
+                at,
+                format!("`{spelled}`: only a view that scrolls has `content`"),
+                help,
+            ));
         }
         let relative = ["parent", "prev", "next"];
         if owner.is_none() && words.first().is_some_and(|w| relative.contains(&w.as_str())) {
@@ -236,6 +252,7 @@ impl Reader {
             ("parent", Some(own)) => parent(own),
             ("prev", Some(own)) => Place::Prev(own),
             ("next", Some(own)) => Place::Next(own),
+            (SHEET, _) => Place::View(self.builder.child(owner, SHEET)?),
             (name, _) if self.in_reach(owner, name).is_some() => Place::View(self.in_reach(owner, name)?),
             (name, _) => match indexed(name) {
                 Some((name, first, last)) => Place::Cells { guide: self.in_reach(owner, name)?, first, last },

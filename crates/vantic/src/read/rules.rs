@@ -153,20 +153,7 @@ impl Reader {
         let to = self.place(&words_of(&path), owner, node_span(&path))?;
         let mut relations = Vec::new();
         for side in node.children().filter(|n| n.kind() == Kind::PinSide) {
-            let Some(word) = first_word(&side, 0) else { return Err(Reported) };
-            let known = Side::ALL.iter().find(|(_, c)| c.spelling() == word.text());
-            let Some(&(which, _)) = known else {
-                let near = nearest(word.text(), Side::ALL.iter().map(|(_, c)| c.spelling()));
-                let help = near.map_or_else(
-                    || "the sides are left, right, top, bottom, start and end".to_owned(),
-                    |near| format!("did you mean `{near}`?"),
-                );
-                return Err(self.error_with_help(
-                    span(word.text_range()),
-                    format!("`{}` is not a side", word.text()),
-                    help,
-                ));
-            };
+            let which = self.side(&side)?;
             let by = match side.children().next() {
                 Some(distance) => self.scalar(&distance, owner)?,
                 None => Expr::default(),
@@ -174,6 +161,25 @@ impl Reader {
             relations.push(which.pinned(view, to, by));
         }
         Ok(Draft::new(relations))
+    }
+
+    /// The side that a pin or the like begins with.
+    pub(super) fn side(&mut self, side: &Node) -> Done<Side> {
+        let Some(word) = first_word(side, 0) else { return Err(Reported) };
+        let known = Side::ALL.iter().find(|(_, c)| c.spelling() == word.text());
+        let Some(&(which, _)) = known else {
+            let near = nearest(word.text(), Side::ALL.iter().map(|(_, c)| c.spelling()));
+            let help = near.map_or_else(
+                || "the sides are left, right, top, bottom, start and end".to_owned(),
+                |near| format!("did you mean `{near}`?"),
+            );
+            return Err(self.error_with_help(
+                span(word.text_range()),
+                format!("`{}` is not a side", word.text()),
+                help,
+            ));
+        };
+        Ok(which)
     }
 
     /// The view that a rule is for; only views can be placed.

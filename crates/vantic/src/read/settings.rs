@@ -63,7 +63,10 @@ impl Reader {
                         "only what has content or children in a row or column can keep to their size: give it a `width` and a `height`"
                     }
                     "columns" | "rows" | "padding" | "line" => "declare it as `guide name { ... }`",
-                    "row" | "column" | "grid" => "put it and what it stands with into a `view`",
+                    "scroll" => {
+                        "say in its own block that it can scroll: `scroll off` where only bands make it"
+                    }
+                    "row" | "column" | "grid" | "overhang" => "put it and what it stands with into a `view`",
                     _ => "declare it as `text name \"words\" { font 16 }`",
                 };
                 Err(self.error_with_help(node_span(node), error.to_string(), help))

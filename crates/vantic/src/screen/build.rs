@@ -13,6 +13,7 @@ use crate::arrange::{Align, MAX_COLUMNS, MAX_SPAN, Share, Space};
 use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
 use crate::finding::Code;
 use crate::guide::{Cells, Guide, MAX_CELLS, Mark};
+use crate::scroll::{Overhang, Scroll};
 use crate::shape::{Axis, WEAKEST};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
@@ -144,6 +145,18 @@ impl ScreenBuilder {
         self.note(result)
     }
 
+    /// Makes a view scroll what it holds, and gives the box of that: it is moved by how far the view is
+    /// scrolled, and rules tie to it what is to move with it.
+    pub fn scroll(&mut self, view: ViewId, scroll: Scroll) -> ViewId {
+        match self.add_scroll(view, scroll) {
+            Ok(sheet) => sheet,
+            Err(error) => {
+                self.errors.push(error);
+                view
+            }
+        }
+    }
+
     /// Adds a rule to a view's block.
     pub fn rule(&mut self, view: ViewId, rule: Draft) -> &mut Self {
         let result = self.add_rule(Some(view), None, rule).map(drop);
@@ -268,7 +281,10 @@ impl ScreenBuilder {
         parent: Option<ViewId>,
         content: Content,
     ) -> Result<ViewId, BuildError> {
-        check_name(indexed(name).map_or(name, |(name, _)| name))?;
+        let is_sheet = matches!(content, Content::Sheet);
+        if !is_sheet {
+            check_name(indexed(name).map_or(name, |(name, _)| name))?;
+        }
         if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
             return Err(BuildError::ForeignId { rule: name.to_owned() });
         }
@@ -286,9 +302,9 @@ impl ScreenBuilder {
         if let Some(guide) = parent.filter(|&p| self.screen.at(p).guide.is_some()) {
             return Err(BuildError::InGuide { guide: self.screen.path(guide), view: name.to_owned() });
         }
-        let is_guide = matches!(content, Content::Guide);
+        let is_guide = is_sheet || matches!(content, Content::Guide);
         let (text, image) = match content {
-            Content::None | Content::Guide => (None, None),
+            Content::None | Content::Guide | Content::Sheet => (None, None),
             Content::Text(text) => (Some(text), None),
             Content::Image(image) => (None, Some(image)),
         };
@@ -317,6 +333,10 @@ impl ScreenBuilder {
             item: None,
             guides: Vec::new(),
             guide: is_guide.then(Box::default),
+            scroll: None,
+            sheet: None,
+            overhang: Overhang::default(),
+            stick: Vec::new(),
         });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = match (is_guide, parent) {
@@ -369,7 +389,7 @@ impl ScreenBuilder {
                 self.check_lengths(&path, setting.word(), arrangement.exprs())?;
             }
             Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
-            Setting::Guide(guide) => self.check_guide(&path, guide)?,
+            Setting::Guide(guide) => self.check_guide(&path, guide, of)?,
             _ => {}
         }
         let mut set = of.clone();
@@ -377,7 +397,8 @@ impl ScreenBuilder {
             let kind = match setting {
                 Setting::Natural(..) => "image",
                 Setting::Whole(..) | Setting::Snug(..) => "text, image, row, column or grid",
-                Setting::Arrange(..) => "plain view",
+                Setting::Arrange(..) | Setting::Overhang(_) => "plain view",
+                Setting::Scroll(_) => "view that scrolls",
                 Setting::Guide(..) => "guide",
                 _ if of.guide.is_some() => "view",
                 _ => "text",
@@ -408,7 +429,12 @@ impl ScreenBuilder {
         Ok(())
     }
 
-    fn check_guide(&self, path: &str, guide: &Guide) -> Result<(), BuildError> {
+    fn check_guide(&self, path: &str, guide: &Guide, of: &View) -> Result<(), BuildError> {
+        let is_sheet = |guide: &Guide| *guide == Guide::Sheet;
+        if is_sheet(guide) != of.guide.as_deref().is_some_and(is_sheet) {
+            let (view, word) = (path.into(), guide.word());
+            return Err(BuildError::NoSuchSetting { view, word, kind: "guide" });
+        }
         let size = match guide {
             Guide::Cells(cells) => cells.size.as_ref(),
             Guide::Mark(Mark { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
@@ -437,6 +463,28 @@ impl ScreenBuilder {
             let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
             self.check_exprs(&relation, &|| format!("{path}.{word}")).map(drop)
         })
+    }
+
+    /// Gives a view the box of what it scrolls, if it has none.
+    pub(crate) fn add_sheet(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
+        if let Some(sheet) = self.screen.views.get(view.index()).and_then(|v| v.sheet) {
+            return Ok(sheet);
+        }
+        let plain = |v: &&View| !v.has_content() && v.guide.is_none();
+        if self.screen.views.get(view.index()).filter(plain).is_none() {
+            let path = self.screen.path(view);
+            return Err(BuildError::NoSuchSetting { view: path, word: "scroll", kind: "plain view" });
+        }
+        let sheet = self.add_view(SHEET, Some(view), Content::Sheet)?;
+        self.screen.views[sheet.index()].guide = Some(Box::new(Guide::Sheet));
+        self.screen.views[view.index()].sheet = Some(sheet);
+        Ok(sheet)
+    }
+
+    fn add_scroll(&mut self, view: ViewId, scroll: Scroll) -> Result<ViewId, BuildError> {
+        let sheet = self.add_sheet(view)?;
+        self.add_setting(None, view, Setting::Scroll(scroll))?;
+        Ok(sheet)
     }
 
     pub(crate) fn add_space(&mut self, view: ViewId, behind: usize, space: Space) -> Result<(), BuildError> {
@@ -607,6 +655,13 @@ impl ScreenBuilder {
             return Err(BuildError::Pixel { rule: name() });
         }
         let known = |v: ViewId| v.index() < self.screen.views.len();
+        if matches!(coordinate, Coordinate::ScrolledX | Coordinate::ScrolledY) {
+            let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).sheet.is_some();
+            return match place {
+                Place::View(v) if scrolls(&v) => Ok(()),
+                _ => Err(BuildError::Scrolled { rule: name() }),
+            };
+        }
         let content = matches!(coordinate, Coordinate::ContentWidth | Coordinate::ContentHeight);
         let no_content = |view: String| Err(BuildError::NoContent { rule: name(), view });
         match place {
@@ -776,12 +831,17 @@ fn check_value(name: &str, number: f64) -> Result<(), BuildError> {
     if number.abs() <= MAX_NUMBER { Ok(()) } else { Err(BuildError::Number { rule: name.into() }) }
 }
 
+/// What the box of what a view scrolls is called.
+pub(crate) const SHEET: &str = "content";
+
 /// What a new view holds.
 pub(crate) enum Content {
     None,
     Text(Text),
     Image(Image),
     Guide,
+    /// What a view scrolls.
+    Sheet,
 }
 
 fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
@@ -825,7 +885,12 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
             let range = 1..=MAX_SPAN;
             (range.contains(&across) && range.contains(&down), "1 to 1000 columns, and as many rows")
         }
-        Setting::Apart | Setting::Spare | Setting::Sit(_) => (true, ""),
+        Setting::Stick(ref sides) => {
+            (sides.iter().all(|(_, by)| by.abs() <= MAX_NUMBER), "at distances within -10000000 and 10000000")
+        }
+        Setting::Apart | Setting::Spare | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overhang(_) => {
+            (true, "")
+        }
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

@@ -1,9 +1,10 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
-use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, Screen, Setting, ViewId};
+use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, SHEET, Screen, Setting, ViewId};
 use crate::arrange::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
 use crate::guide::Guide;
+use crate::scroll::Overhang;
 use crate::shape::Axis;
 use std::fmt::{self, Display, Formatter, Write as _};
 
@@ -50,6 +51,9 @@ impl Screen {
                 writeln!(f, "{pad}image {} {{", view.name)?;
                 settings.push(Setting::Natural(image.width, image.height));
             }
+            (None, None) if view.guide.as_deref() == Some(&Guide::Sheet) => {
+                writeln!(f, "{pad}in {SHEET} {{")?
+            }
             (None, None) if view.guide.is_some() => writeln!(f, "{pad}guide {} {{", view.name)?,
             (None, None) => writeln!(f, "{pad}view {} {{", view.name)?,
         }
@@ -60,9 +64,12 @@ impl Screen {
         settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
         settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
         settings.extend((view.depth != 0.0).then_some(Setting::Depth(view.depth)));
-        let guide = view.guide.clone().filter(|guide| **guide != Guide::Plain);
+        let guide = view.guide.clone().filter(|guide| !matches!(**guide, Guide::Plain | Guide::Sheet));
         settings.extend(guide.map(Setting::Guide));
         settings.extend(view.arrangement.clone().map(Setting::Arrange));
+        settings.extend(view.scroll.map(Setting::Scroll));
+        settings.extend((view.overhang != Overhang::default()).then_some(Setting::Overhang(view.overhang)));
+        settings.extend((!view.stick.is_empty()).then(|| Setting::Stick(view.stick.clone())));
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
         settings.extend(view.item.as_deref().into_iter().flat_map(item_settings));
@@ -72,6 +79,11 @@ impl Screen {
         self.print_rules(f, Some(id), depth + 1)?;
         let mut spaces = view.spaces.iter().peekable();
         for inner in declared(&view.children, &view.guides) {
+            // What it scrolls is there once it scrolls; only its rules are to be said.
+            let is_sheet = view.sheet == Some(inner);
+            if is_sheet && !self.rules().any(|(_, r)| r.owner == Some(inner) && r.band.is_none()) {
+                continue;
+            }
             let place = self.at(inner).place;
             let is_child = self.at(inner).guide.is_none();
             while let Some((_, space)) = spaces.next_if(|s| is_child && s.0 <= place) {
@@ -185,7 +197,7 @@ impl Screen {
         let of = |expr: &Expr| self.expr_text(expr, owner);
         let word = guide.word();
         match guide {
-            Guide::Plain => String::new(),
+            Guide::Plain | Guide::Sheet => String::new(),
             Guide::Padding(sides) => format!("padding {}", self.sides_text(sides, owner)),
             Guide::Mark(line) => {
                 let axis = if line.axis == Axis::Across { "across" } else { "down" };
@@ -263,6 +275,15 @@ impl Screen {
             Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
             Setting::Apart | Setting::Spare => word.to_owned(),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
+            Setting::Scroll(scroll) => format!("{word} {}", scroll.spelling()),
+            Setting::Overhang(overhang) => format!("{word} {}", overhang.spelling()),
+            Setting::Stick(ref sides) => {
+                let side = |(side, by): &(Side, f64)| {
+                    let side = side.coordinate().spelling();
+                    if *by == 0.0 { side.to_owned() } else { format!("{side} {by}") }
+                };
+                format!("{word} {}", sides.iter().map(side).collect::<Vec<_>>().join(", "))
+            }
         }
     }
 
@@ -405,7 +426,9 @@ impl Screen {
         let (first, rest) = path.split_once('.').map_or((path, None), |(f, r)| (f, Some(r)));
         let mut scope = from;
         loop {
-            if let Some(found) = self.named(scope, first) {
+            // What scrolls is named from its own block, or by path.
+            let found = self.named(scope, first).filter(|_| first != SHEET || scope == from);
+            if let Some(found) = found {
                 return rest.map_or(Some(found), |rest| self.find(&format!("{}.{rest}", self.path(found))));
             }
             scope = self.view(scope?)?.parent;

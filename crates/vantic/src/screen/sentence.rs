@@ -241,7 +241,13 @@ impl Screen {
             Place::Screen => "the screen".to_owned(),
             Place::Safe => "the safe area".to_owned(),
             Place::Clear => "the safe area above the keyboard".to_owned(),
-            Place::View(view) => format!("`{}`", self.path(view)),
+            Place::View(view) => match self.at(view).guide() {
+                Some(Guide::Sheet) => format!(
+                    "what `{}` scrolls",
+                    self.at(view).parent.map_or_else(String::new, |v| self.path(v))
+                ),
+                _ => format!("`{}`", self.path(view)),
+            },
             Place::Cells { guide, first, last } => self.cells_said(guide, first, last),
             Place::Prev(view) => format!("the view before `{}`", self.path(view)),
             Place::Next(view) => format!("the view after `{}`", self.path(view)),
@@ -260,6 +266,8 @@ impl Screen {
             Coordinate::Baseline => "baseline",
             Coordinate::ContentWidth => "content width",
             Coordinate::ContentHeight => "content height",
+            Coordinate::ScrolledX => return format!("how far {of} is scrolled across"),
+            Coordinate::ScrolledY => return format!("how far {of} is scrolled down"),
             Coordinate::Pixel => return "one pixel of the display".into(),
         };
         format!("the {what} of {of}")

@@ -329,6 +329,9 @@ impl Parser<'_> {
             | Kind::Apart
             | Kind::Sit
             | Kind::Space
+            | Kind::Scroll
+            | Kind::Overhang
+            | Kind::Stick
             | Kind::Guide => self.arranged(kind),
             _ => self.accept(),
         };

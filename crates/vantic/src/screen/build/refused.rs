@@ -103,6 +103,14 @@ pub enum BuildError {
         /// The rule.
         rule: String,
     },
+    /// How far something is scrolled that does not scroll.
+    #[error(
+        "`{rule}` asks how far something is scrolled that does not scroll: name a view with `scroll` in its block"
+    )]
+    Scrolled {
+        /// The rule.
+        rule: String,
+    },
     /// `prev` of the first view, or `next` of the last.
     #[error("`{rule}`: `{view}` has no sibling {side} it")]
     NoSibling {

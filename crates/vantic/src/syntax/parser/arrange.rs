@@ -2,6 +2,7 @@
 
 use super::{Parsed, Parser, begins_value};
 use crate::arrange::{Align, Spread};
+use crate::scroll::{Overhang, Scroll};
 use crate::syntax::Kind;
 
 impl Parser<'_> {
@@ -18,6 +19,9 @@ impl Parser<'_> {
             "sit" if ends || second == Kind::Word => Some(Kind::Sit),
             "columns" | "rows" if !ends && begins_value(second) => Some(Kind::Guide),
             "padding" if !ends && begins_value(second) => Some(Kind::Guide),
+            "scroll" if second == Kind::Word => Some(Kind::Scroll),
+            "overhang" if second == Kind::Word => Some(Kind::Overhang),
+            "stick" if second == Kind::Word => Some(Kind::Stick),
             "apart" if ends => Some(Kind::Apart),
             "spare" if ends => Some(Kind::Spare),
             _ => None,
@@ -38,6 +42,9 @@ impl Parser<'_> {
             Kind::Space if begins_value(self.here()) => self.expression(),
             Kind::Guide => self.guide(),
             Kind::Sit => self.one_of(&Align::SPELLINGS),
+            Kind::Scroll => self.one_of(&Scroll::SPELLINGS),
+            Kind::Overhang => self.one_of(&Overhang::SPELLINGS),
+            Kind::Stick => self.sides(),
             _ => Ok(()),
         }
     }

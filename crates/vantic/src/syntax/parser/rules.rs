@@ -8,10 +8,18 @@ const MAX_BRACKETS: usize = 32;
 
 impl Parser<'_> {
     fn pin(&mut self) -> Parsed {
+        self.sides()?;
+        self.keyword("to")?;
+        self.path()?;
+        self.bounded()
+    }
+
+    /// `left 16, right 16`: sides, each with its distance if there is one.
+    pub(super) fn sides(&mut self) -> Parsed {
         loop {
             self.open(Kind::PinSide);
             let side = self.name_after_operator("a side: left, right, top, bottom, start or end");
-            let ends = matches!(self.here(), Kind::Comma | Kind::Newline) || self.is_word("to");
+            let ends = !begins_value(self.here()) || self.is_word("to");
             let side = if side.is_err() || ends { side } else { self.expression() };
             self.close();
             side?;
@@ -20,9 +28,7 @@ impl Parser<'_> {
             }
             self.take();
         }
-        self.keyword("to")?;
-        self.path()?;
-        self.bounded()
+        Ok(())
     }
 
     /// `below header by 8`: the view, and the distance if there is one.

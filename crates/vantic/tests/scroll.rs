@@ -1,0 +1,293 @@
+//! Scrolling, sticking and what is larger than its view, against plain arithmetic.
+
+use proptest::prelude::*;
+use vantic::{
+    Code, Direction, Display, EvenText, Finding, Frame, MAX_NUMBER, Placement, Plan, Screen, check, read,
+};
+
+fn plan(source: &str) -> Plan {
+    Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap()
+}
+
+fn display(width: f64, height: f64, mirrored: bool) -> Display {
+    let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+    Display::new(width, height).unwrap().with_direction(direction)
+}
+
+fn frame(placement: &Placement, screen: &Screen, path: &str) -> Frame {
+    placement.frame(screen.find(path).unwrap_or_else(|| panic!("{path}"))).unwrap()
+}
+
+fn findings(plan: &Plan, display: Display) -> Vec<Finding> {
+    check(plan, &[display], &EvenText).unwrap().findings
+}
+
+fn near(a: f64, b: f64) -> bool {
+    (a - b).abs() < 1e-6
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+
+    /// Sections with a title that sticks, in a view that scrolls; all measured along the way it scrolls, from its
+    /// near edge. What sticks is at min(max(flow - scroll, inset), end of its section - scroll - own size).
+    #[test]
+    fn what_sticks_is_where_arithmetic_puts_it(
+        (down, mirrored, far) in any::<(bool, bool, bool)>(),
+        sections in prop::collection::vec((10_u8..60, prop::collection::vec(5_u8..90, 1..4)), 1..5),
+        (gap, padding, inset) in (0_u8..20, 0_u8..20, -5_i8..20),
+        (port, offset) in (60_u16..300, 0_u16..900),
+    ) {
+        let (gap, padding, inset) = (f64::from(gap), f64::from(padding), f64::from(inset));
+        let (axis, way, size, across) = if down { ("column", "down", "height", "width") } else { ("row", "across", "width", "height") };
+        let side = match (down, far) { (true, false) => "top", (true, true) => "bottom", (false, false) => "start", (false, true) => "end" };
+        let mut source = format!("screen s {{ view port {{ pin top, start 7 to screen; {size} = {port}; {across} = 50; scroll {way}; {axis} gap {gap}, padding {padding}\n");
+        for (i, (title, rows)) in sections.iter().enumerate() {
+            let held = format!("view title {{ size = {title}; stick {side} {inset}; view mark {{ size = 3; center = parent.center }} }}");
+            let rows: String = rows.iter().enumerate().map(|(j, r)| format!("view row{j} {{ size = {r} }}\n")).collect();
+            // What sticks to the far side stands at the far end of its section.
+            source += &format!("view part{i} {{ {axis}\n{} }}\n", if far { rows + &held } else { held + "\n" + &rows });
+        }
+        let plan = plan(&(source + "} }"));
+        let screen = plan.screen();
+        let shown = display(500.0, 500.0, mirrored);
+        let there = f64::from(offset);
+        let (x, y) = if down { (0.0, there) } else { (there, 0.0) };
+        let placement = plan.place(&shown.with_scroll("port", x, y).unwrap(), &EvenText).unwrap();
+        let along = |path: &str| {
+            let (f, around) = (frame(&placement, screen, path), frame(&placement, screen, "port"));
+            match (down, mirrored) {
+                (true, _) => f.top - around.top,
+                (false, false) => f.left - around.left,
+                (false, true) => around.right() - f.right(),
+            }
+        };
+        let lengths: Vec<f64> = sections.iter().map(|(t, rows)| f64::from(*t) + rows.iter().map(|&r| f64::from(r)).sum::<f64>()).collect();
+        let extent = lengths.iter().sum::<f64>() + gap * (lengths.len() as f64 - 1.0) + 2.0 * padding;
+        let most = (extent - f64::from(port)).max(0.0);
+        let by = there.min(most);
+        let scrolled = placement.scrolled[&screen.find("port").unwrap()];
+        let pick = |pair: (f64, f64)| if down { pair.1 } else { pair.0 };
+        prop_assert!(near(pick(scrolled.offset), by) && near(pick(scrolled.most), most), "{scrolled:?}, {by} of {most}");
+        prop_assert!(near(along("port.content"), -by));
+        let mut at = padding;
+        for (i, (title, rows)) in sections.iter().enumerate() {
+            let (from, to, title) = (at, at + lengths[i], f64::from(*title));
+            let (flow, stuck) = if far {
+                let flow = to - title;
+                (flow, (f64::from(port) - inset - title).min(flow - by).max(from - by))
+            } else {
+                (from, inset.max(from - by).min(to - by - title))
+            };
+            let path = |name: &str| format!("port.part{i}.{name}");
+            prop_assert!(near(along(&path("title")), stuck), "{} is at {}, not {stuck}", path("title"), along(&path("title")));
+            // It takes along what it holds, and moves nothing else.
+            prop_assert!(near(along(&path("title.mark")) - along(&path("title")), (title - 3.0) / 2.0));
+            let first = if far { from } else { from + title };
+            prop_assert!(near(along(&path("row0")), first - by));
+            // The offsets that are told: held just within them, and moving along just outside.
+            let told = placement.stuck[&screen.find(&path("title")).unwrap()][0];
+            let expected = if far {
+                (from + title + inset - f64::from(port), flow + title + inset - f64::from(port))
+            } else {
+                (flow - inset, to - title - inset)
+            };
+            prop_assert!(near(told.held.0, expected.0) && near(told.held.1, expected.1), "{told:?}, {expected:?}");
+            prop_assert!(near(told.by.abs(), (stuck - (flow - by)).abs()));
+            prop_assert_eq!(placement.is_stuck(screen.find(&path("title")).unwrap()), !near(stuck, flow - by));
+            at = to + gap;
+            let _ = rows;
+        }
+    }
+
+    /// Scrolled and back again is the identity, and a rule may read how far.
+    #[test]
+    fn rules_read_how_far_and_nothing_is_left_of_it(offset in 0_u16..500, height in 100_u16..400) {
+        let plan = plan("screen s { view head { pin left, right, top to screen; height = max(40, 100 - list.scrolled_y) }
+            view list { pin left, right, bottom to screen; top = 100; scroll down
+                content.bottom = last.bottom + 20
+                view last { pin left, right to parent; top = parent.content.top + 450; height = 30 }
+                view fixed { pin right 8, bottom 8 to parent; size = 20 } } }");
+        let screen = plan.screen();
+        let at = |by: f64| plan.place(&display(300.0, f64::from(height) + 100.0, false).with_scroll("list", 0.0, by).unwrap(), &EvenText).unwrap();
+        let (rest, there) = (at(0.0), at(f64::from(offset)));
+        let by = f64::from(offset).min(500.0 - f64::from(height));
+        prop_assert!(near(frame(&there, screen, "head").height, (100.0 - by).max(40.0)));
+        prop_assert!(near(frame(&there, screen, "list.last").top, 550.0 - by));
+        prop_assert_eq!(frame(&there, screen, "list.fixed"), frame(&rest, screen, "list.fixed"));
+        prop_assert_eq!(at(0.0), rest);
+    }
+}
+
+/// A view that pushes what is below it, until that meets what is pinned to the bottom.
+#[test]
+fn an_opening_panel_pushes_what_is_below_it() {
+    let pushed = |opened: f64| {
+        let plan = plan(&format!(
+            "screen s {{ view panel {{ pin left, right, top to screen; height = {opened} }}
+            view body {{ below panel by 8; pin left, right to screen; height = 200 }}
+            view foot {{ pin left, right, bottom to screen; height = 40 }} }}"
+        ));
+        let found = findings(&plan, display(300.0, 400.0, false));
+        let placed = plan.place(&display(300.0, 400.0, false), &EvenText).unwrap();
+        (frame(&placed, plan.screen(), "body").top, found)
+    };
+    assert_eq!(pushed(100.0), (108.0, vec![]));
+    let (top, found) = pushed(180.0);
+    let overlaps: Vec<&str> = found.iter().map(|f| f.message.as_str()).collect();
+    assert_eq!(top, 188.0);
+    assert_eq!(overlaps, ["`body` and `foot` overlap by 300 x 28 (8400 square), `foot` is on top"]);
+}
+
+#[test]
+fn what_is_larger_is_clipped_shown_or_scaled() {
+    let holding = |overhang: &str| {
+        plan(&format!(
+            "screen s {{ view deck {{ pin left 10, top 10 to screen; size = (200, 100); {overhang}
+            view map {{ left = parent.left + 20; top = parent.top; size = (230, 90) }}
+            view note {{ left = parent.left; bottom = parent.top + 125; size = 10 }} }} }}"
+        ))
+    };
+    let told = |overhang: &str, mirrored: bool| {
+        let plan = holding(overhang);
+        let found = findings(&plan, display(400.0, 300.0, mirrored));
+        found.iter().map(|f| (f.severity.name(), f.message.clone())).collect::<Vec<_>>()
+    };
+    let of = |deck: &str| format!("of its parent `deck`{deck}");
+    assert_eq!(
+        told("overhang clip", false),
+        [
+            (
+                "note",
+                format!(
+                    "`deck.map` reaches 50 beyond the right {}",
+                    of(", which clips it: 4500 square are not seen")
+                )
+            ),
+            (
+                "note",
+                format!(
+                    "`deck.note` reaches 25 beyond the bottom {}",
+                    of(", which clips it: 100 square are not seen")
+                )
+            ),
+        ]
+    );
+    assert_eq!(
+        told("overhang show", false)[0],
+        ("warning", format!("`deck.map` reaches 50 beyond the right {}", of("")))
+    );
+    assert_eq!(
+        told("overhang scale", false),
+        [("note", "`deck` paints what it holds at 80% of its size, so that it fits".to_owned())]
+    );
+    let plan = holding("overhang scale");
+    let placed = plan.place(&display(400.0, 300.0, false), &EvenText).unwrap();
+    let painted = placed.painted_bounds(plan.screen(), plan.screen().find("deck.map").unwrap()).unwrap();
+    assert!(
+        near(painted.left, 10.0 + 20.0 * 0.8) && near(painted.right(), 210.0) && near(painted.height, 72.0),
+        "{painted:?}"
+    );
+    // What is clipped away is not beyond the screen either.
+    let plan = self::plan(
+        "screen s { view a { pin left, right, top to screen; height = 50; overhang clip
+        view b { left = parent.left; top = parent.top; size = (900, 20) } } }",
+    );
+    let found = findings(&plan, display(300.0, 200.0, false));
+    assert_eq!(found.iter().map(|f| f.severity.name()).collect::<Vec<_>>(), ["note"]);
+}
+
+#[test]
+fn what_cannot_stick_or_be_reached_is_told() {
+    let list = |inside: &str, about: &str| {
+        let source = format!(
+            "screen s {{ view list {{ pin left, right, top, bottom to screen; {about}\n{inside} }} }}"
+        );
+        let found = findings(&plan(&source), display(300.0, 200.0, false));
+        found
+            .iter()
+            .map(|f| format!("{} {}: {}", f.severity.name(), f.code.name(), f.message))
+            .collect::<Vec<_>>()
+    };
+    let sticking = |more: &str| {
+        format!(
+            "view part {{ {more} column align stretch; view title {{ height = 20; stick top }}; view body {{ height = 300 }} }}"
+        )
+    };
+    assert_eq!(list(&sticking(""), "scroll down; column align stretch"), Vec::<String>::new());
+    assert_eq!(
+        list(&sticking("overhang clip;"), "scroll down; column align stretch"),
+        [
+            "note idle: `list.part.title` cannot stick to the top of `list`: `list.part` stands between them and clips"
+        ]
+    );
+    assert_eq!(
+        list(&sticking("").replace("height = 300", "height = 30"), "column align stretch"),
+        ["note idle: `list.part.title` sticks to no top: no view around it scrolls that way"]
+    );
+    let row = "view row { pin left, right to parent; top = parent.content.top; height = 500 }";
+    assert_eq!(
+        list(row, "scroll down"),
+        [
+            "error ambiguous: it is not said how far `list` can be scrolled: `list.content.height` can be anything from 0 up",
+            "warning outside: `list.row` reaches 300 beyond the bottom of what `list` scrolls"
+        ]
+    );
+    assert_eq!(
+        list(row, "scroll down; content.height = 460"),
+        ["warning outside: `list.row` reaches 40 beyond the bottom of what `list` scrolls"]
+    );
+    // A button on top of the last rows is clear of them only where the content goes on behind it.
+    let rows = "repeat row 9 { height = 40 }; view call { apart; depth 1; pin right 10, bottom 10 to parent; size = 50 }";
+    let covered = list(rows, "scroll down; column align stretch");
+    assert_eq!(
+        covered,
+        [
+            "warning overlap: `list.call` covers 50 x 30 of `list.row[9]`, and `list` cannot be scrolled clear of it",
+            "warning overlap: `list.call` covers 50 x 20 of `list.row[8]`, and `list` cannot be scrolled clear of it"
+        ]
+    );
+    assert_eq!(list(rows, "scroll down; column align stretch, padding (0, 0, 0, 60)"), Vec::<String>::new());
+}
+
+/// Bands may turn scrolling, and switch it off; then the box of what is scrolled is the view's own.
+#[test]
+fn bands_say_whether_and_which_way_a_view_scrolls() {
+    let plan = plan(
+        "screen s { band wide: screen.width >= 400
+        view list { pin left, right, top to screen; height = 100; scroll down; row align stretch, gap 10
+            repeat card 3 { size = (90, 150) ~ fit } }
+        ladder fit
+        when wide { in list { scroll across } } }",
+    );
+    let at = |width: f64| {
+        let shown = display(width, 300.0, false).with_scroll("list", MAX_NUMBER, MAX_NUMBER).unwrap();
+        let placed = plan.place(&shown, &EvenText).unwrap();
+        (frame(&placed, plan.screen(), "list.content"), placed.scrolled.values().next().copied().unwrap())
+    };
+    let (content, scrolled) = at(320.0);
+    assert_eq!((content.height, scrolled.most), (150.0, (0.0, 50.0)), "{content:?}");
+    assert_eq!(content.top, -50.0);
+    let (content, scrolled) = at(400.0);
+    assert_eq!((content.height, scrolled.offset), (100.0, (0.0, 0.0)), "{content:?}");
+}
+
+#[test]
+fn depth_says_who_is_on_top_per_band() {
+    let plan = plan(
+        "screen s { band wide: screen.width >= 400
+        view low { pin left, top to screen; size = 50; depth 2 }
+        view high { left = low.left + 20; top = low.top; size = 50 }
+        when wide { in low { depth -1 } } }",
+    );
+    let on_top = |width: f64| {
+        let shown = display(width, 300.0, false);
+        let found = findings(&plan, shown.clone());
+        assert_eq!(found[0].code, Code::Overlap);
+        let order = plan.place(&shown, &EvenText).unwrap().painting_order(plan.screen());
+        let last = plan.screen().path(*order.last().unwrap());
+        assert!(found[0].message.ends_with(&format!("`{last}` is on top")), "{}", found[0].message);
+        last
+    };
+    assert_eq!((on_top(300.0).as_str(), on_top(500.0).as_str()), ("low", "high"));
+}
