@@ -27,8 +27,9 @@ struct Output<'a> {
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let look = if args.painted { check_painted } else { check };
-    let report =
+    let mut report =
         look(&loaded.plan, &displays(&args.displays, loaded.plan.screen())?, &Texts::new(&args.texts))?;
+    loaded.name_parts(&mut report.findings);
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
         print_json(&Output { screen, findings: &report.findings })?;
@@ -102,6 +103,9 @@ pub(crate) fn one(loaded: &Loaded, finding: &Finding, displays: usize) -> String
     let mut say = |what: &str, words: &str| {
         out += &wrapped(&format!("    {FAINT}{what}:{FAINT:#} {words}"), 10);
     };
+    for vantic::PlacedPart { part, place } in &finding.placed {
+        say("part", &format!("`{part}`, placed in `{place}`"));
+    }
     for name in finding.follows.iter().take(FOLLOWS) {
         let range = finding.ranges.get(name).map_or(String::new(), |&r| format!(", {}", interval_words(r)));
         say("follows", &format!("{name}{range}"));

@@ -5,7 +5,7 @@ use crate::wrong::show;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, EvenText, Form, Insets, LongerText, MAX_FILE_BYTES,
+    CATALOGUE, Direction, Display, DisplayClass, EvenText, Finding, Form, Insets, LongerText, MAX_FILE_BYTES,
     MAX_NUMBER, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap,
     TURNED, TextRequest, TextSize, ViewId, line_and_column, read_bytes,
 };
@@ -19,6 +19,13 @@ pub(crate) struct Loaded {
 }
 
 impl Loaded {
+    /// Says of findings which parts they are about, and where those are placed.
+    pub(crate) fn name_parts(&self, findings: &mut [Finding]) {
+        for finding in findings {
+            finding.placed = self.map.parts_of(self.plan.screen(), finding);
+        }
+    }
+
     /// The line on which a rule stands.
     pub(crate) fn line(&self, rule: RuleRef) -> Option<usize> {
         let span = match rule {

@@ -1,6 +1,7 @@
 //! Findings: one thing wrong or doubtful each, as values that any renderer can show.
 
 use crate::plan::RuleRef;
+use crate::read::PlacedPart;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -127,6 +128,10 @@ pub struct Finding {
     /// Whether the amount is not the same on all its displays.
     #[serde(skip)]
     pub varies: bool,
+    /// The parts that it is about, and where they are placed; only a file has parts, so that what reads it
+    /// ([`crate::SourceMap::parts_of`]) fills this in.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub placed: Vec<PlacedPart>,
     /// What is wrong, in plain words.
     pub message: String,
     /// What to do next, in plain words.
@@ -155,6 +160,7 @@ impl Finding {
             displays: Vec::new(),
             worst: String::new(),
             varies: false,
+            placed: Vec::new(),
             message: String::new(),
             help: String::new(),
             amount: 0.0,

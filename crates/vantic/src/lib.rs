@@ -80,7 +80,7 @@ pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting,
     PlaceError, Placement, Plan, PlanError, RuleRef,
 };
-pub use read::{Source, SourceMap, read, read_bytes};
+pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{
     Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, Image, LevelId, MAX_BANDS,
     MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,

@@ -94,6 +94,16 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 left = 3; top = 4
             }
             spread across a, b in screen, around ~ fit weight 2
+            part tile(words, gap = 8, on = fit, name = "a \"b\"") {
+                band roomy: screen.width >= 600
+                let own = gap / 2
+                text label words { font own + 9; left = own ~ on }
+                when roomy { let own = 30; in label { height >= gap } }
+            }
+            part plain {}
+            view log { scroll both; overhang scale; use tile(words = "x y", gap = 2 * far, on = rhythm)
+                view kept { stick top 8, end; left = parent.content.left + log.scrolled_x }
+                content.size = (900, 800); use plain }
             view round { enclose a, b by gap ~ fit; box: enclose c.d }
             sp: spread down a, b, c.d, c.e
             each a, c.d { height <= 900 }

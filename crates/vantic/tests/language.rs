@@ -3,9 +3,9 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Align, Arrangement, Axis, Condition, Coordinates, Form, FormError, Guide, Length, Order, Property, SAFE,
-    SCREEN, Screen, ScreenBuilder, Setting, Share, Side, Space, Spread, bearing, bearing_along, clamp,
-    format, line_and_column, max, ratio, read, read_bytes, spread, spread_in,
+    Align, Arrangement, Axis, Condition, Coordinates, Form, FormError, Guide, Length, Order, Overhang,
+    Property, SAFE, SCREEN, Screen, ScreenBuilder, Scroll, Setting, Share, Side, Space, Spread, bearing,
+    bearing_along, clamp, format, line_and_column, max, ratio, read, read_bytes, spread, spread_in,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -144,6 +144,27 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("a", "view a { enclose a by 3 }", "cannot enclose itself", "within it"),
     ("1000000", "view a { column; repeat b 1000000 {} }", "1000000 cannot be repeated", "1000"),
     ("repeat b at least 2 {}", "view a { column; repeat b at least 2 {} }", "how many there may be", "at most 20"),
+    ("content.bottom", "view a { content.bottom = 3 }", "only a view that scrolls has `content`", "scroll down"),
+    ("a.scrolled_y <= 9", "view a { a.scrolled_y <= 9 }", "does not scroll", ""),
+    ("scroll down", "text a \"w\" { font 9; scroll down }", "`a` is no plain view", "put it into a `view`"),
+    ("scroll down", "band w: screen.width >= 9; view a {}; when w { in a { scroll down } }", "`a` is no view that scrolls", "scroll off"),
+    ("sideways", "view a { scroll sideways }", "off, down, across or both", ""),
+    ("hide", "view a { overhang hide }", "show, clip or scale", ""),
+    ("tob", "view a { stick tob 4 }", "`tob` is not a side", "did you mean `top`?"),
+    ("width", "view a { stick top width }", "expected a plain number", ""),
+    ("tyle", "part tile {}; view a { use tyle }", "there is no part `tyle`", "did you mean `tile`?"),
+    ("use tile", "part tile(words) { text t words { font 9 } }; view a { use tile }", "`tile` is not given its `words`", "use tile(words = ...)"),
+    ("gab = 3", "part tile(gap = 4) {}; view a { use tile(gab = 3) }", "`tile` takes no `gab`", "did you mean `gap`?"),
+    ("gap = 4", "part tile(gap) {}; view a { use tile(gap = 3, gap = 4) }", "`gap` is given twice", "once"),
+    ("tile", "part tile { view b { use tile } }; view a { use tile }", "`tile` is made of itself", "out of the other"),
+    ("tile", "part tile {}; part tile {}", "there is already a part `tile`", "another name"),
+    ("gap", "part tile(gap, gap) {}", "`gap` is asked for twice", "once"),
+    ("part b {}", "view a { part b {} }", "`part` stands directly in the screen", "screen's own block"),
+    ("far.top", "view far {}; part tile { view t { top = far.top } }; view a { use tile }", "there is no view `far`", ""),
+    ("gap", "part tile(gap) { text t gap { font 9 } }; view a { use tile(gap = 3) }", "there are no words `gap`", "in quotes"),
+    ("t", "part tile { view t {} }; view a { use tile; use tile }", "there is already a view `t` in `a`", "another name"),
+    ("let wide = 4", "part tile { let gap = 3; view t { let wide = 4 } }; view a { use tile }", "`let` stands directly in the screen", ""),
+    ("use tile", "part tile {}; band w: screen.width >= 9; when w { use tile }", "does not belong in a band", ""),
     ("b", "repeat b at least 1, at most 3 {}", "the screen itself has no row to fill", "row"),
     ("0", "view a { grid columns 2; view b { cells 0 } }", "whole cells", "1 to 1000"),
     ("gap", "view a { grid gap 4 }", "expected `columns`, such as `grid columns 3`", ""),
@@ -222,6 +243,13 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
         }
         when wide { let gap = 24; in t { scale (2, 1) } }
         when wide { in bar { column }; in lanes { columns 8 } }
+        view log {
+            scroll down
+            overhang clip
+            in content { bottom = day.bottom + 50% of log.scrolled_y }
+            view day { stick top 8, bottom; pin left to parent.content }
+        }
+        when wide { in log { scroll both } }
     }"#;
     let cells = Guide::columns(6).of(40.0, 0.5).margin(by.clone()).gutter(8.0).offset(4.0);
     let lanes = s.guide("lanes", cells);
@@ -245,6 +273,14 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.set(list, Setting::Snug(None, 2.0));
     s.set_when(wide, bar, Setting::Arrange(Box::new(Arrangement::column())));
     s.set_when(wide, lanes, Setting::Guide(Box::new(Guide::columns(8).into())));
+    let list = s.view("log");
+    let content = s.scroll(list, Scroll::Down);
+    s.set(list, Setting::Overhang(Overhang::Clip));
+    s.set_when(wide, list, Setting::Scroll(Scroll::Both));
+    let day = s.view_in(list, "day");
+    s.set(day, Setting::Stick(vec![(Side::Top, 8.0), (Side::Bottom, 0.0)]));
+    s.rule(content, content.bottom().equals(day.bottom() + list.scrolled_y() * 0.5));
+    s.rule(day, day.pin([(Side::Left, 0.0)], content));
     let built = s.finish().unwrap();
     assert_eq!(built, read(text).unwrap().screen);
     assert_eq!(read(&built.to_string()).unwrap().screen, built, "{built}");

@@ -548,6 +548,6 @@ proptest! {
             prop_assert!(held[0] != held[1]);
             prop_assert_eq!(held[0], below.holds(&display));
         }
-        prop_assert_eq!(Coordinate::SPELLINGS.iter().filter(|(s, c)| c.spelling() == *s).count(), 14);
+        prop_assert!(Coordinate::SPELLINGS.iter().all(|(s, c)| c.spelling() == *s));
     }
 }

@@ -154,7 +154,20 @@ enum Statement {
     /// A view and what is said of it.
     View { name: String, block: Vec<Statement> },
     /// A text: words, and what is said of them.
-    Text { name: String, words: String, block: Vec<Statement> },
+    Text { name: String, words: Words, block: Vec<Statement> },
+    /// A piece of a screen, and what it takes.
+    Part {
+        name: String,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        takes: Vec<Argument>,
+        block: Vec<Statement>,
+    },
+    /// Places a part here, and gives it what it takes.
+    Use {
+        part: String,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        with: Vec<Argument>,
+    },
     /// An image and what is said of it.
     Image { name: String, block: Vec<Statement> },
     /// A guide: a box that is not painted, to be pinned to.
@@ -387,6 +400,26 @@ enum Statement {
         label: Option<String>,
         rules: Vec<Statement>,
     },
+}
+
+/// The words of a text, or the name under which its part is given them.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(untagged)]
+enum Words {
+    Said(String),
+    Given { given: String },
+}
+
+/// What a part takes or is given: words, or a number, a coordinate or a level; where it is declared, what it is
+/// without being given.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Argument {
+    name: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    words: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    value: Option<Expression>,
 }
 
 /// How a view arranges its children.

@@ -1,8 +1,8 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Align, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide, GridColumns,
-    Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test,
+    Align, Argument, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide,
+    GridColumns, Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test, Words,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -47,12 +47,19 @@ fn statement(node: &Node) -> Option<Statement> {
             let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
             let (name, block) = (word(node, 1)? + &index, block(node)?);
             match (word(node, 0)?.as_str(), words_token(node)) {
-                ("text", Some(words)) => Statement::Text { name, words: unquoted(&words), block },
+                ("text", Some(words)) => {
+                    Statement::Text { name, words: Words::Said(unquoted(&words)), block }
+                }
+                ("text", None) => {
+                    Statement::Text { name, words: Words::Given { given: word(node, 2)? }, block }
+                }
                 ("image", _) => Statement::Image { name, block },
                 ("guide", _) => Statement::Guide { name, block },
                 _ => Statement::View { name, block },
             }
         }
+        Kind::Part => Statement::Part { name: word(node, 1)?, takes: arguments(node)?, block: block(node)? },
+        Kind::Use => Statement::Use { part: word(node, 1)?, with: arguments(node)? },
         Kind::In if word(node, 0)? == "each" => Statement::Each { views: paths(node), block: block(node)? },
         Kind::In => Statement::In { view: path(node)?, block: block(node)? },
         Kind::When => Statement::When { band: word(node, 1)?, block: block(node)? },
@@ -108,6 +115,15 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
     })
+}
+
+fn arguments(node: &Node) -> Option<Vec<Argument>> {
+    let arguments = node.children().filter(|n| n.kind() == Kind::Argument);
+    let argument = |a: Node| {
+        let words = words_token(&a).map(|words| unquoted(&words));
+        Some(Argument { name: word(&a, 0)?, words, value: first(&a) })
+    };
+    arguments.map(argument).collect()
 }
 
 fn sides(node: &Node) -> Option<Vec<PinnedSide>> {

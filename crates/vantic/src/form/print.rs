@@ -1,7 +1,8 @@
 //! A form written as text; the canonical layout is the formatter's.
 
 use super::{
-    Arranged, Bound, Divided, Expression, Fitted, Form, FormError, Made, Operator, Statement, Strength, Test,
+    Argument, Arranged, Bound, Divided, Expression, Fitted, Form, FormError, Made, Operator, Statement,
+    Strength, Test, Words,
 };
 use crate::screen::{is_name, quoted};
 
@@ -101,10 +102,17 @@ fn statement(statement: &Statement) -> Written {
             (text, block)
         }
         Statement::Text { name: view, words, block } => {
-            (format!("text {} {}", indexed_name(view)?, quoted(words)), block)
+            let words = match words {
+                Words::Said(words) => quoted(words),
+                Words::Given { given } => name(given)?,
+            };
+            (format!("text {} {words}", indexed_name(view)?), block)
         }
         Statement::Image { name: view, block } => (format!("image {}", indexed_name(view)?), block),
         Statement::Guide { name: guide, block } => (format!("guide {}", name(guide)?), block),
+        Statement::Part { name: part, takes, block } => {
+            (format!("part {}{}", name(part)?, arguments(takes)?), block)
+        }
         Statement::In { view, block } => (format!("in {}", path(view)?), block),
         Statement::Each { views, block } => (format!("each {}", listed(views, |v| path(v), ", ")?), block),
         Statement::When { band, block } => (format!("when {}", name(band)?), block),
@@ -179,6 +187,7 @@ fn alone(statement: &Statement) -> Written {
         Statement::Scroll(scroll) => Ok(format!("scroll {}", scroll.spelled())),
         Statement::Overhang(overhang) => Ok(format!("overhang {}", overhang.spelled())),
         Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
+        Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
         Statement::Apart {} => Ok("apart".into()),
         Statement::Spare {} => Ok("spare".into()),
         Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
@@ -243,11 +252,25 @@ fn alone(statement: &Statement) -> Written {
         | Statement::Image { .. }
         | Statement::Guide { .. }
         | Statement::Repeat { .. }
+        | Statement::Part { .. }
         | Statement::In { .. }
         | Statement::Each { .. }
         | Statement::When { .. }
         | Statement::Together { .. } => unreachable!("what holds others is written by itself"),
     }
+}
+
+/// What a part takes or is given, in brackets.
+fn arguments(all: &[Argument]) -> Written {
+    let argument = |a: &Argument| {
+        let named = name(&a.name)?;
+        Ok(match (&a.words, &a.value) {
+            (Some(words), _) => format!("{named} = {}", quoted(words)),
+            (None, Some(value)) => format!("{named} = {}", expression(value)?),
+            (None, None) => named,
+        })
+    };
+    if all.is_empty() { Ok(String::new()) } else { Ok(format!("({})", listed(all, argument, ", ")?)) }
 }
 
 /// A side and its distance inwards.

@@ -15,7 +15,9 @@ impl Reader {
         let Some(test) = node.children().find(|n| n.kind() != Kind::Wrong) else { return Err(Reported) };
         let condition = self.condition(&test)?;
         let result = self.builder.add_band(name.text(), condition);
-        self.built(result.map(drop), span(name.text_range()))
+        let band = self.built(result, span(name.text_range()))?;
+        self.scopes[self.scope].bands.insert(name.text().to_owned(), band);
+        Ok(())
     }
 
     pub(super) fn condition(&mut self, node: &Node) -> Done<Condition> {
@@ -96,9 +98,9 @@ impl Reader {
 
     pub(super) fn when(&mut self, node: &Node) -> Done {
         let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
-        let bands = self.builder.screen().bands();
-        let Some(band) = bands.iter().position(|b| b.name() == name.text()) else {
-            let near = nearest(name.text(), bands.iter().map(|b| b.name()));
+        let Some(band) = self.band_named(name.text()) else {
+            let known = [self.scope, 0].into_iter().flat_map(|scope| self.scopes[scope].bands.keys());
+            let near = nearest(name.text(), known.map(String::as_str));
             let help = match near {
                 Some(near) => format!("did you mean `{near}`?"),
                 None => format!("declare it first: `band {}: screen.width >= 600`", name.text()),
@@ -109,7 +111,7 @@ impl Reader {
                 help,
             ));
         };
-        self.band_block(&block, BandId(band as u32), None);
+        self.band_block(&block, band, self.here().root);
         Ok(())
     }
 
@@ -139,7 +141,7 @@ impl Reader {
             }
             Kind::Drop => self.drop_rule(node, band, owner),
             kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, Some(band)),
-            Kind::Let if owner.is_none() => self.value_in_band(node, band),
+            Kind::Let if owner == self.here().root => self.value_in_band(node, band),
             Kind::ViewItem => {
                 let message = "a band changes views, it does not declare them";
                 let help = "declare the view outside, and `hide` it in the bands that go without it";
@@ -156,11 +158,11 @@ impl Reader {
     /// `let gap = 24` in a band: another value for a number of the screen.
     fn value_in_band(&mut self, node: &Node, band: BandId) -> Done {
         let Some(name) = first_word(node, 1) else { return Err(Reported) };
-        let value = match self.lets.get(name.text()).map(|l| &l.state) {
+        let value = match self.here().lets.get(name.text()).map(|l| &l.state) {
             Some(LetState::Varies(value)) => *value,
             Some(_) => return Err(Reported),
             None => {
-                let near = nearest(name.text(), self.let_names.iter().map(String::as_str));
+                let near = nearest(name.text(), self.here().let_names.iter().map(String::as_str));
                 let help = match near {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => format!("give it a value for all displays first: `let {} = 16`", name.text()),

@@ -2,22 +2,27 @@
 //!
 //! [`names`] finds what a path means, [`value`] what an expression means; [`rules`] reads rules,
 //! [`forms`] those that are more than a relation; [`settings`] fonts and the like, [`bands`]
-//! conditions and changes. This module walks the statements: first the ladder, bands and
+//! conditions and changes, [`parts`] pieces that are placed many times. This module walks the statements: first the ladder, bands and
 //! views, then the rules in file order, then what bands change.
 
 mod arrange;
 mod bands;
 mod forms;
 mod names;
+mod parts;
 mod rules;
 mod settings;
 mod value;
 
+use crate::finding::Finding;
+use crate::plan::RuleRef;
 use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
 pub(crate) use names::{nearest, spelled};
+use parts::{Part, Scope, ScopeId};
 use rowan::TextRange;
 pub(crate) use rules::is_form;
+use serde::Serialize;
 use std::collections::HashMap;
 use std::ops::Range;
 use value::Value;
@@ -27,6 +32,20 @@ use value::Value;
 pub struct SourceMap {
     pub(crate) rules: Vec<Range<usize>>,
     pub(crate) views: Vec<Range<usize>>,
+    /// The parts that are placed, in the order of their scopes; the screen itself is none.
+    parts: Vec<PlacedPart>,
+    /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
+    rule_scopes: Vec<ScopeId>,
+    view_scopes: Vec<ScopeId>,
+}
+
+/// A part at one of its places.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct PlacedPart {
+    /// The name of the part.
+    pub part: String,
+    /// The path of the view that it is placed in, or `screen`.
+    pub place: String,
 }
 
 impl SourceMap {
@@ -38,6 +57,39 @@ impl SourceMap {
     /// Where a view's name is declared.
     pub fn view(&self, view: ViewId) -> Option<Range<usize>> {
         self.views.get(view.index()).cloned()
+    }
+
+    /// The part that a rule is a line of, and where it is placed.
+    pub fn part_of_rule(&self, rule: RuleId) -> Option<&PlacedPart> {
+        self.parts.get(self.rule_scopes.get(rule.index())?.checked_sub(1)?)
+    }
+
+    /// The part that a view is declared in, and where it is placed.
+    pub fn part_of_view(&self, view: ViewId) -> Option<&PlacedPart> {
+        self.parts.get(self.view_scopes.get(view.index())?.checked_sub(1)?)
+    }
+
+    /// The parts that a finding is about, and where they are placed: those of its rules and views, and where it names
+    /// no rule, those placed in a view of it.
+    pub fn parts_of(&self, screen: &Screen, finding: &Finding) -> Vec<PlacedPart> {
+        let mut all: Vec<&PlacedPart> = Vec::new();
+        for part in &finding.parts {
+            match *part {
+                RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
+                built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
+            }
+        }
+        for path in &finding.views {
+            all.extend(screen.find(path).and_then(|view| self.part_of_view(view)));
+            all.extend(self.parts.iter().filter(|p| finding.rules.is_empty() && p.place == *path));
+        }
+        let mut told: Vec<PlacedPart> = Vec::new();
+        for part in all {
+            if !told.contains(part) {
+                told.push(part.clone());
+            }
+        }
+        told
     }
 }
 
@@ -71,8 +123,9 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         builder,
         map: SourceMap::default(),
         errors,
-        lets: HashMap::new(),
-        let_names: Vec::new(),
+        scopes: vec![Scope::default()],
+        scope: 0,
+        parts: HashMap::new(),
         let_depth: 0,
         lets_too_long: false,
         blocks: Vec::new(),
@@ -185,6 +238,9 @@ type Done<T = ()> = Result<T, Reported>;
 struct LetItem {
     node: Node,
     state: LetState,
+    /// The scope whose names it uses, and the view whose coordinates stand alone in it.
+    scope: ScopeId,
+    owner: Option<ViewId>,
 }
 
 #[derive(Clone)]
@@ -201,28 +257,37 @@ struct Reader {
     builder: ScreenBuilder,
     map: SourceMap,
     errors: Vec<SourceError>,
-    lets: HashMap<String, LetItem>,
-    /// The names of the numbers in file order.
-    let_names: Vec<String>,
+    scopes: Vec<Scope>,
+    /// The scope of what is being read.
+    scope: ScopeId,
+    parts: HashMap<String, Part>,
     let_depth: usize,
     lets_too_long: bool,
-    /// Blocks with the view they belong to, in file order.
-    blocks: Vec<(Node, Option<ViewId>)>,
-    whens: Vec<Node>,
+    /// Blocks with their scope and the view they belong to, in file order.
+    blocks: Vec<(Node, ScopeId, Option<ViewId>)>,
+    /// What bands change, with its scope.
+    whens: Vec<(Node, ScopeId)>,
     accepts: Vec<Node>,
-    /// Empty lengths with the view they stand in, and how many children stand before them.
-    spaces: Vec<(Node, ViewId, usize)>,
-    /// How many blocks of `in` and `each` there were so far.
+    /// Empty lengths with their scope, the view they stand in, and how many children stand before them.
+    spaces: Vec<(Node, ScopeId, ViewId, usize)>,
+    /// How many blocks of `in`, `each` and parts there were so far.
     blocks_for_views: usize,
     rules_at_limit: bool,
 }
 
-/// The most blocks of `in` and `each`; those within `each` are counted for every view.
+/// The most blocks of `in`, `each` and parts; those within `each` are counted for every view, those of parts for
+/// every place.
 const MAX_BLOCKS: usize = 200_000;
 
 /// Whether a statement is looked at before others of its block: rows, columns and guides.
 fn comes_first(kind: Kind) -> bool {
     matches!(kind, Kind::Arrange | Kind::Grid | Kind::Guide)
+}
+
+/// Whether a statement stands directly in the block of a part.
+fn is_of_part(node: &Node) -> bool {
+    let holder = node.parent().and_then(|block| block.parent());
+    holder.is_some_and(|holder| holder.kind() == Kind::Part)
 }
 
 impl Reader {
@@ -250,36 +315,50 @@ impl Reader {
                     }
                 },
                 Kind::Let => self.declare_let(&statement),
+                Kind::Part if !is_lost(&statement) => {
+                    let _ = self.declare_part(&statement);
+                }
                 _ => {}
             }
         }
-        self.declare_values(block);
+        self.declare_values(block, "");
         for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band(&statement);
         }
         self.declare(block, None);
         let blocks = std::mem::take(&mut self.blocks);
         // Rows and columns first: what else is said of a view may need to know.
-        for (block, owner) in &blocks {
+        for (block, scope, owner) in &blocks {
+            self.scope = *scope;
             for statement in block.children().filter(|s| comes_first(s.kind()) && !is_lost(s)) {
                 let _ = self.setting(&statement, *owner, None);
             }
         }
-        for (space, view, behind) in std::mem::take(&mut self.spaces) {
+        for (space, scope, view, behind) in std::mem::take(&mut self.spaces) {
+            self.scope = scope;
             let _ = self.space(&space, view, behind);
         }
-        for (block, owner) in blocks {
+        for (block, scope, owner) in blocks {
+            self.scope = scope;
             for statement in block.children().filter(|s| !comes_first(s.kind())) {
                 let _ = self.own_statement(&statement, owner);
             }
         }
         // Numbers that nothing uses are checked too.
-        for name in self.let_names.clone() {
-            let _ = self.let_value(&name);
+        for scope in 0..self.scopes.len() {
+            self.scope = scope;
+            for name in self.here().let_names.clone() {
+                let _ = self.let_value(&name);
+            }
         }
-        for when in std::mem::take(&mut self.whens) {
+        // The screen has the last word on its parts.
+        let mut whens = std::mem::take(&mut self.whens);
+        whens.sort_by_key(|(_, scope)| *scope == 0);
+        for (when, scope) in whens {
+            self.scope = scope;
             let _ = self.when(&when);
         }
+        self.scope = 0;
         let accepts = std::mem::take(&mut self.accepts);
         if !accepts.is_empty() && self.errors.is_empty() {
             let rules: std::collections::HashSet<String> =
@@ -315,30 +394,40 @@ impl Reader {
         if crate::screen::reserved_words().any(|w| w == name) {
             let error = BuildError::reserved(&name);
             self.error(span(word.text_range()), error.to_string());
-        } else if let Some(first) = self.lets.get(&name) {
+        } else if let Some(first) = self.here().lets.get(&name) {
             let first = node_span(&first.node);
             let error =
                 SourceError::new(span(word.text_range()), format!("there is already a number `{name}`"));
             self.errors.push(error.related(first, "it was given here").help("give one of them another name"));
         } else {
-            self.let_names.push(name.clone());
-            self.lets.insert(name, LetItem { node: node.clone(), state: LetState::Waiting });
+            let (scope, owner) = (self.scope, self.here().root);
+            let item = LetItem { node: node.clone(), state: LetState::Waiting, scope, owner };
+            let here = &mut self.scopes[scope];
+            here.let_names.push(name.clone());
+            here.lets.insert(name, item);
         }
     }
 
-    /// Numbers that bands give other values are no plain numbers; they are noted as such.
-    fn declare_values(&mut self, block: &Node) {
+    /// Numbers that bands give other values are no plain numbers; they are noted as such. Those of a part are named
+    /// after it.
+    fn declare_values(&mut self, block: &Node, part: &str) {
         let whens = block.children().filter(|s| s.kind() == Kind::When).filter_map(|w| block_of(&w));
         let lets = whens.flat_map(|b| b.children().collect::<Vec<_>>()).filter(|s| s.kind() == Kind::Let);
         let varied: std::collections::HashSet<String> =
             lets.filter_map(|l| Some(first_word(&l, 1)?.text().to_owned())).collect();
-        for name in self.let_names.clone().into_iter().filter(|n| varied.contains(n)) {
-            let Some(node) = self.lets.get(&name).map(|l| l.node.clone()) else { continue };
-            let Ok(number) = self.let_number(&node) else {
+        for name in self.here().let_names.clone().into_iter().filter(|n| varied.contains(n)) {
+            let Some(item) = self.here().lets.get(&name) else { continue };
+            let (node, scope) = (item.node.clone(), item.scope);
+            let Ok(number) = self.in_scope(scope, |reader| reader.let_number(&node)) else {
                 self.set_let(&name, LetState::Wrong);
                 continue;
             };
-            let added = self.builder.add_value(&name, number);
+            let values = self.builder.screen().values();
+            let named = match part {
+                "" => name.clone(),
+                part => parts::free_name(part, &name, |name| values.iter().any(|v| v.name() == name)),
+            };
+            let added = self.builder.add_value(&named, number);
             match self.built(added, node_span(&node)) {
                 Ok(value) => self.set_let(&name, LetState::Varies(value)),
                 Err(Reported) => self.set_let(&name, LetState::Wrong),
@@ -347,7 +436,7 @@ impl Reader {
     }
 
     fn set_let(&mut self, name: &str, state: LetState) {
-        if let Some(item) = self.lets.get_mut(name) {
+        if let Some(item) = self.scopes[self.scope].lets.get_mut(name) {
             item.state = state;
         }
     }
@@ -360,7 +449,7 @@ impl Reader {
 
     /// Declares the views of a block and notes which blocks there are.
     fn declare(&mut self, block: &Node, owner: Option<ViewId>) {
-        self.blocks.push((block.clone(), owner));
+        self.blocks.push((block.clone(), self.scope, owner));
         if let Some(view) = owner {
             let scrolls = |n: &Node| n.kind() == Kind::Scroll && !is_lost(n);
             if let Some(statement) = block.children().find(scrolls) {
@@ -371,6 +460,9 @@ impl Reader {
             match statement.kind() {
                 Kind::ViewItem => {
                     let _ = self.declare_view(&statement, owner);
+                }
+                Kind::Use if !is_lost(&statement) => {
+                    let _ = self.use_part(&statement, owner);
                 }
                 Kind::Repeat if !is_lost(&statement) => {
                     let _ = self.declare_repeated(&statement, owner);
@@ -384,7 +476,7 @@ impl Reader {
                 Kind::Space if !is_lost(&statement) => match owner {
                     Some(view) => {
                         let behind = self.builder.screen().at(view).children().len();
-                        self.spaces.push((statement, view, behind));
+                        self.spaces.push((statement, self.scope, view, behind));
                     }
                     None => {
                         let help = "write it between the children of a view with a `row` or a `column`";
@@ -396,15 +488,31 @@ impl Reader {
         }
     }
 
+    /// Counts a block that is read for other views; too many are refused, and that is said once.
+    fn count_block(&mut self, node: &Node) -> Done {
+        self.blocks_for_views += 1;
+        if self.blocks_for_views < MAX_BLOCKS {
+            return Ok(());
+        }
+        if self.blocks_for_views == MAX_BLOCKS {
+            let message = format!(
+                "more than {MAX_BLOCKS} blocks, each `each` counted for every view and each part for every place"
+            );
+            self.error_with_help(node_span(node), message, "put fewer of them into one another");
+        }
+        Err(Reported)
+    }
+
+    /// Notes where a view that has been added stands.
+    fn note_view(&mut self, at: Range<usize>) {
+        self.map.views.push(at);
+        self.map.view_scopes.push(self.scope);
+    }
+
     /// The views that a block is for, each once.
     fn views(&mut self, node: &Node, owner: Option<ViewId>) -> Vec<ViewId> {
         let mut views = Vec::new();
-        self.blocks_for_views += 1;
-        if self.blocks_for_views >= MAX_BLOCKS {
-            if self.blocks_for_views == MAX_BLOCKS {
-                let message = format!("more than {MAX_BLOCKS} blocks, each `each` counted for every view");
-                self.error_with_help(node_span(node), message, "put fewer `each` into one another");
-            }
+        if self.count_block(node).is_err() {
             return views;
         }
         for path in node.children().filter(|n| n.kind() == Kind::Path) {
@@ -423,10 +531,12 @@ impl Reader {
     /// Declares the box of what a view scrolls.
     fn declare_sheet(&mut self, statement: &Node, view: ViewId) -> Done {
         let known = self.builder.screen().at(view).scrolled().is_some();
-        let added = self.builder.add_sheet(view);
-        self.built(added, node_span(statement))?;
+        if let Err(error) = self.builder.add_sheet(view) {
+            let help = "put it into a `view` that scrolls";
+            return Err(self.error_with_help(node_span(statement), error.to_string(), help));
+        }
         if !known {
-            self.map.views.push(node_span(statement));
+            self.note_view(node_span(statement));
         }
         Ok(())
     }
@@ -444,7 +554,7 @@ impl Reader {
             let named = format!("{}[{number}]", name.text());
             let added = self.builder.add_view(&named, owner, Content::None);
             let view = self.built(added, at.clone())?;
-            self.map.views.push(at.clone());
+            self.note_view(at.clone());
             if number > sure {
                 let set = self.builder.add_setting(None, view, Setting::Spare);
                 self.built(set, at.clone())?;
@@ -458,13 +568,17 @@ impl Reader {
         let (Some(keyword), Some(name)) = (first_word(node, 0), first_word(node, 1)) else {
             return Err(Reported);
         };
-        let words = words_token(node);
+        let given = first_word(node, 2);
+        let words = match &given {
+            Some(name) => Some(self.given_words(name)?),
+            None => words_token(node).as_ref().map(unquoted),
+        };
         let block = block_of(node);
         let at = span(name.text_range());
         if block.is_none() {
             // Its grammar went wrong, which has been reported; others may still name it.
             if self.builder.add_view(name.text(), owner, Content::None).is_ok() {
-                self.map.views.push(at);
+                self.note_view(at);
             }
             return Err(Reported);
         }
@@ -480,19 +594,20 @@ impl Reader {
                         "add a line such as `font 16` to its block",
                     ));
                 };
-                Content::Text(Text::new(unquoted(words), self.number(&font, None)?))
+                Content::Text(Text::new(words, self.number(&font, None)?))
             }
             ("text", None) => {
                 let message = format!("the text `{}` has no words", name.text());
                 let help = format!("write them in quotes after its name: `text {} \"...\" {{`", name.text());
                 return Err(self.error_with_help(at, message, help));
             }
-            (kind, Some(words)) => {
+            (kind, Some(_)) => {
                 let (message, help) = (
                     format!("{} {kind} has no words; a text has", if kind == "view" { "a" } else { "an" }),
                     format!("write `text` instead of `{kind}`"),
                 );
-                return Err(self.error_with_help(span(words.text_range()), message, help));
+                let at = words_token(node).or(given).map_or(at, |w| span(w.text_range()));
+                return Err(self.error_with_help(at, message, help));
             }
             ("guide", None) => Content::Guide,
             (_, None) => Content::None,
@@ -501,7 +616,7 @@ impl Reader {
         let full = name.text().to_owned() + &index;
         match self.builder.add_view(&full, owner, content) {
             Ok(view) => {
-                self.map.views.push(at);
+                self.note_view(at);
                 if let Some(block) = block {
                     self.declare(&block, Some(view));
                 }
@@ -523,21 +638,34 @@ impl Reader {
         }
     }
 
+    /// The words that a part was given under a name.
+    fn given_words(&mut self, name: &Token) -> Done<String> {
+        if let Some(words) = self.words_named(name.text()) {
+            return Ok(words.clone());
+        }
+        let message = format!("there are no words `{}` here", name.text());
+        let help = "write the words in quotes, or in a part the name under which it is given some";
+        Err(self.error_with_help(span(name.text_range()), message, help))
+    }
+
     /// A statement outside of `when`, once all views are declared.
     fn own_statement(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
             kind if rules::is_rule(kind) => self.rule(node, owner, None),
             kind if kind == Kind::Setting || arrange::is_arranging(kind) => self.setting(node, owner, None),
-            Kind::When if owner.is_none() => {
-                self.whens.push(node.clone());
+            Kind::When if owner.is_none() || is_of_part(node) => {
+                self.whens.push((node.clone(), self.scope));
                 Ok(())
             }
-            Kind::Accept if owner.is_none() => {
+            Kind::BandItem | Kind::Let if is_of_part(node) => Ok(()),
+            Kind::Accept if owner.is_none() && self.scope == 0 => {
                 self.accepts.push(node.clone());
                 Ok(())
             }
-            Kind::Ladder | Kind::BandItem | Kind::Let | Kind::When | Kind::Accept if owner.is_some() => {
+            Kind::Ladder | Kind::BandItem | Kind::Let | Kind::When | Kind::Accept | Kind::Part
+                if owner.is_some() || self.scope != 0 =>
+            {
                 let what = first_word(node, 0).map_or_else(String::new, |w| w.text().to_owned());
                 let message = format!("`{what}` stands directly in the screen, not in a view");
                 Err(self.error_with_help(node_span(node), message, "move it to the screen's own block"))

@@ -87,7 +87,7 @@ impl Reader {
             return Ok(Meaning::Pair(place, last.clone()));
         }
         if let [name] = words.as_slice()
-            && self.lets.contains_key(name)
+            && self.scope_of_let(name).is_some()
         {
             return Ok(Meaning::Number(name.clone()));
         }
@@ -118,9 +118,10 @@ impl Reader {
                 };
                 return self.error_with_help(at, format!("there is no coordinate `{last}`"), help);
             }
-            let lets: Vec<String> = self.lets.keys().cloned().collect();
+            let lets = [self.scope, 0].map(|scope| self.scopes[scope].let_names.clone()).concat();
             let mut known: Vec<&str> = coordinates().chain(lets.iter().map(String::as_str)).collect();
             known.sort_unstable();
+            known.dedup();
             let help = match nearest(last, known.into_iter()) {
                 Some(near) => format!("did you mean `{near}`?"),
                 None => format!(
@@ -202,7 +203,7 @@ impl Reader {
         if self.in_reach(owner, name) != Some(own) || matches!(name.as_str(), "parent" | "prev" | "next") {
             return None;
         }
-        let around = screen.at(own).parent()?;
+        let around = screen.at(own).parent().filter(|_| self.scope == 0 || self.here().root != Some(own))?;
         let outer = self.in_reach(screen.at(around).parent(), name)?;
         Some((name.clone(), screen.path(outer)))
     }
@@ -289,6 +290,10 @@ impl Reader {
             if let Some(found) = self.builder.child(scope, name) {
                 return Some(found);
             }
+            // The names of a part are looked up no further out than the view that it is placed in.
+            if self.scope != 0 && scope == self.here().root {
+                return None;
+            }
             scope = self.builder.screen().at(scope?).parent();
         }
     }
@@ -301,6 +306,7 @@ impl Reader {
             let children = scope.map_or(&screen.roots, |v| &screen.views[v.index()].children);
             names.extend(children.iter().take(1000).map(|&c| screen.at(c).name().to_owned()));
             match scope {
+                Some(_) if self.scope != 0 && scope == self.here().root => return names,
                 Some(view) => scope = screen.at(view).parent(),
                 None => return names,
             }

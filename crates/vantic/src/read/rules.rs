@@ -39,6 +39,7 @@ impl Reader {
         match self.builder.add_rule(owner, band, draft) {
             Ok(_) => {
                 self.map.rules.push(at);
+                self.map.rule_scopes.push(self.scope);
                 Ok(())
             }
             Err(BuildError::Taken { what, name, place }) => {
@@ -131,10 +132,10 @@ impl Reader {
         if name.text() == "weight" {
             return Ok((None, weight));
         }
-        let screen = self.builder.screen();
-        if let Some(level) = screen.level(name.text()) {
+        if let Some(level) = self.level_named(name.text()) {
             return Ok((Some(level), weight));
         }
+        let screen = self.builder.screen();
         let levels = screen.levels();
         let help = match nearest(name.text(), levels.iter().map(String::as_str)) {
             Some(near) => format!("did you mean `{near}`?"),

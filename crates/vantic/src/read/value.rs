@@ -252,8 +252,9 @@ impl Reader {
     }
 
     pub(super) fn let_value(&mut self, name: &str) -> Done<Value> {
-        let Some(item) = self.lets.get_mut(name) else { return Err(Reported) };
-        let (node, state) = (item.node.clone(), item.state.clone());
+        let Some(found) = self.scope_of_let(name) else { return Err(Reported) };
+        let Some(item) = self.scopes[found].lets.get_mut(name) else { return Err(Reported) };
+        let (node, state, scope, owner) = (item.node.clone(), item.state.clone(), item.scope, item.owner);
         match state {
             LetState::Known(value) => return Ok(value),
             LetState::Varies(value) => return Ok(Value::One(Expr::of_value(value))),
@@ -281,11 +282,11 @@ impl Reader {
         }
         self.let_depth += 1;
         let value = match node.children().find(|n| n.kind() != Kind::Wrong) {
-            Some(expression) => self.value(&expression, None),
+            Some(expression) => self.in_scope(scope, |reader| reader.value(&expression, owner)),
             None => Err(Reported),
         };
         self.let_depth -= 1;
-        if let Some(item) = self.lets.get_mut(name) {
+        if let Some(item) = self.scopes[found].lets.get_mut(name) {
             item.state = value.as_ref().map_or(LetState::Wrong, |v| LetState::Known(v.clone()));
         }
         value

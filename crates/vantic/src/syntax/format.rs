@@ -207,7 +207,7 @@ fn blank_between(left: &Token, right: &Token) -> bool {
         (Kind::Word, Kind::Open) => {
             // A call's bracket stands close; a keyword's does not.
             let called = right.parent().and_then(|group| group.parent()).map(|p| p.kind());
-            called != Some(Kind::Call)
+            called != Some(Kind::Call) && !matches!(parent(right), Some(Kind::Part | Kind::Use))
         }
         (Kind::Number, Kind::Word) => right.text() != "deg",
         _ => true,

@@ -301,6 +301,8 @@ impl Parser<'_> {
                 Some(Kind::Setting)
             }
             "repeat" if second == Kind::Word => Some(Kind::Repeat),
+            "part" if second == Kind::Word => Some(Kind::Part),
+            "use" if second == Kind::Word => Some(Kind::Use),
             _ => self.arranging(),
         };
         let Some(kind) = kind else { return self.rule(depth) };
@@ -321,6 +323,8 @@ impl Parser<'_> {
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
             Kind::Repeat => self.repeat(depth),
+            Kind::Part => self.part().and_then(|()| self.block(depth + 1)),
+            Kind::Use => self.part(),
             Kind::Arrange
             | Kind::Grid
             | Kind::Spare
@@ -453,10 +457,49 @@ impl Parser<'_> {
     fn view(&mut self, depth: usize) -> Parsed {
         self.name("the name of the view")?;
         self.index()?;
-        if self.here() == Kind::Words {
+        // The words of a text, or the name under which a part is given them.
+        if matches!(self.here(), Kind::Words | Kind::Word) {
             self.take();
         }
         self.block(depth + 1)
+    }
+
+    /// `tile(words = "Skerry Point", gap = 12)`: the name of a part, and what it is given; where it is declared,
+    /// what it takes.
+    fn part(&mut self) -> Parsed {
+        self.name("the name of the part")?;
+        if self.here() != Kind::Open {
+            return Ok(());
+        }
+        self.take();
+        while self.next() != Kind::Close {
+            self.open(Kind::Argument);
+            let parsed = self.argument();
+            self.close();
+            parsed?;
+            if self.next() != Kind::Comma {
+                break;
+            }
+            self.take();
+        }
+        if self.next() == Kind::Close {
+            self.take();
+            return Ok(());
+        }
+        Err(self.error("`,` or `)`"))
+    }
+
+    fn argument(&mut self) -> Parsed {
+        self.name_after_operator("a name")?;
+        if self.here() != Kind::Equal {
+            return Ok(());
+        }
+        self.take();
+        if self.next() == Kind::Words {
+            self.take();
+            return Ok(());
+        }
+        self.expression()
     }
 
     fn hide(&mut self) -> Parsed {
