@@ -97,7 +97,7 @@ fn every_kind_of_statement_and_expression_has_a_form() {
             part tile(words, gap = 8, on = fit, name = "a \"b\"") {
                 band roomy: screen.width >= 600
                 let own = gap / 2
-                text label words { font own + 9; left = own ~ on }
+                text label words { font 9; left = own ~ on }
                 when roomy { let own = 30; in label { height >= gap } }
             }
             part plain {}

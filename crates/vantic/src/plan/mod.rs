@@ -3,27 +3,29 @@
 //! [`variant`] works out what the bands make of the screen, once for every combination of bands
 //! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
 //! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then;
-//! [`place`] feeds it a display and reads the frames back.
+//! [`place`] feeds it a display and reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is
+//! open or contradictory, [`named`] gives all that the form that scripts rely on.
 
 mod arrange;
 mod arranging;
 mod choose;
 mod clash;
 mod compile;
+mod examine;
 mod grid;
 mod guide;
 mod known;
+mod named;
 mod painting;
 mod place;
 mod scroll;
 mod variant;
 
+pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
+pub use named::NamedPlacement;
 pub use painting::Painting;
 pub(crate) use place::millionths;
-pub use place::{
-    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, PlaceError,
-    Placement, RuleRef,
-};
+pub use place::{Frame, Looks, Missed, PlaceError, Placement, RuleRef};
 
 use crate::display::{Direction, Display};
 use crate::measure::Measure;
@@ -185,7 +187,7 @@ impl Plan {
         relations: &[(RuleId, usize)],
     ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
         self.with_variant(display, |planned| {
-            place::examine(&self.screen, planned, display, measure, relations)
+            examine::examine(&self.screen, planned, display, measure, relations)
         })
     }
 

@@ -1,4 +1,4 @@
-//! From a display to frames, and to what is open or contradictory there.
+//! From a display to frames.
 
 use super::arranging::Choices;
 use super::choose::Chooser;
@@ -9,22 +9,19 @@ use super::scroll::{self, Sticking};
 use super::variant::Visibility;
 use super::{PlanError, Planned};
 use crate::arrange::GridShape;
-use crate::coordinate::Coordinate;
 use crate::display::{Direction, Display};
-use crate::finding::Interval;
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
 use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
 use crate::shape::Axis;
-use serde::ser::SerializeMap;
-use serde::{Serialize, Serializer};
+use serde::Serialize;
 use std::cmp::Ordering;
-use std::collections::{BTreeMap, HashSet};
-use vantic_solver::{FreeKind, Level, Outcome};
+use std::collections::BTreeMap;
+use vantic_solver::{Level, Outcome};
 
 /// A violation of at most this many logical pixels is not worth a word.
-const NOTICEABLE: f64 = 1e-6;
+pub(super) const NOTICEABLE: f64 = 1e-6;
 
 /// How often texts are measured again at the widths they got, and how often what is chosen of
 /// arrangements is worked out again.
@@ -72,7 +69,7 @@ impl Frame {
     }
 
     /// To a millionth of a logical pixel, as machines get it.
-    fn rounded(&self) -> Frame {
+    pub(crate) fn rounded(&self) -> Frame {
         let [left, top, width, height] = [self.left, self.top, self.width, self.height].map(millionths);
         Frame { left, top, width, height }
     }
@@ -388,164 +385,10 @@ impl Placement {
         Frame { left: d.insets().left, top: d.insets().top, width: d.safe_width(), height: d.safe_height() }
     }
 
-    /// What is there to be told of views, by path.
-    fn listed<T>(&self, screen: &Screen, of: impl Fn(ViewId) -> Option<T>) -> BTreeMap<String, T> {
-        let told = screen.views().filter_map(|(view, _)| Some((view, of(view)?)));
-        told.map(|(view, what)| (screen.path(view), what)).collect()
-    }
-
     /// The frame of the display less its insets and less a keyboard on the screen.
     pub fn clear_frame(&self) -> Frame {
         let safe = self.safe_frame();
         Frame { height: self.display.height() - self.display.bottom_cover() - safe.top, ..safe }
-    }
-
-    /// The placement in the form that scripts rely on, with the screen's names.
-    pub fn named<'a>(&'a self, screen: &'a Screen) -> NamedPlacement<'a> {
-        let named = |all: &[Missed]| {
-            all.iter()
-                .map(|m| NamedMissed {
-                    rule: m.rule.name(screen),
-                    level: m.rule.level(screen).map(str::to_owned),
-                    by: millionths(m.by),
-                })
-                .collect()
-        };
-        let has_guides = screen.views().any(|(_, view)| view.guide().is_some());
-        NamedPlacement {
-            display: &self.display,
-            frames: NamedFrames { placement: self, screen, guides: false },
-            guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
-            shown: self.listed(screen, |view| self.shown.get(&view).map(|&(shown, of)| [shown, of])),
-            grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
-            divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
-            scroll: self.listed(screen, |view| self.scrolled.get(&view).map(NamedScroll::of)),
-            stuck: self.listed(screen, |view| {
-                let all = self.stuck.get(&view)?;
-                Some(all.iter().map(|stuck| NamedStuck::of(stuck, screen)).collect())
-            }),
-            fits: self.listed(screen, |view| self.look(view).fits.map(millionths)),
-            missed: named(&self.missed),
-            broken: named(&self.broken),
-            lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
-            depths: self.listed(screen, |view| Some(self.look(view).depth).filter(|&depth| depth != 0.0)),
-            painted: self
-                .listed(screen, |view| self.painted_elsewhere(screen, view).map(|bounds| bounds.rounded())),
-        }
-    }
-}
-
-/// A placement with names instead of ids.
-#[derive(Clone, Debug, Serialize)]
-pub struct NamedPlacement<'a> {
-    display: &'a Display,
-    frames: NamedFrames<'a>,
-    /// The boxes of guides.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    guides: Option<NamedFrames<'a>>,
-    /// How many children are shown that are shown only where there is room, and how many there are.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    shown: BTreeMap<String, [usize; 2]>,
-    /// How many columns and rows grids have.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    grids: BTreeMap<String, [u32; 2]>,
-    /// What guides are divided into.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    divisions: BTreeMap<String, NamedDivision>,
-    /// How far views are scrolled, and how far they can be.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    scroll: BTreeMap<String, NamedScroll>,
-    /// What sticks, and between which offsets.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    stuck: BTreeMap<String, Vec<NamedStuck>>,
-    /// The factors by which views paint what they hold smaller.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    fits: BTreeMap<String, f64>,
-    missed: Vec<NamedMissed>,
-    broken: Vec<NamedMissed>,
-    /// How many lines each text has, those that a limit hides included.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    lines: BTreeMap<String, u32>,
-    /// How near views are to the reader, where that is said.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    depths: BTreeMap<String, f64>,
-    /// The painted bounds of what is not painted as its frame.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    painted: BTreeMap<String, Frame>,
-}
-
-#[derive(Clone, Debug, Serialize)]
-struct NamedDivision {
-    count: u32,
-    size: f64,
-    gutter: f64,
-    first: f64,
-    cut: f64,
-}
-
-impl NamedDivision {
-    fn of(division: &Division) -> Self {
-        let Division { count, size, gutter, first, cut, .. } = *division;
-        let [size, gutter, first, cut] = [size, gutter, first, cut].map(millionths);
-        Self { count, size, gutter, first, cut }
-    }
-}
-
-#[derive(Clone, Debug, Serialize)]
-struct NamedScroll {
-    offset: [f64; 2],
-    most: [f64; 2],
-}
-
-impl NamedScroll {
-    fn of(scrolled: &Scrolled) -> Self {
-        let pair = |(across, down): (f64, f64)| [across, down].map(millionths);
-        Self { offset: pair(scrolled.offset), most: pair(scrolled.most) }
-    }
-}
-
-#[derive(Clone, Debug, Serialize)]
-struct NamedStuck {
-    side: &'static str,
-    of: String,
-    held: [f64; 2],
-    by: f64,
-}
-
-impl NamedStuck {
-    fn of(stuck: &Stuck, screen: &Screen) -> Self {
-        let held = [stuck.held.0, stuck.held.1].map(millionths);
-        let (side, of) = (stuck.side.coordinate().spelling(), screen.path(stuck.scroller));
-        Self { side, of, held, by: millionths(stuck.by) }
-    }
-}
-
-#[derive(Clone, Debug, Serialize)]
-struct NamedMissed {
-    rule: String,
-    #[serde(skip_serializing_if = "Option::is_none")]
-    level: Option<String>,
-    by: f64,
-}
-
-#[derive(Clone, Debug)]
-struct NamedFrames<'a> {
-    placement: &'a Placement,
-    screen: &'a Screen,
-    /// Those of guides, or those of views.
-    guides: bool,
-}
-
-impl Serialize for NamedFrames<'_> {
-    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
-        let mut map = serializer.serialize_map(None)?;
-        for (view, _) in self.screen.views() {
-            let is_wanted = self.screen.at(view).guide.is_some() == self.guides;
-            if let Some(frame) = self.placement.frame(view).filter(|_| is_wanted) {
-                map.serialize_entry(&self.screen.path(view), &frame.rounded())?;
-            }
-        }
-        map.end()
     }
 }
 
@@ -568,63 +411,6 @@ pub enum PlaceError {
     Bands(#[from] PlanError),
 }
 
-/// A coordinate with more than one best value.
-#[derive(Clone, Debug, PartialEq)]
-pub struct FreeCoordinate {
-    /// The view.
-    pub view: ViewId,
-    /// `Left`, `Top`, `Width` or `Height`.
-    pub coordinate: Coordinate,
-    /// Whether it is free only because preferences on one level pull against one another.
-    pub tied: bool,
-    /// Its best values, from and to; `None` for no bound.
-    pub range: Interval,
-    /// The free coordinate it follows from; `None` for a root cause.
-    pub follows: Option<(ViewId, Coordinate)>,
-    /// For a tied root cause: the preferences that pull.
-    pub rules: Vec<RuleRef>,
-}
-
-/// Musts that cannot hold together; without any one of them the rest can.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Contradiction {
-    /// The musts, in written order.
-    pub rules: Vec<RuleRef>,
-    /// The sizes whose being at least zero takes part.
-    pub givens: Vec<(ViewId, Coordinate)>,
-    /// How far from holding together they are, in logical pixels.
-    pub amount: f64,
-    /// Where sizes at zero take part: the musts that contradict one another even without them, and
-    /// by how much.
-    pub wider: Option<(Vec<RuleRef>, f64)>,
-}
-
-/// A placement, and what is open or contradictory about it.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Examination {
-    /// The placement.
-    pub placement: Placement,
-    /// The free coordinates; those that others follow from come first.
-    pub free: Vec<FreeCoordinate>,
-    /// The musts that cannot hold together.
-    pub contradictions: Vec<Contradiction>,
-    /// The children that come to nothing, since the view around them is as small as they let it be.
-    pub collapsed: Vec<Collapsed>,
-}
-
-/// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct Collapsed {
-    /// The view.
-    pub view: ViewId,
-    /// The child.
-    pub child: ViewId,
-    /// `Width` or `Height`.
-    pub coordinate: Coordinate,
-    /// Whether the child takes its size from the view.
-    pub fills: bool,
-}
-
 pub(super) fn place(
     screen: &Screen,
     planned: &Planned,
@@ -638,7 +424,7 @@ pub(super) fn place(
 
 /// Settles a screen with what is chosen of its arrangements: from the same start each time, until what
 /// comes out asks for nothing else, [`MAX_ROUNDS`] rounds at most.
-fn arranged<T>(
+pub(super) fn arranged<T>(
     screen: &Screen,
     planned: &Planned,
     display: &Display,
@@ -661,117 +447,10 @@ fn arranged<T>(
     }
 }
 
-pub(super) fn examine(
-    screen: &Screen,
-    planned: &Planned,
-    display: &Display,
-    measure: &dyn Measure,
-    relations: &[(RuleId, usize)],
-) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-    arranged(screen, planned, display, measure, |settled, compiled| {
-        examined(screen, compiled, display, settled, relations)
-    })
-}
-
-fn examined(
-    screen: &Screen,
-    compiled: &Compiled,
-    display: &Display,
-    mut settled: Settled<'_>,
-    relations: &[(RuleId, usize)],
-) -> (Examination, Vec<Option<bool>>) {
-    let (free, clashes, stopped) = settled.chooser.diagnose();
-    let idle = idle(&settled, compiled, free.len(), relations);
-    let collapsed = collapsed(screen, compiled, &settled);
-    let mut placement = settled.placement(screen, compiled, display);
-    placement.stopped |= stopped;
-    let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
-        let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
-        rules.dedup();
-        rules
-    };
-    let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
-    let free = free.iter().map(|f| FreeCoordinate {
-        view: meaning(f.var).0,
-        coordinate: meaning(f.var).1,
-        tied: f.kind == FreeKind::Tied,
-        range: [f.range.0, f.range.1],
-        follows: f.follows.map(meaning),
-        rules: rules(&f.rules),
-    });
-    let contradictions = clashes.iter().map(|c| Contradiction {
-        rules: rules(&c.rules),
-        givens: c.givens.iter().map(|&v| meaning(v)).collect(),
-        amount: c.amount,
-        wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
-    });
-    let (free, contradictions) = (free.collect(), contradictions.collect());
-    (Examination { placement, free, contradictions, collapsed }, idle)
-}
-
-/// How many views with children that come to nothing are looked into on one display; fewer on screens of
-/// more than 1000 views, so that no check takes long for it.
-const MAX_COLLAPSED: usize = 100;
-const MAX_COLLAPSED_VIEWS: usize = 100_000;
-/// How many children of one of them.
-const MAX_COLLAPSED_CHILDREN: usize = 500;
-
-/// Children that come to nothing, and would be open if the view around them were not as small as its
-/// children let it be.
-fn collapsed(screen: &Screen, compiled: &Compiled, settled: &Settled<'_>) -> Vec<Collapsed> {
-    let variant = &compiled.variant;
-    let values = &settled.outcome.values;
-    let arranged = std::iter::zip(screen.views(), &compiled.filled);
-    let empty = arranged.flat_map(|((child, about), fills)| {
-        let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
-        let unknowns = compiled.boxes[child.index()].filter(|_| !about.has_content());
-        let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
-        sizes.into_iter().filter_map(move |(size, fills)| {
-            let var = unknowns?.var(size);
-            let found = Collapsed { view: around?, child, coordinate: size, fills };
-            (values[var.index()] <= NOTICEABLE).then_some((found, var))
-        })
-    });
-    let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
-    empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
-    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.boxes.len().max(1)).max(1);
-    let mut all = Vec::new();
-    for (view, found) in by_view.into_iter().take(most) {
-        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
-        let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
-        let grown: HashSet<_> =
-            hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
-        all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
-    }
-    all
-}
-
-/// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
-/// `None` for one that does not count here, or where musts contradict one another.
-fn idle(
-    settled: &Settled<'_>,
-    compiled: &Compiled,
-    open: usize,
-    relations: &[(RuleId, usize)],
-) -> Vec<Option<bool>> {
-    let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
-    let found = relations.iter().map(|&(rule, relation)| {
-        let written = Origin::Written { rule, relation };
-        let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
-        let mut without = settled.chooser.without(position)?;
-        let values = without.values();
-        let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
-        let mut moved = boxes.map(|(_, var)| values[var.index()] - settled.outcome.values[var.index()]);
-        // What is open is looked at only where everything stays.
-        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
-    });
-    found.collect()
-}
-
 /// The parameters at which the heights of the texts fit the widths they get.
-struct Settled<'a> {
-    chooser: Chooser<'a>,
-    outcome: Outcome,
+pub(super) struct Settled<'a> {
+    pub(super) chooser: Chooser<'a>,
+    pub(super) outcome: Outcome,
     stopped: bool,
     sizes: Vec<TextSize>,
     /// How far each view that may scroll is scrolled.
@@ -870,7 +549,7 @@ impl<'a> Settled<'a> {
         unreachable!("the last round returns")
     }
 
-    fn placement(self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
+    pub(super) fn placement(self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
         let variant = &compiled.variant;
         let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
         let mut frames: Vec<Option<Frame>> = compiled

@@ -1,0 +1,176 @@
+//! What is open or contradictory about a placement, and what comes to nothing.
+
+use super::Planned;
+use super::compile::{Compiled, Origin};
+use super::place::{NOTICEABLE, PlaceError, Placement, RuleRef, Settled, arranged};
+use crate::coordinate::Coordinate;
+use crate::display::Display;
+use crate::finding::Interval;
+use crate::measure::Measure;
+use crate::screen::{RuleId, Screen, ViewId};
+use std::collections::{BTreeMap, HashSet};
+use vantic_solver::FreeKind;
+
+/// A coordinate with more than one best value.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FreeCoordinate {
+    /// The view.
+    pub view: ViewId,
+    /// `Left`, `Top`, `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether it is free only because preferences on one level pull against one another.
+    pub tied: bool,
+    /// Its best values, from and to; `None` for no bound.
+    pub range: Interval,
+    /// The free coordinate it follows from; `None` for a root cause.
+    pub follows: Option<(ViewId, Coordinate)>,
+    /// For a tied root cause: the preferences that pull.
+    pub rules: Vec<RuleRef>,
+}
+
+/// Musts that cannot hold together; without any one of them the rest can.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Contradiction {
+    /// The musts, in written order.
+    pub rules: Vec<RuleRef>,
+    /// The sizes whose being at least zero takes part.
+    pub givens: Vec<(ViewId, Coordinate)>,
+    /// How far from holding together they are, in logical pixels.
+    pub amount: f64,
+    /// Where sizes at zero take part: the musts that contradict one another even without them, and
+    /// by how much.
+    pub wider: Option<(Vec<RuleRef>, f64)>,
+}
+
+/// A placement, and what is open or contradictory about it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Examination {
+    /// The placement.
+    pub placement: Placement,
+    /// The free coordinates; those that others follow from come first.
+    pub free: Vec<FreeCoordinate>,
+    /// The musts that cannot hold together.
+    pub contradictions: Vec<Contradiction>,
+    /// The children that come to nothing, since the view around them is as small as they let it be.
+    pub collapsed: Vec<Collapsed>,
+}
+
+/// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Collapsed {
+    /// The view.
+    pub view: ViewId,
+    /// The child.
+    pub child: ViewId,
+    /// `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether the child takes its size from the view.
+    pub fills: bool,
+}
+
+pub(super) fn examine(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    relations: &[(RuleId, usize)],
+) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
+    arranged(screen, planned, display, measure, |settled, compiled| {
+        examined(screen, compiled, display, settled, relations)
+    })
+}
+
+fn examined(
+    screen: &Screen,
+    compiled: &Compiled,
+    display: &Display,
+    mut settled: Settled<'_>,
+    relations: &[(RuleId, usize)],
+) -> (Examination, Vec<Option<bool>>) {
+    let (free, clashes, stopped) = settled.chooser.diagnose();
+    let idle = idle(&settled, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, compiled, &settled);
+    let mut placement = settled.placement(screen, compiled, display);
+    placement.stopped |= stopped;
+    let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
+        let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+        rules.dedup();
+        rules
+    };
+    let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
+    let free = free.iter().map(|f| FreeCoordinate {
+        view: meaning(f.var).0,
+        coordinate: meaning(f.var).1,
+        tied: f.kind == FreeKind::Tied,
+        range: [f.range.0, f.range.1],
+        follows: f.follows.map(meaning),
+        rules: rules(&f.rules),
+    });
+    let contradictions = clashes.iter().map(|c| Contradiction {
+        rules: rules(&c.rules),
+        givens: c.givens.iter().map(|&v| meaning(v)).collect(),
+        amount: c.amount,
+        wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
+    });
+    let (free, contradictions) = (free.collect(), contradictions.collect());
+    (Examination { placement, free, contradictions, collapsed }, idle)
+}
+
+/// How many views with children that come to nothing are looked into on one display; fewer on screens of
+/// more than 1000 views, so that no check takes long for it.
+const MAX_COLLAPSED: usize = 100;
+const MAX_COLLAPSED_VIEWS: usize = 100_000;
+/// How many children of one of them.
+const MAX_COLLAPSED_CHILDREN: usize = 500;
+
+/// Children that come to nothing, and would be open if the view around them were not as small as its
+/// children let it be.
+fn collapsed(screen: &Screen, compiled: &Compiled, settled: &Settled<'_>) -> Vec<Collapsed> {
+    let variant = &compiled.variant;
+    let values = &settled.outcome.values;
+    let arranged = std::iter::zip(screen.views(), &compiled.filled);
+    let empty = arranged.flat_map(|((child, about), fills)| {
+        let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
+        let unknowns = compiled.boxes[child.index()].filter(|_| !about.has_content());
+        let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
+        sizes.into_iter().filter_map(move |(size, fills)| {
+            let var = unknowns?.var(size);
+            let found = Collapsed { view: around?, child, coordinate: size, fills };
+            (values[var.index()] <= NOTICEABLE).then_some((found, var))
+        })
+    });
+    let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
+    empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
+    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.boxes.len().max(1)).max(1);
+    let mut all = Vec::new();
+    for (view, found) in by_view.into_iter().take(most) {
+        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
+        let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
+        let grown: HashSet<_> =
+            hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
+        all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
+    }
+    all
+}
+
+/// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
+/// `None` for one that does not count here, or where musts contradict one another.
+fn idle(
+    settled: &Settled<'_>,
+    compiled: &Compiled,
+    open: usize,
+    relations: &[(RuleId, usize)],
+) -> Vec<Option<bool>> {
+    let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    let found = relations.iter().map(|&(rule, relation)| {
+        let written = Origin::Written { rule, relation };
+        let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
+        let mut without = settled.chooser.without(position)?;
+        let values = without.values();
+        let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
+        let mut moved = boxes.map(|(_, var)| values[var.index()] - settled.outcome.values[var.index()]);
+        // What is open is looked at only where everything stays.
+        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
+    });
+    found.collect()
+}
