@@ -6,7 +6,7 @@ use crate::input::{Loaded, Texts, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use crate::ties;
 use anyhow::Result;
-use vantic::{Division, NamedPlacement, Paint, Placement, Screen, number};
+use vantic::{Division, NamedPlacement, Paint, Placement, Screen, Shown, number};
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -145,8 +145,9 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
                 let (columns, rows) = (grid.columns as usize, grid.rows as usize);
                 said += &format!(", {} and {}", count(columns, "column"), count(rows, "row"));
             }
-            if let Some((shown, of)) = p.shown.get(&view) {
+            if let Some(Shown { shown, of, cut }) = p.shown.get(&view) {
                 said += &format!(", {shown} of {of} spare ones shown");
+                said += if *cut { ", the last one cut" } else { "" };
             }
             match p.text_size(view) {
                 Some(text) if text.lines > 1 => said += &format!(", {} lines", text.lines),

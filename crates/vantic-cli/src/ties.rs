@@ -97,6 +97,7 @@ fn on_one_display<'a>(
 fn place_name(screen: &Screen, neighbour: &Neighbour) -> String {
     match neighbour.place {
         Place::View(view) => screen.path(view),
+        Place::Cells { guide, first, .. } => format!("{}[{first}]", screen.path(guide)),
         Place::Safe => "the safe area".into(),
         _ => "the screen".into(),
     }

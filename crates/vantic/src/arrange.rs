@@ -6,6 +6,7 @@
 use crate::coordinate::Expr;
 use crate::screen::ViewId;
 use crate::shape::Axis;
+use serde::Serialize;
 
 /// How the room that is left along an arrangement is spread.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -303,4 +304,17 @@ pub(crate) struct Item {
     pub(crate) cells: Option<(u32, u32)>,
     /// Whether it is shown only where there is room for it.
     pub(crate) spare: bool,
+    /// Where it is spare: how much of it is to be seen at least, in logical pixels, where it is shown cut.
+    pub(crate) cut: Option<f64>,
+}
+
+/// How many of the children are shown that are shown only where there is room.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+pub struct Shown {
+    /// How many are shown.
+    pub shown: usize,
+    /// How many there are.
+    pub of: usize,
+    /// Whether the last of those that are shown is cut, as a hint that there are more.
+    pub cut: bool,
 }

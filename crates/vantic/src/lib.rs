@@ -63,7 +63,9 @@ mod shape;
 mod syntax;
 mod tie;
 
-pub use arrange::{Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Space, Spread};
+pub use arrange::{
+    Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space, Spread,
+};
 pub use check::{Report, check, check_painted, interval_words, number};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
@@ -89,4 +91,4 @@ pub use screen::{
 pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use shape::{Axis, Length, spread, spread_in};
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
-pub use tie::{Neighbour, Tie};
+pub use tie::{NEAR_GUIDE, Neighbour, Tie};

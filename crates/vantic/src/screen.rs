@@ -276,8 +276,9 @@ pub enum Setting {
     Sit(Align),
     /// How many columns and rows of a grid a child takes, from 1 each.
     Cells(u32, u32),
-    /// A child of a row or column is shown only where there is room for it.
-    Spare,
+    /// A child is shown only where there is room for it; with a length in logical pixels above zero, the first for which
+    /// there is none is shown cut, where so much of it can be seen.
+    Spare(Option<f64>),
     /// What a guide is.
     Guide(Box<Guide>),
     /// Which way a view scrolls what it holds; a band may only change it.
@@ -308,7 +309,7 @@ impl Setting {
             Setting::Apart => "apart",
             Setting::Sit(_) => "sit",
             Setting::Cells(..) => "cells",
-            Setting::Spare => "spare",
+            Setting::Spare(_) => "spare",
             Setting::Guide(guide) => guide.word(),
             Setting::Scroll(_) => "scroll",
             Setting::Overhang(_) => "overhang",
@@ -341,7 +342,7 @@ impl Setting {
             (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
             (Setting::Share(share), ..) => view.item_mut().share = Some(*share),
             (Setting::Cells(across, down), ..) => view.item_mut().cells = Some((across, down)),
-            (Setting::Spare, ..) => view.item_mut().spare = true,
+            (Setting::Spare(cut), ..) => (view.item_mut().spare, view.item_mut().cut) = (true, cut),
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
             (Setting::Scroll(scroll), ..) if view.sheet.is_some() => view.scroll = Some(scroll),

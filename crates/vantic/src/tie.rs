@@ -2,19 +2,22 @@
 
 use crate::coordinate::{Place, Side};
 use crate::display::Direction;
-use crate::plan::{Frame, Placement};
+use crate::plan::{Frame, GuideEdge, Placement};
 use crate::screen::{Screen, ViewId};
 
 /// A place that an edge of a view can be pinned to.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Neighbour {
-    /// A sibling, or what is around the view.
+    /// A sibling, what is around the view, or a guide or one of its columns or rows.
     pub place: Place,
     /// How far away it is, in logical pixels.
     pub distance: f64,
     /// The rule that keeps this distance, as a line of a screen file for the view's block.
     pub rule: String,
 }
+
+/// How near to a guide an edge is, in logical pixels, for which [`Placement::neighbours`] suggests it.
+pub const NEAR_GUIDE: f64 = 24.0;
 
 /// How a view can be tied to what is around it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -52,7 +55,8 @@ struct Along {
 
 impl Placement {
     /// What an edge of a view can be pinned to, as it stands here: the siblings on that side which
-    /// the view faces, the nearest first (declared order among equals), then what is around it.
+    /// the view faces, the nearest first (declared order among equals), then what is around it, then of each guide in
+    /// reach the nearest edge, where it is no further away than [`NEAR_GUIDE`].
     pub fn neighbours(&self, screen: &Screen, view: ViewId, side: Side) -> Vec<Neighbour> {
         let Some(own) = self.frame(view) else { return Vec::new() };
         let mut found: Vec<Neighbour> = screen
@@ -75,7 +79,46 @@ impl Placement {
             let rule = format!("pin {} {} to {name}", side.coordinate().spelling(), written(distance));
             found.push(Neighbour { place, distance, rule });
         }
+        found.extend(self.guides_near(screen, view, side, &own));
         found
+    }
+
+    /// Of each guide in reach the edge that is nearest to a side of a view.
+    fn guides_near(&self, screen: &Screen, view: ViewId, side: Side, own: &Frame) -> Vec<Neighbour> {
+        let direction = self.display.direction();
+        let (axis, is_near) = side.along(direction);
+        let (near, far) = own.along(axis, direction);
+        let edges = axis.edges();
+        let (at, own) = if is_near { (near, edges.near) } else { (far, edges.far) };
+        let of_guide = |place: Place| match place {
+            Place::View(guide) | Place::Cells { guide, .. } => Some(guide),
+            _ => None,
+        };
+        let mut nearest: Vec<GuideEdge> = Vec::new();
+        for edge in self.guide_edges(screen, view, axis) {
+            let away = |edge: &GuideEdge| (at - edge.at).abs();
+            if away(&edge) > NEAR_GUIDE {
+                continue;
+            }
+            match nearest.iter_mut().find(|known| of_guide(known.place) == of_guide(edge.place)) {
+                // Where two lie on one another, the one of the same side counts.
+                Some(known) if (away(&edge), edge.edge != own) < (away(known), known.edge != own) => {
+                    *known = edge;
+                }
+                Some(_) => {}
+                None => nearest.push(edge),
+            }
+        }
+        let neighbour = |edge: GuideEdge| {
+            let target = screen.coordinate_text(edge.place, edge.edge, Some(view));
+            let by = match written(at - edge.at) {
+                by if by == "0" => String::new(),
+                by => by.strip_prefix('-').map_or_else(|| format!(" + {by}"), |by| format!(" - {by}")),
+            };
+            let rule = format!("{} = {target}{by}", own.spelling());
+            Neighbour { place: edge.place, distance: (at - edge.at).abs(), rule }
+        };
+        nearest.into_iter().map(neighbour).collect()
     }
 
     /// Lines of a screen file that tie a view otherwise and keep its frame here. They take the place of

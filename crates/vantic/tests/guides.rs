@@ -262,6 +262,66 @@ proptest! {
     }
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(150) })]
+
+    /// Children of which as many are shown as fit, in lines or cells, taken in one after another; and the first for
+    /// which there is no room, cut, where enough of it can be seen.
+    #[test]
+    fn as_many_as_fit_in_lines_and_cells(
+        sizes in prop::collection::vec((5_u8..60, 5_u8..60), 1..12),
+        (sure, gap, cut) in (0_usize..4, 0_u8..9, prop::option::of(1_u8..40)),
+        (width, room, kind) in (40_u16..160, 20_u16..200, 0_u8..3),
+    ) {
+        let (gap, room, width) = (f64::from(gap), f64::from(room), f64::from(width));
+        let across = match kind {
+            0 => format!("column gap {gap}"),
+            1 => format!("row gap {gap}, wrap by {gap}"),
+            _ => format!("grid columns at least 50, gap {gap}, align start"),
+        };
+        let children: String = sizes.iter().enumerate().map(|(i, (w, h))| {
+            let spare = match cut {
+                _ if i < sure => String::new(),
+                Some(cut) => format!("; spare cut {cut}"),
+                None => "; spare".to_owned(),
+            };
+            let w = if kind == 2 { 9.0 } else { f64::from(*w).min(width) };
+            format!("view c{i} {{ size = ({w}, {h}){spare} }}\n")
+        }).collect();
+        let text = format!("screen s {{ view list {{ pin left, top to screen; size = ({width}, {room}); overhang clip; {across}\n{children} }} }}");
+        let plan = Plan::new(read(&text).unwrap().screen).unwrap();
+        let placement = plan.place(&display(400.0, false), &PlainText).unwrap();
+        prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{text}");
+        let columns = ((width + gap) / (50.0 + gap) + 1e-9).floor().max(1.0) as usize;
+        // The line it would stand in begins at `top`, and is so wide and high, with so many in it.
+        let (mut top, mut long, mut high, mut many, mut end) = (0.0, 0.0, 0.0_f64, 0, None);
+        let mut cut_from: Option<f64> = None;
+        for (i, (w, h)) in sizes.iter().enumerate() {
+            let (w, h) = (f64::from(*w).min(width), f64::from(*h));
+            let fits_line = match kind { 0 => many == 0, 1 => many == 0 || long + gap + w <= width + 1e-9, _ => many < columns };
+            let (line_top, line_high) = if fits_line { (top, high.max(h)) } else { (top + high + gap, h) };
+            let fits = line_top + line_high <= room + 1e-9;
+            let is_sure = i < sure;
+            let hinted = cut.is_some_and(|cut| line_top + f64::from(cut) <= room + 1e-9) && cut_from.is_none_or(|from| from == line_top);
+            let shown = is_sure || end.is_none() && (fits && cut_from.is_none() || hinted);
+            if shown && !is_sure && (!fits || cut_from.is_some()) {
+                cut_from = Some(line_top);
+            }
+            let frame = placement.frame(plan.screen().find(&format!("list.c{i}")).unwrap());
+            prop_assert_eq!(frame.map(|f| f.top), shown.then_some(line_top), "c{} in {}", i, text);
+            if !shown {
+                end = Some(i);
+                continue;
+            }
+            long = if fits_line && many > 0 { long + gap + w } else { w };
+            many = if fits_line { many + 1 } else { 1 };
+            (top, high) = (line_top, line_high);
+        }
+        let told = placement.shown.values().next().copied();
+        prop_assert_eq!(told.is_some_and(|t| t.cut), cut_from.is_some());
+    }
+}
+
 #[test]
 fn content_fills_rows_and_cells_without_being_cut() {
     let at = Display::new(300.0, 400.0).unwrap();

@@ -1,7 +1,7 @@
 //! Rules read off a placement: written into the file they keep what they were read off.
 
 use proptest::prelude::*;
-use vantic::{Direction, Display, Frame, Place, Placement, PlainText, Plan, Screen, Side, Tie, read};
+use vantic::{Direction, Display, Frame, Place, Placement, PlainText, Plan, Screen, Side, Tie, check, read};
 
 fn place(source: &str, display: &Display) -> (Screen, Placement) {
     let plan = Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap();
@@ -83,4 +83,51 @@ fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
             (view("card.icon"), format!("{word} icon by 12").as_str())
         );
     }
+}
+
+/// A guide is suggested where an edge is near to it, and the rule that is suggested keeps the frame.
+#[test]
+fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
+    let source = |rules: &str| {
+        format!(
+            "screen s {{ guide cols {{ columns 4 of 80 }}; guide fold {{ line down 100 }}
+            view p {{ pin left, right, top, bottom to screen; guide pads {{ padding 10 }}
+            view a {{ {rules}; height = 30 }} }} }}"
+        )
+    };
+    for direction in [Direction::LeftToRight, Direction::RightToLeft] {
+        let display = Display::new(340.0, 400.0).unwrap().with_direction(direction);
+        let (screen, placed) = place(&source("start = 83; width = 150; top = 95"), &display);
+        let (view, was) = (screen.find("p.a").unwrap(), frame(&screen, &placed, "p.a"));
+        let told = |side: Side| {
+            let near = placed.neighbours(&screen, view, side).into_iter();
+            near.map(|n| n.rule).filter(|rule| !rule.starts_with("pin ")).collect::<Vec<_>>()
+        };
+        assert_eq!(told(Side::Start), ["start = cols[2].start + 3"]);
+        assert_eq!(told(Side::End), ["end = cols[3].end - 7"]);
+        assert_eq!(told(Side::Top), ["top = fold.top - 5"]);
+        assert_eq!(told(Side::Bottom), Vec::<String>::new());
+        let again = source("start = cols[2].start + 3; end = cols[3].end - 7; top = fold.top - 5");
+        let (screen, placed) = place(&again, &display);
+        assert_eq!(frame(&screen, &placed, "p.a"), was);
+    }
+    let notes = |rule: &str, widths: &[f64]| {
+        let plan = Plan::new(read(&source(rule)).unwrap().screen).unwrap();
+        let displays: Vec<Display> = widths.iter().map(|&w| Display::new(w, 400.0).unwrap()).collect();
+        let found = check(&plan, &displays, &PlainText).unwrap().findings;
+        let bare = found.into_iter().filter(|f| f.message.contains("lies on"));
+        bare.map(|f| (f.message, f.help, f.displays)).collect::<Vec<_>>()
+    };
+    let fraction = "start = 25% of screen.width; width = 9; top = 0";
+    assert_eq!(
+        notes(fraction, &[320.0, 480.0]),
+        [(
+            "`p.a#1` puts start at a fraction of a box: it lies on `cols[2].start` here and beside it elsewhere".to_owned(),
+            "write `start = cols[2].start` if the guide was meant".to_owned(),
+            vec!["320x400".to_owned()]
+        )]
+    );
+    assert_eq!(notes(fraction, &[320.0]), vec![]);
+    assert_eq!(notes(fraction, &[400.0, 480.0]), vec![]);
+    assert_eq!(notes("start = cols[2].start; width = 9; top = 0", &[320.0, 480.0]), vec![]);
 }

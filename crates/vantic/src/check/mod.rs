@@ -91,6 +91,7 @@ fn check_all(
     }
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
+    findings.extend(rules::beside_guides(screen, &placements));
     rules::arrangements(screen, &mut everywhere);
     idle.findings(screen, &mut everywhere);
     for mut finding in everywhere {

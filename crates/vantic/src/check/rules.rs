@@ -2,7 +2,7 @@
 
 use super::words::{interval_words, list, number, once};
 use crate::arrange::{Space, Spread};
-use crate::coordinate::{Comparison, Coordinate, Place, Relation, Term};
+use crate::coordinate::{Comparison, Coordinate, Place, Relation, Side, Term};
 use crate::finding::{Code, Finding, Severity};
 use crate::guide::Guide;
 use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
@@ -358,6 +358,75 @@ fn share(relation: &Relation) -> Option<&'static str> {
         }
         _ => terms.iter().any(|t| t.coefficient.abs() != 1.0).then_some("percentage"),
     }
+}
+
+/// Edges at a fraction of a box that lie on the edge of a guide on some displays and beside it on others: nothing ties
+/// them to it.
+pub(super) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {
+    let mut findings = Vec::new();
+    if !screen.views().any(|(_, view)| view.guide().is_some()) {
+        return findings;
+    }
+    for (id, rule) in screen.rules() {
+        let Some(owner) = rule.owner().filter(|&o| screen.at(o).guide().is_none()) else { continue };
+        let edges =
+            rule.relations().iter().enumerate().filter_map(|(i, r)| Some((i, fraction_of(r, owner)?)));
+        for (relation, edge) in edges {
+            let here = |p: &&Placement| p.rules.contains(&id) && p.frame(owner).is_some();
+            let counts: Vec<&Placement> = placements.iter().filter(here).collect();
+            let touched = |p: &Placement| -> Vec<(Place, Coordinate)> {
+                let (axis, is_near) = edge.along(p.display.direction());
+                let frame = p.frame(owner).unwrap_or_default();
+                let (near, far) = frame.along(axis, p.display.direction());
+                let at = if is_near { near } else { far };
+                let guides = p.guide_edges(screen, owner, axis);
+                guides.iter().filter(|g| (g.at - at).abs() <= TOUCHES).map(|g| (g.place, g.edge)).collect()
+            };
+            let touched: Vec<_> = counts.iter().map(|p| touched(p)).collect();
+            let everywhere = |edge: &&(Place, Coordinate)| touched.iter().all(|t| t.contains(edge));
+            // Where two lie on one another, the one of the same side is named.
+            let same_side = |(_, of): &&(Place, Coordinate)| *of == edge.coordinate();
+            let all = || touched.iter().flatten();
+            let Some(first) = all().find(same_side).or_else(|| all().next()) else { continue };
+            if touched.iter().flatten().any(|edge| everywhere(&edge)) {
+                continue;
+            }
+            let part = RuleRef::Written { rule: id, relation };
+            let mut finding = Finding::new(Code::Bare, Severity::Note);
+            let (name, target) =
+                (screen.rule_name(id), screen.coordinate_text(first.0, first.1, Some(owner)));
+            let spelled = edge.coordinate().spelling();
+            finding.message = format!(
+                "`{name}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it elsewhere"
+            );
+            finding.help = format!("write `{spelled} = {target}` if the guide was meant");
+            finding.views = vec![screen.path(owner)];
+            finding.coordinates = vec![coordinate(screen, owner, edge.coordinate())];
+            finding.rules = vec![name];
+            finding.parts = vec![part];
+            let on = std::iter::zip(&counts, &touched).filter(|(_, t)| t.contains(first));
+            finding.displays = on.map(|(p, _)| p.display.name().to_owned()).collect();
+            finding.worst = finding.displays.first().cloned().unwrap_or_default();
+            findings.push(finding);
+        }
+    }
+    findings
+}
+
+/// An edge no further than this from another, in logical pixels, lies on it.
+const TOUCHES: f64 = 0.01;
+
+/// The side of the view that a relation puts at a fraction of another box.
+fn fraction_of(relation: &Relation, owner: ViewId) -> Option<Side> {
+    let [own] = relation.left.terms() else { return None };
+    let side = Side::ALL.iter().find(|s| s.1 == own.coordinate && own.place == Place::View(owner))?.0;
+    let is_fraction = |t: &Term| {
+        let size = matches!(t.coordinate, Coordinate::Width | Coordinate::Height);
+        size && t.place != Place::View(owner) && t.coefficient.fract() != 0.0
+    };
+    let fractions =
+        relation.comparison == Comparison::Equal && relation.right.terms().iter().any(is_fraction);
+    fractions.then_some(side)
 }
 
 /// Limits that cross: the least wins, so the most decides nothing.

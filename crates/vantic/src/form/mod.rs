@@ -257,8 +257,11 @@ enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         share: Option<Expression>,
     },
-    /// A child is shown only where there is room for it.
-    Spare {},
+    /// A child is shown only where there is room for it; cut, where so much of it can be seen.
+    Spare {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cut: Option<Expression>,
+    },
     /// A view several times: so often, or as often as there is room for.
     Repeat {
         name: String,
@@ -268,6 +271,8 @@ enum Statement {
         at_least: Option<Expression>,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         at_most: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cut: Option<Expression>,
         block: Vec<Statement>,
     },
     /// Which way a view scrolls what it holds.

@@ -101,14 +101,16 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Overhang => Statement::Overhang(Overhang::find(&word(node, 1)?)?),
         Kind::Stick => Statement::Stick(sides(node)?),
         Kind::Apart => Statement::Apart {},
-        Kind::Spare => Statement::Spare {},
+        Kind::Spare => Statement::Spare { cut: cut(node) },
         Kind::Repeat => {
-            let count = node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block));
+            let count =
+                node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block | Kind::Clause));
             Statement::Repeat {
                 name: word(node, 1)?,
                 count: count.as_ref().and_then(expression),
                 at_least: bounded(node, "least"),
                 at_most: bounded(node, "most"),
+                cut: cut(node),
                 block: block(node)?,
             }
         }
@@ -129,6 +131,11 @@ fn arguments(node: &Node) -> Option<Vec<Argument>> {
 fn sides(node: &Node) -> Option<Vec<PinnedSide>> {
     let sides = node.children().filter(|n| n.kind() == Kind::PinSide);
     sides.map(|s| Some(PinnedSide { side: word(&s, 0)?, by: first(&s) })).collect()
+}
+
+/// How much is to be seen of what is cut.
+fn cut(node: &Node) -> Option<Expression> {
+    first(&child(node, Kind::Clause)?)
 }
 
 /// The limit of a share.

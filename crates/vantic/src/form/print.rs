@@ -93,9 +93,9 @@ fn block(statements: &[Statement], tall: bool) -> Written {
 fn statement(statement: &Statement) -> Written {
     let (head, inner) = match statement {
         Statement::View { name: view, block } => (format!("view {}", indexed_name(view)?), block),
-        Statement::Repeat { name: view, count, at_least, at_most, block } => {
+        Statement::Repeat { name: view, count, at_least, at_most, cut, block } => {
             let mut text = format!("repeat {}", name(view)?);
-            let bounds = [("", count), (" at least", at_least), (" at most", at_most)];
+            let bounds = [("", count), (" at least", at_least), (" at most", at_most), (" cut", cut)];
             let said = bounds.into_iter().filter_map(|(word, value)| Some((word, value.as_ref()?)));
             let said = said.map(|(word, value)| Ok(format!("{word} {}", expression(value)?)));
             text += &said.collect::<Written<Vec<_>>>()?.join(",");
@@ -189,7 +189,8 @@ fn alone(statement: &Statement) -> Written {
         Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
         Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
         Statement::Apart {} => Ok("apart".into()),
-        Statement::Spare {} => Ok("spare".into()),
+        Statement::Spare { cut: Some(cut) } => setting("spare cut", cut),
+        Statement::Spare { cut: None } => Ok("spare".into()),
         Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
         Statement::Rule { label, left, is, right, strength, bounds } => {
             let relation = format!("{} {} {}", expression(left)?, is.spelled(), expression(right)?);

@@ -4,7 +4,7 @@
 //! (`max`, exact like any other). Where lines wrap, or shares meet their limits, something is chosen
 //! first ([`super::arranging`]): which children stand in a line, and which keep their least or most.
 
-use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Sparing, Wrapping};
+use super::arranging::{Choices, Chosen, Held, Probe, Shares, Sharing, Sparing, Stacked, Wrapping};
 use super::grid::{Grid, GridCells};
 use super::variant::{Variant, Visibility};
 use crate::arrange::{Align, Arrangement, Item, Share, Space, Spread};
@@ -128,7 +128,7 @@ impl<'a> Limits<'a> {
 
 /// What is said of a view in the arrangement it stands in.
 pub(super) fn item(view: &View) -> &Item {
-    const PLAIN: &Item = &Item { share: None, apart: false, sit: None, cells: None, spare: false };
+    const PLAIN: &Item = &Item { share: None, apart: false, sit: None, cells: None, spare: false, cut: None };
     view.item.as_deref().unwrap_or(PLAIN)
 }
 
@@ -177,8 +177,9 @@ struct Run<'a> {
     items: Vec<ViewId>,
     shares: Vec<Option<Share>>,
     aligns: Vec<Align>,
-    /// Whether each is shown only where there is room.
+    /// Whether each is shown only where there is room, and how much of it is to be seen where it is cut.
     spare: Vec<bool>,
+    cut: Vec<Option<f64>>,
     /// Before each child, and behind the last.
     between: Vec<Between>,
 }
@@ -206,7 +207,7 @@ impl<'a> Run<'a> {
             Axis::Down => (Axis::Down.edges(), Axis::Across.edges()),
         };
         let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
-        let mut spare = Vec::new();
+        let (mut spare, mut cut) = (Vec::new(), Vec::new());
         let mut between = vec![Between::default()];
         for place in 0..=about.children.len() {
             let last = between.len() - 1;
@@ -224,13 +225,14 @@ impl<'a> Run<'a> {
             if takes_part(screen, variant, child) {
                 items.push(child);
                 spare.push(said.spare);
+                cut.push(said.cut);
                 shares.push(said.share.clone());
                 aligns.push(said.sit.unwrap_or(arrangement.align));
                 between.push(Between::default());
             }
         }
         let inner = inner(screen, view);
-        Self { limits, view, inner, arrangement, along, across, items, shares, aligns, spare, between }
+        Self { limits, view, inner, arrangement, along, across, items, shares, aligns, spare, cut, between }
     }
 
     fn near(&self) -> Expr {
@@ -254,13 +256,14 @@ impl<'a> Run<'a> {
             placed.out.hug(first, self.along.size);
         }
         let sparing = self.sparing();
-        // Where all are shown to be measured, they may go beyond the end.
-        let measures = sparing.is_some() && chosen.spares.is_none();
+        // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
+        let beyond = sparing.is_some() && chosen.spares.is_none() || chosen.cut;
+        let measures = beyond && self.arrangement.wrap.is_none();
         let mut shares = Vec::new();
         for line in &lines {
             shares.extend(placed.along(line.clone(), chosen.held.as_deref(), measures));
         }
-        placed.across(&lines);
+        placed.across(&lines, beyond);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
         if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
             placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None, sparing });
@@ -282,15 +285,27 @@ impl<'a> Run<'a> {
         }
     }
 
-    /// Children that are shown only where there is room; a row that wraps shows all.
+    /// Children that are shown only where there is room.
     fn sparing(&self) -> Option<Sparing<Expr>> {
-        if !self.spare.contains(&true) || self.arrangement.wrap.is_some() {
+        if !self.spare.contains(&true) {
             return None;
         }
-        let length = |i: usize| Expr::of(self.items[i].into(), self.along.size) + self.gap(i);
-        let (spare, sure): (Vec<usize>, Vec<usize>) = (0..self.items.len()).partition(|&i| self.spare[i]);
-        let room = sure.into_iter().fold(self.far() - self.near(), |room, i| room - length(i));
-        Some(Sparing { room, lengths: spare.into_iter().map(length).collect() })
+        let all = |edge: Coordinate| self.items.iter().map(|&child| Expr::of(child.into(), edge)).collect();
+        let (spare, cut) = (self.spare.clone(), self.cut.clone());
+        Some(match &self.arrangement.wrap {
+            None => {
+                let gaps = (0..self.items.len()).map(|i| self.gap(i)).collect();
+                let room = self.far() - self.near();
+                Sparing { room, sizes: all(self.along.size), gaps, spare, cut, stacked: None }
+            }
+            Some(between) => {
+                let Edges { near, far, size } = self.across;
+                let own = |edge| Expr::of(self.inner.into(), edge);
+                let room = own(far) - self.padding(far) - own(near) - self.padding(near);
+                let (gaps, stacked) = (vec![between.clone()], Some(Stacked::Lines));
+                Sparing { room, sizes: all(size), gaps, spare, cut, stacked }
+            }
+        })
     }
 
     fn wrapping(&self) -> Wrapping<Expr> {
@@ -546,7 +561,7 @@ impl Placed<'_> {
     }
 
     /// Where children lie across: all lines, one below another.
-    fn across(&mut self, lines: &[Range<usize>]) {
+    fn across(&mut self, lines: &[Range<usize>], beyond: bool) {
         let run = self.run;
         let Edges { near, far, .. } = run.across;
         let mut top = Expr::of(run.inner.into(), near) + run.padding(near);
@@ -557,7 +572,7 @@ impl Placed<'_> {
         for (number, line) in lines.iter().enumerate() {
             let members: Vec<(ViewId, Align)> = line.clone().map(|i| (run.items[i], run.aligns[i])).collect();
             let end = self.out.track(&members, run.across, &top);
-            if number + 1 == lines.len() {
+            if number + 1 == lines.len() && !beyond {
                 for &(child, _) in &members {
                     self.out.within(child, On::Whole, Expr::of(child.into(), far), bottom.clone());
                 }

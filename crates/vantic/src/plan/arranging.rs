@@ -6,6 +6,7 @@
 //! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
 //! display alone decides what comes out, and growing and shrinking back is the identity.
 
+use super::cells::cells;
 use crate::arrange::MAX_COLUMNS;
 use crate::screen::ViewId;
 use std::collections::BTreeMap;
@@ -21,6 +22,8 @@ pub(crate) struct Chosen {
     pub(super) columns: Option<u32>,
     /// How many of the children are shown that are shown only where there is room.
     pub(super) spares: Option<usize>,
+    /// Whether the last of them is cut.
+    pub(super) cut: bool,
 }
 
 /// What is chosen for the views that arrange their children.
@@ -48,12 +51,30 @@ pub(crate) struct Probe<T> {
     pub(super) sparing: Option<Sparing<T>>,
 }
 
-/// Children that are shown only where there is room: what is left by the others, and how long each is with the
-/// distance before it.
+/// Children that are shown only where there is room.
 #[derive(Clone, Debug)]
 pub(crate) struct Sparing<T> {
+    /// The room for all, along the only line, or across the lines.
     pub(super) room: T,
-    pub(super) lengths: Vec<T>,
+    /// How long each child is that way.
+    pub(super) sizes: Vec<T>,
+    /// What stands before each in the only line; what stands between lines.
+    pub(super) gaps: Vec<T>,
+    /// Per child: whether it is spare.
+    pub(super) spare: Vec<bool>,
+    /// Per child: how much of it is to be seen at least, where it is shown cut.
+    pub(super) cut: Vec<Option<f64>>,
+    pub(super) stacked: Option<Stacked<T>>,
+}
+
+/// What stands in lines, where there is more than one.
+#[derive(Clone, Debug)]
+pub(crate) enum Stacked<T> {
+    /// Children that wrap, as [`Wrapping`] says.
+    Lines,
+    /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is where
+    /// that is stated.
+    Cells { spans: Vec<(u32, u32)>, columns: usize, row: Option<T> },
 }
 
 /// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
@@ -122,10 +143,21 @@ impl<T> Probe<T> {
             least: to(&g.least),
             gap: to(&g.gap),
         });
-        let sparing = self
-            .sparing
-            .as_ref()
-            .map(|s| Sparing { room: to(&s.room), lengths: s.lengths.iter().map(&mut *to).collect() });
+        let sparing = self.sparing.as_ref().map(|s| Sparing {
+            room: to(&s.room),
+            sizes: s.sizes.iter().map(&mut *to).collect(),
+            gaps: s.gaps.iter().map(&mut *to).collect(),
+            spare: s.spare.clone(),
+            cut: s.cut.clone(),
+            stacked: s.stacked.as_ref().map(|stacked| match stacked {
+                Stacked::Lines => Stacked::Lines,
+                Stacked::Cells { spans, columns, row } => Stacked::Cells {
+                    spans: spans.clone(),
+                    columns: *columns,
+                    row: row.as_ref().map(&mut *to),
+                },
+            }),
+        });
         Probe { view: self.view, wrapping, shares, gridding, sparing }
     }
 }
@@ -134,8 +166,12 @@ impl Probe<f64> {
     /// What is to be chosen where these are the numbers, and this was chosen so far. How many are shown is
     /// chosen once, from the sizes that they have where all are shown; the rest is chosen for those.
     pub(super) fn choose(&self, so_far: &Chosen) -> Chosen {
-        if let Some(sparing) = self.sparing.as_ref().filter(|_| so_far.spares.is_none()) {
-            return Chosen { spares: Some(sparing.count()), ..Chosen::default() };
+        let sparing = self.sparing.as_ref().filter(|_| so_far.spares.is_none());
+        let columns = self.gridding.as_ref().map(Gridding::columns);
+        // In a grid the number of columns comes first, since it decides how large what is in them is.
+        if let Some(sparing) = sparing.filter(|_| columns == so_far.columns) {
+            let (shown, cut) = sparing.count(self.wrapping.as_ref());
+            return Chosen { spares: Some(shown), cut, ..Chosen::default() };
         }
         let mut held = None;
         for line in self.shares.iter().filter(|line| line.has_limits()) {
@@ -143,8 +179,8 @@ impl Probe<f64> {
             held.resize(held.len().max(line.first + line.of.len()), Held::Free);
             held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
         }
-        let columns = self.gridding.as_ref().map(Gridding::columns);
-        Chosen { lines: self.wrapping.as_ref().map(Wrapping::lines), held, columns, spares: so_far.spares }
+        let lines = self.wrapping.as_ref().map(Wrapping::lines);
+        Chosen { lines, held, columns, spares: so_far.spares, cut: so_far.cut }
     }
 }
 
@@ -152,14 +188,71 @@ impl Probe<f64> {
 const FITS: f64 = 1e-6;
 
 impl Sparing<f64> {
-    /// As many as fit, in order.
-    fn count(&self) -> usize {
-        let mut left = self.room + FITS;
-        let fits = |length: &&f64| {
-            left -= **length;
-            left >= 0.0
+    /// As many as fit, in order, and whether the last of them is cut.
+    fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
+        let all = self.spare.iter().filter(|spare| **spare).count();
+        let fit =
+            (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + FITS).unwrap_or(0);
+        // Of the next line, all that would stand in it: as many more as end at the same place.
+        let behind = self.spare.iter().rposition(|spare| !spare).map_or(0, |last| last + 1);
+        let more = (fit + 1..=all).take_while(|&shown| {
+            let (_, before) = self.extent(shown, wrapping);
+            let last =
+                (0..self.spare.len()).filter(|&i| self.spare[i]).nth(shown - 1).filter(|&i| i >= behind);
+            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + FITS)
+        });
+        match more.last() {
+            Some(shown) => (shown, true),
+            None => (fit, false),
+        }
+    }
+
+    /// How far children reach where so many of the spare ones are shown, and where the last line begins.
+    fn extent(&self, shown: usize, wrapping: Option<&Wrapping<f64>>) -> (f64, f64) {
+        let mut spare = 0;
+        let is_there = |&i: &usize| {
+            spare += usize::from(self.spare[i]);
+            !self.spare[i] || spare <= shown
         };
-        self.lengths.iter().take_while(fits).count()
+        let there: Vec<usize> = (0..self.sizes.len()).filter(is_there).collect();
+        let end_of = |lines: &[f64], gap: f64| {
+            let before: f64 = lines.iter().rev().skip(1).map(|line| line + gap).sum();
+            (before + lines.last().copied().unwrap_or(0.0), before)
+        };
+        let highest = |line: &[usize]| line.iter().map(|&i| self.sizes[i]).fold(0.0, f64::max);
+        let between = self.gaps.first().copied().unwrap_or(0.0);
+        match (&self.stacked, wrapping) {
+            (Some(Stacked::Cells { spans, columns, row }), _) => {
+                let spans: Vec<(u32, u32)> = there.iter().map(|&i| spans[i]).collect();
+                let cells = cells(*columns, &spans);
+                let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
+                let mut heights = vec![row.unwrap_or(0.0); rows];
+                for (&i, c) in std::iter::zip(&there, &cells).filter(|(_, c)| row.is_none() && c.down == 1) {
+                    heights[c.row] = heights[c.row].max(self.sizes[i]);
+                }
+                end_of(&heights, between)
+            }
+            (Some(Stacked::Lines), Some(wrapping)) => {
+                let pick = |of: &[f64]| there.iter().map(|&i| of[i]).collect();
+                let (sizes, gaps) = (pick(&wrapping.sizes), pick(&wrapping.gaps));
+                let lines = Wrapping { room: wrapping.room, sizes, gaps }.lines();
+                let mut left = there.as_slice();
+                let heights: Vec<f64> = lines
+                    .iter()
+                    .map(|&children| {
+                        let (line, rest) = left.split_at(children);
+                        left = rest;
+                        highest(line)
+                    })
+                    .collect();
+                end_of(&heights, between)
+            }
+            _ => {
+                let all: f64 = there.iter().map(|&i| self.sizes[i] + self.gaps[i]).sum();
+                let last = there.iter().rfind(|&&i| self.spare[i]).map_or(0.0, |&i| self.sizes[i]);
+                (all, all - last)
+            }
+        }
     }
 }
 

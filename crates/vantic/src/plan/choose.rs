@@ -166,7 +166,9 @@ impl<'a> Chooser<'a> {
             numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
         // How many are shown is chosen once; where that is none of them, nothing is left to ask.
         let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
-        let kept = kept.map(|(&view, chosen)| (view, Chosen { spares: chosen.spares, ..Chosen::default() }));
+        let kept = kept.map(|(&view, chosen)| {
+            (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
+        });
         kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
     }
 

@@ -5,6 +5,7 @@ use super::arranging::{Choices, Probe};
 use super::grid::GridCells;
 use super::place::RuleRef;
 use super::variant::{Variant, Visibility};
+use crate::arrange::Shown;
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
 use crate::guide::{Guide, divides, edges_of};
@@ -125,7 +126,7 @@ pub(crate) struct Compiled {
     /// there is.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Where some children are shown only where there is room: how many of them are, and how many there are.
-    pub(crate) shown: Vec<(ViewId, (usize, usize))>,
+    pub(crate) shown: Vec<(ViewId, Shown)>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
     /// The views that may scroll, in the order of their parameters: behind those of the texts, two each, how far
@@ -209,9 +210,9 @@ impl Compiled {
         let linear = |expr: &Expr| compiler.linear(expr, true);
         let filled = arrangements.filled.clone();
         let shown = choices.iter().filter_map(|(&view, chosen)| {
-            let shown = chosen.spares?;
-            let all = screen.at(view).children().iter().filter(|&&c| variant.is_spare(screen, c)).count();
-            Some((view, (shown, all)))
+            let (shown, cut) = (chosen.spares?, chosen.cut);
+            let of = screen.at(view).children().iter().filter(|&&c| variant.is_spare(screen, c)).count();
+            Some((view, Shown { shown, of, cut }))
         });
         let shown = shown.collect();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();

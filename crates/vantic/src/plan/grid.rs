@@ -1,13 +1,13 @@
 //! Children in the cells of a grid: which cell each takes, and where cells are.
 
 use super::arrange::{Arrangements, On, Out, inner, item, max_of, padding, takes_part};
-use super::arranging::{Chosen, Gridding, Probe};
+use super::arranging::{Chosen, Gridding, Probe, Sparing, Stacked};
+use super::cells::{Cells, cells};
 use super::variant::Variant;
 use crate::arrange::{Align, Arrangement, ColumnWidth, Columns, MAX_COLUMNS};
 use crate::coordinate::{Coordinates, Expr};
 use crate::screen::{Screen, ViewId};
 use crate::shape::{ACROSS, DOWN};
-use std::collections::HashSet;
 
 /// What a grid came to be, its widths as expressions or as numbers.
 #[derive(Clone, Debug)]
@@ -28,41 +28,6 @@ impl<T> GridCells<T> {
     }
 }
 
-/// The cells of one child: the first column and row, and how many.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-struct Cells {
-    column: usize,
-    row: usize,
-    across: usize,
-    down: usize,
-}
-
-/// Cells in declared order: each child takes the next free ones, one row after another, behind those of
-/// the child before it.
-fn cells(columns: usize, spans: &[(u32, u32)]) -> Vec<Cells> {
-    let mut taken: HashSet<(usize, usize)> = HashSet::new();
-    let (mut column, mut row) = (0, 0);
-    let mut all = Vec::with_capacity(spans.len());
-    for &(across, down) in spans {
-        let (across, down) = ((across as usize).min(columns), down as usize);
-        loop {
-            let fits = column + across <= columns
-                && (column..column + across).all(|c| (row..row + down).all(|r| !taken.contains(&(c, r))));
-            if fits {
-                break;
-            }
-            column += 1;
-            if column + across > columns {
-                (column, row) = (0, row + 1);
-            }
-        }
-        let rows = row..row + down;
-        taken.extend(rows.flat_map(|r| (column..column + across).map(move |c| (c, r))));
-        all.push(Cells { column, row, across, down });
-    }
-    all
-}
-
 /// A view with its children in cells.
 pub(super) struct Grid<'a> {
     view: ViewId,
@@ -73,6 +38,9 @@ pub(super) struct Grid<'a> {
     items: Vec<ViewId>,
     spans: Vec<(u32, u32)>,
     aligns: Vec<Align>,
+    /// Whether each is shown only where there is room, and how much of it is to be seen where it is cut.
+    spare: Vec<bool>,
+    cut: Vec<Option<f64>>,
 }
 
 impl<'a> Grid<'a> {
@@ -89,8 +57,9 @@ impl<'a> Grid<'a> {
         let said = || items.iter().map(|&c| item(variant.view(screen, c)));
         let spans = said().map(|i| i.cells.unwrap_or((1, 1))).collect();
         let aligns = said().map(|i| i.sit.unwrap_or(arrangement.align)).collect();
+        let (spare, cut) = said().map(|i| (i.spare, i.cut)).unzip();
         let inner = inner(screen, view);
-        Self { view, inner, arrangement, columns, items, spans, aligns }
+        Self { view, inner, arrangement, columns, items, spans, aligns, spare, cut }
     }
 
     pub(super) fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
@@ -107,7 +76,10 @@ impl<'a> Grid<'a> {
         out.hug(first, ACROSS.size);
         out.hug(first, DOWN.size);
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);
-        self.down(&mut out, &cells, rows, (&top, &bottom));
+        let sparing = self.sparing(count as usize, bottom.clone() - top.clone());
+        // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
+        let beyond = sparing.is_some() && chosen.spares.is_none() || chosen.cut;
+        self.down(&mut out, &cells, rows, (&top, &bottom), beyond);
 
         let spans = std::iter::zip(&self.items, &self.spans);
         let too_wide = spans.filter(|(_, span)| span.0 > count).map(|(&child, _)| child).collect();
@@ -117,16 +89,31 @@ impl<'a> Grid<'a> {
         };
         let (view, columns, rows) = (self.view, count, rows as u32);
         out.all.grids.push(GridCells { view, columns, rows, width, least, too_wide });
-        if let (None, Some(least)) = (self.columns.count, self.columns.length()) {
-            let gridding = Gridding { room, least: least.clone(), gap: self.arrangement.gap.clone() };
-            out.all.probes.push(Probe {
-                view: self.view,
-                wrapping: None,
-                shares: Vec::new(),
-                gridding: Some(gridding),
-                sparing: None,
-            });
+        let gridding = match (self.columns.count, self.columns.length()) {
+            (None, Some(least)) => {
+                Some(Gridding { room, least: least.clone(), gap: self.arrangement.gap.clone() })
+            }
+            _ => None,
+        };
+        if gridding.is_some() || sparing.is_some() {
+            let (view, shares) = (self.view, Vec::new());
+            out.all.probes.push(Probe { view, wrapping: None, shares, gridding, sparing });
         }
+    }
+
+    /// Children that are shown only where there is room.
+    fn sparing(&self, columns: usize, room: Expr) -> Option<Sparing<Expr>> {
+        let sizes = self.items.iter().map(|child| child.height()).collect();
+        let row = self.arrangement.rows.clone();
+        let (spare, cut) = (self.spare.clone(), self.cut.clone());
+        let stacked = Some(Stacked::Cells { spans: self.spans.clone(), columns, row });
+        let gaps = vec![self.gap_down().clone()];
+        spare.contains(&true).then_some(Sparing { room, sizes, gaps, spare, cut, stacked })
+    }
+
+    /// The distance between rows.
+    fn gap_down(&self) -> &Expr {
+        self.arrangement.wrap.as_ref().unwrap_or(&self.arrangement.gap)
     }
 
     /// The columns: how wide each is, where they are alike.
@@ -178,8 +165,8 @@ impl<'a> Grid<'a> {
     }
 
     /// The rows: each as high as stated, or as its highest child.
-    fn down(&self, out: &mut Out, cells: &[Cells], rows: usize, (top, bottom): (&Expr, &Expr)) {
-        let gap = self.arrangement.wrap.as_ref().unwrap_or(&self.arrangement.gap);
+    fn down(&self, out: &mut Out, cells: &[Cells], rows: usize, (top, bottom): (&Expr, &Expr), beyond: bool) {
+        let gap = self.gap_down();
         let mut near = top.clone();
         let mut edges: Vec<(Expr, Expr)> = Vec::new();
         let mut by_row: Vec<Vec<usize>> = vec![Vec::new(); rows];
@@ -211,7 +198,7 @@ impl<'a> Grid<'a> {
                         ends.push(child.bottom());
                     }
                 }
-                if row + 1 == rows {
+                if row + 1 == rows && !beyond {
                     out.within(child, On::Whole, child.bottom(), bottom.clone());
                 }
             }
@@ -223,22 +210,5 @@ impl<'a> Grid<'a> {
     fn members(&self, cells: &[Cells], which: impl Fn(&Cells) -> bool) -> Vec<(ViewId, Align)> {
         let all = self.items.iter().zip(&self.aligns).zip(cells);
         all.filter(|(_, c)| which(c)).map(|((&child, &align), _)| (child, align)).collect()
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn each_takes_the_next_free_cells_in_order() {
-        let at = |columns, spans: &[(u32, u32)]| -> Vec<(usize, usize)> {
-            cells(columns, spans).iter().map(|c| (c.column, c.row)).collect()
-        };
-        assert_eq!(at(3, &[(1, 1); 4]), [(0, 0), (1, 0), (2, 0), (0, 1)]);
-        assert_eq!(at(3, &[(2, 1), (2, 1), (1, 1)]), [(0, 0), (0, 1), (2, 1)]);
-        assert_eq!(at(2, &[(1, 2), (1, 1), (1, 1), (1, 1)]), [(0, 0), (1, 0), (1, 1), (0, 2)]);
-        // One wider than the grid takes all of it.
-        assert_eq!(at(2, &[(1, 1), (5, 1), (1, 1)]), [(0, 0), (0, 1), (0, 2)]);
     }
 }

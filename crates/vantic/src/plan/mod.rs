@@ -8,6 +8,7 @@
 
 mod arrange;
 mod arranging;
+mod cells;
 mod choose;
 mod clash;
 mod compile;
@@ -16,6 +17,7 @@ mod grid;
 mod guide;
 mod known;
 mod named;
+mod near_guides;
 mod painting;
 mod place;
 mod scroll;
@@ -23,6 +25,7 @@ mod variant;
 
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use named::NamedPlacement;
+pub(crate) use near_guides::GuideEdge;
 pub use painting::Painting;
 pub(crate) use place::millionths;
 pub use place::{Frame, Looks, Missed, PlaceError, Placement, RuleRef};

@@ -1,6 +1,7 @@
 //! Placements with names instead of ids: the form that scripts rely on.
 
 use super::place::{Frame, Missed, Placement, millionths};
+use crate::arrange::Shown;
 use crate::display::Display;
 use crate::guide::Division;
 use crate::screen::{Screen, ViewId};
@@ -26,7 +27,7 @@ impl Placement {
             display: &self.display,
             frames: NamedFrames { placement: self, screen, guides: false },
             guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
-            shown: self.listed(screen, |view| self.shown.get(&view).map(|&(shown, of)| [shown, of])),
+            shown: self.listed(screen, |view| self.shown.get(&view).copied()),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
             scroll: self.listed(screen, |view| self.scrolled.get(&view).map(NamedScroll::of)),
@@ -61,7 +62,7 @@ pub struct NamedPlacement<'a> {
     guides: Option<NamedFrames<'a>>,
     /// How many children are shown that are shown only where there is room, and how many there are.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    shown: BTreeMap<String, [usize; 2]>,
+    shown: BTreeMap<String, Shown>,
     /// How many columns and rows grids have.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     grids: BTreeMap<String, [u32; 2]>,

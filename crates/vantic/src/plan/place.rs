@@ -8,7 +8,7 @@ use super::painting::Painting;
 use super::scroll::{self, Sticking};
 use super::variant::Visibility;
 use super::{PlanError, Planned};
-use crate::arrange::GridShape;
+use crate::arrange::{GridShape, Shown};
 use crate::display::{Direction, Display};
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
@@ -231,7 +231,7 @@ pub struct Placement {
     pub grids: BTreeMap<ViewId, GridShape>,
     /// The views in which some children are shown only where there is room: how many of those are shown, and how
     /// many there are.
-    pub shown: BTreeMap<ViewId, (usize, usize)>,
+    pub shown: BTreeMap<ViewId, Shown>,
     /// The views that scroll, and how far they are scrolled.
     pub scrolled: BTreeMap<ViewId, Scrolled>,
     /// The views that stick to a side of a view that scrolls, and where.

@@ -28,6 +28,16 @@ pub(super) fn is_arranging(kind: Kind) -> bool {
     )
 }
 
+/// How often a view is repeated.
+pub(super) struct Repeated {
+    /// How many there are at most.
+    pub(super) count: u32,
+    /// How many of them there are whatever the room.
+    pub(super) sure: u32,
+    /// How much is to be seen of one that is cut.
+    pub(super) cut: Option<f64>,
+}
+
 /// How often a view may be repeated.
 pub(super) const MAX_REPEATED: u32 = 1000;
 
@@ -60,7 +70,7 @@ impl Reader {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
-            Kind::Spare => Setting::Spare,
+            Kind::Spare => Setting::Spare(self.cut(node, Some(view))?),
             Kind::Scroll => {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Scroll(one_of(&word, &Scroll::SPELLINGS)?)
@@ -266,8 +276,15 @@ impl Reader {
         Ok(share)
     }
 
+    /// `cut 24`: how much is to be seen of what is cut.
+    fn cut(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Option<f64>> {
+        let Some(clause) = child(node, Kind::Clause) else { return Ok(None) };
+        let value = clause.children().next().ok_or(Reported)?;
+        Ok(Some(self.number(&value, owner)?))
+    }
+
     /// `repeat slot 5`: how many there are, and how many of them whatever the room.
-    pub(super) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(u32, u32)> {
+    pub(super) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Repeated> {
         let limit = |reader: &mut Self, value: &Node| {
             let number = reader.number(value, owner)?;
             if let Some(count) = whole(number, MAX_REPEATED) {
@@ -280,7 +297,7 @@ impl Reader {
         if bounds.is_empty() {
             let count = node.children().find(|n| n.kind() != Kind::Block).ok_or(Reported)?;
             let count = limit(self, &count)?;
-            return Ok((count, count));
+            return Ok(Repeated { count, sure: count, cut: None });
         }
         self.said_once(node)?;
         let (mut least, mut most) = (1, None);
@@ -293,7 +310,9 @@ impl Reader {
             }
         }
         match most {
-            Some(most) if most >= least => Ok((most, least)),
+            Some(most) if most >= least => {
+                Ok(Repeated { count: most, sure: least, cut: self.cut(node, owner)? })
+            }
             Some(_) => {
                 Err(self.error_with_help(node_span(node), "at most is less than at least", "swap the two"))
             }

@@ -18,6 +18,7 @@ use crate::finding::Finding;
 use crate::plan::RuleRef;
 use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
+use arrange::Repeated;
 pub(crate) use names::{nearest, spelled};
 use parts::{Part, Scope, ScopeId};
 use rowan::TextRange;
@@ -544,7 +545,7 @@ impl Reader {
     /// Declares a view several times, and notes which of them are shown only where there is room.
     fn declare_repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
-        let (count, sure) = self.repeated(node, owner)?;
+        let Repeated { count, sure, cut } = self.repeated(node, owner)?;
         let at = span(name.text_range());
         if sure < count && owner.is_none() {
             let help = "put it into a `view` with a `row` or a `column`";
@@ -556,7 +557,7 @@ impl Reader {
             let view = self.built(added, at.clone())?;
             self.note_view(at.clone());
             if number > sure {
-                let set = self.builder.add_setting(None, view, Setting::Spare);
+                let set = self.builder.add_setting(None, view, Setting::Spare(cut));
                 self.built(set, at.clone())?;
             }
             self.declare(&block, Some(view));

@@ -888,9 +888,10 @@ fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
         Setting::Stick(ref sides) => {
             (sides.iter().all(|(_, by)| by.abs() <= MAX_NUMBER), "at distances within -10000000 and 10000000")
         }
-        Setting::Apart | Setting::Spare | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overhang(_) => {
-            (true, "")
+        Setting::Spare(cut) => {
+            (cut.is_none_or(|cut| cut > 0.0 && cut <= MAX_NUMBER), "cut at a length above zero")
         }
+        Setting::Apart | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overhang(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

@@ -273,7 +273,8 @@ impl Screen {
             }
             Setting::Guide(ref guide) => self.guide_text(guide, owner),
             Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
-            Setting::Apart | Setting::Spare => word.to_owned(),
+            Setting::Apart | Setting::Spare(None) => word.to_owned(),
+            Setting::Spare(Some(cut)) => format!("{word} cut {cut}"),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
             Setting::Scroll(scroll) => format!("{word} {}", scroll.spelling()),
             Setting::Overhang(overhang) => format!("{word} {}", overhang.spelling()),
@@ -380,7 +381,12 @@ impl Screen {
         text
     }
 
-    fn coordinate_text(&self, place: Place, coordinate: Coordinate, owner: Option<ViewId>) -> String {
+    pub(crate) fn coordinate_text(
+        &self,
+        place: Place,
+        coordinate: Coordinate,
+        owner: Option<ViewId>,
+    ) -> String {
         let spelling = coordinate.spelling();
         let place = match place {
             Place::Screen => "screen".to_owned(),
@@ -441,7 +447,7 @@ fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
     let share = item.share.clone().map(|share| Setting::Share(Box::new(share)));
     let cells = item.cells.map(|(across, down)| Setting::Cells(across, down));
     let apart = item.apart.then_some(Setting::Apart);
-    let apart = apart.into_iter().chain(item.spare.then_some(Setting::Spare));
+    let apart = apart.into_iter().chain(item.spare.then_some(Setting::Spare(item.cut)));
     share.into_iter().chain(apart).chain(item.sit.map(Setting::Sit)).chain(cells)
 }
 

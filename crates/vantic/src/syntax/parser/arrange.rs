@@ -23,7 +23,7 @@ impl Parser<'_> {
             "overhang" if second == Kind::Word => Some(Kind::Overhang),
             "stick" if second == Kind::Word => Some(Kind::Stick),
             "apart" if ends => Some(Kind::Apart),
-            "spare" if ends => Some(Kind::Spare),
+            "spare" if ends || second == Kind::Word => Some(Kind::Spare),
             _ => None,
         }
     }
@@ -41,6 +41,7 @@ impl Parser<'_> {
             }
             Kind::Space if begins_value(self.here()) => self.expression(),
             Kind::Guide => self.guide(),
+            Kind::Spare if self.here() == Kind::Word => self.clause_of(&["cut"]),
             Kind::Sit => self.one_of(&Align::SPELLINGS),
             Kind::Scroll => self.one_of(&Scroll::SPELLINGS),
             Kind::Overhang => self.one_of(&Overhang::SPELLINGS),
@@ -158,7 +159,10 @@ impl Parser<'_> {
     pub(super) fn repeat(&mut self, depth: usize) -> Parsed {
         self.name("the name of what is repeated")?;
         if self.is_word("at") {
-            self.listed(Self::limit)?;
+            self.listed(|parser| match parser.word() {
+                "cut" => parser.clause_of(&["cut"]),
+                _ => parser.limit(),
+            })?;
         } else {
             self.expression()?;
         }
@@ -173,7 +177,10 @@ impl Parser<'_> {
             self.take();
             self.expression()
         } else {
-            Err(self.error("`margin`, `gutter`, `offset` or `lean`"))
+            let (last, others) = words.split_last().map_or(("", &[][..]), |(last, others)| (*last, others));
+            let or = if others.is_empty() { "" } else { " or " };
+            let others: Vec<String> = others.iter().map(|word| format!("`{word}`")).collect();
+            Err(self.error(&format!("{}{or}`{last}`", others.join(", "))))
         };
         self.close();
         parsed
