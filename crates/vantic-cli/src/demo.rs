@@ -23,6 +23,7 @@ shipped!(
     "muster_list.vantic",
     "quay_kiosk.vantic",
     "quay_wall.vantic",
+    "sailings.vantic",
     "faults/missing_rule.vantic",
     "faults/clash.vantic",
     "faults/cut_label.vantic",
@@ -32,8 +33,13 @@ shipped!(
 
 /// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
 const CLEAN: &str = "departures.vantic";
-const OTHERS: [&str; 4] =
-    ["boarding_pass.vantic", "muster_list.vantic", "quay_kiosk.vantic", "quay_wall.vantic"];
+const OTHERS: [&str; 5] = [
+    "boarding_pass.vantic",
+    "muster_list.vantic",
+    "quay_kiosk.vantic",
+    "quay_wall.vantic",
+    "sailings.vantic",
+];
 const FAULTY: &str = "faults/overlap.vantic";
 const FAULTY_ON: &str = "handset-small";
 

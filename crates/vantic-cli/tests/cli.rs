@@ -47,6 +47,7 @@ fn the_demo_screens_are_clean_and_each_fault_is_found_where_it_is() {
         "muster_list.vantic",
         "quay_kiosk.vantic",
         "quay_wall.vantic",
+        "sailings.vantic",
     ] {
         let found = json(&["check", clean, "--format", "json"], &demo, 0);
         let worse: Vec<&Value> =
@@ -55,7 +56,7 @@ fn the_demo_screens_are_clean_and_each_fault_is_found_where_it_is() {
         assert!(worse.is_empty(), "{clean}: {worse:#?}");
         let views = json(&["place", clean, "-d", "tablet", "--format", "json"], &demo, 0);
         let count = views["placements"][0]["frames"].as_object().unwrap().len();
-        assert!((12..=40).contains(&count), "{clean} has {count} views");
+        assert!((12..=96).contains(&count), "{clean} has {count} views");
     }
     let all = 13;
     for (file, code, view, displays) in [
@@ -685,7 +686,7 @@ fn rows_cells_and_guides_are_placed_listed_and_drawn() {
     assert_eq!(here["divisions"]["lanes"]["size"], 60.0);
     assert_eq!(here["grids"]["cards"], serde_json::json!([3, 2]));
     // 300 high: four of 60 and three gaps of 4.
-    assert_eq!(here["shown"]["list"], serde_json::json!([3, 8]));
+    assert_eq!(here["shown"]["list"], serde_json::json!({ "shown": 3, "of": 8, "cut": false }));
     assert_eq!(here["frames"]["note"]["left"], 90.0);
     assert!(here["frames"].get("lanes").is_none() && here["frames"].get("list.slot[5]").is_none());
     assert_eq!(here["frames"]["list.slot[1]"]["top"], 100.0 + (300.0 - 240.0) / 5.0);
@@ -720,4 +721,64 @@ fn rows_cells_and_guides_are_placed_listed_and_drawn() {
     let form = run(&["fmt", "wall.vantic", "--as", "json"], at, 0);
     std::fs::write(at.join("wall.json"), form).unwrap();
     assert_eq!(json(&["place", "wall.json", "-d", "310x400", "--format", "json"], at, 0), placed);
+}
+
+/// A list that scrolls, made of parts: how far, what sticks and where, and which part a finding is about.
+#[test]
+fn scrolled_lists_and_parts_are_told() {
+    let demo = root().join("demo");
+    let placed = |scroll: &[&str], direction: &[&str]| {
+        let mut all = vec!["place", "sailings.vantic", "-d", "handset-large", "--format", "json"];
+        all.extend(scroll.iter().flat_map(|s| ["--scroll", s]));
+        all.extend(direction);
+        json(&all, &demo, 0)["placements"][0].clone()
+    };
+    let (rest, there) = (placed(&[], &[]), placed(&["list=300", "list.boats=40"], &["--right-to-left"]));
+    assert_eq!(rest["scroll"]["list"], serde_json::json!({ "offset": [0.0, 0.0], "most": [0.0, 498.0] }));
+    assert_eq!(there["scroll"]["list"]["offset"], serde_json::json!([0.0, 300.0]));
+    assert_eq!(there["scroll"]["list.boats"]["offset"], serde_json::json!([40.0, 0.0]));
+    assert_eq!(there["display"]["scroll"][0]["view"], "list");
+    let top = |placed: &serde_json::Value, view: &str| placed["frames"][view]["top"].as_f64().unwrap();
+    assert_eq!(top(&rest, "list.sunday") - top(&there, "list.sunday"), 300.0);
+    assert_eq!(top(&rest, "list.call"), top(&there, "list.call"));
+    let stuck = &there["stuck"]["list.friday.date"][0];
+    assert_eq!((&stuck["side"], &stuck["of"], &stuck["by"]), (&"top".into(), &"list".into(), &252.0.into()));
+    // What it holds goes with it.
+    assert_eq!(top(&there, "list.friday.date.words") - top(&there, "list.friday.date"), 8.625);
+    let end = placed(&["list=end"], &[]);
+    assert_eq!(end["scroll"]["list"]["offset"], serde_json::json!([0.0, 498.0]));
+
+    let told = run(&["place", "sailings.vantic", "-d", "handset-large", "--scroll", "list=300"], &demo, 0);
+    for said in
+        ["list 300 of 498 down", "to the top of list: held from 48 to 338, 252 away", "list.content (guide)"]
+    {
+        assert!(told.contains(said), "{said}: {told}");
+    }
+    for (option, said) in [
+        ("list", "write the view and how far"),
+        ("lisd=3", "did you mean `list`?"),
+        ("list.call=3", "`list.call` does not scroll"),
+        ("list=far", "`far` is no number"),
+        ("list=-3", "cannot be scrolled by -3"),
+    ] {
+        let wrong = run(&["place", "sailings.vantic", "--scroll", option], &demo, 2);
+        assert!(wrong.contains(said), "{option}: {wrong}");
+    }
+
+    let folder = tempfile::tempdir().unwrap();
+    let text = std::fs::read_to_string(demo.join("sailings.vantic")).unwrap();
+    std::fs::write(
+        folder.path().join("s.vantic"),
+        text.replace("            end <= cols[3].end\n", "            lines 1\n"),
+    )
+    .unwrap();
+    let told = run(&["check", "s.vantic", "-d", "200x600"], folder.path(), 0);
+    assert!(told.contains("part: `sailing`, placed in `list.friday.second`"), "{told}");
+    let found = json(&["check", "s.vantic", "-d", "200x600", "--format", "json"], folder.path(), 0);
+    let placed: Vec<&serde_json::Value> =
+        found["findings"].as_array().unwrap().iter().map(|f| &f["placed"]).collect();
+    assert!(
+        placed.contains(&&serde_json::json!([{ "part": "sailing", "place": "list.sunday.second" }])),
+        "{placed:?}"
+    );
 }

@@ -12,7 +12,7 @@ const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
 const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
 const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
-const FILES: [&str; 14] = [
+const FILES: [&str; 16] = [
     DEPARTURES,
     BOARDING_PASS,
     BANDS,
@@ -27,6 +27,8 @@ const FILES: [&str; 14] = [
     include_str!("../../../cases/screens/quay_board.vantic"),
     include_str!("../../../cases/screens/cycles.vantic"),
     include_str!("../../../demo/quay_wall.vantic"),
+    include_str!("../../../demo/sailings.vantic"),
+    include_str!("../../../cases/screens/sailings.vantic"),
 ];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.
@@ -327,7 +329,21 @@ fn hostile_files_get_one_clear_error_each() {
     let views: String = (0..1000).map(|i| format!("view v{i} {{}}; ")).collect();
     let names: Vec<String> = (0..1000).map(|i| format!("v{i}")).collect();
     let names = names.join(", ");
+    let chain: String = (0..5000).map(|i| format!("part p{i} {{ use p{} }}\n", i + 1)).collect();
+    let twice: String = (0..60)
+        .map(|i| format!("part p{i} {{ view a {{ use p{0} }}; view b {{ use p{0} }} }}\n", i + 1))
+        .collect();
+    let often: String = (0..1000).map(|i| format!("view v{i} {{ use p }}\n")).collect();
     let cases: Vec<(Vec<u8>, &str)> = vec![
+        (
+            format!("screen s {{ {chain} part p5000 {{}}; view a {{ use p0 }} }}").into_bytes(),
+            "placed in one another too deep: the limit is 64",
+        ),
+        (
+            format!("screen s {{ {twice} part p60 {{}}; view a {{ use p0 }} }}").into_bytes(),
+            "too many views: the limit is 100000",
+        ),
+        (format!("screen s {{ part p {{ lft = 3 }}\n{often} }}").into_bytes(), "`lft`"),
         (b"".to_vec(), "the file is empty"),
         (b"  \n // nothing\n".to_vec(), "the file is empty"),
         ((0..=255).collect(), "not a text file"),

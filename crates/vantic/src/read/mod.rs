@@ -24,7 +24,7 @@ use parts::{Part, Scope, ScopeId};
 use rowan::TextRange;
 pub(crate) use rules::is_form;
 use serde::Serialize;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use value::Value;
 
@@ -127,6 +127,7 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         scopes: vec![Scope::default()],
         scope: 0,
         parts: HashMap::new(),
+        parts_around: 0,
         let_depth: 0,
         lets_too_long: false,
         blocks: Vec::new(),
@@ -139,6 +140,9 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
     if let Some(block) = block_of(&item) {
         reader.screen(&block);
     }
+    // What is wrong in a part is told once, however often it is placed.
+    let mut told = HashSet::new();
+    reader.errors.retain(|e| told.insert((e.span.start, e.span.end, e.message.clone())));
     if reader.errors.is_empty() {
         Ok(Source { screen: reader.builder.into_screen(), map: reader.map })
     } else {
@@ -262,6 +266,8 @@ struct Reader {
     /// The scope of what is being read.
     scope: ScopeId,
     parts: HashMap<String, Part>,
+    /// How many parts are being placed in one another.
+    parts_around: usize,
     let_depth: usize,
     lets_too_long: bool,
     /// Blocks with their scope and the view they belong to, in file order.

@@ -8,7 +8,7 @@ use super::{
     Done, LetItem, LetState, Reader, Reported, block_of, first_word, is_lost, node_span, span, unquoted,
     words_token,
 };
-use crate::screen::{BandId, LevelId, ViewId};
+use crate::screen::{BandId, LevelId, MAX_NESTING, ViewId};
 use crate::syntax::{Kind, Node, SourceError};
 use std::collections::HashMap;
 
@@ -108,6 +108,10 @@ impl Reader {
             return Err(self.error_with_help(at, message, "take one of the two out of the other"));
         }
         self.count_block(node)?;
+        if self.parts_around >= MAX_NESTING {
+            let message = format!("parts are placed in one another too deep: the limit is {MAX_NESTING}");
+            return Err(self.error(at, message));
+        }
         let Some(part) = self.parts.get_mut(name.text()) else { return Err(Reported) };
         let part_node = part.node.clone();
         let block = block_of(&part_node).ok_or(Reported)?;
@@ -117,7 +121,9 @@ impl Reader {
             let place = owner.map_or_else(|| "screen".to_owned(), |v| self.builder.screen().path(v));
             self.map.parts.push(super::PlacedPart { part: name.text().to_owned(), place });
             let new = self.scopes.len() - 1;
+            self.parts_around += 1;
             self.in_scope(new, |reader| reader.declare_part_block(&block, name.text(), owner));
+            self.parts_around -= 1;
         });
         if let Some(part) = self.parts.get_mut(name.text()) {
             part.in_work = false;
