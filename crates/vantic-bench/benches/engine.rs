@@ -97,6 +97,33 @@ fn arranged(c: &mut Criterion) {
     }
 }
 
+/// A list of 10,000 rows through the library: placed anew, and by a plan that is kept solved while it is scrolled.
+fn library(c: &mut Criterion) {
+    let tenth = |name: &str| format!("repeat {name} 1000 {{ height = 40 }}\n");
+    let rows: String = ["a", "b", "c", "d", "e", "f", "g", "h", "i", "j"].map(tenth).concat();
+    let screen = format!(
+        "screen s {{ view list {{ pin left, right, top, bottom to screen; scroll down; column gap 4, align stretch\n{rows} }} }}"
+    );
+    let source = vantic::read(&screen).expect("the screen is well formed");
+    let plan = vantic::Plan::new(source.screen).expect("nothing is hidden");
+    let mut step = 0.0;
+    let mut next = move || {
+        step = (step + 7.0) % 4000.0;
+        let display = vantic::Display::new(703.3, 901.7).expect("in range");
+        display.with_scroll("list", 0.0, step).expect("in range")
+    };
+    let mut live = plan.live();
+    let mut group = c.benchmark_group("library");
+    group.sample_size(10);
+    group.bench_function("live", |b| {
+        b.iter(|| live.place(black_box(&next()), &vantic::PlainText).expect("no text"));
+    });
+    group.bench_function("new", |b| {
+        b.iter(|| plan.place(black_box(&next()), &vantic::PlainText).expect("no text"));
+    });
+    group.finish();
+}
+
 fn cold(c: &mut Criterion) {
     let mut group = c.benchmark_group("cold");
     group.sample_size(10).measurement_time(Duration::from_secs(3));
@@ -304,6 +331,13 @@ fn table() -> Option<String> {
         let measured = ratio(mean(&format!("{name}/plan"))?, mean(&format!("{name}/by_hand"))?);
         rows.push((format!("resize of {what}, to arithmetic by hand"), measured, "2 times".into()));
     }
+    let (live, by_hand) = (mean("library/live")?, mean("list/by_hand")?);
+    rows.push((
+        "scrolling 10,000 rows through the library, with all it tells, to placing anew".into(),
+        ratio(live, mean("library/new")?),
+        "-".into(),
+    ));
+    rows.push(("the same, to arithmetic by hand".into(), ratio(live, by_hand), "-".into()));
     let mut firsts = Vec::new();
     let mut seconds = Vec::new();
     let mut crossings = 0;
@@ -368,6 +402,7 @@ fn main() {
     let mut criterion = Criterion::default().configure_from_args().warm_up_time(Duration::from_millis(500));
     resize(&mut criterion);
     arranged(&mut criterion);
+    library(&mut criterion);
     cold(&mut criterion);
     edits(&mut criterion);
     criterion.final_summary();

@@ -79,8 +79,8 @@ pub use form::{Form, FormError};
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
-    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Looks, Missed, NamedPlacement, Painting,
-    PlaceError, Placement, Plan, PlanError, RuleRef,
+    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, Looks, Missed, NamedPlacement,
+    Painting, PlaceError, Placement, Plan, PlanError, RuleRef,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{

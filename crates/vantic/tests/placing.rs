@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Code, Coordinates, Direction, Display, Frame, Insets, Measure, PlaceError, PlainText, Plan, PlanError,
-    SAFE, SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
+    Code, Coordinates, Direction, Display, Frame, Insets, Measure, PlaceError, Placement, PlainText, Plan,
+    PlanError, SAFE, SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
 };
 
 fn plan(text: &str) -> Plan {
@@ -258,5 +258,38 @@ proptest! {
         }
         let half = Frame { left: 0.5 / density, top: -0.5 / density, width: 1.0, height: 1.0 }.in_pixels(density);
         prop_assert_eq!((half.left, half.top), (1.0, 0.0), "half rounds up");
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(24) })]
+
+    /// A plan that is kept solved agrees with one that is solved anew, whatever came before: sizes, directions, text
+    /// scales and how far lists are scrolled.
+    #[test]
+    fn a_live_plan_agrees_with_a_new_one(
+        file in prop::sample::select(vec!["departures", "boarding_pass", "muster_list", "quay_kiosk", "quay_wall", "sailings"]),
+        walk in prop::collection::vec((200_u16..1400, 200_u16..1100, 0_u16..900, any::<bool>(), 10_u8..20), 2..8),
+    ) {
+        let path = format!("{}/../../demo/{file}.vantic", env!("CARGO_MANIFEST_DIR"));
+        let plan = Plan::new(read(&std::fs::read_to_string(path).unwrap()).unwrap().screen).unwrap();
+        let mut live = plan.live();
+        for (width, height, offset, mirrored, scale) in walk {
+            let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+            let display = Display::new(f64::from(width), f64::from(height)).unwrap().with_direction(direction);
+            let display = display.with_text_scale(f64::from(scale) / 10.0).unwrap();
+            let display = display.with_scroll("list", 0.0, f64::from(offset)).unwrap();
+            let (warm, cold) = (live.place(&display, &PlainText).unwrap(), plan.place(&display, &PlainText).unwrap());
+            for (a, b) in std::iter::zip(&warm.frames, &cold.frames) {
+                let numbers = |f: &Option<Frame>| f.map(|f| [f.left, f.top, f.width, f.height]);
+                let near = match (numbers(a), numbers(b)) {
+                    (Some(a), Some(b)) => std::iter::zip(a, b).all(|(a, b)| (a - b).abs() <= 1e-6),
+                    (a, b) => a == b,
+                };
+                prop_assert!(near, "{file} at {width} x {height}: {a:?} and {b:?}");
+            }
+            let rules = |p: &Placement| p.missed.iter().chain(&p.broken).map(|m| m.rule).collect::<Vec<_>>();
+            prop_assert_eq!(rules(&warm), rules(&cold));
+        }
     }
 }

@@ -58,8 +58,9 @@ struct Best {
 }
 
 impl<'a> Chooser<'a> {
-    pub(super) fn new(compiled: &'a Compiled) -> Self {
-        let plan = solver::Plan::new(&compiled.problem);
+    /// To be solved from nothing, or from what [`Chooser::warm`] kept of the same.
+    pub(super) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>) -> Self {
+        let plan = warm.unwrap_or_else(|| solver::Plan::new(&compiled.problem));
         Self { compiled, plan, params: Vec::new(), broken: false, gave_up: false }
     }
 
@@ -85,6 +86,11 @@ impl<'a> Chooser<'a> {
                 plan
             }
         };
+    }
+
+    /// What can be gone on from for another display; nothing where something was chosen of a `max` or `min`.
+    pub(super) fn warm(self) -> Option<solver::Plan> {
+        self.compiled.picks.is_empty().then_some(self.plan)
     }
 
     pub(super) fn values(&self) -> &[f64] {

@@ -2,7 +2,7 @@
 
 use super::Planned;
 use super::compile::{Compiled, Origin};
-use super::place::{NOTICEABLE, PlaceError, Placement, RuleRef, Settled, arranged};
+use super::place::{NOTICEABLE, PlaceError, Placement, RuleRef, Settled, Warm, arranged};
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;
@@ -75,7 +75,7 @@ pub(super) fn examine(
     measure: &dyn Measure,
     relations: &[(RuleId, usize)],
 ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-    arranged(screen, planned, display, measure, |settled, compiled| {
+    arranged(screen, planned, display, measure, &mut Warm::new(), |settled, compiled| {
         examined(screen, compiled, display, settled, relations)
     })
 }
@@ -84,12 +84,12 @@ fn examined(
     screen: &Screen,
     compiled: &Compiled,
     display: &Display,
-    mut settled: Settled<'_>,
+    settled: &mut Settled<'_>,
     relations: &[(RuleId, usize)],
 ) -> (Examination, Vec<Option<bool>>) {
     let (free, clashes, stopped) = settled.chooser.diagnose();
-    let idle = idle(&settled, compiled, free.len(), relations);
-    let collapsed = collapsed(screen, compiled, &settled);
+    let idle = idle(settled, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, compiled, settled);
     let mut placement = settled.placement(screen, compiled, display);
     placement.stopped |= stopped;
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {

@@ -353,8 +353,14 @@ impl Placement {
     /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is, then
     /// what is stuck, then what is declared later.
     pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
-        let rank = |view: ViewId| (self.look(view).depth, self.is_stuck(view), view);
-        rank(first).partial_cmp(&rank(second)).is_some_and(std::cmp::Ordering::is_gt)
+        self.height_order(first, second).is_gt()
+    }
+
+    /// Which of two siblings is painted first.
+    fn height_order(&self, first: ViewId, second: ViewId) -> Ordering {
+        let rank = |view: ViewId| (self.is_stuck(view), view);
+        let (a, b) = (self.look(first).depth, self.look(second).depth);
+        a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
     }
 
     /// All views and guides in the order in which they are painted, what is on top last.
@@ -362,7 +368,7 @@ impl Placement {
         let sorted = |views: &[ViewId]| {
             let mut views = views.to_vec();
             // What is on top comes first, since the last of the waiting is taken next.
-            views.sort_by(|&a, &b| if self.is_on_top(a, b) { Ordering::Less } else { Ordering::Greater });
+            views.sort_by(|&a, &b| self.height_order(b, a));
             views
         };
         let mut order = Vec::with_capacity(screen.views.len());
@@ -416,11 +422,15 @@ pub(super) fn place(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
+    warm: &mut Warm,
 ) -> Result<Placement, PlaceError> {
-    arranged(screen, planned, display, measure, |settled, compiled| {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
         settled.placement(screen, compiled, display)
     })
 }
+
+/// What is kept solved of a variant, for what was chosen of its arrangements.
+pub(super) type Warm = BTreeMap<Choices, vantic_solver::Plan>;
 
 /// Settles a screen with what is chosen of its arrangements: from the same start each time, until what
 /// comes out asks for nothing else, [`MAX_ROUNDS`] rounds at most.
@@ -429,19 +439,23 @@ pub(super) fn arranged<T>(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    run: impl FnOnce(Settled<'_>, &Compiled) -> T,
+    warm: &mut Warm,
+    run: impl FnOnce(&mut Settled<'_>, &Compiled) -> T,
 ) -> Result<T, PlaceError> {
     let mut choices = Choices::new();
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
-        let mut settled = Settled::find(screen, &compiled, display, measure)?;
+        let mut settled = Settled::find(screen, &compiled, display, measure, warm.remove(&choices))?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
             settled.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
-            return Ok(run(settled, &compiled));
+            let result = run(&mut settled, &compiled);
+            warm.extend(settled.chooser.warm().map(|plan| (choices, plan)));
+            return Ok(result);
         }
+        warm.extend(settled.chooser.warm().map(|plan| (choices, plan)));
         choices = next;
         round += 1;
     }
@@ -464,6 +478,7 @@ impl<'a> Settled<'a> {
         compiled: &'a Compiled,
         display: &Display,
         measure: &dyn Measure,
+        warm: Option<vantic_solver::Plan>,
     ) -> Result<Self, PlaceError> {
         let variant = &compiled.variant;
         let insets = display.insets();
@@ -509,7 +524,7 @@ impl<'a> Settled<'a> {
         params.extend(compiled.scrollers.iter().flat_map(|_| [0.0; 2]));
         let mut sizes = unwrapped.clone();
         let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
-        let mut chooser = Chooser::new(compiled);
+        let mut chooser = Chooser::new(compiled, warm);
         let mut unsettled = Vec::new();
         for round in 0..=MAX_ROUNDS {
             chooser.solve(&params);
@@ -549,7 +564,7 @@ impl<'a> Settled<'a> {
         unreachable!("the last round returns")
     }
 
-    pub(super) fn placement(self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
+    pub(super) fn placement(&self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
         let variant = &compiled.variant;
         let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
         let mut frames: Vec<Option<Frame>> = compiled
@@ -567,7 +582,7 @@ impl<'a> Settled<'a> {
         let direction = display.direction();
         let Sticking { stuck, loose } = scroll::stick(screen, variant, direction, &mut frames);
         let factors = scroll::factors(screen, variant, direction, &frames);
-        let scrolled = compiled.scrollers.iter().copied().zip(self.scrolled);
+        let scrolled = compiled.scrollers.iter().copied().zip(self.scrolled.iter().copied());
         let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
         let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
         let mut texts = vec![None; frames.len()];
@@ -629,7 +644,7 @@ impl<'a> Settled<'a> {
             scrolled,
             stuck,
             loose,
-            unsettled: self.unsettled,
+            unsettled: self.unsettled.clone(),
             stopped: self.stopped,
         }
     }
