@@ -142,6 +142,10 @@ pub(crate) struct PlaceArgs {
     /// Instead of frames: other ways to tie this view that keep its frame on one display.
     #[arg(long, value_name = "VIEW", conflicts_with_all = ["rules", "near"])]
     pub(crate) tie: Option<String>,
+    /// Instead of frames: how these siblings, such as `a,b,c`, could stand in a row or column of their own and keep
+    /// their frames on one display.
+    #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie"])]
+    pub(crate) gather: Vec<String>,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,

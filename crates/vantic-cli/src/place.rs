@@ -29,6 +29,9 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     if let Some(path) = &args.tie {
         return ties::tie(&loaded, path, args);
     }
+    if !args.gather.is_empty() {
+        return ties::gather(&loaded, args);
+    }
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
     let placements: Vec<Placement> = displays(&args.displays, screen)?

@@ -5,7 +5,7 @@ use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, displays, view_of};
 use crate::output::{BOLD, lines, print, print_json, table};
 use anyhow::{Result, bail};
-use vantic::{Neighbour, Place, Placement, Screen, Side, Tie, ViewId, number};
+use vantic::{Gathered, Neighbour, Place, Placement, RuleId, Screen, Side, Tie, ViewId, number};
 
 const SIDES: [Side; 4] = [Side::Start, Side::End, Side::Top, Side::Bottom];
 
@@ -71,6 +71,73 @@ pub(crate) fn tie(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdi
     for tied in &all {
         out += &format!("\n{BOLD}{}{BOLD:#}\n", tied.tie);
         tied.rules.iter().for_each(|rule| out += &format!("    {rule}\n"));
+    }
+    print(&out)?;
+    Ok(Verdict::Clean)
+}
+
+/// A row or column for siblings, for machines.
+#[derive(serde::Serialize)]
+struct Group {
+    order: Vec<String>,
+    gaps: Vec<f64>,
+    lines_up: bool,
+    lines: Vec<String>,
+    moves: Vec<String>,
+    goes: Vec<String>,
+}
+
+/// How siblings could stand in a row or column of their own.
+pub(crate) fn gather(loaded: &Loaded, args: &PlaceArgs) -> Result<Verdict> {
+    let (screen, _, placement) = on_one_display(loaded, &args.gather[0], args)?;
+    let views: Vec<ViewId> = args.gather.iter().map(|path| view_of(screen, path)).collect::<Result<_>>()?;
+    let on = placement.display.name();
+    let Some(found) = placement.gathered(screen, &views) else {
+        bail!(
+            "{} are not two or more siblings that stand beside or below one another on {on}",
+            args.gather.join(", ")
+        );
+    };
+    let path = |view: &ViewId| screen.path(*view);
+    let order: Vec<String> = found.order.iter().map(path).collect();
+    if args.format == Format::Json {
+        let named = |rules: &[RuleId]| rules.iter().map(|&rule| screen.rule_name(rule)).collect();
+        let (moves, goes) = (named(&found.moves), named(&found.goes));
+        let Gathered { gaps, lines_up, lines, .. } = found;
+        print_json(&Group { order, gaps, lines_up, lines, moves, goes })?;
+        return Ok(Verdict::Clean);
+    }
+    let all = order.join(", ");
+    let mut out = format!(
+        "{BOLD}{all}{BOLD:#} keep their frames on {on} in a view of their own:\n\n    view group {{\n"
+    );
+    found.lines.iter().for_each(|line| out += &format!("        {line}\n"));
+    for (at, view) in found.order.iter().enumerate() {
+        if let Some(Some(space)) = at.checked_sub(1).map(|before| &found.spaces[before]) {
+            out += &format!("        {space}\n");
+        }
+        let name = screen.view(*view).map_or("", |v| v.name());
+        out += &format!("        view {name} {{ ... }}\n");
+    }
+    out += "    }\n";
+    let gaps: Vec<String> = found.gaps.iter().map(|gap| number(*gap)).collect();
+    if found.spaces.iter().any(Option::is_some) {
+        out += &format!("\nthe distances differ: {}\n", gaps.join(", "));
+    }
+    if !found.lines_up {
+        out +=
+            "\nthey do not line up across; say where each lies with `sit`, or `apart` and rules of its own\n";
+    }
+    for (what, rules) in [
+        ("these tie them to what is around them; write them for the group instead", &found.moves),
+        ("these the group says now; take them out", &found.goes),
+    ] {
+        if !rules.is_empty() {
+            out += &format!("\n{what}:\n");
+        }
+        for &rule in rules {
+            out += &format!("    {}  {}\n", screen.rule_name(rule), screen.rule_text(rule));
+        }
     }
     print(&out)?;
     Ok(Verdict::Clean)

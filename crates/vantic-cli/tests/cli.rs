@@ -782,3 +782,25 @@ fn scrolled_lists_and_parts_are_told() {
         "{placed:?}"
     );
 }
+
+#[test]
+fn siblings_are_gathered_into_a_row_or_column() {
+    let demo = root().join("demo");
+    let asked =
+        ["place", "departures.vantic", "-d", "tablet", "--gather", "board.third,board.first,board.second"];
+    let told = run(&asked, &demo, 0);
+    for said in [
+        "board.first, board.second, board.third keep their frames",
+        "        column gap 6, align stretch\n        pin start 8, top 34 to parent\n        width = 800\n        view first",
+        "write them for the group instead:\n    board.first#1  pin start 8, end 8 to parent\n",
+        "take them out:\n    board.second#2  top = prev.bottom + 6\n",
+    ] {
+        assert!(told.contains(said), "{said}: {told}");
+    }
+    let found = json(&[&asked[..], &["--format", "json"]].concat(), &demo, 0);
+    assert_eq!(found["gaps"], serde_json::json!([6.0, 6.0]));
+    assert_eq!((&found["order"][2], &found["goes"][1]), (&"board.third".into(), &"board.third#2".into()));
+    let refused =
+        run(&["place", "departures.vantic", "-d", "tablet", "--gather", "board.first,header"], &demo, 2);
+    assert!(refused.contains("are not two or more siblings"), "{refused}");
+}

@@ -53,6 +53,7 @@ mod coordinate;
 mod display;
 mod finding;
 mod form;
+mod gather;
 mod guide;
 mod measure;
 mod plan;
@@ -76,6 +77,7 @@ pub use display::{
 };
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
 pub use form::{Form, FormError};
+pub use gather::Gathered;
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{

@@ -145,9 +145,7 @@ impl Placement {
                 written(y.before),
                 written(y.behind)
             )],
-            Tie::Corner => {
-                vec![format!("pin start {}, top {} to {name}", written(x.before), written(y.before)), size]
-            }
+            Tie::Corner => vec![self.corner_in(screen, view, &own), size],
             Tie::Span => vec![spanned("across", &x), spanned("down", &y)],
             Tie::Point => {
                 let middle =
@@ -160,6 +158,13 @@ impl Placement {
                 vec![drawn("across", &x, "start, width, end"), drawn("down", &y, "top, height, bottom")]
             }
         }
+    }
+
+    /// The line that keeps a frame's starting corner where it is, beside a view.
+    pub(crate) fn corner_in(&self, screen: &Screen, beside: ViewId, frame: &Frame) -> String {
+        let (_, name, parent) = self.parent_of(screen, beside);
+        let (x, y) = (self.across(frame, &parent), down(frame, &parent));
+        format!("pin start {}, top {} to {name}", written(x.before), written(y.before))
     }
 
     fn is_mirrored(&self) -> bool {
@@ -231,7 +236,7 @@ fn down(own: &Frame, parent: &Frame) -> Along {
 }
 
 /// A number without the dust of rounding.
-fn written(number: f64) -> String {
+pub(crate) fn written(number: f64) -> String {
     crate::plan::millionths(number).to_string()
 }
 

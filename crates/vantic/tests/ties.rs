@@ -131,3 +131,56 @@ fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
     assert_eq!(notes(fraction, &[400.0, 480.0]), vec![]);
     assert_eq!(notes("start = cols[2].start; width = 9; top = 0", &[320.0, 480.0]), vec![]);
 }
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(80) })]
+
+    /// Siblings that stand in a row or column already keep their frames in a view of their own.
+    #[test]
+    fn siblings_are_gathered_where_they_stand(
+        (down, mirrored, even) in any::<(bool, bool, bool)>(),
+        sizes in prop::collection::vec((4_u8..40, 4_u8..40, 0_u8..30), 2..5),
+        (x, y, align) in (0_u8..90, 0_u8..90, 0_usize..4),
+        turn in any::<prop::sample::Index>(),
+    ) {
+        let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
+        let display = Display::new(500.0, 600.0).unwrap().with_direction(direction);
+        let across = sizes.iter().map(|s| f64::from(s.1)).fold(0.0, f64::max);
+        let (near, size, other_near, other_size) = if down { ("top", "height", "start", "width") } else { ("start", "width", "top", "height") };
+        let (mut at, mut views) = (f64::from(if down { y } else { x }), Vec::new());
+        for (i, (long, wide, gap)) in sizes.iter().enumerate() {
+            let (long, wide) = (f64::from(*long), if align == 3 { across } else { f64::from(*wide) });
+            let off = f64::from(if down { x } else { y }) + [0.0, (across - wide) / 2.0, across - wide, 0.0][align];
+            let sized = format!("{size} = {long}; {other_size} = {wide}");
+            views.push((format!("v{i}"), sized.clone(), format!("view v{i} {{ {near} = p.{near} + {at}; {other_near} = p.{other_near} + {off}; {sized} }}")));
+            at += long + f64::from(if even { 7 } else { *gap });
+        }
+        let around = |inside: &str| format!("screen s {{ view p {{ pin left 5, top 9 to screen; size = (400, 500)\n{inside} }} }}");
+        let text: String = views.iter().map(|v| v.2.clone() + "\n").collect();
+        let (screen, placed) = place(&around(&text), &display);
+        let mut ids: Vec<_> = views.iter().map(|v| screen.find(&format!("p.{}", v.0)).unwrap()).collect();
+        let by = turn.index(ids.len());
+        ids.rotate_left(by);
+        let found = placed.gathered(&screen, &ids).unwrap();
+        prop_assert!(found.lines_up && found.gaps.len() + 1 == views.len());
+        prop_assert_eq!(found.moves.len(), 2 * views.len());
+        prop_assert!(found.goes.is_empty());
+        let mut inside = found.lines.join("\n") + "\n";
+        for (i, view) in found.order.iter().enumerate() {
+            if i > 0 && let Some(space) = &found.spaces[i - 1] {
+                prop_assert!(!even);
+                inside += &format!("{space}\n");
+            }
+            let name = screen.view(*view).unwrap().name();
+            inside += &format!("view {name} {{ {} }}\n", views.iter().find(|v| v.0 == name).unwrap().1);
+        }
+        let (again, grouped) = place(&around(&format!("view group {{ {inside} }}")), &display);
+        for (name, ..) in &views {
+            let (was, is) = (frame(&screen, &placed, &format!("p.{name}")), frame(&again, &grouped, &format!("p.group.{name}")));
+            let off = [is.left - was.left, is.top - was.top, is.width - was.width, is.height - was.height];
+            prop_assert!(off.iter().all(|d| d.abs() < 2e-6), "{name}: {off:?}\n{text}\n{inside}");
+        }
+        prop_assert!(placed.gathered(&screen, &ids[..1]).is_none());
+        prop_assert!(placed.gathered(&screen, &[ids[0], screen.find("p").unwrap()]).is_none());
+    }
+}
