@@ -322,6 +322,30 @@ proptest! {
     }
 }
 
+/// At most so many, and as many as have room for their least, which then take all of it.
+#[test]
+fn repeated_items_that_share_the_room_need_their_least_only() {
+    for limit in ["share 1, at least 90", "share 1; width >= 90"] {
+        let text = format!(
+            "screen s {{ view list {{ pin left, right, top to screen; height = 60; row gap 10, align stretch
+            repeat card at least 1, at most 3 {{ {limit} }} }} }}"
+        );
+        let plan = Plan::new(read(&text).unwrap().screen).unwrap();
+        for (width, shown, each) in
+            [(150.0, 1, 150.0), (189.0, 1, 189.0), (250.0, 2, 120.0), (900.0, 3, 880.0 / 3.0)]
+        {
+            let placement = plan.place(&display(width, false), &PlainText).unwrap();
+            let cards =
+                (1..=3).filter_map(|n| placement.frame(plan.screen().find(&format!("list.card[{n}]"))?));
+            let widths: Vec<f64> = cards.map(|f| f.width).collect();
+            assert!(
+                widths.len() == shown && widths.iter().all(|w| near(*w, each)),
+                "{limit} in {width}: {widths:?}"
+            );
+        }
+    }
+}
+
 #[test]
 fn content_fills_rows_and_cells_without_being_cut() {
     let at = Display::new(300.0, 400.0).unwrap();

@@ -154,6 +154,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("hide", "view a { overhang hide }", "show, clip or scale", ""),
     ("tob", "view a { stick tob 4 }", "`tob` is not a side", "did you mean `top`?"),
     ("width", "view a { stick top width }", "expected a plain number", ""),
+    ("a.content", "band w: screen.width >= 9; view a { scroll down }; when w { hide a.content }", "what `a` scrolls cannot be hidden", ""),
     ("tyle", "part tile {}; view a { use tyle }", "there is no part `tyle`", "did you mean `tile`?"),
     ("use tile", "part tile(words) { text t words { font 9 } }; view a { use tile }", "`tile` is not given its `words`", "use tile(words = ...)"),
     ("gab = 3", "part tile(gap = 4) {}; view a { use tile(gab = 3) }", "`tile` takes no `gab`", "did you mean `gap`?"),

@@ -296,7 +296,14 @@ impl<'a> Run<'a> {
             None => {
                 let gaps = (0..self.items.len()).map(|i| self.gap(i)).collect();
                 let room = self.far() - self.near();
-                Sparing { room, sizes: all(self.along.size), gaps, spare, cut, stacked: None }
+                // What takes a share needs its least.
+                let least = |i: usize| {
+                    let share = self.shares[i].as_ref()?;
+                    self.limits.of(self.items[i], self.along.size, share).0
+                };
+                let own = |i: usize| Expr::of(self.items[i].into(), self.along.size);
+                let sizes = (0..self.items.len()).map(|i| least(i).unwrap_or_else(|| own(i))).collect();
+                Sparing { room, sizes, gaps, spare, cut, stacked: None }
             }
             Some(between) => {
                 let Edges { near, far, size } = self.across;

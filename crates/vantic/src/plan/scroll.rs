@@ -49,7 +49,10 @@ pub(super) fn stick(
             let content = scroller.and_then(|s| frames[screen.at(s).sheet?.index()]);
             let (Some(scroller), Some(content), None) = (scroller, content, clipper) else {
                 let clipped = scroller.and_then(|s| Some((s, clipper?)));
-                sticking.loose.push(Loose { view, side, clipped });
+                // Where a band only keeps it from scrolling, nothing is wrong.
+                if clipped.is_some() || around(screen, view).all(|v| screen.at(v).sheet.is_none()) {
+                    sticking.loose.push(Loose { view, side, clipped });
+                }
                 continue;
             };
             let section = match about.parent {

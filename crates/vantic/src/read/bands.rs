@@ -136,8 +136,8 @@ impl Reader {
                 let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
                 let view = self.view(&path, owner)?;
                 let keep_space = own_words(node).any(|w| w.text() == "keep");
-                self.builder.add_change(band, Change::Hide { view, keep_space });
-                Ok(())
+                let result = self.builder.add_hide(band, view, keep_space);
+                self.built(result, node_span(&path))
             }
             Kind::Drop => self.drop_rule(node, band, owner),
             kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, Some(band)),

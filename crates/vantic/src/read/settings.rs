@@ -55,6 +55,12 @@ impl Reader {
                 self.of_word(word, &value, owner)?
             }
         };
+        // Where the view can have nothing to scroll, that has been said.
+        let no_sheet =
+            matches!(setting, Setting::Scroll(_)) && self.builder.screen().at(view).scrolled().is_none();
+        if no_sheet && band.is_none() {
+            return Err(Reported);
+        }
         match self.builder.add_setting(band, view, setting) {
             Err(error @ BuildError::NoSuchSetting { word, .. }) => {
                 let help = match word {

@@ -196,8 +196,8 @@ impl ScreenBuilder {
 
     /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
     pub fn hide_when(&mut self, band: BandId, view: ViewId, keep_space: bool) -> &mut Self {
-        self.add_change(band, Change::Hide { view, keep_space });
-        self
+        let result = self.add_hide(band, view, keep_space);
+        self.note(result)
     }
 
     /// Accepts a finding on purpose, by its code and the views or rules it names.
@@ -720,6 +720,20 @@ impl ScreenBuilder {
             return Err(BuildError::NothingToDrop { rule: format!("{owner}.{label}") });
         };
         self.add_change(band, Change::Drop(rule));
+        Ok(())
+    }
+
+    pub(crate) fn add_hide(
+        &mut self,
+        band: BandId,
+        view: ViewId,
+        keep_space: bool,
+    ) -> Result<(), BuildError> {
+        let of = self.screen.views.get(view.index());
+        if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::Sheet)).and_then(|v| v.parent) {
+            return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
+        }
+        self.add_change(band, Change::Hide { view, keep_space });
         Ok(())
     }
 

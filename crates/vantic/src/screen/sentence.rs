@@ -58,6 +58,10 @@ impl Screen {
             }
             RuleRef::Arranged { view, .. } if self.view(view).is_some_and(|v| v.guide().is_some()) => {
                 let guide = self.view(view).and_then(View::guide);
+                if let (Some(Guide::Sheet), Some(of)) = (guide, self.view(view).and_then(|v| v.parent)) {
+                    let how = self.at(of).scroll.unwrap_or_default().spelling();
+                    return format!("`{}` scrolls what it holds: scroll {how}", self.path(of));
+                }
                 let what = guide.map_or_else(String::new, |g| self.guide_text(g, Some(view)));
                 let what = if what.is_empty() { "the box of its parent".to_owned() } else { what };
                 return format!("the guide `{}` is {what}", self.path(view));

@@ -103,6 +103,12 @@ pub enum BuildError {
         /// The rule.
         rule: String,
     },
+    /// What a view scrolls, hidden without the view.
+    #[error("what `{view}` scrolls cannot be hidden; hide `{view}`, or what stands in it")]
+    HidesContent {
+        /// The view that scrolls.
+        view: String,
+    },
     /// How far something is scrolled that does not scroll.
     #[error(
         "`{rule}` asks how far something is scrolled that does not scroll: name a view with `scroll` in its block"
