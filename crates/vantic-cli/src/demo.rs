@@ -83,8 +83,8 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
         out += &indented(&one(&faulty, finding, displays.len()));
         out.push('\n');
     }
-    out += &format!("   {}", summary(&faulty, &report));
-    out += &format!("   {FAINT}picture:{FAINT:#} {}\n\n", shown("overlap.png"));
+    out += &line(summary(&faulty, &report), "overlap.png");
+    out.push('\n');
 
     out += &format!("{BOLD}3  Next{BOLD:#}\n\n");
     // As this program was called, so that the lines can be copied.

@@ -27,7 +27,12 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
     for &id in &drawing.placement.rules {
         let Some(rule) = drawing.screen.rule(id) else { continue };
         let Some(owner) = rule.owner().filter(|o| drawing.placement.is_painted(*o)) else { continue };
-        all.extend(rule.relations().iter().filter_map(|r| distance(drawing, r, owner)));
+        // What sticks is not where its rules put it.
+        if drawing.placement.is_stuck(owner) {
+            continue;
+        }
+        let distances = rule.relations().iter().filter_map(|r| distance(drawing, r, owner));
+        all.extend(distances.filter(|d| is_seen(drawing, owner, d)));
     }
     // Short distances have the least choice of place, so they go first.
     all.sort_by_key(|d| steady((d.to - d.from).abs()));
@@ -41,6 +46,20 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
         let words = format!("{left_out} {have} no room for a number");
         canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), Anchor::End);
     }
+}
+
+/// Whether a distance lies within what the views around a view show.
+fn is_seen(drawing: &Drawing<'_>, owner: ViewId, distance: &Distance) -> bool {
+    let parent = |v: ViewId| drawing.screen.view(v).and_then(|v| v.parent());
+    let around = std::iter::successors(parent(owner), |&v| parent(v));
+    let clipping = around.filter(|v| drawing.placement.look(*v).clips);
+    clipping.filter_map(|v| drawing.placement.frame(v)).all(|frame| {
+        let (x, y) = ((frame.left, frame.right()), (frame.top, frame.bottom()));
+        let (along, across) = if distance.horizontal { (x, y) } else { (y, x) };
+        let within = |at: f64, (low, high): (f64, f64)| (low - 0.01..=high + 0.01).contains(&at);
+        let middle = (distance.across.0 + distance.across.1) / 2.0;
+        within(distance.from, along) && within(distance.to, along) && within(middle, across)
+    })
 }
 
 fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option<Distance> {

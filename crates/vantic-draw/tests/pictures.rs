@@ -5,7 +5,7 @@ mod random;
 
 use proptest::prelude::*;
 use resvg::usvg;
-use vantic::{Direction, Display, Measure, Plan, TextRequest, check, read};
+use vantic::{Direction, Display, DisplayClass, Measure, Plan, TextRequest, check, read};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet};
 
 const FILES: [&str; 6] = [
@@ -223,4 +223,30 @@ proptest! {
             prop_assert!(words(sheet.svg(), &options).iter().any(|(w, _)| w == display.name()));
         }
     }
+}
+
+/// What is scrolled away is not drawn, what is half of it is cut, and what sticks lies on top of what it covers.
+#[test]
+fn a_scrolled_list_is_drawn_as_it_is_seen() {
+    let source = read(include_str!("../../../demo/sailings.vantic")).unwrap();
+    let plan = Plan::new(source.screen).unwrap();
+    let fonts = FontText::new();
+    let drawn = |offset: f64| {
+        let display = DisplayClass::find("handset-large").unwrap().upright();
+        let display = display.with_scroll("list", 0.0, offset).unwrap();
+        let report = check(&plan, &[display], &fonts).unwrap();
+        draw_display(plan.screen(), &report, 0, &fonts, Options::default()).unwrap().svg().to_owned()
+    };
+    let (rest, there) = (drawn(0.0), drawn(300.0));
+    let count = |svg: &str, words: &str| svg.matches(&format!(">{words}<")).count();
+    // At rest two days and the date of the third are in sight; then the rest of the first and all of the others.
+    assert_eq!((count(&rest, "Friday"), count(&rest, "Sunday"), count(&rest, "08:40")), (1, 1, 2));
+    assert_eq!((count(&there, "Friday"), count(&there, "Sunday"), count(&there, "08:40")), (1, 1, 2));
+    // The fourth of the first day is under its date, which is on top.
+    assert_eq!((count(&rest, "15:05"), count(&there, "15:05"), count(&there, "18:20")), (2, 2, 3));
+    // The button covers how many places are free.
+    assert_eq!((count(&there, "free"), count(&there, "12 free")), (2, 2));
+    let place = |svg: &str, name: &str| svg.find(&format!(">{name}<")).is_some();
+    assert!(place(&rest, "list.friday.first") && !place(&there, "list.friday.first"));
+    assert!(there.matches("<clipPath").count() > 10, "what is cut is clipped");
 }
