@@ -94,6 +94,9 @@ fn ends_in_time(side: usize) -> String {
     format!("{side} {comparison} parent.{side} {sign} 8", side = SIDES[side])
 }
 
+/// How many overlaps are told of one display.
+const MAX_OVERLAPS: usize = 10_000;
+
 const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
@@ -254,6 +257,7 @@ pub(super) fn overlaps(
     for (id, frame) in seen(screen, placement, painted) {
         families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
     }
+    let mut told = 0;
     for (family, mut members) in families.into_iter().enumerate() {
         let parent = family.checked_sub(1);
         let sheet = parent.and_then(|p| placement.frame(screen.views[p].scrolled()?));
@@ -283,6 +287,10 @@ pub(super) fn overlaps(
                 let shared = below.1.shared(&above.1).filter(|s| s.width > UNSEEN && s.height > UNSEEN);
                 if let Some(shared) = shared.filter(|_| !is_backdrop(&below.1)) {
                     findings.push(overlap(screen, below.0, above.0, &shared));
+                    told += 1;
+                    if told >= MAX_OVERLAPS {
+                        return;
+                    }
                 }
             }
         }

@@ -429,10 +429,10 @@ impl Reader {
                 self.set_let(&name, LetState::Wrong);
                 continue;
             };
-            let values = self.builder.screen().values();
+            // A part has its own at every place.
             let named = match part {
                 "" => name.clone(),
-                part => parts::free_name(part, &name, |name| values.iter().any(|v| v.name() == name)),
+                part => format!("{part}_{name}_{}", self.scope),
             };
             let added = self.builder.add_value(&named, number);
             match self.built(added, node_span(&node)) {
@@ -575,11 +575,6 @@ impl Reader {
         let (Some(keyword), Some(name)) = (first_word(node, 0), first_word(node, 1)) else {
             return Err(Reported);
         };
-        let given = first_word(node, 2);
-        let words = match &given {
-            Some(name) => Some(self.given_words(name)?),
-            None => words_token(node).as_ref().map(unquoted),
-        };
         let block = block_of(node);
         let at = span(name.text_range());
         if block.is_none() {
@@ -589,6 +584,11 @@ impl Reader {
             }
             return Err(Reported);
         }
+        let given = first_word(node, 2);
+        let words = match &given {
+            Some(name) => Some(self.given_words(name)?),
+            None => words_token(node).as_ref().map(unquoted),
+        };
         let content = match (keyword.text(), &words) {
             ("image", None) => Content::Image(self.natural(name.text(), at.clone(), block.as_ref())?),
             ("text", Some(words)) => {

@@ -228,8 +228,7 @@ impl Reader {
         let band = match same {
             Some(band) => band,
             None => {
-                let taken: Vec<String> = bands.iter().map(|b| b.name().to_owned()).collect();
-                let named = free_name(part, name.text(), |name| taken.iter().any(|t| t == name));
+                let named = format!("{part}_{}_{}", name.text(), self.scope);
                 let added = self.builder.add_band(&named, condition);
                 self.built(added, span(name.text_range()))?
             }
@@ -242,11 +241,4 @@ impl Reader {
 /// Whether a parameter says what it is where it is not given.
 fn has_value(parameter: &Node) -> bool {
     words_token(parameter).is_some() || parameter.children().next().is_some()
-}
-
-/// A name for what a part brings into the screen, that nothing has yet.
-pub(super) fn free_name(part: &str, name: &str, taken: impl Fn(&str) -> bool) -> String {
-    let plain = format!("{part}_{name}");
-    let numbered = (2..).map(|n: u32| format!("{plain}_{n}"));
-    std::iter::once(plain.clone()).chain(numbered).find(|name| !taken(name)).unwrap_or(plain)
 }

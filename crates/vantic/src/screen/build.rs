@@ -26,6 +26,7 @@ pub struct ScreenBuilder {
     /// The names among siblings, and the labels within a view and band.
     names: std::collections::HashMap<(Option<ViewId>, String), ViewId>,
     labels: std::collections::HashMap<(Option<ViewId>, Option<BandId>, String), RuleId>,
+    value_names: std::collections::HashSet<String>,
     errors: Vec<BuildError>,
 }
 
@@ -47,8 +48,8 @@ impl ScreenBuilder {
             changes: Vec::new(),
             acceptances: Vec::new(),
         };
-        let (numbers, names, labels) = Default::default();
-        Self { screen, numbers, names, labels, errors }
+        let (numbers, names, labels, value_names) = Default::default();
+        Self { screen, numbers, names, labels, value_names, errors }
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
@@ -506,7 +507,7 @@ impl ScreenBuilder {
     pub(crate) fn add_value(&mut self, name: &str, number: f64) -> Result<ValueId, BuildError> {
         check_name(name)?;
         check_value(name, number)?;
-        if self.screen.values.iter().any(|v| v.name == name) {
+        if !self.value_names.insert(name.to_owned()) {
             return Err(BuildError::Taken { what: "number", name: name.into(), place: "the screen".into() });
         }
         if self.screen.values.len() >= MAX_RULES {
