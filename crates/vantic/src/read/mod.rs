@@ -8,91 +8,24 @@
 mod arrange;
 mod bands;
 mod forms;
+mod map;
 mod names;
 mod parts;
 mod rules;
 mod settings;
 mod value;
 
-use crate::finding::Finding;
-use crate::plan::RuleRef;
-use crate::screen::{BuildError, Content, RuleId, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
+use crate::screen::{BuildError, Content, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
 use crate::syntax::{Kind, MAX_FILE_BYTES, Node, SourceError, SourceErrors, Token, parse};
 use arrange::Repeated;
+pub use map::{PlacedPart, SourceMap};
 pub(crate) use names::{nearest, spelled};
 use parts::{Part, Scope, ScopeId};
 use rowan::TextRange;
 pub(crate) use rules::is_form;
-use serde::Serialize;
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use value::Value;
-
-/// Where the parts of a screen stand in its file, in bytes.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct SourceMap {
-    pub(crate) rules: Vec<Range<usize>>,
-    pub(crate) views: Vec<Range<usize>>,
-    /// The parts that are placed, in the order of their scopes; the screen itself is none.
-    parts: Vec<PlacedPart>,
-    /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
-    rule_scopes: Vec<ScopeId>,
-    view_scopes: Vec<ScopeId>,
-}
-
-/// A part at one of its places.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
-pub struct PlacedPart {
-    /// The name of the part.
-    pub part: String,
-    /// The path of the view that it is placed in, or `screen`.
-    pub place: String,
-}
-
-impl SourceMap {
-    /// Where a rule stands.
-    pub fn rule(&self, rule: RuleId) -> Option<Range<usize>> {
-        self.rules.get(rule.index()).cloned()
-    }
-
-    /// Where a view's name is declared.
-    pub fn view(&self, view: ViewId) -> Option<Range<usize>> {
-        self.views.get(view.index()).cloned()
-    }
-
-    /// The part that a rule is a line of, and where it is placed.
-    pub fn part_of_rule(&self, rule: RuleId) -> Option<&PlacedPart> {
-        self.parts.get(self.rule_scopes.get(rule.index())?.checked_sub(1)?)
-    }
-
-    /// The part that a view is declared in, and where it is placed.
-    pub fn part_of_view(&self, view: ViewId) -> Option<&PlacedPart> {
-        self.parts.get(self.view_scopes.get(view.index())?.checked_sub(1)?)
-    }
-
-    /// The parts that a finding is about, and where they are placed: those of its rules and views, and where it names
-    /// no rule, those placed in a view of it.
-    pub fn parts_of(&self, screen: &Screen, finding: &Finding) -> Vec<PlacedPart> {
-        let mut all: Vec<&PlacedPart> = Vec::new();
-        for part in &finding.parts {
-            match *part {
-                RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
-                built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
-            }
-        }
-        for path in &finding.views {
-            all.extend(screen.find(path).and_then(|view| self.part_of_view(view)));
-            all.extend(self.parts.iter().filter(|p| finding.rules.is_empty() && p.place == *path));
-        }
-        let mut told: Vec<PlacedPart> = Vec::new();
-        for part in all {
-            if !told.contains(part) {
-                told.push(part.clone());
-            }
-        }
-        told
-    }
-}
 
 /// A screen read from a file, and where its parts stand there.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,20 +1,24 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
+mod checked;
+mod reads;
 mod refused;
 
+use checked::{check_name, check_setting, check_value, is_weight};
+pub(crate) use checked::{indexed, is_name, reserved_words};
 pub use refused::{BuildError, BuildErrors};
 
 use super::{
     Acceptance, Band, BandId, Change, Condition, Draft, Image, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
-    MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value,
-    ValueId, View, ViewId, WHOLE,
+    MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value, ValueId, View, ViewId,
+    WHOLE,
 };
-use crate::arrange::{Align, MAX_COLUMNS, MAX_SPAN, Share, Space};
-use crate::coordinate::{Comparison, Coordinate, Expr, MAX_PICK_NESTING, Pick, Place, Relation, Term};
+use crate::arrange::{Share, Space};
+use crate::coordinate::{Expr, Place, Relation};
 use crate::finding::Code;
-use crate::guide::{Cells, Guide, MAX_CELLS, Mark};
+use crate::guide::Guide;
 use crate::scroll::{Overhang, Scroll};
-use crate::shape::{Axis, WEAKEST};
+use crate::shape::WEAKEST;
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
@@ -413,59 +417,6 @@ impl ScreenBuilder {
         Ok(())
     }
 
-    /// Distances and sizes of an arrangement: what they read has to be there, and numbers are not below zero.
-    fn check_lengths<'a>(
-        &self,
-        path: &str,
-        word: &'static str,
-        lengths: impl Iterator<Item = &'a Expr>,
-    ) -> Result<(), BuildError> {
-        for length in lengths {
-            self.check_reads(path, word, std::iter::once(length))?;
-            if length.is_number() && length.constant() < 0.0 {
-                let range = "without a length below zero";
-                return Err(BuildError::Setting { view: path.into(), word, range });
-            }
-        }
-        Ok(())
-    }
-
-    fn check_guide(&self, path: &str, guide: &Guide, of: &View) -> Result<(), BuildError> {
-        let is_sheet = |guide: &Guide| *guide == Guide::Sheet;
-        if is_sheet(guide) != of.guide.as_deref().is_some_and(is_sheet) {
-            let (view, word) = (path.into(), guide.word());
-            return Err(BuildError::NoSuchSetting { view, word, kind: "guide" });
-        }
-        let size = match guide {
-            Guide::Cells(cells) => cells.size.as_ref(),
-            Guide::Mark(Mark { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
-                return Err(BuildError::ForeignId { rule: path.into() });
-            }
-            _ => None,
-        };
-        let is_linear = |e: &&Expr| e.picks.is_empty();
-        if matches!(guide, Guide::Cells(_)) && !guide.exprs().iter().all(is_linear) {
-            let range = "without `max`, `min` and `clamp`";
-            return Err(BuildError::Setting { view: path.into(), word: guide.word(), range });
-        }
-        // A guide may reach outwards; what it divides into is not below zero.
-        self.check_lengths(path, guide.word(), size.into_iter())?;
-        self.check_reads(path, guide.word(), guide.exprs().into_iter())
-    }
-
-    /// What these expressions read is there.
-    fn check_reads<'a>(
-        &self,
-        path: &str,
-        word: &'static str,
-        mut exprs: impl Iterator<Item = &'a Expr>,
-    ) -> Result<(), BuildError> {
-        exprs.try_for_each(|expr| {
-            let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
-            self.check_exprs(&relation, &|| format!("{path}.{word}")).map(drop)
-        })
-    }
-
     /// Gives a view the box of what it scrolls, if it has none.
     pub(crate) fn add_sheet(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
         if let Some(sheet) = self.screen.views.get(view.index()).and_then(|v| v.sheet) {
@@ -563,141 +514,6 @@ impl ScreenBuilder {
         Ok(id)
     }
 
-    fn check_rule(&self, id: RuleId) -> Result<(), BuildError> {
-        let rule = self.screen.rule_at(id);
-        let name = || self.screen.rule_name(id);
-        if let Some(label) = &rule.label {
-            check_name(label)?;
-            if self.labels.contains_key(&(rule.owner, rule.band, label.clone())) {
-                let place =
-                    rule.owner.map_or_else(|| "the screen".into(), |o| format!("`{}`", self.screen.path(o)));
-                return Err(BuildError::Taken { what: "rule", name: label.clone(), place });
-            }
-        }
-        rule.relations.iter().try_for_each(|relation| self.check_relation(relation, &name))
-    }
-
-    fn check_relation(&self, relation: &Relation, name: &dyn Fn() -> String) -> Result<(), BuildError> {
-        match relation.level {
-            None if relation.weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
-            Some(level) if level.index() >= self.screen.levels.len() => {
-                return Err(BuildError::ForeignId { rule: name() });
-            }
-            Some(_) if !is_weight(relation.weight) => {
-                return Err(BuildError::Weight { rule: name(), weight: relation.weight });
-            }
-            _ => {}
-        }
-        let terms = self.check_exprs(relation, name)?;
-        if terms.is_empty() {
-            return Err(BuildError::NoCoordinate { rule: name() });
-        }
-        Ok(())
-    }
-
-    /// What a relation reads is there, and it does not read too much.
-    fn check_exprs(&self, relation: &Relation, name: &dyn Fn() -> String) -> Result<Vec<Term>, BuildError> {
-        let mut checked = Ok(());
-        let mut parts = 0;
-        relation.each(&mut |expr| {
-            if checked.is_ok() {
-                parts += expr.picks.iter().map(|p| p.of.len()).sum::<usize>();
-                checked = self.check_expr(expr, name);
-            }
-        });
-        checked?;
-        if parts > MAX_PICKED {
-            return Err(BuildError::Limit {
-                what: "too much in one `max`, `min` or `clamp`",
-                limit: MAX_PICKED,
-            });
-        }
-        let terms = relation.terms();
-        let reads = |set: [Coordinate; 2]| terms.iter().any(|t| set.contains(&t.coordinate));
-        if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
-            return Err(BuildError::MixedDirections { rule: name() });
-        }
-        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))?;
-        Ok(terms)
-    }
-
-    fn check_expr(&self, expr: &Expr, name: &dyn Fn() -> String) -> Result<(), BuildError> {
-        let numbers = expr.terms.iter().map(|t| t.coefficient).chain(expr.values.iter().map(|v| v.0));
-        let mut numbers = numbers.chain(expr.picks.iter().map(|p| p.coefficient)).chain([expr.constant]);
-        // Not a number is not within anything either.
-        if !numbers.all(|n| n.abs() <= MAX_NUMBER) {
-            return Err(BuildError::Number { rule: name() });
-        }
-        if expr.values.iter().any(|v| v.1.index() >= self.screen.values.len()) {
-            return Err(BuildError::ForeignId { rule: name() });
-        }
-        if expr.picks.iter().any(|p| p.depth > MAX_PICK_NESTING) {
-            let what = "`max`, `min` and `clamp` are nested too deep";
-            return Err(BuildError::Limit { what, limit: MAX_PICK_NESTING });
-        }
-        for picked in &expr.picks {
-            let takes = match (picked.pick, picked.of.len()) {
-                (Pick::Clamp, 3) | (Pick::Max | Pick::Min, 1..) => continue,
-                (Pick::Clamp, _) => "three: the value, the least and the most",
-                _ => "one or more",
-            };
-            return Err(BuildError::Picks { rule: name(), word: picked.pick.spelling(), takes });
-        }
-        Ok(())
-    }
-
-    fn check_place(
-        &self,
-        place: Place,
-        coordinate: Coordinate,
-        name: &dyn Fn() -> String,
-    ) -> Result<(), BuildError> {
-        if coordinate == Coordinate::Pixel && place != Place::Screen {
-            return Err(BuildError::Pixel { rule: name() });
-        }
-        let known = |v: ViewId| v.index() < self.screen.views.len();
-        if matches!(coordinate, Coordinate::ScrolledX | Coordinate::ScrolledY) {
-            let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).sheet.is_some();
-            return match place {
-                Place::View(v) if scrolls(&v) => Ok(()),
-                _ => Err(BuildError::Scrolled { rule: name() }),
-            };
-        }
-        let content = matches!(coordinate, Coordinate::ContentWidth | Coordinate::ContentHeight);
-        let no_content = |view: String| Err(BuildError::NoContent { rule: name(), view });
-        match place {
-            Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
-                Err(BuildError::ForeignId { rule: name() })
-            }
-            Place::Cells { guide, .. } if !known(guide) => Err(BuildError::ForeignId { rule: name() }),
-            Place::Cells { guide, first, last } => {
-                let (guide, of) = (self.screen.path(guide), self.screen.at(guide).guide());
-                let count = match of {
-                    // What bands make of the number is looked at when a plan is made.
-                    Some(Guide::Cells(cells)) if self.screen.bands.is_empty() => {
-                        cells.count.unwrap_or(MAX_CELLS)
-                    }
-                    Some(Guide::Cells(_)) => MAX_CELLS,
-                    _ => 0,
-                };
-                match content {
-                    true => no_content(guide),
-                    false if first >= 1 && first <= last && last <= count => Ok(()),
-                    false => Err(BuildError::NoCell { rule: name(), guide, first, last, count }),
-                }
-            }
-            Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
-            Place::Screen if content => no_content("screen".into()),
-            Place::Safe if content => no_content("safe".into()),
-            Place::Clear if content => no_content("clear".into()),
-            Place::Prev(v) | Place::Next(v) if content => {
-                let to = if matches!(place, Place::Prev(_)) { "prev" } else { "next" };
-                no_content(format!("{to}` of `{}", self.screen.path(v)))
-            }
-            _ => Ok(()),
-        }
-    }
-
     pub(crate) fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
         check_name(name)?;
         if self.screen.bands.iter().any(|b| b.name == name) {
@@ -766,86 +582,6 @@ impl ScreenBuilder {
     }
 }
 
-/// The words that a screen file keeps for itself.
-pub(crate) fn reserved_words() -> impl Iterator<Item = &'static str> {
-    const KEYWORDS: [&str; 40] = [
-        "screen",
-        "ladder",
-        "band",
-        "let",
-        "view",
-        "text",
-        "image",
-        "guide",
-        "pin",
-        "to",
-        "of",
-        "in",
-        "each",
-        "when",
-        "hide",
-        "keep",
-        "space",
-        "drop",
-        "accept",
-        "font",
-        "ratio",
-        "weight",
-        "parent",
-        "safe",
-        "clear",
-        "prev",
-        "next",
-        "center",
-        "size",
-        "at",
-        "content",
-        "bearing",
-        "whole",
-        "snug",
-        "and",
-        "or",
-        "not",
-        "portrait",
-        "landscape",
-        "touch",
-    ];
-    let coordinates = Coordinate::SPELLINGS.iter().map(|s| s.0).filter(|s| !s.contains('.'));
-    KEYWORDS.into_iter().chain(coordinates)
-}
-
-/// Whether this is a word of letters, digits and `_`, starting with a letter.
-pub(crate) fn is_name(name: &str) -> bool {
-    let mut chars = name.chars();
-    chars.next().is_some_and(|c| c.is_ascii_alphabetic())
-        && chars.all(|c| c.is_ascii_alphanumeric() || c == '_')
-}
-
-fn check_name(name: &str) -> Result<(), BuildError> {
-    if !is_name(name) {
-        return Err(BuildError::Name { name: name.chars().take(60).collect() });
-    }
-    if reserved_words().any(|w| w == name) {
-        return Err(BuildError::reserved(name));
-    }
-    Ok(())
-}
-
-/// One of several of a name: `slot[3]` is `slot` and 3.
-pub(crate) fn indexed(name: &str) -> Option<(&str, u32)> {
-    let (name, index) = name.strip_suffix(']')?.split_once('[')?;
-    let number = index.parse().ok().filter(|&n: &u32| n >= 1 && !index.starts_with(['0', '+']))?;
-    Some((name, number))
-}
-
-fn is_weight(weight: f64) -> bool {
-    (1e-3..=1e3).contains(&weight)
-}
-
-fn check_value(name: &str, number: f64) -> Result<(), BuildError> {
-    if number.abs() <= MAX_NUMBER { Ok(()) } else { Err(BuildError::Number { rule: name.into() }) }
-}
-
 /// What the box of what a view scrolls is called.
 pub(crate) const SHEET: &str = "content";
 
@@ -857,56 +593,4 @@ pub(crate) enum Content {
     Guide,
     /// What a view scrolls.
     Sheet,
-}
-
-fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildError> {
-    let both =
-        |(x, y): (f64, f64), low: f64, high: f64| (low..=high).contains(&x) && (low..=high).contains(&y);
-    let (holds, range) = match *setting {
-        Setting::Font(font) => ((1.0..=1e3).contains(&font), "within 1 and 1000 logical pixels"),
-        Setting::Line(line) => ((1.0..=1e4).contains(&line), "within 1 and 10000 logical pixels"),
-        Setting::Lines(lines) => (lines >= 1, "a whole number from 1 up"),
-        Setting::Natural(w, h) => (both((w, h), 1.0, 1e5), "two sizes within 1 and 100000 logical pixels"),
-        Setting::Origin(x, y) => (both((x, y), -1e3, 1e3), "two fractions within -100000% and 100000%"),
-        Setting::Rotate(degrees) => (degrees.abs() <= 1e6, "an angle of at most 1000000 degrees"),
-        Setting::Scale(x, y) => (both((x, y), 1e-3, 1e3), "one or two factors within 0.001 and 1000"),
-        Setting::Depth(depth) => (depth.abs() <= MAX_NUMBER, "within -10000000 and 10000000"),
-        Setting::Whole(_, weight) | Setting::Snug(_, weight) => {
-            (is_weight(weight), "with a weight within 0.001 and 1000")
-        }
-        Setting::Share(ref share) => (is_weight(share.weight), "a weight within 0.001 and 1000"),
-        Setting::Arrange(ref arrangement) => {
-            let plain_row = arrangement.axis == Axis::Across && arrangement.columns.is_none();
-            let count = arrangement.columns.as_ref().and_then(|c| c.count);
-            match count.is_none_or(|count| (1..=MAX_COLUMNS).contains(&count)) {
-                true => (
-                    plain_row || arrangement.align != Align::Baseline,
-                    "aligned otherwise: only what stands in a row has a common baseline",
-                ),
-                false => (false, "of 1 to 1000 columns"),
-            }
-        }
-        Setting::Guide(ref guide) => match &**guide {
-            Guide::Cells(Cells { count: Some(count), lean, .. }) => (
-                (1..=MAX_CELLS).contains(count) && (0.0..=1.0).contains(lean),
-                "1 to 10000 in number, with a lean within 0% and 100%",
-            ),
-            Guide::Cells(Cells { lean, .. }) => {
-                (*lean == 0.0, "without a lean, where as many are taken as fit")
-            }
-            _ => (true, ""),
-        },
-        Setting::Cells(across, down) => {
-            let range = 1..=MAX_SPAN;
-            (range.contains(&across) && range.contains(&down), "1 to 1000 columns, and as many rows")
-        }
-        Setting::Stick(ref sides) => {
-            (sides.iter().all(|(_, by)| by.abs() <= MAX_NUMBER), "at distances within -10000000 and 10000000")
-        }
-        Setting::Spare(cut) => {
-            (cut.is_none_or(|cut| cut > 0.0 && cut <= MAX_NUMBER), "cut at a length above zero")
-        }
-        Setting::Apart | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overhang(_) => (true, ""),
-    };
-    if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }
