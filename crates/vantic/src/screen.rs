@@ -85,7 +85,7 @@ pub struct View {
     pub(crate) text: Option<Text>,
     pub(crate) image: Option<Image>,
     pub(crate) paint: Paint,
-    /// How near it is to the reader; kept for the host program, not solved for.
+    /// How near it is to the reader: among siblings the nearer is on top.
     pub(crate) depth: f64,
     /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
     pub(crate) content: [Option<ContentStrength>; 2],
@@ -135,7 +135,7 @@ impl View {
         self.image
     }
 
-    /// How near it is to the reader: kept for the host program, and not part of placing.
+    /// How near it is to the reader: among siblings the nearer is painted on top. No frame changes by it.
     pub fn depth(&self) -> f64 {
         self.depth
     }
@@ -260,7 +260,7 @@ pub enum Setting {
     Rotate(f64),
     /// Factors by which it is painted scaled, from 0.001 to 1000.
     Scale(f64, f64),
-    /// How near it is to the reader, at most 10,000,000 either side of zero; kept, not solved for.
+    /// How near it is to the reader, at most 10,000,000 either side of zero: among siblings the nearer is on top.
     Depth(f64),
     /// On which level, and with which weight, content is not to be cut.
     Whole(Option<LevelId>, f64),
