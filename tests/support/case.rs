@@ -39,6 +39,13 @@ fn one(folder: &Path, path: &Path) -> Case {
     Case { name, screen, displays }
 }
 
+/// The display of a case, as it is named: its size, and what else is tried there.
+pub(crate) fn display_name(display: &Table) -> String {
+    let size = numbers(display.get("size"));
+    let also = display.get("also").map_or(String::new(), |also| format!(", {}", also.as_str().unwrap()));
+    format!("{}x{}{also}", size[0], size[1])
+}
+
 pub(crate) fn numbers(value: Option<&toml::Value>) -> Vec<f64> {
     let number = |v: &toml::Value| v.as_float().or(v.as_integer().map(|i| i as f64)).unwrap();
     value.and_then(|v| v.as_array()).map(|a| a.iter().map(number).collect()).unwrap_or_default()
@@ -56,6 +63,10 @@ pub(crate) fn compare(case: &Case, display: &Table, placement: &Value, findings:
             let near = found.iter().zip(&expected).all(|(a, b)| (a - b).abs() <= 0.001);
             assert!(near, "{at}: `{view}` is {found:?} and should be {expected:?}");
         }
+    }
+    for view in display.get("hidden").and_then(|h| h.as_array()).into_iter().flatten() {
+        let found = &placement["frames"][view.as_str().unwrap()];
+        assert!(found.is_null(), "{at}: {view} is at {found} and should be hidden");
     }
     for (guide, expected) in table("divisions") {
         for (what, expected) in expected.as_table().unwrap() {

@@ -30,10 +30,15 @@ pub(crate) enum Command {
 /// Which displays to use.
 #[derive(Clone, Debug, Args)]
 pub(crate) struct DisplayArgs {
-    /// A display: WIDTHxHEIGHT in logical pixels, or a name from `vantic displays`. May be given
-    /// many times. Without it: the whole catalogue, each in its orientations.
+    /// A display: WIDTHxHEIGHT in logical pixels, an aspect with one side (16:9@720w), or a name from `vantic displays`;
+    /// behind commas what else holds there ("tablet, right to left, text 1.3"). May be given many times. Without it: the
+    /// whole catalogue, each in its orientations.
     #[arg(long = "display", short = 'd', value_name = "DISPLAY")]
     pub(crate) displays: Vec<String>,
+
+    /// A file with displays of your own, instead of the catalogue; `vantic displays --schema` says what it holds.
+    #[arg(long = "displays", value_name = "FILE")]
+    pub(crate) own: Option<PathBuf>,
 
     /// Each display turned by a quarter as well.
     #[arg(long)]
@@ -43,9 +48,19 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "L,T,R,B", value_delimiter = ',', num_args = 1)]
     pub(crate) insets: Vec<f64>,
 
-    /// The reader's text scale.
-    #[arg(long, value_name = "FACTOR", default_value_t = 1.0)]
-    pub(crate) text_scale: f64,
+    /// The reader's text scales to try, such as `1,1.5,2`.
+    #[arg(long, value_name = "FACTORS", value_delimiter = ',', num_args = 1)]
+    pub(crate) text_scale: Vec<f64>,
+
+    /// The languages to try, such as `fi,he`: of those that the screen has words in, `own` for its own words, `all`, or
+    /// `pseudo` for words that are accented and 40% longer. Check tries all without it.
+    #[arg(long, value_name = "NAMES", value_delimiter = ',', num_args = 1)]
+    pub(crate) language: Vec<String>,
+
+    /// An alternative of a state to show, `menu=open`, or `all`. May be given for several states. Check tries all
+    /// without it.
+    #[arg(long, value_name = "STATE=SHOWN")]
+    pub(crate) state: Vec<String>,
 
     /// A keyboard on the screen, this high in logical pixels; rules read what is left as `clear`.
     #[arg(long, value_name = "HEIGHT", default_value_t = 0.0)]
@@ -59,6 +74,10 @@ pub(crate) struct DisplayArgs {
     /// Read from right to left.
     #[arg(long)]
     pub(crate) right_to_left: bool,
+
+    /// Read from left to right, and from right to left.
+    #[arg(long, conflicts_with = "right_to_left")]
+    pub(crate) both_directions: bool,
 }
 
 /// How texts are measured.
@@ -114,6 +133,9 @@ pub(crate) struct CheckArgs {
     /// Exit with 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,
+    /// Show the table of displays where all are clean, too.
+    #[arg(long)]
+    pub(crate) table: bool,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
@@ -146,6 +168,9 @@ pub(crate) struct PlaceArgs {
     /// their frames on one display.
     #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie"])]
     pub(crate) gather: Vec<String>,
+    /// Instead of frames: the frames as a file of expectations, to be kept beside the screen file as its tests.
+    #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "local", "pixels"])]
+    pub(crate) expectations: bool,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
@@ -198,6 +223,12 @@ pub(crate) enum FileForm {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct DisplaysArgs {
+    /// A file with displays of your own, instead of the catalogue.
+    #[arg(long = "displays", value_name = "FILE")]
+    pub(crate) own: Option<PathBuf>,
+    /// Print the JSON Schema of such files.
+    #[arg(long, conflicts_with_all = ["own", "format"])]
+    pub(crate) schema: bool,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,

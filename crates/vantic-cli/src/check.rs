@@ -2,17 +2,23 @@
 
 use crate::Verdict;
 use crate::args::{CheckArgs, Format};
-use crate::input::{Loaded, Texts, displays, load};
+use crate::input::{Loaded, Texts, Unsaid, displays, known, load};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
+use crate::overview::overview;
 use anstyle::Style;
 use anyhow::Result;
-use vantic::{Finding, Report, RuleRef, Severity, check, check_painted, interval_words};
+use indicatif::{ProgressBar, ProgressStyle};
+use std::io::IsTerminal;
+use vantic::{Checking, Finding, Report, RuleRef, Severity, check_as, interval_words};
 
 /// How many displays a finding names one by one.
 const NAMED: usize = 4;
 
 /// How many coordinates that follow from a finding are named one by one.
 const FOLLOWS: usize = 4;
+
+/// How many places in the file are named one by one.
+const SPOTS: usize = 5;
 
 /// How many findings are shown to people at once.
 const SHOWN: usize = 50;
@@ -26,24 +32,40 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
-    let look = if args.painted { check_painted } else { check };
-    let mut report =
-        look(&loaded.plan, &displays(&args.displays, loaded.plan.screen())?, &Texts::new(&args.texts))?;
+    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::All)?;
+    let known = known(args.displays.own.as_deref())?;
+    let bar = progress(displays.len());
+    let step = |looked_at: usize| bar.inc(looked_at as u64);
+    let how = Checking { painted: args.painted, displays: Some(&known), progress: Some(&step) };
+    let mut report = check_as(&loaded.plan, &displays, &Texts::new(&args.texts), how)?;
+    bar.finish_and_clear();
     loaded.name_parts(&mut report.findings);
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
         print_json(&Output { screen, findings: &report.findings })?;
     } else {
-        print(&text(&loaded, &report))?;
+        print(&text(&loaded, &report, args.table))?;
     }
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
 }
 
-/// The report for people: the findings, then a line that sums up.
-pub(crate) fn text(loaded: &Loaded, report: &Report) -> String {
+/// How many displays take so long that a bar is worth it.
+const WORTH_A_BAR: usize = 30;
+
+/// A bar on a terminal, where there are many displays; nothing elsewhere.
+fn progress(displays: usize) -> ProgressBar {
+    if displays < WORTH_A_BAR || !std::io::stderr().is_terminal() {
+        return ProgressBar::hidden();
+    }
+    let look = ProgressStyle::with_template("{pos} of {len} displays {bar:32.dim} {eta} left");
+    ProgressBar::new(displays as u64).with_style(look.unwrap_or_else(|_| ProgressStyle::default_bar()))
+}
+
+/// The report for people: the findings, a table of the displays, then a line that sums up.
+pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String {
     let mut out = String::new();
     for finding in report.open().take(SHOWN) {
-        out += &one(loaded, finding, report.placements.len());
+        out += &one(loaded, report, finding);
         out.push('\n');
     }
     let more = report.open().count().saturating_sub(SHOWN);
@@ -60,6 +82,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report) -> String {
             );
         }
     }
+    out += &overview(loaded.plan.screen(), report, with_table);
     out + &summary(loaded, report)
 }
 
@@ -95,11 +118,14 @@ fn colour(severity: Severity) -> Style {
 }
 
 /// One finding: what is wrong, the rules, where, and what to do next.
-pub(crate) fn one(loaded: &Loaded, finding: &Finding, displays: usize) -> String {
+pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String {
     let style = colour(finding.severity);
     let (severity, code) = (finding.severity.name(), finding.code.name());
     let mut out = wrapped(&format!("{style}{severity} {code}{style:#}  {}", finding.message), 4);
     out += &rules(loaded, finding);
+    for (line, what) in finding.spots.iter().filter_map(|&spot| loaded.spot(spot)).take(SPOTS) {
+        out += &format!("    {FAINT}line {line:>3}{FAINT:#}  {what}\n");
+    }
     let mut say = |what: &str, words: &str| {
         out += &wrapped(&format!("    {FAINT}{what}:{FAINT:#} {words}"), 10);
     };
@@ -113,7 +139,7 @@ pub(crate) fn one(loaded: &Loaded, finding: &Finding, displays: usize) -> String
     if finding.follows.len() > FOLLOWS {
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
     }
-    say("on", &where_found(finding, displays));
+    say("on", &where_found(report, finding));
     if finding.severity != Severity::Note {
         say("next", &finding.help);
     }
@@ -140,17 +166,22 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
     out
 }
 
-fn where_found(finding: &Finding, displays: usize) -> String {
+/// On which displays a finding is, what they have in common, and whose numbers are told.
+fn where_found(report: &Report, finding: &Finding) -> String {
     let names = &finding.displays;
     let worst =
         if finding.varies { format!("; the numbers are those of {}", finding.worst) } else { String::new() };
-    if names.len() == displays && displays > 1 {
-        return format!("all {displays} displays{worst}");
+    if report.placements.len() == 1
+        || names.iter().any(|n| !report.placements.iter().any(|p| p.display.name() == n))
+    {
+        return names.join(", ");
     }
-    let shown = names.iter().take(NAMED).cloned().collect::<Vec<_>>().join(", ");
-    match names.len() {
-        n if n > NAMED => format!("{shown} and {} more ({n} of {displays}){worst}", n - NAMED),
-        n if displays > 1 => format!("{shown} ({n} of {displays}){worst}"),
-        _ => shown,
+    let spread = report.spread(finding);
+    if names.len() == spread.of {
+        return spread.words() + &worst;
     }
+    let shown = names.iter().take(NAMED).cloned().collect::<Vec<_>>().join("; ");
+    let more =
+        if names.len() > NAMED { format!("; and {} more", names.len() - NAMED) } else { String::new() };
+    format!("{}: {shown}{more}{worst}", spread.words())
 }

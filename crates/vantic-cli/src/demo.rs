@@ -7,7 +7,7 @@ use crate::draw::{Kind, save};
 use crate::input::{Loaded, load_bytes};
 use crate::output::{BOLD, FAINT, frame, lines, print, table, write_whole};
 use anyhow::{Context, Result};
-use vantic::{CATALOGUE, Display, DisplayClass, Report, Severity, check};
+use vantic::{Display, Displays, Report, Severity, check};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet};
 
 macro_rules! shipped {
@@ -51,7 +51,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
         write_whole(&folder.join(name), text.as_bytes())?;
     }
     let fonts = FontText::new();
-    let displays: Vec<Display> = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
+    let displays: Vec<Display> = Displays::default().all();
     let shown = |name: &str| folder.join(name).display().to_string();
 
     let clean = shipped(CLEAN)?;
@@ -80,7 +80,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
     out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n\n", shown(FAULTY));
     for finding in report.open().filter(|f| f.severity != Severity::Note) {
-        out += &indented(&one(&faulty, finding, displays.len()));
+        out += &indented(&one(&faulty, &report, finding));
         out.push('\n');
     }
     out += &line(summary(&faulty, &report), "overlap.png");

@@ -2,19 +2,33 @@
 
 use crate::Verdict;
 use crate::args::{DisplaysArgs, Format};
-use crate::output::{lines, print, print_json, table};
+use crate::input::known;
+use crate::output::{fit_terminal, lines, print, print_json, table};
 use anyhow::Result;
-use vantic::{CATALOGUE, DisplayClass, Insets, number};
+use vantic::{Displays, Insets, number};
 
 pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
-    if args.format == Format::Json {
-        let all: Vec<_> = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
-        print_json(&serde_json::json!({ "displays": all }))?;
+    if args.schema {
+        print(&Displays::schema())?;
         return Ok(Verdict::Clean);
     }
-    let mut rows =
-        table(&["display", "width", "height", "insets l t r b", "density", "touch", "what it stands for"]);
-    for class in CATALOGUE {
+    let known = known(args.own.as_deref())?;
+    if args.format == Format::Json {
+        print_json(&serde_json::json!({ "displays": known.all() }))?;
+        return Ok(Verdict::Clean);
+    }
+    let mut rows = table(&[
+        "display",
+        "width",
+        "height",
+        "insets l t r b",
+        "density",
+        "in pixels",
+        "touch",
+        "what it stands for",
+    ]);
+    fit_terminal(&mut rows);
+    for class in known.classes() {
         for (i, display) in class.orientations().into_iter().enumerate() {
             let Insets { left, top, right, bottom } = display.insets();
             rows.add_row([
@@ -23,14 +37,24 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
                 number(display.height()),
                 [left, top, right, bottom].map(number).join(" "),
                 number(display.density()),
+                format!(
+                    "{} x {}",
+                    number(display.width() * display.density()),
+                    number(display.height() * display.density())
+                ),
                 if display.is_touch() { "yes" } else { "no" }.to_owned(),
-                if i == 0 { class.about.to_owned() } else { "the same, turned".to_owned() },
+                if i == 0 { class.about.clone().into_owned() } else { "the same, turned".to_owned() },
             ]);
         }
     }
     let own = "\nSizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use all of these.\n\
                For a display of your own give its size, and its insets if it has any:\n\
-               \n    vantic check FILE --display 390x844 --insets 0,44,0,20 --turn\n";
+               \n    vantic check FILE --display 390x844 --insets 0,44,0,20 --turn\n\
+               \nor its aspect and one side:\n\
+               \n    vantic check FILE --display 16:9@720w\n\
+               \nFor many, write them to a file and name it with --displays:\n\
+               \n    [[display]]\n    name = \"bridge\"\n    size = [960, 600]         # upright: width, height\n    insets = [0, 24, 0, 0]    # left, top, right, bottom\n    turned = true             # or its insets there\n    density = 2\n    touch = true\n\
+               \nBehind the name, after commas, stands what else is tried: \"tablet, right to left, text 1.3\".\n";
     print(&(lines(&rows, 0) + own))?;
     Ok(Verdict::Clean)
 }

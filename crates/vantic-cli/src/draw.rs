@@ -2,7 +2,7 @@
 
 use crate::Verdict;
 use crate::args::DrawArgs;
-use crate::input::{displays, load};
+use crate::input::{Unsaid, displays, load};
 use crate::output::{print, write_whole};
 use anyhow::{Result, bail};
 use std::path::Path;
@@ -13,7 +13,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let kind = Kind::of(&args.out)?;
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
-    let displays = displays(&args.displays, loaded.plan.screen())?;
+    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::First)?;
     let report = check(&loaded.plan, &displays, &fonts)?;
     let screen = loaded.plan.screen();
     if (args.rules || args.guides) && displays.len() > 1 {

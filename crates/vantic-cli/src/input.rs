@@ -3,11 +3,11 @@
 use crate::args::{DisplayArgs, Measurer, TextArgs};
 use crate::wrong::show;
 use anyhow::{Context, Result, bail};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use vantic::{
-    CATALOGUE, Direction, Display, DisplayClass, EvenText, Finding, Form, Insets, LongerText, MAX_FILE_BYTES,
-    MAX_NUMBER, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap,
-    TURNED, TextRequest, TextSize, ViewId, line_and_column, read_bytes,
+    Direction, Display, Displays, EvenText, Finding, Form, Insets, LongerText, MAX_FILE_BYTES, MAX_NUMBER,
+    Matrix, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot,
+    TextRequest, TextSize, ViewId, line_and_column, read_bytes,
 };
 use vantic_draw::FontText;
 
@@ -35,6 +35,26 @@ impl Loaded {
             }
         };
         Some(line_and_column(&self.text, span.start).0)
+    }
+
+    /// The line of another place that a finding is about, and what stands there; `None` for what is not in the file.
+    pub(crate) fn spot(&self, spot: Spot) -> Option<(usize, String)> {
+        let screen = self.plan.screen();
+        let (span, what) = match spot {
+            Spot::View(view) => (self.map.view(view)?, screen.path(view)),
+            Spot::Band(band) => {
+                let of = screen.bands().get(band.index())?;
+                (self.map.band(band)?, format!("band {}: {}", of.name(), of.condition()))
+            }
+            Spot::Language(index) => {
+                (self.map.language(index)?, format!("language {}", screen.languages().get(index)?.name()))
+            }
+            Spot::Expectation(index) => (
+                self.map.expectation(index)?,
+                format!("expect on \"{}\"", screen.expectations().get(index)?.on),
+            ),
+        };
+        Some((line_and_column(&self.text, span.start).0, what))
     }
 }
 
@@ -68,17 +88,54 @@ pub(crate) fn text_of_json(path: &Path, bytes: &[u8]) -> Result<String> {
 /// Reads and compiles a screen file.
 pub(crate) fn load(path: &Path) -> Result<Loaded> {
     let bytes = read_file(path)?;
+    let beside = Beside::of(path)?;
     if is_json(path) {
         let name = format!("{} as a screen file", path.display());
-        return load_bytes(&name, text_of_json(path, &bytes)?.as_bytes());
+        return load_with(&name, text_of_json(path, &bytes)?.as_bytes(), &beside);
     }
-    load_bytes(&path.display().to_string(), &bytes)
+    load_with(&path.display().to_string(), &bytes, &beside)
+}
+
+/// What stands beside a screen file: `quay.words.toml` and `quay.expect.toml` beside `quay.vantic`.
+#[derive(Default)]
+struct Beside {
+    words: Option<(PathBuf, String)>,
+    expectations: Option<(PathBuf, String)>,
+}
+
+impl Beside {
+    fn of(path: &Path) -> Result<Self> {
+        let one = |ending: &str| -> Result<Option<(PathBuf, String)>> {
+            let path = path.with_extension(ending);
+            if !path.is_file() {
+                return Ok(None);
+            }
+            let shown = path.display().to_string();
+            let text = String::from_utf8(read_file(&path)?);
+            Ok(Some((path, text.with_context(|| format!("{shown} is not a text file"))?)))
+        };
+        Ok(Self { words: one("words.toml")?, expectations: one("expect.toml")? })
+    }
+
+    fn added_to(&self, mut screen: Screen) -> Result<Screen> {
+        if let Some((path, text)) = &self.words {
+            screen = screen.with_words(text).with_context(|| format!("{}", path.display()))?;
+        }
+        if let Some((path, text)) = &self.expectations {
+            screen = screen.with_expectations(text).with_context(|| format!("{}", path.display()))?;
+        }
+        Ok(screen)
+    }
 }
 
 pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
+    load_with(name, bytes, &Beside::default())
+}
+
+fn load_with(name: &str, bytes: &[u8], beside: &Beside) -> Result<Loaded> {
     let text = String::from_utf8_lossy(bytes).into_owned();
     let source = read_bytes(bytes).map_err(|errors| show(name, &text, &errors))?;
-    let plan = match Plan::new(source.screen) {
+    let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
         Err(error) => {
             // Shown at the rule that it is about, like any mistake in the file.
@@ -125,29 +182,88 @@ impl Measure for Texts {
     }
 }
 
-/// The displays that the options name.
-pub(crate) fn displays(args: &DisplayArgs, screen: &Screen) -> Result<Vec<Display>> {
+/// What is tried of a screen where the options do not say.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Unsaid {
+    /// Its own words, and the first alternative of each state.
+    First,
+    /// Every language, and every alternative.
+    All,
+}
+
+/// A file with displays of one's own, or the catalogue.
+pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
+    let Some(path) = own else { return Ok(Displays::default()) };
+    let shown = path.display();
+    let text = String::from_utf8(read_file(path)?).with_context(|| format!("{shown} is not a text file"))?;
+    Displays::from_toml(&text).with_context(|| format!("{shown} does not hold displays"))
+}
+
+/// The displays that the options name, in every combination with what else they name.
+pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> Result<Vec<Display>> {
+    let known = known(args.own.as_deref())?;
     let scrolled: Vec<Scrolled> = args.scroll.iter().map(|to| scrolled(to, screen)).collect::<Result<_>>()?;
     let mut displays = Vec::new();
     for name in &args.displays {
-        let display = one_display(name, args)?;
+        let display = one_display(name, args, &known, screen)?;
         displays.push(display.clone());
         if args.turn {
             displays.push(display.turned());
         }
     }
     if args.displays.is_empty() {
-        displays = CATALOGUE.iter().flat_map(DisplayClass::orientations).collect();
+        displays = known.all();
     }
-    let direction = if args.right_to_left { Direction::RightToLeft } else { Direction::LeftToRight };
-    displays
-        .into_iter()
-        .map(|d| {
-            let d = d.with_direction(direction).with_text_scale(args.text_scale)?;
-            let d = d.with_keyboard(args.keyboard)?;
-            Ok(scrolled.iter().try_fold(d, |d, (view, across, down)| d.with_scroll(*view, *across, *down))?)
-        })
-        .collect()
+    let with_more = |display: Display| -> Result<Display> {
+        let display = if args.keyboard > 0.0 { display.with_keyboard(args.keyboard)? } else { display };
+        let scroll = |d: Display, (view, across, down): &Scrolled<'_>| d.with_scroll(*view, *across, *down);
+        Ok(scrolled.iter().try_fold(display, scroll)?)
+    };
+    let displays = displays.into_iter().map(with_more).collect::<Result<_>>()?;
+    Ok(matrix(displays, args, screen, unsaid)?.displays(screen)?)
+}
+
+/// Displays with the text scales, directions, languages and states that the options name.
+fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> Result<Matrix> {
+    let mut matrix = Matrix::of(displays).text_scales(args.text_scale.iter().copied());
+    matrix = match (args.right_to_left, args.both_directions) {
+        (true, _) => matrix.directions([Direction::RightToLeft]),
+        (_, true) => matrix.directions([Direction::LeftToRight, Direction::RightToLeft]),
+        _ => matrix,
+    };
+    matrix = match args.language.as_slice() {
+        [] if unsaid == Unsaid::First => matrix,
+        [] => matrix.all_languages(screen),
+        [all] if all == "all" => matrix.all_languages(screen),
+        named => matrix.languages(named.iter().map(|name| (name != "own").then(|| name.clone()))),
+    };
+    if unsaid == Unsaid::All || args.state.iter().any(|s| s == "all") {
+        matrix = matrix.all_states(screen);
+    }
+    for option in args.state.iter().filter(|s| *s != "all") {
+        let Some((state, shown)) = option.split_once('=') else {
+            bail!("--state {option}: write the state and what is shown of it, such as `menu=open`, or `all`");
+        };
+        let known = screen.states().iter().find(|s| s.name() == state);
+        let Some(known) = known else {
+            let names: Vec<&str> = screen.states().iter().map(|s| s.name()).collect();
+            let help = if names.is_empty() {
+                "the screen has none".into()
+            } else {
+                format!("the screen has {}", names.join(", "))
+            };
+            bail!("--state {option}: there is no state `{state}`; {help}");
+        };
+        let shown: Vec<String> = match shown {
+            "all" => known.alternatives().to_vec(),
+            shown => shown.split(',').map(str::to_owned).collect(),
+        };
+        if let Some(wrong) = shown.iter().find(|s| !known.alternatives().contains(s)) {
+            bail!("--state {option}: `{state}` is one of {}, not `{wrong}`", known.alternatives().join(", "));
+        }
+        matrix = matrix.state(state, shown);
+    }
+    Ok(matrix)
 }
 
 /// A view's path, and how far it is scrolled along the reading direction and down.
@@ -172,27 +288,14 @@ fn scrolled<'a>(option: &'a str, screen: &Screen) -> Result<Scrolled<'a>> {
     })
 }
 
-fn one_display(name: &str, args: &DisplayArgs) -> Result<Display> {
-    if let Some((width, height)) = name.split_once('x')
-        && let (Ok(width), Ok(height)) = (width.parse(), height.parse())
-    {
-        let display = Display::new(width, height)?;
-        return match *args.insets.as_slice() {
-            [] => Ok(display),
-            [left, top, right, bottom] => Ok(display.with_insets(Insets { left, top, right, bottom })?),
-            _ => bail!("--insets takes four numbers: left,top,right,bottom"),
-        };
-    }
-    let (upright, turned) = name.strip_suffix(TURNED).map_or((name, false), |n| (n, true));
-    let class = DisplayClass::find(upright);
-    match class.and_then(|c| if turned { c.on_its_side() } else { Some(c.upright()) }) {
-        Some(display) => Ok(display),
-        None => {
-            let known: Vec<&str> = CATALOGUE.iter().map(|c| c.name).collect();
-            bail!(
-                "there is no display `{name}`: write WIDTHxHEIGHT such as 390x844, or one of {}, each with {TURNED} where it is turned",
-                known.join(", ")
-            )
+fn one_display(name: &str, args: &DisplayArgs, known: &Displays, screen: &Screen) -> Result<Display> {
+    let display = known.find(name, screen)?;
+    let is_size = name.starts_with(|c: char| c.is_ascii_digit());
+    match *args.insets.as_slice() {
+        [left, top, right, bottom] if is_size => {
+            Ok(display.with_insets(Insets { left, top, right, bottom })?)
         }
+        [] | [_, _, _, _] => Ok(display),
+        _ => bail!("--insets takes four numbers: left,top,right,bottom"),
     }
 }

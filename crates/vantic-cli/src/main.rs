@@ -11,6 +11,7 @@ mod draw;
 mod fmt;
 mod input;
 mod output;
+mod overview;
 mod place;
 mod ties;
 mod wrong;

@@ -2,7 +2,7 @@
 
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{Loaded, Texts, displays, load, view_of};
+use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
 use crate::ties;
 use anyhow::Result;
@@ -34,10 +34,15 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     }
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
-    let placements: Vec<Placement> = displays(&args.displays, screen)?
+    let placements: Vec<Placement> = displays(&args.displays, screen, Unsaid::First)?
         .iter()
         .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
         .collect::<Result<_>>()?;
+    if args.expectations {
+        let all: Vec<String> = placements.iter().map(|p| p.to_expectations(screen)).collect();
+        print(&all.join("\n"))?;
+        return Ok(Verdict::Clean);
+    }
     if args.format == Format::Json {
         let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();
         print_json(&Output { screen: screen.name(), placements: named })?;

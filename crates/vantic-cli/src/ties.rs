@@ -2,7 +2,7 @@
 
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{Loaded, Texts, displays, view_of};
+use crate::input::{Loaded, Texts, Unsaid, displays, view_of};
 use crate::output::{BOLD, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use vantic::{Gathered, Neighbour, Place, Placement, RuleId, Screen, Side, Tie, ViewId, number};
@@ -150,7 +150,7 @@ fn on_one_display<'a>(
 ) -> Result<(&'a Screen, ViewId, Placement)> {
     let screen = loaded.plan.screen();
     let view = view_of(screen, path)?;
-    let displays = displays(&args.displays, loaded.plan.screen())?;
+    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::First)?;
     let [display] = displays.as_slice() else {
         bail!("distances differ from display to display: name one, such as `--display 390x844`");
     };

@@ -3,7 +3,7 @@
 #[path = "../../../tests/support/case.rs"]
 mod case;
 
-use case::{all, compare, numbers};
+use case::{all, compare, display_name, numbers};
 use serde_json::Value;
 use std::process::Command;
 
@@ -14,11 +14,10 @@ fn every_case_comes_out_of_the_binary_as_computed_by_hand() {
         let file = folder.path().join(format!("{}.vantic", case.name));
         std::fs::write(&file, &case.screen).unwrap();
         for expected in &case.displays {
-            let size = numbers(expected.get("size"));
             let run = |command: &str| -> Value {
                 let mut vantic = Command::new(env!("CARGO_BIN_EXE_vantic"));
                 vantic.arg(command).arg(&file).args(["--format", "json", "--display"]);
-                vantic.arg(format!("{}x{}", size[0], size[1]));
+                vantic.arg(display_name(expected));
                 vantic.args(["--measure", expected.get("measure").map_or("plain", |m| m.as_str().unwrap())]);
                 if command == "check" && expected.contains_key("painted") {
                     vantic.arg("--painted");

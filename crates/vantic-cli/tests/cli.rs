@@ -415,7 +415,7 @@ fn a_check_for_people_says_what_where_and_what_next() {
         "follows: e.width, anything from 5 to 100",
         "next: give `d` a width, or a pin to the other side; that settles `e.left` and `e.width` too",
         "error outside  `b` reaches 20 beyond the right of the screen",
-        "on: 60x200 (1 of 2)",
+        "on: 1 of 2 displays: 60x200",
         "accepted overlap: a, b \"they are meant to\"",
         "not clean s: 3 errors, 0 warnings; 5 views on 2 displays",
     ] {
@@ -803,4 +803,85 @@ fn siblings_are_gathered_into_a_row_or_column() {
     let refused =
         run(&["place", "departures.vantic", "-d", "tablet", "--gather", "board.first,header"], &demo, 2);
     assert!(refused.contains("are not two or more siblings"), "{refused}");
+}
+
+/// Displays of one's own, languages and expectations beside the file, and a table of what was tried.
+#[test]
+fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
+    let folder = tempfile::tempdir().unwrap();
+    let at = folder.path();
+    let write = |name: &str, text: &str| std::fs::write(at.join(name), text).unwrap();
+    write(
+        "quay.vantic",
+        "screen quay {
+            state menu: closed, open
+            view bar { pin left, right, top to safe; height = 40
+                text title \"Next boats\" { font 20; start = parent.start + 8; center_y = parent.center_y }
+            }
+            view sheet { only in menu.open; pin left, right to safe; below bar; height = 200 }
+        }",
+    );
+    write("quay.words.toml", "[language.fi.words]\n\"bar.title\" = \"Seuraavat laivat satamasta\"\n");
+    write(
+        "own.toml",
+        "[[display]]\nname = \"bridge\"\nsize = [220, 300]\nturned = true\n[[display]]\nname = \"pilot\"\nsize = [800, 600]\n",
+    );
+    let found = json(&["check", "quay.vantic", "--displays", "own.toml", "--format", "json"], at, 1);
+    let outside = &found["findings"][0];
+    assert_eq!((&outside["code"], &outside["views"][0]), (&"outside".into(), &"bar.title".into()));
+    let on: Vec<&str> = outside["displays"].as_array().unwrap().iter().map(|d| d.as_str().unwrap()).collect();
+    assert_eq!(on, ["bridge, fi", "bridge, fi, menu.open"]);
+
+    let text = run(&["check", "quay.vantic", "--displays", "own.toml"], at, 1);
+    for said in [
+        "on: 2 of 12 displays, all portrait and language fi: bridge, fi; bridge, fi, menu.open",
+        " DISPLAY  AS IT IS  MENU.OPEN  FI     FI, MENU.OPEN\n bridge   -          -          1 err  1 err\n and 2 more, clean",
+        "not clean quay: 1 error, 0 warnings; 3 views on 12 displays",
+    ] {
+        assert!(text.contains(said), "`{said}` is missing from\n{text}");
+    }
+    // What has too many columns is told together; clean displays are shown where that is asked for.
+    let many =
+        run(&["check", "quay.vantic", "-d", "220x300", "--text-scale", "1,1.2", "--both-directions"], at, 1);
+    assert!(many.contains(" DISPLAY  WORST  CLEAN\n 220x300  1 err  "), "{many}");
+    let clean = run(&["check", "quay.vantic", "-d", "800x600", "--table", "--language", "own"], at, 0);
+    assert!(clean.contains(" 800x600  -          -\n\nclean quay"), "{clean}");
+
+    // The frames as they are become expectations, and hold until something moves.
+    let display = ["-d", "pilot, fi, menu.open", "--displays", "own.toml"];
+    let kept = run(&[&["place", "quay.vantic", "--expectations"], &display[..]].concat(), at, 0);
+    write("quay.expect.toml", &kept);
+    run(&[&["check", "quay.vantic"], &display[..]].concat(), at, 0);
+    write("quay.expect.toml", &kept.replace("[0.0, 40.0, 800.0, 200.0]", "[0.0, 40.0, 800.0, 210.0]"));
+    let unmet = run(&[&["check", "quay.vantic"], &display[..]].concat(), at, 1);
+    assert!(
+        unmet.contains("`sheet` is at 0, 40, 800 x 200, and 0, 40, 800 x 210 is expected: 10 too low"),
+        "{unmet}"
+    );
+    write("quay.expect.toml", "[[display]]\nname = \"pilot\"\nhidden = [\"sheets\"]\n");
+    let wrong = run(&["check", "quay.vantic"], at, 2);
+    assert!(
+        wrong.contains("quay.expect.toml: line 3: there is no view `sheets`; did you mean `sheet`?"),
+        "{wrong}"
+    );
+    std::fs::remove_file(at.join("quay.expect.toml")).unwrap();
+
+    for (arguments, said) in [
+        (["-d", "pilott"], "there is no display `pilott`"),
+        (["--state", "menu=ajar"], "`menu` is one of closed, open, not `ajar`"),
+        (["--state", "door=open"], "there is no state `door`; the screen has menu"),
+        (["--state", "menu"], "such as `menu=open`"),
+        (["--language", "xx"], "the screen has no words in `xx`"),
+        (["--text-scale", "0"], "the text scale has to be within 0.1 and 20"),
+        (["--displays", "none.toml"], "none.toml could not be read"),
+    ] {
+        let error = run(&[&["check", "quay.vantic"], &arguments[..]].concat(), at, 2);
+        assert!(error.contains(said), "{arguments:?}: {error}");
+    }
+    write("own.toml", "[[display]]\nname = \"bridge\"\nsize = [0, 300]\n");
+    let wrong = run(&["displays", "--displays", "own.toml"], at, 2);
+    assert!(
+        wrong.contains("own.toml does not hold displays: line 1: a display's sides have to be within"),
+        "{wrong}"
+    );
 }

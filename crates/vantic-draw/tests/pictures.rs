@@ -5,7 +5,7 @@ mod random;
 
 use proptest::prelude::*;
 use resvg::usvg;
-use vantic::{Direction, Display, DisplayClass, Measure, Plan, TextRequest, check, read};
+use vantic::{Direction, Display, Displays, Measure, Plan, TextRequest, check, read};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet};
 
 const FILES: [&str; 6] = [
@@ -110,7 +110,7 @@ fn no_two_labels_overlap_and_every_view_is_named() {
 fn states_are_told_in_words_as_well_as_colour() {
     let text = FontText::new();
     let plan = Plan::new(read(FILES[3]).unwrap().screen).unwrap();
-    let small = vantic::DisplayClass::find("handset-small").unwrap().upright();
+    let small = Displays::default().find("handset-small", plan.screen()).unwrap();
     let report = check(&plan, &[small], &text).unwrap();
     let all =
         words(draw_display(plan.screen(), &report, 0, &text, Options::default()).unwrap().svg(), &fonts());
@@ -232,7 +232,7 @@ fn a_scrolled_list_is_drawn_as_it_is_seen() {
     let plan = Plan::new(source.screen).unwrap();
     let fonts = FontText::new();
     let drawn = |offset: f64| {
-        let display = DisplayClass::find("handset-large").unwrap().upright();
+        let display = Displays::default().find("handset-large", plan.screen()).unwrap();
         let display = display.with_scroll("list", 0.0, offset).unwrap();
         let report = check(&plan, &[display], &fonts).unwrap();
         draw_display(plan.screen(), &report, 0, &fonts, Options::default()).unwrap().svg().to_owned()

@@ -2,6 +2,8 @@
 
 use crate::screen::MAX_NUMBER;
 use serde::Serialize;
+use std::borrow::Cow;
+use std::collections::BTreeMap;
 
 /// The largest side of a display, in logical pixels.
 pub const MAX_DISPLAY_SIDE: f64 = 1_000_000.0;
@@ -47,6 +49,12 @@ pub struct Display {
     /// How far views are scrolled, those that are.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     scroll: Vec<ScrolledTo>,
+    /// Which alternative of each state of the screen is shown; the first of those that are not named.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    states: BTreeMap<String, String>,
+    /// The language that its words are in, where it is not that of the screen itself.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    language: Option<String>,
 }
 
 /// How far a view is scrolled, in logical pixels.
@@ -128,6 +136,8 @@ impl Display {
             touch: false,
             keyboard: 0.0,
             scroll: Vec::new(),
+            states: BTreeMap::new(),
+            language: None,
         })
     }
 
@@ -201,6 +211,34 @@ impl Display {
     /// How far a view is scrolled, along the reading direction and down, by its path.
     pub fn scrolled(&self, view: &str) -> (f64, f64) {
         self.scroll.iter().find(|to| to.view == view).map_or((0.0, 0.0), |to| (to.across, to.down))
+    }
+
+    /// The same display with an alternative of a state of the screen shown: `("menu", "open")`. What the screen has no
+    /// such state or alternative of changes nothing.
+    pub fn with_state(mut self, state: impl Into<String>, alternative: impl Into<String>) -> Self {
+        self.states.insert(state.into(), alternative.into());
+        self
+    }
+
+    /// The alternative of a state that is shown, if one was named.
+    pub fn state(&self, state: &str) -> Option<&str> {
+        self.states.get(state).map(String::as_str)
+    }
+
+    /// The same display read in a language of the screen, by its name, or in [`crate::PSEUDO`]. The direction is not
+    /// changed by it.
+    pub fn with_language(self, language: impl Into<String>) -> Self {
+        Self { language: Some(language.into()), ..self }
+    }
+
+    /// The language that it is read in, where one was named.
+    pub fn language(&self) -> Option<&str> {
+        self.language.as_deref()
+    }
+
+    /// The states of which an alternative was named, and which.
+    pub fn states(&self) -> impl Iterator<Item = (&str, &str)> {
+        self.states.iter().map(|(state, shown)| (state.as_str(), shown.as_str()))
     }
 
     /// The same display read in this direction.
@@ -295,13 +333,13 @@ fn factor(what: &'static str, value: f64) -> Result<f64, DisplayError> {
     if (0.1..=20.0).contains(&value) { Ok(value) } else { Err(DisplayError::Factor { what, value }) }
 }
 
-/// A class of displays in the catalogue.
-#[derive(Clone, Copy, Debug, PartialEq)]
+/// A class of displays.
+#[derive(Clone, Debug, PartialEq)]
 pub struct DisplayClass {
     /// The name, as `--display` takes it.
-    pub name: &'static str,
+    pub name: Cow<'static, str>,
     /// What it stands for.
-    pub about: &'static str,
+    pub about: Cow<'static, str>,
     /// The upright size: width and height in logical pixels.
     pub size: (f64, f64),
     /// The insets when upright.
@@ -321,8 +359,8 @@ const fn insets(left: f64, top: f64, right: f64, bottom: f64) -> Insets {
 /// The classes of displays that screens are checked on where none is named.
 pub const CATALOGUE: [DisplayClass; 7] = [
     DisplayClass {
-        name: "handset-small",
-        about: "a small handset, one hand",
+        name: Cow::Borrowed("handset-small"),
+        about: Cow::Borrowed("a small handset, one hand"),
         size: (340.0, 620.0),
         insets: insets(0.0, 22.0, 0.0, 0.0),
         turned: Some(insets(0.0, 18.0, 0.0, 0.0)),
@@ -330,8 +368,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: true,
     },
     DisplayClass {
-        name: "handset-large",
-        about: "a large handset with a rounded screen",
+        name: Cow::Borrowed("handset-large"),
+        about: Cow::Borrowed("a large handset with a rounded screen"),
         size: (424.0, 920.0),
         insets: insets(0.0, 52.0, 0.0, 28.0),
         turned: Some(insets(52.0, 0.0, 52.0, 20.0)),
@@ -339,8 +377,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: true,
     },
     DisplayClass {
-        name: "fold-closed",
-        about: "a folding handset, closed",
+        name: Cow::Borrowed("fold-closed"),
+        about: Cow::Borrowed("a folding handset, closed"),
         size: (376.0, 880.0),
         insets: insets(0.0, 36.0, 0.0, 20.0),
         turned: Some(insets(36.0, 0.0, 36.0, 16.0)),
@@ -348,8 +386,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: true,
     },
     DisplayClass {
-        name: "fold-open",
-        about: "a folding handset, open",
+        name: Cow::Borrowed("fold-open"),
+        about: Cow::Borrowed("a folding handset, open"),
         size: (772.0, 880.0),
         insets: insets(0.0, 30.0, 0.0, 20.0),
         turned: Some(insets(0.0, 30.0, 0.0, 20.0)),
@@ -357,8 +395,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: true,
     },
     DisplayClass {
-        name: "tablet",
-        about: "a tablet",
+        name: Cow::Borrowed("tablet"),
+        about: Cow::Borrowed("a tablet"),
         size: (816.0, 1152.0),
         insets: insets(0.0, 26.0, 0.0, 18.0),
         turned: Some(insets(0.0, 26.0, 0.0, 18.0)),
@@ -366,8 +404,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: true,
     },
     DisplayClass {
-        name: "desktop",
-        about: "a window on a desktop computer",
+        name: Cow::Borrowed("desktop"),
+        about: Cow::Borrowed("a window on a desktop computer"),
         size: (1400.0, 860.0),
         insets: insets(0.0, 0.0, 0.0, 0.0),
         turned: None,
@@ -375,8 +413,8 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         touch: false,
     },
     DisplayClass {
-        name: "wall",
-        about: "a panel on a quay wall, read from afar",
+        name: Cow::Borrowed("wall"),
+        about: Cow::Borrowed("a panel on a quay wall, read from afar"),
         size: (1920.0, 1080.0),
         insets: insets(0.0, 0.0, 0.0, 0.0),
         turned: Some(insets(0.0, 0.0, 0.0, 0.0)),
@@ -386,14 +424,18 @@ pub const CATALOGUE: [DisplayClass; 7] = [
 ];
 
 impl DisplayClass {
-    /// The class of this name.
-    pub fn find(name: &str) -> Option<&'static DisplayClass> {
-        CATALOGUE.iter().find(|c| c.name == name)
+    /// The class itself, if displays can have its numbers.
+    pub(crate) fn checked(&self) -> Result<&Self, DisplayError> {
+        for display in self.orientations() {
+            let plain = Display::new(display.width, display.height)?.named(display.name);
+            plain.with_insets(display.insets)?.with_density(self.density)?;
+        }
+        Ok(self)
     }
 
     /// The display when upright.
     pub fn upright(&self) -> Display {
-        let name = self.name.to_owned();
+        let name = self.name.clone().into_owned();
         self.display(name, self.size.0, self.size.1, self.insets)
     }
 
@@ -421,6 +463,8 @@ impl DisplayClass {
             touch: self.touch,
             keyboard: 0.0,
             scroll: Vec::new(),
+            states: BTreeMap::new(),
+            language: None,
         }
     }
 }

@@ -2,6 +2,7 @@
 
 use crate::plan::RuleRef;
 use crate::read::PlacedPart;
+use crate::screen::{BandId, ViewId};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -32,6 +33,8 @@ codes! {
     Collapse = "collapse",
     /// Content and size that do not come to rest.
     Unsettled = "unsettled",
+    /// A frame that is not as the screen expects it.
+    Unmet = "unmet",
     /// A view beyond the screen or beyond its parent.
     Outside = "outside",
     /// Content larger than its frame.
@@ -40,12 +43,22 @@ codes! {
     Tie = "tie",
     /// Siblings that partly cover one another.
     Overlap = "overlap",
+    /// Content under the display's insets.
+    Covered = "covered",
+    /// A control below its least size.
+    Small = "small",
+    /// A background that leaves strips of the screen open.
+    Uncovered = "uncovered",
     /// A preference that gave way.
     Missed = "missed",
     /// A nested view's edge tied to a bare number.
     Bare = "bare",
     /// Something written that decides nothing.
     Idle = "idle",
+    /// Bands that change the same thing while both hold.
+    Contested = "contested",
+    /// Texts that a language has no words for.
+    Untranslated = "untranslated",
 }
 
 impl Code {
@@ -121,6 +134,9 @@ pub struct Finding {
     pub parts: Vec<RuleRef>,
     /// The givens that take part, as `view.width` or `view.height`.
     pub given: Vec<String>,
+    /// What else of the screen it is about, for those who have its file at hand.
+    #[serde(skip)]
+    pub spots: Vec<Spot>,
     /// The displays it is found on.
     pub displays: Vec<String>,
     /// The display that the message and the amount are of: the one where it is worst.
@@ -157,6 +173,7 @@ impl Finding {
             rules: Vec::new(),
             parts: Vec::new(),
             given: Vec::new(),
+            spots: Vec::new(),
             displays: Vec::new(),
             worst: String::new(),
             varies: false,
@@ -174,6 +191,19 @@ impl Finding {
         let names = [&self.views, &self.coordinates, &self.rules, &self.given].map(Clone::clone);
         (self.code, self.severity, names)
     }
+}
+
+/// A place in a screen file that a finding is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Spot {
+    /// Where a view is declared.
+    View(ViewId),
+    /// Where a band is declared.
+    Band(BandId),
+    /// A language, counted from 0.
+    Language(usize),
+    /// What is expected on a display, counted from 0.
+    Expectation(usize),
 }
 
 /// What two findings share that are the same.

@@ -51,10 +51,14 @@ mod arrange;
 mod check;
 mod coordinate;
 mod display;
+mod displays;
+mod expect;
 mod finding;
 mod form;
 mod gather;
 mod guide;
+mod language;
+mod matrix;
 mod measure;
 mod plan;
 mod read;
@@ -67,7 +71,7 @@ mod tie;
 pub use arrange::{
     Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space, Spread,
 };
-pub use check::{Report, check, check_painted, interval_words, number};
+pub use check::{Checking, FoundOn, Report, check, check_as, interval_words, number};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
     SAFE, SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
@@ -75,10 +79,14 @@ pub use coordinate::{
 pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };
-pub use finding::{Code, Edit, Finding, Fix, Interval, Severity};
+pub use displays::{Displays, DisplaysError, MAX_CLASSES};
+pub use expect::{ExpectError, Expectation, Expected, USUAL_WITHIN, Unmet, expected};
+pub use finding::{Code, Edit, Finding, Fix, Interval, Severity, Spot};
 pub use form::{Form, FormError};
 pub use gather::Gathered;
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
+pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
+pub use matrix::{MAX_COMBINATIONS, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, Looks, Missed, NamedPlacement,
@@ -86,9 +94,9 @@ pub use plan::{
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{
-    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Draft, Image, LevelId, MAX_BANDS,
+    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Control, Draft, Image, LevelId, MAX_BANDS,
     MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
-    RuleId, SNUG, Screen, ScreenBuilder, Setting, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
+    RuleId, SNUG, Screen, ScreenBuilder, Setting, State, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
 };
 pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use shape::{Axis, Length, spread, spread_in};

@@ -14,7 +14,9 @@ pub(crate) use print::quoted;
 
 use crate::arrange::{Align, Arrangement, Item, Share, Space};
 use crate::coordinate::{Relation, Side};
+use crate::expect::Expectation;
 use crate::guide::Guide;
+use crate::language::Language;
 use crate::read::nearest;
 use crate::scroll::{Overhang, Scroll};
 
@@ -107,6 +109,17 @@ pub struct View {
     pub(crate) overhang: Overhang,
     /// The sides of the view that scrolls it that it sticks to, each with its distance inwards.
     pub(crate) stick: Vec<(Side, f64)>,
+    /// The bands in which alone it is there; none for everywhere.
+    pub(crate) only: Vec<BandId>,
+    /// Whether it is pointed at or touched.
+    pub(crate) control: Option<Control>,
+}
+
+/// That a view is pointed at or touched.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Control {
+    /// How wide and high it is to be at least, in logical pixels; 24 without, unless no other is near.
+    pub least: Option<f64>,
 }
 
 impl View {
@@ -153,6 +166,11 @@ impl View {
     /// What it is as a guide, if it is one: a box that is not painted.
     pub fn guide(&self) -> Option<&Guide> {
         self.guide.as_deref()
+    }
+
+    /// The bands in which alone it is there; none where it is there without.
+    pub fn only_in(&self) -> &[BandId] {
+        &self.only
     }
 
     /// Which way it scrolls what it holds, where that is said.
@@ -288,6 +306,10 @@ pub enum Setting {
     /// Sides of the nearest view around it that scrolls, each with a distance inwards in logical pixels: it does not
     /// go beyond them while the view that it stands in is there.
     Stick(Vec<(Side, f64)>),
+    /// The bands in which alone a view is there; no band changes it.
+    OnlyIn(Vec<BandId>),
+    /// A view is pointed at or touched; with how wide and high it is to be at least, in logical pixels above zero.
+    Control(Option<f64>),
 }
 
 impl Setting {
@@ -314,13 +336,16 @@ impl Setting {
             Setting::Scroll(_) => "scroll",
             Setting::Overhang(_) => "overhang",
             Setting::Stick(_) => "stick",
+            Setting::OnlyIn(_) => "only in",
+            Setting::Control(_) => "control",
         }
     }
 
     /// Makes it so; `false` where the view has no such thing.
     pub(crate) fn apply(self, view: &mut View) -> bool {
         let holds = view.has_content() || view.arrangement.is_some();
-        if view.guide.is_some() != matches!(self, Setting::Guide(_)) {
+        let for_guides = matches!(self, Setting::Guide(_));
+        if view.guide.is_some() != for_guides && !matches!(self, Setting::OnlyIn(_)) {
             return false;
         }
         match (self, &mut view.text, &mut view.image) {
@@ -348,6 +373,8 @@ impl Setting {
             (Setting::Scroll(scroll), ..) if view.sheet.is_some() => view.scroll = Some(scroll),
             (Setting::Overhang(overhang), None, None) => view.overhang = overhang,
             (Setting::Stick(sides), ..) => view.stick = sides,
+            (Setting::OnlyIn(bands), ..) => view.only = bands,
+            (Setting::Control(least), ..) => view.control = Some(Control { least }),
             _ => return false,
         }
         true
@@ -448,6 +475,25 @@ impl Value {
     }
 }
 
+/// Alternatives of a screen, of which one is shown at a time: closed and open, empty and full.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct State {
+    pub(crate) name: String,
+    pub(crate) alternatives: Vec<String>,
+}
+
+impl State {
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The names of the alternatives; the first is shown where a display names none.
+    pub fn alternatives(&self) -> &[String] {
+        &self.alternatives
+    }
+}
+
 /// A named condition on the display.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Band {
@@ -476,7 +522,11 @@ pub(crate) enum Change {
     Hide {
         view: ViewId,
         keep_space: bool,
+        /// What is shown instead of it, and read where rules read it.
+        instead: Option<ViewId>,
     },
+    /// Shows what was hidden before, or is there only elsewhere.
+    Show(ViewId),
     Set {
         view: ViewId,
         setting: Setting,
@@ -528,6 +578,9 @@ pub struct Screen {
     pub(crate) guides: Vec<ViewId>,
     pub(crate) views: Vec<View>,
     pub(crate) rules: Vec<Rule>,
+    pub(crate) languages: Vec<Language>,
+    pub(crate) expectations: Vec<Expectation>,
+    pub(crate) states: Vec<State>,
     pub(crate) bands: Vec<Band>,
     pub(crate) changes: Vec<(BandId, Change)>,
     pub(crate) acceptances: Vec<Acceptance>,
@@ -549,7 +602,12 @@ impl Screen {
         self.rules.iter().enumerate().map(|(i, r)| (RuleId(i as u32), r))
     }
 
-    /// The bands, in declared order.
+    /// The states, in declared order.
+    pub fn states(&self) -> &[State] {
+        &self.states
+    }
+
+    /// The bands, in declared order; each alternative of a state is one, called `state.alternative`.
     pub fn bands(&self) -> &[Band] {
         &self.bands
     }

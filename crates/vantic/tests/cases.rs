@@ -3,8 +3,8 @@
 #[path = "../../../tests/support/case.rs"]
 mod case;
 
-use case::{all, compare, numbers};
-use vantic::{Direction, Display, EvenText, Insets, Measure, PlainText, Plan, check, check_painted, read};
+use case::{all, compare, display_name, numbers};
+use vantic::{Checking, Direction, Displays, EvenText, Insets, Measure, PlainText, Plan, check_as, read};
 
 #[test]
 fn every_case_comes_out_as_computed_by_hand() {
@@ -14,8 +14,7 @@ fn every_case_comes_out_as_computed_by_hand() {
         let screen = read(&case.screen).unwrap_or_else(|e| panic!("{}: {e}", case.name)).screen;
         let plan = Plan::new(screen).unwrap();
         for expected in &case.displays {
-            let size = numbers(expected.get("size"));
-            let mut display = Display::new(size[0], size[1]).unwrap();
+            let mut display = Displays::default().find(&display_name(expected), plan.screen()).unwrap();
             if let [left, top, right, bottom] = *numbers(expected.get("insets")) {
                 display = display.with_insets(Insets { left, top, right, bottom }).unwrap();
             }
@@ -28,8 +27,8 @@ fn every_case_comes_out_as_computed_by_hand() {
             }
             let even = expected.get("measure").is_some_and(|m| m.as_str() == Some("even"));
             let measure: &dyn Measure = if even { &EvenText } else { &PlainText };
-            let look = if expected.contains_key("painted") { check_painted } else { check };
-            let report = look(&plan, &[display], measure).unwrap();
+            let how = Checking { painted: expected.contains_key("painted"), ..Checking::default() };
+            let report = check_as(&plan, &[display], measure, how).unwrap();
             let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();
             compare(&case, expected, &placement, &serde_json::to_value(&report.findings).unwrap());
         }

@@ -3,16 +3,17 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Align, Arrangement, Axis, Condition, Coordinates, Form, FormError, Guide, Length, Order, Overhang,
-    Property, SAFE, SCREEN, Screen, ScreenBuilder, Scroll, Setting, Share, Side, Space, Spread, bearing,
-    bearing_along, clamp, format, line_and_column, max, ratio, read, read_bytes, spread, spread_in,
+    Align, Arrangement, Axis, Condition, Coordinate, Coordinates, Expectation, Expected, Form, FormError,
+    Frame, Guide, Length, Order, Overhang, Property, SAFE, SCREEN, Screen, ScreenBuilder, Scroll, Setting,
+    Share, Side, Space, Spread, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read,
+    read_bytes, spread, spread_in,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
 const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
 const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
-const FILES: [&str; 16] = [
+const FILES: [&str; 17] = [
     DEPARTURES,
     BOARDING_PASS,
     BANDS,
@@ -29,6 +30,7 @@ const FILES: [&str; 16] = [
     include_str!("../../../demo/quay_wall.vantic"),
     include_str!("../../../demo/sailings.vantic"),
     include_str!("../../../cases/screens/sailings.vantic"),
+    include_str!("../../../cases/screens/booking.vantic"),
 ];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.
@@ -77,7 +79,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("each", "view each {}", "`each` is a word of the language", ""),
     ("hide a", "view a { hide a }", "in a band only", "when band"),
     ("tal", "band w: portrait; view a { tall: left = 3 }; when w { in a { drop tal } }", "there is no rule `tal` to drop", "did you mean `tall`?"),
-    ("view", "band w: portrait; when w { view b {} }", "a band changes views", "hide"),
+    ("view", "band w: portrait; when w { view b {} }", "a band changes views", "only in"),
     ("overlaps", "view a {}; accept overlaps: a \"why\"", "`overlaps` is not a code", ""),
     ("aa", "view a {}; accept overlap: aa \"why\"", "there is no view or rule `aa`", "did you mean `a`?"),
     ("center = 3 * width", "view a { center = 3 * width }", "one side is a pair", ""),
@@ -172,12 +174,35 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("0", "view a { grid columns 2; view b { cells 0 } }", "whole cells", "1 to 1000"),
     ("gap", "view a { grid gap 4 }", "expected `columns`, such as `grid columns 3`", ""),
     ("share 2", "share 2", "belongs in the block of a view", "move it"),
+    ("state menu: open", "state menu: open", "`menu` has nothing to choose from", ""),
+    ("state menu: open, open", "state menu: open, open", "there is already an alternative `open`", ""),
+    ("menu.opne", "state menu: closed, open; when menu.opne {}", "there is no band `menu.opne`", "did you mean `menu.open`?"),
+    ("wide", "view a { only in wide }", "there is no band `wide`", "declare it first"),
+    ("only in w", "band w: portrait; only in w", "the screen itself is there everywhere", "block of the view"),
+    ("only in w", "band w: portrait; view a {}; when w { in a { only in w } }", "said once, not in a band", "`show` or `hide`"),
+    ("only in w", "band w: portrait; view a { only in w; only in w }", "has been said before", "in one line"),
+    ("show a", "view a {}; show a", "in a band only", "when band"),
+    ("hide a, show a.b", "band w: portrait; view a { view b {} }; when w { hide a, show a.b }", "cannot be shown instead of `a`", ""),
+    ("stay", "band w: portrait; view a {}; when w { hide a, stay }", "expected `keep` space, or `show`", ""),
+    ("state menu: x, y", "view a { state menu: x, y }", "`state` stands directly in the screen", "own block"),
+    ("control 0", "view a { control 0 }", "above zero", ""),
+    ("b", "view a {}; language fi { b \"x\" }", "there is no view `b`", ""),
+    ("a", "view a {}; language fi { a \"x\" }", "`a` is no text", "by its path"),
+    ("t", "text t \"x\" { font 9 }; language fi { t \"y\"; t \"z\" }", "`t` has its words already", "once"),
+    ("fi", "language fi; language fi {}", "there is already a language `fi`", "one block"),
+    ("pseudo", "language pseudo {}", "not a name for a language", ""),
+    ("left", "language fi, left to right {}", "expected `right`", ""),
+    ("a", "expect on \"tablet\" { a = (0, 0, 1, 1) }", "there is no view `a`", ""),
+    ("8", "view a {}; expect on \"tablet\" { a = 8 }", "what is expected here is not clear", "header.width = 390"),
+    ("gone", "view a {}; expect on \"tablet\" { a gone }", "expected `hidden`, or `=`", ""),
+    ("tablet", "expect on tablet {}", "the name of a display in quotes", ""),
 ];
 
 #[test]
 fn whatever_a_line_says_rust_says_in_one_line_too() {
     let mut s = ScreenBuilder::new("shapes");
     let [fit, rhythm] = s.ladder(["fit", "rhythm"]);
+    let [_, open] = s.state("menu", ["closed", "open"]);
     let wide = s.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 500.0));
     let (gap, by) = s.value("gap", 12.0);
     s.value_when(wide, gap, 24.0);
@@ -253,6 +278,13 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
             view day { stick top 8, bottom; pin left to parent.content }
         }
         when wide { in log { scroll both } }
+        state menu: closed, open
+        view stand { only in menu.open; control 44 }
+        view other { control }
+        view lamp {}
+        when menu.open { hide a, show lamp; show other }
+        language ur, right to left { t "sentence" }
+        expect on "tablet", within 2 { a = (1, 2, 3, 4); b.right = 9; lamp hidden }
     }"#;
     let cells = Guide::columns(6).of(40.0, 0.5).margin(by.clone()).gutter(8.0).offset(4.0);
     let lanes = s.guide("lanes", cells);
@@ -284,6 +316,17 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.set(day, Setting::Stick(vec![(Side::Top, 8.0), (Side::Bottom, 0.0)]));
     s.rule(content, content.bottom().equals(day.bottom() + list.scrolled_y() * 0.5));
     s.rule(day, day.pin([(Side::Left, 0.0)], content));
+    let stand = s.view("stand");
+    s.set(stand, Setting::OnlyIn(vec![open])).set(stand, Setting::Control(Some(44.0)));
+    let other = s.view("other");
+    s.set(other, Setting::Control(None));
+    let lamp = s.view("lamp");
+    s.replace_when(open, a, lamp).show_when(open, other);
+    s.language("ur", true, [(t, "sentence")]);
+    let frame = Frame { left: 1.0, top: 2.0, width: 3.0, height: 4.0 };
+    let right = Expected::One(Coordinate::Right, 9.0);
+    let expected = vec![(a, Expected::Frame(frame)), (b, right), (lamp, Expected::Hidden)];
+    s.expect(Expectation { on: "tablet".into(), within: 2.0, expected });
     let built = s.finish().unwrap();
     assert_eq!(built, read(text).unwrap().screen);
     assert_eq!(read(&built.to_string()).unwrap().screen, built, "{built}");

@@ -1,7 +1,7 @@
 //! The language reference keeps its word: its lines are placed, and nothing of the language is missing.
 
 use std::collections::BTreeSet;
-use vantic::{Direction, Display, EvenText, Form, Frame, Placement, Plan, number, read};
+use vantic::{Direction, Displays, EvenText, Form, Frame, Placement, Plan, number, read};
 
 const REFERENCE: &str = include_str!("../../../docs/language.md");
 
@@ -27,13 +27,15 @@ fn words(frame: Option<Frame>) -> String {
     format!("{left}, {top}, {width} x {height}")
 }
 
-/// What a column's head says: the size, then whether it is mirrored, or how far a view is scrolled, and whether painted.
+/// What a column's head says: a display by its name, or its size, then whether it is mirrored, or how far a view is scrolled, and whether painted.
 fn placed(plan: &Plan, head: &str) -> (Placement, bool) {
-    let (size, how) = head.split_once(' ').unwrap_or((head, ""));
-    let (width, height) = size.split_once('x').unwrap();
-    let display = Display::new(width.parse().unwrap(), height.parse().unwrap()).unwrap();
-    let direction = if how == "right to left" { Direction::RightToLeft } else { Direction::LeftToRight };
-    let mut display = display.with_direction(direction);
+    let (size, how) = match head.contains(',') {
+        true => (head, ""),
+        false => head.split_once(' ').unwrap_or((head, "")),
+    };
+    let display = Displays::default().find(size, plan.screen()).unwrap();
+    let right_to_left = how == "right to left";
+    let mut display = if right_to_left { display.with_direction(Direction::RightToLeft) } else { display };
     if let Some((view, by)) = how.split_once(" at ") {
         display = display.with_scroll(view, 0.0, by.parse().unwrap()).unwrap();
     }

@@ -1,18 +1,27 @@
 //! Checking a screen on displays: everything wrong or doubtful, as findings.
 //!
 //! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
-//! [`frames`] at where things landed; this module gathers what they find over the displays, joins
+//! [`frames`] at where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`]
+//! at languages, [`expected`] at what the screen expects; this module gathers what they find over the displays, joins
 //! what is the same on several, and sets aside what the author accepts.
 
+mod bands;
+mod expected;
 mod frames;
+mod reach;
 mod rules;
+mod spread;
 mod words;
+mod words_of;
 
 use crate::display::Display;
+use crate::displays::Displays;
 use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
-use crate::plan::{PlaceError, Placement, Plan, millionths};
-use crate::screen::{Screen, ViewId};
+use crate::plan::{Live, PlaceError, Placement, Plan, millionths};
+use crate::screen::{RuleId, Screen, ViewId};
+use rayon::prelude::*;
+pub use spread::Spread as FoundOn;
 use std::collections::hash_map::Entry;
 use std::collections::{HashMap, HashSet};
 pub use words::{interval_words, number};
@@ -38,61 +47,78 @@ impl Report {
     }
 }
 
+/// How a screen is checked.
+#[derive(Clone, Copy, Default)]
+pub struct Checking<'a> {
+    /// Whether what overlaps is told by the bounds of what is painted, turned and scaled, not by the frames.
+    pub painted: bool,
+    /// The displays by which expectations name theirs; the catalogue without them.
+    pub displays: Option<&'a Displays>,
+    /// Called with the number of displays that were looked at since the last call, from any thread.
+    pub progress: Option<&'a (dyn Fn(usize) + Sync)>,
+}
+
+impl std::fmt::Debug for Checking<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "Checking {{ painted: {} }}", self.painted)
+    }
+}
+
 /// Checks a screen on displays. What overlaps is told by the frames.
 ///
 /// # Errors
 /// As for [`Plan::place`].
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
-    check_all(plan, displays, measure, false)
+    check_as(plan, displays, measure, Checking::default())
 }
 
-/// The same, but what overlaps is told by the bounds of what is painted, turned and scaled.
+/// How many displays are looked at one after the other, each from what was solved for the one before. It does not depend
+/// on the machine, so that the same calls give the same bits everywhere.
+const IN_A_ROW: usize = 8;
+
+/// Checks a screen on displays, in parallel.
 ///
 /// # Errors
 /// As for [`Plan::place`].
-pub fn check_painted(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
-    check_all(plan, displays, measure, true)
-}
-
-fn check_all(
+pub fn check_as(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
-    painted: bool,
+    how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
-    let mut placements = Vec::new();
+    let mut placements = Vec::with_capacity(displays.len());
     let mut idle = rules::Idle::new(screen);
-    for display in displays {
-        let (examined, found) = plan.examine_with(display, measure, &idle.left)?;
-        idle.told(found);
-        let mut here = Vec::new();
-        rules::conflicts(screen, &examined, &mut here);
-        rules::open_coordinates(screen, &examined, &mut here);
-        rules::collapsed(screen, &examined, &mut here);
-        rules::missed(screen, &examined.placement, &mut here);
-        frames::divisions(screen, &examined.placement, &mut here);
-        frames::grids(screen, &examined.placement, &mut here);
-        frames::scrolling(screen, &examined.placement, &mut here);
-        frames::cut(screen, &examined.placement, &mut here);
-        frames::outside(screen, &examined.placement, &mut here);
-        let fixed = fixed(plan, &examined.placement, measure)?;
-        frames::overlaps(screen, &examined.placement, &fixed, painted, &mut here);
-        frames::never_clear(screen, &examined.placement, &fixed, &mut here);
-        rules::crossed(screen, &examined.placement, &mut here);
-        for mut finding in here {
-            finding.worst = display.name().to_owned();
+    // The first ones tell most of what is not idle, so that the others need not try it.
+    let (first, rest) = displays.split_at(displays.len().min(IN_A_ROW));
+    let first = look(plan, first, measure, how, &idle.left)?;
+    let tried = idle.left.clone();
+    first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
+    let tried = idle.left.clone();
+    let rest: Result<Vec<_>, PlaceError> =
+        rest.par_chunks(IN_A_ROW).map(|part| look(plan, part, measure, how, &tried)).collect();
+    let rest = rest?;
+    rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
+    for looked in first.into_iter().chain(rest.into_iter().flatten()) {
+        for mut finding in looked.findings {
+            finding.worst = looked.placement.display.name().to_owned();
             finding.displays = vec![finding.worst.clone()];
             join(&mut findings, &mut known, finding);
         }
-        placements.push(examined.placement);
+        placements.push(looked.placement);
+    }
+    for finding in expected::unmet(plan, measure, how.displays)? {
+        join(&mut findings, &mut known, finding);
     }
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
     findings.extend(rules::beside_guides(screen, &placements));
+    findings.extend(reach::uncovered(screen, &placements));
+    findings.extend(words_of::untranslated(screen, &placements));
     rules::arrangements(screen, &mut everywhere);
+    bands::bands(plan, &mut everywhere);
     idle.findings(screen, &mut everywhere);
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
@@ -112,23 +138,72 @@ fn check_all(
     Ok(Report { findings, placements })
 }
 
+/// What is found on one display, and whether the relations that were tried decide nothing there.
+struct Looked {
+    placement: Placement,
+    findings: Vec<Finding>,
+    idle: Vec<Option<bool>>,
+}
+
+/// Looks at displays one after the other.
+fn look(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+    idle: &[(RuleId, usize)],
+) -> Result<Vec<Looked>, PlaceError> {
+    let screen = plan.screen();
+    let mut live = plan.live();
+    let mut all = Vec::with_capacity(displays.len());
+    for display in displays {
+        let (examined, idle) = live.examine_with(display, measure, idle)?;
+        let mut here = Vec::new();
+        rules::conflicts(screen, &examined, &mut here);
+        rules::open_coordinates(screen, &examined, &mut here);
+        rules::collapsed(screen, &examined, &mut here);
+        rules::missed(screen, &examined.placement, &mut here);
+        frames::divisions(screen, &examined.placement, &mut here);
+        frames::grids(screen, &examined.placement, &mut here);
+        frames::scrolling(screen, &examined.placement, &mut here);
+        frames::cut(screen, &examined.placement, &mut here);
+        frames::outside(screen, &examined.placement, &mut here);
+        let fixed = fixed(&mut live, &examined.placement, measure)?;
+        frames::overlaps(screen, &examined.placement, &fixed, how.painted, &mut here);
+        frames::never_clear(screen, &examined.placement, &fixed, &mut here);
+        reach::covered(screen, &examined.placement, &mut here);
+        reach::small(screen, &examined.placement, &mut here);
+        rules::crossed(screen, &examined.placement, &mut here);
+        if let Some(progress) = how.progress {
+            progress(1);
+        }
+        all.push(Looked { placement: examined.placement, findings: here, idle });
+    }
+    Ok(all)
+}
+
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
 /// among them.
-fn fixed(plan: &Plan, placement: &Placement, measure: &dyn Measure) -> Result<HashSet<ViewId>, PlaceError> {
+fn fixed(
+    live: &mut Live<'_>,
+    placement: &Placement,
+    measure: &dyn Measure,
+) -> Result<HashSet<ViewId>, PlaceError> {
     let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
     let mut fixed = HashSet::new();
     if scrolled().next().is_none() {
         return Ok(fixed);
     }
     // Compared with the other end, or with the beginning.
-    let screen = plan.screen();
+    let screen = live.screen();
     let elsewhere = scrolled().try_fold(placement.display.clone(), |display, (&view, at)| {
         let to = |offset: f64, most: f64| if offset < most { most } else { 0.0 };
         let (across, down) = (to(at.offset.0, at.most.0), to(at.offset.1, at.most.1));
         display.with_scroll(screen.path(view), across, down)
     });
     let Ok(elsewhere) = elsewhere else { return Ok(fixed) };
-    let other = plan.place(&elsewhere, measure)?;
+    let other = live.place(&elsewhere, measure)?;
+    let screen = live.screen();
     for (view, _) in scrolled() {
         let children = screen.at(*view).children().iter();
         let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {

@@ -317,14 +317,13 @@ impl Idle {
         Self { left: rules.map(|(id, _)| (id, 0)).take(most).collect(), tried: HashSet::new() }
     }
 
-    /// Takes in what a display says of those that are left.
-    pub(super) fn told(&mut self, found: Vec<Option<bool>>) {
-        for (of, idle) in std::iter::zip(std::mem::take(&mut self.left), found) {
-            if idle.is_some() {
-                self.tried.insert(of);
-            }
-            if idle != Some(false) {
-                self.left.push(of);
+    /// Takes in what a display says of those that were tried there.
+    pub(super) fn told(&mut self, tried: &[(RuleId, usize)], found: &[Option<bool>]) {
+        let said = std::iter::zip(tried, found).filter_map(|(of, idle)| Some((*of, (*idle)?)));
+        for (of, idle) in said {
+            self.tried.insert(of);
+            if !idle {
+                self.left.retain(|left| *left != of);
             }
         }
     }

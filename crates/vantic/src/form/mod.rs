@@ -147,6 +147,8 @@ fn is_false(flag: &bool) -> bool {
 enum Statement {
     /// The levels of preference, strongest first.
     Ladder(Vec<String>),
+    /// Alternatives of the screen, of which one is shown at a time.
+    State { name: String, of: Vec<String> },
     /// A named condition on the display.
     Band { name: String, when: Test },
     /// A number with a name; in a band, another value for it.
@@ -178,16 +180,37 @@ enum Statement {
     Each { views: Vec<String>, block: Vec<Statement> },
     /// What changes while a band holds.
     When { band: String, block: Vec<Statement> },
-    /// Removes a view, or keeps its space.
+    /// Removes a view, or keeps its space, or shows another instead.
     Hide {
         view: String,
         #[serde(default, skip_serializing_if = "is_false")]
         keep_space: bool,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        show: Option<String>,
     },
+    /// Shows a view that is hidden otherwise.
+    Show(String),
+    /// The bands in which alone a view is there.
+    OnlyIn(Vec<String>),
     /// Drops a rule by its name, such as `board.tall` or `board#2`.
     Drop(String),
     /// Accepts a finding on purpose.
     Accept { finding: String, of: Vec<String>, because: String },
+    /// The words of texts in a language; without them the words of the file are in it.
+    Language {
+        name: String,
+        #[serde(default, skip_serializing_if = "is_false")]
+        right_to_left: bool,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        words: Option<Vec<Translation>>,
+    },
+    /// What is expected to come out on a display.
+    Expect {
+        on: String,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        within: Option<Expression>,
+        of: Vec<ExpectedForm>,
+    },
     /// The font size of a text.
     Font(Expression),
     /// The height of a text's lines.
@@ -283,6 +306,11 @@ enum Statement {
     Stick(Vec<PinnedSide>),
     /// A child stays out of the arrangement.
     Apart {},
+    /// A view is pointed at or touched, and how wide and high it is to be at least.
+    Control {
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        at_least: Option<Expression>,
+    },
     /// Where a child lies across, if not as the others.
     Sit(Align),
     /// A relation: `left is right`.
@@ -405,6 +433,23 @@ enum Statement {
         label: Option<String>,
         rules: Vec<Statement>,
     },
+}
+
+/// The words of one text in a language.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct Translation {
+    text: String,
+    words: String,
+}
+
+/// What is expected of a view: a group of four for its frame, a number for one coordinate; hidden without either.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+struct ExpectedForm {
+    of: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    is: Option<Expression>,
 }
 
 /// The words of a text, or the name under which its part is given them.

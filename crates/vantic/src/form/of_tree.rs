@@ -1,8 +1,9 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Align, Argument, Arranged, Axis, Bound, Comparison, Divided, End, Expression, Fitted, Form, GapSide,
-    GridColumns, Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test, Words,
+    Align, Argument, Arranged, Axis, Bound, Comparison, Divided, End, ExpectedForm, Expression, Fitted, Form,
+    GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test,
+    Translation, Words,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -41,6 +42,10 @@ fn first(node: &Node) -> Option<Expression> {
 fn statement(node: &Node) -> Option<Statement> {
     Some(match node.kind() {
         Kind::Ladder => Statement::Ladder(own_words(node).skip(1).map(|w| w.text().to_owned()).collect()),
+        Kind::State => Statement::State {
+            name: word(node, 1)?,
+            of: own_words(node).skip(2).map(|w| w.text().to_owned()).collect(),
+        },
         Kind::BandItem => Statement::Band { name: word(node, 1)?, when: test(&node.children().next()?)? },
         Kind::Let => Statement::Let { name: word(node, 1)?, value: first(node)? },
         Kind::ViewItem => {
@@ -62,15 +67,32 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Use => Statement::Use { part: word(node, 1)?, with: arguments(node)? },
         Kind::In if word(node, 0)? == "each" => Statement::Each { views: paths(node), block: block(node)? },
         Kind::In => Statement::In { view: path(node)?, block: block(node)? },
-        Kind::When => Statement::When { band: word(node, 1)?, block: block(node)? },
+        Kind::When => Statement::When { band: path(node)?, block: block(node)? },
         Kind::Hide => {
-            Statement::Hide { view: path(node)?, keep_space: own_words(node).any(|w| w.text() == "keep") }
+            let mut paths = paths(node).into_iter();
+            let keep_space = own_words(node).any(|w| w.text() == "keep");
+            Statement::Hide { view: paths.next()?, keep_space, show: paths.next() }
         }
+        Kind::Show => Statement::Show(path(node)?),
+        Kind::Only => Statement::OnlyIn(paths(node)),
         Kind::Drop => Statement::Drop(spelled(&child(node, Kind::RuleName)?)),
         Kind::Accept => Statement::Accept {
             finding: word(node, 1)?,
             of: node.children().filter(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n)).collect(),
             because: unquoted(&words_token(node)?),
+        },
+        Kind::Language => Statement::Language {
+            name: word(node, 1)?,
+            right_to_left: own_words(node).any(|w| w.text() == "left"),
+            words: match block_of(node) {
+                Some(block) => Some(block.children().map(|e| translation(&e)).collect::<Option<_>>()?),
+                None => None,
+            },
+        },
+        Kind::Expect => Statement::Expect {
+            on: unquoted(&words_token(node)?),
+            within: node.children().find(|n| n.kind() != Kind::Block).as_ref().and_then(expression),
+            of: block_of(node)?.children().map(|e| expected(&e)).collect::<Option<_>>()?,
         },
         Kind::Setting => setting(node)?,
         Kind::Arrange if word(node, 0)? == "column" => Statement::Column(arranged(node)?),
@@ -101,6 +123,7 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Overhang => Statement::Overhang(Overhang::find(&word(node, 1)?)?),
         Kind::Stick => Statement::Stick(sides(node)?),
         Kind::Apart => Statement::Apart {},
+        Kind::Control => Statement::Control { at_least: first(node) },
         Kind::Spare => Statement::Spare { cut: cut(node) },
         Kind::Repeat => {
             let count =
@@ -117,6 +140,15 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
     })
+}
+
+fn translation(entry: &Node) -> Option<Translation> {
+    Some(Translation { text: path(entry)?, words: unquoted(&words_token(entry)?) })
+}
+
+fn expected(entry: &Node) -> Option<ExpectedForm> {
+    let is = entry.children().nth(1).map(|value| expression(&value).ok_or(())).transpose().ok()?;
+    Some(ExpectedForm { of: spelled(&child(entry, Kind::Path)?), is })
 }
 
 fn arguments(node: &Node) -> Option<Vec<Argument>> {

@@ -1,8 +1,8 @@
 //! A form written as text; the canonical layout is the formatter's.
 
 use super::{
-    Argument, Arranged, Bound, Divided, Expression, Fitted, Form, FormError, Made, Operator, Statement,
-    Strength, Test, Words,
+    Argument, Arranged, Bound, Divided, ExpectedForm, Expression, Fitted, Form, FormError, Made, Operator,
+    Statement, Strength, Test, Translation, Words,
 };
 use crate::screen::{is_name, quoted};
 
@@ -55,7 +55,7 @@ fn rule_name(rule: &str) -> Written {
     let (view, number) = rule.split_once('#').map_or((rule, None), |(v, n)| (v, Some(n)));
     let (view, band) = view.split_once('@').map_or((view, None), |(v, b)| (v, Some(b)));
     path(view)?;
-    band.map(name).transpose()?;
+    band.map(path).transpose()?;
     let digits = |n: &str| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit());
     if number.is_none_or(digits) {
         Ok(rule.to_owned())
@@ -89,6 +89,11 @@ fn block(statements: &[Statement], tall: bool) -> Written {
     Ok(text + "}")
 }
 
+/// The lines of a table between braces, one below the other.
+fn table<T>(all: &[T], one: impl Fn(&T) -> Written) -> Written {
+    Ok(format!(" {{\n{}\n}}", listed(all, one, "\n")?))
+}
+
 /// What holds other statements is written here, all else by itself: nesting takes little stack so.
 fn statement(statement: &Statement) -> Written {
     let (head, inner) = match statement {
@@ -115,7 +120,7 @@ fn statement(statement: &Statement) -> Written {
         }
         Statement::In { view, block } => (format!("in {}", path(view)?), block),
         Statement::Each { views, block } => (format!("each {}", listed(views, |v| path(v), ", ")?), block),
-        Statement::When { band, block } => (format!("when {}", name(band)?), block),
+        Statement::When { band, block } => (format!("when {}", path(band)?), block),
         Statement::Together { label: Some(label), rules } => (format!("{}:", name(label)?), rules),
         Statement::Together { label: None, rules } => return block(rules, false),
         leaf => return alone(leaf),
@@ -134,9 +139,16 @@ fn alone(statement: &Statement) -> Written {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
-        Statement::Hide { view, keep_space } => {
-            Ok(format!("hide {}{}", path(view)?, if *keep_space { ", keep space" } else { "" }))
+        Statement::State { name: state, of } => {
+            Ok(format!("state {}: {}", name(state)?, listed(of, |shown| name(shown), ", ")?))
         }
+        Statement::Hide { view, keep_space, show } => {
+            let keep = if *keep_space { ", keep space" } else { "" };
+            let show = show.as_ref().map(|show| Ok(format!(", show {}", path(show)?))).transpose()?;
+            Ok(format!("hide {}{keep}{}", path(view)?, show.unwrap_or_default()))
+        }
+        Statement::Show(view) => Ok(format!("show {}", path(view)?)),
+        Statement::OnlyIn(bands) => Ok(format!("only in {}", listed(bands, |b| path(b), ", ")?)),
         Statement::Drop(rule) => Ok(format!("drop {}", rule_name(rule)?)),
         Statement::Accept { finding, of, because } => Ok(format!(
             "accept {}: {} {}",
@@ -144,6 +156,20 @@ fn alone(statement: &Statement) -> Written {
             listed(of, |r| rule_name(r), ", ")?,
             quoted(because)
         )),
+        Statement::Language { name: language, right_to_left, words } => {
+            let side = if *right_to_left { ", right to left" } else { "" };
+            let entry = |t: &Translation| Ok(format!("{} {}", path(&t.text)?, quoted(&t.words)));
+            let words = words.as_ref().map(|all| table(all, entry)).transpose()?.unwrap_or_default();
+            Ok(format!("language {}{side}{words}", name(language)?))
+        }
+        Statement::Expect { on, within, of } => {
+            let within = within.as_ref().map(|w| Ok(format!(", within {}", expression(w)?))).transpose()?;
+            let entry = |e: &ExpectedForm| match &e.is {
+                Some(is) => Ok(format!("{} = {}", path(&e.of)?, expression(is)?)),
+                None => Ok(format!("{} hidden", path(&e.of)?)),
+            };
+            Ok(format!("expect on {}{}{}", quoted(on), within.unwrap_or_default(), table(of, entry)?))
+        }
         Statement::Font(value) => setting("font", value),
         Statement::Line(value) => setting("line", value),
         Statement::Lines(value) => setting("lines", value),
@@ -189,6 +215,8 @@ fn alone(statement: &Statement) -> Written {
         Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
         Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
         Statement::Apart {} => Ok("apart".into()),
+        Statement::Control { at_least: Some(least) } => setting("control", least),
+        Statement::Control { at_least: None } => Ok("control".into()),
         Statement::Spare { cut: Some(cut) } => setting("spare cut", cut),
         Statement::Spare { cut: None } => Ok("spare".into()),
         Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),

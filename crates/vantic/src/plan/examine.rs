@@ -73,9 +73,10 @@ pub(super) fn examine(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
+    warm: &mut Warm,
     relations: &[(RuleId, usize)],
 ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-    arranged(screen, planned, display, measure, &mut Warm::new(), |settled, compiled| {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
         examined(screen, compiled, display, settled, relations)
     })
 }

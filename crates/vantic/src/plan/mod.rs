@@ -152,7 +152,7 @@ impl Plan {
     /// A rule that reads what a band hides, or bands that tell too many displays apart.
     pub fn new(screen: Screen) -> Result<Self, PlanError> {
         let conditions: Vec<_> = screen.bands.iter().map(|b| &b.condition).collect();
-        let combinations = combinations(&conditions).ok_or(PlanError::TooManyBands)?;
+        let combinations = combinations(&conditions, &screen.states).ok_or(PlanError::TooManyBands)?;
         let mut variants = BTreeMap::new();
         for (bands, direction) in combinations {
             let variant = Variant::new(&screen, &bands)?;
@@ -187,20 +187,12 @@ impl Plan {
     /// # Errors
     /// As for [`Plan::place`].
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
-        self.examine_with(display, measure, &[]).map(|(examination, _)| examination)
+        self.live().examine_with(display, measure, &[]).map(|(examination, _)| examination)
     }
 
-    /// The same, and whether each of some relations decides nothing there; `None` where that cannot be
-    /// said.
-    pub(crate) fn examine_with(
-        &self,
-        display: &Display,
-        measure: &dyn Measure,
-        relations: &[(RuleId, usize)],
-    ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
-        self.with_variant(display, |planned, _| {
-            examine::examine(&self.screen, planned, display, measure, relations)
-        })
+    /// The combinations of bands that some display meets.
+    pub(crate) fn kinds(&self) -> impl Iterator<Item = &[bool]> {
+        self.variants.keys().map(|(bands, _)| bands.as_slice())
     }
 
     fn with_variant<T>(
@@ -230,12 +222,38 @@ pub struct Live<'a> {
     warm: BTreeMap<Kind, Warm>,
 }
 
-impl Live<'_> {
+impl<'a> Live<'a> {
+    /// The screen.
+    pub(crate) fn screen(&self) -> &'a Screen {
+        &self.plan.screen
+    }
+
+    /// Places the screen and says what is open or contradictory, and whether each of some relations decides nothing
+    /// there; `None` where that cannot be said.
+    pub(crate) fn examine_with(
+        &mut self,
+        display: &Display,
+        measure: &dyn Measure,
+        relations: &[(RuleId, usize)],
+    ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            examine::examine(screen, planned, display, measure, warm, relations)
+        })
+    }
+
     /// Places the screen on a display.
     ///
     /// # Errors
     /// As for [`Plan::place`].
     pub fn place(&mut self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| place::place(screen, planned, display, measure, warm))
+    }
+
+    fn with_warm<T>(
+        &mut self,
+        display: &Display,
+        run: impl FnOnce(&Screen, &Planned, &mut Warm) -> Result<T, PlaceError>,
+    ) -> Result<T, PlaceError> {
         let (plan, warm) = (self.plan, &mut self.warm);
         plan.with_variant(display, |planned, kind| {
             let warm = warm.entry(kind.clone()).or_default();
@@ -243,7 +261,7 @@ impl Live<'_> {
             if warm.len() > MAX_REMEMBERED {
                 warm.clear();
             }
-            place::place(&plan.screen, planned, display, measure, warm)
+            run(&plan.screen, planned, warm)
         })
     }
 }

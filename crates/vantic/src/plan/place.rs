@@ -12,7 +12,7 @@ use crate::arrange::{GridShape, Shown};
 use crate::display::{Direction, Display};
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
-use crate::screen::{Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use crate::screen::{Control, Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
 use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
 use crate::shape::Axis;
 use serde::Serialize;
@@ -198,6 +198,8 @@ pub struct Looks {
     pub paint: Paint,
     /// How near it is to the reader.
     pub depth: f64,
+    /// Whether it is pointed at or touched.
+    pub control: Option<Control>,
     /// Whether what it holds is shown within its frame only.
     pub clips: bool,
     /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
@@ -209,6 +211,8 @@ pub struct Looks {
 pub struct Placement {
     /// The display.
     pub display: Display,
+    /// How many logical pixels of the device one of these is: 1, but where the screen is drawn for a size and scaled.
+    pub scale: f64,
     /// Per view: its frame; `None` where a band removes it.
     pub frames: Vec<Option<Frame>>,
     /// Per view: whether it is painted (a hidden view that keeps its space is not).
@@ -495,8 +499,9 @@ impl<'a> Settled<'a> {
         let size_at = |view: ViewId, width: Option<f64>| {
             let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
             let scale = display.text_scale();
+            let words = screen.words_in(view, display.language()).unwrap_or_default();
             let request = TextRequest {
-                words: &text.words,
+                words: &words,
                 font: text.font * scale,
                 line: text.line.map(|line| line * scale),
                 width,
@@ -599,6 +604,7 @@ impl<'a> Settled<'a> {
                 lines: text.and_then(|t| t.lines),
                 paint: here.paint(),
                 depth: here.depth(),
+                control: here.control,
                 clips: here.clips(),
                 fits: factors.get(&view).copied(),
             }
@@ -628,6 +634,7 @@ impl<'a> Settled<'a> {
         }
         Placement {
             display: display.clone(),
+            scale: 1.0,
             frames,
             painted: std::iter::zip(&variant.visible, &screen.views)
                 .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())

@@ -52,14 +52,25 @@ pub(crate) struct Variant {
     changed: HashMap<ViewId, View>,
     /// The named numbers as they are here.
     values: Vec<f64>,
+    /// The views that are shown instead of others.
+    instead: HashMap<ViewId, ViewId>,
 }
 
 impl Variant {
     pub(crate) fn new(screen: &Screen, bands: &[bool]) -> Result<Self, PlanError> {
         let values = screen.values.iter().map(|v| v.number).collect();
         let own = screen.rules().filter(|(_, r)| r.band.is_none()).map(|(id, _)| id).collect();
-        let visible = vec![Visibility::Shown; screen.views.len()];
-        let mut variant = Self { visible, rules: own, changed: HashMap::new(), values };
+        let is_there = |view: &View| view.only.is_empty() || view.only.iter().any(|b| bands[b.index()]);
+        let there = |view| if is_there(view) { Visibility::Shown } else { Visibility::Gone };
+        let visible = screen.views.iter().map(there).collect();
+        let (changed, instead) = (HashMap::new(), HashMap::new());
+        let mut variant = Self { visible, rules: own, changed, values, instead };
+        // What is shown instead of another is there only where it is.
+        for (_, change) in &screen.changes {
+            if let Change::Hide { instead: Some(instead), .. } = change {
+                variant.visible[instead.index()] = Visibility::Gone;
+            }
+        }
         for (band, change) in &screen.changes {
             if bands[band.index()] {
                 variant.apply(screen, change);
@@ -147,16 +158,30 @@ impl Variant {
                     r != rule && !(same_label && screen.rule_at(r).owner == dropped.owner)
                 });
             }
-            Change::Hide { view, keep_space } => {
+            Change::Hide { view, keep_space, instead } => {
+                self.show(view);
                 self.visible[view.index()] =
                     if keep_space { Visibility::KeepsSpace } else { Visibility::Gone };
+                if let Some(instead) = instead {
+                    self.visible[instead.index()] = Visibility::Shown;
+                    self.instead.insert(view, instead);
+                }
             }
+            Change::Show(view) => self.show(view),
             Change::Set { view, ref setting } => {
                 let here = self.changed.entry(view).or_insert_with(|| screen.at(view).clone());
                 let set = setting.clone().apply(here);
                 debug_assert!(set, "settings were checked when the screen was built");
             }
             Change::Value { value, number } => self.values[value.index()] = number,
+        }
+    }
+
+    /// Shows a view, and nothing instead of it.
+    fn show(&mut self, view: ViewId) {
+        self.visible[view.index()] = Visibility::Shown;
+        if let Some(instead) = self.instead.remove(&view) {
+            self.visible[instead.index()] = Visibility::Gone;
         }
     }
 
@@ -175,7 +200,12 @@ impl Variant {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         match place {
             Place::Screen | Place::Safe | Place::Clear => None,
-            Place::View(v) | Place::Cells { guide: v, .. } => Some(v),
+            // Each is shown instead of one other at most; where they go round in a circle, none is there.
+            Place::View(v) => std::iter::successors(Some(v), |v| self.instead.get(v).copied())
+                .take(screen.views.len())
+                .find(|v| there(&v))
+                .or(Some(v)),
+            Place::Cells { guide: v, .. } => Some(v),
             Place::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
             Place::Next(v) => screen.around(v).1.iter().find(there).copied(),
         }

@@ -19,6 +19,7 @@ pub(super) fn is_arranging(kind: Kind) -> bool {
             | Kind::Share
             | Kind::Cells
             | Kind::Apart
+            | Kind::Control
             | Kind::Spare
             | Kind::Sit
             | Kind::Guide
@@ -71,6 +72,10 @@ impl Reader {
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
             Kind::Spare => Setting::Spare(self.cut(node, Some(view))?),
+            Kind::Control => {
+                let least = node.children().next();
+                Setting::Control(least.map(|least| self.number(&least, Some(view))).transpose()?)
+            }
             Kind::Scroll => {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Scroll(one_of(&word, &Scroll::SPELLINGS)?)

@@ -6,7 +6,7 @@ use super::rules::is_rule;
 use super::{
     Done, LetState, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span,
 };
-use crate::screen::{BandId, Change, Condition, Order, Property, ViewId};
+use crate::screen::{BandId, Change, Condition, Order, Property, Setting, ViewId};
 use crate::syntax::{Kind, Node};
 
 impl Reader {
@@ -17,7 +17,60 @@ impl Reader {
         let result = self.builder.add_band(name.text(), condition);
         let band = self.built(result, span(name.text_range()))?;
         self.scopes[self.scope].bands.insert(name.text().to_owned(), band);
+        self.map.bands.insert(band, node_span(node));
         Ok(())
+    }
+
+    /// `state menu: closed, open`: each alternative is a band.
+    pub(super) fn state(&mut self, node: &Node) -> Done {
+        let words: Vec<String> = own_words(node).skip(1).map(|w| w.text().to_owned()).collect();
+        let [name, alternatives @ ..] = words.as_slice() else { return Err(Reported) };
+        let alternatives: Vec<&str> = alternatives.iter().map(String::as_str).collect();
+        let added = self.builder.add_state(name, &alternatives);
+        let first = self.built(added, node_span(node))?;
+        for (index, shown) in alternatives.iter().enumerate() {
+            let band = BandId(first.0 + index as u32);
+            self.scopes[self.scope].bands.insert(format!("{name}.{shown}"), band);
+            self.map.bands.insert(band, node_span(node));
+        }
+        Ok(())
+    }
+
+    /// `only in narrow, medium`, in the block of a view.
+    pub(super) fn only_in(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
+        let bands = node.children().filter(|n| n.kind() == Kind::Path);
+        let bands: Vec<BandId> = bands.map(|path| self.band_of(&path)).collect::<Done<_>>()?;
+        let Some(view) = owner else {
+            let help = "write it in the block of the view that is there only then";
+            return Err(self.error_with_help(node_span(node), "the screen itself is there everywhere", help));
+        };
+        if !self.builder.screen().at(view).only_in().is_empty() {
+            let help = "name all bands in one line: `only in narrow, medium`";
+            return Err(self.error_with_help(
+                node_span(node),
+                "where it is there has been said before",
+                help,
+            ));
+        }
+        let set = self.builder.add_setting(None, view, Setting::OnlyIn(bands));
+        self.built(set, node_span(node))
+    }
+
+    /// The band that a name stands for.
+    fn band_of(&mut self, path: &Node) -> Done<BandId> {
+        let name = words_of(path).join(".");
+        if let Some(band) = self.band_named(&name) {
+            return Ok(band);
+        }
+        let known = [self.scope, 0].into_iter().flat_map(|scope| self.scopes[scope].bands.keys());
+        let help = match nearest(&name, known.map(String::as_str)) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => match name.split_once('.') {
+                Some((state, shown)) => format!("declare it first: `state {state}: {shown}, ...`"),
+                None => format!("declare it first: `band {name}: screen.width >= 600`"),
+            },
+        };
+        Err(self.error_with_help(node_span(path), format!("there is no band `{name}`"), help))
     }
 
     pub(super) fn condition(&mut self, node: &Node) -> Done<Condition> {
@@ -47,6 +100,9 @@ impl Reader {
         let spelled = words_of(&path).join(".");
         let property = Property::SPELLINGS.iter().find(|p| p.0 == spelled).map(|p| p.1);
         let word = Condition::WORDS.iter().find(|w| w.0 == spelled).map(|w| w.1.clone());
+        let bands = self.builder.screen().bands();
+        let state = || bands.iter().find(|b| b.name() == spelled).map(|b| b.condition().clone());
+        let word = word.or_else(|| state().filter(|c| matches!(c, Condition::State { .. })));
         let numbers: Vec<Node> = node.children().filter(|c| c.kind() != Kind::Path).collect();
         match (property, word, numbers.as_slice()) {
             (None, Some(word), []) => Ok(word),
@@ -78,12 +134,10 @@ impl Reader {
                 ))
             }
             _ => {
-                let known: Vec<&str> = Property::SPELLINGS
-                    .iter()
-                    .map(|p| p.0)
-                    .chain(Condition::WORDS.iter().map(|w| w.0))
-                    .collect();
-                let help = match nearest(&spelled, known.iter().copied()) {
+                let words = Property::SPELLINGS.iter().map(|p| p.0);
+                let known: Vec<&str> = words.chain(Condition::WORDS.iter().map(|w| w.0)).collect();
+                let states = bands.iter().map(|b| b.name()).filter(|name| name.contains('.'));
+                let help = match nearest(&spelled, known.iter().copied().chain(states)) {
                     Some(near) => format!("did you mean `{near}`?"),
                     None => format!("a band can ask for {}", known.join(", ")),
                 };
@@ -97,20 +151,10 @@ impl Reader {
     }
 
     pub(super) fn when(&mut self, node: &Node) -> Done {
-        let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
-        let Some(band) = self.band_named(name.text()) else {
-            let known = [self.scope, 0].into_iter().flat_map(|scope| self.scopes[scope].bands.keys());
-            let near = nearest(name.text(), known.map(String::as_str));
-            let help = match near {
-                Some(near) => format!("did you mean `{near}`?"),
-                None => format!("declare it first: `band {}: screen.width >= 600`", name.text()),
-            };
-            return Err(self.error_with_help(
-                span(name.text_range()),
-                format!("there is no band `{}`", name.text()),
-                help,
-            ));
+        let (Some(name), Some(block)) = (child(node, Kind::Path), block_of(node)) else {
+            return Err(Reported);
         };
+        let band = self.band_of(&name)?;
         self.band_block(&block, band, self.here().root);
         Ok(())
     }
@@ -133,18 +177,35 @@ impl Reader {
                 Ok(())
             }
             Kind::Hide => {
-                let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
+                let mut paths = node.children().filter(|n| n.kind() == Kind::Path);
+                let path = paths.next().ok_or(Reported)?;
                 let view = self.view(&path, owner)?;
+                let instead = paths.next().map(|path| self.view(&path, owner)).transpose()?;
                 let keep_space = own_words(node).any(|w| w.text() == "keep");
-                let result = self.builder.add_hide(band, view, keep_space);
-                self.built(result, node_span(&path))
+                let at = if instead.is_some() { node_span(node) } else { node_span(&path) };
+                let result = self.builder.add_hide(band, view, keep_space, instead);
+                self.built(result, at)
+            }
+            Kind::Show => {
+                let path = child(node, Kind::Path).ok_or(Reported)?;
+                let view = self.view(&path, owner)?;
+                self.builder.add_change(band, Change::Show(view));
+                Ok(())
+            }
+            Kind::Only => {
+                let help = "write `show` or `hide` here, and `only in` in the view's own block";
+                Err(self.error_with_help(
+                    node_span(node),
+                    "where a view is there is said once, not in a band",
+                    help,
+                ))
             }
             Kind::Drop => self.drop_rule(node, band, owner),
             kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, Some(band)),
             Kind::Let if owner == self.here().root => self.value_in_band(node, band),
             Kind::ViewItem => {
                 let message = "a band changes views, it does not declare them";
-                let help = "declare the view outside, and `hide` it in the bands that go without it";
+                let help = "declare the view outside, with `only in` and the bands in its block";
                 Err(self.error_with_help(node_span(node).start..node_span(node).start + 4, message, help))
             }
             Kind::Wrong => Ok(()),

@@ -3,8 +3,9 @@
 use super::parts::ScopeId;
 use crate::finding::Finding;
 use crate::plan::RuleRef;
-use crate::screen::{RuleId, Screen, ViewId};
+use crate::screen::{BandId, RuleId, Screen, ViewId};
 use serde::Serialize;
+use std::collections::BTreeMap;
 use std::ops::Range;
 
 /// Where the parts of a screen stand in its file, in bytes.
@@ -12,6 +13,9 @@ use std::ops::Range;
 pub struct SourceMap {
     pub(crate) rules: Vec<Range<usize>>,
     pub(crate) views: Vec<Range<usize>>,
+    pub(super) bands: BTreeMap<BandId, Range<usize>>,
+    pub(super) languages: Vec<Range<usize>>,
+    pub(super) expectations: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.
     pub(super) parts: Vec<PlacedPart>,
     /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
@@ -37,6 +41,21 @@ impl SourceMap {
     /// Where a view's name is declared.
     pub fn view(&self, view: ViewId) -> Option<Range<usize>> {
         self.views.get(view.index()).cloned()
+    }
+
+    /// Where a band is declared; those of parts where they were first.
+    pub fn band(&self, band: BandId) -> Option<Range<usize>> {
+        self.bands.get(&band).cloned()
+    }
+
+    /// Where a language is declared, counted from 0; `None` for one that came from beside the file.
+    pub fn language(&self, index: usize) -> Option<Range<usize>> {
+        self.languages.get(index).cloned()
+    }
+
+    /// Where an expectation stands, counted from 0; `None` for one that came from beside the file.
+    pub fn expectation(&self, index: usize) -> Option<Range<usize>> {
+        self.expectations.get(index).cloned()
     }
 
     /// The part that a rule is a line of, and where it is placed.

@@ -13,6 +13,7 @@ mod names;
 mod parts;
 mod rules;
 mod settings;
+mod tables;
 mod value;
 
 use crate::screen::{BuildError, Content, Screen, ScreenBuilder, Setting, Text, ValueId, ViewId};
@@ -66,6 +67,7 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         blocks: Vec::new(),
         whens: Vec::new(),
         accepts: Vec::new(),
+        tables: Vec::new(),
         spaces: Vec::new(),
         blocks_for_views: 0,
         rules_at_limit: false,
@@ -208,6 +210,8 @@ struct Reader {
     /// What bands change, with its scope.
     whens: Vec<(Node, ScopeId)>,
     accepts: Vec<Node>,
+    /// Words in other languages, and what is expected.
+    tables: Vec<Node>,
     /// Empty lengths with their scope, the view they stand in, and how many children stand before them.
     spaces: Vec<(Node, ScopeId, ViewId, usize)>,
     /// How many blocks of `in`, `each` and parts there were so far.
@@ -262,6 +266,9 @@ impl Reader {
             }
         }
         self.declare_values(block, "");
+        for statement in block.children().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
+            let _ = self.state(&statement);
+        }
         for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band(&statement);
         }
@@ -299,6 +306,9 @@ impl Reader {
             let _ = self.when(&when);
         }
         self.scope = 0;
+        for table in std::mem::take(&mut self.tables) {
+            let _ = self.table(&table);
+        }
         let accepts = std::mem::take(&mut self.accepts);
         if !accepts.is_empty() && self.errors.is_empty() {
             let rules: std::collections::HashSet<String> =
@@ -603,15 +613,28 @@ impl Reader {
                 self.accepts.push(node.clone());
                 Ok(())
             }
-            Kind::Ladder | Kind::BandItem | Kind::Let | Kind::When | Kind::Accept | Kind::Part
+            Kind::Only => self.only_in(node, owner),
+            Kind::Language | Kind::Expect if owner.is_none() && self.scope == 0 => {
+                self.tables.push(node.clone());
+                Ok(())
+            }
+            Kind::Ladder
+            | Kind::Language
+            | Kind::Expect
+            | Kind::State
+            | Kind::BandItem
+            | Kind::Let
+            | Kind::When
+            | Kind::Accept
+            | Kind::Part
                 if owner.is_some() || self.scope != 0 =>
             {
                 let what = first_word(node, 0).map_or_else(String::new, |w| w.text().to_owned());
                 let message = format!("`{what}` stands directly in the screen, not in a view");
                 Err(self.error_with_help(node_span(node), message, "move it to the screen's own block"))
             }
-            Kind::Hide | Kind::Drop => {
-                let message = "views are hidden and rules dropped in a band only";
+            Kind::Hide | Kind::Show | Kind::Drop => {
+                let message = "views are hidden and shown, and rules dropped, in a band only";
                 Err(self.error_with_help(node_span(node), message, "write it inside `when band { ... }`"))
             }
             _ => Ok(()),

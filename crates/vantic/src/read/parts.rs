@@ -233,6 +233,7 @@ impl Reader {
                 self.built(added, span(name.text_range()))?
             }
         };
+        self.map.bands.entry(band).or_insert_with(|| node_span(node));
         self.scopes[self.scope].bands.insert(name.text().to_owned(), band);
         Ok(())
     }

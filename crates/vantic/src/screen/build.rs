@@ -10,11 +10,12 @@ pub use refused::{BuildError, BuildErrors};
 
 use super::{
     Acceptance, Band, BandId, Change, Condition, Draft, Image, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
-    MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value, ValueId, View, ViewId,
-    WHOLE,
+    MAX_NUMBER, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, State, Text, Value,
+    ValueId, View, ViewId, WHOLE,
 };
 use crate::arrange::{Share, Space};
 use crate::coordinate::{Expr, Place, Relation};
+use crate::expect::Expectation;
 use crate::finding::Code;
 use crate::guide::Guide;
 use crate::scroll::{Overhang, Scroll};
@@ -48,6 +49,9 @@ impl ScreenBuilder {
             guides: Vec::new(),
             views: Vec::new(),
             rules: Vec::new(),
+            languages: Vec::new(),
+            expectations: Vec::new(),
+            states: Vec::new(),
             bands: Vec::new(),
             changes: Vec::new(),
             acceptances: Vec::new(),
@@ -201,7 +205,57 @@ impl ScreenBuilder {
 
     /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
     pub fn hide_when(&mut self, band: BandId, view: ViewId, keep_space: bool) -> &mut Self {
-        let result = self.add_hide(band, view, keep_space);
+        let result = self.add_hide(band, view, keep_space, None);
+        self.note(result)
+    }
+
+    /// In a band, shows another view instead of one: rules that read the one read the other there. The other is there
+    /// only where it is shown like this.
+    pub fn replace_when(&mut self, band: BandId, view: ViewId, instead: ViewId) -> &mut Self {
+        let result = self.add_hide(band, view, false, Some(instead));
+        self.note(result)
+    }
+
+    /// In a band, shows a view that an earlier one hides, or that is there only elsewhere.
+    pub fn show_when(&mut self, band: BandId, view: ViewId) -> &mut Self {
+        self.add_change(band, Change::Show(view));
+        self
+    }
+
+    /// Alternatives of the screen, of which one is shown at a time, the first where a display names none. Each is a
+    /// band that holds while it is shown.
+    pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
+        match self.add_state(name, &alternatives) {
+            Ok(first) => std::array::from_fn(|i| BandId(first.0 + i as u32)),
+            Err(error) => {
+                self.errors.push(error);
+                [BandId(0); N]
+            }
+        }
+    }
+
+    /// The words of texts in a language, for displays that are read in it.
+    pub fn language<'a>(
+        &mut self,
+        name: &str,
+        right_to_left: bool,
+        words: impl IntoIterator<Item = (ViewId, &'a str)>,
+    ) -> &mut Self {
+        match self.add_language(name, right_to_left, false) {
+            Ok(language) => {
+                for (view, words) in words {
+                    let result = self.add_words(language, view, words.to_owned());
+                    self.note(result);
+                }
+            }
+            Err(error) => self.errors.push(error),
+        }
+        self
+    }
+
+    /// What is expected to come out on a display, as a test of the screen.
+    pub fn expect(&mut self, expectation: Expectation) -> &mut Self {
+        let result = self.add_expectation(expectation);
         self.note(result)
     }
 
@@ -342,6 +396,8 @@ impl ScreenBuilder {
             sheet: None,
             overhang: Overhang::default(),
             stick: Vec::new(),
+            only: Vec::new(),
+            control: None,
         });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = match (is_guide, parent) {
@@ -395,6 +451,10 @@ impl ScreenBuilder {
             }
             Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
             Setting::Guide(guide) => self.check_guide(&path, guide, of)?,
+            Setting::OnlyIn(bands) if bands.iter().any(|b| b.index() >= self.screen.bands.len()) => {
+                return Err(BuildError::ForeignId { rule: path });
+            }
+            Setting::OnlyIn(_) if band.is_some() => return Err(BuildError::OnlyInBand { view: path }),
             _ => {}
         }
         let mut set = of.clone();
@@ -526,6 +586,40 @@ impl ScreenBuilder {
         Ok(BandId(self.screen.bands.len() as u32 - 1))
     }
 
+    /// The band of the first alternative; those of the others follow it.
+    pub(crate) fn add_state(&mut self, name: &str, alternatives: &[&str]) -> Result<BandId, BuildError> {
+        let taken = |what, name: &str, place: &str| BuildError::Taken {
+            what,
+            name: name.into(),
+            place: place.into(),
+        };
+        for (index, word) in [name].iter().chain(alternatives).enumerate() {
+            check_name(word)?;
+            if index > 1 && alternatives[..index - 1].contains(word) {
+                return Err(taken("alternative", word, name));
+            }
+        }
+        if self.screen.states.iter().any(|s| s.name == name) {
+            return Err(taken("state", name, "the screen"));
+        }
+        if alternatives.len() < 2 {
+            return Err(BuildError::OneAlternative { state: name.into() });
+        }
+        if self.screen.bands.len() + alternatives.len() > MAX_BANDS {
+            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
+        }
+        let first = BandId(self.screen.bands.len() as u32);
+        for (index, shown) in alternatives.iter().enumerate() {
+            let (state, shown) = (name.to_owned(), (*shown).to_owned());
+            let band = format!("{state}.{shown}");
+            let condition = Condition::State { state, shown, first: index == 0 };
+            self.screen.bands.push(Band { name: band, condition });
+        }
+        let alternatives = alternatives.iter().map(|&a| a.to_owned()).collect();
+        self.screen.states.push(State { name: name.to_owned(), alternatives });
+        Ok(first)
+    }
+
     pub(crate) fn add_drop(
         &mut self,
         band: BandId,
@@ -545,19 +639,29 @@ impl ScreenBuilder {
         band: BandId,
         view: ViewId,
         keep_space: bool,
+        instead: Option<ViewId>,
     ) -> Result<(), BuildError> {
         let of = self.screen.views.get(view.index());
         if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::Sheet)).and_then(|v| v.parent) {
             return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
         }
-        self.add_change(band, Change::Hide { view, keep_space });
+        let known = |v: &ViewId| v.index() < self.screen.views.len();
+        if let Some(instead) = instead.filter(|v| known(v) && known(&view)) {
+            let around = |view| std::iter::successors(Some(view), |&v: &ViewId| self.screen.at(v).parent);
+            if around(instead).any(|v| v == view) || around(view).any(|v| v == instead) {
+                let (view, instead) = (self.screen.path(view), self.screen.path(instead));
+                return Err(BuildError::InsteadWithin { view, instead });
+            }
+        }
+        self.add_change(band, Change::Hide { view, keep_space, instead });
         Ok(())
     }
 
     pub(crate) fn add_change(&mut self, band: BandId, change: Change) {
         let known = |v: ViewId| v.index() < self.screen.views.len();
         let views_known = match change {
-            Change::Hide { view, .. } | Change::Set { view, .. } => known(view),
+            Change::Hide { view, instead, .. } => known(view) && instead.is_none_or(known),
+            Change::Set { view, .. } | Change::Show(view) => known(view),
             Change::Add(_) | Change::Drop(_) | Change::Value { .. } => true,
         };
         if views_known && band.index() < self.screen.bands.len() {
@@ -565,6 +669,47 @@ impl ScreenBuilder {
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }
+    }
+
+    /// The language of this name, added if it is new.
+    pub(crate) fn add_language(
+        &mut self,
+        name: &str,
+        right_to_left: bool,
+        is_own: bool,
+    ) -> Result<usize, BuildError> {
+        check_name(name)?;
+        let added = self.screen.add_language(name, right_to_left, is_own);
+        added.map_err(|message| BuildError::Language { message })
+    }
+
+    pub(crate) fn add_words(
+        &mut self,
+        language: usize,
+        view: ViewId,
+        words: String,
+    ) -> Result<(), BuildError> {
+        if self.screen.view(view).is_none_or(|v| v.text().is_none()) {
+            let (view, kind) = (self.screen.path(view), "text");
+            return Err(BuildError::NoSuchSetting { view, word: "language", kind });
+        }
+        self.screen.languages[language].words.insert(view, words);
+        Ok(())
+    }
+
+    pub(crate) fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
+        if self.screen.expectations.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many expectations", limit: MAX_RULES });
+        }
+        if expectation.views().any(|v| v.index() >= self.screen.views.len()) {
+            return Err(BuildError::ForeignId { rule: "an expectation".into() });
+        }
+        check_value("an expectation", expectation.within)?;
+        if expectation.numbers().any(|n| n.abs() > MAX_NUMBER) || expectation.within < 0.0 {
+            return Err(BuildError::Number { rule: "an expectation".into() });
+        }
+        self.screen.expectations.push(expectation);
+        Ok(())
     }
 
     pub(crate) fn add_acceptance(

@@ -1,7 +1,8 @@
 //! When a band holds.
 
+use super::State;
 use crate::display::{Direction, Display};
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 
 /// A number of a display that a band may depend on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -18,17 +19,20 @@ pub enum Property {
     Density,
     /// The reader's text scale.
     TextScale,
+    /// The display's width divided by its height.
+    Aspect,
 }
 
 impl Property {
     /// All properties with their spelling in a screen file.
-    pub const SPELLINGS: [(&'static str, Property); 6] = [
+    pub const SPELLINGS: [(&'static str, Property); 7] = [
         ("screen.width", Property::ScreenWidth),
         ("screen.height", Property::ScreenHeight),
         ("safe.width", Property::SafeWidth),
         ("safe.height", Property::SafeHeight),
         ("density", Property::Density),
         ("text_scale", Property::TextScale),
+        ("screen.aspect", Property::Aspect),
     ];
 }
 
@@ -68,6 +72,15 @@ pub enum Condition {
     LeftToRight,
     /// Text runs from right to left.
     RightToLeft,
+    /// An alternative of a state of the screen is shown.
+    State {
+        /// The state.
+        state: String,
+        /// The alternative.
+        shown: String,
+        /// Whether it is the first of them, which is shown where a display names none.
+        first: bool,
+    },
     /// The condition does not hold.
     Not(Box<Condition>),
     /// All of them hold.
@@ -91,7 +104,7 @@ impl Condition {
         self.holds_for(&Sample::of(display))
     }
 
-    fn holds_for(&self, at: &Sample) -> bool {
+    fn holds_for(&self, at: &Sample<'_>) -> bool {
         match self {
             Condition::Compare(property, order, number) => {
                 let value = at.values[*property as usize];
@@ -108,36 +121,43 @@ impl Condition {
             Condition::Touch => at.touch,
             Condition::LeftToRight => at.direction == Direction::LeftToRight,
             Condition::RightToLeft => at.direction == Direction::RightToLeft,
+            Condition::State { state, shown, first } => {
+                at.states.get(state.as_str()).map_or(*first, |named| named == shown)
+            }
             Condition::Not(inner) => !inner.holds_for(at),
             Condition::All(parts) => parts.iter().all(|p| p.holds_for(at)),
             Condition::Any(parts) => parts.iter().any(|p| p.holds_for(at)),
         }
     }
 
-    fn thresholds(&self, into: &mut [Vec<f64>; 6], shape: &mut bool) {
+    /// The numbers that it compares each property with.
+    fn thresholds(&self, into: &mut [Vec<f64>; PROPERTIES]) {
         match self {
             Condition::Compare(property, _, number) => into[*property as usize].push(*number),
             Condition::Within(property, from, to) => into[*property as usize].extend([*from, *to]),
-            Condition::Portrait | Condition::Landscape => *shape = true,
-            Condition::Not(inner) => inner.thresholds(into, shape),
-            Condition::All(parts) | Condition::Any(parts) => {
-                parts.iter().for_each(|p| p.thresholds(into, shape));
-            }
-            Condition::Touch | Condition::LeftToRight | Condition::RightToLeft => {}
+            Condition::Portrait | Condition::Landscape => into[Property::Aspect as usize].push(1.0),
+            Condition::Not(inner) => inner.thresholds(into),
+            Condition::All(parts) | Condition::Any(parts) => parts.iter().for_each(|p| p.thresholds(into)),
+            Condition::Touch | Condition::LeftToRight | Condition::RightToLeft | Condition::State { .. } => {}
         }
     }
 }
 
+/// How many properties there are.
+const PROPERTIES: usize = Property::SPELLINGS.len();
+
 /// What conditions look at.
 #[derive(Clone, Debug)]
-struct Sample {
-    values: [f64; 6],
+struct Sample<'a> {
+    values: [f64; PROPERTIES],
     touch: bool,
     direction: Direction,
+    /// The alternatives that are named, by state.
+    states: HashMap<&'a str, &'a str>,
 }
 
-impl Sample {
-    fn of(display: &Display) -> Self {
+impl<'a> Sample<'a> {
+    fn of(display: &'a Display) -> Self {
         Self {
             values: [
                 display.width(),
@@ -146,9 +166,11 @@ impl Sample {
                 display.safe_height(),
                 display.density(),
                 display.text_scale(),
+                display.width() / display.height(),
             ],
             touch: display.is_touch(),
             direction: display.direction(),
+            states: display.states().collect(),
         }
     }
 }
@@ -161,46 +183,69 @@ const MAX_CELLS: usize = 20_000;
 
 /// Every combination of conditions that some display meets: one sample is taken from each cell
 /// between the numbers that the conditions name. `None` where there are too many.
-pub(crate) fn combinations(conditions: &[&Condition]) -> Option<Vec<Holding>> {
-    let mut thresholds: [Vec<f64>; 6] = Default::default();
-    let mut shape = false;
+pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Option<Vec<Holding>> {
+    let mut thresholds: [Vec<f64>; PROPERTIES] = Default::default();
     for condition in conditions {
-        condition.thresholds(&mut thresholds, &mut shape);
+        condition.thresholds(&mut thresholds);
     }
+    let [widths, heights, safe_widths, safe_heights, densities, scales, aspects] = &thresholds;
     // The screen is at least as large as its safe area, so it is cut where that is too.
-    for (screen, safe) in [(0, 2), (1, 3)] {
-        let cuts = thresholds[safe].clone();
-        thresholds[screen].extend(cuts);
-    }
-    if shape {
-        // Whether a display is portrait compares its sides, so each is cut where the other is, and
-        // the height once more within each of those intervals.
-        let mut both: Vec<f64> = thresholds[0].iter().chain(&thresholds[1]).copied().collect();
-        thresholds[0].clone_from(&both);
-        both.extend(samples(both.clone()));
-        thresholds[1] = both;
-    }
-    let samples: Vec<Vec<f64>> = thresholds.into_iter().map(samples).collect();
-    let cells = samples.iter().try_fold(4_usize, |n, s| n.checked_mul(s.len()))?;
-    if cells > MAX_CELLS {
-        return None;
-    }
+    let mut widths: Vec<f64> = widths.iter().chain(safe_widths).copied().collect();
+    let heights: Vec<f64> = heights.iter().chain(safe_heights).copied().collect();
+    // An aspect compares the sides. Between the widths at which it meets a height, all heights at which it changes keep
+    // their order.
+    widths.extend(heights.iter().flat_map(|height| aspects.iter().map(move |aspect| aspect * height)));
+    let sizes = samples(widths).into_iter().flat_map(|width| {
+        let cut = heights.iter().copied().chain(aspects.iter().map(|aspect| width / aspect)).collect();
+        samples(cut).into_iter().map(move |height| (width, height)).collect::<Vec<_>>()
+    });
+    let sizes: Vec<(f64, f64)> = sizes.take(MAX_CELLS + 1).collect();
+    let others = [safe_widths, safe_heights, densities, scales].map(|of| samples(of.clone()));
+    let shown = alternatives(states)?;
+    let parts = others.iter().map(Vec::len).chain([sizes.len(), shown.len()]);
+    let cells =
+        parts.into_iter().try_fold(4_usize, usize::checked_mul).filter(|cells| *cells <= MAX_CELLS)?;
     let mut found = BTreeSet::new();
     for cell in 0..cells {
         let mut rest = cell / 4;
-        let mut values = [0.0; 6];
-        for (value, samples) in values.iter_mut().zip(&samples) {
-            *value = samples[rest % samples.len()];
-            rest /= samples.len();
-        }
-        if values[2] > values[0] && samples[2].len() > 1 || values[3] > values[1] && samples[3].len() > 1 {
+        let mut next = |of: usize| {
+            let index = rest % of;
+            rest /= of;
+            index
+        };
+        let (width, height) = sizes[next(sizes.len())];
+        let [safe_width, safe_height, density, scale] = others.each_ref().map(|of| of[next(of.len())]);
+        let states = shown[next(shown.len())].clone();
+        if safe_width > width && others[0].len() > 1 || safe_height > height && others[1].len() > 1 {
             continue; // the safe area is never larger than the screen
         }
+        let values = [width, height, safe_width, safe_height, density, scale, width / height];
         let direction = if cell % 2 == 0 { Direction::LeftToRight } else { Direction::RightToLeft };
-        let sample = Sample { values, touch: cell % 4 < 2, direction };
+        let sample = Sample { values, touch: cell % 4 < 2, direction, states };
         found.insert((conditions.iter().map(|c| c.holds_for(&sample)).collect(), direction));
     }
     Some(found.into_iter().collect())
+}
+
+/// Every choice of one alternative for each state; `None` where there are too many.
+fn alternatives(states: &[State]) -> Option<Vec<HashMap<&str, &str>>> {
+    let mut all = vec![HashMap::new()];
+    for state in states {
+        all = all
+            .into_iter()
+            .flat_map(|known| {
+                state.alternatives.iter().map(move |shown| {
+                    let mut with = known.clone();
+                    with.insert(state.name.as_str(), shown.as_str());
+                    with
+                })
+            })
+            .collect();
+        if all.len() > MAX_CELLS {
+            return None;
+        }
+    }
+    Some(all)
 }
 
 /// A number from each interval that the thresholds cut off, and the thresholds themselves.

@@ -1,9 +1,13 @@
 //! A screen printed as a screen file, and rules printed as they read.
 
-use super::{Change, Condition, LevelId, Order, Paint, Property, RuleId, SHEET, Screen, Setting, ViewId};
+use super::{
+    Band, Change, Condition, LevelId, Order, Paint, Property, RuleId, SHEET, Screen, Setting, ViewId,
+};
 use crate::arrange::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
+use crate::expect::Expected;
 use crate::guide::Guide;
+use crate::plan::Frame;
 use crate::scroll::Overhang;
 use crate::shape::Axis;
 use std::fmt::{self, Display, Formatter, Write as _};
@@ -15,7 +19,11 @@ impl Display for Screen {
         if !self.ladder.is_empty() {
             writeln!(f, "    ladder {}", self.ladder.join(" > "))?;
         }
-        for band in &self.bands {
+        for state in &self.states {
+            writeln!(f, "    state {}: {}", state.name, state.alternatives.join(", "))?;
+        }
+        // Those of states are declared with them.
+        for band in self.bands.iter().filter(|b| !b.name.contains('.')) {
             writeln!(f, "    band {}: {}", band.name, band.condition)?;
         }
         for value in &self.values {
@@ -29,6 +37,8 @@ impl Display for Screen {
             let band = &self.bands[band.index()].name;
             writeln!(f, "    when {band} {{ {} }}", self.change(change))?;
         }
+        self.print_languages(f)?;
+        self.print_expectations(f)?;
         for a in &self.acceptances {
             writeln!(f, "    accept {}: {} {}", a.code, a.names.join(", "), quoted(&a.reason))?;
         }
@@ -73,6 +83,8 @@ impl Screen {
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
         settings.extend(view.item.as_deref().into_iter().flat_map(item_settings));
+        settings.extend(view.control.map(|c| Setting::Control(c.least)));
+        settings.extend((!view.only.is_empty()).then(|| Setting::OnlyIn(view.only.clone())));
         for setting in settings {
             writeln!(f, "{pad}    {}", self.setting_text(&setting, Some(id)))?;
         }
@@ -97,6 +109,38 @@ impl Screen {
         writeln!(f, "{pad}}}")
     }
 
+    fn print_languages(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        for language in &self.languages {
+            let side = if language.right_to_left { ", right to left" } else { "" };
+            writeln!(f, "    language {}{side} {{", language.name)?;
+            for (view, words) in &language.words {
+                writeln!(f, "        {} {}", self.path(*view), quoted(words))?;
+            }
+            writeln!(f, "    }}")?;
+        }
+        Ok(())
+    }
+
+    fn print_expectations(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        for expectation in &self.expectations {
+            writeln!(f, "    expect on {}, within {} {{", quoted(&expectation.on), expectation.within)?;
+            for (view, expected) in &expectation.expected {
+                let path = self.path(*view);
+                match expected {
+                    Expected::Frame(Frame { left, top, width, height }) => {
+                        writeln!(f, "        {path} = ({left}, {top}, {width}, {height})")?;
+                    }
+                    Expected::One(coordinate, value) => {
+                        writeln!(f, "        {path}.{} = {value}", coordinate.spelling())?;
+                    }
+                    Expected::Hidden => writeln!(f, "        {path} hidden")?,
+                }
+            }
+            writeln!(f, "    }}")?;
+        }
+        Ok(())
+    }
+
     fn print_rules(&self, f: &mut Formatter<'_>, owner: Option<ViewId>, depth: usize) -> fmt::Result {
         let pad = "    ".repeat(depth);
         let own = self.rules().filter(|(_, r)| r.owner == owner && r.band.is_none());
@@ -114,9 +158,12 @@ impl Screen {
                 Some(label) => inside(self.rule_at(*rule).owner, format!("drop {label}")),
                 None => format!("drop {}", self.rule_name(*rule)),
             },
-            Change::Hide { view, keep_space } => {
-                format!("hide {}{}", self.path(*view), if *keep_space { ", keep space" } else { "" })
+            Change::Hide { view, keep_space, instead } => {
+                let keep = if *keep_space { ", keep space" } else { "" };
+                let show = instead.map_or_else(String::new, |v| format!(", show {}", self.path(v)));
+                format!("hide {}{keep}{show}", self.path(*view))
             }
+            Change::Show(view) => format!("show {}", self.path(*view)),
             Change::Set { view, setting } => inside(Some(*view), self.setting_text(setting, Some(*view))),
             Change::Value { value, number } => {
                 format!("let {} = {number}", self.values[value.index()].name)
@@ -274,6 +321,8 @@ impl Screen {
             Setting::Guide(ref guide) => self.guide_text(guide, owner),
             Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
             Setting::Apart | Setting::Spare(None) => word.to_owned(),
+            Setting::Control(None) => word.to_owned(),
+            Setting::Control(Some(least)) => format!("{word} {least}"),
             Setting::Spare(Some(cut)) => format!("{word} cut {cut}"),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
             Setting::Scroll(scroll) => format!("{word} {}", scroll.spelling()),
@@ -284,6 +333,10 @@ impl Screen {
                     if *by == 0.0 { side.to_owned() } else { format!("{side} {by}") }
                 };
                 format!("{word} {}", sides.iter().map(side).collect::<Vec<_>>().join(", "))
+            }
+            Setting::OnlyIn(ref bands) => {
+                let names = bands.iter().filter_map(|b| self.bands.get(b.index()));
+                format!("{word} {}", names.map(Band::name).collect::<Vec<_>>().join(", "))
             }
         }
     }
@@ -498,6 +551,7 @@ impl Display for Condition {
                 write!(f, "{} {order} {number}", property(p))
             }
             Condition::Within(p, from, to) => write!(f, "{} {from}..{to}", property(p)),
+            Condition::State { state, shown, .. } => write!(f, "{state}.{shown}"),
             Condition::Not(inner) => write!(f, "not ({inner})"),
             Condition::All(parts) => f.write_str(&joined(parts, " and ")),
             Condition::Any(parts) => f.write_str(&joined(parts, " or ")),

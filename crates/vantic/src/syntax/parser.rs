@@ -236,13 +236,22 @@ impl Parser<'_> {
     }
 
     fn block(&mut self, depth: usize) -> Parsed {
-        if self.here() != Kind::OpenBrace {
-            return Err(self.error("`{`"));
-        }
-        self.braces(depth)
+        self.block_of(depth, Self::statement)
     }
 
     fn braces(&mut self, depth: usize) -> Parsed {
+        self.braces_of(depth, Self::statement)
+    }
+
+    /// A block of other lines than statements.
+    fn block_of(&mut self, depth: usize, line: fn(&mut Self, usize) -> Parsed) -> Parsed {
+        if self.here() != Kind::OpenBrace {
+            return Err(self.error("`{`"));
+        }
+        self.braces_of(depth, line)
+    }
+
+    fn braces_of(&mut self, depth: usize, line: fn(&mut Self, usize) -> Parsed) -> Parsed {
         if depth > MAX_NESTING {
             let message = format!("blocks are nested too deep: the limit is {MAX_NESTING}");
             self.report(SourceError::new(self.next_span(), message));
@@ -265,7 +274,7 @@ impl Parser<'_> {
                     break;
                 }
                 _ => {
-                    let done = self.statement(depth).and_then(|()| match self.here() {
+                    let done = line(self, depth).and_then(|()| match self.here() {
                         Kind::Newline | Kind::Semicolon | Kind::CloseBrace => Ok(()),
                         _ => Err(self.error("the end of the line, `;` or `}`")),
                     });
@@ -286,6 +295,9 @@ impl Parser<'_> {
             _ if matches!(second, Kind::Colon | Kind::Dot) => None,
             "ladder" => Some(Kind::Ladder),
             "band" => Some(Kind::BandItem),
+            "state" if second == Kind::Word => Some(Kind::State),
+            "only" if self.word_ahead(1) == "in" => Some(Kind::Only),
+            "show" if second == Kind::Word => Some(Kind::Show),
             "let" => Some(Kind::Let),
             "view" | "text" | "image" | "guide" => Some(Kind::ViewItem),
             "font" | "whole" | "snug" => Some(Kind::Setting),
@@ -294,6 +306,8 @@ impl Parser<'_> {
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
             "accept" => Some(Kind::Accept),
+            "language" if second == Kind::Word => Some(Kind::Language),
+            "expect" if self.word_ahead(1) == "on" => Some(Kind::Expect),
             "line" if matches!(self.word_ahead(1), "across" | "down") => Some(Kind::Guide),
             "line" | "lines" | "natural" | "origin" | "rotate" | "scale" | "depth"
                 if begins_value(second) =>
@@ -313,15 +327,20 @@ impl Parser<'_> {
         let parsed = match kind {
             Kind::Ladder => self.ladder(),
             Kind::BandItem => self.band(),
+            Kind::State => self.state(),
+            Kind::Only => self.keyword("in").and_then(|()| self.listed(Self::band_name)),
+            Kind::Show => self.path(),
             Kind::Let => self.let_item(),
             Kind::ViewItem => self.view(depth),
             Kind::Setting if content => self.content_strength(),
             Kind::Setting => self.expression(),
             Kind::In if each => self.paths().and_then(|()| self.block(depth + 1)),
             Kind::In => self.path().and_then(|()| self.block(depth + 1)),
-            Kind::When => self.name("the name of a band").and_then(|()| self.block(depth + 1)),
+            Kind::When => self.band_name().and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
+            Kind::Language => self.language(depth),
+            Kind::Expect => self.expect_on(depth),
             Kind::Repeat => self.repeat(depth),
             Kind::Part => self.part().and_then(|()| self.block(depth + 1)),
             Kind::Use => self.part(),
@@ -331,6 +350,7 @@ impl Parser<'_> {
             | Kind::Share
             | Kind::Cells
             | Kind::Apart
+            | Kind::Control
             | Kind::Sit
             | Kind::Space
             | Kind::Scroll
@@ -377,6 +397,26 @@ impl Parser<'_> {
         self.name("the name of the band")?;
         self.expect(Kind::Colon, "`:` and a condition such as `screen.width >= 600`")?;
         self.either()
+    }
+
+    fn state(&mut self) -> Parsed {
+        self.name("the name of the state")?;
+        self.expect(Kind::Colon, "`:` and its alternatives, such as `state menu: closed, open`")?;
+        self.listed(|parser| parser.name_after_operator("the name of an alternative"))
+    }
+
+    /// `wide`, or `menu.open` for an alternative of a state.
+    fn band_name(&mut self) -> Parsed {
+        self.open(Kind::Path);
+        let parsed = self.name_after_operator("the name of a band").and_then(|()| match self.here() {
+            Kind::Dot => {
+                self.take();
+                self.name("the name of an alternative")
+            }
+            _ => Ok(()),
+        });
+        self.close();
+        parsed
     }
 
     fn either(&mut self) -> Parsed {
@@ -448,6 +488,49 @@ impl Parser<'_> {
         }
     }
 
+    /// `language he, right to left { header.title "..." }`; without a block the words of the file are in it.
+    fn language(&mut self, depth: usize) -> Parsed {
+        self.name("the name of the language")?;
+        if self.here() == Kind::Comma {
+            self.take();
+            for word in ["right", "to", "left"] {
+                self.keyword_and(word, ", as in `right to left`")?;
+            }
+        }
+        if self.here() != Kind::OpenBrace {
+            return Ok(());
+        }
+        self.block_of(depth + 1, |parser, _| {
+            parser.open(Kind::Entry);
+            let parsed = parser.path().and_then(|()| parser.expect(Kind::Words, "its words in quotes"));
+            parser.close();
+            parsed
+        })
+    }
+
+    /// `expect on "390x844", within 1 { header = (0, 0, 390, 56); title.width = 80; clock hidden }`.
+    fn expect_on(&mut self, depth: usize) -> Parsed {
+        self.keyword("on")?;
+        self.expect(Kind::Words, "the name of a display in quotes, such as \"390x844\"")?;
+        if self.here() == Kind::Comma {
+            self.take();
+            self.keyword_and("within", " and how far off a frame may be")?;
+            self.expression()?;
+        }
+        self.block_of(depth + 1, |parser, _| {
+            parser.open(Kind::Entry);
+            let parsed = parser.path().and_then(|()| {
+                if parser.here() == Kind::Equal {
+                    parser.take();
+                    return parser.expression();
+                }
+                parser.keyword_and("hidden", ", or `=` and a frame such as `(0, 0, 390, 56)`")
+            });
+            parser.close();
+            parsed
+        })
+    }
+
     fn let_item(&mut self) -> Parsed {
         self.name("a name for the number")?;
         self.expect(Kind::Equal, "`=` and a number")?;
@@ -506,7 +589,11 @@ impl Parser<'_> {
         self.path()?;
         if self.here() == Kind::Comma {
             self.take();
-            self.keyword("keep")?;
+            if self.is_word("show") {
+                self.take();
+                return self.path();
+            }
+            self.keyword_and("keep", " space, or `show` and a view")?;
             self.keyword("space")?;
         }
         Ok(())
@@ -525,7 +612,7 @@ impl Parser<'_> {
         let parsed = self.path().and_then(|()| {
             if self.here() == Kind::At {
                 self.take();
-                self.name("the name of a band")?;
+                self.band_name()?;
             }
             if self.here() == Kind::Hash {
                 self.take();
@@ -629,7 +716,7 @@ mod tests {
                 "band b: not portrait and screen.width > 3 or touch",
                 "BandItem(TestEither(TestBoth(TestNot(Test(Path)) Test(Path Literal)) Test(Path",
             ),
-            ("drop a.b@wide#2; hide a, keep space", "Drop(RuleName(Path)) Hide(Path"),
+            ("drop a.b@wide#2; hide a, keep space", "Drop(RuleName(Path Path)) Hide(Path"),
             ("ratio: a.width = 3; pin: a.left = 2", "Rule(Label Path Literal) Rule(Label Path Literal"),
             ("wide: ratio width : height = 3 : 2", "Rule(Label Ratio(Path Path Literal Literal"),
         ] {

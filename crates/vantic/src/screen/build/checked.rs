@@ -134,6 +134,11 @@ pub(super) fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildEr
         Setting::Spare(cut) => {
             (cut.is_none_or(|cut| cut > 0.0 && cut <= MAX_NUMBER), "cut at a length above zero")
         }
+        Setting::Control(least) => (
+            least.is_none_or(|least| least > 0.0 && least <= 1e4),
+            "a size above zero, up to 10000 logical pixels",
+        ),
+        Setting::OnlyIn(ref bands) => (!bands.is_empty(), "one band at least"),
         Setting::Apart | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overhang(_) => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }

@@ -18,7 +18,7 @@ pub enum BuildError {
         other: String,
     },
     /// A name that is taken.
-    #[error("there is already a {what} `{name}` in {place}")]
+    #[error("there is already {} {what} `{name}` in {place}", if what.starts_with('a') { "an" } else { "a" })]
     Taken {
         /// View, label, band or level.
         what: &'static str,
@@ -26,6 +26,32 @@ pub enum BuildError {
         name: String,
         /// Where.
         place: String,
+    },
+    /// A state with fewer than two alternatives.
+    #[error("`{state}` has nothing to choose from: a state has two alternatives or more")]
+    OneAlternative {
+        /// The state.
+        state: String,
+    },
+    /// A language that is refused.
+    #[error("{message}")]
+    Language {
+        /// Why.
+        message: String,
+    },
+    /// A band that says in which bands a view is there.
+    #[error("where `{view}` is there is said once, not in a band: write `show` or `hide`")]
+    OnlyInBand {
+        /// The view.
+        view: String,
+    },
+    /// A view shown instead of one that holds it, or that it holds.
+    #[error("`{instead}` cannot be shown instead of `{view}`: one of them is within the other")]
+    InsteadWithin {
+        /// The view that is hidden.
+        view: String,
+        /// The view that is to be shown.
+        instead: String,
     },
     /// More than a stated limit.
     #[error("{what}: the limit is {limit}")]

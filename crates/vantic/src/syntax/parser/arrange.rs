@@ -23,6 +23,7 @@ impl Parser<'_> {
             "overhang" if second == Kind::Word => Some(Kind::Overhang),
             "stick" if second == Kind::Word => Some(Kind::Stick),
             "apart" if ends => Some(Kind::Apart),
+            "control" if ends || begins_value(second) => Some(Kind::Control),
             "spare" if ends || second == Kind::Word => Some(Kind::Spare),
             _ => None,
         }
@@ -39,7 +40,7 @@ impl Parser<'_> {
                 self.take();
                 self.expression()
             }
-            Kind::Space if begins_value(self.here()) => self.expression(),
+            Kind::Space | Kind::Control if begins_value(self.here()) => self.expression(),
             Kind::Guide => self.guide(),
             Kind::Spare if self.here() == Kind::Word => self.clause_of(&["cut"]),
             Kind::Sit => self.one_of(&Align::SPELLINGS),

@@ -1,0 +1,96 @@
+//! Tables in a screen file: words in other languages, and what is expected to come out.
+
+use super::names::words_of;
+use super::{
+    Done, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span, unquoted,
+    words_token,
+};
+use crate::expect::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
+use crate::plan::Frame;
+use crate::screen::ViewId;
+use crate::syntax::{Kind, Node, SourceError};
+
+impl Reader {
+    pub(super) fn table(&mut self, node: &Node) -> Done {
+        if node.kind() == Kind::Language { self.language(node) } else { self.expectation(node) }
+    }
+
+    fn language(&mut self, node: &Node) -> Done {
+        let name = first_word(node, 1).ok_or(Reported)?;
+        let block = block_of(node);
+        let right_to_left = own_words(node).any(|w| w.text() == "left");
+        let known = self.builder.screen().languages().iter().position(|l| l.name() == name.text());
+        if let Some(first) = known.and_then(|index| self.map.languages.get(index).cloned()) {
+            let message = format!("there is already a language `{}`", name.text());
+            let error = SourceError::new(span(name.text_range()), message);
+            self.errors
+                .push(error.related(first, "the first one is here").help("put all its words in one block"));
+            return Err(Reported);
+        }
+        let added = self.builder.add_language(name.text(), right_to_left, block.is_none());
+        let language = self.built(added, span(name.text_range()))?;
+        self.map.languages.push(span(name.text_range()));
+        let entries = block.into_iter().flat_map(|b| b.children().collect::<Vec<_>>());
+        for entry in entries.filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
+            let _ = self.translation(&entry, language);
+        }
+        Ok(())
+    }
+
+    fn translation(&mut self, entry: &Node, language: usize) -> Done {
+        let path = child(entry, Kind::Path).ok_or(Reported)?;
+        let words = words_token(entry).ok_or(Reported)?;
+        let view = self.view(&path, None)?;
+        let screen = self.builder.screen();
+        if screen.at(view).text().is_none() {
+            let message = format!("`{}` is no text, and has no words", screen.path(view));
+            return Err(self.error_with_help(node_span(&path), message, "name a text by its path"));
+        }
+        if screen.languages()[language].words(view).is_some() {
+            let message = format!("`{}` has its words already", screen.path(view));
+            return Err(self.error_with_help(node_span(&path), message, "give them once"));
+        }
+        let added = self.builder.add_words(language, view, unquoted(&words));
+        self.built(added, node_span(entry))
+    }
+
+    fn expectation(&mut self, node: &Node) -> Done {
+        let on = unquoted(&words_token(node).ok_or(Reported)?);
+        let within = node.children().find(|n| !matches!(n.kind(), Kind::Block | Kind::Wrong));
+        let within = within.map(|n| self.number(&n, None)).transpose()?.unwrap_or(USUAL_WITHIN);
+        let block = block_of(node).ok_or(Reported)?;
+        let mut expected = Vec::new();
+        for entry in block.children().filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
+            if let Ok(one) = self.expected(&entry) {
+                expected.push(one);
+            }
+        }
+        let added = self.builder.add_expectation(Expectation { on, within, expected });
+        self.built(added, node_span(node))?;
+        self.map.expectations.push(node_span(node));
+        Ok(())
+    }
+
+    fn expected(&mut self, entry: &Node) -> Done<(ViewId, Expected)> {
+        let path = child(entry, Kind::Path).ok_or(Reported)?;
+        let Some(value) = entry.children().nth(1) else {
+            return Ok((self.view(&path, None)?, Expected::Hidden));
+        };
+        let parts: Vec<Node> = value.children().collect();
+        if let (Kind::Group, [left, top, width, height]) = (value.kind(), parts.as_slice()) {
+            let view = self.view(&path, None)?;
+            let [left, top, width, height] = [left, top, width, height].map(|part| self.number(part, None));
+            let frame = Frame { left: left?, top: top?, width: width?, height: height? };
+            return Ok((view, Expected::Frame(frame)));
+        }
+        let words = words_of(&path);
+        let coordinate = words.last().and_then(|last| COORDINATES.iter().find(|c| c.0 == last));
+        let (Some((_, coordinate)), [view @ .., _]) = (coordinate, words.as_slice()) else {
+            let help = "write a frame, `header = (0, 0, 390, 56)`, or one coordinate, `header.width = 390`";
+            return Err(self.error_with_help(node_span(&value), "what is expected here is not clear", help));
+        };
+        let view = self.view_named(view, None, node_span(&path))?;
+        let value = self.number(&value, None)?;
+        Ok((view, Expected::One(*coordinate, value)))
+    }
+}
