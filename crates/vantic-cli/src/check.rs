@@ -160,8 +160,13 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
             built_in => screen.sentence(built_in),
         };
         let level = part.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
-        let line = loaded.line(part).map_or(String::new(), |l| format!("line {l:>3}"));
-        out += &format!("    {FAINT}{line}{FAINT:#}  {text}{level}  {FAINT}{}{FAINT:#}\n", part.name(screen));
+        let (line, base) = loaded.line(part).unzip();
+        let line = line.map_or(String::new(), |l| format!("line {l:>3}"));
+        let base = base.flatten().map_or(String::new(), |base| format!(" (in {base})"));
+        out += &format!(
+            "    {FAINT}{line}{FAINT:#}  {text}{level}  {FAINT}{}{base}{FAINT:#}\n",
+            part.name(screen)
+        );
     }
     out
 }

@@ -4,7 +4,7 @@ use crate::Verdict;
 use crate::args::DemoArgs;
 use crate::check::{one, summary};
 use crate::draw::{Kind, save};
-use crate::input::{Loaded, load_bytes};
+use crate::input::{Loaded, load_text};
 use crate::output::{BOLD, FAINT, frame, lines, print, table, write_whole};
 use anyhow::{Context, Result};
 use vantic::{Display, Displays, Report, Severity, check};
@@ -106,7 +106,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
 
 fn shipped(name: &str) -> Result<Loaded> {
     let text = SCREENS.iter().find(|s| s.0 == name).map_or("", |s| s.1);
-    load_bytes(name, text.as_bytes())
+    load_text(name, text)
 }
 
 /// Where a few of the views land on three very different displays.

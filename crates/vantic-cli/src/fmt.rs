@@ -7,7 +7,7 @@ use crate::output::{print, write_whole};
 use crate::wrong::show;
 use anyhow::{Context, Result};
 use std::path::Path;
-use vantic::{Form, format};
+use vantic::{Assembled, Form, format};
 
 pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
     if args.schema {
@@ -51,6 +51,6 @@ fn canonical(path: &Path, bytes: Vec<u8>, given: FileForm, to: FileForm) -> Resu
         FileForm::Json => Form::of(&text).map(|form| form.to_json()),
         FileForm::Vantic => format(&text),
     };
-    let canonical = canonical.map_err(|errors| show(&name, &text, &errors))?;
+    let canonical = canonical.map_err(|errors| show(&Assembled::alone(&name, &text), &errors))?;
     Ok((written, canonical))
 }

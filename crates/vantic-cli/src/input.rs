@@ -1,13 +1,13 @@
 //! Screen files and displays, as they are named on the command line.
 
 use crate::args::{DisplayArgs, Measurer, TextArgs};
-use crate::wrong::show;
+use crate::wrong::{Shown, show};
 use anyhow::{Context, Result, bail};
 use std::path::{Path, PathBuf};
 use vantic::{
-    Direction, Display, Displays, EvenText, Finding, Form, Insets, LongerText, MAX_FILE_BYTES, MAX_NUMBER,
-    Matrix, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot,
-    TextRequest, TextSize, ViewId, line_and_column, read_bytes,
+    Assembled, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets, LongerText,
+    MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError,
+    SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId, read_bytes,
 };
 use vantic_draw::FontText;
 
@@ -15,7 +15,7 @@ use vantic_draw::FontText;
 pub(crate) struct Loaded {
     pub(crate) plan: Plan,
     map: SourceMap,
-    text: String,
+    files: Assembled,
 }
 
 impl Loaded {
@@ -26,15 +26,21 @@ impl Loaded {
         }
     }
 
-    /// The line on which a rule stands.
-    pub(crate) fn line(&self, rule: RuleRef) -> Option<usize> {
+    /// The name of the file of a base in which a place is; `None` for the screen's own file.
+    fn base(&self, place: &InFile<'_>) -> Option<String> {
+        self.files.names().skip(1).find(|name| *name == place.name).map(str::to_owned)
+    }
+
+    /// The line on which a rule stands, and the file of the base that it stands in.
+    pub(crate) fn line(&self, rule: RuleRef) -> Option<(usize, Option<String>)> {
         let span = match rule {
             RuleRef::Written { rule, .. } => self.map.rule(rule)?,
             RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => {
                 self.map.view(view)?
             }
         };
-        Some(line_and_column(&self.text, span.start).0)
+        let place = self.files.place(&span);
+        Some((place.line(), self.base(&place)))
     }
 
     /// The line of another place that a finding is about, and what stands there; `None` for what is not in the file.
@@ -54,7 +60,9 @@ impl Loaded {
                 format!("expect on \"{}\"", screen.expectations().get(index)?.on),
             ),
         };
-        Some((line_and_column(&self.text, span.start).0, what))
+        let place = self.files.place(&span);
+        let of = self.base(&place).map_or_else(String::new, |base| format!(" (in {base})"));
+        Some((place.line(), what + &of))
     }
 }
 
@@ -89,11 +97,44 @@ pub(crate) fn text_of_json(path: &Path, bytes: &[u8]) -> Result<String> {
 pub(crate) fn load(path: &Path) -> Result<Loaded> {
     let bytes = read_file(path)?;
     let beside = Beside::of(path)?;
+    let name = path.display().to_string();
+    let (name, text) = match is_json(path) {
+        true => (format!("{name} as a screen file"), text_of_json(path, &bytes)?),
+        false => match String::from_utf8(bytes) {
+            Ok(text) => (name, text),
+            Err(error) => return Err(not_text(&name, error.as_bytes()).into()),
+        },
+    };
+    // By what each file is, so that one that is met again is known.
+    let mut known = vec![(std::fs::canonicalize(path).ok(), name.clone())];
+    let files = Assembled::new(name, text, |from, called| {
+        let from = from.strip_suffix(" as a screen file").unwrap_or(from);
+        let path = Path::new(from).parent().unwrap_or(Path::new("")).join(called);
+        let is = std::fs::canonicalize(&path).ok();
+        if let Some((_, name)) = known.iter().find(|(of, _)| is.is_some() && *of == is) {
+            return Ok((name.clone(), String::new()));
+        }
+        let (name, text) = base(&path).map_err(|error| format!("{error:#}"))?;
+        known.push((is, name.clone()));
+        Ok((name, text))
+    });
+    load_with(files, &beside)
+}
+
+/// A screen file that another is based on.
+fn base(path: &Path) -> Result<(String, String)> {
+    let (bytes, name) = (read_file(path)?, path.display().to_string());
     if is_json(path) {
-        let name = format!("{} as a screen file", path.display());
-        return load_with(&name, text_of_json(path, &bytes)?.as_bytes(), &beside);
+        return Ok((format!("{name} as a screen file"), text_of_json(path, &bytes)?));
     }
-    load_with(&path.display().to_string(), &bytes, &beside)
+    let text = String::from_utf8(bytes).with_context(|| format!("{name} is not a text file"))?;
+    Ok((name, text))
+}
+
+/// What is wrong with bytes that are no text.
+fn not_text(name: &str, bytes: &[u8]) -> Shown {
+    let errors = read_bytes(bytes).err().unwrap_or(SourceErrors { errors: Vec::new(), total: 0 });
+    show(&Assembled::alone(name, ""), &errors)
 }
 
 /// What stands beside a screen file: `quay.words.toml` and `quay.expect.toml` beside `quay.vantic`.
@@ -128,23 +169,25 @@ impl Beside {
     }
 }
 
-pub(crate) fn load_bytes(name: &str, bytes: &[u8]) -> Result<Loaded> {
-    load_with(name, bytes, &Beside::default())
+/// Reads and compiles a screen file that is at hand.
+pub(crate) fn load_text(name: &str, text: &str) -> Result<Loaded> {
+    load_with(Assembled::alone(name, text), &Beside::default())
 }
 
-fn load_with(name: &str, bytes: &[u8], beside: &Beside) -> Result<Loaded> {
-    let text = String::from_utf8_lossy(bytes).into_owned();
-    let source = read_bytes(bytes).map_err(|errors| show(name, &text, &errors))?;
+fn load_with(files: Assembled, beside: &Beside) -> Result<Loaded> {
+    let source = files.read().map_err(|errors| show(&files, &errors))?;
     let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
         Err(error) => {
             // Shown at the rule that it is about, like any mistake in the file.
             let span = error.rule().and_then(|r| source.map.rule(r)).unwrap_or(0..0);
-            let error = SourceError { span, message: error.to_string(), help: None, related: None };
-            return Err(show(name, &text, &SourceErrors { errors: vec![error], total: 1 }).into());
+            let hidden = error.hidden_view().and_then(|view| source.map.hidden(view));
+            let related = hidden.map(|at| (at, "it is hidden because of this".to_owned()));
+            let error = SourceError { span, message: error.to_string(), help: None, related };
+            return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
         }
     };
-    Ok(Loaded { plan, map: source.map, text })
+    Ok(Loaded { plan, map: source.map, files })
 }
 
 /// The view of a path that was named on the command line.

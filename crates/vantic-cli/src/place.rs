@@ -94,6 +94,9 @@ struct Listing<'a> {
 struct Touching<'a> {
     rule: String,
     line: Option<usize>,
+    /// The file of the base that it stands in.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    file: Option<String>,
     level: Option<&'a str>,
     band: Option<&'a str>,
     own: bool,
@@ -107,13 +110,17 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
     let touching: Vec<Touching> = screen
         .rules_of(view)
         .into_iter()
-        .map(|rule| Touching {
-            rule: rule.name(screen),
-            line: loaded.line(rule),
-            level: rule.level(screen),
-            band: rule.band(screen),
-            own: rule.owner(screen) == Some(view),
-            sentence: screen.sentence(rule),
+        .map(|rule| {
+            let (line, file) = loaded.line(rule).unzip();
+            Touching {
+                rule: rule.name(screen),
+                line,
+                file: file.flatten(),
+                level: rule.level(screen),
+                band: rule.band(screen),
+                own: rule.owner(screen) == Some(view),
+                sentence: screen.sentence(rule),
+            }
         })
         .collect();
     if format == Format::Json {
@@ -127,6 +134,7 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
     fit_terminal(&mut rows);
     for t in &touching {
         let line = t.line.map_or_else(String::new, |l| l.to_string());
+        let line = t.file.as_ref().map_or(line.clone(), |file| format!("{line} of {file}"));
         let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
         rows.add_row([&line, &t.rule, level, band, &t.sentence]);
     }

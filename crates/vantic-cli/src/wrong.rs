@@ -3,7 +3,7 @@
 use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
 use std::io::IsTerminal;
 use std::ops::Range;
-use vantic::{SourceError, SourceErrors, line_and_column};
+use vantic::{Assembled, InFile, SourceError, SourceErrors, line_and_column};
 
 /// Errors that are already laid out for people.
 #[derive(Debug, thiserror::Error)]
@@ -13,30 +13,32 @@ pub(crate) struct Shown(pub(crate) String);
 /// The widest part of a line that is shown around an error, in characters either side.
 const AROUND: usize = 100;
 
-/// Lays out the errors of a screen file, each with its line.
-pub(crate) fn show(path: &str, text: &str, errors: &SourceErrors) -> Shown {
+/// Lays out the errors of a screen file and its bases, each with its line.
+pub(crate) fn show(files: &Assembled, errors: &SourceErrors) -> Shown {
     let renderer = if std::io::stderr().is_terminal() { Renderer::styled() } else { Renderer::plain() };
     let mut out = String::new();
     for error in &errors.errors {
-        out += &one(&renderer, path, text, error);
+        out += &one(&renderer, files, error);
         out += "\n\n";
     }
     if errors.total > errors.errors.len() {
         out += &format!("... and {} more\n\n", errors.total - errors.errors.len());
     }
+    let path = files.names().next().unwrap_or_default();
     out += &format!("{path}: {}", crate::output::count(errors.total, "error"));
     Shown(out)
 }
 
-fn one(renderer: &Renderer, path: &str, text: &str, error: &SourceError) -> String {
-    if text.is_empty() || error.span == (0..0) {
+fn one(renderer: &Renderer, files: &Assembled, error: &SourceError) -> String {
+    let InFile { name: path, text, span } = files.place(&error.span);
+    if text.is_empty() || span == (0..0) {
         let title = Level::ERROR.primary_title(format!("{path}: {}", error.message));
         let help = error.help.iter().map(|h| Level::HELP.message(h.as_str()));
         return renderer.render(&[title.elements(help)]);
     }
-    let (line, column) = line_and_column(text, error.span.start);
+    let (line, column) = line_and_column(text, span.start);
     let mut group = Group::with_title(Level::ERROR.primary_title(error.message.as_str()));
-    let (shown, span, whole) = line_around(text, &error.span);
+    let (shown, span, whole) = line_around(text, &span);
     let mut snippet = Snippet::source(shown).line_start(line).annotation(AnnotationKind::Primary.span(span));
     if whole {
         snippet = snippet.path(path);
@@ -46,8 +48,9 @@ fn one(renderer: &Renderer, path: &str, text: &str, error: &SourceError) -> Stri
     }
     group = group.element(snippet);
     if let Some((span, what)) = &error.related {
+        let InFile { name: path, text, span } = files.place(span);
         let (line, _) = line_and_column(text, span.start);
-        let (shown, span, _) = line_around(text, span);
+        let (shown, span, _) = line_around(text, &span);
         let snippet = Snippet::source(shown).line_start(line).path(path);
         group = group.element(snippet.annotation(AnnotationKind::Context.span(span).label(what.as_str())));
     }

@@ -48,6 +48,7 @@
 //! [`MAX_FILE_BYTES`] bytes.
 
 mod arrange;
+mod assemble;
 mod check;
 mod coordinate;
 mod display;
@@ -71,6 +72,7 @@ mod tie;
 pub use arrange::{
     Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space, Spread,
 };
+pub use assemble::{Assembled, InFile, MAX_BASES};
 pub use check::{Checking, FoundOn, Report, check, check_as, interval_words, number};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,

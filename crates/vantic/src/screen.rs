@@ -544,6 +544,8 @@ pub struct Acceptance {
     /// View paths or rule names.
     pub(crate) names: Vec<String>,
     pub(crate) reason: String,
+    /// Whether it comes from a base, and may be for other screens on it.
+    pub(crate) is_inherited: bool,
 }
 
 impl Acceptance {

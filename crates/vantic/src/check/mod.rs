@@ -249,7 +249,7 @@ fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: &[Display]) {
                 used = true;
             }
         }
-        if !used {
+        if !used && !acceptance.is_inherited {
             let mut finding = Finding::new(Code::Idle, Severity::Note);
             finding.views = names.iter().filter(|n| screen.find(n).is_some()).cloned().collect();
             finding.rules = names.iter().filter(|n| screen.find(n).is_none()).cloned().collect();

@@ -46,6 +46,9 @@ pub enum FormError {
 pub struct Form {
     /// The name of the screen.
     screen: String,
+    /// The file that it is based on.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    from: Option<String>,
     /// What stands in it, in written order.
     statements: Vec<Statement>,
 }
@@ -147,6 +150,10 @@ fn is_false(flag: &bool) -> bool {
 enum Statement {
     /// The levels of preference, strongest first.
     Ladder(Vec<String>),
+    /// The bands of its base that the screen uses.
+    Adopt(Vec<String>),
+    /// Other words for a text of the base.
+    Words(String),
     /// Alternatives of the screen, of which one is shown at a time.
     State { name: String, of: Vec<String> },
     /// A named condition on the display.

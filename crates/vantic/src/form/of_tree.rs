@@ -9,7 +9,8 @@ use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, 
 use crate::syntax::{Kind, Node};
 
 pub(super) fn form(item: &Node) -> Option<Form> {
-    Some(Form { screen: word(item, 1)?, statements: block(item)? })
+    let from = words_token(item).as_ref().map(unquoted);
+    Some(Form { screen: word(item, 1)?, from, statements: block(item)? })
 }
 
 fn word(node: &Node, skip: usize) -> Option<String> {
@@ -42,6 +43,8 @@ fn first(node: &Node) -> Option<Expression> {
 fn statement(node: &Node) -> Option<Statement> {
     Some(match node.kind() {
         Kind::Ladder => Statement::Ladder(own_words(node).skip(1).map(|w| w.text().to_owned()).collect()),
+        Kind::Adopt => Statement::Adopt(paths(node)),
+        Kind::Reworded => Statement::Words(unquoted(&words_token(node)?)),
         Kind::State => Statement::State {
             name: word(node, 1)?,
             of: own_words(node).skip(2).map(|w| w.text().to_owned()).collect(),

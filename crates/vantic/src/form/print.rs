@@ -9,7 +9,8 @@ use crate::screen::{is_name, quoted};
 type Written<T = String> = Result<T, FormError>;
 
 pub(super) fn text(form: &Form) -> Written {
-    Ok(format!("screen {} {}\n", name(&form.screen)?, block(&form.statements, true)?))
+    let from = form.from.as_ref().map_or_else(String::new, |from| format!(" from {}", quoted(from)));
+    Ok(format!("screen {}{from} {}\n", name(&form.screen)?, block(&form.statements, true)?))
 }
 
 /// A word that is one; anything else could say more than it seems to.
@@ -139,6 +140,8 @@ fn alone(statement: &Statement) -> Written {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
+        Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),
+        Statement::Words(words) => Ok(format!("words {}", quoted(words))),
         Statement::State { name: state, of } => {
             Ok(format!("state {}: {}", name(state)?, listed(of, |shown| name(shown), ", ")?))
         }

@@ -104,6 +104,14 @@ impl PlanError {
             PlanError::TooManyBands => None,
         }
     }
+
+    /// The path of the hidden view that it is about, if it is about one.
+    pub fn hidden_view(&self) -> Option<&str> {
+        match self {
+            PlanError::ReadsHidden { view, .. } => Some(view),
+            _ => None,
+        }
+    }
 }
 
 /// A compiled screen, ready to be placed on any display, again and again.

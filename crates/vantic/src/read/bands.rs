@@ -52,14 +52,16 @@ impl Reader {
                 help,
             ));
         }
+        self.map.hides.push((self.builder.screen().path(view), node_span(node)));
         let set = self.builder.add_setting(None, view, Setting::OnlyIn(bands));
         self.built(set, node_span(node))
     }
 
     /// The band that a name stands for.
-    fn band_of(&mut self, path: &Node) -> Done<BandId> {
+    pub(super) fn band_of(&mut self, path: &Node) -> Done<BandId> {
         let name = words_of(path).join(".");
         if let Some(band) = self.band_named(&name) {
+            self.adopts(path, &name, band)?;
             return Ok(band);
         }
         let known = [self.scope, 0].into_iter().flat_map(|scope| self.scopes[scope].bands.keys());
@@ -182,6 +184,7 @@ impl Reader {
                 let view = self.view(&path, owner)?;
                 let instead = paths.next().map(|path| self.view(&path, owner)).transpose()?;
                 let keep_space = own_words(node).any(|w| w.text() == "keep");
+                self.map.hides.push((self.builder.screen().path(view), node_span(node)));
                 let at = if instead.is_some() { node_span(node) } else { node_span(&path) };
                 let result = self.builder.add_hide(band, view, keep_space, instead);
                 self.built(result, at)

@@ -14,6 +14,8 @@ pub struct SourceMap {
     pub(crate) rules: Vec<Range<usize>>,
     pub(crate) views: Vec<Range<usize>>,
     pub(super) bands: BTreeMap<BandId, Range<usize>>,
+    /// Where views are hidden, or said to be there in some bands only, by path.
+    pub(super) hides: Vec<(String, Range<usize>)>,
     pub(super) languages: Vec<Range<usize>>,
     pub(super) expectations: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.
@@ -46,6 +48,13 @@ impl SourceMap {
     /// Where a band is declared; those of parts where they were first.
     pub fn band(&self, band: BandId) -> Option<Range<usize>> {
         self.bands.get(&band).cloned()
+    }
+
+    /// Where a view, by its path, is hidden or said to be there in some bands only: the first such place.
+    pub fn hidden(&self, path: &str) -> Option<Range<usize>> {
+        let is_around =
+            |of: &str| path.strip_prefix(of).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'));
+        self.hides.iter().find(|(of, _)| is_around(of)).map(|(_, at)| at.clone())
     }
 
     /// Where a language is declared, counted from 0; `None` for one that came from beside the file.

@@ -7,6 +7,7 @@
 
 mod arrange;
 mod bands;
+mod bases;
 mod forms;
 mod map;
 mod names;
@@ -46,8 +47,35 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         return Err(SourceErrors::new(vec![error]));
     }
     let (tree, mut errors) = parse(text);
-    let item = tree.children().find(|n| n.kind() == Kind::ScreenItem);
-    let Some((item, name)) = item.and_then(|i| first_word(&i, 1).map(|w| (i, w))) else {
+    if let Some((called, span)) = base_in(&tree) {
+        let message = format!("this screen is based on \"{called}\", which has to be read with it");
+        errors.push(SourceError::new(span, message).help("read both with `Assembled`"));
+    }
+    read_screens(text, &tree, errors, &[text.len()])
+}
+
+/// What a file calls its base, and where it says so.
+pub(crate) fn base_of(text: &str) -> Option<(String, Range<usize>)> {
+    refuse(text).is_none().then(|| base_in(&parse(text).0)).flatten()
+}
+
+fn base_in(tree: &Node) -> Option<(String, Range<usize>)> {
+    let words = words_token(&tree.children().find(|n| n.kind() == Kind::ScreenItem)?)?;
+    Some((unquoted(&words), span(words.text_range())))
+}
+
+/// Reads the screens of several files, each the base of the one before it; where each file ends.
+pub(crate) fn read_screens(
+    text: &str,
+    tree: &Node,
+    mut errors: Vec<SourceError>,
+    ends: &[usize],
+) -> Result<Source, SourceErrors> {
+    if let Some(error) = refuse(text) {
+        return Err(SourceErrors::new(vec![error]));
+    }
+    let items: Vec<Node> = tree.children().filter(|n| n.kind() == Kind::ScreenItem).collect();
+    let Some((_, name)) = items.first().and_then(|i| first_word(i, 1).map(|w| (i, w))) else {
         return Err(SourceErrors::new(errors));
     };
     let builder = ScreenBuilder::new(name.text());
@@ -71,10 +99,13 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
         spaces: Vec::new(),
         blocks_for_views: 0,
         rules_at_limit: false,
+        ends: ends.to_vec(),
+        adopted: Vec::new(),
+        overs: Vec::new(),
     };
-    if let Some(block) = block_of(&item) {
-        reader.screen(&block);
-    }
+    // The outermost base first.
+    let blocks: Vec<Node> = items.iter().rev().filter_map(block_of).collect();
+    reader.screen(&blocks);
     // What is wrong in a part is told once, however often it is placed.
     let mut told = HashSet::new();
     reader.errors.retain(|e| told.insert((e.span.start, e.span.end, e.message.clone())));
@@ -217,6 +248,12 @@ struct Reader {
     /// How many blocks of `in`, `each` and parts there were so far.
     blocks_for_views: usize,
     rules_at_limit: bool,
+    /// Where each file ends: the file itself, then its base, and so on.
+    ends: Vec<usize>,
+    /// The bands of bases that a file adopts, where it says so, by file.
+    adopted: Vec<(usize, Node, Vec<String>)>,
+    /// What a file says of what its base declares, with its scope and view.
+    overs: Vec<(Node, ScopeId, Option<ViewId>)>,
 }
 
 /// The most blocks of `in`, `each` and parts; those within `each` are counted for every view, those of parts for
@@ -235,10 +272,11 @@ fn is_of_part(node: &Node) -> bool {
 }
 
 impl Reader {
-    fn screen(&mut self, block: &Node) {
+    fn screen(&mut self, screens: &[Node]) {
         // The ladder and the numbers first: everything else may use them.
         let mut ladder: Option<Range<usize>> = None;
-        for statement in block.children() {
+        let statements = || screens.iter().flat_map(Node::children);
+        for statement in statements() {
             match statement.kind() {
                 Kind::Ladder => match &ladder {
                     None => {
@@ -265,20 +303,27 @@ impl Reader {
                 _ => {}
             }
         }
-        self.declare_values(block, "");
-        for statement in block.children().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
+        self.declare_values(screens, "");
+        for statement in statements().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
             let _ = self.state(&statement);
         }
-        for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
+        for statement in statements().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band(&statement);
         }
-        self.declare(block, None);
+        for statement in statements().filter(|s| s.kind() == Kind::Adopt && !is_lost(s)) {
+            let _ = self.adopt(&statement);
+        }
+        for screen in screens {
+            self.declare(screen, None);
+        }
         let blocks = std::mem::take(&mut self.blocks);
         // Rows and columns first: what else is said of a view may need to know.
         for (block, scope, owner) in &blocks {
             self.scope = *scope;
             for statement in block.children().filter(|s| comes_first(s.kind()) && !is_lost(s)) {
-                let _ = self.setting(&statement, *owner, None);
+                if !self.is_over(&statement, *owner) {
+                    let _ = self.setting(&statement, *owner, None);
+                }
             }
         }
         for (space, scope, view, behind) in std::mem::take(&mut self.spaces) {
@@ -287,8 +332,12 @@ impl Reader {
         }
         for (block, scope, owner) in blocks {
             self.scope = scope;
-            for statement in block.children().filter(|s| !comes_first(s.kind())) {
-                let _ = self.own_statement(&statement, owner);
+            for statement in block.children() {
+                if self.is_over(&statement, owner) {
+                    self.overs.push((statement, scope, owner));
+                } else if !comes_first(statement.kind()) {
+                    let _ = self.own_statement(&statement, owner);
+                }
             }
         }
         // Numbers that nothing uses are checked too.
@@ -298,13 +347,7 @@ impl Reader {
                 let _ = self.let_value(&name);
             }
         }
-        // The screen has the last word on its parts.
-        let mut whens = std::mem::take(&mut self.whens);
-        whens.sort_by_key(|(_, scope)| *scope == 0);
-        for (when, scope) in whens {
-            self.scope = scope;
-            let _ = self.when(&when);
-        }
+        self.changes();
         self.scope = 0;
         for table in std::mem::take(&mut self.tables) {
             let _ = self.table(&table);
@@ -344,7 +387,10 @@ impl Reader {
         if crate::screen::reserved_words().any(|w| w == name) {
             let error = BuildError::reserved(&name);
             self.error(span(word.text_range()), error.to_string());
-        } else if let Some(first) = self.here().lets.get(&name) {
+        } else if let Some(first) = self.here().lets.get(&name).filter(|first| {
+            // A number of a base may be given another value.
+            self.file_of(&first.node) == self.file_of(node) || self.scope != 0
+        }) {
             let first = node_span(&first.node);
             let error =
                 SourceError::new(span(word.text_range()), format!("there is already a number `{name}`"));
@@ -353,15 +399,20 @@ impl Reader {
             let (scope, owner) = (self.scope, self.here().root);
             let item = LetItem { node: node.clone(), state: LetState::Waiting, scope, owner };
             let here = &mut self.scopes[scope];
-            here.let_names.push(name.clone());
-            here.lets.insert(name, item);
+            if here.lets.insert(name.clone(), item).is_none() {
+                here.let_names.push(name);
+            }
         }
     }
 
     /// Numbers that bands give other values are no plain numbers; they are noted as such. Those of a part are named
     /// after it.
-    fn declare_values(&mut self, block: &Node, part: &str) {
-        let whens = block.children().filter(|s| s.kind() == Kind::When).filter_map(|w| block_of(&w));
+    fn declare_values(&mut self, blocks: &[Node], part: &str) {
+        let whens = blocks
+            .iter()
+            .flat_map(Node::children)
+            .filter(|s| s.kind() == Kind::When)
+            .filter_map(|w| block_of(&w));
         let lets = whens.flat_map(|b| b.children().collect::<Vec<_>>()).filter(|s| s.kind() == Kind::Let);
         let varied: std::collections::HashSet<String> =
             lets.filter_map(|l| Some(first_word(&l, 1)?.text().to_owned())).collect();
@@ -614,6 +665,12 @@ impl Reader {
                 Ok(())
             }
             Kind::Only => self.only_in(node, owner),
+            Kind::Adopt if owner.is_none() && self.scope == 0 => Ok(()),
+            Kind::Reworded => {
+                let message =
+                    "a text has its words behind its name; only what comes from a base is given others";
+                Err(self.error_with_help(node_span(node), message, "write `text name \"words\" { ... }`"))
+            }
             Kind::Language | Kind::Expect if owner.is_none() && self.scope == 0 => {
                 self.tables.push(node.clone());
                 Ok(())
@@ -621,6 +678,7 @@ impl Reader {
             Kind::Ladder
             | Kind::Language
             | Kind::Expect
+            | Kind::Adopt
             | Kind::State
             | Kind::BandItem
             | Kind::Let
@@ -668,6 +726,10 @@ impl Reader {
             names.push(text);
         }
         let result = self.builder.add_acceptance(code.text(), names, unquoted(&reason));
-        self.built(result, span(code.text_range()))
+        self.built(result, span(code.text_range()))?;
+        if self.file_of(node) > 0 {
+            self.builder.inherited_acceptance();
+        }
+        Ok(())
     }
 }

@@ -136,7 +136,7 @@ impl Reader {
         for statement in block.children().filter(|s| s.kind() == Kind::Let && !is_lost(s)) {
             self.declare_let(&statement);
         }
-        self.declare_values(block, part);
+        self.declare_values(std::slice::from_ref(block), part);
         for statement in block.children().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
             let _ = self.band_of_part(&statement, part);
         }

@@ -9,6 +9,7 @@ use crate::expect::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
 use crate::plan::Frame;
 use crate::screen::ViewId;
 use crate::syntax::{Kind, Node, SourceError};
+use std::collections::HashSet;
 
 impl Reader {
     pub(super) fn table(&mut self, node: &Node) -> Done {
@@ -20,7 +21,9 @@ impl Reader {
         let block = block_of(node);
         let right_to_left = own_words(node).any(|w| w.text() == "left");
         let known = self.builder.screen().languages().iter().position(|l| l.name() == name.text());
-        if let Some(first) = known.and_then(|index| self.map.languages.get(index).cloned()) {
+        let first = known.and_then(|index| self.map.languages.get(index).cloned());
+        // A file may go on with a language of its base.
+        if let Some(first) = first.clone().filter(|first| !self.is_of_base(node, first)) {
             let message = format!("there is already a language `{}`", name.text());
             let error = SourceError::new(span(name.text_range()), message);
             self.errors
@@ -29,15 +32,18 @@ impl Reader {
         }
         let added = self.builder.add_language(name.text(), right_to_left, block.is_none());
         let language = self.built(added, span(name.text_range()))?;
-        self.map.languages.push(span(name.text_range()));
+        if first.is_none() {
+            self.map.languages.push(span(name.text_range()));
+        }
+        let mut given = HashSet::new();
         let entries = block.into_iter().flat_map(|b| b.children().collect::<Vec<_>>());
         for entry in entries.filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
-            let _ = self.translation(&entry, language);
+            let _ = self.translation(&entry, language, &mut given);
         }
         Ok(())
     }
 
-    fn translation(&mut self, entry: &Node, language: usize) -> Done {
+    fn translation(&mut self, entry: &Node, language: usize, given: &mut HashSet<ViewId>) -> Done {
         let path = child(entry, Kind::Path).ok_or(Reported)?;
         let words = words_token(entry).ok_or(Reported)?;
         let view = self.view(&path, None)?;
@@ -46,7 +52,7 @@ impl Reader {
             let message = format!("`{}` is no text, and has no words", screen.path(view));
             return Err(self.error_with_help(node_span(&path), message, "name a text by its path"));
         }
-        if screen.languages()[language].words(view).is_some() {
+        if !given.insert(view) {
             let message = format!("`{}` has its words already", screen.path(view));
             return Err(self.error_with_help(node_span(&path), message, "give them once"));
         }
@@ -55,6 +61,10 @@ impl Reader {
     }
 
     fn expectation(&mut self, node: &Node) -> Done {
+        // What a base expects is about the base.
+        if self.file_of(node) > 0 {
+            return Ok(());
+        }
         let on = unquoted(&words_token(node).ok_or(Reported)?);
         let within = node.children().find(|n| !matches!(n.kind(), Kind::Block | Kind::Wrong));
         let within = within.map(|n| self.number(&n, None)).transpose()?.unwrap_or(USUAL_WITHIN);

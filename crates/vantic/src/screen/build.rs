@@ -428,6 +428,27 @@ impl ScreenBuilder {
         self.labels.get(&(owner, None, label.to_owned())).copied()
     }
 
+    /// Says of the acceptance added last that it comes from a base.
+    pub(crate) fn inherited_acceptance(&mut self) {
+        if let Some(last) = self.screen.acceptances.last_mut() {
+            last.is_inherited = true;
+        }
+    }
+
+    /// Other words for a text.
+    pub(crate) fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
+        match &mut self.screen.views[view.index()].text {
+            Some(text) => {
+                text.words = words;
+                Ok(())
+            }
+            None => {
+                let (view, kind) = (self.screen.path(view), "text");
+                Err(BuildError::NoSuchSetting { view, word: "words", kind })
+            }
+        }
+    }
+
     /// Sets what is no rule about a view, always or in a band.
     pub(crate) fn add_setting(
         &mut self,
@@ -722,7 +743,7 @@ impl ScreenBuilder {
             let known = Code::ALL.map(|c| c.name()).join(", ");
             return Err(BuildError::Code { code: code.into(), known });
         }
-        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason });
+        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason, is_inherited: false });
         Ok(())
     }
 }

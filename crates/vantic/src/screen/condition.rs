@@ -81,6 +81,8 @@ pub enum Condition {
         /// Whether it is the first of them, which is shown where a display names none.
         first: bool,
     },
+    /// It always holds.
+    Everywhere,
     /// The condition does not hold.
     Not(Box<Condition>),
     /// All of them hold.
@@ -91,12 +93,13 @@ pub enum Condition {
 
 impl Condition {
     /// The words that stand for a condition of their own, with their spelling.
-    pub const WORDS: [(&'static str, Condition); 5] = [
+    pub const WORDS: [(&'static str, Condition); 6] = [
         ("portrait", Condition::Portrait),
         ("landscape", Condition::Landscape),
         ("touch", Condition::Touch),
         ("left_to_right", Condition::LeftToRight),
         ("right_to_left", Condition::RightToLeft),
+        ("everywhere", Condition::Everywhere),
     ];
 
     /// Whether it holds on a display.
@@ -124,6 +127,7 @@ impl Condition {
             Condition::State { state, shown, first } => {
                 at.states.get(state.as_str()).map_or(*first, |named| named == shown)
             }
+            Condition::Everywhere => true,
             Condition::Not(inner) => !inner.holds_for(at),
             Condition::All(parts) => parts.iter().all(|p| p.holds_for(at)),
             Condition::Any(parts) => parts.iter().any(|p| p.holds_for(at)),
@@ -138,7 +142,11 @@ impl Condition {
             Condition::Portrait | Condition::Landscape => into[Property::Aspect as usize].push(1.0),
             Condition::Not(inner) => inner.thresholds(into),
             Condition::All(parts) | Condition::Any(parts) => parts.iter().for_each(|p| p.thresholds(into)),
-            Condition::Touch | Condition::LeftToRight | Condition::RightToLeft | Condition::State { .. } => {}
+            Condition::Touch
+            | Condition::LeftToRight
+            | Condition::RightToLeft
+            | Condition::Everywhere
+            | Condition::State { .. } => {}
         }
     }
 }

@@ -96,6 +96,8 @@ kinds! {
         ScreenItem,
         Block,
         Ladder,
+        Adopt,
+        Reworded,
         State,
         BandItem,
         Let,

@@ -10,7 +10,7 @@ mod parser;
 
 pub use format::format;
 pub(crate) use lexer::Kind;
-pub(crate) use parser::parse;
+pub(crate) use parser::{parse, parse_screens};
 
 use std::ops::Range;
 

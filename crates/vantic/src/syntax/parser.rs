@@ -16,10 +16,15 @@ const MAX_PARTS: usize = 1000;
 
 /// The tree of a text, and what is wrong with it. The tree holds every character of the text.
 pub(crate) fn parse(text: &str) -> (Node, Vec<SourceError>) {
+    parse_screens(text, 1)
+}
+
+/// The same of several files one behind the other, each with its screen.
+pub(crate) fn parse_screens(text: &str, screens: usize) -> (Node, Vec<SourceError>) {
     let tokens = tokens(text);
     let mut parser =
         Parser { text, tokens, at: 0, tree: GreenNodeBuilder::new(), errors: Vec::new(), brackets: 0 };
-    parser.file();
+    parser.file(screens);
     (Node::new_root(parser.tree.finish()), parser.errors)
 }
 
@@ -180,12 +185,12 @@ impl Parser<'_> {
         Err(self.error(&format!("`{word}`{what}")))
     }
 
-    fn file(&mut self) {
+    fn file(&mut self, most: usize) {
         self.tree.start_node(super::Vantic::kind_to_raw(Kind::File));
         let mut screens = 0;
         while self.next() != Kind::EndOfFile {
             if self.is_word("screen") {
-                if screens == 1 {
+                if screens == most {
                     let span = self.next_span();
                     let second = SourceError::new(span, "a file holds one screen, and this is the second");
                     self.report(second.help("move it to a file of its own"));
@@ -193,7 +198,13 @@ impl Parser<'_> {
                 screens += 1;
                 self.open(Kind::ScreenItem);
                 self.take();
-                let named = self.name("the name of the screen").and_then(|()| self.block(0));
+                let named = self.name("the name of the screen").and_then(|()| {
+                    if self.is_word("from") {
+                        self.take();
+                        self.expect(Kind::Words, "the file of the base in quotes, such as \"shell.vantic\"")?;
+                    }
+                    self.block(0)
+                });
                 if named.is_err() {
                     self.skip();
                 }
@@ -294,6 +305,8 @@ impl Parser<'_> {
         let kind = match self.word() {
             _ if matches!(second, Kind::Colon | Kind::Dot) => None,
             "ladder" => Some(Kind::Ladder),
+            "adopt" if second == Kind::Word => Some(Kind::Adopt),
+            "words" if second == Kind::Words => Some(Kind::Reworded),
             "band" => Some(Kind::BandItem),
             "state" if second == Kind::Word => Some(Kind::State),
             "only" if self.word_ahead(1) == "in" => Some(Kind::Only),
@@ -326,6 +339,8 @@ impl Parser<'_> {
         self.take();
         let parsed = match kind {
             Kind::Ladder => self.ladder(),
+            Kind::Adopt => self.listed(Self::band_name),
+            Kind::Reworded => self.expect(Kind::Words, "the words in quotes"),
             Kind::BandItem => self.band(),
             Kind::State => self.state(),
             Kind::Only => self.keyword("in").and_then(|()| self.listed(Self::band_name)),
