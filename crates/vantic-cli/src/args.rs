@@ -155,6 +155,9 @@ pub(crate) struct PlaceArgs {
     /// Frames in whole pixels of the display, with edges rounded so that what touches still touches.
     #[arg(long, conflicts_with = "local")]
     pub(crate) pixels: bool,
+    /// Frames in logical pixels of the display, where the screen is drawn for a size and scaled.
+    #[arg(long, conflicts_with_all = ["local", "pixels"])]
+    pub(crate) device: bool,
     /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
     #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
     pub(crate) rules: Option<String>,

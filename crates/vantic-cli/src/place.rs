@@ -50,13 +50,18 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         let mut out = format!(
             "{BOLD}{}{BOLD:#}: left, top, width x height in {}, from the top left corner of {}\n\n",
             screen.name(),
-            if args.pixels { "pixels of the display" } else { "logical pixels" },
+            match (args.pixels, args.device, screen.design()) {
+                (true, ..) => "pixels of the display",
+                (_, false, Some(_)) => "units of its design",
+                _ => "logical pixels",
+            },
             if args.local { "the view around each" } else { "the screen" }
         );
         for side_by_side in placements.chunks(SIDE_BY_SIDE) {
             out += &frames(screen, side_by_side);
             out.push('\n');
         }
+        out += &scales(&placements);
         out += &scrolling(screen, &placements);
         out += &gave_way(screen, &placements);
         print(&out)?;
@@ -67,13 +72,14 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
 
 /// A placement with its frames measured as the options say.
 fn measured(screen: &Screen, mut placement: Placement, args: &PlaceArgs) -> Placement {
-    if !args.local && !args.pixels {
+    if !args.local && !args.pixels && !args.device {
         return placement;
     }
-    let density = placement.display.density();
-    let frames = screen.views().map(|(view, _)| match args.local {
-        true => placement.local_frame(screen, view),
-        false => placement.frame(view).map(|f| f.in_pixels(density)),
+    let density = placement.canvas().density();
+    let frames = screen.views().map(|(view, _)| match (args.local, args.device) {
+        (true, _) => placement.local_frame(screen, view),
+        (_, true) => placement.device_frame(view),
+        _ => placement.frame(view).map(|f| f.in_pixels(density)),
     });
     placement.frames = frames.collect();
     // What is painted is told from the screen's corner only.
@@ -190,6 +196,17 @@ fn divided(division: &Division) -> String {
         said += &format!(" and {} of the next", number(division.cut));
     }
     said
+}
+
+/// By how much the screen is scaled, a line for each display.
+fn scales(placements: &[Placement]) -> String {
+    let scaled = placements.iter().filter(|p| p.scaled.is_some());
+    let line = |p: &Placement| {
+        let (width, height) = (number(p.canvas().width()), number(p.canvas().height()));
+        let (scale, on) = (number(p.scale()), p.display.name());
+        format!("{FAINT}scaled{FAINT:#}    {scale} times on {on}: {width} x {height} of its units\n")
+    };
+    scaled.map(line).collect()
 }
 
 /// How far views are scrolled, and what sticks, a line each.

@@ -843,7 +843,7 @@ fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
     // What has too many columns is told together; clean displays are shown where that is asked for.
     let many =
         run(&["check", "quay.vantic", "-d", "220x300", "--text-scale", "1,1.2", "--both-directions"], at, 1);
-    assert!(many.contains(" DISPLAY  WORST  CLEAN\n 220x300  1 err  "), "{many}");
+    assert!(many.contains(" DISPLAY  WORST  CLEAN\n 220x300  2 err  8 of 16\n"), "{many}");
     let clean = run(&["check", "quay.vantic", "-d", "800x600", "--table", "--language", "own"], at, 0);
     assert!(clean.contains(" 800x600  -         -\n\nclean quay"), "{clean}");
 

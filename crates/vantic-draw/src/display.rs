@@ -29,6 +29,7 @@ pub fn draw_display(
 ) -> Option<Picture> {
     let placement = report.placements.get(index)?;
     let display = &placement.display;
+    let canvas_size = (placement.canvas().width(), placement.canvas().height());
     let findings = here(report, display.name());
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
     let insets = display.insets();
@@ -47,6 +48,13 @@ pub fn draw_display(
     if display.direction() == Direction::RightToLeft {
         about += " · right to left";
     }
+    if placement.scaled.is_some() {
+        let (width, height) = (tenth(canvas_size.0), tenth(canvas_size.1));
+        about += &format!(
+            " · drawn × {}, so that it is {width} × {height} of its own units",
+            number(placement.scale())
+        );
+    }
     if display.text_scale() != 1.0 {
         about += &format!(" · text × {}", number(display.text_scale()));
     }
@@ -58,12 +66,12 @@ pub fn draw_display(
     let gutter = 230.0;
     let room = Area { x: gutter, y: 84.0, width: WIDTH - 2.0 * gutter, height: HEIGHT - 84.0 - foot };
     let inner = (room.width - 2.0 * AROUND, room.height - 2.0 * AROUND);
-    let scale = (inner.0 / display.width()).min(inner.1 / display.height()).min(1.6);
+    let scale = (inner.0 / canvas_size.0).min(inner.1 / canvas_size.1).min(1.6);
     let glass = Area {
-        x: room.x + (room.width - display.width() * scale) / 2.0,
-        y: room.y + (room.height - display.height() * scale) / 2.0,
-        width: display.width() * scale,
-        height: display.height() * scale,
+        x: room.x + (room.width - canvas_size.0 * scale) / 2.0,
+        y: room.y + (room.height - canvas_size.1 * scale) / 2.0,
+        width: canvas_size.0 * scale,
+        height: canvas_size.1 * scale,
     };
     let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
     // The names take what room there is beside the display, as near to it as they can be.
@@ -280,7 +288,7 @@ impl Drawing<'_> {
             }
             canvas.end_clip();
         }
-        let display = &self.placement.display;
+        let display = self.placement.canvas();
         let insets = display.insets();
         if insets != Insets::default() {
             let safe = self.placement.safe_frame();

@@ -28,9 +28,9 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         under += &format!(" · the first {MAX_SHEET_DISPLAYS} are shown");
     }
     let scales: Vec<f64> =
-        shown.iter().map(|p| p.display.width().hypot(p.display.height()).powf(-LEVELLING)).collect();
+        shown.iter().map(|p| p.canvas().width().hypot(p.canvas().height()).powf(-LEVELLING)).collect();
     let sizes: Vec<(f64, f64)> =
-        shown.iter().zip(&scales).map(|(p, s)| (p.display.width() * s, p.display.height() * s)).collect();
+        shown.iter().zip(&scales).map(|(p, s)| (p.canvas().width() * s, p.canvas().height() * s)).collect();
     let (scale, places, bottom) = arrange(&sizes);
     let mut canvas = Canvas::new(WIDTH, (bottom + 24.0).ceil());
     canvas.title(screen.name(), &under);
@@ -40,7 +40,12 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
     for (i, (placement, (x, y))) in shown.iter().zip(places).enumerate() {
         let display = &placement.display;
         let scale = scale * scales[i];
-        let glass = Area { x, y, width: display.width() * scale, height: display.height() * scale };
+        let glass = Area {
+            x,
+            y,
+            width: placement.canvas().width() * scale,
+            height: placement.canvas().height() * scale,
+        };
         let findings = here(report, display.name());
         let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
         drawing.boxes(&mut canvas, false);
@@ -50,7 +55,10 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
         let below = glass.bottom() + 15.0;
         canvas.words(x, below, &name, Ink::new(10.5, INK), Anchor::Start);
-        let size = format!("{} × {}", number(display.width()), number(display.height()));
+        let mut size = format!("{} × {}", number(display.width()), number(display.height()));
+        if placement.scaled.is_some() {
+            size += &format!(", drawn × {}", number(placement.scale()));
+        }
         canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), Anchor::Start);
         verdict(&mut canvas, x + room, below + 13.0, 9.5, &findings);
     }

@@ -265,6 +265,18 @@ impl Display {
         Self { name, width: self.height, height: self.width, insets, ..self }
     }
 
+    /// The same display in units of so many logical pixels.
+    pub(crate) fn in_units_of(self, factor: f64) -> Self {
+        Self {
+            width: self.width / factor,
+            height: self.height / factor,
+            insets: self.insets.in_units_of(factor),
+            keyboard: self.keyboard / factor,
+            density: self.density * factor,
+            ..self
+        }
+    }
+
     /// The name.
     pub fn name(&self) -> &str {
         &self.name

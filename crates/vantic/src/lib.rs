@@ -51,6 +51,7 @@ mod arrange;
 mod assemble;
 mod check;
 mod coordinate;
+mod design;
 mod display;
 mod displays;
 mod expect;
@@ -78,6 +79,7 @@ pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
     SAFE, SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
 };
+pub use design::{Design, SCALE_RANGE, Scaling};
 pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };

@@ -14,6 +14,7 @@ pub(crate) use print::quoted;
 
 use crate::arrange::{Align, Arrangement, Item, Share, Space};
 use crate::coordinate::{Relation, Side};
+use crate::design::Design;
 use crate::expect::Expectation;
 use crate::guide::Guide;
 use crate::language::Language;
@@ -580,6 +581,7 @@ pub struct Screen {
     pub(crate) guides: Vec<ViewId>,
     pub(crate) views: Vec<View>,
     pub(crate) rules: Vec<Rule>,
+    pub(crate) design: Option<Design>,
     pub(crate) languages: Vec<Language>,
     pub(crate) expectations: Vec<Expectation>,
     pub(crate) states: Vec<State>,

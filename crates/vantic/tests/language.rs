@@ -3,10 +3,10 @@
 
 use proptest::prelude::*;
 use vantic::{
-    Align, Arrangement, Axis, Condition, Coordinate, Coordinates, Expectation, Expected, Form, FormError,
-    Frame, Guide, Length, Order, Overhang, Property, SAFE, SCREEN, Screen, ScreenBuilder, Scroll, Setting,
-    Share, Side, Space, Spread, bearing, bearing_along, clamp, format, line_and_column, max, ratio, read,
-    read_bytes, spread, spread_in,
+    Align, Arrangement, Axis, Condition, Coordinate, Coordinates, Design, Expectation, Expected, Form,
+    FormError, Frame, Guide, Length, Order, Overhang, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder,
+    Scroll, Setting, Share, Side, Space, Spread, bearing, bearing_along, clamp, format, line_and_column, max,
+    ratio, read, read_bytes, spread, spread_in,
 };
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
@@ -278,6 +278,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
             view day { stick top 8, bottom; pin left to parent.content }
         }
         when wide { in log { scroll both } }
+        design (400, 800) or (800, 400), mix 30%
         state menu: closed, open
         view stand { only in menu.open; control 44 }
         view other { control }
@@ -316,6 +317,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.set(day, Setting::Stick(vec![(Side::Top, 8.0), (Side::Bottom, 0.0)]));
     s.rule(content, content.bottom().equals(day.bottom() + list.scrolled_y() * 0.5));
     s.rule(day, day.pin([(Side::Left, 0.0)], content));
+    s.design(Design::of(400.0, 800.0).or(800.0, 400.0).scaled(Scaling::Mix(0.3)));
     let stand = s.view("stand");
     s.set(stand, Setting::OnlyIn(vec![open])).set(stand, Setting::Control(Some(44.0)));
     let other = s.view("other");

@@ -80,7 +80,7 @@ pub(super) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             Some((view, frame, control.least))
         })
         .collect();
-    let scale = placement.scale;
+    let scale = placement.scale();
     for &(view, frame, own) in &controls {
         let least = own.unwrap_or(LEAST_TARGET);
         let (width, height) = (frame.width * scale, frame.height * scale);

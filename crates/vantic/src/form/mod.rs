@@ -150,6 +150,18 @@ fn is_false(flag: &bool) -> bool {
 enum Statement {
     /// The levels of preference, strongest first.
     Ladder(Vec<String>),
+    /// The size that the screen is drawn for, a group of two, and how it is scaled to others.
+    Design {
+        size: Expression,
+        /// The same for the other orientation.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        or: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        scaling: Option<Scaling>,
+        /// The share of the height, with `blend` and `mix`.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        by: Option<Expression>,
+    },
     /// The bands of its base that the screen uses.
     Adopt(Vec<String>),
     /// Other words for a text of the base.
@@ -613,6 +625,8 @@ words! {
     Scroll { Off = "off", Down = "down", Across = "across", Both = "both", }
     /// What becomes of what is larger.
     Overhang { Show = "show", Clip = "clip", Scale = "scale", }
+    /// How a drawn size is scaled.
+    Scaling { Contain = "contain", Cover = "cover", Blend = "blend", Mix = "mix", }
     /// Along which axis.
     Axis { Across = "across", Down = "down", }
     /// What is done with the part that follows.

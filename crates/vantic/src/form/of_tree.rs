@@ -2,8 +2,8 @@
 
 use super::{
     Align, Argument, Arranged, Axis, Bound, Comparison, Divided, End, ExpectedForm, Expression, Fitted, Form,
-    GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scroll, Spread, Statement, Strength, Test,
-    Translation, Words,
+    GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread, Statement, Strength,
+    Test, Translation, Words,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -43,6 +43,16 @@ fn first(node: &Node) -> Option<Expression> {
 fn statement(node: &Node) -> Option<Statement> {
     Some(match node.kind() {
         Kind::Ladder => Statement::Ladder(own_words(node).skip(1).map(|w| w.text().to_owned()).collect()),
+        Kind::Design => {
+            let clause = child(node, Kind::Clause);
+            let mut sizes = parts(node)?.into_iter();
+            Statement::Design {
+                size: sizes.next()?,
+                or: sizes.next(),
+                scaling: clause.as_ref().and_then(|c| Scaling::find(&word(c, 0)?)),
+                by: clause.as_ref().and_then(first),
+            }
+        }
         Kind::Adopt => Statement::Adopt(paths(node)),
         Kind::Reworded => Statement::Words(unquoted(&words_token(node)?)),
         Kind::State => Statement::State {

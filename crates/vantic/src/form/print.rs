@@ -140,6 +140,17 @@ fn alone(statement: &Statement) -> Written {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
+        Statement::Design { size, or, scaling, by } => {
+            let or = or.as_ref().map(|or| Ok(format!(" or {}", expression(or)?))).transpose()?;
+            let how = scaling.map_or_else(String::new, |scaling| format!(", {}", scaling.spelled()));
+            let by = by.as_ref().map(|by| Ok(format!(" {}", expression(by)?))).transpose()?;
+            Ok(format!(
+                "design {}{}{how}{}",
+                expression(size)?,
+                or.unwrap_or_default(),
+                by.unwrap_or_default()
+            ))
+        }
         Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),
         Statement::Words(words) => Ok(format!("words {}", quoted(words))),
         Statement::State { name: state, of } => {

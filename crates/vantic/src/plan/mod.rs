@@ -208,7 +208,9 @@ impl Plan {
         display: &Display,
         run: impl FnOnce(&Planned, &Kind) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
-        let bands: Vec<bool> = self.screen.bands.iter().map(|b| b.condition.holds(display)).collect();
+        let scaled = self.screen.canvas(display);
+        let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
+        let bands: Vec<bool> = self.screen.bands.iter().map(|b| b.condition.holds(canvas)).collect();
         let key = (bands, display.direction());
         match self.variants.get(&key) {
             Some(planned) => run(planned, &key),

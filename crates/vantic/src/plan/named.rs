@@ -23,10 +23,13 @@ impl Placement {
                 .collect()
         };
         let has_guides = screen.views().any(|(_, view)| view.guide().is_some());
+        let frames = |told| NamedFrames { placement: self, screen, told };
         NamedPlacement {
             display: &self.display,
-            frames: NamedFrames { placement: self, screen, guides: false },
-            guides: has_guides.then_some(NamedFrames { placement: self, screen, guides: true }),
+            frames: frames(Told::Views),
+            scale: self.scaled.is_some().then(|| millionths(self.scale())),
+            device_frames: self.scaled.is_some().then(|| frames(Told::OnDevice)),
+            guides: has_guides.then(|| frames(Told::Guides)),
             shown: self.listed(screen, |view| self.shown.get(&view).copied()),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
@@ -57,6 +60,12 @@ impl Placement {
 pub struct NamedPlacement<'a> {
     display: &'a Display,
     frames: NamedFrames<'a>,
+    /// How many logical pixels one unit of the screen is, where it is scaled.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    scale: Option<f64>,
+    /// The frames in logical pixels of the display, where the screen is scaled.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    device_frames: Option<NamedFrames<'a>>,
     /// The boxes of guides.
     #[serde(skip_serializing_if = "Option::is_none")]
     guides: Option<NamedFrames<'a>>,
@@ -149,16 +158,28 @@ struct NamedMissed {
 struct NamedFrames<'a> {
     placement: &'a Placement,
     screen: &'a Screen,
-    /// Those of guides, or those of views.
-    guides: bool,
+    told: Told,
+}
+
+/// Which frames are told.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Told {
+    Views,
+    /// Those of views, in logical pixels of the display.
+    OnDevice,
+    Guides,
 }
 
 impl Serialize for NamedFrames<'_> {
     fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
         let mut map = serializer.serialize_map(None)?;
         for (view, _) in self.screen.views() {
-            let is_wanted = self.screen.at(view).guide.is_some() == self.guides;
-            if let Some(frame) = self.placement.frame(view).filter(|_| is_wanted) {
+            let is_wanted = self.screen.at(view).guide.is_some() == (self.told == Told::Guides);
+            let frame = match self.told {
+                Told::OnDevice => self.placement.device_frame(view),
+                Told::Views | Told::Guides => self.placement.frame(view),
+            };
+            if let Some(frame) = frame.filter(|_| is_wanted) {
                 map.serialize_entry(&self.screen.path(view), &frame.rounded())?;
             }
         }

@@ -211,8 +211,9 @@ pub struct Looks {
 pub struct Placement {
     /// The display.
     pub display: Display,
-    /// How many logical pixels of the device one of these is: 1, but where the screen is drawn for a size and scaled.
-    pub scale: f64,
+    /// The display in the units of the screen, and how many logical pixels one of them is, where the screen is drawn for
+    /// a size and scaled. All frames are in those units.
+    pub scaled: Option<Box<(Display, f64)>>,
     /// Per view: its frame; `None` where a band removes it.
     pub frames: Vec<Option<Frame>>,
     /// Per view: whether it is painted (a hidden view that keeps its space is not).
@@ -384,21 +385,39 @@ impl Placement {
         order
     }
 
+    /// The display in the units that frames are in: the display itself, where the screen is not scaled.
+    pub fn canvas(&self) -> &Display {
+        self.scaled.as_ref().map_or(&self.display, |scaled| &scaled.0)
+    }
+
+    /// How many logical pixels of the display one unit of the screen is: 1, where the screen is not scaled.
+    pub fn scale(&self) -> f64 {
+        self.scaled.as_ref().map_or(1.0, |scaled| scaled.1)
+    }
+
+    /// The frame of a view in logical pixels of the display, where the screen is scaled as well; `None` where it is
+    /// not there.
+    pub fn device_frame(&self, view: ViewId) -> Option<Frame> {
+        let scale = self.scale();
+        let Frame { left, top, width, height } = self.frame(view)?;
+        Some(Frame { left: left * scale, top: top * scale, width: width * scale, height: height * scale })
+    }
+
     /// The frame of the whole display.
     pub fn screen_frame(&self) -> Frame {
-        Frame { left: 0.0, top: 0.0, width: self.display.width(), height: self.display.height() }
+        Frame { left: 0.0, top: 0.0, width: self.canvas().width(), height: self.canvas().height() }
     }
 
     /// The frame of the display less its insets.
     pub fn safe_frame(&self) -> Frame {
-        let d = &self.display;
+        let d = self.canvas();
         Frame { left: d.insets().left, top: d.insets().top, width: d.safe_width(), height: d.safe_height() }
     }
 
     /// The frame of the display less its insets and less a keyboard on the screen.
     pub fn clear_frame(&self) -> Frame {
         let safe = self.safe_frame();
-        Frame { height: self.display.height() - self.display.bottom_cover() - safe.top, ..safe }
+        Frame { height: self.canvas().height() - self.canvas().bottom_cover() - safe.top, ..safe }
     }
 }
 
@@ -446,11 +465,14 @@ pub(super) fn arranged<T>(
     warm: &mut Warm,
     run: impl FnOnce(&mut Settled<'_>, &Compiled) -> T,
 ) -> Result<T, PlaceError> {
+    // All is worked out in the units of the screen.
+    let scaled = screen.canvas(display);
+    let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
     let mut choices = Choices::new();
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
-        let mut settled = Settled::find(screen, &compiled, display, measure, warm.remove(&choices))?;
+        let mut settled = Settled::find(screen, &compiled, canvas, measure, warm.remove(&choices))?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
@@ -571,6 +593,7 @@ impl<'a> Settled<'a> {
 
     pub(super) fn placement(&self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
         let variant = &compiled.variant;
+        let scaled = screen.canvas(display);
         let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
         let mut frames: Vec<Option<Frame>> = compiled
             .boxes
@@ -634,7 +657,7 @@ impl<'a> Settled<'a> {
         }
         Placement {
             display: display.clone(),
-            scale: 1.0,
+            scaled: scaled.map(Box::new),
             frames,
             painted: std::iter::zip(&variant.visible, &screen.views)
                 .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())

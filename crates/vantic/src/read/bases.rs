@@ -36,6 +36,7 @@ impl Reader {
                 | Kind::Language
                 | Kind::Expect
                 | Kind::Adopt
+                | Kind::Design
         );
         let file = self.file_of(node);
         if self.ends.len() < 2 || file + 1 >= self.ends.len() || self.scope != 0 || adds {

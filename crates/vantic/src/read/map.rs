@@ -16,6 +16,8 @@ pub struct SourceMap {
     pub(super) bands: BTreeMap<BandId, Range<usize>>,
     /// Where views are hidden, or said to be there in some bands only, by path.
     pub(super) hides: Vec<(String, Range<usize>)>,
+    /// Where the drawn size is said, and in which file.
+    pub(super) design: Option<(usize, Range<usize>)>,
     pub(super) languages: Vec<Range<usize>>,
     pub(super) expectations: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.

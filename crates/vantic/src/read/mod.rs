@@ -304,6 +304,9 @@ impl Reader {
             }
         }
         self.declare_values(screens, "");
+        for statement in statements().filter(|s| s.kind() == Kind::Design && !is_lost(s)) {
+            let _ = self.design(&statement);
+        }
         for statement in statements().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
             let _ = self.state(&statement);
         }
@@ -665,7 +668,7 @@ impl Reader {
                 Ok(())
             }
             Kind::Only => self.only_in(node, owner),
-            Kind::Adopt if owner.is_none() && self.scope == 0 => Ok(()),
+            Kind::Adopt | Kind::Design if owner.is_none() && self.scope == 0 => Ok(()),
             Kind::Reworded => {
                 let message =
                     "a text has its words behind its name; only what comes from a base is given others";
@@ -679,6 +682,7 @@ impl Reader {
             | Kind::Language
             | Kind::Expect
             | Kind::Adopt
+            | Kind::Design
             | Kind::State
             | Kind::BandItem
             | Kind::Let

@@ -5,6 +5,7 @@ use super::{
     Done, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span, unquoted,
     words_token,
 };
+use crate::design::{Design, Scaling};
 use crate::expect::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
 use crate::plan::Frame;
 use crate::screen::ViewId;
@@ -40,6 +41,35 @@ impl Reader {
         for entry in entries.filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
             let _ = self.translation(&entry, language, &mut given);
         }
+        Ok(())
+    }
+
+    /// `design (390, 844) or (844, 390), blend 50%`; what a page says counts before what its base does.
+    pub(super) fn design(&mut self, node: &Node) -> Done {
+        let file = self.file_of(node);
+        if let Some((_, first)) = self.map.design.clone().filter(|(of, _)| *of == file) {
+            let error =
+                SourceError::new(node_span(node), "a screen is drawn for one size, and this is the second");
+            let help = "write both orientations in one line: `design (390, 844) or (844, 390)`";
+            self.errors.push(error.related(first, "the first is here").help(help));
+            return Err(Reported);
+        }
+        let sizes = node.children().filter(|n| !matches!(n.kind(), Kind::Clause | Kind::Wrong));
+        let sizes: Vec<(f64, f64)> = sizes.map(|n| self.two(&n, None)).collect::<Done<_>>()?;
+        let clause = child(node, Kind::Clause);
+        let share = clause.as_ref().and_then(|c| c.children().next());
+        let share = share.map(|n| self.fraction(&n, None)).transpose()?.unwrap_or_default();
+        let word = clause.and_then(|c| first_word(&c, 0));
+        let scaling = match word.as_ref().map(|w| w.text()) {
+            Some("cover") => Scaling::Cover,
+            Some("blend") => Scaling::Blend(share),
+            Some("mix") => Scaling::Mix(share),
+            _ => Scaling::Contain,
+        };
+        let design = Design { size: *sizes.first().ok_or(Reported)?, turned: sizes.get(1).copied(), scaling };
+        let set = self.builder.set_design(design);
+        self.built(set, node_span(node))?;
+        self.map.design = Some((file, node_span(node)));
         Ok(())
     }
 

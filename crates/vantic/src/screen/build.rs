@@ -15,6 +15,7 @@ use super::{
 };
 use crate::arrange::{Share, Space};
 use crate::coordinate::{Expr, Place, Relation};
+use crate::design::Design;
 use crate::expect::Expectation;
 use crate::finding::Code;
 use crate::guide::Guide;
@@ -49,6 +50,7 @@ impl ScreenBuilder {
             guides: Vec::new(),
             views: Vec::new(),
             rules: Vec::new(),
+            design: None,
             languages: Vec::new(),
             expectations: Vec::new(),
             states: Vec::new(),
@@ -251,6 +253,12 @@ impl ScreenBuilder {
             Err(error) => self.errors.push(error),
         }
         self
+    }
+
+    /// The size that the screen is drawn for; it is scaled to others, and all numbers are in the units of this one.
+    pub fn design(&mut self, design: Design) -> &mut Self {
+        let result = self.set_design(design);
+        self.note(result)
     }
 
     /// What is expected to come out on a display, as a test of the screen.
@@ -690,6 +698,14 @@ impl ScreenBuilder {
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }
+    }
+
+    pub(crate) fn set_design(&mut self, design: Design) -> Result<(), BuildError> {
+        if let Some(message) = design.refused() {
+            return Err(BuildError::Design { message });
+        }
+        self.screen.design = Some(design);
+        Ok(())
     }
 
     /// The language of this name, added if it is new.

@@ -5,6 +5,7 @@ use super::{
 };
 use crate::arrange::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
+use crate::design::Design;
 use crate::expect::Expected;
 use crate::guide::Guide;
 use crate::plan::Frame;
@@ -18,6 +19,12 @@ impl Display for Screen {
         writeln!(f, "screen {} {{", self.name)?;
         if !self.ladder.is_empty() {
             writeln!(f, "    ladder {}", self.ladder.join(" > "))?;
+        }
+        if let Some(Design { size, turned, scaling }) = self.design {
+            let or = turned.map_or_else(String::new, |(w, h)| format!(" or ({w}, {h})"));
+            let (word, share) = scaling.word();
+            let share = share.map_or_else(String::new, |share| format!(" {share}"));
+            writeln!(f, "    design ({}, {}){or}, {word}{share}", size.0, size.1)?;
         }
         for state in &self.states {
             writeln!(f, "    state {}: {}", state.name, state.alternatives.join(", "))?;

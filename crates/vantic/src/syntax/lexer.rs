@@ -96,6 +96,7 @@ kinds! {
         ScreenItem,
         Block,
         Ladder,
+        Design,
         Adopt,
         Reworded,
         State,

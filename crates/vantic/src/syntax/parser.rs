@@ -305,6 +305,7 @@ impl Parser<'_> {
         let kind = match self.word() {
             _ if matches!(second, Kind::Colon | Kind::Dot) => None,
             "ladder" => Some(Kind::Ladder),
+            "design" if second == Kind::Open => Some(Kind::Design),
             "adopt" if second == Kind::Word => Some(Kind::Adopt),
             "words" if second == Kind::Words => Some(Kind::Reworded),
             "band" => Some(Kind::BandItem),
@@ -339,6 +340,7 @@ impl Parser<'_> {
         self.take();
         let parsed = match kind {
             Kind::Ladder => self.ladder(),
+            Kind::Design => self.design(),
             Kind::Adopt => self.listed(Self::band_name),
             Kind::Reworded => self.expect(Kind::Words, "the words in quotes"),
             Kind::BandItem => self.band(),
@@ -412,6 +414,33 @@ impl Parser<'_> {
         self.name("the name of the band")?;
         self.expect(Kind::Colon, "`:` and a condition such as `screen.width >= 600`")?;
         self.either()
+    }
+
+    /// `design (390, 844) or (844, 390), blend 50%`.
+    fn design(&mut self) -> Parsed {
+        self.expression()?;
+        if self.here() == Kind::Word && self.is_word("or") {
+            self.take();
+            self.expression()?;
+        }
+        if self.here() != Kind::Comma {
+            return Ok(());
+        }
+        self.take();
+        self.open(Kind::Clause);
+        let parsed = match self.word() {
+            "contain" | "cover" => {
+                self.take();
+                Ok(())
+            }
+            "blend" | "mix" => {
+                self.take();
+                self.expression()
+            }
+            _ => Err(self.error("`contain`, `cover`, or `blend` or `mix` and the share of the height")),
+        };
+        self.close();
+        parsed
     }
 
     fn state(&mut self) -> Parsed {

@@ -33,6 +33,12 @@ pub enum BuildError {
         /// The state.
         state: String,
     },
+    /// A drawn size that is refused.
+    #[error("{message}")]
+    Design {
+        /// Why.
+        message: &'static str,
+    },
     /// A language that is refused.
     #[error("{message}")]
     Language {
