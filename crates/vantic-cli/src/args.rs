@@ -183,7 +183,8 @@ pub(crate) struct PlaceArgs {
 pub(crate) struct DrawArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// The picture to write; its ending says which kind: .png or .svg.
+    /// The picture to write, .png or .svg; or with the ending .html a page for a review, with every display and what is
+    /// found on it.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: PathBuf,
     #[command(flatten)]

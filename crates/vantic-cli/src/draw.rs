@@ -2,46 +2,65 @@
 
 use crate::Verdict;
 use crate::args::DrawArgs;
-use crate::input::{Unsaid, displays, load};
+use crate::input::{Unsaid, displays, known, load};
 use crate::output::{print, write_whole};
 use anyhow::{Result, bail};
 use std::path::Path;
-use vantic::check;
-use vantic_draw::{FontText, Options, Picture, draw_display, draw_sheet};
+use vantic::{Checking, check_as};
+use vantic_draw::{FontText, Options, Picture, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
-    let kind = Kind::of(&args.out)?;
+    let out = Out::of(&args.out)?;
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
-    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::First)?;
-    let report = check(&loaded.plan, &displays, &fonts)?;
+    let unsaid = if out == Out::Page { Unsaid::All } else { Unsaid::First };
+    let displays = displays(&args.displays, loaded.plan.screen(), unsaid)?;
+    let known = known(args.displays.own.as_deref())?;
+    let how = Checking { displays: Some(&known), ..Checking::default() };
+    let report = check_as(&loaded.plan, &displays, &fonts, how)?;
     let screen = loaded.plan.screen();
     if (args.rules || args.guides) && displays.len() > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };
         bail!("{option} draws one display at a time: name it with --display");
     }
-    let alone = (displays.len() == 1).then_some(Options { rules: args.rules, guides: args.guides });
-    let picture = alone
-        .and_then(|options| draw_display(screen, &report, 0, &fonts, options))
-        .unwrap_or_else(|| draw_sheet(screen, &report, &fonts));
-    save(&picture, kind, &args.out)?;
+    match out {
+        Out::Page => write_whole(&args.out, review_page(screen, &report, &fonts).as_bytes())?,
+        Out::Picture(kind) => {
+            let options = Options { rules: args.rules, guides: args.guides };
+            let alone = (displays.len() == 1).then(|| draw_display(screen, &report, 0, &fonts, options));
+            let picture = alone.flatten().unwrap_or_else(|| draw_sheet(screen, &report, &fonts));
+            save(&picture, kind, &args.out)?;
+        }
+    }
     print(&format!("wrote {}\n", args.out.display()))?;
     Ok(Verdict::Clean)
 }
 
-/// The kinds of picture, by the ending of the file's name.
+/// The kinds of picture.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Kind {
     Png,
     Svg,
 }
 
-impl Kind {
+/// What is written, by the ending of the file's name.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Out {
+    Picture(Kind),
+    /// A page for a review.
+    Page,
+}
+
+impl Out {
     fn of(path: &Path) -> Result<Self> {
         match path.extension().and_then(|e| e.to_str()) {
-            Some("png") => Ok(Kind::Png),
-            Some("svg") => Ok(Kind::Svg),
-            _ => bail!("{}: the name of a picture has to end in .png or .svg", path.display()),
+            Some("png") => Ok(Out::Picture(Kind::Png)),
+            Some("svg") => Ok(Out::Picture(Kind::Svg)),
+            Some("html") => Ok(Out::Page),
+            _ => bail!(
+                "{}: the name of a picture has to end in .png or .svg, that of a page in .html",
+                path.display()
+            ),
         }
     }
 }

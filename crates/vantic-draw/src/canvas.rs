@@ -115,27 +115,86 @@ impl Stroke {
     }
 }
 
+/// How an area is hatched.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Pattern {
+    /// What the device covers.
+    Inset,
+    /// What two views share without leave.
+    Clash,
+}
+
 /// A picture in the making.
 pub(crate) struct Canvas {
     out: String,
     /// How many clips there are so far.
     clips: usize,
+    /// What the names of patterns and clips begin with, so that several pictures can stand in one page.
+    prefix: String,
+    /// Whether words keep the width that they were measured with, whatever the font.
+    keeps_widths: bool,
 }
 
 impl Canvas {
     pub(crate) fn new(width: f64, height: f64) -> Self {
-        let mut canvas = Self { out: String::new(), clips: 0 };
+        let mut canvas = Self { out: String::new(), clips: 0, prefix: String::new(), keeps_widths: false };
         let _ = write!(
             canvas.out,
             "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
-             viewBox=\"0 0 {width} {height}\" font-family=\"{FAMILY}, sans-serif\">\n\
-             <defs><pattern id=\"inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
-             <pattern id=\"clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>\n"
+             viewBox=\"0 0 {width} {height}\" font-family=\"{FAMILY}, sans-serif\">\n"
         );
+        canvas.patterns();
         canvas.fill(Area { x: 0.0, y: 0.0, width, height }, PAPER, 0.0);
         canvas
+    }
+
+    /// A picture to be put into a page: without a head, and with names of its own.
+    pub(crate) fn part(prefix: String) -> Self {
+        let mut canvas = Self { out: String::new(), clips: 0, prefix, keeps_widths: true };
+        canvas.patterns();
+        canvas
+    }
+
+    /// What is in it so far.
+    pub(crate) fn into_part(self) -> String {
+        self.out
+    }
+
+    fn patterns(&mut self) {
+        let prefix = &self.prefix;
+        let _ = write!(
+            self.out,
+            "<defs><pattern id=\"{prefix}inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
+             patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
+             <pattern id=\"{prefix}clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
+             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>\n"
+        );
+    }
+
+    /// Fills an area with a pattern.
+    pub(crate) fn hatch(&mut self, a: Area, pattern: Pattern) {
+        let name = match pattern {
+            Pattern::Inset => "inset",
+            Pattern::Clash => "clash",
+        };
+        self.fill(a, &format!("url(#{}{name})", self.prefix), 0.0);
+    }
+
+    /// A number in a filled circle.
+    pub(crate) fn numbered(&mut self, x: f64, y: f64, radius: f64, number: usize, fill: &'static str) {
+        self.dot(x, y, radius, fill);
+        let size = radius * if number < 100 { 1.15 } else { 0.85 };
+        self.words(x, y + size * 0.36, &number.to_string(), Ink::new(size, "#ffffff").bold(), Anchor::Middle);
+    }
+
+    /// A line of a text, of a width that it was measured with.
+    pub(crate) fn measured(&mut self, x: f64, y: f64, words: &str, ink: Ink, anchor: Anchor, width: f64) {
+        let before = self.out.len();
+        self.words(x, y, words, ink, anchor);
+        if self.keeps_widths && width > 0.0 {
+            let held = format!("<text textLength=\"{}\" lengthAdjust=\"spacingAndGlyphs\"", r(width));
+            self.out.replace_range(before..before + "<text".len(), &held);
+        }
     }
 
     /// Draws something through an affine matrix, if there is one.
@@ -215,10 +274,10 @@ impl Canvas {
     /// Everything drawn until [`Self::end_clip`] shows within the area only.
     pub(crate) fn clip(&mut self, a: Area, radius: f64) {
         self.clips += 1;
-        let id = self.clips;
+        let id = format!("{}clip{}", self.prefix, self.clips);
         let _ = writeln!(
             self.out,
-            "<clipPath id=\"clip{id}\"><rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\"/></clipPath><g clip-path=\"url(#clip{id})\">",
+            "<clipPath id=\"{id}\"><rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\"/></clipPath><g clip-path=\"url(#{id})\">",
             r(a.x),
             r(a.y),
             r(a.width),
@@ -248,13 +307,14 @@ fn r(value: f64) -> f64 {
 }
 
 /// Words as SVG text; characters that XML does not allow become blanks.
-fn escaped(words: &str) -> String {
+pub(crate) fn escaped(words: &str) -> String {
     let mut out = String::with_capacity(words.len());
     for c in words.chars() {
         match c {
             '<' => out.push_str("&lt;"),
             '>' => out.push_str("&gt;"),
             '&' => out.push_str("&amp;"),
+            '"' => out.push_str("&quot;"),
             c if c.is_control() || matches!(c, '\u{fffe}' | '\u{ffff}') => out.push(' '),
             c => out.push(c),
         }

@@ -1,7 +1,7 @@
 //! One display, drawn large, with every view named beside it.
 
 use crate::callouts::{self, Callout, shortened};
-use crate::canvas::{Anchor, Area, Canvas, Ink, Picture, Stroke, steady};
+use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Picture, Stroke, steady};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
@@ -300,7 +300,7 @@ impl Drawing<'_> {
                 strip(0.0, insets.top, insets.left, safe.height),
                 strip(safe.right(), insets.top, insets.right, safe.height),
             ] {
-                canvas.fill(strip, "url(#inset)", 0.0);
+                canvas.hatch(strip, Pattern::Inset);
             }
             canvas.boxed(self.area(&safe), "none", Stroke::dashed(SAFE, 1.0, "5 4"), 0.0);
             canvas.end_clip();
@@ -309,7 +309,7 @@ impl Drawing<'_> {
             let (top, width) = (display.height() - display.keyboard(), display.width());
             let keys = self.area(&Frame { left: 0.0, top, width, height: display.keyboard() });
             canvas.clip(self.glass, self.radius());
-            canvas.fill(keys, "url(#inset)", 0.0);
+            canvas.hatch(keys, Pattern::Inset);
             canvas.boxed(keys, "none", Stroke::solid(BEZEL, 0.8), 0.0);
             canvas.end_clip();
         }
@@ -355,7 +355,7 @@ impl Drawing<'_> {
             if let (Some(a), Some(b)) = (frames.next(), frames.next())
                 && let Some(shared) = a.shared(&b)
             {
-                canvas.fill(self.area(&shared), "url(#clash)", 0.0);
+                canvas.hatch(self.area(&shared), Pattern::Clash);
             }
         }
     }
@@ -381,16 +381,18 @@ impl Drawing<'_> {
             if on_top.iter().any(|other| other.touches(&middle)) {
                 continue;
             }
-            canvas.words(x, y, &line.words, Ink::new(font * self.scale, INK), anchor);
+            let ink = Ink::new(font * self.scale, INK);
+            canvas.measured(x, y, &line.words, ink, anchor, line.width * self.scale);
         }
     }
 
     /// The lines of a text at the width it has.
     fn lines(&self, view: ViewId, frame: &Frame) -> Vec<TextLine> {
         let look = self.placement.look(view);
-        let (Some(text), Some(font)) = (self.text(view), look.font) else { return Vec::new() };
+        let words = self.screen.words_in(view, self.placement.display.language());
+        let (Some(words), Some(font)) = (words, look.font) else { return Vec::new() };
         let unwrapped = self.placement.text_size(view).is_none_or(|t| frame.width >= t.width - 0.01);
-        let mut lines = self.fonts.lines(&text.words, font, look.line, (!unwrapped).then_some(frame.width));
+        let mut lines = self.fonts.lines(&words, font, look.line, (!unwrapped).then_some(frame.width));
         lines.truncate(look.lines.map_or(usize::MAX, |most| most as usize));
         lines
     }

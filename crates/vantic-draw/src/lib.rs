@@ -2,7 +2,7 @@
 //!
 //! [`FontText`] measures text by shaping it; [`draw_display`] draws one display with every view
 //! named beside it, [`draw_sheet`] several displays side by side. Both give a [`Picture`], which is
-//! SVG and can be turned into PNG.
+//! SVG and can be turned into PNG. [`review_page`] is a page with all displays and what is found on each.
 //!
 //! ```
 //! use vantic::{Display, Plan, check, read};
@@ -21,12 +21,14 @@ mod callouts;
 mod canvas;
 mod dimensions;
 mod display;
+mod page;
 mod palette;
 mod sheet;
 mod text;
 
 pub use canvas::{Picture, PictureError};
 pub use display::draw_display;
+pub use page::{MAX_PAGE_DISPLAYS, review_page};
 pub use sheet::{MAX_SHEET_DISPLAYS, draw_sheet};
 pub use text::{FontText, TextLine};
 

@@ -6,7 +6,7 @@ mod random;
 use proptest::prelude::*;
 use resvg::usvg;
 use vantic::{Direction, Display, Displays, Measure, Plan, TextRequest, check, read};
-use vantic_draw::{FontText, Options, draw_display, draw_sheet};
+use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 const FILES: [&str; 6] = [
     include_str!("../../../demo/departures.vantic"),
@@ -249,4 +249,46 @@ fn a_scrolled_list_is_drawn_as_it_is_seen() {
     let place = |svg: &str, name: &str| svg.find(&format!(">{name}<")).is_some();
     assert!(place(&rest, "list.friday.first") && !place(&there, "list.friday.first"));
     assert!(there.matches("<clipPath").count() > 10, "what is cut is clipped");
+}
+
+/// The page names nothing outside itself, runs nothing, and shows every display with what is found on it.
+#[test]
+fn the_page_for_a_review_stands_by_itself() {
+    let text = "screen s {
+        language he, right to left { a.t \"<b>לא\" }
+        view a { pin left, right, top to screen; height = 40
+            text t \"</svg><script>alert(1)</script> & \\\"more\\\" https://x.invalid\" { font 20; start = parent.start; top = parent.top }
+        }
+        view b { left = 0; top = 20; size = 60 }
+    }";
+    let plan = Plan::new(read(text).unwrap().screen).unwrap();
+    let displays =
+        vantic::Matrix::of(vec![Display::new(200.0, 300.0).unwrap(), Display::new(900.0, 300.0).unwrap()]);
+    let displays = displays.all_of(plan.screen()).displays(plan.screen()).unwrap();
+    let fonts = FontText::new();
+    let report = check(&plan, &displays, &fonts).unwrap();
+    let page = review_page(plan.screen(), &report, &fonts);
+    for outside in ["<script", "<link", "<img", "src=", "@import", "xlink", "http://", "javascript:"] {
+        assert!(!page.contains(outside), "{outside}");
+    }
+    assert_eq!(
+        page.matches("https://").count(),
+        page.matches("https://x.invalid<").count(),
+        "only the words say so"
+    );
+    assert!(page.split("url(").skip(1).all(|url| url.starts_with('#')));
+    for (index, display) in displays.iter().enumerate() {
+        let section =
+            page.split(&format!("id=\"d{index}\"")).nth(1).unwrap().split("</section>").next().unwrap();
+        let here = report.open().filter(|f| f.severity != vantic::Severity::Note);
+        let here: Vec<_> = here.filter(|f| f.displays.iter().any(|d| d == display.name())).collect();
+        assert!(section.contains(display.name()) && !here.is_empty());
+        assert_eq!(section.matches("<li ").count(), here.len(), "{}", display.name());
+        // Each of them has its number on the picture.
+        assert_eq!(section.matches("font-weight=\"bold\" text-anchor=\"middle\"").count(), here.len());
+    }
+    let ids: Vec<&str> = page.split(" id=\"").skip(1).map(|rest| rest.split('"').next().unwrap()).collect();
+    let unique: std::collections::BTreeSet<&&str> = ids.iter().collect();
+    assert_eq!(unique.len(), ids.len(), "{ids:?}");
+    assert!(page.contains("&lt;b&gt;לא"), "words are those of the language");
 }
