@@ -1,7 +1,7 @@
 //! Measures the solver and prints one table of ratios. `cargo bench -- NAME` measures a part only;
 //! the table is printed when all of it was measured.
 
-use criterion::{BenchmarkId, Criterion};
+use criterion::{BatchSize, BenchmarkId, Criterion};
 use microlp::{ComparisonOp, LinearExpr, OptimizationDirection, Problem as Lp, Variable};
 use std::fmt::Write;
 use std::hint::black_box;
@@ -120,6 +120,76 @@ fn library(c: &mut Criterion) {
     });
     group.bench_function("new", |b| {
         b.iter(|| plan.place(black_box(&next()), &vantic::PlainText).expect("no text"));
+    });
+    group.finish();
+}
+
+/// A list of sailings with 200 views, half of them texts, in two languages.
+fn sailings() -> vantic::Screen {
+    let words: String = (0..28)
+        .map(|i| format!("list.row{i}.port \"Pohjoinen satama {i}\"\nlist.row{i}.state \"lautalla {i}\"\n"))
+        .collect();
+    let row = |i: usize| {
+        format!(
+            "view row{i} {{ height = 64 ~ rhythm; height >= 40
+                text time \"0{}:{}\" {{ font 16; start = parent.start + 8; center_y = parent.center_y }}
+                text port \"Skerry Point and the islands {i}\" {{ font 16; start = time.end + 12; end <= berth.start - 8; center_y = parent.center_y }}
+                text berth \"{i}\" {{ font 16; end = state.start - 20; center_y = parent.center_y }}
+                text state \"on time, berth {i}\" {{ font 13; end = parent.end - 8; center_y = parent.center_y }}
+                view lamp {{ size = 8; end = state.start - 4; center_y = parent.center_y }}
+                view line {{ pin left, right, bottom to parent; height = 1 }}
+            }}\n",
+            i % 10,
+            10 + i
+        )
+    };
+    let rows: String = (0..28).map(row).collect();
+    let text = format!(
+        "screen sailings {{
+            ladder fit > rhythm
+            band wide: screen.width >= 700
+            language fi {{ {words} }}
+            view head {{ pin left, right, top to safe; tall: height = 56
+                text title \"Sailings\" {{ font 20; start = parent.start + 16; center_y = parent.center_y }}
+            }}
+            view list {{ pin left, right, bottom to safe; top = head.bottom; scroll down; column gap 4, padding 8, align stretch
+                {rows}
+            }}
+            when wide {{ in head {{ tall: height = 72 }} }}
+        }}"
+    );
+    vantic::read(&text).expect("the screen is well formed").screen
+}
+
+/// One placement with its shaping, cold, and a check on 96 combinations of displays, text scales, directions and languages.
+fn matrix(c: &mut Criterion) {
+    let screen = sailings();
+    assert_eq!(screen.views().count(), 200);
+    let mut bases = vantic::Displays::default().all();
+    bases.truncate(12);
+    let directions = [vantic::Direction::LeftToRight, vantic::Direction::RightToLeft];
+    let matrix = vantic::Matrix::of(bases).text_scales([1.0, 1.3]).directions(directions);
+    let displays = matrix.all_languages(&screen).displays(&screen).expect("within the limits");
+    assert_eq!(displays.len(), 96);
+    let new = || {
+        let plan = vantic::Plan::new(screen.clone()).expect("nothing is hidden");
+        (plan, vantic_draw::FontText::new())
+    };
+    let mut group = c.benchmark_group("matrix");
+    group.sample_size(10).measurement_time(Duration::from_secs(4));
+    group.bench_function("place", |b| {
+        b.iter_batched(
+            new,
+            |(plan, fonts)| plan.place(&displays[0], &fonts).expect("the font measures"),
+            BatchSize::LargeInput,
+        );
+    });
+    group.bench_function("check", |b| {
+        b.iter_batched(
+            new,
+            |(plan, fonts)| vantic::check(&plan, &displays, &fonts).expect("the font measures"),
+            BatchSize::LargeInput,
+        );
     });
     group.finish();
 }
@@ -338,6 +408,11 @@ fn table() -> Option<String> {
         "-".into(),
     ));
     rows.push(("the same, to arithmetic by hand".into(), ratio(live, by_hand), "-".into()));
+    rows.push((
+        "check of 200 views on 96 combinations, two cores, to one cold placement with its shaping".into(),
+        ratio(mean("matrix/check")?, mean("matrix/place")?),
+        "25 times".into(),
+    ));
     let mut firsts = Vec::new();
     let mut seconds = Vec::new();
     let mut crossings = 0;
@@ -403,6 +478,7 @@ fn main() {
     resize(&mut criterion);
     arranged(&mut criterion);
     library(&mut criterion);
+    matrix(&mut criterion);
     cold(&mut criterion);
     edits(&mut criterion);
     criterion.final_summary();

@@ -2,7 +2,9 @@
 
 use parley::style::{FontFamily, LineHeight, StyleProperty};
 use parley::{FontContext, Layout, LayoutContext};
-use std::sync::{Mutex, PoisonError};
+use std::collections::HashMap;
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::sync::{Arc, Mutex, PoisonError};
 use vantic::{Measure, TextRequest, TextSize};
 
 /// The name of the font.
@@ -22,9 +24,30 @@ pub struct TextLine {
     pub baseline: f64,
 }
 
-/// Measures text with the font that comes with the program; the same on every machine.
+/// Measures text with the font that comes with the program; the same on every machine. A text is shaped once; after that
+/// only its lines are broken anew.
 pub struct FontText {
-    contexts: Mutex<(FontContext, LayoutContext<()>)>,
+    shards: [Mutex<Shard>; SHARDS],
+}
+
+/// How many threads can measure at once, as long as they measure different words.
+const SHARDS: usize = 8;
+
+/// How many shaped texts one shard remembers.
+const MAX_REMEMBERED: usize = 2000;
+
+/// Fonts, and the texts that were shaped with them.
+struct Shard {
+    contexts: (FontContext, LayoutContext<()>),
+    shaped: HashMap<u64, Shaped>,
+}
+
+/// A text that was shaped: in which size, and with lines how high.
+struct Shaped {
+    words: String,
+    font: f64,
+    line: Option<f64>,
+    layout: Layout<()>,
 }
 
 impl Default for FontText {
@@ -39,21 +62,9 @@ impl std::fmt::Debug for FontText {
     }
 }
 
-impl FontText {
-    /// Loads the font. No font of the system is used.
-    pub fn new() -> Self {
-        use parley::fontique::{Blob, Collection, CollectionOptions, SourceCache};
-        let mut collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
-        for font in [dejavu::sans::regular(), dejavu::sans::bold()] {
-            collection.register_fonts(Blob::new(std::sync::Arc::new(font)), None);
-        }
-        let fonts = FontContext { collection, source_cache: SourceCache::default() };
-        Self { contexts: Mutex::new((fonts, LayoutContext::new())) }
-    }
-
-    fn layout(&self, words: &str, font: f64, line: Option<f64>, width: Option<f64>) -> Layout<()> {
-        let mut contexts = self.contexts.lock().unwrap_or_else(PoisonError::into_inner);
-        let (fonts, layouts) = &mut *contexts;
+impl Shard {
+    fn shape(&mut self, words: &str, font: f64, line: Option<f64>) -> Layout<()> {
+        let (fonts, layouts) = &mut self.contexts;
         let mut builder = layouts.ranged_builder(fonts, words, 1.0, false);
         builder.push_default(StyleProperty::FontFamily(FontFamily::named(FAMILY)));
         builder.push_default(StyleProperty::FontSize(font as f32));
@@ -61,46 +72,90 @@ impl FontText {
             Some(line) => LineHeight::Absolute(line as f32),
             None => LineHeight::FontSizeRelative(LINE_HEIGHT),
         }));
-        let mut layout = builder.build(words);
-        layout.break_all_lines(width.map(|w| w as f32));
-        layout
+        builder.build(words)
+    }
+}
+
+impl FontText {
+    /// Loads the font. No font of the system is used.
+    pub fn new() -> Self {
+        use parley::fontique::{Blob, Collection, CollectionOptions, SourceCache};
+        let fonts = [dejavu::sans::regular(), dejavu::sans::bold()].map(|font| Blob::new(Arc::new(font)));
+        let shard = || {
+            let mut collection = Collection::new(CollectionOptions { shared: false, system_fonts: false });
+            for font in &fonts {
+                collection.register_fonts(font.clone(), None);
+            }
+            let fonts = FontContext { collection, source_cache: SourceCache::default() };
+            Mutex::new(Shard { contexts: (fonts, LayoutContext::new()), shaped: HashMap::new() })
+        };
+        Self { shards: std::array::from_fn(|_| shard()) }
+    }
+
+    /// Looks at a text laid out at a width.
+    fn laid_out<T>(
+        &self,
+        words: &str,
+        font: f64,
+        line: Option<f64>,
+        width: Option<f64>,
+        look: impl FnOnce(&Layout<()>) -> T,
+    ) -> T {
+        let mut hasher = DefaultHasher::new();
+        (words, font.to_bits(), line.map(f64::to_bits)).hash(&mut hasher);
+        let key = hasher.finish();
+        let shard = &self.shards[key as usize % SHARDS];
+        let mut shard = shard.lock().unwrap_or_else(PoisonError::into_inner);
+        let is_same = |known: &Shaped| known.words == words && known.font == font && known.line == line;
+        let known = shard.shaped.remove(&key).filter(is_same);
+        let mut shaped = known.unwrap_or_else(|| {
+            let layout = shard.shape(words, font, line);
+            Shaped { words: words.to_owned(), font, line, layout }
+        });
+        shaped.layout.break_all_lines(width.map(|w| w as f32));
+        let result = look(&shaped.layout);
+        if shard.shaped.len() >= MAX_REMEMBERED {
+            shard.shaped.clear();
+        }
+        shard.shaped.insert(key, shaped);
+        result
     }
 
     /// The lines of a text wrapped at a width, as high as stated, or 1.25 of the font size.
     pub fn lines(&self, words: &str, font: f64, line: Option<f64>, width: Option<f64>) -> Vec<TextLine> {
-        let layout = self.layout(words, font, line, width);
-        layout
-            .lines()
-            .map(|line| {
+        self.laid_out(words, font, line, width, |layout| {
+            let lines = layout.lines().map(|line| {
                 let metrics = line.metrics();
                 TextLine {
                     words: words[line.text_range()].trim_end().to_owned(),
                     width: f64::from(metrics.advance - metrics.hanging_advance),
                     baseline: f64::from(metrics.baseline),
                 }
-            })
-            .collect()
+            });
+            lines.collect()
+        })
     }
 
     /// The width of words on one line, in pixels.
     pub(crate) fn width(&self, words: &str, font: f64) -> f64 {
-        f64::from(self.layout(words, font, None, None).width())
+        self.laid_out(words, font, None, None, |layout| f64::from(layout.width()))
     }
 }
 
 impl Measure for FontText {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
-        let layout = self.layout(text.words, text.font, text.line, text.width);
-        // No words take no width, but keep the height of a line.
-        let is_empty = text.words.trim().is_empty();
-        let width = |width: f32| if is_empty { 0.0 } else { f64::from(width) };
-        TextSize {
-            width: width(layout.width()),
-            longest: width(layout.calculate_content_widths().min),
-            height: f64::from(layout.height()),
-            ascent: layout.first_baseline().map_or(0.0, f64::from),
-            lines: layout.len() as u32,
-            hidden: 0,
-        }
+        self.laid_out(text.words, text.font, text.line, text.width, |layout| {
+            // No words take no width, but keep the height of a line.
+            let is_empty = text.words.trim().is_empty();
+            let width = |width: f32| if is_empty { 0.0 } else { f64::from(width) };
+            TextSize {
+                width: width(layout.width()),
+                longest: width(layout.calculate_content_widths().min),
+                height: f64::from(layout.height()),
+                ascent: layout.first_baseline().map_or(0.0, f64::from),
+                lines: layout.len() as u32,
+                hidden: 0,
+            }
+        })
     }
 }

@@ -208,6 +208,11 @@ impl Display {
         Ok(self)
     }
 
+    /// Whether any view is scrolled.
+    pub(crate) fn is_scrolled(&self) -> bool {
+        !self.scroll.is_empty()
+    }
+
     /// How far a view is scrolled, along the reading direction and down, by its path.
     pub fn scrolled(&self, view: &str) -> (f64, f64) {
         self.scroll.iter().find(|to| to.view == view).map_or((0.0, 0.0), |to| (to.across, to.down))

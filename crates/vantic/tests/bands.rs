@@ -381,16 +381,18 @@ fn a_display_comes_out_the_same_alone_and_among_others() {
         assert_eq!(all, check_as(&plan, &displays, &EvenText, Checking::default()).unwrap());
         for (display, placement) in std::iter::zip(&displays, &all.placements) {
             let alone = plan.place(display, &EvenText).unwrap();
-            for (a, b) in std::iter::zip(&alone.frames, &placement.frames) {
-                let edges =
-                    |f: &Option<vantic::Frame>| f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height]);
-                let near = std::iter::zip(edges(a), edges(b)).all(|(a, b)| (a - b).abs() <= 1e-6);
-                assert!(near && a.is_some() == b.is_some(), "{}: {a:?} {b:?}", display.name());
-            }
+            let all = std::iter::zip(&alone.frames, &placement.frames);
+            assert!(all.into_iter().all(same), "{}", display.name());
             let missed = |p: &vantic::Placement| p.missed.iter().map(|m| m.rule).collect::<Vec<_>>();
             assert_eq!(missed(&alone), missed(placement), "{}", display.name());
         }
     }
+}
+
+/// Whether two frames differ by no more than rounding.
+fn same((a, b): (&Option<vantic::Frame>, &Option<vantic::Frame>)) -> bool {
+    let edges = |f: &Option<vantic::Frame>| f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height]);
+    a.is_some() == b.is_some() && std::iter::zip(edges(a), edges(b)).all(|(a, b)| (a - b).abs() <= 1e-6)
 }
 
 fn condition() -> impl Strategy<Value = Condition> {
@@ -463,5 +465,24 @@ proptest! {
             prop_assert_eq!(is.chars().count(), (was.chars().count() * 14).div_ceil(10));
         }
         prop_assert!(screen.words_in(view, Some("fi")).unwrap() == words);
+    }
+
+    /// However a window is dragged, over bands, directions, languages and states, the frames are those of a placement.
+    #[test]
+    fn dragged_frames_are_those_of_a_placement(
+        file in 0..FILES.len(), steps in prop::collection::vec((200_u16..1500, 300_u16..1200, any::<prop::sample::Index>(), 0_u8..60), 1..12),
+    ) {
+        let plan = plan(FILES[file]);
+        let mut live = plan.live();
+        for (width, height, which, scroll) in steps {
+            let display = size(f64::from(width), f64::from(height)).with_scroll("list", 0.0, f64::from(scroll)).unwrap();
+            let matrix = Matrix::of(vec![display]).text_scales([1.0, 1.4]);
+            let all = matrix.directions([Direction::LeftToRight, Direction::RightToLeft]).all_of(plan.screen());
+            let all = all.displays(plan.screen()).unwrap();
+            let display = &all[which.index(all.len())];
+            let expected = plan.place(display, &PlainText).unwrap().frames;
+            let found = live.frames(display, &PlainText).unwrap();
+            prop_assert!(std::iter::zip(found, &expected).all(same), "{}: {found:?}\n{expected:?}", display.name());
+        }
     }
 }

@@ -58,15 +58,16 @@ struct Best {
 }
 
 impl<'a> Chooser<'a> {
-    /// To be solved from nothing, or from what [`Chooser::warm`] kept of the same.
-    pub(super) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>) -> Self {
+    /// To be solved from nothing, or from what [`Chooser::into_parts`] kept of the same.
+    pub(super) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
         let plan = warm.unwrap_or_else(|| solver::Plan::new(&compiled.problem));
-        Self { compiled, plan, params: Vec::new(), broken: false, gave_up: false }
+        Self { compiled, plan, params, broken: false, gave_up: false }
     }
 
     /// Finds the best placement for these parameters.
     pub(super) fn solve(&mut self, params: &[f64]) {
-        self.params = params.to_vec();
+        self.params.clear();
+        self.params.extend_from_slice(params);
         if self.compiled.picks.is_empty() {
             solve(&mut self.plan, params);
             return;
@@ -88,9 +89,10 @@ impl<'a> Chooser<'a> {
         };
     }
 
-    /// What can be gone on from for another display; nothing where something was chosen of a `max` or `min`.
-    pub(super) fn warm(self) -> Option<solver::Plan> {
-        self.compiled.picks.is_empty().then_some(self.plan)
+    /// What can be gone on from for another display, nothing where something was chosen of a `max` or `min`; and the list
+    /// of the parameters, to be used again.
+    pub(super) fn into_parts(self) -> (Option<solver::Plan>, Vec<f64>) {
+        (self.compiled.picks.is_empty().then_some(self.plan), self.params)
     }
 
     pub(super) fn values(&self) -> &[f64] {

@@ -9,7 +9,7 @@ use crate::finding::Interval;
 use crate::measure::Measure;
 use crate::screen::{RuleId, Screen, ViewId};
 use std::collections::{BTreeMap, HashSet};
-use vantic_solver::FreeKind;
+use vantic_solver::{FreeKind, Outcome};
 
 /// A coordinate with more than one best value.
 #[derive(Clone, Debug, PartialEq)]
@@ -88,11 +88,11 @@ fn examined(
     settled: &mut Settled<'_>,
     relations: &[(RuleId, usize)],
 ) -> (Examination, Vec<Option<bool>>) {
+    let (outcome, gave_up) = settled.chooser.outcome();
     let (free, clashes, stopped) = settled.chooser.diagnose();
-    let idle = idle(settled, compiled, free.len(), relations);
-    let collapsed = collapsed(screen, compiled, settled);
-    let mut placement = settled.placement(screen, compiled, display);
-    placement.stopped |= stopped;
+    let idle = idle(settled, &outcome, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, compiled, settled, &outcome);
+    let placement = settled.placement(screen, compiled, display, &outcome, gave_up || stopped);
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
         rules.dedup();
@@ -126,9 +126,14 @@ const MAX_COLLAPSED_CHILDREN: usize = 500;
 
 /// Children that come to nothing, and would be open if the view around them were not as small as its
 /// children let it be.
-fn collapsed(screen: &Screen, compiled: &Compiled, settled: &Settled<'_>) -> Vec<Collapsed> {
+fn collapsed(
+    screen: &Screen,
+    compiled: &Compiled,
+    settled: &Settled<'_>,
+    outcome: &Outcome,
+) -> Vec<Collapsed> {
     let variant = &compiled.variant;
-    let values = &settled.outcome.values;
+    let values = &outcome.values;
     let arranged = std::iter::zip(screen.views(), &compiled.filled);
     let empty = arranged.flat_map(|((child, about), fills)| {
         let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
@@ -158,18 +163,19 @@ fn collapsed(screen: &Screen, compiled: &Compiled, settled: &Settled<'_>) -> Vec
 /// `None` for one that does not count here, or where musts contradict one another.
 fn idle(
     settled: &Settled<'_>,
+    outcome: &Outcome,
     compiled: &Compiled,
     open: usize,
     relations: &[(RuleId, usize)],
 ) -> Vec<Option<bool>> {
-    let whole = settled.outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
         let mut without = settled.chooser.without(position)?;
         let values = without.values();
         let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
-        let mut moved = boxes.map(|(_, var)| values[var.index()] - settled.outcome.values[var.index()]);
+        let mut moved = boxes.map(|(_, var)| values[var.index()] - outcome.values[var.index()]);
         // What is open is looked at only where everything stays.
         Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
     });

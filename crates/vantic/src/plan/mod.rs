@@ -179,7 +179,7 @@ impl Plan {
     /// # Errors
     /// A text engine that returns a measure that is negative or not finite.
     pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
-        let mut cold = Warm::new();
+        let mut cold = Warm::default();
         self.with_variant(display, |planned, _| {
             place::place(&self.screen, planned, display, measure, &mut cold)
         })
@@ -187,7 +187,8 @@ impl Plan {
 
     /// Keeps what was solved, for displays that differ a little from one to the next.
     pub fn live(&self) -> Live<'_> {
-        Live { plan: self, warm: BTreeMap::new() }
+        let key = (Vec::new(), Direction::default());
+        Live { plan: self, warm: BTreeMap::new(), key, frames: Vec::new() }
     }
 
     /// Places the screen on a display, and says what is open or contradictory there.
@@ -208,15 +209,22 @@ impl Plan {
         display: &Display,
         run: impl FnOnce(&Planned, &Kind) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
-        let scaled = self.screen.canvas(display);
-        let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
-        let bands: Vec<bool> = self.screen.bands.iter().map(|b| b.condition.holds(canvas)).collect();
-        let key = (bands, display.direction());
+        let mut key = (Vec::new(), display.direction());
+        self.tell_kind(display, &mut key);
         match self.variants.get(&key) {
             Some(planned) => run(planned, &key),
             // Every kind of display was looked at; should one slip through, it is worked out here.
             None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &key),
         }
+    }
+
+    /// Tells which bands hold on a display.
+    fn tell_kind(&self, display: &Display, key: &mut Kind) {
+        let scaled = self.screen.canvas(display);
+        let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
+        key.0.clear();
+        key.0.extend(self.screen.bands.iter().map(|b| b.condition.holds(canvas)));
+        key.1 = display.direction();
     }
 }
 
@@ -230,6 +238,9 @@ type Kind = (Vec<bool>, Direction);
 pub struct Live<'a> {
     plan: &'a Plan,
     warm: BTreeMap<Kind, Warm>,
+    /// The kind of the last display, and its frames: lists that are used again.
+    key: Kind,
+    frames: Vec<Option<Frame>>,
 }
 
 impl<'a> Live<'a> {
@@ -259,19 +270,41 @@ impl<'a> Live<'a> {
         self.with_warm(display, |screen, planned, warm| place::place(screen, planned, display, measure, warm))
     }
 
+    /// Where each view is on a display, in the order of the views; `None` for one that is not there. It is what
+    /// [`Live::place`] gives, without all else that a placement tells, and for a window that is dragged: while the same bands
+    /// hold, and nothing is chosen of `max`, `min`, wrapping rows and the like, nothing is allocated but by the text engine.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn frames(
+        &mut self,
+        display: &Display,
+        measure: &dyn Measure,
+    ) -> Result<&[Option<Frame>], PlaceError> {
+        let mut frames = std::mem::take(&mut self.frames);
+        let done = self.with_warm(display, |screen, planned, warm| {
+            place::frames(screen, planned, display, measure, warm, &mut frames)
+        });
+        self.frames = frames;
+        done.map(|()| self.frames.as_slice())
+    }
+
     fn with_warm<T>(
         &mut self,
         display: &Display,
         run: impl FnOnce(&Screen, &Planned, &mut Warm) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
-        let (plan, warm) = (self.plan, &mut self.warm);
-        plan.with_variant(display, |planned, kind| {
-            let warm = warm.entry(kind.clone()).or_default();
-            // What was chosen long ago is not likely to come again.
-            if warm.len() > MAX_REMEMBERED {
-                warm.clear();
-            }
-            run(&plan.screen, planned, warm)
-        })
+        let plan = self.plan;
+        plan.tell_kind(display, &mut self.key);
+        let Some(planned) = plan.variants.get(&self.key) else {
+            return plan.with_variant(display, |planned, _| run(&plan.screen, planned, &mut Warm::default()));
+        };
+        if !self.warm.contains_key(&self.key) {
+            self.warm.insert(self.key.clone(), Warm::default());
+        }
+        let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
+        // What was chosen long ago is not likely to come again.
+        warm.tidy(MAX_REMEMBERED);
+        run(&plan.screen, planned, warm)
     }
 }

@@ -448,12 +448,83 @@ pub(super) fn place(
     warm: &mut Warm,
 ) -> Result<Placement, PlaceError> {
     arranged(screen, planned, display, measure, warm, |settled, compiled| {
-        settled.placement(screen, compiled, display)
+        let (outcome, stopped) = settled.chooser.outcome();
+        settled.placement(screen, compiled, display, &outcome, stopped)
     })
 }
 
-/// What is kept solved of a variant, for what was chosen of its arrangements.
-pub(super) type Warm = BTreeMap<Choices, vantic_solver::Plan>;
+/// The frames alone, into a list that is used again.
+pub(super) fn frames(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    frames: &mut Vec<Option<Frame>>,
+) -> Result<(), PlaceError> {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+        frames.clear();
+        frames.extend(boxes(compiled, settled.chooser.values()));
+        scroll::stick(screen, &compiled.variant, display.direction(), frames);
+    })
+}
+
+/// The frames where the solver's variables have these values.
+fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = Option<Frame>> + 'a {
+    let value = |v: vantic_solver::VarId| values[v.index()];
+    compiled.boxes.iter().map(move |b| {
+        b.map(|b| Frame {
+            left: value(b.left),
+            top: value(b.top),
+            width: value(b.width),
+            height: value(b.height),
+        })
+    })
+}
+
+/// What is kept of a variant from one display to the next.
+#[derive(Debug, Default)]
+pub(super) struct Warm {
+    /// What was solved, for what was chosen of its arrangements; taken out while it is used.
+    plans: BTreeMap<Choices, Option<vantic_solver::Plan>>,
+    space: Space,
+}
+
+impl Warm {
+    /// Forgets what was solved, where many choices have been met.
+    pub(super) fn tidy(&mut self, most: usize) {
+        if self.plans.len() > most {
+            self.plans.clear();
+        }
+    }
+
+    fn keep(&mut self, choices: &Choices, settled: Settled<'_>) {
+        self.space = settled.space;
+        let (plan, solved) = settled.chooser.into_parts();
+        self.space.solved = solved;
+        match self.plans.get_mut(choices) {
+            Some(slot) => *slot = plan,
+            None => {
+                self.plans.insert(choices.clone(), plan);
+            }
+        }
+    }
+}
+
+/// Lists that are used again, so that nothing is allocated where all stays as it was.
+#[derive(Debug, Default)]
+struct Space {
+    params: Vec<f64>,
+    /// The parameters that the chooser has solved for.
+    solved: Vec<f64>,
+    unwrapped: Vec<TextSize>,
+    sizes: Vec<TextSize>,
+    tallest: Vec<f64>,
+    moved: Vec<usize>,
+    /// How far each view that may scroll is scrolled.
+    scrolled: Vec<Scrolled>,
+    unsettled: Vec<ViewId>,
+}
 
 /// Settles a screen with what is chosen of its arrangements: from the same start each time, until what
 /// comes out asks for nothing else, [`MAX_ROUNDS`] rounds at most.
@@ -472,16 +543,18 @@ pub(super) fn arranged<T>(
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
-        let mut settled = Settled::find(screen, &compiled, canvas, measure, warm.remove(&choices))?;
+        let known = warm.plans.get_mut(&choices).and_then(Option::take);
+        let space = std::mem::take(&mut warm.space);
+        let mut settled = Settled::find(screen, &compiled, canvas, measure, known, space)?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
-            settled.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
+            settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
             let result = run(&mut settled, &compiled);
-            warm.extend(settled.chooser.warm().map(|plan| (choices, plan)));
+            warm.keep(&choices, settled);
             return Ok(result);
         }
-        warm.extend(settled.chooser.warm().map(|plan| (choices, plan)));
+        warm.keep(&choices, settled);
         choices = next;
         round += 1;
     }
@@ -490,12 +563,7 @@ pub(super) fn arranged<T>(
 /// The parameters at which the heights of the texts fit the widths they get.
 pub(super) struct Settled<'a> {
     pub(super) chooser: Chooser<'a>,
-    pub(super) outcome: Outcome,
-    stopped: bool,
-    sizes: Vec<TextSize>,
-    /// How far each view that may scroll is scrolled.
-    scrolled: Vec<Scrolled>,
-    unsettled: Vec<ViewId>,
+    space: Space,
 }
 
 impl<'a> Settled<'a> {
@@ -505,10 +573,14 @@ impl<'a> Settled<'a> {
         display: &Display,
         measure: &dyn Measure,
         warm: Option<vantic_solver::Plan>,
+        mut space: Space,
     ) -> Result<Self, PlaceError> {
         let variant = &compiled.variant;
         let insets = display.insets();
-        let mut params = vec![
+        let solved = std::mem::take(&mut space.solved);
+        let Space { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        params.clear();
+        params.extend([
             display.width(),
             display.height(),
             insets.left,
@@ -517,7 +589,7 @@ impl<'a> Settled<'a> {
             insets.bottom,
             1.0 / display.density(),
             display.bottom_cover(),
-        ];
+        ]);
         let size_at = |view: ViewId, width: Option<f64>| {
             let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
             let scale = display.text_scale();
@@ -541,21 +613,23 @@ impl<'a> Settled<'a> {
                 Err(PlaceError::Measure { view: screen.path(view) })
             }
         };
-        let unwrapped: Vec<TextSize> =
-            compiled.texts.iter().map(|&v| size_at(v, None)).collect::<Result<_, _>>()?;
-        for size in &unwrapped {
+        unwrapped.clear();
+        for &view in &compiled.texts {
+            let size = size_at(view, None)?;
+            unwrapped.push(size);
             params.extend([size.width, size.longest, size.height, size.ascent]);
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
         let offsets = params.len();
         params.extend(compiled.scrollers.iter().flat_map(|_| [0.0; 2]));
-        let mut sizes = unwrapped.clone();
-        let mut tallest: Vec<f64> = sizes.iter().map(|s| s.height).collect();
-        let mut chooser = Chooser::new(compiled, warm);
-        let mut unsettled = Vec::new();
+        sizes.clone_from(unwrapped);
+        tallest.clear();
+        tallest.extend(sizes.iter().map(|s| s.height));
+        unsettled.clear();
+        let mut chooser = Chooser::new(compiled, warm, solved);
         for round in 0..=MAX_ROUNDS {
-            chooser.solve(&params);
-            let mut moved = Vec::new();
+            chooser.solve(params);
+            moved.clear();
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.boxes[view.index()] else { continue };
                 let width = chooser.values()[b.width.index()];
@@ -567,54 +641,53 @@ impl<'a> Settled<'a> {
                     moved.push(i);
                 }
             }
-            let scrolled = scrolled(screen, compiled, display, chooser.values());
-            let wanted: Vec<f64> = scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]).collect();
-            let rests = std::iter::zip(&params[offsets..], &wanted).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
+            scrolled.clear();
+            scrolled.extend(scrolled_at(screen, compiled, display, chooser.values()));
+            let wanted = || scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]);
+            let rests =
+                std::iter::zip(&params[offsets..], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
                 // Where a text does not come to rest, the height it was given counts.
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[height_param(i)];
                 }
-                let (outcome, stopped) = chooser.outcome();
-                return Ok(Self { chooser, outcome, stopped, sizes, scrolled, unsettled });
+                return Ok(Self { chooser, space });
             }
-            params[offsets..].copy_from_slice(&wanted);
+            for (param, offset) in std::iter::zip(&mut params[offsets..], wanted()) {
+                *param = offset;
+            }
             let last = round + 1 == MAX_ROUNDS;
-            for &i in &moved {
+            for &i in moved.iter() {
                 params[height_param(i)] = if last { tallest[i] } else { sizes[i].height };
             }
             if last {
-                unsettled = moved.iter().map(|&i| compiled.texts[i]).collect();
+                unsettled.clear();
+                unsettled.extend(moved.iter().map(|&i| compiled.texts[i]));
                 unsettled.extend(compiled.scrollers.iter().filter(|_| !rests));
             }
         }
         unreachable!("the last round returns")
     }
 
-    pub(super) fn placement(&self, screen: &Screen, compiled: &Compiled, display: &Display) -> Placement {
+    pub(super) fn placement(
+        &self,
+        screen: &Screen,
+        compiled: &Compiled,
+        display: &Display,
+        outcome: &Outcome,
+        stopped: bool,
+    ) -> Placement {
         let variant = &compiled.variant;
         let scaled = screen.canvas(display);
-        let value = |v: vantic_solver::VarId| self.outcome.values[v.index()];
-        let mut frames: Vec<Option<Frame>> = compiled
-            .boxes
-            .iter()
-            .map(|b| {
-                b.map(|b| Frame {
-                    left: value(b.left),
-                    top: value(b.top),
-                    width: value(b.width),
-                    height: value(b.height),
-                })
-            })
-            .collect();
+        let mut frames: Vec<Option<Frame>> = boxes(compiled, &outcome.values).collect();
         let direction = display.direction();
         let Sticking { stuck, loose } = scroll::stick(screen, variant, direction, &mut frames);
         let factors = scroll::factors(screen, variant, direction, &frames);
-        let scrolled = compiled.scrollers.iter().copied().zip(self.scrolled.iter().copied());
+        let scrolled = compiled.scrollers.iter().copied().zip(self.space.scrolled.iter().copied());
         let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
         let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
         let mut texts = vec![None; frames.len()];
-        for (&view, &size) in compiled.texts.iter().zip(&self.sizes) {
+        for (&view, &size) in compiled.texts.iter().zip(&self.space.sizes) {
             texts[view.index()] = Some(size);
         }
         let scale = display.text_scale();
@@ -648,7 +721,7 @@ impl<'a> Settled<'a> {
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
-        for ((&origin, &by), level) in compiled.origins.iter().zip(&self.outcome.violations).zip(levels) {
+        for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
             if by > NOTICEABLE && !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
                 let rule = RuleRef::from(origin);
                 let list = if level == Level::MUST { &mut broken } else { &mut missed };
@@ -674,16 +747,22 @@ impl<'a> Settled<'a> {
             scrolled,
             stuck,
             loose,
-            unsettled: self.unsettled.clone(),
-            stopped: self.stopped,
+            unsettled: self.space.unsettled.clone(),
+            stopped,
         }
     }
 }
 
 /// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.
-fn scrolled(screen: &Screen, compiled: &Compiled, display: &Display, values: &[f64]) -> Vec<Scrolled> {
-    let size = |view: ViewId, size| compiled.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()]);
-    let scrolled = compiled.scrollers.iter().map(|&view| {
+fn scrolled_at<'a>(
+    screen: &'a Screen,
+    compiled: &'a Compiled,
+    display: &'a Display,
+    values: &'a [f64],
+) -> impl Iterator<Item = Scrolled> + 'a {
+    let size =
+        move |view: ViewId, size| compiled.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()]);
+    compiled.scrollers.iter().map(move |&view| {
         let about = compiled.variant.view(screen, view);
         let most = |axis: Axis| {
             let (goes, along) = (about.scroll.is_some_and(|s| s.goes(axis)), axis.edges().size);
@@ -691,10 +770,9 @@ fn scrolled(screen: &Screen, compiled: &Compiled, display: &Display, values: &[f
             sheet.map_or(0.0, |sheet| (size(sheet, along) - size(view, along)).max(0.0))
         };
         let most = (most(Axis::Across), most(Axis::Down));
-        let wanted = display.scrolled(&screen.path(view));
+        let wanted = if display.is_scrolled() { display.scrolled(&screen.path(view)) } else { (0.0, 0.0) };
         Scrolled { offset: (wanted.0.min(most.0), wanted.1.min(most.1)), most }
-    });
-    scrolled.collect()
+    })
 }
 
 /// The parameter that holds the height of the lines of a text.

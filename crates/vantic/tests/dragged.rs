@@ -1,0 +1,36 @@
+//! A plan that is kept while a window is dragged allocates nothing. Alone in its file, so that nothing else allocates
+//! meanwhile.
+
+use vantic::{Display, PlainText, Plan, read};
+
+#[global_allocator]
+static ALLOCATOR: dhat::Alloc = dhat::Alloc;
+
+#[test]
+fn nothing_is_allocated_while_a_window_is_dragged() {
+    let screen = read(include_str!("../../../demo/departures.vantic")).unwrap().screen;
+    let plan = Plan::new(screen).unwrap();
+    let mut live = plan.live();
+    let at = |step: i32| {
+        let by = f64::from(step);
+        Display::new(500.0 + by * 0.7, 800.0 - by * 0.4).unwrap()
+    };
+    let displays: Vec<Display> = (0..200).map(at).collect();
+    let mut drag = |sum: &mut f64| {
+        for display in displays.iter().chain(displays.iter().rev()) {
+            let frames = live.frames(display, &PlainText).unwrap();
+            *sum += frames.iter().flatten().map(|f| f.width).sum::<f64>();
+        }
+    };
+    // There and back once, so that every region has been met.
+    let mut first = 0.0;
+    drag(&mut first);
+    let profiler = dhat::Profiler::builder().testing().build();
+    let before = dhat::HeapStats::get().total_blocks;
+    let mut second = 0.0;
+    drag(&mut second);
+    let after = dhat::HeapStats::get().total_blocks;
+    drop(profiler);
+    assert!(first > 0.0 && (first - second).abs() < 1e-3);
+    assert_eq!(after - before, 0, "blocks were allocated");
+}
