@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 
 /// The built example; where this test was built alone, it is built now.
-fn built(name: &str) -> PathBuf {
+pub(crate) fn built(name: &str) -> PathBuf {
     let tests = std::env::current_exe().unwrap();
     let path = tests.parent().unwrap().parent().unwrap().join("examples").join(name);
     if !path.exists() {

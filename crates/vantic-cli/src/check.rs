@@ -12,7 +12,7 @@ use std::io::IsTerminal;
 use vantic::{Checking, Finding, Report, RuleRef, Severity, check_as, interval_words};
 
 /// How many displays a finding names one by one.
-const NAMED: usize = 4;
+const NAMED: usize = 3;
 
 /// How many coordinates that follow from a finding are named one by one.
 const FOLLOWS: usize = 4;
@@ -82,7 +82,11 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
             );
         }
     }
-    out += &overview(loaded.plan.screen(), report, with_table);
+    let table = overview(loaded.plan.screen(), report, with_table);
+    if !table.is_empty() && report.findings.iter().any(|f| f.accepted.is_some()) {
+        out.push('\n');
+    }
+    out += &table;
     out + &summary(loaded, report)
 }
 

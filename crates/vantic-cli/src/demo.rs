@@ -7,8 +7,8 @@ use crate::draw::{Kind, save};
 use crate::input::{Loaded, load_text};
 use crate::output::{BOLD, FAINT, frame, lines, print, table, write_whole};
 use anyhow::{Context, Result};
-use vantic::{Display, Displays, Report, Severity, check};
-use vantic_draw::{FontText, Options, draw_display, draw_sheet};
+use vantic::{Display, Displays, Matrix, Report, Severity, check};
+use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 macro_rules! shipped {
     ($($path:literal),* $(,)?) => {
@@ -24,6 +24,7 @@ shipped!(
     "quay_kiosk.vantic",
     "quay_wall.vantic",
     "sailings.vantic",
+    "booking.vantic",
     "faults/missing_rule.vantic",
     "faults/clash.vantic",
     "faults/cut_label.vantic",
@@ -33,13 +34,17 @@ shipped!(
 
 /// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
 const CLEAN: &str = "departures.vantic";
-const OTHERS: [&str; 5] = [
+const OTHERS: [&str; 6] = [
     "boarding_pass.vantic",
     "muster_list.vantic",
     "quay_kiosk.vantic",
     "quay_wall.vantic",
     "sailings.vantic",
+    "booking.vantic",
 ];
+/// The screen of which a page for a review is written, and the page.
+const PAGE_OF: &str = "booking.vantic";
+const PAGE: &str = "booking.html";
 const FAULTY: &str = "faults/overlap.vantic";
 const FAULTY_ON: &str = "handset-small";
 
@@ -58,7 +63,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let report = check(&clean.plan, &displays, &fonts)?;
     let sheet = draw_sheet(clean.plan.screen(), &report, &fonts);
     save(&sheet, Kind::Png, &folder.join("departures.png"))?;
-    let mut out = format!("{BOLD}1  One screen, every display{BOLD:#}   {}\n\n", shown(CLEAN));
+    let mut out = format!("{BOLD}1  One screen, every display{BOLD:#}   {}\n", shown(CLEAN));
     out += &a_few_frames(&clean, &report);
     let line = |said: String, path: &str| {
         format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), folder.join(path).display())
@@ -67,7 +72,15 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     out += &line(summary(&clean, &report), "departures.png");
     for name in OTHERS {
         let other = shipped(name)?;
-        out += &line(summary(&other, &check(&other.plan, &displays, &fonts)?), name);
+        let screen = other.plan.screen();
+        // In every language and state that it has.
+        let tried = Matrix::of(displays.clone()).all_of(screen).displays(screen)?;
+        let report = check(&other.plan, &tried, &fonts)?;
+        let shown = if name == PAGE_OF { PAGE } else { name };
+        if name == PAGE_OF {
+            write_whole(&folder.join(PAGE), review_page(screen, &report, &fonts).as_bytes())?;
+        }
+        out += &line(summary(&other, &report), shown);
     }
     out.push('\n');
 
@@ -78,7 +91,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())
         .context("the demo's display is in the catalogue")?;
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
-    out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n\n", shown(FAULTY));
+    out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n", shown(FAULTY));
     for finding in report.open().filter(|f| f.severity != Severity::Note) {
         out += &indented(&one(&faulty, &report, finding));
         out.push('\n');
@@ -86,7 +99,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     out += &line(summary(&faulty, &report), "overlap.png");
     out.push('\n');
 
-    out += &format!("{BOLD}3  Next{BOLD:#}\n\n");
+    out += &format!("{BOLD}3  Next{BOLD:#}\n");
     // As this program was called, so that the lines can be copied.
     let vantic = std::env::args().next().unwrap_or_else(|| "vantic".into());
     let draw = format!("draw {} -d tablet --rules -o tablet.png", shown("boarding_pass.vantic"));

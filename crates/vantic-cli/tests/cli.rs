@@ -48,6 +48,7 @@ fn the_demo_screens_are_clean_and_each_fault_is_found_where_it_is() {
         "quay_kiosk.vantic",
         "quay_wall.vantic",
         "sailings.vantic",
+        "booking.vantic",
     ] {
         let found = json(&["check", clean, "--format", "json"], &demo, 0);
         let worse: Vec<&Value> =
@@ -98,6 +99,10 @@ fn the_demo_tells_its_story_in_one_screen_and_writes_what_it_names() {
         assert!(story.contains(picture));
         assert_eq!(png_size(&written.join(picture)).0, 1280);
     }
+    let page = std::fs::read_to_string(written.join("booking.html")).unwrap();
+    assert!(
+        story.contains("clean booking: 19 views on 78 displays") && page.contains("78 displays, 78 clean")
+    );
     // Every command that it proposes works.
     let program = format!("{} ", env!("CARGO_BIN_EXE_vantic"));
     let proposed: Vec<&str> = story.lines().filter_map(|l| l.trim().strip_prefix(&program)).collect();
@@ -321,8 +326,8 @@ fn the_tour_of_the_readme_is_true() {
     std::fs::write(&file, screen).unwrap();
     run(&["fmt", "--check", "quay.vantic"], folder.path(), 0);
     let shown: Vec<&String> = blocks.iter().filter(|b| b.starts_with("$ vantic check")).collect();
-    assert_eq!(shown.len(), 2);
-    for (block, code) in shown.into_iter().zip([1, 0]) {
+    assert_eq!(shown.len(), 3);
+    for (block, code) in shown.into_iter().zip([1, 0, 1]) {
         let (command, output) = block.split_once('\n').unwrap();
         let arguments: Vec<&str> = command.trim_start_matches("$ vantic ").split(' ').collect();
         assert_eq!(run(&arguments, folder.path(), code).trim(), output.trim());
@@ -333,13 +338,13 @@ fn the_tour_of_the_readme_is_true() {
         );
         std::fs::write(&file, mended).unwrap();
     }
-    for block in blocks.iter().filter(|b| b.starts_with("$ vantic place")) {
+    for block in blocks.iter().filter(|b| b.starts_with("$ vantic place") || b.starts_with("$ vantic draw")) {
         for line in block.lines() {
             let arguments: Vec<&str> = line.trim_start_matches("$ vantic ").split(' ').collect();
             run(&arguments, folder.path(), 0);
         }
     }
-    assert!(folder.path().join("quay.png").exists());
+    assert!(folder.path().join("quay.png").exists() && folder.path().join("quay.html").exists());
     let lines = blocks.iter().find(|b| b.starts_with("below header")).unwrap();
     let mut told = String::from("screen told { ladder rhythm; guide lanes { columns 8 }\n");
     for name in ["header", "icon", "words", "dial"] {

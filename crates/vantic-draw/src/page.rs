@@ -104,7 +104,7 @@ fn findings(out: &mut String, report: &Report, numbered: &[(usize, &Finding)], s
         } else {
             escaped(&finding.displays.join(", "))
         };
-        let _ = write!(out, "<p class=\"soft\">On {on}{}", if links.is_empty() { "." } else { ": " });
+        let _ = write!(out, "<div class=\"soft\">On {on}{}", if links.is_empty() { "." } else { ": " });
         let few = links.len() <= 6;
         if few {
             out.push_str(&links.join(", "));
@@ -114,7 +114,7 @@ fn findings(out: &mut String, report: &Report, numbered: &[(usize, &Finding)], s
         if finding.varies {
             let _ = write!(out, "; the numbers are those of {}", escaped(&finding.worst));
         }
-        let _ = writeln!(out, "</p><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help));
+        let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help));
     }
     out.push_str("</ol>\n</section>\n");
 }

@@ -2,6 +2,7 @@
 
 #[path = "../../../tests/support/example.rs"]
 mod example;
+mod window;
 
 #[test]
 fn the_host_program_is_handed_every_frame_on_both_displays() {

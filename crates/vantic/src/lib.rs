@@ -93,8 +93,8 @@ pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
 pub use matrix::{MAX_COMBINATIONS, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
-    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, Looks, Missed, NamedPlacement,
-    Painting, PlaceError, Placement, Plan, PlanError, RuleRef,
+    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, LiveFrames, Looks, Missed,
+    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{

@@ -480,9 +480,13 @@ proptest! {
             let all = matrix.directions([Direction::LeftToRight, Direction::RightToLeft]).all_of(plan.screen());
             let all = all.displays(plan.screen()).unwrap();
             let display = &all[which.index(all.len())];
-            let expected = plan.place(display, &PlainText).unwrap().frames;
-            let found = live.frames(display, &PlainText).unwrap();
-            prop_assert!(std::iter::zip(found, &expected).all(same), "{}: {found:?}\n{expected:?}", display.name());
+            let placed = plan.place(display, &PlainText).unwrap();
+            let expected = &placed.frames;
+            let frames = live.frames(display, &PlainText).unwrap();
+            let found = frames.all();
+            let looks = |v| vantic::Looks { fits: None, ..placed.look(v) };
+            prop_assert!(plan.screen().views().all(|(v, _)| frames.look(v) == looks(v)));
+            prop_assert!(std::iter::zip(found, expected).all(same), "{}: {found:?}\n{expected:?}", display.name());
         }
     }
 }

@@ -19,7 +19,7 @@ fn nothing_is_allocated_while_a_window_is_dragged() {
     let mut drag = |sum: &mut f64| {
         for display in displays.iter().chain(displays.iter().rev()) {
             let frames = live.frames(display, &PlainText).unwrap();
-            *sum += frames.iter().flatten().map(|f| f.width).sum::<f64>();
+            *sum += frames.all().iter().flatten().map(|f| f.width).sum::<f64>();
         }
     };
     // There and back once, so that every region has been met.

@@ -32,7 +32,7 @@ pub use place::{Frame, Looks, Missed, PlaceError, Placement, RuleRef};
 
 use crate::display::{Direction, Display};
 use crate::measure::Measure;
-use crate::screen::{RuleId, Screen, combinations};
+use crate::screen::{RuleId, Screen, ViewId, combinations};
 use arranging::Choices;
 use compile::Compiled;
 use place::Warm;
@@ -276,17 +276,13 @@ impl<'a> Live<'a> {
     ///
     /// # Errors
     /// As for [`Plan::place`].
-    pub fn frames(
-        &mut self,
-        display: &Display,
-        measure: &dyn Measure,
-    ) -> Result<&[Option<Frame>], PlaceError> {
+    pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
         let mut frames = std::mem::take(&mut self.frames);
         let done = self.with_warm(display, |screen, planned, warm| {
             place::frames(screen, planned, display, measure, warm, &mut frames)
         });
         self.frames = frames;
-        done.map(|()| self.frames.as_slice())
+        done.map(|()| LiveFrames { live: self, text_scale: display.text_scale() })
     }
 
     fn with_warm<T>(
@@ -306,5 +302,34 @@ impl<'a> Live<'a> {
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
         run(&plan.screen, planned, warm)
+    }
+}
+
+/// Where each view is on the display that was placed last, and how it is painted there.
+#[derive(Clone, Copy, Debug)]
+pub struct LiveFrames<'a> {
+    live: &'a Live<'a>,
+    text_scale: f64,
+}
+
+impl LiveFrames<'_> {
+    /// The frames in the order of the views; `None` for one that is not there.
+    pub fn all(&self) -> &[Option<Frame>] {
+        &self.live.frames
+    }
+
+    /// The frame of a view; `None` where it is not there.
+    pub fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.all().get(view.index()).copied().flatten()
+    }
+
+    /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is not told.
+    pub fn look(&self, view: ViewId) -> Looks {
+        let screen = self.live.screen();
+        let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {
+            Some(planned) => planned.variant.view(screen, view),
+            None => about,
+        });
+        here.map(|here| Looks::of(here, self.text_scale)).unwrap_or_default()
     }
 }

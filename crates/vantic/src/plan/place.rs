@@ -12,7 +12,7 @@ use crate::arrange::{GridShape, Shown};
 use crate::display::{Direction, Display};
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
-use crate::screen::{Control, Paint, RuleId, SNUG, Screen, Strength, ViewId, WHOLE};
+use crate::screen::{Control, Paint, RuleId, SNUG, Screen, Strength, View, ViewId, WHOLE};
 use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
 use crate::shape::Axis;
 use serde::Serialize;
@@ -204,6 +204,23 @@ pub struct Looks {
     pub clips: bool,
     /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
     pub fits: Option<f64>,
+}
+
+impl Looks {
+    /// How a view is painted, as it is in the bands that hold, with the reader's text scale.
+    pub(super) fn of(here: &View, scale: f64) -> Self {
+        let text = here.text();
+        Self {
+            font: text.map(|t| t.font * scale),
+            line: text.and_then(|t| t.line).map(|line| line * scale),
+            lines: text.and_then(|t| t.lines),
+            paint: here.paint(),
+            depth: here.depth(),
+            control: here.control,
+            clips: here.clips(),
+            fits: None,
+        }
+    }
 }
 
 /// Where everything is on one display.
@@ -692,18 +709,8 @@ impl<'a> Settled<'a> {
         }
         let scale = display.text_scale();
         let looks = screen.views().map(|(view, _)| {
-            let here = variant.view(screen, view);
-            let text = here.text();
-            Looks {
-                font: text.map(|t| t.font * scale),
-                line: text.and_then(|t| t.line).map(|line| line * scale),
-                lines: text.and_then(|t| t.lines),
-                paint: here.paint(),
-                depth: here.depth(),
-                control: here.control,
-                clips: here.clips(),
-                fits: factors.get(&view).copied(),
-            }
+            let fits = factors.get(&view).copied();
+            Looks { fits, ..Looks::of(variant.view(screen, view), scale) }
         });
         let looks = looks.collect();
         let divisions = compiled.divisions.iter().filter_map(|(view, measures)| {

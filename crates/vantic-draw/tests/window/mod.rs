@@ -1,0 +1,135 @@
+//! The example window, as a person meets it: opened, and dragged to three sizes, on a display server of its own.
+//!
+//! Needs Xvfb, xdotool and ImageMagick, which `.ci/run` installs; without them the test says that it is skipped.
+
+use crate::example;
+use std::collections::HashMap;
+use std::io::{BufRead, BufReader};
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::sync::mpsc::{Receiver, channel};
+use std::time::Duration;
+use tiny_skia::Pixmap;
+use vantic::{Display, PlainText, Plan, read};
+
+/// A program that ends with the test.
+struct Running(Child);
+
+impl Drop for Running {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
+/// The lines that a program prints, as they come.
+fn lines(from: impl std::io::Read + Send + 'static) -> Receiver<String> {
+    let (send, receive) = channel();
+    std::thread::spawn(move || {
+        BufReader::new(from).lines().map_while(Result::ok).all(|line| send.send(line).is_ok());
+    });
+    receive
+}
+
+const PATIENCE: Duration = Duration::from_secs(30);
+
+fn are_there(programs: &[&str]) -> bool {
+    let is_there = |name: &&str| Path::new("/usr/bin").join(name).exists();
+    let all = programs.iter().all(is_there);
+    assert!(
+        all || std::env::var_os("VANTIC_NEEDS_DISPLAY").is_none(),
+        "not all of {programs:?} are installed"
+    );
+    if !all {
+        println!("skipped: not all of {programs:?} are here; .ci/run installs them");
+    }
+    all
+}
+
+/// The frames that a line tells, by view.
+fn told(line: &str) -> (String, HashMap<String, [f64; 4]>) {
+    let (size, frames) = line.split_once(": ").unwrap();
+    let frames = frames.split(';').filter_map(|f| f.trim().split_once(' ')).map(|(view, numbers)| {
+        let numbers: Vec<f64> = numbers.split(',').map(|n| n.parse().unwrap()).collect();
+        (view.to_owned(), numbers.try_into().unwrap())
+    });
+    (size.to_owned(), frames.collect())
+}
+
+#[test]
+fn a_window_is_placed_anew_at_every_size_that_it_is_dragged_to() {
+    if !are_there(&["Xvfb", "xdotool", "import"]) {
+        return;
+    }
+    let mut server = Command::new("Xvfb")
+        .args(["-displayfd", "1", "-screen", "0", "1400x1000x24"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap();
+    let number = lines(server.stdout.take().unwrap()).recv_timeout(PATIENCE).unwrap();
+    let _server = Running(server);
+    let on = format!(":{number}");
+    let mut window = Command::new(example::built("window"))
+        .arg("--tell")
+        .env("DISPLAY", &on)
+        .env_remove("WAYLAND_DISPLAY")
+        .stdout(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let painted = lines(window.stdout.take().unwrap());
+    let _window = Running(window);
+    painted.recv_timeout(PATIENCE).unwrap();
+    let run = |program: &str, arguments: &[&str]| {
+        let output = Command::new(program).args(arguments).env("DISPLAY", &on).output().unwrap();
+        assert!(output.status.success(), "{program}: {}", String::from_utf8_lossy(&output.stderr));
+        String::from_utf8(output.stdout).unwrap()
+    };
+    let id = run("xdotool", &["search", "--sync", "--name", "placed by Vantic"]);
+    let id = id.split_whitespace().next().unwrap().to_owned();
+    let plan = Plan::new(read(include_str!("../../../../demo/departures.vantic")).unwrap().screen).unwrap();
+    let folder = tempfile::tempdir().unwrap();
+
+    for (width, height) in [(520_u32, 700_u32), (900, 560), (360, 860)] {
+        run("xdotool", &["windowsize", &id, &width.to_string(), &height.to_string()]);
+        let wanted = format!("{width}x{height}");
+        let frames = loop {
+            let (size, frames) = told(&painted.recv_timeout(PATIENCE).unwrap());
+            if size == wanted {
+                break frames;
+            }
+        };
+        // What does not depend on the words is where any measurer puts it.
+        let display = Display::new(f64::from(width), f64::from(height)).unwrap();
+        let placement = plan.place(&display, &PlainText).unwrap();
+        for name in ["header", "board.heads"] {
+            let frame = placement.frame(plan.screen().find(name).unwrap()).unwrap();
+            assert_eq!(
+                frames[name],
+                [frame.left, frame.top, frame.width, frame.height],
+                "{name} at {wanted}"
+            );
+        }
+        // It is painted there: a box in its colour, and ink nowhere in it but in the frames of its words.
+        std::thread::sleep(Duration::from_millis(400));
+        let shot = folder.path().join("window.png");
+        run("import", &["-window", &id, shot.to_str().unwrap()]);
+        let picture = Pixmap::load_png(&shot).unwrap();
+        assert_eq!((picture.width(), picture.height()), (width, height));
+        let [left, top, across, down] = frames["header"];
+        let dark = |x: u32, y: u32| picture.pixel(x, y).is_some_and(|p| p.red() < 150);
+        let words = ["header.title", "header.clock"].map(|name| frames[name]);
+        let mut inked = 0;
+        for y in (top as u32 + 1)..((top + down) as u32 - 1) {
+            for x in (left as u32 + 1)..((left + across) as u32 - 1) {
+                let is_word = words.iter().any(|w| {
+                    let (x, y) = (f64::from(x), f64::from(y));
+                    x >= w[0] - 1.0 && x <= w[0] + w[2] + 1.0 && y >= w[1] - 1.0 && y <= w[1] + w[3] + 1.0
+                });
+                inked += u32::from(is_word && dark(x, y));
+                assert!(is_word || !dark(x, y), "ink at {x}, {y} of {wanted}");
+            }
+        }
+        assert!(inked > 200, "no words are painted at {wanted}");
+    }
+}
