@@ -158,8 +158,9 @@ pub(crate) struct PlaceArgs {
     /// Frames in logical pixels of the display, where the screen is drawn for a size and scaled.
     #[arg(long, conflicts_with_all = ["local", "pixels"])]
     pub(crate) device: bool,
-    /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence.
-    #[arg(long, value_name = "VIEW", conflicts_with_all = ["displays", "turn", "insets", "right_to_left"])]
+    /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence; with one display, which
+    /// count there, and whether they are inherited or those of a band.
+    #[arg(long, value_name = "VIEW")]
     pub(crate) rules: Option<String>,
     /// Instead of frames: what the sides of this view face on one display, and how far away it is.
     #[arg(long, value_name = "VIEW", conflicts_with = "rules")]
@@ -171,6 +172,13 @@ pub(crate) struct PlaceArgs {
     /// their frames on one display.
     #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie"])]
     pub(crate) gather: Vec<String>,
+    /// Instead of frames: which distances to neighbours and shares are the same on every display, and which are not; of
+    /// all views, or of one.
+    #[arg(long, value_name = "VIEW", num_args = 0..=1, default_missing_value = "", conflicts_with_all = ["rules", "near", "tie", "gather"])]
+    pub(crate) across: Option<String>,
+    /// Instead of frames: the bands, where each comes from and holds, and what it changes.
+    #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
+    pub(crate) bands: bool,
     /// Instead of frames: the frames as a file of expectations, to be kept beside the screen file as its tests.
     #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "local", "pixels"])]
     pub(crate) expectations: bool,

@@ -5,7 +5,7 @@ use crate::wrong::{Shown, show};
 use anyhow::{Context, Result, bail};
 use std::path::{Path, PathBuf};
 use vantic::{
-    Assembled, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets, LongerText,
+    Assembled, BandId, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets, LongerText,
     MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError,
     SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId, read_bytes,
 };
@@ -29,6 +29,12 @@ impl Loaded {
     /// The name of the file of a base in which a place is; `None` for the screen's own file.
     fn base(&self, place: &InFile<'_>) -> Option<String> {
         self.files.names().skip(1).find(|name| *name == place.name).map(str::to_owned)
+    }
+
+    /// The file of the base that declares a band, and whether the screen's own file can use it.
+    pub(crate) fn band_from(&self, band: BandId) -> (Option<String>, bool) {
+        let from = self.map.band(band).and_then(|span| self.base(&self.files.place(&span)));
+        (from, self.map.is_adopted(band))
     }
 
     /// The line on which a rule stands, and the file of the base that it stands in.

@@ -3,6 +3,7 @@
 //! Exit code 0: clean. 1: findings of severity error (with `--strict`: any). 2: the input could not
 //! be used, or an output could not be written.
 
+mod across;
 mod args;
 mod check;
 mod demo;

@@ -4,9 +4,9 @@ use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
-use crate::ties;
-use anyhow::Result;
-use vantic::{Division, NamedPlacement, Paint, Placement, Screen, Shown, number};
+use crate::{across, ties};
+use anyhow::{Result, bail};
+use vantic::{Division, NamedPlacement, Paint, Placement, RuleRef, Screen, Shown, number};
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -21,7 +21,7 @@ struct Output<'a> {
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     if let Some(path) = &args.rules {
-        return rules(&loaded, path, args.format);
+        return rules(&loaded, path, args);
     }
     if let Some(path) = &args.near {
         return ties::near(&loaded, path, args);
@@ -38,6 +38,12 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         .iter()
         .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
         .collect::<Result<_>>()?;
+    if let Some(path) = &args.across {
+        return across::compared(&loaded, path, &placements, args.format);
+    }
+    if args.bands {
+        return across::bands(&loaded, &placements, args);
+    }
     if args.expectations {
         let all: Vec<String> = placements.iter().map(|p| p.to_expectations(screen)).collect();
         print(&all.join("\n"))?;
@@ -106,13 +112,44 @@ struct Touching<'a> {
     level: Option<&'a str>,
     band: Option<&'a str>,
     own: bool,
+    /// On the one display that was named: whether it counts there, and because of what.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    here: Option<&'static str>,
     sentence: String,
 }
 
+/// Whether a rule counts in a placement: written without a band and not replaced, it is inherited; else it is that of a
+/// band that holds there.
+fn counts(screen: &Screen, placement: &Placement, rule: RuleRef) -> &'static str {
+    let holds = |name: &str| {
+        let band = screen.bands().iter().find(|b| b.name() == name);
+        band.is_some_and(|b| b.condition().holds(placement.canvas()))
+    };
+    let is_there = rule.owner(screen).is_none_or(|view| placement.frame(view).is_some());
+    match (rule, rule.band(screen)) {
+        _ if !is_there => "hidden",
+        (RuleRef::Written { rule, .. }, None) if placement.rules.contains(&rule) => "inherited",
+        (RuleRef::Written { rule, .. }, Some(_)) if placement.rules.contains(&rule) => "of the band",
+        (RuleRef::Written { .. }, Some(band)) if !holds(band) => "not here",
+        (RuleRef::Written { .. }, _) => "replaced",
+        _ => "inherited",
+    }
+}
+
 /// Every rule that touches a view, in sentences.
-fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
-    let screen = loaded.plan.screen();
+fn rules(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdict> {
+    let (screen, format) = (loaded.plan.screen(), args.format);
     let view = view_of(screen, path)?;
+    let named = if args.displays.displays.is_empty() {
+        Vec::new()
+    } else {
+        displays(&args.displays, screen, Unsaid::First)?
+    };
+    let placement = match named.as_slice() {
+        [] => None,
+        [display] => Some(loaded.plan.place(display, &Texts::new(&args.texts))?),
+        _ => bail!("--rules tells which rules count on one display at a time: name one"),
+    };
     let touching: Vec<Touching> = screen
         .rules_of(view)
         .into_iter()
@@ -125,6 +162,7 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
                 level: rule.level(screen),
                 band: rule.band(screen),
                 own: rule.owner(screen) == Some(view),
+                here: placement.as_ref().map(|p| counts(screen, p, rule)),
                 sentence: screen.sentence(rule),
             }
         })
@@ -136,13 +174,18 @@ fn rules(loaded: &Loaded, path: &str, format: Format) -> Result<Verdict> {
     let own = touching.iter().filter(|t| t.own).count();
     let (of_its_own, others) = (count(own, "rule"), touching.len() - own);
     let mut out = format!("{BOLD}{path}{BOLD:#}: {of_its_own} of its own, {others} of other views\n\n");
-    let mut rows = table(&["line", "rule", "level", "band", "what it says"]);
+    let on = placement.as_ref().map(|p| format!("on {}", p.display.name()));
+    let head: Vec<&str> =
+        ["line", "rule", "level", "band"].into_iter().chain(on.as_deref()).chain(["what it says"]).collect();
+    let mut rows = table(&head);
     fit_terminal(&mut rows);
     for t in &touching {
         let line = t.line.map_or_else(String::new, |l| l.to_string());
         let line = t.file.as_ref().map_or(line.clone(), |file| format!("{line} of {file}"));
         let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
-        rows.add_row([&line, &t.rule, level, band, &t.sentence]);
+        let row =
+            [&line, t.rule.as_str(), level, band].into_iter().chain(t.here).chain([t.sentence.as_str()]);
+        rows.add_row(row);
     }
     out += &lines(&rows, 0);
     print(&out)?;
@@ -251,7 +294,7 @@ fn gave_way(screen: &Screen, placements: &[Placement]) -> String {
             let (name, by) = (m.rule.name(screen), number(m.by));
             out += &format!("{RED}broken{RED:#}  {name} by {by} on {}\n", p.display.name());
         }
-        for m in p.missed.iter().filter(|m| matches!(m.rule, vantic::RuleRef::Written { .. })) {
+        for m in p.missed.iter().filter(|m| matches!(m.rule, RuleRef::Written { .. })) {
             let (name, by, level) =
                 (m.rule.name(screen), number(m.by), m.rule.level(screen).unwrap_or("must"));
             out += &format!("{FAINT}gave way{FAINT:#}  {name} ({level}) by {by} on {}\n", p.display.name());

@@ -5,7 +5,7 @@ use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, view_of};
 use crate::output::{BOLD, lines, print, print_json, table};
 use anyhow::{Result, bail};
-use vantic::{Gathered, Neighbour, Place, Placement, RuleId, Screen, Side, Tie, ViewId, number};
+use vantic::{Gathered, Place, Placement, RuleId, Screen, Side, Tie, ViewId, number};
 
 const SIDES: [Side; 4] = [Side::Start, Side::End, Side::Top, Side::Bottom];
 
@@ -33,7 +33,7 @@ pub(crate) fn near(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verd
         .flat_map(|&side| placement.neighbours(screen, view, side).into_iter().map(move |n| (side, n)))
         .map(|(side, n)| Near {
             side: side.coordinate().spelling(),
-            of: place_name(screen, &n),
+            of: place_named(screen, n.place),
             distance: n.distance,
             rule: n.rule,
         })
@@ -161,8 +161,9 @@ fn on_one_display<'a>(
     Ok((screen, view, placement))
 }
 
-fn place_name(screen: &Screen, neighbour: &Neighbour) -> String {
-    match neighbour.place {
+/// What a place is called in tables.
+pub(crate) fn place_named(screen: &Screen, place: Place) -> String {
+    match place {
         Place::View(view) => screen.path(view),
         Place::Cells { guide, first, .. } => format!("{}[{first}]", screen.path(guide)),
         Place::Safe => "the safe area".into(),

@@ -890,3 +890,103 @@ fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
         "{wrong}"
     );
 }
+
+/// What is the same on every display, what bands change, and which rules count where (NEEDS D10, B121, B144, B145).
+#[test]
+fn displays_and_bands_are_compared() {
+    let cases = root().join("cases/screens");
+    let sizes = ["-d", "420x910", "-d", "840x600", "--measure", "even"];
+    let with = |arguments: &[&'static str]| [arguments, &sizes[..]].concat();
+    let text = run(&with(&["place", "notices.vantic", "--across", "report"]), &cases, 0);
+    for said in [
+        "The same on 2 displays",
+        " report  top to alert         10\n",
+        " report  share of the width, %   92.38  420x910  96.19  840x600\n",
+    ] {
+        assert!(text.contains(said), "`{said}` is missing from\n{text}");
+    }
+    let all = json(&with(&["place", "notices.vantic", "--across", "--format", "json"]), &cases, 0);
+    assert_eq!(all["displays"], serde_json::json!(["420x910", "840x600"]));
+    let compared = all["compared"].as_array().unwrap();
+    assert!(compared.len() > 20 && compared.iter().any(|c| c["same"] == true && c["what"] == "top to alert"));
+
+    let folder = tempfile::tempdir().unwrap();
+    let at = folder.path();
+    std::fs::write(
+        at.join("shell.vantic"),
+        "screen shell {
+    band narrow: screen.width < 560
+    band wide: screen.width >= 560
+    view head { pin left, right, top to screen; tall: height = 56 }
+    when narrow { in head { tall: height = 48 } }
+}",
+    )
+    .unwrap();
+    std::fs::write(
+        at.join("page.vantic"),
+        "screen page from \"shell.vantic\" {
+    adopt wide
+    view body { below head by 8; pin left, right to screen; height = 40 }
+    when wide { in head { tall: height = 70 } }
+}",
+    )
+    .unwrap();
+    let bands = run(&["place", "page.vantic", "--bands", "-d", "400x800", "-d", "900x800"], at, 0);
+    let narrow = "narrow: screen.width < 560, from shell.vantic, not adopted; holds on 400x800\n    in head { tall: height = 48 }\n";
+    let wide =
+        "wide: screen.width >= 560, from shell.vantic; holds on 900x800\n    in head { tall: height = 70 }\n";
+    assert!(bands.contains(narrow) && bands.contains(wide), "{bands}");
+    let listed =
+        json(&["place", "page.vantic", "--rules", "head", "-d", "900x800", "--format", "json"], at, 0);
+    let here: Vec<(&str, &str)> = listed["rules"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|r| (r["rule"].as_str().unwrap(), r["here"].as_str().unwrap()))
+        .collect();
+    for expected in [
+        ("head#1", "inherited"),
+        ("head.tall", "replaced"),
+        ("head.tall", "not here"),
+        ("head.tall", "of the band"),
+    ] {
+        assert!(here.contains(&expected), "{expected:?} {here:?}");
+    }
+    assert_eq!(
+        (&listed["rules"][0]["line"], &listed["rules"][0]["file"]),
+        (&4.into(), &"shell.vantic".into())
+    );
+    assert!(
+        run(&["place", "page.vantic", "--rules", "head", "-d", "9x9", "-d", "8x8"], at, 2)
+            .contains("name one")
+    );
+    // A mistake in the base is shown in the base.
+    std::fs::write(at.join("shell.vantic"), "screen shell {\n    view head { tall: heigt = 3 }\n}").unwrap();
+    let wrong = run(&["check", "page.vantic"], at, 2);
+    assert!(wrong.contains("shell.vantic:2:23") && wrong.contains("did you mean `height`?"), "{wrong}");
+    std::fs::write(at.join("shell.vantic"), "screen shell from \"page.vantic\" {}").unwrap();
+    let circle = run(&["check", "page.vantic"], at, 2);
+    assert!(
+        circle.contains("`page.vantic` is based on itself") && circle.contains("shell.vantic:1:19"),
+        "{circle}"
+    );
+    // Scaled screens are told in their units and in those of the display.
+    std::fs::write(
+        at.join("poster.vantic"),
+        "screen poster { design (400, 800), blend 0%; view a { left = 10; top = 0; size = 20 } }",
+    )
+    .unwrap();
+    let units = run(&["place", "poster.vantic", "-d", "800x900"], at, 0);
+    assert!(
+        units.contains("in units of its design")
+            && units.contains("scaled    2 times on 800x900: 400 x 450 of its units"),
+        "{units}"
+    );
+    let device = run(&["place", "poster.vantic", "-d", "800x900", "--device"], at, 0);
+    assert!(device.contains(" a     20, 0, 40 x 40\n"), "{device}");
+    let both = json(&["place", "poster.vantic", "-d", "800x900", "--format", "json"], at, 0);
+    assert_eq!(
+        (&both["placements"][0]["scale"], &both["placements"][0]["device_frames"]["a"]["left"]),
+        (&2.0.into(), &20.0.into())
+    );
+}

@@ -138,10 +138,10 @@ pub(crate) struct Canvas {
 impl Canvas {
     pub(crate) fn new(width: f64, height: f64) -> Self {
         let mut canvas = Self { out: String::new(), clips: 0, prefix: String::new(), keeps_widths: false };
-        let _ = write!(
+        let _ = writeln!(
             canvas.out,
             "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
-             viewBox=\"0 0 {width} {height}\" font-family=\"{FAMILY}, sans-serif\">\n"
+             viewBox=\"0 0 {width} {height}\" font-family=\"{FAMILY}, sans-serif\">"
         );
         canvas.patterns();
         canvas.fill(Area { x: 0.0, y: 0.0, width, height }, PAPER, 0.0);
@@ -162,12 +162,12 @@ impl Canvas {
 
     fn patterns(&mut self) {
         let prefix = &self.prefix;
-        let _ = write!(
+        let _ = writeln!(
             self.out,
             "<defs><pattern id=\"{prefix}inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
              patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
              <pattern id=\"{prefix}clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>\n"
+             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>"
         );
     }
 

@@ -47,6 +47,7 @@
 //! [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers up to [`MAX_NUMBER`], files up to
 //! [`MAX_FILE_BYTES`] bytes.
 
+mod across;
 mod arrange;
 mod assemble;
 mod check;
@@ -70,6 +71,7 @@ mod shape;
 mod syntax;
 mod tie;
 
+pub use across::{Across, Compared, MAX_COMPARED, across};
 pub use arrange::{
     Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space, Spread,
 };

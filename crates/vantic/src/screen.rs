@@ -56,6 +56,13 @@ id!(
     LevelId
 );
 
+impl BandId {
+    /// The band at a position of a screen's table.
+    pub fn at(screen: &Screen, index: usize) -> Option<BandId> {
+        (index < screen.bands.len()).then_some(BandId(index as u32))
+    }
+}
+
 /// The most views a screen may have.
 pub const MAX_VIEWS: usize = 100_000;
 /// The most rules a screen may have.
@@ -614,6 +621,15 @@ impl Screen {
     /// The bands, in declared order; each alternative of a state is one, called `state.alternative`.
     pub fn bands(&self) -> &[Band] {
         &self.bands
+    }
+
+    /// What a band changes, in written order, as lines of a screen file.
+    pub fn changes_in(&self, band: BandId) -> Vec<String> {
+        self.changes
+            .iter()
+            .filter(|(of, _)| *of == band)
+            .map(|(_, change)| self.change_text(change))
+            .collect()
     }
 
     /// The named numbers that bands change, in declared order.

@@ -1,7 +1,7 @@
 //! Paints views as boxes, and texts in them, into an image of the window's size.
 
 use crate::letters::{LINE, Letters};
-use tiny_skia::{Color, Paint, Pixmap, PremultipliedColorU8, Rect, Transform};
+use tiny_skia::{Color, Paint, Pixmap, PremultipliedColorU8, Transform};
 use vantic::{Frame, LiveFrames, Screen, ViewId};
 
 /// The image, kept while the window keeps its size.
@@ -72,7 +72,7 @@ fn boxed(image: &mut Pixmap, frame: &Frame, depth: usize) {
     for (inset, rgb) in [(0.0, fill.map(|c| c - 30)), (1.0, fill)] {
         let (width, height) = (frame.width - 2.0 * inset, frame.height - 2.0 * inset);
         let at = [frame.left + inset, frame.top + inset, width.max(0.0), height.max(0.0)].map(|n| n as f32);
-        let Some(rect) = Rect::from_xywh(at[0], at[1], at[2], at[3]) else { continue };
+        let Some(rect) = tiny_skia::Rect::from_xywh(at[0], at[1], at[2], at[3]) else { continue };
         let mut paint = Paint::default();
         paint.set_color(colour(rgb));
         paint.anti_alias = false;

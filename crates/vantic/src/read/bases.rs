@@ -70,6 +70,12 @@ impl Reader {
             self.band_of(&path)?;
             names.push(words_of(&path).join("."));
         }
+        if file == 0 {
+            let of_bases = self.map.bands.iter().filter(|(_, at)| at.start > self.ends[0]);
+            let named =
+                |band: &BandId| names.iter().any(|n| *n == self.builder.screen().bands()[band.index()].name);
+            self.map.unadopted = of_bases.map(|(band, _)| *band).filter(|band| !named(band)).collect();
+        }
         self.adopted.push((file, node.clone(), names));
         Ok(())
     }

@@ -5,7 +5,7 @@ use crate::finding::Finding;
 use crate::plan::RuleRef;
 use crate::screen::{BandId, RuleId, Screen, ViewId};
 use serde::Serialize;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 
 /// Where the parts of a screen stand in its file, in bytes.
@@ -14,6 +14,8 @@ pub struct SourceMap {
     pub(crate) rules: Vec<Range<usize>>,
     pub(crate) views: Vec<Range<usize>>,
     pub(super) bands: BTreeMap<BandId, Range<usize>>,
+    /// The bands of bases that the file does not adopt.
+    pub(super) unadopted: BTreeSet<BandId>,
     /// Where views are hidden, or said to be there in some bands only, by path.
     pub(super) hides: Vec<(String, Range<usize>)>,
     /// Where the drawn size is said, and in which file.
@@ -50,6 +52,11 @@ impl SourceMap {
     /// Where a band is declared; those of parts where they were first.
     pub fn band(&self, band: BandId) -> Option<Range<usize>> {
         self.bands.get(&band).cloned()
+    }
+
+    /// Whether the file can use a band: one of its own, or one of a base that it adopts.
+    pub fn is_adopted(&self, band: BandId) -> bool {
+        !self.unadopted.contains(&band)
     }
 
     /// Where a view, by its path, is hidden or said to be there in some bands only: the first such place.

@@ -42,7 +42,7 @@ impl Display for Screen {
         }
         for (band, change) in &self.changes {
             let band = &self.bands[band.index()].name;
-            writeln!(f, "    when {band} {{ {} }}", self.change(change))?;
+            writeln!(f, "    when {band} {{ {} }}", self.change_text(change))?;
         }
         self.print_languages(f)?;
         self.print_expectations(f)?;
@@ -154,7 +154,7 @@ impl Screen {
         own.into_iter().try_for_each(|(id, _)| writeln!(f, "{pad}{}", self.rule_text(id)))
     }
 
-    fn change(&self, change: &Change) -> String {
+    pub(super) fn change_text(&self, change: &Change) -> String {
         let inside = |owner: Option<ViewId>, what: String| match owner {
             Some(view) => format!("in {} {{ {what} }}", self.path(view)),
             None => what,
