@@ -3,7 +3,7 @@
 use super::arrange::{Arrangements, On};
 use super::arranging::{Choices, Probe};
 use super::grid::GridCells;
-use super::place::RuleRef;
+use super::rule_ref::RuleRef;
 use super::variant::{Variant, Visibility};
 use crate::arrange::Shown;
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};

@@ -2,7 +2,8 @@
 
 use super::Planned;
 use super::compile::{Compiled, Origin};
-use super::place::{NOTICEABLE, PlaceError, Placement, RuleRef, Settled, Warm, arranged};
+use super::place::{NOTICEABLE, PlaceError, Placement, Settled, Warm, arranged};
+use super::rule_ref::RuleRef;
 use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::Interval;

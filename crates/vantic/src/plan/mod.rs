@@ -13,6 +13,7 @@ mod choose;
 mod clash;
 mod compile;
 mod examine;
+mod frame;
 mod grid;
 mod guide;
 mod known;
@@ -20,15 +21,18 @@ mod named;
 mod near_guides;
 mod painting;
 mod place;
+mod rule_ref;
 mod scroll;
 mod variant;
 
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
+pub use frame::Frame;
+pub(crate) use frame::millionths;
 pub use named::NamedPlacement;
 pub(crate) use near_guides::GuideEdge;
 pub use painting::Painting;
-pub(crate) use place::millionths;
-pub use place::{Frame, Looks, Missed, PlaceError, Placement, RuleRef};
+pub use place::{Looks, Missed, PlaceError, Placement};
+pub use rule_ref::RuleRef;
 
 use crate::display::{Direction, Display};
 use crate::measure::Measure;

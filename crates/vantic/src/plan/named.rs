@@ -1,6 +1,7 @@
 //! Placements with names instead of ids: the form that scripts rely on.
 
-use super::place::{Frame, Missed, Placement, millionths};
+use super::frame::{Frame, millionths};
+use super::place::{Missed, Placement};
 use crate::arrange::Shown;
 use crate::display::Display;
 use crate::guide::Division;

@@ -1,6 +1,6 @@
 //! Turning and scaling of what is painted.
 
-use super::place::Frame;
+use super::frame::Frame;
 use crate::screen::Paint;
 
 /// What painting does to points, in logical pixels: `(a x + c y + e, b x + d y + f)`, the affine

@@ -3,8 +3,10 @@
 use super::arranging::Choices;
 use super::choose::Chooser;
 use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
+use super::frame::Frame;
 use super::grid::GridCells;
 use super::painting::Painting;
+use super::rule_ref::RuleRef;
 use super::scroll::{self, Sticking};
 use super::variant::Visibility;
 use super::{PlanError, Planned};
@@ -12,10 +14,9 @@ use crate::arrange::{GridShape, Shown};
 use crate::display::{Direction, Display};
 use crate::guide::{Division, Guide};
 use crate::measure::{Measure, TextRequest, TextSize};
-use crate::screen::{Control, Paint, RuleId, SNUG, Screen, Strength, View, ViewId, WHOLE};
+use crate::screen::{Control, Paint, RuleId, Screen, View, ViewId};
 use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
 use crate::shape::Axis;
-use serde::Serialize;
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
 use vantic_solver::{Level, Outcome};
@@ -26,155 +27,6 @@ pub(super) const NOTICEABLE: f64 = 1e-6;
 /// How often texts are measured again at the widths they got, and how often what is chosen of
 /// arrangements is worked out again.
 const MAX_ROUNDS: usize = 16;
-
-/// A rectangle in logical pixels, measured from the screen's top left corner, y down.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
-pub struct Frame {
-    /// The left edge.
-    pub left: f64,
-    /// The top edge.
-    pub top: f64,
-    /// The width, never below zero.
-    pub width: f64,
-    /// The height, never below zero.
-    pub height: f64,
-}
-
-impl Frame {
-    /// The right edge.
-    pub fn right(&self) -> f64 {
-        self.left + self.width
-    }
-
-    /// The bottom edge.
-    pub fn bottom(&self) -> f64 {
-        self.top + self.height
-    }
-
-    /// The near and the far edge along an axis; across, they are measured along the reading direction.
-    pub(crate) fn along(&self, axis: Axis, direction: Direction) -> (f64, f64) {
-        match (axis, direction) {
-            (Axis::Down, _) => (self.top, self.bottom()),
-            (Axis::Across, Direction::LeftToRight) => (self.left, self.right()),
-            (Axis::Across, Direction::RightToLeft) => (-self.right(), -self.left),
-        }
-    }
-
-    /// In whole pixels of a display, `density` of them to a logical pixel. Edges are rounded, half up,
-    /// and sizes follow, so that what touches still touches.
-    pub fn in_pixels(&self, density: f64) -> Frame {
-        let round = |edge: f64| (edge * density + 0.5).floor();
-        let (left, top) = (round(self.left), round(self.top));
-        Frame { left, top, width: round(self.right()) - left, height: round(self.bottom()) - top }
-    }
-
-    /// To a millionth of a logical pixel, as machines get it.
-    pub(crate) fn rounded(&self) -> Frame {
-        let [left, top, width, height] = [self.left, self.top, self.width, self.height].map(millionths);
-        Frame { left, top, width, height }
-    }
-
-    /// The part that both frames cover, if it has an area.
-    pub fn shared(&self, other: &Frame) -> Option<Frame> {
-        let (left, top) = (self.left.max(other.left), self.top.max(other.top));
-        let width = self.right().min(other.right()) - left;
-        let height = self.bottom().min(other.bottom()) - top;
-        (width > 0.0 && height > 0.0).then_some(Frame { left, top, width, height })
-    }
-}
-
-/// A rule that a placement or a finding speaks of.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum RuleRef {
-    /// A relation of a rule of the screen, by its place among the rule's relations.
-    Written {
-        /// The rule.
-        rule: RuleId,
-        /// Which of its relations, counted from 0.
-        relation: usize,
-    },
-    /// The built-in preference that a text is not smaller than its words, or a view than what its
-    /// children take.
-    Whole(ViewId),
-    /// The built-in preference that a text is not larger than its words, or a view than what its
-    /// children take.
-    Snug(ViewId),
-    /// A view places one of its children in a row or column.
-    Arranged {
-        /// The view.
-        view: ViewId,
-        /// The child.
-        child: ViewId,
-    },
-}
-
-impl From<Origin> for RuleRef {
-    fn from(origin: Origin) -> Self {
-        match origin {
-            Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
-            Origin::Pick(of) => of,
-            Origin::Content { view, whole: true } => RuleRef::Whole(view),
-            Origin::Content { view, whole: false } | Origin::Hug(view) => RuleRef::Snug(view),
-            Origin::Arranged { view, child } => RuleRef::Arranged { view, child },
-        }
-    }
-}
-
-impl RuleRef {
-    /// What messages call it.
-    pub fn name(self, screen: &Screen) -> String {
-        match self {
-            RuleRef::Written { rule, .. } => screen.rule_name(rule),
-            RuleRef::Whole(view) => format!("{}.whole", screen.path(view)),
-            RuleRef::Snug(view) => format!("{}.snug", screen.path(view)),
-            RuleRef::Arranged { view, .. } => {
-                let of = screen.view(view);
-                let guide = of.and_then(|v| v.guide()).map(|g| g.word());
-                let word = guide.or(of.and_then(|v| v.arrangement()).map(|a| a.word()));
-                format!("{}.{}", screen.path(view), word.unwrap_or("row"))
-            }
-        }
-    }
-
-    /// The view it belongs to, if any.
-    pub fn owner(self, screen: &Screen) -> Option<ViewId> {
-        match self {
-            RuleRef::Written { rule, .. } => screen.rule(rule).and_then(|r| r.owner()),
-            RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => Some(view),
-        }
-    }
-
-    /// The name of the band it stands in, if any.
-    pub fn band(self, screen: &Screen) -> Option<&str> {
-        let RuleRef::Written { rule, .. } = self else { return None };
-        let band = screen.rule(rule)?.band?;
-        screen.bands().get(band.index()).map(|b| b.name())
-    }
-
-    /// The name of its level; `None` for a must.
-    pub fn level(self, screen: &Screen) -> Option<&str> {
-        match self {
-            RuleRef::Written { rule, relation } => {
-                match screen.rule(rule)?.relations().get(relation)?.strength() {
-                    Strength::Must => None,
-                    Strength::Prefer { level, .. } => Some(screen.level_name(level)),
-                }
-            }
-            RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
-            RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
-            RuleRef::Arranged { view, .. } => match screen.view(view)?.guide() {
-                Some(Guide::Mark(line)) => line.level.map(|level| screen.level_name(level)),
-                _ => None,
-            },
-        }
-    }
-}
-
-/// The level of a view's `whole` or `snug`, where no band changes it.
-fn content_level<'a>(screen: &'a Screen, view: ViewId, which: usize, name: &'a str) -> Option<&'a str> {
-    let stated = screen.view(view).and_then(|v| v.content[which]).and_then(|c| c.level);
-    Some(stated.map_or(name, |level| screen.level_name(level)))
-}
 
 /// A rule that does not hold in a placement.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -436,11 +288,6 @@ impl Placement {
         let safe = self.safe_frame();
         Frame { height: self.canvas().height() - self.canvas().bottom_cover() - safe.top, ..safe }
     }
-}
-
-/// A number as machines get it: to a millionth of a logical pixel, without the dust of rounding.
-pub(crate) fn millionths(value: f64) -> f64 {
-    (value * 1e6).round() / 1e6 + 0.0
 }
 
 /// Why a screen could not be placed.

@@ -1,6 +1,6 @@
 //! What follows from scrolling once frames are known: what sticks, and what is painted smaller.
 
-use super::place::Frame;
+use super::frame::Frame;
 use super::variant::{Variant, Visibility};
 use crate::display::Direction;
 use crate::screen::{Screen, ViewId};

@@ -3,6 +3,7 @@
 mod checked;
 mod reads;
 mod refused;
+mod said;
 
 use checked::{check_name, check_setting, check_value, is_weight};
 pub(crate) use checked::{indexed, is_name, reserved_words};
@@ -10,8 +11,8 @@ pub use refused::{BuildError, BuildErrors};
 
 use super::{
     Acceptance, Band, BandId, Change, Condition, Draft, Image, LevelId, MAX_BANDS, MAX_LEVELS, MAX_NESTING,
-    MAX_NUMBER, MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, State, Text, Value,
-    ValueId, View, ViewId, WHOLE,
+    MAX_RULES, MAX_VIEWS, Paint, Rule, RuleId, SNUG, Screen, Setting, Text, Value, ValueId, View, ViewId,
+    WHOLE,
 };
 use crate::arrange::{Share, Space};
 use crate::coordinate::{Expr, Place, Relation};
@@ -615,40 +616,6 @@ impl ScreenBuilder {
         Ok(BandId(self.screen.bands.len() as u32 - 1))
     }
 
-    /// The band of the first alternative; those of the others follow it.
-    pub(crate) fn add_state(&mut self, name: &str, alternatives: &[&str]) -> Result<BandId, BuildError> {
-        let taken = |what, name: &str, place: &str| BuildError::Taken {
-            what,
-            name: name.into(),
-            place: place.into(),
-        };
-        for (index, word) in [name].iter().chain(alternatives).enumerate() {
-            check_name(word)?;
-            if index > 1 && alternatives[..index - 1].contains(word) {
-                return Err(taken("alternative", word, name));
-            }
-        }
-        if self.screen.states.iter().any(|s| s.name == name) {
-            return Err(taken("state", name, "the screen"));
-        }
-        if alternatives.len() < 2 {
-            return Err(BuildError::OneAlternative { state: name.into() });
-        }
-        if self.screen.bands.len() + alternatives.len() > MAX_BANDS {
-            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
-        }
-        let first = BandId(self.screen.bands.len() as u32);
-        for (index, shown) in alternatives.iter().enumerate() {
-            let (state, shown) = (name.to_owned(), (*shown).to_owned());
-            let band = format!("{state}.{shown}");
-            let condition = Condition::State { state, shown, first: index == 0 };
-            self.screen.bands.push(Band { name: band, condition });
-        }
-        let alternatives = alternatives.iter().map(|&a| a.to_owned()).collect();
-        self.screen.states.push(State { name: name.to_owned(), alternatives });
-        Ok(first)
-    }
-
     pub(crate) fn add_drop(
         &mut self,
         band: BandId,
@@ -698,55 +665,6 @@ impl ScreenBuilder {
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }
-    }
-
-    pub(crate) fn set_design(&mut self, design: Design) -> Result<(), BuildError> {
-        if let Some(message) = design.refused() {
-            return Err(BuildError::Design { message });
-        }
-        self.screen.design = Some(design);
-        Ok(())
-    }
-
-    /// The language of this name, added if it is new.
-    pub(crate) fn add_language(
-        &mut self,
-        name: &str,
-        right_to_left: bool,
-        is_own: bool,
-    ) -> Result<usize, BuildError> {
-        check_name(name)?;
-        let added = self.screen.add_language(name, right_to_left, is_own);
-        added.map_err(|message| BuildError::Language { message })
-    }
-
-    pub(crate) fn add_words(
-        &mut self,
-        language: usize,
-        view: ViewId,
-        words: String,
-    ) -> Result<(), BuildError> {
-        if self.screen.view(view).is_none_or(|v| v.text().is_none()) {
-            let (view, kind) = (self.screen.path(view), "text");
-            return Err(BuildError::NoSuchSetting { view, word: "language", kind });
-        }
-        self.screen.languages[language].words.insert(view, words);
-        Ok(())
-    }
-
-    pub(crate) fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
-        if self.screen.expectations.len() >= MAX_RULES {
-            return Err(BuildError::Limit { what: "too many expectations", limit: MAX_RULES });
-        }
-        if expectation.views().any(|v| v.index() >= self.screen.views.len()) {
-            return Err(BuildError::ForeignId { rule: "an expectation".into() });
-        }
-        check_value("an expectation", expectation.within)?;
-        if expectation.numbers().any(|n| n.abs() > MAX_NUMBER) || expectation.within < 0.0 {
-            return Err(BuildError::Number { rule: "an expectation".into() });
-        }
-        self.screen.expectations.push(expectation);
-        Ok(())
     }
 
     pub(crate) fn add_acceptance(
