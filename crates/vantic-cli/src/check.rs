@@ -8,6 +8,7 @@ use crate::overview::overview;
 use anstyle::Style;
 use anyhow::Result;
 use indicatif::{ProgressBar, ProgressStyle};
+use std::collections::HashSet;
 use std::io::IsTerminal;
 use vantic::{Checking, Finding, Report, RuleRef, Severity, check_as, interval_words};
 
@@ -180,9 +181,9 @@ fn where_found(report: &Report, finding: &Finding) -> String {
     let names = &finding.displays;
     let worst =
         if finding.varies { format!("; the numbers are those of {}", finding.worst) } else { String::new() };
-    if report.placements.len() == 1
-        || names.iter().any(|n| !report.placements.iter().any(|p| p.display.name() == n))
-    {
+    // What is expected on a display of its own is told of that one.
+    let known: HashSet<&str> = report.placements.iter().map(|p| p.display.name()).collect();
+    if known.len() == 1 || names.iter().any(|name| !known.contains(name.as_str())) {
         return names.join(", ");
     }
     let spread = report.spread(finding);

@@ -5,7 +5,7 @@ use crate::args::DemoArgs;
 use crate::check::{one, summary};
 use crate::draw::{Kind, save};
 use crate::input::{Loaded, load_text};
-use crate::output::{BOLD, FAINT, frame, lines, print, table, write_whole};
+use crate::output::{BOLD, FAINT, lines, print, table, write_whole};
 use anyhow::{Context, Result};
 use vantic::{Display, Displays, Matrix, Report, Severity, check};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
@@ -134,7 +134,7 @@ fn a_few_frames(loaded: &Loaded, report: &Report) -> String {
     for path in ["header", "board.first", "board.fifth", "notice"] {
         let Some(view) = screen.find(path) else { continue };
         let mut row = vec![path.to_owned()];
-        row.extend(placements.iter().map(|p| p.frame(view).map_or("hidden".to_owned(), |f| frame(&f))));
+        row.extend(placements.iter().map(|p| p.frame(view).map_or("hidden".to_owned(), |f| f.to_string())));
         rows.add_row(row);
     }
     lines(&rows, 2)

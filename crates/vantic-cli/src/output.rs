@@ -109,9 +109,3 @@ pub(crate) fn wrapped(line: &str, hang: usize) -> String {
 pub(crate) fn count(number: usize, what: &str) -> String {
     format!("{number} {what}{}", if number == 1 { "" } else { "s" })
 }
-
-/// A frame as tables show it.
-pub(crate) fn frame(frame: &vantic::Frame) -> String {
-    let [left, top, width, height] = [frame.left, frame.top, frame.width, frame.height].map(vantic::number);
-    format!("{left}, {top}, {width} x {height}")
-}

@@ -1,6 +1,7 @@
 //! A table of the displays that were looked at: a row each, a column for each way in which it was tried.
 
 use crate::output::{lines, table};
+use std::collections::{HashMap, HashSet};
 use vantic::{Placement, Report, Screen, Severity};
 
 /// How many columns a table has at most: further ways are told together.
@@ -9,47 +10,68 @@ const MAX_COLUMNS: usize = 6;
 /// How many rows a table has at most.
 const MAX_ROWS: usize = 40;
 
-/// How a display came out: `-` where it is clean, else how many errors and warnings there are.
-fn mark(report: &Report, placements: &[&Placement]) -> String {
-    let count = |severity: Severity| {
-        let here = report.open().filter(|f| f.severity == severity);
-        here.filter(|f| placements.iter().any(|p| f.displays.iter().any(|d| d == p.display.name()))).count()
-    };
-    match (count(Severity::Error), count(Severity::Warning)) {
-        (0, 0) => "-".to_owned(),
-        (errors, 0) => format!("{errors} err"),
-        (0, warnings) => format!("{warnings} warn"),
-        (errors, warnings) => format!("{errors} err, {warnings} warn"),
+/// How many errors and warnings there are on each display.
+struct Counts<'a>(HashMap<&'a str, [HashSet<usize>; 2]>);
+
+impl<'a> Counts<'a> {
+    fn of(report: &'a Report) -> Self {
+        let mut all: HashMap<&str, [HashSet<usize>; 2]> = HashMap::new();
+        for (index, finding) in report.open().enumerate() {
+            let place = match finding.severity {
+                Severity::Error => 0,
+                Severity::Warning => 1,
+                Severity::Note => continue,
+            };
+            for display in &finding.displays {
+                all.entry(display).or_default()[place].insert(index);
+            }
+        }
+        Self(all)
+    }
+
+    /// How displays came out: `-` where they are clean, else how many errors and warnings there are.
+    fn mark(&self, placements: &[&Placement]) -> String {
+        let count = |place: usize| {
+            let here = placements.iter().filter_map(|p| self.0.get(p.display.name()));
+            here.flat_map(|counts| &counts[place]).collect::<HashSet<_>>().len()
+        };
+        match (count(0), count(1)) {
+            (0, 0) => "-".to_owned(),
+            (errors, 0) => format!("{errors} err"),
+            (0, warnings) => format!("{warnings} warn"),
+            (errors, warnings) => format!("{errors} err, {warnings} warn"),
+        }
     }
 }
 
 /// The table, where more than one display was looked at and not all are clean; `always` where they are, too.
 pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String {
-    let is_clean = |p: &&Placement| mark(report, &[p]) == "-";
+    let counts = Counts::of(report);
+    let is_clean = |p: &&Placement| counts.mark(&[p]) == "-";
     if report.placements.len() < 2 || !always && report.placements.iter().all(|p| is_clean(&p)) {
         return String::new();
     }
-    // What was tried on each display, and the displays themselves, in order of appearance.
-    let (mut ways, mut bases): (Vec<String>, Vec<&str>) = (Vec::new(), Vec::new());
-    let base = |p: &'_ Placement| p.display.name().split(',').next().unwrap_or_default().len();
-    let way = |p: &Placement| match p.display.ways(screen).join(", ") {
-        plain if plain.is_empty() => "as it is".to_owned(),
-        way => way,
-    };
+    // The displays, and for each the ways in which it was tried, both in order of appearance.
+    let mut ways: Vec<String> = Vec::new();
+    let mut tried: Vec<(&str, Vec<(usize, &Placement)>)> = Vec::new();
+    let (mut way_at, mut display_at) = (HashMap::new(), HashMap::new());
     for p in &report.placements {
-        let name = &p.display.name()[..base(p)];
-        if !bases.contains(&name) {
-            bases.push(name);
-        }
-        if !ways.contains(&way(p)) {
-            ways.push(way(p));
-        }
+        let way = match p.display.ways(screen).join(", ") {
+            plain if plain.is_empty() => "as it is".to_owned(),
+            way => way,
+        };
+        let way = *way_at.entry(way).or_insert_with_key(|way: &String| {
+            ways.push(way.clone());
+            ways.len() - 1
+        });
+        let name = p.display.name().split(',').next().unwrap_or_default();
+        let display = *display_at.entry(name).or_insert_with(|| {
+            tried.push((name, Vec::new()));
+            tried.len() - 1
+        });
+        tried[display].1.push((way, p));
     }
     let together = ways.len() > MAX_COLUMNS;
-    let of = |name: &str, column: Option<&String>| -> Vec<&Placement> {
-        let here = report.placements.iter().filter(|p| &p.display.name()[..base(p)] == name);
-        here.filter(|p| column.is_none_or(|column| way(p) == *column)).collect()
-    };
     let header: Vec<&str> = match (together, ways.as_slice()) {
         (true, _) => vec!["display", "worst", "clean"],
         (false, [_]) => vec!["display", "found"],
@@ -58,8 +80,8 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
     let mut rows = table(&header);
     let mut clean = 0;
     let mut shown = 0;
-    for name in &bases {
-        let all = of(name, None);
+    for (name, here) in &tried {
+        let all: Vec<&Placement> = here.iter().map(|(_, p)| *p).collect();
         if all.iter().all(is_clean) && !always {
             clean += 1;
             continue;
@@ -70,12 +92,13 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
         }
         let mut row = vec![(*name).to_owned()];
         if together {
-            row.push(mark(report, &all));
+            row.push(counts.mark(&all));
             row.push(format!("{} of {}", all.iter().filter(|p| is_clean(p)).count(), all.len()));
         } else {
-            row.extend(ways.iter().map(|way| match of(name, Some(way)).as_slice() {
-                [] => String::new(),
-                here => mark(report, here),
+            row.extend((0..ways.len()).map(|way| {
+                let one: Vec<&Placement> =
+                    here.iter().filter(|(of, _)| *of == way).map(|(_, p)| *p).collect();
+                if one.is_empty() { String::new() } else { counts.mark(&one) }
             }));
         }
         rows.add_row(row);

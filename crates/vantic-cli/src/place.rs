@@ -3,7 +3,7 @@
 use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
-use crate::output::{BOLD, FAINT, RED, count, fit_terminal, frame, lines, print, print_json, table};
+use crate::output::{BOLD, FAINT, RED, count, fit_terminal, lines, print, print_json, table};
 use crate::{across, ties};
 use anyhow::{Result, bail};
 use vantic::{Division, NamedPlacement, Paint, Placement, RuleRef, Screen, Shown, number};
@@ -202,7 +202,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
         let mut row = vec![screen.path(view) + guide];
         row.extend(placements.iter().map(|p| {
             let Some(at) = p.frame(view) else { return "hidden".to_owned() };
-            let mut said = frame(&at);
+            let mut said = at.to_string();
             if let Some(division) = p.divisions.get(&view) {
                 said += &divided(division);
             }
@@ -221,7 +221,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
             match (p.is_painted(view), p.painted_elsewhere(screen, view)) {
                 (false, _) if screen.view(view).is_some_and(|v| v.guide().is_some()) => {}
                 (false, _) => said += " (not painted)",
-                (true, Some(bounds)) => said += &format!(" (painted {})", frame(&bounds)),
+                (true, Some(bounds)) => said += &format!(" (painted {})", bounds),
                 (true, None) => {}
             }
             said

@@ -127,17 +127,29 @@ pub(crate) fn mark(severity: Severity) -> (&'static str, &'static str) {
     }
 }
 
-/// How many errors and warnings there are, in words, written to end at a point.
-pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: &[&Finding]) {
-    let count = |severity| findings.iter().filter(|f| f.severity == severity).count();
-    let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
+/// How many errors and warnings there are, in words with a sign that says the same as the colour; and the worst of them.
+pub(crate) fn verdict_words<'a>(findings: impl Iterator<Item = &'a Finding>) -> (String, Option<Severity>) {
+    let (mut errors, mut warnings) = (0, 0);
+    for finding in findings {
+        match finding.severity {
+            Severity::Error => errors += 1,
+            Severity::Warning => warnings += 1,
+            Severity::Note => {}
+        }
+    }
     let plural = |n: usize, what: &str| format!("{n} {what}{}", if n == 1 { "" } else { "s" });
-    let (words, colour) = match (errors, warnings) {
-        (0, 0) => ("✓ clean".to_owned(), GOOD),
-        (0, w) => (format!("▲ {}", plural(w, "warning")), WARNING),
-        (e, 0) => (format!("✕ {}", plural(e, "error")), ERROR),
-        (e, w) => (format!("✕ {}, {}", plural(e, "error"), plural(w, "warning")), ERROR),
-    };
+    match (errors, warnings) {
+        (0, 0) => ("✓ clean".to_owned(), None),
+        (0, w) => (format!("▲ {}", plural(w, "warning")), Some(Severity::Warning)),
+        (e, 0) => (format!("✕ {}", plural(e, "error")), Some(Severity::Error)),
+        (e, w) => (format!("✕ {}, {}", plural(e, "error"), plural(w, "warning")), Some(Severity::Error)),
+    }
+}
+
+/// The same, written to end at a point.
+pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: &[&Finding]) {
+    let (words, worst) = verdict_words(findings.iter().copied());
+    let colour = worst.map_or(GOOD, |severity| mark(severity).1);
     canvas.words(x, y, &words, Ink::new(size, colour).bold(), Anchor::End);
 }
 

@@ -4,7 +4,7 @@
 //! at the top; words are as wide as they were measured, whatever font the reader has.
 
 use crate::canvas::{Area, Canvas, escaped};
-use crate::display::{Drawing, here, mark};
+use crate::display::{Drawing, here, mark, verdict_words};
 use crate::palette::{BEZEL, ERROR, FAINT, GLASS, GOOD, INK, PAPER, SOFT_INK, WARNING};
 use crate::text::{FAMILY, FontText};
 use std::fmt::Write as _;
@@ -71,17 +71,10 @@ fn on<'a>(numbered: &[(usize, &'a Finding)], placement: &Placement) -> Vec<(usiz
     numbered.iter().filter(|(_, f)| is_here(f)).copied().collect()
 }
 
-/// How many errors and warnings there are, in words with a sign that says the same as the colour.
+/// How many errors and warnings there are.
 fn verdict<'a>(findings: impl Iterator<Item = &'a Finding>) -> String {
-    let all: Vec<Severity> = findings.map(|f| f.severity).collect();
-    let count = |severity| all.iter().filter(|s| **s == severity).count();
-    let plural = |n: usize, what: &str| format!("{n} {what}{}", if n == 1 { "" } else { "s" });
-    match (count(Severity::Error), count(Severity::Warning)) {
-        (0, 0) => "<b class=\"good\">✓ clean</b>".into(),
-        (0, w) => format!("<b class=\"warning\">▲ {}</b>", plural(w, "warning")),
-        (e, 0) => format!("<b class=\"error\">✕ {}</b>", plural(e, "error")),
-        (e, w) => format!("<b class=\"error\">✕ {}, {}</b>", plural(e, "error"), plural(w, "warning")),
-    }
+    let (words, worst) = verdict_words(findings);
+    format!("<b class=\"{}\">{words}</b>", worst.map_or("good", Severity::name))
 }
 
 /// The findings, each with the displays that it is on.

@@ -88,11 +88,6 @@ pub(crate) struct Missing {
     pub(crate) coordinates: Vec<&'static str>,
 }
 
-fn words(frame: &Frame) -> String {
-    let [left, top, width, height] = [frame.left, frame.top, frame.width, frame.height].map(number);
-    format!("{left}, {top}, {width} x {height}")
-}
-
 /// What a placement does not meet.
 pub(crate) fn missing(screen: &Screen, placement: &Placement, expectation: &Expectation) -> Vec<Missing> {
     let mut all = Vec::new();
@@ -104,11 +99,7 @@ pub(crate) fn missing(screen: &Screen, placement: &Placement, expectation: &Expe
         match (expected, placement.frame(view)) {
             (Expected::Hidden, None) => {}
             (Expected::Hidden, Some(frame)) => {
-                missed(
-                    Vec::new(),
-                    0.0,
-                    format!("`{path}` is expected to be hidden, and is at {}", words(&frame)),
-                );
+                missed(Vec::new(), 0.0, format!("`{path}` is expected to be hidden, and is at {frame}"));
             }
             (_, None) => missed(Vec::new(), 0.0, format!("`{path}` is expected to be there, and is hidden")),
             (Expected::Frame(wanted), Some(frame)) => {
@@ -124,8 +115,8 @@ pub(crate) fn missing(screen: &Screen, placement: &Placement, expectation: &Expe
                 }
                 let said: Vec<String> = off.iter().map(|(what, by)| off_by(what, *by)).collect();
                 let amount = off.iter().map(|(_, by)| by.abs()).fold(0.0, f64::max);
-                let (is, wanted) = (words(&frame), words(&wanted));
-                let message = format!("`{path}` is at {is}, and {wanted} is expected: {}", said.join(", "));
+                let message =
+                    format!("`{path}` is at {frame}, and {wanted} is expected: {}", said.join(", "));
                 missed(off.iter().map(|o| o.0).collect(), amount, message);
             }
             (Expected::One(coordinate, wanted), Some(frame)) => {

@@ -92,7 +92,7 @@ pub use form::{Form, FormError};
 pub use gather::Gathered;
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
-pub use matrix::{MAX_COMBINATIONS, Matrix, MatrixError};
+pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, LiveFrames, Looks, Missed,

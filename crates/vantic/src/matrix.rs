@@ -10,6 +10,9 @@ pub(crate) const DEVICE_PARTS: [&str; 3] = ["touch", "density ", "keyboard "];
 /// The most combinations of one matrix.
 pub const MAX_COMBINATIONS: usize = 20_000;
 
+/// The most views on all the displays of one matrix together.
+pub const MAX_VIEWS_PLACED: usize = 4_000_000;
+
 /// Displays, and what else is tried on each. What a display says itself is kept.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Matrix {
@@ -29,6 +32,9 @@ pub enum MatrixError {
         "{0} combinations of displays, text scales, directions, languages and states: the limit is 20000; try fewer of them at once"
     )]
     TooMany(usize),
+    /// It has more views on all its displays together than [`MAX_VIEWS_PLACED`].
+    #[error("{0} views on all displays together: the limit is 4000000; try fewer displays at once")]
+    TooLarge(usize),
     /// A text scale was refused.
     #[error(transparent)]
     Number(#[from] DisplayError),
@@ -93,6 +99,10 @@ impl Matrix {
         let count = ways.map(|n| n.max(1)).fold(self.displays.len(), usize::saturating_mul);
         if count > MAX_COMBINATIONS {
             return Err(MatrixError::TooMany(count));
+        }
+        let views = count.saturating_mul(screen.views().count());
+        if views > MAX_VIEWS_PLACED {
+            return Err(MatrixError::TooLarge(views));
         }
         let mut all = Vec::new();
         for display in &self.displays {

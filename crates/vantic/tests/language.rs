@@ -13,7 +13,7 @@ const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
 const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
 const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
-const FILES: [&str; 17] = [
+const FILES: [&str; 18] = [
     DEPARTURES,
     BOARDING_PASS,
     BANDS,
@@ -31,6 +31,7 @@ const FILES: [&str; 17] = [
     include_str!("../../../demo/sailings.vantic"),
     include_str!("../../../cases/screens/sailings.vantic"),
     include_str!("../../../cases/screens/booking.vantic"),
+    include_str!("../../../demo/booking.vantic"),
 ];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.

@@ -10,7 +10,7 @@ use crate::shape::Axis;
 use std::collections::HashSet;
 
 /// Differences of at most this many logical pixels are not seen.
-const UNSEEN: f64 = 0.005;
+pub(super) const UNSEEN: f64 = 0.005;
 
 /// The views that are painted and have an area, with their frames, or the bounds of what is painted.
 fn seen<'a>(
@@ -79,7 +79,7 @@ fn cut_short(screen: &Screen, view: ViewId, text: &TextSize) -> Finding {
 }
 
 /// How far a frame reaches beyond a box: left, top, right, bottom.
-fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
+pub(super) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
     [
         within.left - frame.left,
         within.top - frame.top,
@@ -97,7 +97,7 @@ fn ends_in_time(side: usize) -> String {
 /// How many overlaps are told of one display.
 const MAX_OVERLAPS: usize = 10_000;
 
-const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
+pub(super) const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let display = placement.screen_frame();

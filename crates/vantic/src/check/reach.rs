@@ -1,17 +1,13 @@
 //! What can be seen and touched: content under the insets, controls that are too small, backgrounds with gaps.
 
+use super::frames::{SIDES, UNSEEN, beyond};
 use super::words::number;
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Frame, Placement};
 use crate::screen::{Screen, ViewId};
 
-/// Differences of at most this many logical pixels are not seen.
-const UNSEEN: f64 = 0.005;
-
 /// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion 2.5.8).
 pub(crate) const LEAST_TARGET: f64 = 24.0;
-
-const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 /// `12 at the top and 4 at the left`.
 fn sides(parts: &[(usize, f64)]) -> String {
@@ -21,16 +17,6 @@ fn sides(parts: &[(usize, f64)]) -> String {
         [most @ .., last] if !most.is_empty() => format!("{} and {last}", most.join(", ")),
         one => one.concat(),
     }
-}
-
-/// How far a frame reaches beyond a box: left, top, right, bottom.
-fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
-    [
-        within.left - frame.left,
-        within.top - frame.top,
-        frame.right() - within.right(),
-        frame.bottom() - within.bottom(),
-    ]
 }
 
 /// Texts and images under the insets of the display. What can be scrolled clear of them is not told.

@@ -3,6 +3,7 @@
 use super::Report;
 use crate::display::{Direction, Display};
 use crate::finding::Finding;
+use std::collections::HashSet;
 
 /// On which displays a finding is found.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -34,7 +35,8 @@ fn traits(display: &Display) -> Vec<String> {
 impl Report {
     /// On which of the displays a finding is found, and what those have in common.
     pub fn spread<'a>(&self, finding: &'a Finding) -> Spread<'a> {
-        let is_on = |display: &&Display| finding.displays.iter().any(|name| name == display.name());
+        let on: HashSet<&str> = finding.displays.iter().map(String::as_str).collect();
+        let is_on = |display: &&Display| on.contains(display.name());
         let displays = || self.placements.iter().map(|p| &p.display);
         let found: Vec<Vec<String>> = displays().filter(is_on).map(traits).collect();
         let others: Vec<Vec<String>> = displays().filter(|d| !is_on(d)).map(traits).collect();

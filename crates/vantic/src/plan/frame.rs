@@ -1,5 +1,6 @@
 //! Frames: rectangles in logical pixels.
 
+use crate::check::number;
 use crate::display::Direction;
 use crate::shape::Axis;
 use serde::Serialize;
@@ -15,6 +16,14 @@ pub struct Frame {
     pub width: f64,
     /// The height, never below zero.
     pub height: f64,
+}
+
+impl std::fmt::Display for Frame {
+    /// As people read it: `16, 8, 358 x 400`, with two decimals at most.
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let [left, top, width, height] = [self.left, self.top, self.width, self.height].map(number);
+        write!(f, "{left}, {top}, {width} x {height}")
+    }
 }
 
 impl Frame {
