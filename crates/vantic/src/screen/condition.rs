@@ -208,13 +208,14 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
         samples(cut).into_iter().map(move |height| (width, height)).collect::<Vec<_>>()
     });
     let sizes: Vec<(f64, f64)> = sizes.take(MAX_CELLS + 1).collect();
-    let others = [safe_widths, safe_heights, densities, scales].map(|of| samples(of.clone()));
+    let safe = [safe_widths, safe_heights].map(|of| cells(of.clone()));
+    let [densities, scales] = [densities, scales].map(|of| samples(of.clone()));
     let shown = alternatives(states)?;
-    let parts = others.iter().map(Vec::len).chain([sizes.len(), shown.len()]);
-    let cells =
-        parts.into_iter().try_fold(4_usize, usize::checked_mul).filter(|cells| *cells <= MAX_CELLS)?;
+    let parts = safe.iter().map(Vec::len).chain([densities.len(), scales.len(), sizes.len(), shown.len()]);
+    let count =
+        parts.into_iter().try_fold(4_usize, usize::checked_mul).filter(|count| *count <= MAX_CELLS)?;
     let mut found = BTreeSet::new();
-    for cell in 0..cells {
+    for cell in 0..count {
         let mut rest = cell / 4;
         let mut next = |of: usize| {
             let index = rest % of;
@@ -222,11 +223,14 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
             index
         };
         let (width, height) = sizes[next(sizes.len())];
-        let [safe_width, safe_height, density, scale] = others.each_ref().map(|of| of[next(of.len())]);
+        let [safe_width, safe_height] = safe.each_ref().map(|of| of[next(of.len())]);
+        let (density, scale) = (densities[next(densities.len())], scales[next(scales.len())]);
         let states = shown[next(shown.len())].clone();
-        if safe_width > width && others[0].len() > 1 || safe_height > height && others[1].len() > 1 {
-            continue; // the safe area is never larger than the screen
-        }
+        // The safe area is never larger than the screen: where a cell only begins within it, a number there is taken.
+        let (Some(safe_width), Some(safe_height)) = (safe_width.within(width), safe_height.within(height))
+        else {
+            continue;
+        };
         let values = [width, height, safe_width, safe_height, density, scale, width / height];
         let direction = if cell % 2 == 0 { Direction::LeftToRight } else { Direction::RightToLeft };
         let sample = Sample { values, touch: cell % 4 < 2, direction, states };
@@ -256,15 +260,38 @@ fn alternatives(states: &[State]) -> Option<Vec<HashMap<&str, &str>>> {
     Some(all)
 }
 
-/// A number from each interval that the thresholds cut off, and the thresholds themselves.
-fn samples(mut thresholds: Vec<f64>) -> Vec<f64> {
+/// An interval that thresholds cut off, or a threshold: where it begins, and a number in it.
+#[derive(Clone, Copy, Debug)]
+struct Cell {
+    from: f64,
+    at: f64,
+}
+
+impl Cell {
+    /// A number in it that is not above a limit.
+    fn within(self, limit: f64) -> Option<f64> {
+        if self.at <= limit {
+            Some(self.at)
+        } else {
+            (self.from < limit && self.from < self.at).then(|| f64::midpoint(self.from, limit))
+        }
+    }
+}
+
+/// The intervals that thresholds cut off, and the thresholds themselves.
+fn cells(mut thresholds: Vec<f64>) -> Vec<Cell> {
     thresholds.retain(|t| *t > 0.0);
     thresholds.sort_by(f64::total_cmp);
     thresholds.dedup();
-    let mut samples = vec![thresholds.first().map_or(1.0, |t| t / 2.0)];
+    let mut cells = vec![Cell { from: 0.0, at: thresholds.first().map_or(1.0, |t| t / 2.0) }];
     for (i, t) in thresholds.iter().enumerate() {
-        samples.push(*t);
-        samples.push(thresholds.get(i + 1).map_or(t * 2.0, |next| (t + next) / 2.0));
+        let behind = thresholds.get(i + 1).map_or(t * 2.0, |next| f64::midpoint(*t, *next));
+        cells.extend([Cell { from: *t, at: *t }, Cell { from: *t, at: behind }]);
     }
-    samples
+    cells
+}
+
+/// A number from each of them.
+fn samples(thresholds: Vec<f64>) -> Vec<f64> {
+    cells(thresholds).into_iter().map(|cell| cell.at).collect()
 }
