@@ -1,6 +1,6 @@
 //! Words by language: what a text says where a display is read in another language.
 
-use crate::screen::{Screen, ViewId};
+use crate::screen::{Screen, ViewId, is_name};
 use serde::Deserialize;
 use std::borrow::Cow;
 use std::collections::BTreeMap;
@@ -178,9 +178,10 @@ impl Screen {
         right_to_left: bool,
         is_own: bool,
     ) -> Result<usize, String> {
-        let is_word = name.chars().all(|c| c.is_ascii_alphanumeric() || c == '_' || c == '-');
-        if name.is_empty() || !is_word || name == PSEUDO {
-            return Err(format!("`{name}` is not a name for a language: use letters, such as `fi`"));
+        if !is_name(name) || name == PSEUDO {
+            return Err(format!(
+                "`{name}` is not a name for a language: use letters, such as `fi` or `pt_br`"
+            ));
         }
         if let Some(index) = self.languages.iter().position(|l| l.name == name) {
             self.languages[index].right_to_left |= right_to_left;

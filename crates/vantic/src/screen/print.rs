@@ -119,6 +119,10 @@ impl Screen {
     fn print_languages(&self, f: &mut Formatter<'_>) -> fmt::Result {
         for language in &self.languages {
             let side = if language.right_to_left { ", right to left" } else { "" };
+            if language.is_own {
+                writeln!(f, "    language {}{side}", language.name)?;
+                continue;
+            }
             writeln!(f, "    language {}{side} {{", language.name)?;
             for (view, words) in &language.words {
                 writeln!(f, "        {} {}", self.path(*view), quoted(words))?;
