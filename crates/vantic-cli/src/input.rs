@@ -264,7 +264,7 @@ pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> R
         displays = known.all();
     }
     let with_more = |display: Display| -> Result<Display> {
-        let display = if args.keyboard > 0.0 { display.with_keyboard(args.keyboard)? } else { display };
+        let display = if args.keyboard != 0.0 { display.with_keyboard(args.keyboard)? } else { display };
         let scroll = |d: Display, (view, across, down): &Scrolled<'_>| d.with_scroll(*view, *across, *down);
         Ok(scrolled.iter().try_fold(display, scroll)?)
     };
