@@ -77,6 +77,11 @@ pub(crate) fn table(header: &[&str]) -> Table {
     table
 }
 
+/// How many characters a line has room for.
+pub(crate) fn room() -> usize {
+    if std::io::stdout().is_terminal() { textwrap::termwidth() } else { 120 }
+}
+
 /// Lets long cells go on in their own column where the terminal is too narrow for the table.
 pub(crate) fn fit_terminal(table: &mut Table) {
     if std::io::stdout().is_terminal() {

@@ -1,11 +1,14 @@
 //! A table of the displays that were looked at: a row each, a column for each way in which it was tried.
 
-use crate::output::{lines, table};
+use crate::output::{lines, room, table};
 use std::collections::{HashMap, HashSet};
 use vantic::{Placement, Report, Screen, Severity};
 
 /// How many columns a table has at most: further ways are told together.
 const MAX_COLUMNS: usize = 6;
+
+/// The widest mark of a display: `12 err, 12 warn`.
+const WIDEST_MARK: usize = 15;
 
 /// How many rows a table has at most.
 const MAX_ROWS: usize = 40;
@@ -71,7 +74,9 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
         });
         tried[display].1.push((way, p));
     }
-    let together = ways.len() > MAX_COLUMNS;
+    let names = tried.iter().map(|(name, _)| name.chars().count()).max().unwrap_or_default();
+    let width = ways.iter().map(|way| way.chars().count().max(WIDEST_MARK) + 2).sum::<usize>() + names + 2;
+    let together = ways.len() > MAX_COLUMNS || width > room();
     let header: Vec<&str> = match (together, ways.as_slice()) {
         (true, _) => vec!["display", "worst", "clean"],
         (false, [_]) => vec!["display", "found"],
