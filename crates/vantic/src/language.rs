@@ -66,7 +66,9 @@ impl Screen {
 
     /// The texts that a language has no words for, in declared order.
     pub fn untranslated<'a>(&'a self, language: &'a Language) -> impl Iterator<Item = ViewId> + 'a {
-        let texts = self.views().filter(|(_, v)| v.text().is_some_and(|t| !t.words.trim().is_empty()));
+        // Numbers are the same in every language.
+        let has_words = |words: &str| words.chars().any(char::is_alphabetic);
+        let texts = self.views().filter(move |(_, v)| v.text().is_some_and(|t| has_words(&t.words)));
         texts.map(|(view, _)| view).filter(|view| !language.is_own && !language.words.contains_key(view))
     }
 }

@@ -190,6 +190,7 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
         view a { pin left, right, top to screen; height = 40
             text go "Go" { font 20; start = parent.start; top = parent.top }
             text no "No" { font 20; start = go.end + 10; top = parent.top }
+            text leaves "06:40" { font 20; start = no.end + 10; top = parent.top }
         }
     }"#;
     let plan = plan(text);
@@ -208,7 +209,7 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
         (1, &vec!["a.no".to_owned()], &["400x200, fi".to_owned()][..])
     );
 
-    // A table beside the file says the same; what is wrong in it is told with its line.
+    // A time of day needs none. A table beside the file says the same; what is wrong in it is told with its line.
     let beside = "[language.fi.words]\n\"a.no\" = \"Ei\"\n[language.sv]\n";
     let more = screen(text).with_words(beside).unwrap();
     assert_eq!(more.words_in(more.find("a.no").unwrap(), Some("fi")).unwrap(), "Ei");
@@ -485,6 +486,8 @@ proptest! {
             let found = frames.all();
             let looks = |v| vantic::Looks { fits: None, ..placed.look(v) };
             prop_assert!(plan.screen().views().all(|(v, _)| frames.look(v) == looks(v)));
+            let painted = |v| frames.is_painted(v) == placed.is_painted(v);
+            prop_assert!(plan.screen().views().all(|(v, _)| painted(v)));
             prop_assert!(std::iter::zip(found, expected).all(same), "{}: {found:?}\n{expected:?}", display.name());
         }
     }

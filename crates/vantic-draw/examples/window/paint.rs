@@ -35,7 +35,7 @@ impl Painter {
         let Some(image) = &mut self.image else { return };
         image.fill(colour(PAPER));
         // Parents come before their children, and what is declared later is on top.
-        for (view, about) in screen.views().filter(|(_, about)| about.guide().is_none()) {
+        for (view, about) in screen.views().filter(|(view, _)| frames.is_painted(*view)) {
             let (Some(frame), look) = (frames.frame(view), frames.look(view)) else { continue };
             if let (Some(text), Some(font)) = (about.text(), look.font) {
                 let line = look.line.unwrap_or(LINE * font);

@@ -42,7 +42,7 @@ use compile::Compiled;
 use place::Warm;
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex, PoisonError};
-use variant::Variant;
+use variant::{Variant, Visibility};
 
 /// Why a screen cannot be placed on every display.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
@@ -325,6 +325,16 @@ impl LiveFrames<'_> {
     /// The frame of a view; `None` where it is not there.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
         self.all().get(view.index()).copied().flatten()
+    }
+
+    /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
+    pub fn is_painted(&self, view: ViewId) -> bool {
+        let screen = self.live.screen();
+        let is_guide = screen.view(view).is_none_or(|about| about.guide().is_some());
+        let planned = self.live.plan.variants.get(&self.live.key);
+        let is_shown =
+            planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
+        !is_guide && is_shown && self.frame(view).is_some()
     }
 
     /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is not told.
