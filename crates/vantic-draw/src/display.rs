@@ -13,6 +13,9 @@ use vantic::{
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
 const AROUND: f64 = 26.0;
 
+/// The mark that what is beside it is read from right to left (Unicode, U+200F); it has no width.
+const RTL_MARK: char = '\u{200F}';
+
 /// The most columns or rows of one guide that are drawn.
 const MAX_CELLS_DRAWN: u32 = 200;
 
@@ -394,7 +397,9 @@ impl Drawing<'_> {
                 continue;
             }
             let ink = Ink::new(font * self.scale, INK);
-            canvas.measured(x, y, &line.words, ink, anchor, line.width * self.scale);
+            // Marks at both ends, so that a full stop or a question mark stands where the reading direction ends.
+            let words = if rtl { format!("{RTL_MARK}{}{RTL_MARK}", line.words) } else { line.words };
+            canvas.measured(x, y, &words, ink, anchor, line.width * self.scale);
         }
     }
 

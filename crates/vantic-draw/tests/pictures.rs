@@ -290,5 +290,6 @@ fn the_page_for_a_review_stands_by_itself() {
     let ids: Vec<&str> = page.split(" id=\"").skip(1).map(|rest| rest.split('"').next().unwrap()).collect();
     let unique: std::collections::BTreeSet<&&str> = ids.iter().collect();
     assert_eq!(unique.len(), ids.len(), "{ids:?}");
-    assert!(page.contains("&lt;b&gt;לא"), "words are those of the language");
+    // Words are those of the language, and marks at both ends keep a full stop where reading ends.
+    assert!(page.contains("\u{200F}&lt;b&gt;לא\u{200F}"));
 }
