@@ -54,7 +54,7 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
 const WORTH_A_BAR: usize = 30;
 
 /// A bar on a terminal, where there are many displays; nothing elsewhere.
-fn progress(displays: usize) -> ProgressBar {
+pub(crate) fn progress(displays: usize) -> ProgressBar {
     if displays < WORTH_A_BAR || !std::io::stderr().is_terminal() {
         return ProgressBar::hidden();
     }

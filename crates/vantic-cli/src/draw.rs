@@ -2,6 +2,7 @@
 
 use crate::Verdict;
 use crate::args::DrawArgs;
+use crate::check::progress;
 use crate::input::{Unsaid, displays, known, load};
 use crate::output::{print, write_whole};
 use anyhow::{Result, bail};
@@ -16,8 +17,11 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let unsaid = if out == Out::Page { Unsaid::All } else { Unsaid::First };
     let displays = displays(&args.displays, loaded.plan.screen(), unsaid)?;
     let known = known(args.displays.own.as_deref())?;
-    let how = Checking { displays: Some(&known), ..Checking::default() };
+    let bar = progress(displays.len());
+    let step = |looked_at: usize| bar.inc(looked_at as u64);
+    let how = Checking { displays: Some(&known), progress: Some(&step), ..Checking::default() };
     let report = check_as(&loaded.plan, &displays, &fonts, how)?;
+    bar.finish_and_clear();
     let screen = loaded.plan.screen();
     if (args.rules || args.guides) && displays.len() > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };

@@ -67,7 +67,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
             out += &frames(screen, side_by_side);
             out.push('\n');
         }
-        out += &scales(&placements);
+        out += &scales(screen, &placements);
         out += &scrolling(screen, &placements);
         out += &gave_way(screen, &placements);
         print(&out)?;
@@ -242,12 +242,17 @@ fn divided(division: &Division) -> String {
 }
 
 /// By how much the screen is scaled, a line for each display.
-fn scales(placements: &[Placement]) -> String {
+fn scales(screen: &Screen, placements: &[Placement]) -> String {
     let scaled = placements.iter().filter(|p| p.scaled.is_some());
     let line = |p: &Placement| {
         let (width, height) = (number(p.canvas().width()), number(p.canvas().height()));
         let (scale, on) = (number(p.scale()), p.display.name());
-        format!("{FAINT}scaled{FAINT:#}    {scale} times on {on}: {width} x {height} of its units\n")
+        let other = if screen.design().is_some_and(|design| !design.is_for(&p.display)) {
+            ", though it is drawn for the other orientation"
+        } else {
+            ""
+        };
+        format!("{FAINT}scaled{FAINT:#}    {scale} times on {on}: {width} x {height} of its units{other}\n")
     };
     scaled.map(line).collect()
 }

@@ -981,6 +981,11 @@ fn displays_and_bands_are_compared() {
             && units.contains("scaled    2 times on 800x900: 400 x 450 of its units"),
         "{units}"
     );
+    let turned = run(&["place", "poster.vantic", "-d", "800x600"], at, 0);
+    assert!(
+        turned.contains("400 x 300 of its units, though it is drawn for the other orientation"),
+        "{turned}"
+    );
     let device = run(&["place", "poster.vantic", "-d", "800x900", "--device"], at, 0);
     assert!(device.contains(" a     20, 0, 40 x 40\n"), "{device}");
     let both = json(&["place", "poster.vantic", "-d", "800x900", "--format", "json"], at, 0);

@@ -76,6 +76,12 @@ impl Design {
         }
     }
 
+    /// Whether it is drawn for the orientation of a display; else it may fit badly there.
+    pub fn is_for(&self, display: &Display) -> bool {
+        let portrait = is_portrait((display.width(), display.height()));
+        self.turned.is_some() || is_portrait(self.size) == portrait
+    }
+
     /// How many logical pixels of a display one unit of the screen is there, within [`SCALE_RANGE`].
     pub fn factor(&self, display: &Display) -> f64 {
         let device = (display.width(), display.height());

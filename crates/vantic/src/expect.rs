@@ -301,7 +301,16 @@ impl std::fmt::Debug for Unmet {
 /// expects nothing.
 pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), Unmet> {
     let source = crate::read(file).map_err(|errors| Unmet::Source(told(file, &errors)))?;
-    let plan = Plan::new(source.screen)?;
+    expected_of(source.screen, measure)
+}
+
+/// The same of a screen that is at hand: built in Rust, or read with the files that it is based on
+/// ([`crate::Assembled`]).
+///
+/// # Errors
+/// As for [`expected`].
+pub fn expected_of(screen: Screen, measure: &dyn Measure) -> Result<(), Unmet> {
+    let plan = Plan::new(screen)?;
     let screen = plan.screen();
     if screen.expectations().is_empty() {
         return Err(Unmet::Nothing(screen.name().to_owned()));

@@ -86,7 +86,7 @@ pub use display::{
     CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
 };
 pub use displays::{Displays, DisplaysError, MAX_CLASSES};
-pub use expect::{ExpectError, Expectation, Expected, USUAL_WITHIN, Unmet, expected};
+pub use expect::{ExpectError, Expectation, Expected, USUAL_WITHIN, Unmet, expected, expected_of};
 pub use finding::{Code, Edit, Finding, Fix, Interval, Severity, Spot};
 pub use form::{Form, FormError};
 pub use gather::Gathered;

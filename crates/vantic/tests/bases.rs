@@ -128,6 +128,13 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
     assert_eq!(place(&later, PAGE, "720x800")("head"), Some([0.0, 0.0, 720.0, 90.0]));
     assert_eq!(place(&later, PAGE, "600x800")("hero"), Some([0.0, 60.0, 600.0, 240.0]));
 
+    let expects = PAGE
+        .replace("adopt wide", "adopt wide; expect on \"480x800\" { head.height = 48; head.clock hidden }");
+    let met = |page: &str| vantic::expected_of(source(&[("page", page), ("shell", SHELL)]).screen, &EvenText);
+    assert!(met(&expects).is_ok());
+    assert!(
+        met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too low")
+    );
     // What the base expects of itself, and accepts, is no matter of the page.
     let page = Plan::new(source(&[("page", PAGE), ("shell", SHELL)]).screen).unwrap();
     let report = check(&page, &[vantic::Display::new(400.0, 800.0).unwrap()], &EvenText).unwrap();
