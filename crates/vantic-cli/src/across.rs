@@ -6,7 +6,7 @@ use crate::input::{Loaded, view_of};
 use crate::output::{BOLD, count, fit_terminal, lines, print, print_json, table};
 use crate::ties::place_named;
 use anyhow::Result;
-use vantic::{Across, Axis, BandId, Compared, Placement, Screen, across, number};
+use vantic::{Across, Axis, BandId, Compared, Placement, Screen, across, millionths, number};
 
 /// A distance or share, for machines.
 #[derive(serde::Serialize)]
@@ -39,7 +39,7 @@ pub(crate) fn compared(
     let all = across(screen, placements, only);
     if format == Format::Json {
         let line = |of: &Across| {
-            let values = of.values.iter().map(|v| v.map(|v| (v * 1e6).round() / 1e6)).collect();
+            let values = of.values.iter().map(|v| v.map(millionths)).collect();
             Line { view: screen.path(of.view), what: what(screen, of), same: of.is_same(), values }
         };
         let displays: Vec<&str> = placements.iter().map(|p| p.display.name()).collect();

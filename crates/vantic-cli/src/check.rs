@@ -1,8 +1,8 @@
 //! `vantic check`.
 
 use crate::Verdict;
-use crate::args::{CheckArgs, Format};
-use crate::input::{Loaded, Texts, Unsaid, displays, known, load};
+use crate::args::{CheckArgs, DisplayArgs, Format};
+use crate::input::{Loaded, Texts, Unsaid, displays_of, known, load};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
 use crate::overview::overview;
 use anstyle::Style;
@@ -10,7 +10,7 @@ use anyhow::Result;
 use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
 use std::io::IsTerminal;
-use vantic::{Checking, Finding, Report, RuleRef, Severity, check_as, interval_words};
+use vantic::{Checking, Finding, Measure, Report, RuleRef, Severity, check_as, interval_words};
 
 /// How many displays a finding names one by one.
 const NAMED: usize = 3;
@@ -33,13 +33,8 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
-    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::All)?;
-    let known = known(args.displays.own.as_deref())?;
-    let bar = progress(displays.len());
-    let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = Checking { painted: args.painted, displays: Some(&known), progress: Some(&step) };
-    let mut report = check_as(&loaded.plan, &displays, &Texts::new(&args.texts), how)?;
-    bar.finish_and_clear();
+    let how = Checking { painted: args.painted, ..Checking::default() };
+    let mut report = checked(&loaded, &args.displays, Unsaid::All, &Texts::new(&args.texts), how)?;
     loaded.name_parts(&mut report.findings);
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
@@ -50,11 +45,29 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
 }
 
+/// Checks a screen on the displays that the options name, with a bar while that takes long.
+pub(crate) fn checked(
+    loaded: &Loaded,
+    args: &DisplayArgs,
+    unsaid: Unsaid,
+    measure: &dyn Measure,
+    how: Checking<'_>,
+) -> Result<Report> {
+    let known = known(args.own.as_deref())?;
+    let displays = displays_of(&known, args, loaded.plan.screen(), unsaid)?;
+    let bar = progress(displays.len());
+    let step = |looked_at: usize| bar.inc(looked_at as u64);
+    let how = Checking { displays: Some(&known), progress: Some(&step), ..how };
+    let report = check_as(&loaded.plan, &displays, measure, how)?;
+    bar.finish_and_clear();
+    Ok(report)
+}
+
 /// How many displays take so long that a bar is worth it.
 const WORTH_A_BAR: usize = 30;
 
 /// A bar on a terminal, where there are many displays; nothing elsewhere.
-pub(crate) fn progress(displays: usize) -> ProgressBar {
+fn progress(displays: usize) -> ProgressBar {
     if displays < WORTH_A_BAR || !std::io::stderr().is_terminal() {
         return ProgressBar::hidden();
     }

@@ -2,12 +2,12 @@
 
 use crate::Verdict;
 use crate::args::DrawArgs;
-use crate::check::progress;
-use crate::input::{Unsaid, displays, known, load};
+use crate::check::checked;
+use crate::input::{Unsaid, load};
 use crate::output::{print, write_whole};
 use anyhow::{Result, bail};
 use std::path::Path;
-use vantic::{Checking, check_as};
+use vantic::Checking;
 use vantic_draw::{FontText, Options, Picture, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
@@ -15,15 +15,9 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
     let unsaid = if out == Out::Page { Unsaid::All } else { Unsaid::First };
-    let displays = displays(&args.displays, loaded.plan.screen(), unsaid)?;
-    let known = known(args.displays.own.as_deref())?;
-    let bar = progress(displays.len());
-    let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = Checking { displays: Some(&known), progress: Some(&step), ..Checking::default() };
-    let report = check_as(&loaded.plan, &displays, &fonts, how)?;
-    bar.finish_and_clear();
-    let screen = loaded.plan.screen();
-    if (args.rules || args.guides) && displays.len() > 1 {
+    let report = checked(&loaded, &args.displays, unsaid, &fonts, Checking::default())?;
+    let (screen, displays) = (loaded.plan.screen(), report.placements.len());
+    if (args.rules || args.guides) && displays > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };
         bail!("{option} draws one display at a time: name it with --display");
     }
@@ -31,7 +25,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
         Out::Page => write_whole(&args.out, review_page(screen, &report, &fonts).as_bytes())?,
         Out::Picture(kind) => {
             let options = Options { rules: args.rules, guides: args.guides };
-            let alone = (displays.len() == 1).then(|| draw_display(screen, &report, 0, &fonts, options));
+            let alone = (displays == 1).then(|| draw_display(screen, &report, 0, &fonts, options));
             let picture = alone.flatten().unwrap_or_else(|| draw_sheet(screen, &report, &fonts));
             save(&picture, kind, &args.out)?;
         }

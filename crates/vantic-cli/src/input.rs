@@ -250,11 +250,20 @@ pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
 
 /// The displays that the options name, in every combination with what else they name.
 pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> Result<Vec<Display>> {
-    let known = known(args.own.as_deref())?;
+    displays_of(&known(args.own.as_deref())?, args, screen, unsaid)
+}
+
+/// The same, where the file of one's own has been read.
+pub(crate) fn displays_of(
+    known: &Displays,
+    args: &DisplayArgs,
+    screen: &Screen,
+    unsaid: Unsaid,
+) -> Result<Vec<Display>> {
     let scrolled: Vec<Scrolled> = args.scroll.iter().map(|to| scrolled(to, screen)).collect::<Result<_>>()?;
     let mut displays = Vec::new();
     for name in &args.displays {
-        let display = one_display(name, args, &known, screen)?;
+        let display = one_display(name, args, known, screen)?;
         displays.push(display.clone());
         if args.turn {
             displays.push(display.turned());

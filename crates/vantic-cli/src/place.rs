@@ -181,7 +181,10 @@ fn rules(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdict> {
     fit_terminal(&mut rows);
     for t in &touching {
         let line = t.line.map_or_else(String::new, |l| l.to_string());
-        let line = t.file.as_ref().map_or(line.clone(), |file| format!("{line} of {file}"));
+        let line = match &t.file {
+            Some(file) => format!("{line} of {file}"),
+            None => line,
+        };
         let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
         let row =
             [&line, t.rule.as_str(), level, band].into_iter().chain(t.here).chain([t.sentence.as_str()]);
@@ -221,7 +224,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
             match (p.is_painted(view), p.painted_elsewhere(screen, view)) {
                 (false, _) if screen.view(view).is_some_and(|v| v.guide().is_some()) => {}
                 (false, _) => said += " (not painted)",
-                (true, Some(bounds)) => said += &format!(" (painted {})", bounds),
+                (true, Some(bounds)) => said += &format!(" (painted {bounds})"),
                 (true, None) => {}
             }
             said

@@ -96,7 +96,7 @@ pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, LiveFrames, Looks, Missed,
-    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef,
+    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, millionths,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{

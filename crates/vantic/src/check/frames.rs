@@ -90,8 +90,14 @@ pub(super) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
 
 /// The rule that keeps an open-ended label inside, for the side that it reaches beyond.
 fn ends_in_time(side: usize) -> String {
-    let (comparison, sign) = if side < 2 { (">=", "+") } else { ("<=", "-") };
-    format!("{side} {comparison} parent.{side} {sign} 8", side = SIDES[side])
+    let sign = if side < 2 { "+" } else { "-" };
+    format!("{} {sign} 8", within(side, "parent"))
+}
+
+/// The rule that keeps a side within what is around it: `left >= parent.left`.
+pub(super) fn within(side: usize, around: &str) -> String {
+    let comparison = if side < 2 { ">=" } else { "<=" };
+    format!("{side} {comparison} {around}.{side}", side = SIDES[side])
 }
 
 /// How many overlaps are told of one display.
@@ -134,9 +140,8 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
                 continue;
             }
             finding = Finding::new(Code::Outside, Severity::Warning);
-            let (side, sign) = (SIDES[sides[0].0], if sides[0].0 < 2 { ">=" } else { "<=" });
-            finding.help =
-                format!("keep it inside with `{side} {sign} parent.{side}`, or move it out of its parent");
+            let rule = within(sides[0].0, "parent");
+            finding.help = format!("keep it inside with `{rule}`, or move it out of its parent");
             let around = screen.path(parent);
             if scrolled.is_some() {
                 finding.help = format!("let `{around}.content` reach further, so that it can be scrolled to");

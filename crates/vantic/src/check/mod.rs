@@ -168,7 +168,7 @@ fn look(
         frames::scrolling(screen, &examined.placement, &mut here);
         frames::cut(screen, &examined.placement, &mut here);
         frames::outside(screen, &examined.placement, &mut here);
-        let fixed = fixed(&mut live, &examined.placement, measure)?;
+        let fixed = fixed(screen, &mut live, &examined.placement, measure)?;
         frames::overlaps(screen, &examined.placement, &fixed, how.painted, &mut here);
         frames::never_clear(screen, &examined.placement, &fixed, &mut here);
         reach::covered(screen, &examined.placement, &mut here);
@@ -185,6 +185,7 @@ fn look(
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
 /// among them.
 fn fixed(
+    screen: &Screen,
     live: &mut Live<'_>,
     placement: &Placement,
     measure: &dyn Measure,
@@ -195,7 +196,6 @@ fn fixed(
         return Ok(fixed);
     }
     // Compared with the other end, or with the beginning.
-    let screen = live.screen();
     let elsewhere = scrolled().try_fold(placement.display.clone(), |display, (&view, at)| {
         let to = |offset: f64, most: f64| if offset < most { most } else { 0.0 };
         let (across, down) = (to(at.offset.0, at.most.0), to(at.offset.1, at.most.1));
@@ -203,7 +203,6 @@ fn fixed(
     });
     let Ok(elsewhere) = elsewhere else { return Ok(fixed) };
     let other = live.place(&elsewhere, measure)?;
-    let screen = live.screen();
     for (view, _) in scrolled() {
         let children = screen.at(*view).children().iter();
         let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {

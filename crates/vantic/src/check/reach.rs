@@ -1,13 +1,13 @@
 //! What can be seen and touched: content under the insets, controls that are too small, backgrounds with gaps.
 
-use super::frames::{SIDES, UNSEEN, beyond};
+use super::frames::{SIDES, UNSEEN, beyond, within};
 use super::words::number;
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Frame, Placement};
 use crate::screen::{Screen, ViewId};
 
 /// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion 2.5.8).
-pub(crate) const LEAST_TARGET: f64 = 24.0;
+const LEAST_TARGET: f64 = 24.0;
 
 /// `12 at the top and 4 at the left`.
 fn sides(parts: &[(usize, f64)]) -> String {
@@ -29,8 +29,8 @@ pub(super) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         if !about.has_content() || !placement.is_painted(view) {
             continue;
         }
-        let around = std::iter::successors(about.parent(), |&v| screen.at(v).parent());
-        if around.into_iter().any(|v| placement.scrolled.contains_key(&v)) {
+        let mut around = std::iter::successors(about.parent(), |&v| screen.at(v).parent());
+        if around.any(|v| placement.scrolled.contains_key(&v)) {
             continue;
         }
         // What lies beyond the screen is told as such.
@@ -44,10 +44,8 @@ pub(super) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         let mut finding = Finding::new(Code::Covered, Severity::Warning);
         let path = screen.path(view);
         finding.message = format!("`{path}` lies under the insets of the display: {}", sides(&by));
-        finding.help =
-            format!("tie it to `safe` instead of `screen`, such as `{0} >= safe.{0}`", SIDES[by[0].0])
-                .replace(">= safe.right", "<= safe.right")
-                .replace(">= safe.bottom", "<= safe.bottom");
+        let rule = within(by[0].0, "safe");
+        finding.help = format!("tie it to `safe` instead of `screen`, such as `{rule}`");
         finding.coordinates = by.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
         finding.views = vec![path];
         finding.amount = by.iter().map(|(_, by)| *by).fold(0.0, f64::max);
@@ -113,10 +111,11 @@ pub(super) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
 /// How much of the screen a background may leave open and still be taken for one.
 const LEFT_OPEN: f64 = 0.25;
 
-/// Backgrounds that cover the whole screen on some displays, and leave strips of it open on others.
-pub(super) fn uncovered(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {
-    let mut findings = Vec::new();
-    let left_open = |placement: &Placement, view: ViewId| {
+/// A background that covers the whole screen on some displays, and leaves strips of it open on others. It is what lies
+/// at the back of the screen.
+pub(super) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Finding> {
+    let view = screen.roots.first().copied().filter(|&view| !screen.at(view).has_content())?;
+    let left_open = |placement: &Placement| {
         let frame = placement.frame(view).filter(|_| placement.is_painted(view))?;
         let display = placement.screen_frame();
         let seen = frame.shared(&display)?;
@@ -130,35 +129,25 @@ pub(super) fn uncovered(screen: &Screen, placements: &[Placement]) -> Vec<Findin
         let open = display.width * display.height - seen.width * seen.height;
         Some((strips, open, open / (display.width * display.height)))
     };
-    for (view, about) in screen.views() {
-        // What lies at the back of the screen.
-        let first = screen.roots.first() == Some(&view);
-        if !first || about.has_content() {
-            continue;
-        }
-        let found: Vec<_> = placements.iter().filter_map(|p| Some((p, left_open(p, view)?))).collect();
-        if !found.iter().any(|(_, (strips, ..))| strips.is_empty()) {
-            continue;
-        }
-        let open: Vec<_> =
-            found.iter().filter(|(_, (strips, _, share))| !strips.is_empty() && *share < LEFT_OPEN).collect();
-        let Some((worst, (strips, area, _))) = open.iter().max_by(|a, b| a.1.1.total_cmp(&b.1.1)) else {
-            continue;
-        };
-        let mut finding = Finding::new(Code::Uncovered, Severity::Warning);
-        let path = screen.path(view);
-        finding.message = format!(
-            "`{path}` covers the whole screen elsewhere, and leaves strips of it open here: {}",
-            sides(strips)
-        );
-        finding.help = format!("write `pin left, right, top, bottom to screen` in `{path}`");
-        finding.coordinates = strips.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
-        finding.views = vec![path];
-        finding.amount = *area;
-        finding.displays = open.iter().map(|(p, _)| p.display.name().to_owned()).collect();
-        finding.worst = worst.display.name().to_owned();
-        finding.varies = open.iter().any(|(_, (_, other, _))| (other - area).abs() > UNSEEN);
-        findings.push(finding);
+    let found: Vec<_> = placements.iter().filter_map(|p| Some((p, left_open(p)?))).collect();
+    if !found.iter().any(|(_, (strips, ..))| strips.is_empty()) {
+        return None;
     }
-    findings
+    let open: Vec<_> =
+        found.iter().filter(|(_, (strips, _, share))| !strips.is_empty() && *share < LEFT_OPEN).collect();
+    let (worst, (strips, area, _)) = open.iter().max_by(|a, b| a.1.1.total_cmp(&b.1.1))?;
+    let mut finding = Finding::new(Code::Uncovered, Severity::Warning);
+    let path = screen.path(view);
+    finding.message = format!(
+        "`{path}` covers the whole screen elsewhere, and leaves strips of it open here: {}",
+        sides(strips)
+    );
+    finding.help = format!("write `pin left, right, top, bottom to screen` in `{path}`");
+    finding.coordinates = strips.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
+    finding.views = vec![path];
+    finding.amount = *area;
+    finding.displays = open.iter().map(|(p, _)| p.display.name().to_owned()).collect();
+    finding.worst = worst.display.name().to_owned();
+    finding.varies = open.iter().any(|(_, (_, other, _))| (other - area).abs() > UNSEEN);
+    Some(finding)
 }

@@ -70,6 +70,6 @@ impl Frame {
 }
 
 /// A number as machines get it: to a millionth of a logical pixel, without the dust of rounding.
-pub(crate) fn millionths(value: f64) -> f64 {
+pub fn millionths(value: f64) -> f64 {
     (value * 1e6).round() / 1e6 + 0.0
 }

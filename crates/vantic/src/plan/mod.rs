@@ -27,7 +27,7 @@ mod variant;
 
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use frame::Frame;
-pub(crate) use frame::millionths;
+pub use frame::millionths;
 pub use named::NamedPlacement;
 pub(crate) use near_guides::GuideEdge;
 pub use painting::Painting;
