@@ -19,6 +19,8 @@ pub(crate) enum Command {
     Check(CheckArgs),
     /// The frames of a screen's views, on one display or several side by side.
     Place(PlaceArgs),
+    /// Which rules decide where something is, and what it would take to change it.
+    Why(WhyArgs),
     /// A picture of one display, or a sheet of several.
     Draw(DrawArgs),
     /// The canonical layout of a screen file, or its JSON form.
@@ -182,6 +184,29 @@ pub(crate) struct PlaceArgs {
     /// Instead of frames: the frames as a file of expectations, to be kept beside the screen file as its tests.
     #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "local", "pixels"])]
     pub(crate) expectations: bool,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct WhyArgs {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    /// What to explain: a coordinate such as `header.title.left`, a view for all four of its, or a rule such as
+    /// `board.until` or `board#2`, for what keeps it from holding.
+    #[arg(value_name = "VIEW.COORDINATE")]
+    pub(crate) what: String,
+    /// What keeps the coordinate from being larger.
+    #[arg(long, conflicts_with = "less")]
+    pub(crate) more: bool,
+    /// What keeps the coordinate from being smaller.
+    #[arg(long)]
+    pub(crate) less: bool,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,

@@ -15,6 +15,7 @@ mod output;
 mod overview;
 mod place;
 mod ties;
+mod why;
 mod wrong;
 
 use args::{Arguments, Command};
@@ -33,6 +34,7 @@ fn main() -> ExitCode {
         Command::Demo(args) => demo::run(&args),
         Command::Check(args) => check::run(&args),
         Command::Place(args) => place::run(&args),
+        Command::Why(args) => why::run(&args),
         Command::Draw(args) => draw::run(&args),
         Command::Fmt(args) => fmt::run(&args),
         Command::Displays(args) => displays::run(&args),

@@ -43,6 +43,7 @@
 //! is looked at as a dense table of at most [`MAX_TABLE_CELLS`] cells. Where a bound is met the
 //! outcome is [`Status::Stopped`] (or [`Diagnosis::stopped`]), never a hang.
 
+mod ahead;
 mod basis;
 mod conflict;
 mod diagnose;
@@ -67,6 +68,7 @@ mod tolerance;
 mod verify;
 mod wrongs;
 
+pub use ahead::Ahead;
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
 pub use explain::{Cause, Certificate, Explanation, ProvenRange, Sides};

@@ -147,3 +147,31 @@ fn what_a_plan_tells_after_a_drag_is_what_a_new_plan_tells() {
     let (kept, new) = (spare(&mut plan), spare(&mut fresh));
     assert!(kept > -1e-6 && (kept - new).abs() < 1e-6, "{kept} {new}");
 }
+
+#[test]
+fn from_border_to_border_everything_moves_as_was_said() {
+    let made = workload(160);
+    let mut plan = placed(&made.problem, &made.params);
+    let (mut params, last) = (made.params.clone(), 1100.0);
+    let direction: Vec<f64> = (0..params.len()).map(|i| if i == 0 { 1.0 } else { 0.0 }).collect();
+    params[0] = 420.0;
+    let mut borders = 0;
+    while params[0] < last {
+        plan.solve(&params).unwrap();
+        let ahead = plan.ahead(&direction).unwrap();
+        let steps = ahead.until.map_or(f64::INFINITY, |(steps, _)| steps).min(last - params[0]);
+        // In the middle of the way, and just before its end.
+        for part in [0.5, 0.999] {
+            let mut there = params.clone();
+            there[0] += part * steps;
+            let fresh = placed(&made.problem, &there);
+            let said = plan.values().iter().zip(&ahead.rates).map(|(v, rate)| v + rate * part * steps);
+            let off = said.zip(fresh.values()).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+            assert!(off < 1e-6, "off by {off} at {}, from {}", there[0], params[0]);
+        }
+        params[0] += steps + 1e-6;
+        borders += 1;
+    }
+    assert!(borders > 10, "{borders}");
+    assert!(plan.ahead(&[1.0]).is_err() && plan.ahead(&vec![f64::NAN; direction.len()]).is_err());
+}

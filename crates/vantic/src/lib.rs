@@ -95,8 +95,9 @@ pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
 pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use plan::{
-    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, Live, LiveFrames, Looks, Missed,
-    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, millionths,
+    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, HeldBy, Live, LiveFrames, Looks, Missed,
+    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, Why, WhyChange, WhyNext,
+    WhyNot, WhyPart, WhyStep, Wish, millionths,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use screen::{

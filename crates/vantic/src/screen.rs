@@ -732,6 +732,11 @@ impl Screen {
         }
     }
 
+    /// The rules of this name, as messages call them: one, or those of several bands that replace one another.
+    pub fn rules_called(&self, name: &str) -> Vec<RuleId> {
+        self.rules().map(|(id, _)| id).filter(|&id| self.rule_name(id) == name).collect()
+    }
+
     /// The name of a level; empty for an id of a larger screen.
     pub fn level_name(&self, level: LevelId) -> &str {
         self.levels.get(level.index()).map_or("", String::as_str)

@@ -95,6 +95,16 @@ impl<'a> Chooser<'a> {
         (self.compiled.picks.is_empty().then_some(self.plan), self.params)
     }
 
+    /// What was solved, to be asked what decides its values.
+    pub(super) fn plan_mut(&mut self) -> &mut solver::Plan {
+        &mut self.plan
+    }
+
+    /// A plan of its own of what was solved, to be changed.
+    pub(super) fn solver_plan(&self) -> solver::Plan {
+        solver::Plan::new(&self.plan.problem())
+    }
+
     pub(super) fn values(&self) -> &[f64] {
         self.plan.values()
     }
@@ -133,7 +143,7 @@ impl<'a> Chooser<'a> {
 
     /// A plan without a rule of the problem, all else as it is chosen.
     pub(super) fn without(&self, position: usize) -> Option<solver::Plan> {
-        let mut plan = solver::Plan::new(&self.plan.problem());
+        let mut plan = self.solver_plan();
         plan.remove_rule(self.compiled.rules[position]).ok()?;
         plan.solve(&self.params).ok()?;
         Some(plan)

@@ -4,11 +4,12 @@ use super::arrange::{Arrangements, On};
 use super::arranging::{Choices, Probe};
 use super::grid::GridCells;
 use super::rule_ref::RuleRef;
+use super::unknowns::{Box4, DisplayParams, TextParams, Unknowns, Within};
 use super::variant::{Variant, Visibility};
 use crate::arrange::Shown;
 use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation};
 use crate::display::Direction;
-use crate::guide::{Guide, divides, edges_of};
+use crate::guide::Guide;
 use crate::screen::{ContentStrength, Image, LevelId, RuleId, SNUG, Screen, Strength, View, ViewId, WHOLE};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
@@ -16,7 +17,7 @@ use std::cmp::Reverse;
 use std::collections::{BTreeSet, BinaryHeap, HashMap};
 use std::hash::{DefaultHasher, Hash, Hasher};
 use vantic_solver as solver;
-use vantic_solver::{Affine, Level, Linear, ParamId, Problem, ProblemBuilder, Settle, VarId};
+use vantic_solver::{Affine, Level, Linear, Problem, ProblemBuilder, Settle, VarId};
 
 /// Where a rule of the solver's problem comes from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -45,58 +46,6 @@ pub(crate) struct PickNode {
     pub(crate) limits: Option<(Linear, Linear, Origin)>,
 }
 
-/// The unknowns of a view.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct Box4 {
-    pub(crate) left: VarId,
-    pub(crate) top: VarId,
-    pub(crate) width: VarId,
-    pub(crate) height: VarId,
-}
-
-impl Box4 {
-    /// The unknown of a size.
-    pub(crate) fn var(&self, size: Coordinate) -> VarId {
-        if size == Coordinate::Height { self.height } else { self.width }
-    }
-
-    /// In the order in which free coordinates are walked.
-    pub(crate) fn each(&self) -> [(Coordinate, VarId); 4] {
-        [
-            (Coordinate::Left, self.left),
-            (Coordinate::Top, self.top),
-            (Coordinate::Width, self.width),
-            (Coordinate::Height, self.height),
-        ]
-    }
-}
-
-/// What is known of the display.
-#[derive(Clone, Copy, Debug)]
-struct DisplayParams {
-    width: ParamId,
-    height: ParamId,
-    left: ParamId,
-    top: ParamId,
-    right: ParamId,
-    bottom: ParamId,
-    pixel: ParamId,
-    /// What the bottom inset or the keyboard takes, whichever is more.
-    cover: ParamId,
-}
-
-/// How many parameters are known of the display.
-pub(crate) const DISPLAY_PARAMS: usize = 8;
-
-/// What is known of a text once it is measured.
-#[derive(Clone, Copy, Debug)]
-struct TextParams {
-    width: ParamId,
-    longest: ParamId,
-    height: ParamId,
-    ascent: ParamId,
-}
-
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
 /// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
 #[derive(Clone, Debug)]
@@ -104,7 +53,7 @@ pub(crate) struct Compiled {
     /// What is left of the screen.
     pub(crate) variant: Variant,
     pub(crate) problem: Problem,
-    pub(crate) boxes: Vec<Option<Box4>>,
+    pub(crate) unknowns: Unknowns,
     /// Per variable of the problem: the view and coordinate it is.
     pub(crate) meanings: Vec<(ViewId, Coordinate)>,
     /// Per rule of the problem.
@@ -180,11 +129,7 @@ impl Compiled {
         let mut compiler = Compiler {
             screen,
             variant: &variant,
-            direction,
-            display,
-            boxes,
-            text_params,
-            scroll_params,
+            unknowns: Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params },
             build,
             origins,
             rules,
@@ -216,11 +161,11 @@ impl Compiled {
         });
         let shown = shown.collect();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
-        let Compiler { boxes, build, origins, rules, picks, .. } = compiler;
+        let Compiler { unknowns, build, origins, rules, picks, .. } = compiler;
         Self {
             variant,
             problem: build.build(),
-            boxes,
+            unknowns,
             meanings,
             origins,
             rules,
@@ -240,12 +185,7 @@ impl Compiled {
 struct Compiler<'a> {
     screen: &'a Screen,
     variant: &'a Variant,
-    direction: Direction,
-    display: DisplayParams,
-    boxes: Vec<Option<Box4>>,
-    text_params: Vec<Option<TextParams>>,
-    /// How far views are scrolled: along the reading direction, and down.
-    scroll_params: HashMap<ViewId, [ParamId; 2]>,
+    unknowns: Unknowns,
     build: ProblemBuilder,
     origins: Vec<Origin>,
     rules: Vec<solver::RuleId>,
@@ -296,7 +236,7 @@ impl Compiler<'_> {
     }
 
     fn divisions(&self) -> Vec<(ViewId, [Linear; 5])> {
-        let there = self.screen.views().filter(|(view, _)| self.boxes[view.index()].is_some());
+        let there = self.screen.views().filter(|(view, _)| self.unknowns.boxes[view.index()].is_some());
         let measures = there.filter_map(|(view, _)| match self.variant.view(self.screen, view).guide() {
             Some(Guide::Cells(cells)) => Some((view, cells.measures(view).map(|e| self.linear(&e, true)))),
             _ => None,
@@ -317,7 +257,7 @@ impl Compiler<'_> {
     /// The built-in preferences of texts and images (`whole` and `snug`).
     fn contents(&mut self, arrangements: &Arrangements) {
         for (view, about) in self.screen.views() {
-            let Some(b) = self.boxes[view.index()].filter(|_| about.has_content()) else { continue };
+            let Some(b) = self.unknowns.boxes[view.index()].filter(|_| about.has_content()) else { continue };
             let about = self.variant.view(self.screen, view);
             let strength = |stated: Option<ContentStrength>, name| {
                 let level = stated.and_then(|s| s.level).or_else(|| self.screen.level(name));
@@ -333,7 +273,7 @@ impl Compiler<'_> {
             let [fills_width, fills_height] =
                 arrangements.filled.get(view.index()).copied().unwrap_or_default();
             let held = |fills: bool| if fills { least } else { equal };
-            if let Some(t) = self.text_params[view.index()] {
+            if let Some(t) = self.unknowns.texts[view.index()] {
                 self.add(over(b.width, Affine::of(t.longest)), least, whole.0, whole.1, kept);
                 self.add(over(b.height, Affine::of(t.height)), least, whole.0, whole.1, kept);
                 self.add(over(b.width, Affine::of(t.width)), held(fills_width), snug.0, snug.1, tight);
@@ -368,7 +308,7 @@ impl Compiler<'_> {
     /// View by view in declared order: start and top near the parent's, then the sizes least.
     fn settling_views(&mut self) {
         for (id, view) in self.screen.views() {
-            let Some(b) = self.boxes[id.index()] else { continue };
+            let Some(b) = self.unknowns.boxes[id.index()] else { continue };
             let parent = view.parent.map_or(Place::Screen, Place::View);
             for coordinate in [Coordinate::Start, Coordinate::Top] {
                 let own = self.linear(&Expr::of(id.into(), coordinate), true);
@@ -396,13 +336,18 @@ impl Compiler<'_> {
     /// Watches every coordinate, views that are read before those that read them.
     fn watching(&mut self, arrangements: &Arrangements) {
         for view in reading_order(self.screen, self.variant, arrangements) {
-            if let Some(b) = self.boxes[view.index()] {
+            if let Some(b) = self.unknowns.boxes[view.index()] {
                 for (_, var) in b.each() {
                     let watched = self.build.watch(var);
                     debug_assert!(watched.is_ok(), "the ids are the builder's own");
                 }
             }
         }
+    }
+
+    /// An expression in the solver's unknowns, without what is picked in it.
+    fn linear(&self, expr: &Expr, along: bool) -> Linear {
+        self.unknowns.linear(Within { screen: self.screen, variant: self.variant }, expr, along)
     }
 
     /// The same, with a variable for every `max` and `min` in it.
@@ -442,136 +387,6 @@ impl Compiler<'_> {
         self.picks.push(PickNode { var, is_max, of, rules, limits: None });
         self.picks.len() - 1
     }
-
-    /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is
-    /// measured along the reading direction too, since the rule speaks of start or end.
-    fn linear(&self, expr: &Expr, along: bool) -> Linear {
-        let mut sum = Sum { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
-        for term in &expr.terms {
-            self.coordinate(term.place, term.coordinate, along, term.coefficient, &mut sum);
-        }
-        let values = expr.values.iter().map(|&(c, value)| c * self.variant.value(value));
-        let known = Affine::constant(sum.constant + values.sum::<f64>());
-        let constant = sum.params.into_iter().fold(known, |a, (p, c)| a.plus_param(p, c));
-        Linear::new(sum.vars, constant)
-    }
-
-    fn coordinate(&self, place: Place, coordinate: Coordinate, along: bool, c: f64, sum: &mut Sum) {
-        if self.of_cells(place, coordinate, along, c, sum) {
-            return;
-        }
-        let mirrored = along && self.direction == Direction::RightToLeft;
-        let mut own = |coordinate, c| self.coordinate(place, coordinate, false, c, sum);
-        match coordinate {
-            // From right to left: start = screen.width - right.
-            Coordinate::Start if mirrored => own(Coordinate::Right, -c),
-            Coordinate::End if mirrored => own(Coordinate::Left, -c),
-            Coordinate::CenterX if mirrored => own(Coordinate::CenterX, -c),
-            Coordinate::Start => return own(Coordinate::Left, c),
-            Coordinate::End => return own(Coordinate::Right, c),
-            _ => return self.plain(place, coordinate, c, sum),
-        }
-        sum.params.push((self.display.width, c));
-    }
-
-    /// A coordinate of columns or rows of a guide.
-    fn of_cells(&self, place: Place, coordinate: Coordinate, along: bool, c: f64, sum: &mut Sum) -> bool {
-        use Coordinate::{Bottom, CenterX, CenterY, End, Height, Left, Right, Start, Top, Width};
-        let Place::Cells { guide, first, last } = place else { return false };
-        let Some(Guide::Cells(cells)) = self.variant.view(self.screen, guide).guide() else { return false };
-        if !divides(cells, coordinate) {
-            self.coordinate(guide.into(), coordinate, along, c, sum);
-            return true;
-        }
-        let (near, far) = edges_of(cells, guide, first, last);
-        // The edges are told along the reading direction.
-        let mirrored = self.direction == Direction::RightToLeft;
-        let middle = |near: Expr, far: Expr| (near + far) * 0.5;
-        let (expr, turned) = match coordinate {
-            Start | Top => (near, false),
-            End | Bottom | Coordinate::Baseline => (far, false),
-            Width | Height => (far - near, false),
-            Left if mirrored => (far, true),
-            Right if mirrored => (near, true),
-            Left => (near, false),
-            Right => (far, false),
-            CenterX if mirrored && !along => (middle(near, far), true),
-            CenterX | CenterY => (middle(near, far), false),
-            _ => return true,
-        };
-        if turned {
-            sum.params.push((self.display.width, c));
-        }
-        let linear = self.linear(&expr, true);
-        let c = if turned { -c } else { c };
-        sum.vars.extend(linear.terms().iter().map(|&(var, k)| (var, k * c)));
-        sum.params.extend(linear.affine().terms().iter().map(|&(param, k)| (param, k * c)));
-        sum.constant += c * linear.number();
-        true
-    }
-
-    fn plain(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
-        let view = self.variant.view_at(self.screen, place);
-        let Some((view, b)) = view.and_then(|v| Some((v, self.boxes[v.index()]?))) else {
-            return self.of_display(place, coordinate, c, sum);
-        };
-        let image = self.variant.view(self.screen, view).image;
-        match (coordinate, image) {
-            (Coordinate::ContentWidth, Some(image)) => sum.constant += c * image.width,
-            (Coordinate::ContentHeight, Some(image)) => sum.constant += c * image.height,
-            (Coordinate::ScrolledX | Coordinate::ScrolledY, _) => {
-                let which = usize::from(coordinate == Coordinate::ScrolledY);
-                sum.params.extend(self.scroll_params.get(&view).map(|params| (params[which], c)));
-            }
-            _ => self.of_view(b, self.text_params[view.index()], coordinate, c, sum),
-        }
-    }
-
-    fn of_view(&self, b: Box4, text: Option<TextParams>, coordinate: Coordinate, c: f64, sum: &mut Sum) {
-        match (coordinate, text) {
-            (Coordinate::Left | Coordinate::Start, _) => sum.vars.push((b.left, c)),
-            (Coordinate::Right | Coordinate::End, _) => sum.vars.extend([(b.left, c), (b.width, c)]),
-            (Coordinate::CenterX, _) => sum.vars.extend([(b.left, c), (b.width, c / 2.0)]),
-            (Coordinate::Top, _) => sum.vars.push((b.top, c)),
-            (Coordinate::CenterY, _) => sum.vars.extend([(b.top, c), (b.height, c / 2.0)]),
-            (Coordinate::Width, _) => sum.vars.push((b.width, c)),
-            (Coordinate::Height, _) => sum.vars.push((b.height, c)),
-            (Coordinate::Baseline, Some(t)) => {
-                sum.vars.push((b.top, c));
-                sum.params.push((t.ascent, c));
-            }
-            (Coordinate::Bottom | Coordinate::Baseline, _) => sum.vars.extend([(b.top, c), (b.height, c)]),
-            (Coordinate::ContentWidth, Some(t)) => sum.params.push((t.width, c)),
-            (Coordinate::ContentHeight, Some(t)) => sum.params.push((t.height, c)),
-            (Coordinate::ContentWidth | Coordinate::ContentHeight, None)
-            | (Coordinate::Pixel | Coordinate::ScrolledX | Coordinate::ScrolledY, _) => {}
-        }
-    }
-
-    fn of_display(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
-        let d = &self.display;
-        let safe = if place == Place::Screen { 0.0 } else { c };
-        let bottom = if place == Place::Clear { d.cover } else { d.bottom };
-        let mut add = |side: ParamId, inset_near: (ParamId, f64), inset_far: (ParamId, f64), share: f64| {
-            sum.params.push((side, share * c));
-            sum.params.extend([inset_near, inset_far].map(|(p, k)| (p, k * safe)));
-        };
-        match coordinate {
-            Coordinate::Left | Coordinate::Start => add(d.width, (d.left, 1.0), (d.right, 0.0), 0.0),
-            Coordinate::Right | Coordinate::End => add(d.width, (d.left, 0.0), (d.right, -1.0), 1.0),
-            Coordinate::CenterX => add(d.width, (d.left, 0.5), (d.right, -0.5), 0.5),
-            Coordinate::Width => add(d.width, (d.left, -1.0), (d.right, -1.0), 1.0),
-            Coordinate::Top => add(d.height, (d.top, 1.0), (bottom, 0.0), 0.0),
-            Coordinate::Bottom | Coordinate::Baseline => add(d.height, (d.top, 0.0), (bottom, -1.0), 1.0),
-            Coordinate::CenterY => add(d.height, (d.top, 0.5), (bottom, -0.5), 0.5),
-            Coordinate::Height => add(d.height, (d.top, -1.0), (bottom, -1.0), 1.0),
-            Coordinate::Pixel => sum.params.push((d.pixel, c)),
-            Coordinate::ContentWidth
-            | Coordinate::ContentHeight
-            | Coordinate::ScrolledX
-            | Coordinate::ScrolledY => {}
-        }
-    }
 }
 
 /// The same number for picks that are the same.
@@ -584,12 +399,6 @@ fn fingerprint(is_max: bool, of: &[Linear]) -> u64 {
         arg.number().to_bits().hash(&mut hasher);
     }
     hasher.finish()
-}
-
-struct Sum {
-    vars: Vec<(VarId, f64)>,
-    params: Vec<(ParamId, f64)>,
-    constant: f64,
 }
 
 fn compared(comparison: Comparison) -> solver::Relation {

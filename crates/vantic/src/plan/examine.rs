@@ -138,7 +138,7 @@ fn collapsed(
     let arranged = std::iter::zip(screen.views(), &compiled.filled);
     let empty = arranged.flat_map(|((child, about), fills)| {
         let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
-        let unknowns = compiled.boxes[child.index()].filter(|_| !about.has_content());
+        let unknowns = compiled.unknowns.boxes[child.index()].filter(|_| !about.has_content());
         let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
         sizes.into_iter().filter_map(move |(size, fills)| {
             let var = unknowns?.var(size);
@@ -148,7 +148,7 @@ fn collapsed(
     });
     let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
     empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
-    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.boxes.len().max(1)).max(1);
+    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.unknowns.boxes.len().max(1)).max(1);
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
         let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
@@ -175,7 +175,7 @@ fn idle(
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
         let mut without = settled.chooser.without(position)?;
         let values = without.values();
-        let boxes = compiled.boxes.iter().flatten().flat_map(|b| b.each());
+        let boxes = compiled.unknowns.boxes.iter().flatten().flat_map(|b| b.each());
         let mut moved = boxes.map(|(_, var)| values[var.index()] - outcome.values[var.index()]);
         // What is open is looked at only where everything stays.
         Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)

@@ -23,7 +23,9 @@ mod painting;
 mod place;
 mod rule_ref;
 mod scroll;
+mod unknowns;
 mod variant;
+mod why;
 
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use frame::Frame;
@@ -33,16 +35,19 @@ pub(crate) use near_guides::GuideEdge;
 pub use painting::Painting;
 pub use place::{Looks, Missed, PlaceError, Placement};
 pub use rule_ref::RuleRef;
+pub use why::{HeldBy, Why, WhyChange, WhyNext, WhyNot, WhyPart, WhyStep, Wish};
 
+use crate::coordinate::Coordinate;
 use crate::display::{Direction, Display};
 use crate::measure::Measure;
 use crate::screen::{RuleId, Screen, ViewId, combinations};
 use arranging::Choices;
 use compile::Compiled;
-use place::Warm;
+use place::{Settled, Warm};
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex, PoisonError};
 use variant::{Variant, Visibility};
+use why::Asked;
 
 /// Why a screen cannot be placed on every display.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
@@ -201,6 +206,47 @@ impl Plan {
     /// As for [`Plan::place`].
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
         self.live().examine_with(display, measure, &[]).map(|(examination, _)| examination)
+    }
+
+    /// Why a coordinate is what it is on a display: `None` where the view is not there.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn why(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        view: ViewId,
+        coordinate: Coordinate,
+    ) -> Result<Option<Why>, PlaceError> {
+        self.asked(display, measure, |asked, settled| asked.why(settled, view, coordinate))
+    }
+
+    /// What keeps a wish from coming about on a display: `None` where its view is not there, or its rule does not count.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn why_not(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        wish: Wish,
+    ) -> Result<Option<WhyNot>, PlaceError> {
+        self.asked(display, measure, |asked, settled| asked.why_not(settled, wish))
+    }
+
+    fn asked<T>(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        run: impl FnOnce(&Asked<'_>, &mut Settled<'_>) -> T,
+    ) -> Result<T, PlaceError> {
+        let (screen, mut cold) = (&self.screen, Warm::default());
+        self.with_variant(display, |planned, _| {
+            place::arranged(screen, planned, display, measure, &mut cold, |settled, compiled| {
+                run(&Asked { screen, compiled }, settled)
+            })
+        })
     }
 
     /// The combinations of bands that some display meets.

@@ -2,12 +2,13 @@
 
 use super::arranging::Choices;
 use super::choose::Chooser;
-use super::compile::{Compiled, DISPLAY_PARAMS, Origin};
+use super::compile::{Compiled, Origin};
 use super::frame::Frame;
 use super::grid::GridCells;
 use super::painting::Painting;
 use super::rule_ref::RuleRef;
 use super::scroll::{self, Sticking};
+use super::unknowns::DISPLAY_PARAMS;
 use super::variant::Visibility;
 use super::{PlanError, Planned};
 use crate::arrange::{GridShape, Shown};
@@ -336,7 +337,7 @@ pub(super) fn frames(
 /// The frames where the solver's variables have these values.
 fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = Option<Frame>> + 'a {
     let value = |v: vantic_solver::VarId| values[v.index()];
-    compiled.boxes.iter().map(move |b| {
+    compiled.unknowns.boxes.iter().map(move |b| {
         b.map(|b| Frame {
             left: value(b.left),
             top: value(b.top),
@@ -495,7 +496,7 @@ impl<'a> Settled<'a> {
             chooser.solve(params);
             moved.clear();
             for (i, &view) in compiled.texts.iter().enumerate() {
-                let Some(b) = compiled.boxes[view.index()] else { continue };
+                let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
                 let width = chooser.values()[b.width.index()];
                 let fits = width >= unwrapped[i].width - NOTICEABLE;
                 let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
@@ -614,8 +615,9 @@ fn scrolled_at<'a>(
     display: &'a Display,
     values: &'a [f64],
 ) -> impl Iterator<Item = Scrolled> + 'a {
-    let size =
-        move |view: ViewId, size| compiled.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()]);
+    let size = move |view: ViewId, size| {
+        compiled.unknowns.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()])
+    };
     compiled.scrollers.iter().map(move |&view| {
         let about = compiled.variant.view(screen, view);
         let most = |axis: Axis| {

@@ -4,7 +4,7 @@ use super::{
     Band, Change, Condition, LevelId, Order, Paint, Property, RuleId, SHEET, Screen, Setting, ViewId,
 };
 use crate::arrange::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
-use crate::coordinate::{Coordinate, Expr, Place, Relation, Side, Term};
+use crate::coordinate::{Coordinate, Expr, Picked, Place, Relation, Side, Term};
 use crate::design::Design;
 use crate::expect::Expected;
 use crate::guide::Guide;
@@ -414,7 +414,19 @@ impl Screen {
         let _ = write!(line, "{left} {} {right}", relation.comparison.spelling());
     }
 
-    fn expr_text(&self, expr: &Expr, owner: Option<ViewId>) -> String {
+    /// An expression as it reads in a block.
+    pub(crate) fn expr_text(&self, expr: &Expr, owner: Option<ViewId>) -> String {
+        self.told_text(expr, owner, &|_| None)
+    }
+
+    /// The same, with something told behind parts of it: `header.bottom (56) + 12`.
+    pub(crate) fn told_text(
+        &self,
+        expr: &Expr,
+        owner: Option<ViewId>,
+        told: &dyn Fn(&Expr) -> Option<String>,
+    ) -> String {
+        let told_of = |of: Expr| told(&of).map_or_else(String::new, |said| format!(" ({said})"));
         let mut text = String::new();
         let mut part = |coefficient: f64, of: String| {
             let coefficient = join(&mut text, coefficient);
@@ -427,14 +439,20 @@ impl Screen {
             text.push_str(&of);
         };
         for Term { coefficient, place, coordinate } in &expr.terms {
-            part(*coefficient, self.coordinate_text(*place, *coordinate, owner));
+            let said = told_of(Expr::of(*place, *coordinate));
+            part(*coefficient, self.coordinate_text(*place, *coordinate, owner) + &said);
         }
         for (coefficient, value) in &expr.values {
-            part(*coefficient, self.values.get(value.index()).map_or_else(String::new, |v| v.name.clone()));
+            let name = self.values.get(value.index()).map_or_else(String::new, |v| v.name.clone());
+            part(*coefficient, name + &told_of(Expr::of_value(*value)));
         }
         for picked in &expr.picks {
-            let of: Vec<String> = picked.of.iter().map(|e| self.expr_text(e, owner)).collect();
-            part(picked.coefficient, format!("{}({})", picked.pick.spelling(), of.join(", ")));
+            let of: Vec<String> = picked.of.iter().map(|e| self.told_text(e, owner, told)).collect();
+            let said = told_of(Expr {
+                picks: vec![Picked { coefficient: 1.0, ..picked.clone() }],
+                ..Expr::default()
+            });
+            part(picked.coefficient, format!("{}({}){said}", picked.pick.spelling(), of.join(", ")));
         }
         if text.is_empty() {
             let _ = write!(text, "{}", expr.constant);
