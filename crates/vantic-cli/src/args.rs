@@ -132,6 +132,17 @@ pub(crate) struct CheckArgs {
     /// Tell overlaps by the bounds of what is painted, turned and scaled, not by the frames.
     #[arg(long)]
     pub(crate) painted: bool,
+    /// Make the edits of a way out, such as `1a`, or of several, `1a,2b`; `all` takes the first way out of each finding, one
+    /// after the other. `1a@3f2c`, as a check tells it, is refused where the file has changed since. The file as it was is
+    /// kept beside it.
+    #[arg(long, value_name = "WAYS", value_delimiter = ',', num_args = 1)]
+    pub(crate) fix: Vec<String>,
+    /// With --fix: show what would be edited, and write nothing.
+    #[arg(long, requires = "fix")]
+    pub(crate) preview: bool,
+    /// Look for no ways out of what is found.
+    #[arg(long, conflicts_with = "fix")]
+    pub(crate) no_ways: bool,
     /// Exit with 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,

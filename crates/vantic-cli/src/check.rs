@@ -1,16 +1,16 @@
 //! `vantic check`.
 
-use crate::Verdict;
 use crate::args::{CheckArgs, DisplayArgs, Format};
 use crate::input::{Loaded, Texts, Unsaid, displays_of, known, load};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
 use crate::overview::overview;
+use crate::{Verdict, mend};
 use anstyle::Style;
 use anyhow::Result;
 use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
 use std::io::IsTerminal;
-use vantic::{Checking, Finding, Measure, Report, RuleRef, Severity, check_as, interval_words};
+use vantic::{Checking, Finding, Fix, Measure, Report, RuleRef, Severity, check_as, interval_words};
 
 /// How many displays a finding names one by one.
 const NAMED: usize = 3;
@@ -28,21 +28,38 @@ const SHOWN: usize = 50;
 #[derive(serde::Serialize)]
 struct Output<'a> {
     screen: &'a str,
+    /// What tells the file from others, for `--fix 1a@...`.
+    as_of: String,
     findings: &'a [Finding],
 }
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
-    let loaded = load(&args.file)?;
-    let how = Checking { painted: args.painted, ..Checking::default() };
-    let mut report = checked(&loaded, &args.displays, Unsaid::All, &Texts::new(&args.texts), how)?;
-    loaded.name_parts(&mut report.findings);
+    let mut loaded = load(&args.file)?;
+    let mut report = looked_at(&loaded, args)?;
+    let mut told = String::new();
+    if !args.fix.is_empty() {
+        (loaded, report, told) = mend::fix(args, loaded, report)?;
+    }
     if args.format == Format::Json {
         let screen = loaded.plan.screen().name();
-        print_json(&Output { screen, findings: &report.findings })?;
+        print_json(&Output { screen, as_of: loaded.as_of(), findings: &report.findings })?;
     } else {
-        print(&text(&loaded, &report, args.table))?;
+        print(&(told + &text(&loaded, &report, args.table)))?;
     }
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// Checks a screen as the options say, with ways out.
+pub(crate) fn looked_at(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
+    let texts = Texts::new(&args.texts);
+    let how = Checking { painted: args.painted, ..Checking::default() };
+    let mut report = checked(loaded, &args.displays, Unsaid::All, &texts, how)?;
+    loaded.name_parts(&mut report.findings);
+    if !args.no_ways {
+        let known = known(args.displays.own.as_deref())?;
+        loaded.mend(&mut report, &texts, Checking { displays: Some(&known), ..how });
+    }
+    Ok(report)
 }
 
 /// Checks a screen on the displays that the options name, with a bar while that takes long.
@@ -78,11 +95,13 @@ fn progress(displays: usize) -> ProgressBar {
 /// The report for people: the findings, a table of the displays, then a line that sums up.
 pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String {
     let mut out = String::new();
-    for finding in report.open().take(SHOWN) {
+    // What goes with another is told there.
+    let alone = || report.open().filter(|f| f.goes_with.is_none());
+    for finding in alone().take(SHOWN) {
         out += &one(loaded, report, finding);
         out.push('\n');
     }
-    let more = report.open().count().saturating_sub(SHOWN);
+    let more = alone().count().saturating_sub(SHOWN);
     if more > 0 {
         out += &format!("... and {more} more; mend these first, or read them all with --format json\n\n");
     }
@@ -101,7 +120,15 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
         out.push('\n');
     }
     out += &table;
-    out + &summary(loaded, report)
+    out += &summary(loaded, report);
+    if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
+        out += &format!(
+            "{FAINT}mend it:{FAINT:#} --fix {}@{} makes those edits, --fix all the first of each; --preview shows them\n",
+            first.name,
+            loaded.as_of()
+        );
+    }
+    out
 }
 
 /// How many findings of which severity, on how many displays.
@@ -158,7 +185,18 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
     }
     say("on", &where_found(report, finding));
-    if finding.severity != Severity::Note {
+    for Fix { name, text, moves, .. } in &finding.fixes {
+        say(name, &format!("{text}; {moves}"));
+    }
+    let ways = |name: &Option<String>| finding.fixes.iter().any(|f| name.as_ref() == Some(&f.name));
+    let goes_with: Vec<&Finding> = report.open().filter(|f| ways(&f.goes_with)).collect();
+    for Finding { severity, code, message, .. } in goes_with.iter().take(FOLLOWS) {
+        say("mends too", &format!("{} {}: {message}", severity.name(), code.name()));
+    }
+    if goes_with.len() > FOLLOWS {
+        say("mends too", &format!("{} more", goes_with.len() - FOLLOWS));
+    }
+    if finding.severity != Severity::Note && finding.fixes.is_empty() {
         say("next", &finding.help);
     }
     out

@@ -7,7 +7,7 @@ use crate::draw::{Kind, save};
 use crate::input::{Loaded, load_text};
 use crate::output::{BOLD, FAINT, lines, print, table, write_whole};
 use anyhow::{Context, Result};
-use vantic::{Display, Displays, Matrix, Report, Severity, check};
+use vantic::{Checking, Display, Displays, Matrix, Report, Severity, check};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 macro_rules! shipped {
@@ -85,14 +85,15 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     out.push('\n');
 
     let faulty = shipped(FAULTY)?;
-    let report = check(&faulty.plan, &displays, &fonts)?;
+    let mut report = check(&faulty.plan, &displays, &fonts)?;
+    faulty.mend(&mut report, &fonts, Checking::default());
     let one_display: Vec<Display> = displays.iter().filter(|d| d.name() == FAULTY_ON).cloned().collect();
     let there = check(&faulty.plan, &one_display, &fonts)?;
     let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())
         .context("the demo's display is in the catalogue")?;
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
     out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n", shown(FAULTY));
-    for finding in report.open().filter(|f| f.severity != Severity::Note) {
+    for finding in report.open().filter(|f| f.severity != Severity::Note && f.goes_with.is_none()) {
         out += &indented(&one(&faulty, &report, finding));
         out.push('\n');
     }

@@ -3,11 +3,12 @@
 use crate::args::{DisplayArgs, Measurer, TextArgs};
 use crate::wrong::{Shown, show};
 use anyhow::{Context, Result, bail};
+use std::hash::{DefaultHasher, Hash, Hasher};
 use std::path::{Path, PathBuf};
 use vantic::{
-    Assembled, BandId, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets, LongerText,
-    MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, PlainText, Plan, RuleRef, Screen, Scroll, SourceError,
-    SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId, read_bytes,
+    Assembled, BandId, Checking, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets,
+    LongerText, MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, Mending, PlainText, Plan, Report, RuleRef,
+    Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId, read_bytes,
 };
 use vantic_draw::FontText;
 
@@ -16,6 +17,7 @@ pub(crate) struct Loaded {
     pub(crate) plan: Plan,
     map: SourceMap,
     files: Assembled,
+    beside: Beside,
 }
 
 impl Loaded {
@@ -24,6 +26,40 @@ impl Loaded {
         for finding in findings {
             finding.placed = self.map.parts_of(self.plan.screen(), finding);
         }
+    }
+
+    /// Finds ways out of what a check found, and puts them into its report.
+    pub(crate) fn mend(&self, report: &mut Report, measure: &dyn Measure, how: Checking<'_>) {
+        let beside = |screen: Screen| self.beside.added_to(screen).ok();
+        let (files, map, plan) = (&self.files, &self.map, &self.plan);
+        Mending { files, map, plan, measure, how, beside: &beside }.ways_out(report);
+    }
+
+    /// The texts of the files, by name, the screen's own first.
+    pub(crate) fn texts(&self) -> Vec<(String, String)> {
+        let named = self.files.names().zip(self.files.texts());
+        named.map(|(name, text)| (name.to_owned(), text.to_owned())).collect()
+    }
+
+    /// What tells its files from others, and from the same once they have changed.
+    pub(crate) fn as_of(&self) -> String {
+        let mut hasher = DefaultHasher::new();
+        self.files.text().hash(&mut hasher);
+        format!("{:04x}", hasher.finish() & 0xffff)
+    }
+
+    /// The same screen with other texts in its files.
+    pub(crate) fn with_texts(&self, texts: &[(String, String)]) -> Result<Loaded> {
+        let of = |name: &str| texts.iter().find(|(of, _)| of == name).map_or("", |(_, text)| text);
+        let mut names = self.files.names().map(str::to_owned);
+        let first = names.next().unwrap_or_default();
+        let text = of(&first).to_owned();
+        let files = Assembled::new(first, text, |_, _| {
+            let name = names.next().ok_or("there is no such base")?;
+            let text = of(&name).to_owned();
+            Ok((name, text))
+        });
+        load_with(files, self.beside.clone())
     }
 
     /// The name of the file of a base in which a place is; `None` for the screen's own file.
@@ -124,7 +160,7 @@ pub(crate) fn load(path: &Path) -> Result<Loaded> {
         known.push((is, name.clone()));
         Ok((name, text))
     });
-    load_with(files, &beside)
+    load_with(files, beside)
 }
 
 /// A screen file that another is based on.
@@ -144,7 +180,7 @@ fn not_text(name: &str, bytes: &[u8]) -> Shown {
 }
 
 /// What stands beside a screen file: `quay.words.toml` and `quay.expect.toml` beside `quay.vantic`.
-#[derive(Default)]
+#[derive(Clone, Default)]
 struct Beside {
     words: Option<(PathBuf, String)>,
     expectations: Option<(PathBuf, String)>,
@@ -177,10 +213,10 @@ impl Beside {
 
 /// Reads and compiles a screen file that is at hand.
 pub(crate) fn load_text(name: &str, text: &str) -> Result<Loaded> {
-    load_with(Assembled::alone(name, text), &Beside::default())
+    load_with(Assembled::alone(name, text), Beside::default())
 }
 
-fn load_with(files: Assembled, beside: &Beside) -> Result<Loaded> {
+fn load_with(files: Assembled, beside: Beside) -> Result<Loaded> {
     let source = files.read().map_err(|errors| show(&files, &errors))?;
     let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
@@ -193,7 +229,7 @@ fn load_with(files: Assembled, beside: &Beside) -> Result<Loaded> {
             return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
         }
     };
-    Ok(Loaded { plan, map: source.map, files })
+    Ok(Loaded { plan, map: source.map, files, beside })
 }
 
 /// The view of a path that was named on the command line.

@@ -11,6 +11,7 @@ mod displays;
 mod draw;
 mod fmt;
 mod input;
+mod mend;
 mod output;
 mod overview;
 mod place;

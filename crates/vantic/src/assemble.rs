@@ -103,6 +103,24 @@ impl Assembled {
         }
     }
 
+    /// The same files with parts of their text changed: where, and how long what stands there now is.
+    pub(crate) fn with_text(&self, text: String, changed: &[(Range<usize>, usize)]) -> Self {
+        let moved = |byte: usize| {
+            let before = changed.iter().filter(|(at, _)| at.end <= byte && at.start < byte);
+            before.fold(byte, |to, (at, length)| to + length - at.len())
+        };
+        // What is put in at the end of a file belongs to it.
+        let end = |byte: usize| {
+            let at_end = changed.iter().filter(|(at, _)| at.start == byte && at.is_empty());
+            at_end.fold(moved(byte), |to, (_, length)| to + length)
+        };
+        let files = self.files.iter().map(|file| {
+            let at = moved(file.at.start)..end(file.at.end);
+            File { name: file.name.clone(), at }
+        });
+        Self { files: files.collect(), text, errors: self.errors.clone() }
+    }
+
     /// The text of all files, the file itself first. Places in it are what errors and the map speak of.
     pub fn text(&self) -> &str {
         &self.text
@@ -111,6 +129,11 @@ impl Assembled {
     /// The names of the files, the file itself first.
     pub fn names(&self) -> impl Iterator<Item = &str> {
         self.files.iter().map(|f| f.name.as_str())
+    }
+
+    /// The texts of the files, the file itself first.
+    pub fn texts(&self) -> impl Iterator<Item = &str> {
+        self.files.iter().map(|f| &self.text[f.at.clone()])
     }
 
     /// Where a place is: in which file, and where there.

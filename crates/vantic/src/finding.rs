@@ -62,6 +62,12 @@ codes! {
 }
 
 impl Code {
+    /// Whether it is about where views landed, whatever rules are behind that.
+    pub(crate) fn is_of_frames(self) -> bool {
+        use Code::{Covered, Cut, Outside, Overlap, Small, Uncovered};
+        matches!(self, Outside | Cut | Overlap | Covered | Small | Uncovered)
+    }
+
     /// The code of this name.
     pub fn find(name: &str) -> Option<Code> {
         Self::ALL.into_iter().find(|c| c.name() == name)
@@ -91,22 +97,38 @@ impl Severity {
     }
 }
 
-/// A way out of a finding that has been tried.
+/// A way out of a finding that has been tried on every display.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Fix {
+    /// What it is called in a report: the number of its finding there, counted from 1, and a letter.
+    pub name: String,
     /// What it does, in plain words.
     pub text: String,
     /// The edits of the file.
     pub edits: Vec<Edit>,
+    /// What else moves, in plain words: `moves 2 other views on 3 displays`.
+    pub moves: String,
+    /// The views that move or change their size by more than half a logical pixel, those of the finding left out.
+    pub moved: Vec<String>,
+    /// On how many displays something moves, the views of the finding counted.
+    pub moved_on: usize,
+    /// Which other findings of the report it mends too, by their number there, counted from 1.
+    pub mends: Vec<usize>,
 }
 
 /// One edit of a screen file.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Edit {
+    /// The file: the screen's own, or one that it is based on.
+    pub file: String,
     /// The line, counted from 1.
     pub line: usize,
-    /// The new text of the line.
-    pub text: String,
+    /// The column, counted from 1 in characters.
+    pub column: usize,
+    /// What stands there now; nothing where something is put in.
+    pub old: String,
+    /// What is to stand there.
+    pub new: String,
 }
 
 /// The least and greatest value of a coordinate, in logical pixels; `None` for no bound.
@@ -156,6 +178,9 @@ pub struct Finding {
     pub amount: f64,
     /// Ways out that were tried.
     pub fixes: Vec<Fix>,
+    /// The way out of another finding that mends this one too, so that it follows from what is wrong there.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub goes_with: Option<String>,
     /// Why the author accepts it, if they do.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub accepted: Option<String>,
@@ -182,6 +207,7 @@ impl Finding {
             help: String::new(),
             amount: 0.0,
             fixes: Vec::new(),
+            goes_with: None,
             accepted: None,
         }
     }

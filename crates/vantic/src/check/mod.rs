@@ -2,10 +2,11 @@
 //!
 //! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
 //! [`frames`] at where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`]
-//! at languages, [`expected`] at what the screen expects; this module gathers what they find over the displays, joins
+//! at languages, [`expected`] at what the screen expects, [`because`] at which rules are behind what is found; this module gathers what they find over the displays, joins
 //! what is the same on several, and sets aside what the author accepts.
 
 mod bands;
+mod because;
 mod expected;
 mod frames;
 mod reach;
@@ -20,6 +21,7 @@ use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
 use crate::plan::{Live, PlaceError, Placement, Plan, millionths};
 use crate::screen::{RuleId, Screen, ViewId};
+pub(crate) use because::{coordinates_of, deciding};
 use rayon::prelude::*;
 pub use spread::Spread as FoundOn;
 use std::collections::hash_map::Entry;
@@ -86,11 +88,33 @@ pub fn check_as(
     measure: &dyn Measure,
     how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
+    let mut report = check_with(plan, displays, measure, how, rules::Idle::new(plan.screen()))?;
+    because::tell(plan, &report.placements, measure, &mut report.findings);
+    Ok(report)
+}
+
+/// The same without looking for percentages and ratios that decide nothing, which takes longest.
+pub(crate) fn check_briefly(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+) -> Result<Report, PlaceError> {
+    let how = Checking { progress: None, ..how };
+    check_with(plan, displays, measure, how, rules::Idle::default())
+}
+
+fn check_with(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+    mut idle: rules::Idle,
+) -> Result<Report, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::with_capacity(displays.len());
-    let mut idle = rules::Idle::new(screen);
     // The first ones tell most of what is not idle, so that the others need not try it.
     let (first, rest) = displays.split_at(displays.len().min(IN_A_ROW));
     let first = look(plan, first, measure, how, &idle.left)?;

@@ -302,6 +302,7 @@ const MAX_TRIED: usize = 100;
 const MAX_TRIED_VIEWS: usize = 100_000;
 
 /// Percentages and ratios that may decide nothing, as long as no display tells otherwise.
+#[derive(Default)]
 pub(super) struct Idle {
     pub(super) left: Vec<(RuleId, usize)>,
     tried: HashSet<(RuleId, usize)>,

@@ -90,7 +90,9 @@ impl SourceMap {
     /// no rule, those placed in a view of it.
     pub fn parts_of(&self, screen: &Screen, finding: &Finding) -> Vec<PlacedPart> {
         let mut all: Vec<&PlacedPart> = Vec::new();
-        for part in &finding.parts {
+        // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.
+        let is_of_rules = !finding.code.is_of_frames();
+        for part in finding.parts.iter().filter(|_| is_of_rules) {
             match *part {
                 RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
                 built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
@@ -98,7 +100,9 @@ impl SourceMap {
         }
         for path in &finding.views {
             all.extend(screen.find(path).and_then(|view| self.part_of_view(view)));
-            all.extend(self.parts.iter().filter(|p| finding.rules.is_empty() && p.place == *path));
+            all.extend(
+                self.parts.iter().filter(|p| (!is_of_rules || finding.rules.is_empty()) && p.place == *path),
+            );
         }
         let mut told: Vec<PlacedPart> = Vec::new();
         for part in all {

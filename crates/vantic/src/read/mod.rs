@@ -24,7 +24,7 @@ pub use map::{PlacedPart, SourceMap};
 pub(crate) use names::{nearest, spelled};
 use parts::{Part, Scope, ScopeId};
 use rowan::TextRange;
-pub(crate) use rules::is_form;
+pub(crate) use rules::{is_form, is_rule};
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use value::Value;
@@ -149,7 +149,7 @@ fn is_lost(statement: &Node) -> bool {
 }
 
 /// The span of a node without the blanks and comments around it.
-fn node_span(node: &Node) -> Range<usize> {
+pub(crate) fn node_span(node: &Node) -> Range<usize> {
     let mut tokens =
         node.descendants_with_tokens().filter_map(|t| t.into_token()).filter(|t| !t.kind().is_trivia());
     let first = tokens.next().map_or_else(|| node.text_range(), |t| t.text_range());

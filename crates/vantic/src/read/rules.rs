@@ -8,7 +8,7 @@ use crate::screen::{BandId, BuildError, Draft, LevelId, MAX_NUMBER, MAX_RULES, V
 use crate::syntax::{Kind, Node, SourceError};
 
 /// Whether a statement is a rule.
-pub(super) fn is_rule(kind: Kind) -> bool {
+pub(crate) fn is_rule(kind: Kind) -> bool {
     kind == Kind::Rule || is_form(kind)
 }
 

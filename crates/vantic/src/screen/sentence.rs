@@ -129,13 +129,7 @@ impl Screen {
         match plain(right) {
             Some(other) if own.coordinate.is_position() && other.coordinate.is_position() => {
                 let where_to = beside(own.coordinate, *comparison, right.constant());
-                let around = match (own.place, other.place) {
-                    (_, Place::Screen | Place::Safe | Place::Clear) => true,
-                    (Place::View(own), Place::View(other)) => {
-                        self.view(own).is_some_and(|v| v.parent() == Some(other))
-                    }
-                    _ => false,
-                };
+                let around = self.is_around(own.place, other.place);
                 let said = over(own.coordinate, other.coordinate, around, right.constant());
                 let said = said.filter(|_| *comparison == Comparison::Equal).unwrap_or_default();
                 format!("{subject} is {where_to} {}{said}", self.noun(&other))
@@ -145,6 +139,30 @@ impl Screen {
             }
             _ => format!("{subject} {is} {}", self.sum(right)),
         }
+    }
+
+    /// Whether a place is around another.
+    fn is_around(&self, own: Place, other: Place) -> bool {
+        match (own, other) {
+            (_, Place::Screen | Place::Safe | Place::Clear) => true,
+            (Place::View(own), Place::View(other)) => {
+                self.view(own).is_some_and(|v| v.parent() == Some(other))
+            }
+            _ => false,
+        }
+    }
+
+    /// Whether a relation is a distance below zero: facing edges that overlap, or an edge beyond that of what is around.
+    pub(crate) fn goes_over(&self, relation: &Relation) -> bool {
+        let Relation { left, comparison: Comparison::Equal, right, .. } = relation else { return false };
+        let ([own], [other, rest @ ..]) = (left.terms(), right.terms()) else { return false };
+        let plain = own.coefficient == 1.0 && other.coefficient == 1.0 && left.constant() == 0.0;
+        let sizes: f64 = rest.iter().map(|t| t.coefficient).sum();
+        let values: f64 = right.values().iter().map(|(c, _)| *c).sum();
+        // A share of a size, or a number that bands change, goes that way too.
+        let by = if right.constant() != 0.0 { right.constant() } else { sizes + values };
+        let around = self.is_around(own.place, other.place);
+        plain && right.picks().is_empty() && over(own.coordinate, other.coordinate, around, by).is_some()
     }
 
     /// A point of a view at the same fraction of its size as between two edges.

@@ -1,0 +1,578 @@
+//! What may be meant instead: other ways to write the rules that a finding is about.
+
+use super::change::{Change, changed};
+use super::statement::{How, Rewritten, Statement, added};
+use super::{Idea, Source};
+use crate::check::{coordinates_of, deciding};
+use crate::coordinate::{Comparison, Coordinate, Place, Relation};
+use crate::display::Display;
+use crate::finding::{Code, Finding};
+use crate::plan::{Placement, RuleRef};
+use crate::screen::{Rule, RuleId, Screen, Strength, ViewId};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// How many rules are looked at for one finding.
+const MAX_SUSPECTS: usize = 12;
+
+/// How many siblings on either side of a view are asked what they say.
+const MAX_RELATIVES: usize = 12;
+
+/// How many other places a rule is tied to, to see whether one of them was meant.
+const MAX_PLACES: usize = 6;
+
+impl Source<'_> {
+    pub(super) fn screen(&self) -> &Screen {
+        self.mending.plan.screen()
+    }
+
+    pub(super) fn text(&self) -> &str {
+        self.mending.files.text()
+    }
+
+    /// The rules of a view, those of bands included.
+    pub(super) fn rules_of(&self, view: ViewId) -> impl Iterator<Item = (RuleId, &Rule)> {
+        let own = self.rules.get(&view).map(Vec::as_slice).unwrap_or_default();
+        own.iter().map(|&id| (id, self.screen().rule_at(id)))
+    }
+
+    pub(super) fn statement(&self, rule: RuleId) -> Option<Statement<'_>> {
+        Statement::at(&self.tree, self.text(), &self.mending.map.rule(rule)?)
+    }
+
+    pub(super) fn worst(&self, finding: &Finding) -> Option<(&Display, &Placement)> {
+        let at = self.displays.iter().position(|d| d.name() == finding.worst)?;
+        Some((&self.displays[at], &self.report.placements[at]))
+    }
+
+    pub(super) fn ideas(&self, finding: &Finding) -> Vec<Idea> {
+        match finding.code {
+            Code::Ambiguous => self.missing(finding),
+            Code::Conflict => self.contradicting(finding),
+            Code::Tie => self.pulling(finding),
+            Code::Collapse => self.coming_to_nothing(finding),
+            Code::Outside
+            | Code::Cut
+            | Code::Overlap
+            | Code::Covered
+            | Code::Small
+            | Code::Uncovered
+            | Code::Unmet => self.landed_wrong(finding),
+            _ => Vec::new(),
+        }
+    }
+
+    /// A change of a statement, told as what it reads then.
+    fn reads(&self, statement: &Statement<'_>, change: Change, weight: f64) -> Option<Idea> {
+        let span = statement.span();
+        let inside = Change {
+            at: (change.at.0.checked_sub(span.start)?, change.at.1.checked_sub(span.start)?),
+            new: change.new.clone(),
+        };
+        let new = changed(statement.source(), &[inside])?;
+        let two = change.new.contains('\n');
+        let new = if two { new.replace('\n', "; ") } else { new };
+        let said = format!("write `{}` instead of `{}`", one_line(&new), one_line(statement.source()));
+        Some(Idea { said, changes: vec![change], weight })
+    }
+
+    fn taken_out(&self, statement: &Statement<'_>, relation: usize, weight: f64) -> Option<Idea> {
+        let change = statement.without(relation)?;
+        let whole = change.at.0 <= statement.span().start && change.at.1 >= statement.span().end;
+        if !whole {
+            return self.reads(statement, change, weight);
+        }
+        let source = one_line(statement.source());
+        Some(Idea { said: format!("take `{source}` out"), changes: vec![change], weight })
+    }
+
+    /// Lines put behind the last rule of a view, where that stands in a block for several views.
+    pub(super) fn put_with_others(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band.is_none());
+        let last = own.filter_map(|(id, _)| self.statement(id)).max_by_key(|s| s.span().start)?;
+        let others = last.views_of()?;
+        let said = format!("write `{}` in `each {others}`", lines.join("; "));
+        Some(Idea { said, changes: vec![last.followed_by(lines)], weight })
+    }
+
+    /// Lines put into a view's block.
+    pub(super) fn put_in(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
+        let name = self.mending.map.view(view)?;
+        let change = added(&self.tree, self.text(), &name, lines)?;
+        let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
+        Some(Idea { said, changes: vec![change], weight })
+    }
+
+    /// Which of the levels a contradicting must could give way on: the weakest, declared where there is none.
+    fn weakest(&self) -> Option<&str> {
+        self.screen().ladder.last().map(String::as_str)
+    }
+
+    /// Musts that cannot all hold: what was written last is the likeliest to be wrong.
+    fn contradicting(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let mut parts: Vec<RuleRef> = finding.parts.clone();
+        // In the order of the file; what came with a band, and what siblings say too, is less likely to be wrong.
+        parts.sort_by_key(|part| match part {
+            RuleRef::Written { rule, relation } => (self.mending.map.rule(*rule).map(|s| s.start), *relation),
+            _ => (None, 0),
+        });
+        let count = parts.len().max(1) as f64;
+        for (index, part) in parts.iter().enumerate() {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            let mut weight = 0.8 + 0.2 * (index + 1) as f64 / count;
+            if self.screen().rule(rule).is_some_and(|r| r.label.is_some()) {
+                weight *= 0.8;
+            }
+            if self.is_usual(rule) {
+                weight *= 0.7;
+            }
+            weight *= 1.0 + 0.4 * self.told_too_often(rule, relation);
+            ideas.extend(self.odd_one_out(rule, &statement, 1.1 * weight));
+            ideas.extend(self.taken_out(&statement, relation, weight));
+            let level = self.weakest();
+            let weaker = level.and_then(|level| statement.weakened(relation, Some(level)));
+            ideas.extend(weaker.and_then(|change| self.reads(&statement, change, 0.9 * weight)));
+            for sign in ["<=", ">="] {
+                let loosened = statement.compared(sign);
+                ideas.extend(loosened.and_then(|change| self.reads(&statement, change, 0.8 * weight)));
+            }
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let factor = match how {
+                    How::Sign if self.goes_over(rule, relation) => 1.3,
+                    How::Sign => 0.7,
+                    How::Unit => 0.5,
+                    How::Side => 0.4,
+                    How::Place(rank) => 0.45 - 0.02 * f64::from(rank),
+                    How::Level => 0.3,
+                };
+                ideas.extend(self.reads(&statement, change, factor * weight));
+            }
+        }
+        if self.screen().ladder.is_empty() {
+            ideas.extend(self.with_a_ladder(&parts));
+        }
+        ideas
+    }
+
+    fn goes_over(&self, rule: RuleId, relation: usize) -> bool {
+        let of = self.screen().rule(rule).and_then(|r| r.relations().get(relation));
+        of.is_some_and(|r| self.screen().goes_over(r))
+    }
+
+    /// How many more musts than two, which settle it, a rule's view has along its axis.
+    fn told_too_often(&self, rule: RuleId, relation: usize) -> f64 {
+        let screen = self.screen();
+        let axis = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
+        let of = || {
+            let about = screen.rule(rule)?;
+            Some((about.owner()?, about.band, axis(about.relations().get(relation)?)?))
+        };
+        let Some((owner, band, across)) = of() else { return 0.0 };
+        let own =
+            screen.rules().filter(|(_, r)| r.owner() == Some(owner) && (r.band.is_none() || r.band == band));
+        let told = own.flat_map(|(_, r)| r.relations()).filter(|r| {
+            r.comparison == Comparison::Equal && r.strength() == Strength::Must && axis(r) == Some(across)
+        });
+        (told.count().min(5) as f64 - 2.0).max(0.0)
+    }
+
+    /// A level declared, and the rule written last on it.
+    fn with_a_ladder(&self, parts: &[RuleRef]) -> Option<Idea> {
+        let RuleRef::Written { rule, relation } = *parts.last()? else { return None };
+        let statement = self.statement(rule)?;
+        let change = statement.weakened(relation, Some("wish"))?;
+        let open = self.text().find('{')? + 1;
+        let ladder = Change::new(open..open, "\n    ladder wish");
+        let mut idea = self.reads(&statement, change, 0.6)?;
+        idea.said += ", with `ladder wish` at the top of the screen";
+        idea.changes.push(ladder);
+        Some(idea)
+    }
+
+    /// Preferences on one level: each on another, or with a weight.
+    fn pulling(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let levels = self.screen().ladder.clone();
+        for (index, part) in finding.parts.iter().enumerate().rev() {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            let later = index as f64 / finding.parts.len() as f64;
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            let own = part.level(self.screen()).and_then(|name| levels.iter().position(|l| l == name));
+            for (at, level) in levels.iter().enumerate() {
+                // Further down first, and next to where it is now.
+                let away =
+                    own.map_or(1.0, |own| if at > own { (at - own) as f64 } else { 2.0 + (own - at) as f64 });
+                let change = statement.weakened(relation, Some(level));
+                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.8 + 0.1 * later - 0.1 * away)));
+            }
+            if let Some(level) = part.level(self.screen()) {
+                let change = statement.weakened(relation, Some(&format!("{level} weight 2")));
+                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.5 - 0.1 * later)));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.2 + 0.1 * later));
+        }
+        for part in &finding.parts {
+            if let RuleRef::Snug(view) = *part {
+                ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], 0.4));
+                if let Some(level) = levels.last() {
+                    ideas.extend(self.put_in(view, &[format!("snug ~ {level}")], 0.5));
+                }
+            }
+        }
+        ideas
+    }
+
+    /// A child that comes to nothing gets a size.
+    fn coming_to_nothing(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for (view, coordinate) in self.coordinates(finding) {
+            let size = coordinate.spelling();
+            for (line, weight) in self.usual_lines(view, coordinate.is_horizontal()) {
+                ideas.extend(self.put_in(view, &[line], weight));
+            }
+            let beside = self.report.placements.first().map(|p| {
+                let sizes =
+                    self.screen().siblings_of(view).filter(|other| *other != view).filter_map(|other| {
+                        let frame = p.frame(other)?;
+                        Some(if coordinate.is_horizontal() { frame.width } else { frame.height })
+                    });
+                sizes.fold(0.0, f64::max)
+            });
+            let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
+            ideas.extend(self.put_in(view, &[format!("{size} = {least}")], 0.6));
+            if let Some(parent) = self.screen().at(view).parent() {
+                ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], 0.4));
+            }
+        }
+        ideas
+    }
+
+    pub(super) fn coordinates(&self, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
+        coordinates_of(self.screen(), finding)
+    }
+
+    /// The rules that may be at fault where something landed wrong, the likeliest first: those that decide where it is, what
+    /// gave way, and what else its views say.
+    fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
+        let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
+        let mut suspects = deciding(self.mending.plan, (display, placement), self.mending.measure, finding);
+        let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, 0.7));
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        let own = views.flat_map(|view| {
+            let relations = |rule: &Rule| 0..rule.relations().len();
+            self.rules_of(view).flat_map(move |(rule, of)| {
+                relations(of).map(move |relation| (RuleRef::Written { rule, relation }, 0.6))
+            })
+        });
+        let others: Vec<(RuleRef, f64)> = gave_way.chain(own).collect();
+        for (rule, weight) in others {
+            if !suspects.iter().any(|(known, _)| *known == rule) {
+                suspects.push((rule, weight));
+            }
+        }
+        suspects.retain(|(rule, _)| matches!(rule, RuleRef::Written { .. }));
+        suspects.sort_by(|a, b| b.1.total_cmp(&a.1));
+        suspects.truncate(MAX_SUSPECTS);
+        suspects
+    }
+
+    /// What landed where it should not: the rules that put it there, each written otherwise.
+    fn landed_wrong(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for (part, likely) in self.suspects(finding) {
+            let RuleRef::Written { rule, relation } = part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2 * likely));
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Sign if self.goes_over(rule, relation) => 1.3,
+                    How::Sign => 0.9,
+                    How::Place(rank) => 0.75 - 0.03 * f64::from(rank),
+                    How::Unit => 0.65,
+                    How::Side => 0.6,
+                    How::Level => 0.55,
+                };
+                ideas.extend(self.reads(&statement, change, weight * likely));
+            }
+            let strength =
+                self.screen().rule(rule).and_then(|r| r.relations().get(relation)).map(|r| r.strength());
+            if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
+                let weaker = statement.weakened(relation, Some(level));
+                // A share of a size is a wish more often than a distance is.
+                let weight = if statement.source().contains('%') { 0.8 } else { 0.5 };
+                ideas.extend(weaker.and_then(|c| self.reads(&statement, c, weight * likely)));
+            }
+            for sign in ["<=", ">="] {
+                ideas.extend(statement.compared(sign).and_then(|c| self.reads(&statement, c, 0.45 * likely)));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.35 * likely));
+            ideas.extend(self.tied_otherwise(rule, relation, &statement, likely));
+        }
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        for view in views {
+            for across in [true, false] {
+                // What relatives of it say and it does not.
+                for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(_, w)| *w > 0.9) {
+                    ideas.extend(self.put_in(view, &[line], weight));
+                }
+            }
+        }
+        ideas.extend(self.limits(finding));
+        ideas
+    }
+
+    /// A view tied to another side, or to the middle, of what is around it: as its relatives are, or as they are mirrored.
+    fn tied_otherwise(
+        &self,
+        rule: RuleId,
+        relation: usize,
+        statement: &Statement<'_>,
+        likely: f64,
+    ) -> Vec<Idea> {
+        let screen = self.screen();
+        let of = || {
+            let about = screen.rule(rule)?;
+            let term = *about.relations().get(relation)?.terms().first()?;
+            let owner = about.owner().filter(|&o| term.place == Place::View(o))?;
+            Some((owner, term.coordinate))
+        };
+        let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };
+        let across = coordinate.is_horizontal();
+        let around = if screen.at(view).parent().is_some() { "parent" } else { "safe" };
+        let (near, far, middle) =
+            if across { ("start", "end", "center_x") } else { ("top", "bottom", "center_y") };
+        let mut lines: Vec<(String, f64)> = vec![
+            (format!("{middle} = {around}.{middle}"), 0.5),
+            (format!("{near} = {around}.{near}"), 0.42),
+            (format!("{far} = {around}.{far}"), 0.42),
+        ];
+        for (line, weight) in self.usual_lines(view, across) {
+            lines.extend(mirrored(&line).map(|line| (line, 0.7 * weight)));
+            lines.push((line, 0.75 * weight));
+        }
+        let span = statement.span();
+        let one = statement.compared("=").is_some();
+        let pair = matches!(statement.pin(), Some((sides, _, _)) if sides.len() == 2
+            && sides.iter().all(|(word, _)| [near, far, "left", "right"].contains(&word.as_str())));
+        if !one && !pair {
+            return Vec::new();
+        }
+        let start = span.end - statement.unlabelled().len();
+        let ideas = lines.into_iter().filter_map(|(line, weight)| {
+            self.reads(statement, Change::new(start..span.end, line), weight * likely)
+        });
+        ideas.collect()
+    }
+
+    /// A view kept within what is around it, or clear of another.
+    fn limits(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let views: Vec<ViewId> = finding.views.iter().filter_map(|path| self.screen().find(path)).collect();
+        let mut put =
+            |view: ViewId, line: String, weight: f64| ideas.extend(self.put_in(view, &[line], weight));
+        match (finding.code, views.as_slice()) {
+            (Code::Outside, [view, ..]) => {
+                let around = if self.screen().at(*view).parent().is_some() { "parent" } else { "safe" };
+                for (_, coordinate) in self.coordinates(finding) {
+                    let (sign, apart) = match coordinate {
+                        Coordinate::Left | Coordinate::Top => (">=", "+"),
+                        _ => ("<=", "-"),
+                    };
+                    let side = coordinate.spelling();
+                    put(*view, format!("{side} {sign} {around}.{side} {apart} 8"), 0.7);
+                    put(*view, format!("{side} {sign} {around}.{side}"), 0.6);
+                }
+            }
+            (Code::Covered, [view]) => {
+                for (_, coordinate) in self.coordinates(finding) {
+                    let side = coordinate.spelling();
+                    let sign =
+                        if matches!(coordinate, Coordinate::Left | Coordinate::Top) { ">=" } else { "<=" };
+                    put(*view, format!("{side} {sign} safe.{side}"), 0.6);
+                }
+            }
+            (Code::Small, [view]) => put(*view, "size >= 24".to_owned(), 0.8),
+            (Code::Uncovered, [view]) => put(*view, "pin left, right, top, bottom to screen".to_owned(), 0.8),
+            (Code::Cut, [view]) => {
+                put(*view, "height >= content.height".to_owned(), 0.6);
+                put(*view, "width >= content.width".to_owned(), 0.5);
+            }
+            (Code::Overlap, &[below, above]) => {
+                let name = |view: ViewId| self.screen().at(view).name().to_owned();
+                let texts = |view: ViewId| self.screen().at(view).text().is_some();
+                if let Some((_, placement)) = self.worst(finding)
+                    && let (Some(a), Some(b)) = (placement.frame(below), placement.frame(above))
+                {
+                    let (first, second) = if a.left <= b.left { (below, above) } else { (above, below) };
+                    let reading = placement.display.direction() == crate::display::Direction::LeftToRight;
+                    let (near, far) = if reading { (first, second) } else { (second, first) };
+                    let text = if texts(near) { 0.75 } else { 0.4 };
+                    put(near, format!("end <= {}.start - 8", name(far)), text);
+                    let text = if texts(far) { 0.7 } else { 0.4 };
+                    put(far, format!("start >= {}.end + 8", name(near)), text);
+                    let (upper, lower) = if a.top <= b.top { (below, above) } else { (above, below) };
+                    put(upper, format!("bottom <= {}.top - 8", name(lower)), 0.4);
+                    put(lower, format!("top >= {}.bottom + 8", name(upper)), 0.4);
+                }
+            }
+            _ => {}
+        }
+        ideas
+    }
+
+    /// Other ways to write a rule.
+    fn rewritten(&self, rule: RuleId, statement: &Statement<'_>) -> Vec<Rewritten> {
+        let Some(owner) = self.screen().rule(rule).and_then(|r| r.owner()) else { return Vec::new() };
+        let siblings: Vec<ViewId> = self.screen().siblings_of(owner).collect();
+        let at = siblings.iter().position(|s| *s == owner).unwrap_or(0);
+        let mut beside: Vec<String> = Vec::new();
+        if at > 0 {
+            beside.push("prev".into());
+        }
+        // The nearest before, then the nearest behind.
+        let others = siblings[..at].iter().rev().chain(siblings.get(at + 1..).unwrap_or_default());
+        beside.extend(others.take(MAX_PLACES).map(|&view| self.screen().at(view).name().to_owned()));
+        beside.push(if self.screen().at(owner).parent().is_some() { "parent".into() } else { "safe".into() });
+        let level = |name: &String| (*name).clone();
+        let levels: Vec<String> = self.screen().ladder.iter().map(level).collect();
+        let levels: Vec<&str> = levels.iter().map(String::as_str).collect();
+        statement.rewritten(&beside, &levels)
+    }
+
+    /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in, which are
+    /// liker.
+    pub(super) fn relatives(&self, view: ViewId) -> Vec<(ViewId, f64)> {
+        let screen = self.screen();
+        let mut all: Vec<(ViewId, f64)> = self.near(view).into_iter().map(|other| (other, 1.0)).collect();
+        if let Some(parent) = screen.at(view).parent() {
+            let name = screen.at(view).name();
+            let cousins = self
+                .near(parent)
+                .into_iter()
+                .filter_map(|other| screen.find(&format!("{}.{name}", screen.path(other))));
+            all.extend(cousins.map(|cousin| (cousin, 2.0)));
+        }
+        all
+    }
+
+    /// The siblings that are declared nearest to a view, in declared order.
+    fn near(&self, view: ViewId) -> Vec<ViewId> {
+        let (before, behind) = self.screen().around(view);
+        let before = &before[before.len().saturating_sub(MAX_RELATIVES)..];
+        before.iter().chain(behind.iter().take(MAX_RELATIVES)).copied().collect()
+    }
+
+    /// What relatives of a view say along an axis, and how usual that is.
+    pub(super) fn usual_lines(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
+        let mut lines: BTreeMap<String, f64> = BTreeMap::new();
+        let own: BTreeSet<String> = self.lines_of(view, across).into_iter().collect();
+        for (relative, weight) in self.relatives(view) {
+            for line in self.lines_of(relative, across) {
+                if !own.contains(&line) {
+                    *lines.entry(line).or_insert(0.0) += weight;
+                }
+            }
+        }
+        let usual = |weight: f64| 0.75 + 0.1 * weight.min(4.0);
+        let mut lines: Vec<(String, f64)> = lines.into_iter().map(|(line, w)| (line, usual(w))).collect();
+        lines.sort_by(|a, b| b.1.total_cmp(&a.1));
+        lines.truncate(12);
+        lines
+    }
+
+    /// The rules of a view along an axis as they are written, where no band changes it.
+    pub(super) fn lines_of(&self, view: ViewId, across: bool) -> Vec<String> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band.is_none());
+        let along = own.filter(|(_, rule)| {
+            let about = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
+            rule.relations().iter().filter_map(about).any(|horizontal| horizontal == across)
+        });
+        along.filter_map(|(id, _)| Some(self.statement(id)?.unlabelled().to_owned())).collect()
+    }
+
+    /// Whether relatives say the same.
+    fn is_usual(&self, rule: RuleId) -> bool {
+        let Some(statement) = self.statement(rule) else { return false };
+        self.said_of_relatives(rule).iter().any(|(text, _)| text == statement.unlabelled())
+    }
+
+    /// What relatives say of the same thing as a rule, each with how many say so.
+    fn said_of_relatives(&self, rule: RuleId) -> Vec<(String, f64)> {
+        let of = || {
+            let about = self.screen().rule(rule)?;
+            Some((about.owner()?, self.statement(rule)?, about.band))
+        };
+        let Some((owner, statement, band)) = of() else { return Vec::new() };
+        let mut said: BTreeMap<String, f64> = BTreeMap::new();
+        for (relative, weight) in self.relatives(owner) {
+            let own = self.rules_of(relative).filter(|(_, r)| r.band == band);
+            for (id, _) in own {
+                let Some(other) = self.statement(id) else { continue };
+                if other.span() != statement.span() && other.subject() == statement.subject() {
+                    *said.entry(other.unlabelled().to_owned()).or_insert(0.0) += weight;
+                }
+            }
+        }
+        let mut said: Vec<(String, f64)> = said.into_iter().collect();
+        said.sort_by(|a, b| b.1.total_cmp(&a.1));
+        said
+    }
+
+    /// A rule as relatives of its view have it, where they agree on something else.
+    fn odd_one_out(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+        let said = self.said_of_relatives(rule);
+        let total: f64 = said.iter().map(|(_, w)| w).sum();
+        let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
+        let ideas = other.filter_map(|(text, w)| {
+            let own = statement.unlabelled();
+            let start = statement.span().end - own.len();
+            let agreed = w / total;
+            let alone = if *w < 2.0 { 0.5 } else { 1.0 };
+            self.reads(
+                statement,
+                Change::new(start..statement.span().end, text.clone()),
+                weight * agreed * alone,
+            )
+        });
+        ideas.collect()
+    }
+}
+
+/// A text on one line.
+fn one_line(text: &str) -> String {
+    text.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+/// A rule about one side as it would be about the other: `start = safe.start + 16` as `end = safe.end - 16`.
+pub(super) fn mirrored(line: &str) -> Option<String> {
+    const OTHER: [(&str, &str); 3] = [("start", "end"), ("left", "right"), ("top", "bottom")];
+    let other = |word: &str| {
+        let both = OTHER.iter().flat_map(|&(a, b)| [(a, b), (b, a)]);
+        both.into_iter().find(|(from, _)| *from == word).map(|(_, to)| to)
+    };
+    let mut out = String::new();
+    let mut turned = 0;
+    let mut word = String::new();
+    for c in line.chars().chain(['\n']) {
+        if c.is_alphanumeric() || c == '_' {
+            word.push(c);
+            continue;
+        }
+        match other(&word) {
+            Some(to) => {
+                turned += 1;
+                out.push_str(to);
+            }
+            None => out.push_str(&word),
+        }
+        word.clear();
+        out.push(match c {
+            '+' => '-',
+            '-' => '+',
+            c => c,
+        });
+    }
+    (turned == 2 && line.contains(" = ")).then(|| out.trim_end().to_owned())
+}

@@ -1,0 +1,179 @@
+//! Ways out of findings, each tried on every display before it is offered.
+//!
+//! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
+//! first; [`missing`] of the latter. [`tried`] reads the file with such a change and checks it. [`statement`] knows
+//! how rules are written, [`change`] what a change makes of a file.
+
+mod change;
+mod ideas;
+mod missing;
+mod statement;
+mod tried;
+
+pub use change::{EditError, edited};
+
+use crate::assemble::Assembled;
+use crate::check::{Checking, Report};
+use crate::display::Display;
+use crate::finding::{Finding, Fix, Severity};
+use crate::measure::Measure;
+use crate::plan::Plan;
+use crate::read::SourceMap;
+use crate::screen::{RuleId, Screen, ViewId};
+use crate::syntax::{Node, parse_screens};
+use change::Change;
+use rayon::prelude::*;
+use std::collections::{HashMap, HashSet};
+
+/// How many ways out are offered of one finding.
+pub const MAX_WAYS: usize = 3;
+
+/// How many findings get ways out: the first ones, errors before warnings.
+pub const MAX_MENDED: usize = 20;
+
+/// How many changes are tried for one finding, each on the display where it is worst.
+const MAX_TRIED: usize = 96;
+
+/// How many of those that mend it there are tried on all displays.
+const MAX_CHECKED: usize = 6;
+
+/// How many are tried at once. It does not depend on the machine, so that the same calls give the same answer.
+const AT_ONCE: usize = 8;
+
+/// A screen file that has been checked, to find ways out of what was found.
+#[derive(Clone, Copy)]
+pub struct Mending<'a> {
+    /// The file, with what it is based on.
+    pub files: &'a Assembled,
+    /// Where its rules stand.
+    pub map: &'a SourceMap,
+    /// The screen that it holds, as it was checked.
+    pub plan: &'a Plan,
+    /// What measures its texts.
+    pub measure: &'a dyn Measure,
+    /// How it was checked.
+    pub how: Checking<'a>,
+    /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where that
+    /// does not fit any more.
+    pub beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),
+}
+
+impl std::fmt::Debug for Mending<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Mending").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
+    }
+}
+
+/// Something that may be meant: changes of the text, and how likely that is.
+#[derive(Clone, Debug)]
+struct Idea {
+    said: String,
+    changes: Vec<Change>,
+    weight: f64,
+}
+
+/// How many views are placed at most while ways out are looked for, all trials together; those of large screens count
+/// more.
+const MAX_WORK: usize = 400_000;
+
+/// What ideas are made from.
+struct Source<'a> {
+    mending: Mending<'a>,
+    tree: Node,
+    displays: Vec<Display>,
+    report: &'a Report,
+    /// The rules of each view.
+    rules: HashMap<ViewId, Vec<RuleId>>,
+}
+
+impl Mending<'_> {
+    /// Finds up to [`MAX_WAYS`] ways out of each error and warning that is not accepted, the best first, and puts them
+    /// into the report. The first [`MAX_MENDED`] findings get some.
+    ///
+    /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or a warning.
+    pub fn ways_out(&self, report: &mut Report) {
+        let found = report.findings.iter().enumerate();
+        let found = found.filter(|(_, f)| f.accepted.is_none() && f.severity != Severity::Note);
+        let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_MENDED).collect();
+        let mut goes_with: Vec<Option<String>> = vec![None; report.findings.len()];
+        let mut ways: Vec<(usize, Vec<Fix>)> = Vec::new();
+        let source = Source::new(*self, report);
+        let mut work = 0;
+        for index in found.into_iter() {
+            if goes_with[index].is_some() || work > MAX_WORK {
+                continue;
+            }
+            let mut fixes = source.out_of(&report.findings[index], &mut work);
+            for (fix, letter) in std::iter::zip(&mut fixes, 'a'..) {
+                fix.name = format!("{}{letter}", index + 1);
+            }
+            if let Some(first) = fixes.first() {
+                for other in &first.mends {
+                    goes_with[other - 1].get_or_insert_with(|| first.name.clone());
+                }
+            }
+            ways.push((index, fixes));
+        }
+        drop(source);
+        for (finding, with) in std::iter::zip(&mut report.findings, goes_with) {
+            finding.goes_with = with;
+        }
+        for (index, fixes) in ways {
+            report.findings[index].fixes = fixes;
+        }
+    }
+}
+
+impl<'a> Source<'a> {
+    fn new(mending: Mending<'a>, report: &'a Report) -> Self {
+        let tree = parse_screens(mending.files.text(), mending.files.names().count()).0;
+        let displays = report.placements.iter().map(|p| p.display.clone()).collect();
+        let mut rules: HashMap<ViewId, Vec<RuleId>> = HashMap::new();
+        for (id, rule) in mending.plan.screen().rules() {
+            if let Some(owner) = rule.owner() {
+                rules.entry(owner).or_default().push(id);
+            }
+        }
+        Self { mending, tree, displays, report, rules }
+    }
+
+    /// The ways out of one finding of the report, and what trying them took, in views placed.
+    fn out_of(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
+        let (source, report, displays) = (self, self.report, &self.displays);
+        let views = self.screen().views().count().max(1);
+        // Large screens take more for each of their views.
+        let cost = views + views * views / 500;
+        let mut ideas = source.ideas(finding);
+        ideas.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        let mut seen = HashSet::new();
+        ideas.retain(|idea| seen.insert(idea.changes.clone()));
+        ideas.truncate(MAX_TRIED.min(MAX_WORK / 4 / cost));
+        let worst: Vec<Display> =
+            source.displays.iter().filter(|d| d.name() == finding.worst).cloned().collect();
+        let mut mended: Vec<(f64, f64, Fix)> = Vec::new();
+        let mut checked = 0;
+        // The tree stays here: what is tried is text alone.
+        let trial = tried::Trial::new(self.mending, report, finding);
+        for some in ideas.chunks(AT_ONCE) {
+            *work += some.len() * cost;
+            let holds: Vec<bool> = some.par_iter().map(|idea| trial.mends(idea, &worst)).collect();
+            let hopeful: Vec<&Idea> =
+                std::iter::zip(some, holds).filter(|(_, holds)| *holds).map(|(idea, _)| idea).collect();
+            let hopeful = &hopeful[..hopeful.len().min(MAX_CHECKED - checked)];
+            checked += hopeful.len();
+            *work += hopeful.len() * cost * source.displays.len();
+            let all: Vec<_> = hopeful.par_iter().map(|idea| (*idea, trial.checked(idea, displays))).collect();
+            for (idea, outcome) in all {
+                mended.extend(outcome.map(|(left, fix)| (left, idea.weight, fix)));
+            }
+            if checked >= MAX_CHECKED {
+                break;
+            }
+        }
+        // What leaves the least to be found comes first, then what is likelier.
+        let likely = |(_, weight, fix): &(f64, f64, Fix)| weight - 0.005 * fix.moved.len().min(20) as f64;
+        mended.sort_by(|a, b| a.0.total_cmp(&b.0).then(likely(b).total_cmp(&likely(a))));
+        mended.truncate(MAX_WAYS);
+        mended.into_iter().map(|(_, _, fix)| fix).collect()
+    }
+}

@@ -1,0 +1,162 @@
+//! A change tried: the file read with it, and checked.
+
+use super::change::changed;
+use super::{Idea, Mending};
+use crate::check::{Report, check_briefly, number};
+use crate::display::Display;
+use crate::finding::{Code, Finding, Fix, Severity};
+use crate::plan::{Placement, Plan};
+use crate::screen::Screen;
+use std::collections::{BTreeMap, BTreeSet};
+
+/// A view moves where an edge or size changes by more than this, in logical pixels.
+const MOVES: f64 = 0.5;
+
+/// A finding that has become worse by no more than this, in logical pixels, is as it was.
+const WORSE: f64 = 0.5;
+
+/// What findings are told apart by: rules are not, since their numbers change with a line.
+type Kept = (Code, Severity, Vec<String>);
+
+/// On how many displays a finding is found, and how bad it is.
+type Known = BTreeMap<Kept, (usize, f64)>;
+
+fn key(finding: &Finding) -> Kept {
+    (finding.code, finding.severity, finding.views.clone())
+}
+
+fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
+    let mut known = Known::new();
+    for finding in findings {
+        let of = known.entry(key(finding)).or_insert((0, 0.0));
+        of.0 += finding.displays.len();
+        of.1 = of.1.max(finding.amount);
+    }
+    known
+}
+
+/// How much is wrong: an error weighs more than any number of warnings, and those more than notes.
+fn left(report: &Report) -> f64 {
+    let weight = |f: &Finding| match f.severity {
+        Severity::Error => 10_000.0,
+        Severity::Warning => 100.0,
+        Severity::Note => 1.0,
+    };
+    // What gives way does so on purpose.
+    report.open().filter(|f| f.code != Code::Missed).map(weight).sum()
+}
+
+pub(super) struct Trial<'a> {
+    mending: Mending<'a>,
+    report: &'a Report,
+    finding: &'a Finding,
+    before: Known,
+}
+
+impl<'a> Trial<'a> {
+    pub(super) fn new(mending: Mending<'a>, report: &'a Report, finding: &'a Finding) -> Self {
+        Self { mending, report, finding, before: known(report.open()) }
+    }
+
+    fn plan(&self, idea: &Idea) -> Option<Plan> {
+        let text = changed(self.mending.files.text(), &idea.changes)?;
+        let files = self
+            .mending
+            .files
+            .with_text(text, &idea.changes.iter().map(|c| (c.span(), c.new.len())).collect::<Vec<_>>());
+        let screen = (self.mending.beside)(files.read().ok()?.screen)?;
+        Plan::new(screen).ok()
+    }
+
+    /// Whether the finding is gone on some displays, and nothing worse is there.
+    pub(super) fn mends(&self, idea: &Idea, displays: &[Display]) -> bool {
+        let Some(plan) = self.plan(idea) else { return false };
+        // What is expected somewhere is tried when all displays are.
+        let of_others = self.finding.code == Code::Unmet;
+        let checked = check_briefly(&plan, displays, self.mending.measure, self.mending.how);
+        checked.is_ok_and(|report| (of_others || self.is_gone(&report, false)) && !self.is_worse(&report))
+    }
+
+    fn is_gone(&self, report: &Report, on_all: bool) -> bool {
+        let key = key(self.finding);
+        let after = known(report.open());
+        match (after.get(&key), self.before.get(&key)) {
+            (None, _) => true,
+            // There were several alike: it counts that there is less of it.
+            (Some(after), Some(before)) => on_all && after.0 + self.finding.displays.len() <= before.0,
+            (Some(_), None) => false,
+        }
+    }
+
+    /// Whether an error or warning is there that was not, or has become worse.
+    fn is_worse(&self, report: &Report) -> bool {
+        let after = known(report.open().filter(|f| f.severity != Severity::Note));
+        after.iter().any(|(key, (count, amount))| match self.before.get(key) {
+            None => true,
+            Some((was, before)) => count > was || *amount > before + WORSE,
+        })
+    }
+
+    /// The fix that it is, if it mends on all displays, and how much is left to be found.
+    pub(super) fn checked(&self, idea: &Idea, displays: &[Display]) -> Option<(f64, Fix)> {
+        let plan = self.plan(idea)?;
+        let report = check_briefly(&plan, displays, self.mending.measure, self.mending.how).ok()?;
+        if !self.is_gone(&report, true) || self.is_worse(&report) {
+            return None;
+        }
+        let (moved, moved_on) = self.moved(plan.screen(), &report.placements);
+        let after = known(report.open());
+        let others = self.report.findings.iter().enumerate().filter(|(_, f)| {
+            let own = key(f) == key(self.finding);
+            !own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&key(f))
+        });
+        let mends = others.map(|(index, _)| index + 1).collect();
+        let fix = Fix {
+            name: String::new(),
+            text: idea.said.clone(),
+            edits: idea.changes.iter().map(|c| c.edit(self.mending.files)).collect(),
+            moves: moves_said(&moved, moved_on),
+            moved,
+            moved_on,
+            mends,
+        };
+        Some((left(&report), fix))
+    }
+
+    /// The views that move, those of the finding left out, and on how many displays something does.
+    fn moved(&self, screen: &Screen, placements: &[Placement]) -> (Vec<String>, usize) {
+        let mut views = BTreeSet::new();
+        let mut displays = 0;
+        let old = self.mending.plan.screen();
+        for (before, after) in std::iter::zip(&self.report.placements, placements) {
+            let differs = screen.views().filter(|(view, _)| {
+                let path = screen.path(*view);
+                let was = old.find(&path).and_then(|view| before.frame(view));
+                match (was, after.frame(*view)) {
+                    (Some(a), Some(b)) => {
+                        let edges = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+                        edges.iter().any(|by| by.abs() > MOVES)
+                    }
+                    (a, b) => a.is_some() != b.is_some(),
+                }
+            });
+            let differs: Vec<String> = differs.map(|(view, _)| screen.path(view)).collect();
+            displays += usize::from(!differs.is_empty());
+            views.extend(differs.into_iter().filter(|path| !self.finding.views.contains(path)));
+        }
+        (views.into_iter().collect(), displays)
+    }
+}
+
+fn moves_said(moved: &[String], displays: usize) -> String {
+    let plural = |count: usize, what: &str| {
+        format!("{} {what}{}", number(count as f64), if count == 1 { "" } else { "s" })
+    };
+    let on = plural(displays, "display");
+    match moved {
+        [] if displays == 0 => "nothing moves".to_owned(),
+        [] => format!("moves nothing else, on {on}"),
+        [one] => format!("moves `{one}` too, on {on}"),
+        many => format!("moves {} too, on {on}", plural(many.len(), "other view")),
+    }
+}
