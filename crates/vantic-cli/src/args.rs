@@ -21,6 +21,8 @@ pub(crate) enum Command {
     Place(PlaceArgs),
     /// Which rules decide where something is, and what it would take to change it.
     Why(WhyArgs),
+    /// A whole range of sizes: where it starts to break, exactly.
+    Sweep(SweepArgs),
     /// A picture of one display, or a sheet of several.
     Draw(DrawArgs),
     /// The canonical layout of a screen file, or its JSON form.
@@ -221,6 +223,63 @@ pub(crate) struct WhyArgs {
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct SweepArgs {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    /// Widths from and to, in logical pixels (320..1600 without any range); with --height as well, the rectangle of both.
+    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    pub(crate) width: Option<(f64, f64)>,
+    /// Heights from and to, in logical pixels.
+    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    pub(crate) height: Option<(f64, f64)>,
+    /// Widths from and to, with the height in proportion.
+    #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height"])]
+    pub(crate) aspect: Option<(f64, f64)>,
+    /// The reader's text scales from and to.
+    #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height", "aspect"])]
+    pub(crate) text: Option<(f64, f64)>,
+    /// Anything else of the display, such as `keyboard=0..300`, `top-inset=0..60` or `density=1..3`.
+    #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
+    pub(crate) over: Option<String>,
+    /// Count siblings that are nearer to one another than this, in logical pixels, as overlapping.
+    #[arg(long, value_name = "DISTANCE", default_value_t = 0.0)]
+    pub(crate) gap: f64,
+    /// A picture to write, .png or .svg: a track for each view, or the map of a rectangle.
+    #[arg(long, short = 'o', value_name = "FILE")]
+    pub(crate) out: Option<PathBuf>,
+    /// Tell of rules that begin or cease to decide something, too.
+    #[arg(long)]
+    pub(crate) all: bool,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+/// `320..1600`.
+fn range(text: &str) -> Result<(f64, f64), String> {
+    let wrong = || format!("`{text}` is no range: write two numbers such as 320..1600");
+    let (from, to) = text.split_once("..").ok_or_else(wrong)?;
+    let number = |part: &str| part.trim().parse::<f64>().ok().filter(|n| n.is_finite()).ok_or_else(wrong);
+    let (from, to) = (number(from)?, number(to)?);
+    if from < to {
+        Ok((from, to))
+    } else {
+        Err(format!("`{text}` is upside down or empty: write the lesser number first"))
+    }
+}
+
+impl SweepArgs {
+    /// A range as `--over` has it.
+    pub(crate) fn range_of(text: &str) -> Result<(f64, f64), String> {
+        range(text)
+    }
 }
 
 #[derive(Clone, Debug, Args)]

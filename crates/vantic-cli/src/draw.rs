@@ -49,6 +49,16 @@ enum Out {
     Page,
 }
 
+impl Kind {
+    /// The kind of picture that a file's name ends in.
+    pub(crate) fn of(path: &Path) -> Result<Self> {
+        match Out::of(path)? {
+            Out::Picture(kind) => Ok(kind),
+            Out::Page => bail!("{}: write a picture, .png or .svg", path.display()),
+        }
+    }
+}
+
 impl Out {
     fn of(path: &Path) -> Result<Self> {
         match path.extension().and_then(|e| e.to_str()) {

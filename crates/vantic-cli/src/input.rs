@@ -289,6 +289,15 @@ pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> R
     displays_of(&known(args.own.as_deref())?, args, screen, unsaid)
 }
 
+/// The one display that the options name; without any, the first of the catalogue.
+pub(crate) fn one_of(args: &DisplayArgs, screen: &Screen) -> Result<Display> {
+    let mut all = displays(args, screen, Unsaid::First)?;
+    if all.is_empty() || all.len() > 1 && !args.displays.is_empty() {
+        bail!("name one display, such as `--display 390x844`: there are {} now", all.len());
+    }
+    Ok(all.swap_remove(0))
+}
+
 /// The same, where the file of one's own has been read.
 pub(crate) fn displays_of(
     known: &Displays,

@@ -15,6 +15,7 @@ mod mend;
 mod output;
 mod overview;
 mod place;
+mod sweep;
 mod ties;
 mod why;
 mod wrong;
@@ -36,6 +37,7 @@ fn main() -> ExitCode {
         Command::Check(args) => check::run(&args),
         Command::Place(args) => place::run(&args),
         Command::Why(args) => why::run(&args),
+        Command::Sweep(args) => sweep::run(&args),
         Command::Draw(args) => draw::run(&args),
         Command::Fmt(args) => fmt::run(&args),
         Command::Displays(args) => displays::run(&args),

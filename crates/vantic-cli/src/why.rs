@@ -2,7 +2,7 @@
 
 use crate::Verdict;
 use crate::args::{Format, WhyArgs};
-use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
+use crate::input::{Loaded, Texts, load, one_of, view_of};
 use crate::output::{BOLD, FAINT, fit_terminal, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
@@ -25,12 +25,14 @@ const NEXT: usize = 6;
 pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let screen = loaded.plan.screen();
-    let all = displays(&args.displays, screen, Unsaid::First)?;
-    // Without a display, the first of the catalogue.
-    let Some(display) = all.first().filter(|_| all.len() == 1 || args.displays.displays.is_empty()) else {
-        bail!("name one display, such as `--display 390x844`: there are {} now", all.len());
+    let display = one_of(&args.displays, screen)?;
+    let told = Told {
+        loaded: &loaded,
+        screen,
+        display: &display,
+        texts: Texts::new(&args.texts),
+        format: args.format,
     };
-    let told = Told { loaded: &loaded, screen, display, texts: Texts::new(&args.texts), format: args.format };
     match asked(screen, &args.what)? {
         Asked::Rule(rules) => told.rule(&args.what, &rules),
         Asked::Coordinates(view, coordinates) if args.more || args.less => match coordinates.as_slice() {

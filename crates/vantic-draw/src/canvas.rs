@@ -248,6 +248,12 @@ impl Canvas {
         );
     }
 
+    /// Fills what lies between points.
+    pub(crate) fn shape(&mut self, points: &[(f64, f64)], fill: &str) {
+        let points: Vec<String> = points.iter().map(|(x, y)| format!("{},{}", r(*x), r(*y))).collect();
+        let _ = writeln!(self.out, "<polygon points=\"{}\" fill=\"{fill}\"/>", points.join(" "));
+    }
+
     pub(crate) fn dot(&mut self, x: f64, y: f64, radius: f64, fill: &str) {
         let _ =
             writeln!(self.out, "<circle cx=\"{}\" cy=\"{}\" r=\"{radius}\" fill=\"{fill}\"/>", r(x), r(y));

@@ -2,7 +2,8 @@
 //!
 //! [`FontText`] measures text by shaping it; [`draw_display`] draws one display with every view
 //! named beside it, [`draw_sheet`] several displays side by side. Both give a [`Picture`], which is
-//! SVG and can be turned into PNG. [`review_page`] is a page with all displays and what is found on each.
+//! SVG and can be turned into PNG. [`draw_tracks`] shows a whole range of displays,
+//! [`draw_map`] a rectangle of widths and heights. [`review_page`] is a page with all displays and what is found on each.
 //!
 //! ```
 //! use vantic::{Display, Plan, check, read};
@@ -25,12 +26,14 @@ mod page;
 mod palette;
 mod sheet;
 mod text;
+mod tracks;
 
 pub use canvas::{Picture, PictureError};
 pub use display::draw_display;
 pub use page::{MAX_PAGE_DISPLAYS, review_page};
 pub use sheet::{MAX_SHEET_DISPLAYS, draw_sheet};
 pub use text::{FontText, TextLine};
+pub use tracks::{MAX_TRACKS, draw_map, draw_tracks};
 
 /// The width of a picture in pixels.
 pub const WIDTH: f64 = 1280.0;

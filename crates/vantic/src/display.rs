@@ -146,6 +146,33 @@ impl Display {
         Self { name: name.into(), ..self }
     }
 
+    /// The same display with another size in logical pixels, named after it.
+    ///
+    /// # Errors
+    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`], and insets or a keyboard that leave no room there.
+    pub fn with_size(&self, width: f64, height: f64) -> Result<Self, DisplayError> {
+        let sized = Self::new(width, height)?;
+        let (insets, keyboard) = (self.insets, self.keyboard);
+        let other = Self {
+            name: sized.name,
+            width,
+            height,
+            insets: Insets::default(),
+            keyboard: 0.0,
+            ..self.clone()
+        };
+        other.with_insets(insets)?.with_keyboard(keyboard)
+    }
+
+    /// The same display with a size and insets (left, top, right, bottom) that are known to be possible.
+    pub(crate) fn stretched(
+        &self,
+        (width, height): (f64, f64),
+        [left, top, right, bottom]: [f64; 4],
+    ) -> Self {
+        Self { width, height, insets: Insets { left, top, right, bottom }, ..self.clone() }
+    }
+
     /// The same display with these insets.
     ///
     /// # Errors

@@ -53,6 +53,8 @@ codes! {
     Missed = "missed",
     /// A nested view's edge tied to a bare number.
     Bare = "bare",
+    /// A rule that says otherwise than those of all views like its own.
+    Odd = "odd",
     /// Something written that decides nothing.
     Idle = "idle",
     /// Bands that change the same thing while both hold.

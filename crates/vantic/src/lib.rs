@@ -69,6 +69,7 @@ mod read;
 mod screen;
 mod scroll;
 mod shape;
+mod sweep;
 mod syntax;
 mod tie;
 
@@ -109,5 +110,8 @@ pub use screen::{
 };
 pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use shape::{Axis, Length, spread, spread_in};
+pub use sweep::{
+    Along, Event, EventKind, MAX_BORDERS, Proof, Range, Sweep, SweepError, Trouble, map_of, sweep,
+};
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
 pub use tie::{NEAR_GUIDE, Neighbour, Tie};

@@ -10,7 +10,7 @@ use crate::shape::Axis;
 use std::collections::HashSet;
 
 /// Differences of at most this many logical pixels are not seen.
-pub(super) const UNSEEN: f64 = 0.005;
+pub(crate) const UNSEEN: f64 = 0.005;
 
 /// The views that are painted and have an area, with their frames, or the bounds of what is painted.
 fn seen<'a>(
@@ -79,7 +79,7 @@ fn cut_short(screen: &Screen, view: ViewId, text: &TextSize) -> Finding {
 }
 
 /// How far a frame reaches beyond a box: left, top, right, bottom.
-pub(super) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
+pub(crate) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
     [
         within.left - frame.left,
         within.top - frame.top,

@@ -9,6 +9,7 @@ mod bands;
 mod because;
 mod expected;
 mod frames;
+mod odd;
 mod reach;
 mod rules;
 mod spread;
@@ -22,6 +23,7 @@ use crate::measure::Measure;
 use crate::plan::{Live, PlaceError, Placement, Plan, millionths};
 use crate::screen::{RuleId, Screen, ViewId};
 pub(crate) use because::{coordinates_of, deciding};
+pub(crate) use frames::{UNSEEN, beyond};
 use rayon::prelude::*;
 pub use spread::Spread as FoundOn;
 use std::collections::hash_map::Entry;
@@ -142,6 +144,7 @@ fn check_with(
     findings.extend(reach::uncovered(screen, &placements));
     findings.extend(words_of::untranslated(screen, &placements));
     rules::arrangements(screen, &mut everywhere);
+    odd::odd(screen, &mut everywhere);
     bands::bands(plan, &mut everywhere);
     idle.findings(screen, &mut everywhere);
     for mut finding in everywhere {
@@ -160,6 +163,50 @@ fn check_with(
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
     Ok(Report { findings, placements })
+}
+
+/// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
+/// overlapping, and what the author accepts is left out.
+pub(crate) fn found_on(screen: &Screen, placement: &Placement, gap: f64) -> Vec<Finding> {
+    let codes = [Code::Conflict, Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+    codes.into_iter().flat_map(|code| found_of(screen, placement, gap, code)).collect()
+}
+
+/// The same of one code.
+pub(crate) fn found_of(screen: &Screen, placement: &Placement, gap: f64, code: Code) -> Vec<Finding> {
+    let mut findings = Vec::new();
+    match code {
+        Code::Cut => frames::cut(screen, placement, &mut findings),
+        Code::Outside => frames::outside(screen, placement, &mut findings),
+        Code::Overlap => {
+            let fixed = HashSet::new();
+            let grown = (gap > 0.0).then(|| grown(placement, gap / 2.0));
+            frames::overlaps(screen, grown.as_ref().unwrap_or(placement), &fixed, false, &mut findings);
+        }
+        Code::Covered => reach::covered(screen, placement, &mut findings),
+        Code::Small => reach::small(screen, placement, &mut findings),
+        Code::Conflict => rules::broken(screen, placement, &mut findings),
+        _ => {}
+    }
+    let accepted = |f: &Finding| {
+        let same =
+            |names: &[String]| names.len() == f.views.len() && f.views.iter().all(|v| names.contains(v));
+        screen.acceptances().iter().any(|a| a.code() == code.name() && same(a.names()))
+    };
+    findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
+    findings
+}
+
+/// A placement with every frame larger by so much on each side.
+fn grown(placement: &Placement, by: f64) -> Placement {
+    let mut grown = placement.clone();
+    for frame in grown.frames.iter_mut().flatten() {
+        frame.left -= by;
+        frame.top -= by;
+        frame.width += 2.0 * by;
+        frame.height += 2.0 * by;
+    }
+    grown
 }
 
 /// What is found on one display, and whether the relations that were tried decide nothing there.

@@ -75,6 +75,22 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
     }
 }
 
+/// Musts that do not hold, without looking for which cannot hold together.
+pub(super) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+    let rules: Vec<RuleRef> = placement.broken.iter().map(|b| b.rule).collect();
+    if rules.is_empty() {
+        return;
+    }
+    let mut finding = Finding::new(Code::Conflict, Severity::Error);
+    finding.rules = once(rules.iter().map(|r| r.name(screen)));
+    finding.views = owners(screen, &rules);
+    finding.amount = placement.broken.iter().map(|b| b.by).fold(0.0, f64::max);
+    finding.message =
+        format!("musts cannot all hold: {} is broken by {}", list(&finding.rules), number(finding.amount));
+    finding.parts = rules;
+    findings.push(finding);
+}
+
 /// One finding for each view with a root cause; what follows is folded under it.
 pub(super) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     let free = &examined.free;

@@ -178,16 +178,28 @@ impl<'a> Chooser<'a> {
 
     /// What is to be chosen of arrangements where everything is as it came out.
     pub(super) fn arrange(&self, probes: &[Probe<Linear>], so_far: &Choices) -> Choices {
-        let numbers = probes.iter().map(|p| p.map(&mut |expr| self.value(expr)));
-        let nothing = Chosen::default();
-        let chosen =
-            numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
-        // How many are shown is chosen once; where that is none of them, nothing is left to ask.
-        let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
-        let kept = kept.map(|(&view, chosen)| {
-            (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
-        });
-        kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
+        chosen(probes, so_far, &|expr| self.value(expr))
+    }
+
+    /// The same so many steps further, where everything moves at these rates: of the variables, and of the parameters.
+    pub(super) fn arrange_ahead(
+        &self,
+        probes: &[Probe<Linear>],
+        so_far: &Choices,
+        (rates, direction): (&[f64], &[f64]),
+        steps: f64,
+    ) -> Choices {
+        let there = |expr: &Linear| {
+            let of_vars: f64 = expr.terms().iter().map(|(v, c)| c * rates[v.index()]).sum();
+            let of_params: f64 = expr.affine().terms().iter().map(|(p, c)| c * direction[p.index()]).sum();
+            self.value(expr) + steps * (of_vars + of_params)
+        };
+        chosen(probes, so_far, &there)
+    }
+
+    /// Whether no `max` or `min` was searched through: there is none, or the display alone decides each.
+    pub(super) fn is_decided(&self) -> bool {
+        !self.gave_up && self.only_choice().is_some()
     }
 
     fn known(&self) -> Choice {
@@ -270,6 +282,19 @@ impl<'a> Chooser<'a> {
         solve(&mut plan, &self.params);
         plan
     }
+}
+
+/// What is to be chosen of arrangements where expressions come out like that.
+fn chosen(probes: &[Probe<Linear>], so_far: &Choices, value: &dyn Fn(&Linear) -> f64) -> Choices {
+    let numbers = probes.iter().map(|p| p.map(&mut |expr| value(expr)));
+    let nothing = Chosen::default();
+    let chosen = numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
+    // How many are shown is chosen once; where that is none of them, nothing is left to ask.
+    let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
+    let kept = kept.map(|(&view, chosen)| {
+        (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
+    });
+    kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
 }
 
 fn solve(plan: &mut solver::Plan, params: &[f64]) {

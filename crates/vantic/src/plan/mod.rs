@@ -6,6 +6,7 @@
 //! [`place`] feeds it a display and reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is
 //! open or contradictory, [`named`] gives all that the form that scripts rely on.
 
+mod along;
 mod arrange;
 mod arranging;
 mod cells;
@@ -27,6 +28,7 @@ mod unknowns;
 mod variant;
 mod why;
 
+pub(crate) use along::{Ends, Reach};
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use frame::Frame;
 pub use frame::millionths;

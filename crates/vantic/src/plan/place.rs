@@ -9,7 +9,7 @@ use super::painting::Painting;
 use super::rule_ref::RuleRef;
 use super::scroll::{self, Sticking};
 use super::unknowns::DISPLAY_PARAMS;
-use super::variant::Visibility;
+use super::variant::{Variant, Visibility};
 use super::{PlanError, Planned};
 use crate::arrange::{GridShape, Shown};
 use crate::display::{Direction, Display};
@@ -391,8 +391,7 @@ struct Space {
     unsettled: Vec<ViewId>,
 }
 
-/// Settles a screen with what is chosen of its arrangements: from the same start each time, until what
-/// comes out asks for nothing else, [`MAX_ROUNDS`] rounds at most.
+/// Settles a screen with what is chosen of its arrangements.
 pub(super) fn arranged<T>(
     screen: &Screen,
     planned: &Planned,
@@ -400,6 +399,19 @@ pub(super) fn arranged<T>(
     measure: &dyn Measure,
     warm: &mut Warm,
     run: impl FnOnce(&mut Settled<'_>, &Compiled) -> T,
+) -> Result<T, PlaceError> {
+    arranged_with(screen, planned, display, measure, warm, |settled, compiled, _| run(settled, compiled))
+}
+
+/// The same, told what was chosen: from the same start each time, until what comes out asks for nothing else,
+/// [`MAX_ROUNDS`] rounds at most.
+pub(super) fn arranged_with<T>(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    run: impl FnOnce(&mut Settled<'_>, &Compiled, &Choices) -> T,
 ) -> Result<T, PlaceError> {
     // All is worked out in the units of the screen.
     let scaled = screen.canvas(display);
@@ -415,7 +427,7 @@ pub(super) fn arranged<T>(
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
             settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
-            let result = run(&mut settled, &compiled);
+            let result = run(&mut settled, &compiled, &choices);
             warm.keep(&choices, settled);
             return Ok(result);
         }
@@ -455,29 +467,8 @@ impl<'a> Settled<'a> {
             1.0 / display.density(),
             display.bottom_cover(),
         ]);
-        let size_at = |view: ViewId, width: Option<f64>| {
-            let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
-            let scale = display.text_scale();
-            let words = screen.words_in(view, display.language()).unwrap_or_default();
-            let request = TextRequest {
-                words: &words,
-                font: text.font * scale,
-                line: text.line.map(|line| line * scale),
-                width,
-                direction: display.direction(),
-            };
-            let mut size = measure.measure(&request);
-            if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
-                size.height *= f64::from(shown) / f64::from(size.lines);
-                size.hidden = size.lines - shown;
-            }
-            let numbers = [size.width, size.longest, size.height, size.ascent];
-            if numbers.iter().all(|n| (0.0..=crate::screen::MAX_NUMBER).contains(n)) {
-                Ok(size)
-            } else {
-                Err(PlaceError::Measure { view: screen.path(view) })
-            }
-        };
+        let size_at =
+            |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
         unwrapped.clear();
         for &view in &compiled.texts {
             let size = size_at(view, None)?;
@@ -498,8 +489,7 @@ impl<'a> Settled<'a> {
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
                 let width = chooser.values()[b.width.index()];
-                let fits = width >= unwrapped[i].width - NOTICEABLE;
-                let at = if fits { unwrapped[i] } else { size_at(view, Some(width.max(0.0)))? };
+                let at = text_size(screen, variant, display, measure, view, unwrapped[i], width)?;
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
                 if (params[height_param(i)] - at.height).abs() > NOTICEABLE {
@@ -532,6 +522,11 @@ impl<'a> Settled<'a> {
             }
         }
         unreachable!("the last round returns")
+    }
+
+    /// What a text, by its place among the texts, measures on one line.
+    pub(super) fn unwrapped(&self, text: usize) -> TextSize {
+        self.space.unwrapped.get(text).copied().unwrap_or_default()
     }
 
     pub(super) fn placement(
@@ -606,6 +601,54 @@ impl<'a> Settled<'a> {
             stopped,
         }
     }
+}
+
+/// What the words of a text measure at a width, or on one line.
+fn measured(
+    screen: &Screen,
+    variant: &Variant,
+    display: &Display,
+    measure: &dyn Measure,
+    view: ViewId,
+    width: Option<f64>,
+) -> Result<TextSize, PlaceError> {
+    let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
+    let scale = display.text_scale();
+    let words = screen.words_in(view, display.language()).unwrap_or_default();
+    let request = TextRequest {
+        words: &words,
+        font: text.font * scale,
+        line: text.line.map(|line| line * scale),
+        width,
+        direction: display.direction(),
+    };
+    let mut size = measure.measure(&request);
+    if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
+        size.height *= f64::from(shown) / f64::from(size.lines);
+        size.hidden = size.lines - shown;
+    }
+    let numbers = [size.width, size.longest, size.height, size.ascent];
+    if numbers.iter().all(|n| (0.0..=crate::screen::MAX_NUMBER).contains(n)) {
+        Ok(size)
+    } else {
+        Err(PlaceError::Measure { view: screen.path(view) })
+    }
+}
+
+/// What the words of a text measure at the width that it gets: on one line, where they fit.
+pub(super) fn text_size(
+    screen: &Screen,
+    variant: &Variant,
+    display: &Display,
+    measure: &dyn Measure,
+    view: ViewId,
+    unwrapped: TextSize,
+    width: f64,
+) -> Result<TextSize, PlaceError> {
+    if width >= unwrapped.width - NOTICEABLE {
+        return Ok(unwrapped);
+    }
+    measured(screen, variant, display, measure, view, Some(width.max(0.0)))
 }
 
 /// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.

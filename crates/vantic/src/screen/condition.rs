@@ -102,6 +102,15 @@ impl Condition {
         ("everywhere", Condition::Everywhere),
     ];
 
+    /// The conditions that it is made of, each about one thing.
+    pub(crate) fn parts(&self) -> Vec<&Condition> {
+        match self {
+            Condition::Not(of) => of.parts(),
+            Condition::All(of) | Condition::Any(of) => of.iter().flat_map(Condition::parts).collect(),
+            one => vec![one],
+        }
+    }
+
     /// Whether it holds on a display.
     pub fn holds(&self, display: &Display) -> bool {
         self.holds_for(&Sample::of(display))

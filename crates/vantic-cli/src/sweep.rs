@@ -1,0 +1,240 @@
+//! `vantic sweep`: a whole range of displays, and where it starts to break.
+
+use crate::Verdict;
+use crate::args::{Format, SweepArgs};
+use crate::draw::{Kind, save};
+use crate::input::{Texts, load, one_of};
+use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, fit_terminal, lines, print, print_json, table};
+use anyhow::{Result, anyhow, bail};
+use serde_json::{Value, json};
+use vantic::{
+    Along, Display, Event, EventKind, Proof, Range, Screen, Severity, Sweep, Trouble, map_of, millionths,
+    number, sweep,
+};
+use vantic_draw::{draw_map, draw_tracks};
+
+/// What is examined where no range is named.
+const USUAL: (f64, f64) = (320.0, 1600.0);
+
+/// How many heights of a rectangle are looked at.
+const LINES: usize = 61;
+
+pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
+    let loaded = load(&args.file)?;
+    let screen = loaded.plan.screen();
+    let display = one_of(&args.displays, screen)?;
+    let texts = Texts::new(&args.texts);
+    let kind = args.out.as_deref().map(Kind::of).transpose()?;
+    if let (Some(widths), Some(heights)) = (args.width, args.height) {
+        let rows = map_of(&loaded.plan, &display, widths, heights, LINES, &texts)?;
+        if let (Some(out), Some(kind)) = (&args.out, kind) {
+            save(&draw_map(screen, widths, heights, &rows), kind, out)?;
+        }
+        return map(args, screen, (widths, heights), &rows);
+    }
+    let (along, (from, to)) = range_of(args)?;
+    let swept = sweep(&loaded.plan, &display, Range { along, from, to, gap: args.gap }, &texts)?;
+    if let (Some(out), Some(kind)) = (&args.out, kind) {
+        save(&draw_tracks(screen, &swept), kind, out)?;
+    }
+    if args.format == Format::Json {
+        print_json(&machine(screen, &display, &swept))?;
+    } else {
+        print(&text(args, screen, &display, &swept))?;
+    }
+    Ok(verdict(&swept.troubles))
+}
+
+fn verdict<'a>(troubles: impl IntoIterator<Item = &'a Trouble>) -> Verdict {
+    match troubles.into_iter().any(|t| t.severity == Severity::Error) {
+        true => Verdict::Findings,
+        false => Verdict::Clean,
+    }
+}
+
+/// What changes, from how much and up to how much.
+fn range_of(args: &SweepArgs) -> Result<(Along, (f64, f64))> {
+    if let Some(over) = &args.over {
+        let names: Vec<&str> = Along::SPELLINGS.iter().map(|(name, _)| *name).collect();
+        let Some((name, range)) = over.split_once('=') else {
+            bail!("--over {over}: write what changes and its range, such as `keyboard=0..300`");
+        };
+        let Some((_, along)) = Along::SPELLINGS.iter().find(|(spelling, _)| *spelling == name) else {
+            bail!("--over {over}: `{name}` is nothing that changes; there are {}", names.join(", "));
+        };
+        let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
+        return Ok((*along, range));
+    }
+    Ok(match (args.width, args.height, args.aspect, args.text) {
+        (_, Some(heights), _, _) => (Along::Height, heights),
+        (_, _, Some(widths), _) => (Along::Aspect, widths),
+        (_, _, _, Some(scales)) => (Along::TextScale, scales),
+        (widths, ..) => (Along::Width, widths.unwrap_or(USUAL)),
+    })
+}
+
+/// How the range is told: `width 320 to 1600 at a height of 640`.
+fn told(display: &Display, range: &Range) -> String {
+    let Range { along, from, to, .. } = range;
+    let span = format!("{} {} to {}", along.name(), number(*from), number(*to));
+    let (width, height) = (number(display.width()), number(display.height()));
+    match along {
+        Along::Width => format!("{span}, {height} high"),
+        Along::Height => format!("{span}, {width} wide"),
+        Along::Aspect => format!("{span}, {width} : {height}"),
+        _ => format!("{span}, on {}", display.name()),
+    }
+}
+
+fn sure(proof: Proof) -> &'static str {
+    match proof {
+        Proof::Exact => "proven: between two borders everything moves evenly, and every border was met",
+        Proof::Searched => {
+            "every border was met; which of several expressions counts was looked at in a few places between them"
+        }
+        Proof::Sampled => {
+            "sampled in 256 places, since things move along a curve here; borders between two were found by halving"
+        }
+    }
+}
+
+fn colour(event: &Event) -> anstyle::Style {
+    match (event.kind, event.severity) {
+        (EventKind::Breaks, Some(Severity::Error)) => RED,
+        (EventKind::Breaks, _) => YELLOW,
+        (EventKind::Mends, _) => GREEN,
+        _ => FAINT,
+    }
+}
+
+fn text(args: &SweepArgs, screen: &Screen, display: &Display, swept: &Sweep) -> String {
+    let range = &swept.range;
+    let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), told(display, range));
+    let is_told = |e: &&Event| args.all || e.kind != EventKind::Limit;
+    let events: Vec<&Event> = swept.events.iter().filter(is_told).collect();
+    let mut rows = table(&["at", "", "what begins or ends there"]);
+    fit_terminal(&mut rows);
+    for event in &events {
+        let style = colour(event);
+        let leaps = match event.leaps {
+            Some((1, by)) => format!("; one view leaps by {}", number(by)),
+            Some((views, by)) => format!("; {views} views leap, by {} at most", number(by)),
+            None => String::new(),
+        };
+        rows.add_row([
+            range.along.said(event.at),
+            format!("{style}{}{style:#}", event.kind.name()),
+            format!("{}{leaps}", event.text),
+        ]);
+    }
+    if events.is_empty() {
+        out += "nothing begins or ends in it\n";
+    } else {
+        out += &lines(&rows, 0);
+    }
+    let limits = swept.events.len() - events.len();
+    if limits > 0 {
+        out += &format!(
+            "{FAINT}{limits} more: rules that begin or cease to decide something; --all tells them{FAINT:#}\n"
+        );
+    }
+    out.push('\n');
+    for trouble in &swept.troubles {
+        let style = if trouble.severity == Severity::Error { RED } else { YELLOW };
+        let (from, to) = (number(trouble.from), number(trouble.to));
+        out += &format!(
+            "{style}{} {}{style:#}  from {from} to {to}: {}\n",
+            trouble.severity.name(),
+            trouble.code.name(),
+            trouble.message
+        );
+    }
+    for (band, what) in &swept.bands {
+        out += &format!("{FAINT}a band:{FAINT:#} `{band}` for {what}\n");
+    }
+    for said in swept.proven() {
+        out += &format!("{GREEN}right{GREEN:#}  {said}\n");
+    }
+    out + &format!("{FAINT}{}{FAINT:#}\n", sure(swept.proof))
+}
+
+fn proof_name(proof: Proof) -> &'static str {
+    match proof {
+        Proof::Exact => "exact",
+        Proof::Searched => "searched",
+        Proof::Sampled => "sampled",
+    }
+}
+
+fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
+    let Range { along, from, to, gap } = swept.range;
+    let events: Vec<Value> = swept
+        .events
+        .iter()
+        .map(|e| {
+            json!({
+                "at": millionths(e.at), "kind": e.kind, "severity": e.severity, "views": e.views, "rule": e.rule,
+                "text": e.text, "leaps": e.leaps.map(|(views, by)| json!({ "views": views, "by": by })),
+            })
+        })
+        .collect();
+    let bands: Vec<Value> =
+        swept.bands.iter().map(|(band, what)| json!({ "write": band, "for": what })).collect();
+    json!({
+        "screen": screen.name(), "display": display.name(), "along": along.name(), "from": from, "to": to, "gap": gap,
+        "proof": proof_name(swept.proof), "events": events, "troubles": swept.troubles, "bands": bands,
+        "right": swept.proven(),
+    })
+}
+
+/// The rectangle of widths and heights: the heights at which something is wrong, and from which width to which.
+fn map(
+    args: &SweepArgs,
+    screen: &Screen,
+    ((left, right), (top, bottom)): ((f64, f64), (f64, f64)),
+    rows: &[(f64, Sweep)],
+) -> Result<Verdict> {
+    let troubles = || rows.iter().flat_map(|(_, swept)| &swept.troubles);
+    if args.format == Format::Json {
+        let rows: Vec<Value> =
+            rows.iter().map(|(height, s)| json!({ "height": height, "troubles": s.troubles })).collect();
+        print_json(&json!({
+            "screen": screen.name(), "widths": [left, right], "heights": [top, bottom], "rows": rows,
+        }))?;
+        return Ok(verdict(troubles()));
+    }
+    let [left, right, top, bottom] = [left, right, top, bottom].map(number);
+    let mut out =
+        format!("{BOLD}{}{BOLD:#}: widths {left} to {right}, heights {top} to {bottom}\n\n", screen.name());
+    let mut told: Vec<(&Trouble, f64, f64, f64, f64)> = Vec::new();
+    for (height, swept) in rows {
+        for t in &swept.troubles {
+            match told.iter_mut().find(|(of, ..)| of.code == t.code && of.views == t.views) {
+                Some((of, from, to, _, low)) => {
+                    (*from, *to, *low) = (from.min(t.from), to.max(t.to), *height);
+                    if t.amount > of.amount {
+                        *of = t;
+                    }
+                }
+                None => told.push((t, t.from, t.to, *height, *height)),
+            }
+        }
+    }
+    let mut rows_told = table(&["what", "widths", "heights", "where it is worst"]);
+    fit_terminal(&mut rows_told);
+    for (t, from, to, high, low) in &told {
+        let widths = format!("{} to {}", number(*from), number(*to));
+        let heights = format!("{} to {}", number(*high), number(*low));
+        rows_told.add_row([
+            format!("{} {}", t.severity.name(), t.code.name()),
+            widths,
+            heights,
+            t.message.clone(),
+        ]);
+    }
+    out += &if told.is_empty() { format!("{GREEN}clean{GREEN:#}\n") } else { lines(&rows_told, 0) };
+    out +=
+        &format!("\n{FAINT}{LINES} heights were looked at, each over the whole range of widths{FAINT:#}\n");
+    print(&out)?;
+    Ok(verdict(troubles()))
+}

@@ -1,0 +1,312 @@
+//! A range of displays as a picture: a track for each view, with what begins and ends on it; and a rectangle of widths and
+//! heights as a map of where something is wrong.
+
+use crate::callouts::shortened;
+use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Picture, Stroke};
+use crate::palette::{EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SOFT_INK, WARNING, fill};
+use crate::text::FontText;
+use crate::{HEIGHT, WIDTH};
+use vantic::{
+    Along, Event, EventKind, Frame, Placement, Proof, Range, Screen, Severity, Sweep, ViewId, number,
+};
+
+/// The most views that get a track; further ones are counted.
+pub const MAX_TRACKS: usize = 36;
+
+const LEFT: f64 = 220.0;
+const RIGHT: f64 = WIDTH - 40.0;
+const TOP: f64 = 116.0;
+
+/// Where an amount of a range lies in the picture.
+fn across(range: &Range, at: f64) -> f64 {
+    LEFT + (RIGHT - LEFT) * (at - range.from) / (range.to - range.from)
+}
+
+/// Numbers at even distances, about as many as there is room for.
+fn ticks(from: f64, to: f64, count: f64) -> Vec<f64> {
+    let rough = (to - from) / count;
+    let power = 10_f64.powf(rough.log10().floor());
+    let step = [1.0, 2.0, 5.0, 10.0].map(|s| s * power).into_iter().find(|s| *s >= rough).unwrap_or(rough);
+    let first = (from / step).ceil() as i64;
+    let last = (to / step).floor() as i64;
+    (first..=last).map(|i| i as f64 * step).collect()
+}
+
+fn colour(severity: Severity) -> &'static str {
+    match severity {
+        Severity::Error => ERROR,
+        Severity::Warning | Severity::Note => WARNING,
+    }
+}
+
+/// Draws a range: for each view how large it is along it, where something is wrong with it, and what begins or ends there.
+pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
+    let fonts = FontText::new();
+    let range = &sweep.range;
+    let painted = |p: &Placement, view| p.is_painted(view) && p.frame(view).is_some();
+    let views: Vec<ViewId> = screen
+        .views()
+        .map(|(view, _)| view)
+        .filter(|&view| sweep.placements.iter().any(|(_, p)| painted(p, view)))
+        .collect();
+    // Those that something happens to come first where there are more than there is room for.
+    let happens = |view: &ViewId| {
+        let path = screen.path(*view);
+        let told = |e: &Event| e.kind != EventKind::Limit && e.views.contains(&path);
+        sweep.events.iter().any(told) || sweep.troubles.iter().any(|t| t.views.contains(&path))
+    };
+    let mut shown: Vec<ViewId> = views.iter().copied().filter(happens).collect();
+    shown.extend(views.iter().copied().filter(|view| !happens(view)));
+    shown.truncate(MAX_TRACKS);
+    shown.sort();
+    let lane = ((HEIGHT - TOP - 96.0) / shown.len().max(1) as f64).clamp(15.0, 30.0);
+    let bottom = TOP + lane * shown.len() as f64;
+    let mut canvas = Canvas::new(WIDTH, (bottom + 92.0).max(260.0).ceil());
+    let under = format!(
+        "{} from {} to {} · {}{}",
+        range.along.name(),
+        number(range.from),
+        number(range.to),
+        match sweep.proof {
+            Proof::Exact => "every border met, proven in between",
+            Proof::Searched => "every border met",
+            Proof::Sampled => "sampled, borders found by halving",
+        },
+        match views.len().checked_sub(shown.len()).filter(|left| *left > 0) {
+            Some(left) => format!(" · {left} views more"),
+            None => String::new(),
+        }
+    );
+    canvas.title(screen.name(), &under);
+    verdict(&mut canvas, sweep);
+
+    for at in ticks(range.from, range.to, 13.0) {
+        let x = across(range, at);
+        canvas.line(&[(x, TOP - 4.0), (x, bottom + 4.0)], Stroke::solid(FAINT, 0.6));
+        canvas.words(x, bottom + 18.0, &number(at), Ink::new(10.5, SOFT_INK), Anchor::Middle);
+    }
+    for (index, &view) in shown.iter().enumerate() {
+        let area = Area { x: LEFT, y: TOP + lane * index as f64, width: RIGHT - LEFT, height: lane };
+        track(&mut canvas, &fonts, screen, sweep, view, area);
+    }
+    bands(&mut canvas, &fonts, sweep, bottom);
+    legend(&mut canvas, bottom + 50.0);
+    canvas.finish()
+}
+
+fn verdict(canvas: &mut Canvas, sweep: &Sweep) {
+    let count = |severity| sweep.troubles.iter().filter(|t| t.severity == severity).count();
+    let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
+    let (said, ink) = match (errors, warnings) {
+        (0, 0) => ("nothing is wrong in it".to_owned(), GOOD),
+        (0, w) => (format!("{w} to look at"), WARNING),
+        (e, w) => (format!("{e} wrong, {w} to look at"), ERROR),
+    };
+    canvas.words(WIDTH - 32.0, 40.0, &said, Ink::new(15.0, ink).bold(), Anchor::End);
+}
+
+/// One view: its size as a band that is as high as it is large, what is wrong hatched over it, and marks where something
+/// begins or ends.
+fn track(canvas: &mut Canvas, fonts: &FontText, screen: &Screen, sweep: &Sweep, view: ViewId, area: Area) {
+    let range = &sweep.range;
+    let path = screen.path(view);
+    let name = shortened(fonts, &path, 10.5, LEFT - 44.0);
+    let middle = area.y + area.height / 2.0;
+    canvas.words(LEFT - 10.0, middle + 3.5, &name, Ink::new(10.5, INK), Anchor::End);
+    canvas.line(&[(area.x, area.bottom()), (area.right(), area.bottom())], Stroke::solid(FAINT, 0.5));
+    let size = |f: &Frame| if range.along == Along::Height { f.height } else { f.width };
+    let there = |p: &Placement| p.frame(view).filter(|_| p.is_painted(view));
+    let largest =
+        sweep.placements.iter().filter_map(|(_, p)| there(p)).map(|f| size(&f)).fold(1e-9, f64::max);
+    let room = area.height - 5.0;
+    // Both ends of each stretch: in between it is a straight line.
+    for two in sweep.placements.chunks(2) {
+        let [(from, a), (to, b)] = two else { continue };
+        let (Some(a), Some(b)) = (there(a), there(b)) else { continue };
+        let (x0, x1) = (across(range, *from), across(range, *to));
+        let up = |f: &Frame| area.bottom() - 1.0 - room * size(f) / largest;
+        let points = [(x0, area.bottom() - 1.0), (x0, up(&a)), (x1, up(&b)), (x1, area.bottom() - 1.0)];
+        canvas.shape(&points, fill(2));
+        canvas.line(&points[1..3], Stroke::solid(EDGE, 1.0));
+    }
+    for trouble in sweep.troubles.iter().filter(|t| t.views.contains(&path)) {
+        let (x0, x1) = (across(range, trouble.from), across(range, trouble.to));
+        let bar = Area { x: x0, y: area.y + 2.0, width: (x1 - x0).max(1.5), height: area.height - 4.0 };
+        canvas.hatch(bar, Pattern::Clash);
+        // Told apart without colours: what is only to be looked at has a broken line around it.
+        let line = match trouble.severity {
+            Severity::Error => Stroke::solid(ERROR, 1.4),
+            _ => Stroke::dashed(WARNING, 1.2, "3 2"),
+        };
+        canvas.boxed(bar, "none", line, 0.0);
+    }
+    for event in sweep.events.iter().filter(|e| e.views.contains(&path)) {
+        let x = across(range, event.at);
+        match event.kind {
+            EventKind::Lines => mark(canvas, x, middle, "L", EDGE),
+            EventKind::Arranged => mark(canvas, x, middle, "A", EDGE),
+            EventKind::Appears => mark(canvas, x, middle, "+", EDGE),
+            EventKind::GivesWay => mark(canvas, x, middle, "~", MEASURE),
+            EventKind::Limit => {
+                canvas.line(&[(x, middle - 4.0), (x, middle + 4.0)], Stroke::solid(MEASURE, 1.2))
+            }
+            EventKind::Band | EventKind::Breaks | EventKind::Mends => {}
+        }
+    }
+}
+
+fn mark(canvas: &mut Canvas, x: f64, y: f64, letter: &str, ink: &'static str) {
+    canvas.dot(x, y, 6.0, GLASS);
+    canvas.boxed(
+        Area { x: x - 6.0, y: y - 6.0, width: 12.0, height: 12.0 },
+        GLASS,
+        Stroke::solid(ink, 1.0),
+        6.0,
+    );
+    canvas.words(x, y + 3.4, letter, Ink::new(9.5, ink).bold(), Anchor::Middle);
+}
+
+/// Where bands begin and end, with their names above.
+fn bands(canvas: &mut Canvas, fonts: &FontText, sweep: &Sweep, bottom: f64) {
+    let mut last = [f64::NEG_INFINITY; 2];
+    for event in sweep.events.iter().filter(|e| e.kind == EventKind::Band) {
+        let x = across(&sweep.range, event.at);
+        canvas.line(&[(x, TOP - 6.0), (x, bottom + 4.0)], Stroke::dashed(MEASURE, 1.3, "5 3"));
+        let said = format!("{} at {}", event.text.replace('`', ""), number(event.at));
+        let width = fonts.lines(&said, 10.5, None, None).iter().map(|l| l.width).fold(0.0, f64::max);
+        // Two rows, so that neighbours do not lie over one another.
+        let row = usize::from(x - width / 2.0 < last[0] + 8.0);
+        let x = x.clamp(LEFT + width / 2.0, RIGHT - width / 2.0);
+        canvas.words(x, TOP - 12.0 - 15.0 * row as f64, &said, Ink::new(10.5, MEASURE), Anchor::Middle);
+        last[row] = x + width / 2.0;
+    }
+}
+
+fn legend(canvas: &mut Canvas, y: f64) {
+    let mut x = 32.0;
+    let mut told = |canvas: &mut Canvas, said: &str, room: f64| {
+        canvas.words(x + 14.0, y + 3.5, said, Ink::new(10.5, SOFT_INK), Anchor::Start);
+        x += room;
+        x
+    };
+    let shape = [(26.0, y + 5.0), (26.0, y + 1.0), (42.0, y - 5.0), (42.0, y + 5.0)];
+    canvas.shape(&shape, fill(2));
+    let mut at = told(canvas, "its size, as high as it is large", 210.0);
+    let bar = Area { x: at - 6.0, y: y - 6.0, width: 16.0, height: 12.0 };
+    canvas.hatch(bar, Pattern::Clash);
+    canvas.boxed(bar, "none", Stroke::solid(ERROR, 1.2), 0.0);
+    at = told(canvas, "wrong", 62.0);
+    let bar = Area { x: at - 6.0, y: y - 6.0, width: 16.0, height: 12.0 };
+    canvas.hatch(bar, Pattern::Clash);
+    canvas.boxed(bar, "none", Stroke::dashed(WARNING, 1.2, "3 2"), 0.0);
+    at = told(canvas, "to look at", 84.0);
+    for (letter, said, room) in [
+        ("L", "other lines", 100.0),
+        ("A", "arranged otherwise", 142.0),
+        ("+", "appears or goes", 122.0),
+        ("~", "a preference gives way or holds again", 240.0),
+    ] {
+        mark(canvas, at + 4.0, y, letter, if letter == "~" { MEASURE } else { EDGE });
+        at = told(canvas, said, room);
+    }
+    canvas.line(&[(at + 4.0, y - 5.0), (at + 4.0, y + 5.0)], Stroke::solid(MEASURE, 1.2));
+    told(canvas, "a limit begins or ends", 0.0);
+}
+
+/// Draws a rectangle of widths and heights: where something is wrong, and what.
+pub fn draw_map(
+    screen: &Screen,
+    (left, right): (f64, f64),
+    (top, bottom): (f64, f64),
+    rows: &[(f64, Sweep)],
+) -> Picture {
+    let fonts = FontText::new();
+    let mut canvas = Canvas::new(WIDTH, HEIGHT);
+    let under = format!(
+        "widths {} to {} across, heights {} to {} down · {} heights looked at",
+        number(left),
+        number(right),
+        number(top),
+        number(bottom),
+        rows.len()
+    );
+    canvas.title(screen.name(), &under);
+    let area = Area { x: 84.0, y: 92.0, width: 780.0, height: HEIGHT - 92.0 - 56.0 };
+    canvas.boxed(area, "#dfeee4", Stroke::solid(GOOD, 1.0), 0.0);
+    let x_of = |width: f64| area.x + area.width * (width - left) / (right - left);
+    let y_of = |height: f64| area.y + area.height * (height - top) / (bottom - top);
+    let step = area.height / rows.len().saturating_sub(1).max(1) as f64;
+    // Each kind of trouble has a number, by where it is met first.
+    let mut kinds: Vec<(&vantic::Trouble, f64, f64, f64)> = Vec::new();
+    for (height, swept) in rows {
+        for trouble in &swept.troubles {
+            let high = (y_of(*height) - step / 2.0).max(area.y);
+            let low = (y_of(*height) + step / 2.0).min(area.bottom());
+            let (x0, x1) = (x_of(trouble.from), x_of(trouble.to));
+            let strip = Area { x: x0, y: high, width: (x1 - x0).max(0.8), height: low - high };
+            match trouble.severity {
+                Severity::Error => canvas.fill(strip, "#e2b0a6", 0.0),
+                _ => canvas.hatch(strip, Pattern::Clash),
+            }
+            let known =
+                kinds.iter_mut().find(|(of, ..)| of.code == trouble.code && of.views == trouble.views);
+            match known {
+                Some((of, x, y, most)) => {
+                    if x1 - x0 > *most {
+                        (*x, *y, *most) = (f64::midpoint(x0, x1), f64::midpoint(high, low), x1 - x0);
+                    }
+                    if trouble.amount > of.amount {
+                        *of = trouble;
+                    }
+                }
+                None => kinds.push((trouble, f64::midpoint(x0, x1), f64::midpoint(high, low), x1 - x0)),
+            }
+        }
+    }
+    for at in ticks(left, right, 9.0) {
+        let x = x_of(at);
+        canvas.line(&[(x, area.bottom()), (x, area.bottom() + 5.0)], Stroke::solid(SOFT_INK, 1.0));
+        canvas.words(x, area.bottom() + 19.0, &number(at), Ink::new(10.5, SOFT_INK), Anchor::Middle);
+    }
+    for at in ticks(top, bottom, 9.0) {
+        let y = y_of(at);
+        canvas.line(&[(area.x - 5.0, y), (area.x, y)], Stroke::solid(SOFT_INK, 1.0));
+        canvas.words(area.x - 9.0, y + 3.5, &number(at), Ink::new(10.5, SOFT_INK), Anchor::End);
+    }
+    canvas.words(area.x, HEIGHT - 14.0, "width", Ink::new(11.0, INK), Anchor::Start);
+    canvas.words(32.0, area.y - 8.0, "height", Ink::new(11.0, INK), Anchor::Start);
+    let column = area.right() + 34.0;
+    if kinds.is_empty() {
+        canvas.words(
+            column,
+            area.y + 14.0,
+            "nothing is wrong in it",
+            Ink::new(13.0, GOOD).bold(),
+            Anchor::Start,
+        );
+    }
+    let mut y = area.y + 10.0;
+    let left_over = kinds.len().saturating_sub(MAX_KINDS);
+    for (index, (trouble, x, at, _)) in kinds.iter().take(MAX_KINDS).enumerate() {
+        let ink = colour(trouble.severity);
+        canvas.numbered(*x, *at, 8.0, index + 1, ink);
+        canvas.numbered(column, y, 8.0, index + 1, ink);
+        let title = format!("{} {}", trouble.severity.name(), trouble.code.name());
+        canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), Anchor::Start);
+        y += 18.0;
+        let said = trouble.message.replace('`', "");
+        for line in fonts.lines(&said, 10.5, None, Some(WIDTH - column - 40.0)).iter().take(3) {
+            canvas.words(column + 16.0, y + 2.0, &line.words, Ink::new(10.5, INK), Anchor::Start);
+            y += 14.0;
+        }
+        y += 12.0;
+    }
+    if left_over > 0 {
+        let said = format!("and {left_over} more");
+        canvas.words(column, y, &said, Ink::new(11.0, SOFT_INK), Anchor::Start);
+    }
+    canvas.finish()
+}
+
+/// How many kinds of trouble a map names.
+const MAX_KINDS: usize = 9;

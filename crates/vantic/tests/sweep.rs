@@ -1,0 +1,222 @@
+//! Ranges of displays: what is said of them is what checks say of displays in them, one by one.
+
+#[allow(dead_code)]
+mod random;
+
+use proptest::prelude::*;
+use std::collections::BTreeSet;
+use vantic::{
+    Along, Code, Display, EvenText, EventKind, PlainText, Plan, Proof, Range, Severity, Sweep, SweepError,
+    check, map_of, read, sweep,
+};
+
+const TOLD: [Code; 5] = [Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+
+fn plan(text: &str) -> Plan {
+    Plan::new(read(text).unwrap().screen).unwrap()
+}
+
+/// What a check finds on one display, of what a sweep tells.
+fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
+    let report = check(plan, std::slice::from_ref(display), &PlainText).unwrap();
+    let told = |f: &&vantic::Finding| TOLD.contains(&f.code) && f.severity != Severity::Note;
+    let mut found: BTreeSet<_> = report.open().filter(told).map(|f| (f.code, f.views.clone())).collect();
+    if report.placements.iter().any(|p| !p.broken.is_empty()) {
+        found.insert((Code::Conflict, Vec::new()));
+    }
+    found
+}
+
+/// What the sweep says is wrong at a place.
+fn said(swept: &Sweep, at: f64) -> BTreeSet<(Code, Vec<String>)> {
+    let there = swept.troubles.iter().filter(|t| t.from <= at && at <= t.to);
+    let views = |t: &vantic::Trouble| if t.code == Code::Conflict { Vec::new() } else { t.views.clone() };
+    there.map(|t| (t.code, views(t))).collect()
+}
+
+fn agrees(plan: &Plan, display: &Display, range: Range, places: &[f64]) -> Result<(), TestCaseError> {
+    let swept = sweep(plan, display, range, &PlainText).unwrap();
+    let Range { along, from, to, .. } = range;
+    for place in places {
+        let at = from + (to - from) * place;
+        // On a border either side will do.
+        let near = |edge: f64| (edge - at).abs() < 1e-3;
+        if swept.events.iter().any(|e| near(e.at))
+            || swept.troubles.iter().any(|t| near(t.from) || near(t.to))
+        {
+            continue;
+        }
+        let there = along.at(display, at).unwrap();
+        let troubles: Vec<_> =
+            swept.troubles.iter().map(|t| (t.code, t.views.join(" "), t.from, t.to)).collect();
+        prop_assert_eq!(
+            said(&swept, at),
+            found(plan, &there),
+            "at {} of {:?}: {:?}\n{}",
+            at,
+            along,
+            troubles,
+            plan.screen()
+        );
+    }
+    Ok(())
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(16))]
+
+    #[test]
+    fn what_is_wrong_along_a_range_is_what_is_found_on_displays_in_it(
+        screen in random::screens(),
+        display in random::displays(),
+        places in prop::collection::vec(0.001..0.999_f64, 24),
+        along in prop::sample::select(vec![Along::Width, Along::Height, Along::Aspect]),
+    ) {
+        let plan = Plan::new(screen).unwrap();
+        let (from, to) = if along == Along::Height { (320.0, 900.0) } else { (180.0, 1100.0) };
+        agrees(&plan, &display.with_size(600.0, 500.0).unwrap(), Range { along, from, to, gap: 0.0 }, &places)?;
+    }
+
+    #[test]
+    fn so_it_is_along_text_scales(
+        screen in random::screens(),
+        places in prop::collection::vec(0.001..0.999_f64, 8),
+    ) {
+        let plan = Plan::new(screen).unwrap();
+        let display = Display::new(500.0, 700.0).unwrap();
+        let swept = sweep(&plan, &display, Range { along: Along::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &PlainText);
+        prop_assert_eq!(swept.unwrap().proof, Proof::Sampled);
+        agrees(&plan, &display, Range { along: Along::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &places)?;
+    }
+}
+
+/// The masthead of a booking page: wide rules only.
+const MASTHEAD: &str = "screen masthead {
+    view mark { size = (140, 40); left = screen.left + 30; top = screen.top + 20 }
+    view menu { size = (420, 40); right = screen.right - 30; top = screen.top + 20 }
+}";
+
+#[test]
+fn an_overlap_begins_where_arithmetic_says_and_a_band_is_proposed_there() {
+    let plan = plan(MASTHEAD);
+    let display = Display::new(1000.0, 700.0).unwrap();
+    // The mark ends at 170, the menu begins at the width less 450.
+    let over = |gap| {
+        let range = Range { along: Along::Width, from: 480.0, to: 1400.0, gap };
+        sweep(&plan, &display, range, &PlainText).unwrap()
+    };
+    for (gap, at) in [(0.0, 620.0), (20.0, 640.0)] {
+        let swept = over(gap);
+        let overlap: Vec<(f64, f64)> = swept.troubles.iter().map(|t| (t.from, t.to)).collect();
+        assert_eq!(overlap.len(), 1);
+        assert!((overlap[0].0, (overlap[0].1 - at).abs() < 0.02) == (480.0, true), "{overlap:?}");
+        assert_eq!(swept.bands[0].0, format!("band narrow: screen.width < {at}"));
+        assert_eq!(swept.proof, Proof::Exact);
+        assert!(swept.proven()[0].contains("no text cut") && !swept.proven()[0].contains("no overlap"));
+    }
+    let range = Range { along: Along::Width, from: 700.0, to: 1400.0, gap: 0.0 };
+    let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+    assert!(swept.troubles.is_empty() && swept.events.is_empty());
+    let proven = swept.proven();
+    assert!(
+        proven[0].starts_with("no overlap, no text cut, ") && proven[0].ends_with("from 700 to 1400"),
+        "{proven:?}"
+    );
+}
+
+#[test]
+fn what_passes_over_another_on_the_way_is_seen() {
+    // One goes from left to right three times as fast as the width grows, over one that stays.
+    let plan = plan(
+        "screen passing {
+            view stays { size = 20; left = screen.left + 300; top = screen.top }
+            view goes { size = 20; left = screen.left + 3 * screen.width - 1500; top = screen.top }
+        }",
+    );
+    let display = Display::new(600.0, 300.0).unwrap();
+    let range = Range { along: Along::Width, from: 510.0, to: 800.0, gap: 0.0 };
+    let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+    let overlap = swept.troubles.iter().find(|t| t.code == Code::Overlap).unwrap();
+    // From 3 w - 1500 + 20 = 300 up to 3 w - 1500 = 320.
+    let ends = [(overlap.from, 1780.0 / 3.0), (overlap.to, 1820.0 / 3.0)];
+    assert!(ends.iter().all(|(is, by_hand)| (is - by_hand).abs() < 0.02), "{ends:?}");
+}
+
+#[test]
+fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
+    let plan = plan(
+        "screen page {
+            ladder polish
+            band wide: screen.width >= 900
+            view card {
+                width = 90% of screen.width ~ polish
+                most: width <= 1000
+                center_x = screen.center_x
+                top = screen.top
+                height = 200
+            }
+            text title \"0123456789 0123456789\" { font 20; start = card.start; top = card.bottom; end <= card.start + 50% of screen.width }
+            view shelf {
+                pin left, right to screen
+                below title by 10
+                grid columns at least 150, gap 10
+                view a { height = 20 }
+                view b { height = 20 }
+                view c { height = 20 }
+            }
+            when wide { in title { font 30 } }
+        }",
+    );
+    let display = Display::new(800.0, 900.0).unwrap();
+    let range = Range { along: Along::Width, from: 280.0, to: 1400.0, gap: 0.0 };
+    let swept = sweep(&plan, &display, range, &EvenText).unwrap();
+    let at = |kind: EventKind| -> Vec<f64> {
+        swept.events.iter().filter(|e| e.kind == kind).map(|e| (e.at * 1000.0).round() / 1000.0).collect()
+    };
+    assert_eq!(at(EventKind::Band), [900.0]);
+    // 21 letters of 10 are 210 wide, and so is half of 420; from 900 on letters are of 15, but there is room.
+    assert_eq!(at(EventKind::Lines), [420.0]);
+    // Two columns from 310 on, three from 470, ever more after that.
+    assert_eq!(at(EventKind::Arranged)[..2], [310.0, 470.0]);
+    // 90% of 1111.111 is 1000: the limit begins, and the wish gives way.
+    assert_eq!(at(EventKind::GivesWay), [1111.111]);
+    assert!(at(EventKind::Limit).contains(&1111.111));
+}
+
+#[test]
+fn on_a_curve_it_is_said_that_places_were_looked_at() {
+    let plan = plan(
+        "screen drawn {
+            design (400, 800), blend 50%
+            view a { size = (200, 40); left = screen.left; top = screen.top }
+            view b { size = (160, 40); right = screen.right; top = screen.top }
+        }",
+    );
+    let display = Display::new(400.0, 800.0).unwrap();
+    let range = Range { along: Along::Width, from: 200.0, to: 800.0, gap: 0.0 };
+    let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+    // The width in units is w / sqrt(w / 400), that is sqrt(400 w): 360 at w = 324.
+    let overlap = swept.troubles.iter().find(|t| t.code == Code::Overlap).unwrap();
+    assert!((overlap.to - 324.0).abs() < 0.05, "{overlap:?}");
+    assert_eq!(swept.proof, Proof::Sampled);
+}
+
+#[test]
+fn ranges_that_cannot_be_examined_say_why_and_rectangles_are_made_of_lines() {
+    let plan = plan(MASTHEAD);
+    let display = Display::new(1000.0, 700.0).unwrap();
+    let over = |along, from, to| sweep(&plan, &display, Range { along, from, to, gap: 0.0 }, &PlainText);
+    for (from, to) in [(900.0, 400.0), (400.0, 400.0), (f64::NAN, 400.0), (1.0, f64::INFINITY)] {
+        assert!(matches!(over(Along::Width, from, to), Err(SweepError::Range { .. })), "{from} {to}");
+    }
+    assert!(matches!(over(Along::Width, -5.0, 400.0), Err(SweepError::Display(_))));
+    assert!(matches!(over(Along::Keyboard, 0.0, 4000.0), Err(SweepError::Display(_))));
+    let rows = map_of(&plan, &display, (480.0, 1400.0), (40.0, 700.0), 5, &PlainText).unwrap();
+    assert_eq!(
+        rows.iter().map(|(height, _)| *height).collect::<Vec<_>>(),
+        [40.0, 205.0, 370.0, 535.0, 700.0]
+    );
+    // At a height of 40 both reach beyond the bottom as well, whatever the width.
+    let wrong = |row: usize, code| rows[row].1.troubles.iter().filter(|t| t.code == code).count();
+    assert_eq!([wrong(0, Code::Outside), wrong(1, Code::Outside), wrong(1, Code::Overlap)], [2, 0, 1]);
+}
