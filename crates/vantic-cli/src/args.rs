@@ -25,10 +25,14 @@ pub(crate) enum Command {
     Sweep(SweepArgs),
     /// A picture of one display, or a sheet of several.
     Draw(DrawArgs),
+    /// What moved between two versions of a screen, two displays or two bands, and which rules made it so.
+    Compare(CompareArgs),
     /// The canonical layout of a screen file, or its JSON form.
     Fmt(FmtArgs),
     /// The displays that screens are checked on, and how to use one's own.
     Displays(DisplaysArgs),
+    /// A finding explained: what it is, why it matters, an example, and how to mend it.
+    About(AboutArgs),
 }
 
 /// Which displays to use.
@@ -151,9 +155,28 @@ pub(crate) struct CheckArgs {
     /// Show the table of displays where all are clean, too.
     #[arg(long)]
     pub(crate) table: bool,
-    /// For people (text) or for machines (json).
-    #[arg(long, value_enum, default_value_t = Format::Text)]
-    pub(crate) format: Format,
+    /// How much longer the words of each text could get before something breaks.
+    #[arg(long, conflicts_with = "fix")]
+    pub(crate) room: bool,
+    /// A folder for a picture of each display that breaks a claim.
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) pictures: Option<PathBuf>,
+    /// For people (text), for machines (json), for code review (sarif), or for build servers (junit).
+    #[arg(long, value_enum, default_value_t = ReportFormat::Text)]
+    pub(crate) format: ReportFormat,
+}
+
+/// For people, machines, code review or build servers.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum ReportFormat {
+    /// For people.
+    Text,
+    /// For machines.
+    Json,
+    /// SARIF 2.1.0.
+    Sarif,
+    /// JUnit XML.
+    Junit,
 }
 
 #[derive(Clone, Debug, Args)]
@@ -191,6 +214,10 @@ pub(crate) struct PlaceArgs {
     /// all views, or of one.
     #[arg(long, value_name = "VIEW", num_args = 0..=1, default_missing_value = "", conflicts_with_all = ["rules", "near", "tie", "gather"])]
     pub(crate) across: Option<String>,
+    /// Instead of frames: how far this view is from what is around it, or of two, such as `title,clock`, how far the first is
+    /// from the second: all four sides, the middles, and how far apart, on every display.
+    #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
+    pub(crate) distance: Vec<String>,
     /// Instead of frames: the bands, where each comes from and holds, and what it changes.
     #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
     pub(crate) bands: bool,
@@ -216,6 +243,24 @@ pub(crate) struct WhyArgs {
     /// What keeps the coordinate from being smaller.
     #[arg(long)]
     pub(crate) less: bool,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct CompareArgs {
+    /// The screen file, as it was.
+    pub(crate) file: PathBuf,
+    /// The screen file as it is; without it, the first is compared with itself on two displays, or in two bands.
+    pub(crate) other: Option<PathBuf>,
+    /// A band of the one file, named twice: `--band narrow --band wide`; `none` for a display in no band.
+    #[arg(long, value_name = "BAND")]
+    pub(crate) band: Vec<String>,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
@@ -339,6 +384,12 @@ pub(crate) struct DisplaysArgs {
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct AboutArgs {
+    /// The code of a finding, such as `overlap`; without it, all codes.
+    pub(crate) code: Option<String>,
 }
 
 #[derive(Clone, Debug, Args)]

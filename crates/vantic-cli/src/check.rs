@@ -1,16 +1,21 @@
 //! `vantic check`.
 
-use crate::args::{CheckArgs, DisplayArgs, Format};
+use crate::args::{CheckArgs, DisplayArgs, ReportFormat};
+use crate::draw::{Kind, save};
 use crate::input::{Loaded, Texts, Unsaid, displays_of, known, load};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
 use crate::overview::overview;
-use crate::{Verdict, mend};
+use crate::{Verdict, formats, mend, room};
 use anstyle::Style;
-use anyhow::Result;
+use anyhow::{Context, Result};
 use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
 use std::io::IsTerminal;
-use vantic::{Checking, Finding, Fix, Measure, Report, RuleRef, Severity, check_as, interval_words};
+use std::path::Path;
+use vantic::{
+    Checking, Code, Finding, Fix, Measure, Proof, Report, RuleRef, Severity, check_as, interval_words,
+};
+use vantic_draw::{FontText, Options, draw_display};
 
 /// How many displays a finding names one by one.
 const NAMED: usize = 3;
@@ -31,6 +36,9 @@ struct Output<'a> {
     /// What tells the file from others, for `--fix 1a@...`.
     as_of: String,
     findings: &'a [Finding],
+    /// The claims of the screen that hold.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    proven: Vec<&'a str>,
 }
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
@@ -40,13 +48,42 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     if !args.fix.is_empty() {
         (loaded, report, told) = mend::fix(args, loaded, report)?;
     }
-    if args.format == Format::Json {
-        let screen = loaded.plan.screen().name();
-        print_json(&Output { screen, as_of: loaded.as_of(), findings: &report.findings })?;
-    } else {
-        print(&(told + &text(&loaded, &report, args.table)))?;
+    if let Some(folder) = &args.pictures {
+        told += &pictures(&loaded, &report, folder)?;
+    }
+    match args.format {
+        ReportFormat::Json => {
+            let screen = loaded.plan.screen().name();
+            let proven = report.proven.iter().map(|(claim, _)| claim.as_str()).collect();
+            print_json(&Output { screen, as_of: loaded.as_of(), findings: &report.findings, proven })?;
+        }
+        ReportFormat::Sarif => print_json(&formats::sarif(&loaded, &report))?,
+        ReportFormat::Junit => print(&formats::junit(&loaded, &report)?)?,
+        ReportFormat::Text => {
+            let room = if args.room { room::text(&loaded, args, &report)? } else { String::new() };
+            print(&(told + &text(&loaded, &report, args.table) + &room))?;
+        }
     }
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// A picture of each display that breaks a claim.
+fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
+    let mut told = String::new();
+    let fonts = FontText::new();
+    for finding in report.open().filter(|f| f.code == Code::Claim) {
+        let display = loaded.display_named(&finding.worst, report)?;
+        let there = check_as(&loaded.plan, &[display], &fonts, Checking::default())?;
+        let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
+            continue;
+        };
+        std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.display()))?;
+        let name = finding.worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
+        let path = folder.join(format!("{}-{name}.png", finding.views.join("-")));
+        save(&picture, Kind::Png, &path)?;
+        told += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
+    }
+    Ok(told)
 }
 
 /// Checks a screen as the options say, with ways out.
@@ -115,6 +152,9 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
             );
         }
     }
+    for (claim, proof) in &report.proven {
+        out += &format!("{GREEN}proven{GREEN:#} `{claim}`{}\n", sure(*proof));
+    }
     let table = overview(loaded.plan.screen(), report, with_table);
     if !table.is_empty() && report.findings.iter().any(|f| f.accepted.is_some()) {
         out.push('\n');
@@ -129,6 +169,15 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
         );
     }
     out
+}
+
+/// How sure it is that a claim holds, where it is not proven outright.
+fn sure(proof: Proof) -> &'static str {
+    match proof {
+        Proof::Exact => "",
+        Proof::Searched => ", every border met, with a few places in between",
+        Proof::Sampled => ", in every place that was looked at: things move along a curve there",
+    }
 }
 
 /// How many findings of which severity, on how many displays.

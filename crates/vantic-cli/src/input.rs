@@ -41,6 +41,15 @@ impl Loaded {
         named.map(|(name, text)| (name.to_owned(), text.to_owned())).collect()
     }
 
+    /// The display of a finding: one that was checked, or a size that a claim came to.
+    pub(crate) fn display_named(&self, name: &str, report: &Report) -> Result<Display> {
+        let known = report.placements.iter().map(|p| &p.display).find(|d| d.name() == name);
+        match known {
+            Some(display) => Ok(display.clone()),
+            None => Ok(Displays::default().find(name, self.plan.screen())?),
+        }
+    }
+
     /// What tells its files from others, and from the same once they have changed.
     pub(crate) fn as_of(&self) -> String {
         let mut hasher = DefaultHasher::new();
@@ -97,6 +106,7 @@ impl Loaded {
             Spot::Language(index) => {
                 (self.map.language(index)?, format!("language {}", screen.languages().get(index)?.name()))
             }
+            Spot::Claim(index) => (self.map.claim(index)?, screen.claim_text(screen.claims().get(index)?)),
             Spot::Expectation(index) => (
                 self.map.expectation(index)?,
                 format!("expect on \"{}\"", screen.expectations().get(index)?.on),

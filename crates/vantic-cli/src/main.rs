@@ -3,18 +3,22 @@
 //! Exit code 0: clean. 1: findings of severity error (with `--strict`: any). 2: the input could not
 //! be used, or an output could not be written.
 
+mod about;
 mod across;
 mod args;
 mod check;
+mod compare;
 mod demo;
 mod displays;
 mod draw;
 mod fmt;
+mod formats;
 mod input;
 mod mend;
 mod output;
 mod overview;
 mod place;
+mod room;
 mod sweep;
 mod ties;
 mod why;
@@ -39,8 +43,10 @@ fn main() -> ExitCode {
         Command::Why(args) => why::run(&args),
         Command::Sweep(args) => sweep::run(&args),
         Command::Draw(args) => draw::run(&args),
+        Command::Compare(args) => compare::run(&args),
         Command::Fmt(args) => fmt::run(&args),
         Command::Displays(args) => displays::run(&args),
+        Command::About(args) => about::run(&args),
     };
     match result {
         Ok(Verdict::Clean) => ExitCode::SUCCESS,

@@ -4,7 +4,7 @@ use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, lines, print, print_json, table};
-use crate::{across, ties};
+use crate::{across, compare, ties};
 use anyhow::{Result, bail};
 use vantic::{Division, NamedPlacement, Paint, Placement, RuleRef, Screen, Shown, number};
 
@@ -40,6 +40,9 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         .collect::<Result<_>>()?;
     if let Some(path) = &args.across {
         return across::compared(&loaded, path, &placements, args.format);
+    }
+    if !args.distance.is_empty() {
+        return compare::distance(&loaded, &placements, args);
     }
     if args.bands {
         return across::bands(&loaded, &placements, args);

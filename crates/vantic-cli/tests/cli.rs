@@ -294,7 +294,10 @@ fn the_readme_and_the_help_name_the_same_commands() {
         .filter_map(|l| l.split_whitespace().next())
         .filter(|c| *c != "help")
         .collect();
-    assert_eq!(commands, ["demo", "check", "place", "why", "sweep", "draw", "fmt", "displays"]);
+    assert_eq!(
+        commands,
+        ["demo", "check", "place", "why", "sweep", "draw", "compare", "fmt", "displays", "about"]
+    );
     for command in commands {
         assert!(readme.contains(&format!("| `{command}")), "the README's table lacks `{command}`");
         run(&[command, "--help"], &root(), 0);

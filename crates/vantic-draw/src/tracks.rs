@@ -7,7 +7,7 @@ use crate::palette::{EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SOFT_INK, WA
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
 use vantic::{
-    Along, Event, EventKind, Frame, Placement, Proof, Range, Screen, Severity, Sweep, ViewId, number,
+    Along, Event, EventKind, Frame, Placement, Proof, Range, Screen, Severity, Sweep, Trouble, ViewId, number,
 };
 
 /// The most views that get a track; further ones are counted.
@@ -236,8 +236,8 @@ pub fn draw_map(
     let x_of = |width: f64| area.x + area.width * (width - left) / (right - left);
     let y_of = |height: f64| area.y + area.height * (height - top) / (bottom - top);
     let step = area.height / rows.len().saturating_sub(1).max(1) as f64;
-    // Each kind of trouble has a number, by where it is met first.
-    let mut kinds: Vec<(&vantic::Trouble, f64, f64, f64)> = Vec::new();
+    // Each kind of trouble has a number, what takes the most room first.
+    let mut kinds: Vec<(&Trouble, Vec<Area>)> = Vec::new();
     for (height, swept) in rows {
         for trouble in &swept.troubles {
             let high = (y_of(*height) - step / 2.0).max(area.y);
@@ -248,21 +248,19 @@ pub fn draw_map(
                 Severity::Error => canvas.fill(strip, "#e2b0a6", 0.0),
                 _ => canvas.hatch(strip, Pattern::Clash),
             }
-            let known =
-                kinds.iter_mut().find(|(of, ..)| of.code == trouble.code && of.views == trouble.views);
-            match known {
-                Some((of, x, y, most)) => {
-                    if x1 - x0 > *most {
-                        (*x, *y, *most) = (f64::midpoint(x0, x1), f64::midpoint(high, low), x1 - x0);
-                    }
+            match kinds.iter_mut().find(|(of, _)| of.code == trouble.code && of.views == trouble.views) {
+                Some((of, strips)) => {
+                    strips.push(strip);
                     if trouble.amount > of.amount {
                         *of = trouble;
                     }
                 }
-                None => kinds.push((trouble, f64::midpoint(x0, x1), f64::midpoint(high, low), x1 - x0)),
+                None => kinds.push((trouble, vec![strip])),
             }
         }
     }
+    let room = |strips: &[Area]| strips.iter().map(|s| s.width * s.height).sum::<f64>();
+    kinds.sort_by(|a, b| room(&b.1).total_cmp(&room(&a.1)));
     for at in ticks(left, right, 9.0) {
         let x = x_of(at);
         canvas.line(&[(x, area.bottom()), (x, area.bottom() + 5.0)], Stroke::solid(SOFT_INK, 1.0));
@@ -287,9 +285,12 @@ pub fn draw_map(
     }
     let mut y = area.y + 10.0;
     let left_over = kinds.len().saturating_sub(MAX_KINDS);
-    for (index, (trouble, x, at, _)) in kinds.iter().take(MAX_KINDS).enumerate() {
+    let shown = kinds.len().min(MAX_KINDS);
+    for (index, (trouble, strips)) in kinds.iter().take(MAX_KINDS).enumerate() {
         let ink = colour(trouble.severity);
-        canvas.numbered(*x, *at, 8.0, index + 1, ink);
+        // Each in a line of its own, where it ends.
+        let strip = &strips[strips.len() * (2 * index + 1) / (2 * shown)];
+        canvas.numbered(strip.right(), f64::midpoint(strip.y, strip.bottom()), 8.0, index + 1, ink);
         canvas.numbered(column, y, 8.0, index + 1, ink);
         let title = format!("{} {}", trouble.severity.name(), trouble.code.name());
         canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), Anchor::Start);

@@ -35,6 +35,8 @@ codes! {
     Unsettled = "unsettled",
     /// A frame that is not as the screen expects it.
     Unmet = "unmet",
+    /// Something that the screen claims, and that is not so.
+    Claim = "claim",
     /// A view beyond the screen or beyond its parent.
     Outside = "outside",
     /// Content larger than its frame.
@@ -49,6 +51,8 @@ codes! {
     Small = "small",
     /// A background that leaves strips of the screen open.
     Uncovered = "uncovered",
+    /// A view that leaps where a band begins.
+    Jump = "jump",
     /// A preference that gave way.
     Missed = "missed",
     /// A nested view's edge tied to a bare number.
@@ -232,6 +236,8 @@ pub enum Spot {
     Language(usize),
     /// What is expected on a display, counted from 0.
     Expectation(usize),
+    /// What the screen claims, counted from 0.
+    Claim(usize),
 }
 
 /// What two findings share that are the same.

@@ -51,6 +51,8 @@ mod across;
 mod arrange;
 mod assemble;
 mod check;
+mod claim;
+mod compare;
 mod coordinate;
 mod design;
 mod display;
@@ -66,6 +68,7 @@ mod measure;
 mod mend;
 mod plan;
 mod read;
+mod room;
 mod screen;
 mod scroll;
 mod shape;
@@ -79,6 +82,8 @@ pub use arrange::{
 };
 pub use assemble::{Assembled, InFile, MAX_BASES};
 pub use check::{Checking, FoundOn, Report, check, check_as, interval_words, number};
+pub use claim::{Claim, Claimed};
+pub use compare::{Difference, Distances, compare};
 pub use coordinate::{
     CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
     SAFE, SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
@@ -103,6 +108,7 @@ pub use plan::{
     WhyNot, WhyPart, WhyStep, Wish, millionths,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
+pub use room::{MAX_LONGER, Room, room_for_words};
 pub use screen::{
     Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Control, Draft, Image, LevelId, MAX_BANDS,
     MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
@@ -111,7 +117,8 @@ pub use screen::{
 pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use shape::{Axis, Length, spread, spread_in};
 pub use sweep::{
-    Along, Event, EventKind, MAX_BORDERS, Proof, Range, Sweep, SweepError, Trouble, map_of, sweep,
+    Along, ClaimVerdict, Event, EventKind, MAX_BORDERS, Proof, Range, Sweep, SweepError, Trouble, map_of,
+    sweep,
 };
 pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
 pub use tie::{NEAR_GUIDE, Neighbour, Tie};

@@ -13,6 +13,7 @@ pub use condition::{Condition, Order, Property};
 pub(crate) use print::quoted;
 
 use crate::arrange::{Align, Arrangement, Item, Share, Space};
+use crate::claim::Claim;
 use crate::coordinate::{Relation, Side};
 use crate::design::Design;
 use crate::expect::Expectation;
@@ -595,6 +596,7 @@ pub struct Screen {
     pub(crate) bands: Vec<Band>,
     pub(crate) changes: Vec<(BandId, Change)>,
     pub(crate) acceptances: Vec<Acceptance>,
+    pub(crate) claims: Vec<Claim>,
 }
 
 impl Screen {

@@ -7,8 +7,10 @@
 
 mod bands;
 mod because;
+mod claims;
 mod expected;
 mod frames;
+mod jumps;
 mod odd;
 mod reach;
 mod rules;
@@ -22,6 +24,7 @@ use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
 use crate::plan::{Live, PlaceError, Placement, Plan, millionths};
 use crate::screen::{RuleId, Screen, ViewId};
+use crate::sweep::Proof;
 pub(crate) use because::{coordinates_of, deciding};
 pub(crate) use frames::{UNSEEN, beyond};
 use rayon::prelude::*;
@@ -37,6 +40,8 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// The placement on each display.
     pub placements: Vec<Placement>,
+    /// The claims of the screen that hold, each with how sure that is.
+    pub proven: Vec<(String, Proof)>,
 }
 
 impl Report {
@@ -138,6 +143,9 @@ fn check_with(
     for finding in expected::unmet(plan, measure, how.displays)? {
         join(&mut findings, &mut known, finding);
     }
+    let (broken, proven) = claims::claims(plan, &placements, measure)?;
+    findings.extend(broken);
+    findings.extend(jumps::jumps(plan, displays, measure)?);
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
     findings.extend(rules::beside_guides(screen, &placements));
@@ -162,7 +170,7 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    Ok(Report { findings, placements })
+    Ok(Report { findings, placements, proven })
 }
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as

@@ -44,9 +44,13 @@ pub(super) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         let mut kinds: Vec<Vec<usize>> = said.into_values().collect();
         kinds.sort_by_key(Vec::len);
         let [one, others] = kinds.as_slice() else { continue };
-        let ([index], true) = (one.as_slice(), others.len() >= MOST) else { continue };
+        // A bare number that many share says little.
+        let by_reference = members[others[0]].2.contains('.');
+        let ([index], true) = (one.as_slice(), others.len() >= MOST && by_reference) else { continue };
         let ((view, rule, _), usual) = (&members[*index], &members[others[0]]);
-        if told.contains(rule) {
+        // What the others read is their model.
+        let is_model = usual.2.contains(&format!("{}.", screen.at(*view).name()));
+        if is_model || told.contains(rule) {
             continue;
         }
         told.push(*rule);

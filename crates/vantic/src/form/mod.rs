@@ -215,6 +215,17 @@ enum Statement {
     Drop(String),
     /// Accepts a finding on purpose.
     Accept { finding: String, of: Vec<String>, because: String },
+    /// Claims that something is so over a whole range of displays.
+    Claim {
+        of: String,
+        is: ClaimForm,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        to: Option<String>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        by: Option<Expression>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        over: Option<Test>,
+    },
     /// The words of texts in a language; without them the words of the file are in it.
     Language {
         name: String,
@@ -710,6 +721,20 @@ enum Made {
     Group(Vec<Expression>),
     /// `bearing`, `outline`, `at`, `max`, `min` or `clamp`, and what it takes.
     Call { of: String, with: Vec<Expression> },
+}
+
+/// What is claimed of a view.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+enum ClaimForm {
+    /// It lies inside a place.
+    Inside,
+    /// It is clear of another view.
+    ClearOf,
+    /// Its words are not cut.
+    Whole,
+    /// A coordinate is the same everywhere.
+    Same,
 }
 
 /// A condition on the display.

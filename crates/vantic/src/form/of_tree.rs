@@ -1,9 +1,9 @@
 //! From the tree of a text to its form. The tree is without errors; what is not there is `None`.
 
 use super::{
-    Align, Argument, Arranged, Axis, Bound, Comparison, Divided, End, ExpectedForm, Expression, Fitted, Form,
-    GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread, Statement, Strength,
-    Test, Translation, Words,
+    Align, Argument, Arranged, Axis, Bound, ClaimForm, Comparison, Divided, End, ExpectedForm, Expression,
+    Fitted, Form, GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread,
+    Statement, Strength, Test, Translation, Words,
 };
 use crate::read::{behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token};
 use crate::syntax::{Kind, Node};
@@ -94,6 +94,23 @@ fn statement(node: &Node) -> Option<Statement> {
             of: node.children().filter(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n)).collect(),
             because: unquoted(&words_token(node)?),
         },
+        Kind::Claim => {
+            let mut paths = paths(node).into_iter();
+            let is = match own_words(node).nth(1)?.text() {
+                "inside" => ClaimForm::Inside,
+                "clear" => ClaimForm::ClearOf,
+                "whole" => ClaimForm::Whole,
+                _ => ClaimForm::Same,
+            };
+            let over = node.children().find(|n| n.kind() == Kind::Test);
+            Statement::Claim {
+                of: paths.next()?,
+                is,
+                to: paths.next(),
+                by: behind_word(node, "by").as_ref().and_then(expression),
+                over: over.as_ref().and_then(test),
+            }
+        }
         Kind::Language => Statement::Language {
             name: word(node, 1)?,
             right_to_left: own_words(node).any(|w| w.text() == "left"),

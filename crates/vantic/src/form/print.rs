@@ -1,8 +1,8 @@
 //! A form written as text; the canonical layout is the formatter's.
 
 use super::{
-    Argument, Arranged, Bound, Divided, ExpectedForm, Expression, Fitted, Form, FormError, Made, Operator,
-    Statement, Strength, Test, Translation, Words,
+    Argument, Arranged, Bound, ClaimForm, Divided, ExpectedForm, Expression, Fitted, Form, FormError, Made,
+    Operator, Statement, Strength, Test, Translation, Words,
 };
 use crate::screen::{is_name, quoted};
 
@@ -170,6 +170,19 @@ fn alone(statement: &Statement) -> Written {
             listed(of, |r| rule_name(r), ", ")?,
             quoted(because)
         )),
+        Statement::Claim { of, is, to, by, over } => {
+            let to = to.as_ref().map(|to| path(to)).transpose()?;
+            let what = match (is, to) {
+                (ClaimForm::Inside, Some(to)) => format!("inside {to}"),
+                (ClaimForm::ClearOf, Some(to)) => format!("clear of {to}"),
+                (ClaimForm::Whole, None) => "whole".to_owned(),
+                (ClaimForm::Same, None) => "same".to_owned(),
+                (_, to) => return Err(FormError::Name(to.unwrap_or_else(|| of.clone()))),
+            };
+            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
+            let over = over.as_ref().map(|over| Ok(format!(" for {}", test(over)?))).transpose()?;
+            Ok(format!("claim {} {what}{}{}", path(of)?, by.unwrap_or_default(), over.unwrap_or_default()))
+        }
         Statement::Language { name: language, right_to_left, words } => {
             let side = if *right_to_left { ", right to left" } else { "" };
             let entry = |t: &Translation| Ok(format!("{} {}", path(&t.text)?, quoted(&t.words)));

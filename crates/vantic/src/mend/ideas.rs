@@ -1,7 +1,7 @@
 //! What may be meant instead: other ways to write the rules that a finding is about.
 
 use super::change::{Change, changed};
-use super::statement::{How, Rewritten, Statement, added};
+use super::statement::{How, Pinned, Rewritten, Statement, added};
 use super::{Idea, Source};
 use crate::check::{coordinates_of, deciding};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation};
@@ -354,7 +354,7 @@ impl Source<'_> {
         }
         let span = statement.span();
         let one = statement.compared("=").is_some();
-        let pair = matches!(statement.pin(), Some((sides, _, _)) if sides.len() == 2
+        let pair = matches!(statement.pin(), Some(Pinned { sides, .. }) if sides.len() == 2
             && sides.iter().all(|(word, _)| [near, far, "left", "right"].contains(&word.as_str())));
         if !one && !pair {
             return Vec::new();

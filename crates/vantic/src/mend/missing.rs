@@ -2,6 +2,7 @@
 
 use super::change::Change;
 use super::ideas::mirrored;
+use super::statement::Pinned;
 use super::{Idea, Source};
 use crate::coordinate::Coordinate;
 use crate::finding::Finding;
@@ -182,7 +183,7 @@ impl Source<'_> {
         let mut ideas = Vec::new();
         let own = self.rules_of(view).filter(|(_, r)| r.band.is_none());
         for statement in own.filter_map(|(id, _)| self.statement(id)) {
-            let Some((sides, to, end)) = statement.pin() else { continue };
+            let Some(Pinned { sides, to, end }) = statement.pin() else { continue };
             let mut add = |side: &str, by: &str, weight: f64| {
                 let by = if by.is_empty() { String::new() } else { format!(" {by}") };
                 let said = format!("pin `{side}{by}` to {to} as well, in `{}`", self.screen().path(view));

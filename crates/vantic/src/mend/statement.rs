@@ -34,6 +34,14 @@ pub(super) enum How {
     Level,
 }
 
+/// What a pin says: its sides with their distances as they are written, the place that it is to, and where the last side
+/// ends.
+pub(super) struct Pinned {
+    pub(super) sides: Vec<(String, String)>,
+    pub(super) to: String,
+    pub(super) end: usize,
+}
+
 impl<'a> Statement<'a> {
     /// The rule that stands at a place.
     pub(super) fn at(tree: &Node, text: &'a str, span: &Range<usize>) -> Option<Self> {
@@ -191,8 +199,8 @@ impl<'a> Statement<'a> {
         Some(token.text_range().start().into()..token.text_range().end().into())
     }
 
-    /// The sides of a pin, and the place that it is to.
-    pub(super) fn pin(&self) -> Option<(Vec<(String, String)>, String, usize)> {
+    /// What a pin says.
+    pub(super) fn pin(&self) -> Option<Pinned> {
         let body = self.body();
         if body.kind() != Kind::Pin || child(&body, Kind::Strength).is_some() {
             return None;
@@ -206,7 +214,7 @@ impl<'a> Statement<'a> {
         });
         let named = named.collect();
         let to = body.children().find(|n| n.kind() == Kind::Path)?;
-        Some((named, self.text[node_span(&to)].to_owned(), end))
+        Some(Pinned { sides: named, to: self.text[node_span(&to)].to_owned(), end })
     }
 
     /// Other ways to write it: one token of it changed. `beside` names what it could be tied to instead, the likelier

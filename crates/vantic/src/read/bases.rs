@@ -33,6 +33,7 @@ impl Reader {
                 | Kind::State
                 | Kind::Part
                 | Kind::Accept
+                | Kind::Claim
                 | Kind::Language
                 | Kind::Expect
                 | Kind::Adopt

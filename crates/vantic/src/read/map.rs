@@ -22,6 +22,7 @@ pub struct SourceMap {
     pub(super) design: Option<(usize, Range<usize>)>,
     pub(super) languages: Vec<Range<usize>>,
     pub(super) expectations: Vec<Range<usize>>,
+    pub(super) claims: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.
     pub(super) parts: Vec<PlacedPart>,
     /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
@@ -74,6 +75,11 @@ impl SourceMap {
     /// Where an expectation stands, counted from 0; `None` for one that came from beside the file.
     pub fn expectation(&self, index: usize) -> Option<Range<usize>> {
         self.expectations.get(index).cloned()
+    }
+
+    /// Where a claim stands, counted from 0.
+    pub fn claim(&self, index: usize) -> Option<Range<usize>> {
+        self.claims.get(index).cloned()
     }
 
     /// The part that a rule is a line of, and where it is placed.

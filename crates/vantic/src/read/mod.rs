@@ -473,7 +473,7 @@ impl Reader {
                     "a text has its words behind its name; only what comes from a base is given others";
                 Err(self.error_with_help(node_span(node), message, "write `text name \"words\" { ... }`"))
             }
-            Kind::Language | Kind::Expect if owner.is_none() && self.scope == 0 => {
+            Kind::Language | Kind::Expect | Kind::Claim if owner.is_none() && self.scope == 0 => {
                 self.tables.push(node.clone());
                 Ok(())
             }
@@ -487,6 +487,7 @@ impl Reader {
             | Kind::Let
             | Kind::When
             | Kind::Accept
+            | Kind::Claim
             | Kind::Part
                 if owner.is_some() || self.scope != 0 =>
             {

@@ -1,20 +1,25 @@
-//! Tables in a screen file: words in other languages, and what is expected to come out.
+//! Tables in a screen file: words in other languages, and what is expected to come out or claimed.
 
 use super::names::words_of;
 use super::{
-    Done, Reader, Reported, block_of, child, first_word, is_lost, node_span, own_words, span, unquoted,
-    words_token,
+    Done, Reader, Reported, behind_word, block_of, child, first_word, is_lost, node_span, own_words, span,
+    unquoted, words_token,
 };
+use crate::claim::{Claim, Claimed, RANGES};
 use crate::design::{Design, Scaling};
 use crate::expect::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
 use crate::plan::Frame;
-use crate::screen::ViewId;
+use crate::screen::{Condition, ViewId};
 use crate::syntax::{Kind, Node, SourceError};
 use std::collections::HashSet;
 
 impl Reader {
     pub(super) fn table(&mut self, node: &Node) -> Done {
-        if node.kind() == Kind::Language { self.language(node) } else { self.expectation(node) }
+        match node.kind() {
+            Kind::Language => self.language(node),
+            Kind::Claim => self.claim(node),
+            _ => self.expectation(node),
+        }
     }
 
     fn language(&mut self, node: &Node) -> Done {
@@ -41,6 +46,61 @@ impl Reader {
         for entry in entries.filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
             let _ = self.translation(&entry, language, &mut given);
         }
+        Ok(())
+    }
+
+    /// `claim title inside header for screen.width 320..1600`.
+    fn claim(&mut self, node: &Node) -> Done {
+        let mut paths = node.children().filter(|n| n.kind() == Kind::Path);
+        let (path, to) = (paths.next().ok_or(Reported)?, paths.next());
+        let word = own_words(node).nth(1).ok_or(Reported)?;
+        let (view, what) = match (word.text(), to) {
+            ("inside", Some(to)) => {
+                let place = self.place(&words_of(&to), None, node_span(&to))?;
+                (self.view(&path, None)?, Claimed::Inside(place))
+            }
+            ("clear", Some(to)) => {
+                let by = behind_word(node, "by").map(|by| self.number(&by, None)).transpose()?.unwrap_or(0.0);
+                (self.view(&path, None)?, Claimed::ClearOf(self.view(&to, None)?, by))
+            }
+            ("whole", _) => {
+                let view = self.view(&path, None)?;
+                if self.builder.screen().at(view).text().is_none() {
+                    let message = format!("`{}` is no text, and has no words", words_of(&path).join("."));
+                    return Err(self.error_with_help(node_span(&path), message, "name a text by its path"));
+                }
+                (view, Claimed::Whole)
+            }
+            _ => {
+                let words = words_of(&path);
+                let last = words.last().and_then(|last| COORDINATES.iter().find(|c| c.0 == last));
+                let (Some((_, coordinate)), [view @ .., _]) = (last, words.as_slice()) else {
+                    let message = "only one coordinate is the same";
+                    return Err(self.error_with_help(
+                        node_span(&path),
+                        message,
+                        "write `header.height same`",
+                    ));
+                };
+                (self.view_named(view, None, node_span(&path))?, Claimed::Same(*coordinate))
+            }
+        };
+        let over = match node.children().find(|n| n.kind() == Kind::Test) {
+            None => None,
+            Some(test) => match self.test(&test)? {
+                Condition::Within(property, from, to) if RANGES.iter().any(|(of, _)| *of == property) => {
+                    Some((property, from, to))
+                }
+                _ => {
+                    let help = "write `for screen.width 320..1600`, or a range of screen.height, text_scale or density";
+                    let message = "a claim ranges over one measure of the display";
+                    return Err(self.error_with_help(node_span(&test), message, help));
+                }
+            },
+        };
+        let added = self.builder.add_claim(Claim { view, what, over });
+        self.built(added, node_span(node))?;
+        self.map.claims.push(node_span(node));
         Ok(())
     }
 

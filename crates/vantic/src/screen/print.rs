@@ -46,6 +46,9 @@ impl Display for Screen {
         }
         self.print_languages(f)?;
         self.print_expectations(f)?;
+        for claim in &self.claims {
+            writeln!(f, "    {}", self.claim_text(claim))?;
+        }
         for a in &self.acceptances {
             writeln!(f, "    accept {}: {} {}", a.code, a.names.join(", "), quoted(&a.reason))?;
         }

@@ -3,13 +3,16 @@
 //! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that what is true
 //! at both ends is true in between. [`stretch`] finds what begins and ends on the way, [`told`] puts the
 //! differences between one stretch and the next into words, [`trouble`] says where something is wrong all along, and
-//! where a band should begin.
+//! where a band should begin; [`claims`] proves what a screen claims.
 
+mod claims;
 mod stretch;
 mod told;
 mod trouble;
 mod walk;
 
+pub use claims::ClaimVerdict;
+pub(crate) use claims::examine as examine_claims;
 pub use told::{Event, EventKind};
 pub use trouble::{Trouble, map_of};
 
@@ -99,6 +102,22 @@ impl Along {
         }
     }
 
+    /// How much of it a display has.
+    pub(crate) fn of(self, display: &Display) -> f64 {
+        let insets = display.insets();
+        match self {
+            Along::Width | Along::Aspect => display.width(),
+            Along::Height => display.height(),
+            Along::TextScale => display.text_scale(),
+            Along::Keyboard => display.keyboard(),
+            Along::Density => display.density(),
+            Along::InsetTop => insets.top,
+            Along::InsetBottom => insets.bottom,
+            Along::InsetLeft => insets.left,
+            Along::InsetRight => insets.right,
+        }
+    }
+
     /// Whether everything a rule reads of the display changes evenly along it.
     fn is_even(self) -> bool {
         !matches!(self, Along::TextScale | Along::Density)
@@ -147,7 +166,7 @@ pub enum SweepError {
 pub const MAX_BORDERS: usize = 5_000;
 
 /// How sure what is said of a range is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Proof {
     /// Proven: between borders everything moves evenly, and every border was met.
     Exact,

@@ -232,7 +232,7 @@ fn passing(screen: &Screen, stretch: &Stretch, gap: f64) -> Vec<f64> {
 }
 
 /// The part of the way on which two frames that move evenly cover one another, or are nearer than a gap.
-fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) -> Option<(f64, f64)> {
+pub(super) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) -> Option<(f64, f64)> {
     // What has no area covers nothing.
     let overs = |(a, b): (Frame, Frame)| {
         let apart = [a.right() - b.left, b.right() - a.left, a.bottom() - b.top, b.bottom() - a.top];

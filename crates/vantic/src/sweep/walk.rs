@@ -47,9 +47,9 @@ pub(super) fn walk(
     let screen = plan.screen();
     let sticks = screen.views().any(|(_, view)| !view.stick.is_empty());
     if range.along.is_even() && screen.design().is_none() && !sticks {
-        walker.from_border_to_border()
+        walker.by_borders()
     } else {
-        walker.from_sample_to_sample()
+        walker.by_samples()
     }
 }
 
@@ -58,7 +58,7 @@ impl Walker<'_> {
         Ok(self.range.along.at(self.display, amount)?)
     }
 
-    fn from_border_to_border(&mut self) -> Result<Walked, SweepError> {
+    fn by_borders(&mut self) -> Result<Walked, SweepError> {
         let Range { from, to, .. } = self.range;
         let bands = self.band_borders(from, to)?;
         let mut stretches: Vec<Stretch> = Vec::new();
@@ -181,7 +181,7 @@ impl Walker<'_> {
         self.plan.screen().canvas(&display).map_or(display, |(canvas, _)| canvas)
     }
 
-    fn from_sample_to_sample(&mut self) -> Result<Walked, SweepError> {
+    fn by_samples(&mut self) -> Result<Walked, SweepError> {
         let Range { from, to, .. } = self.range;
         let mut stretches = Vec::new();
         let mut begins = (from, self.end(from)?);

@@ -144,6 +144,7 @@ kinds! {
         Show,
         Drop,
         Accept,
+        Claim,
         Language,
         Expect,
         Entry,

@@ -321,6 +321,7 @@ impl Parser<'_> {
             "hide" => Some(Kind::Hide),
             "drop" => Some(Kind::Drop),
             "accept" => Some(Kind::Accept),
+            "claim" if second == Kind::Word => Some(Kind::Claim),
             "language" if second == Kind::Word => Some(Kind::Language),
             "expect" if self.word_ahead(1) == "on" => Some(Kind::Expect),
             "line" if matches!(self.word_ahead(1), "across" | "down") => Some(Kind::Guide),
@@ -357,6 +358,7 @@ impl Parser<'_> {
             Kind::When => self.band_name().and_then(|()| self.block(depth + 1)),
             Kind::Hide => self.hide(),
             Kind::Drop => self.rule_name(),
+            Kind::Claim => self.claim(),
             Kind::Language => self.language(depth),
             Kind::Expect => self.expect_on(depth),
             Kind::Repeat => self.repeat(depth),
@@ -550,6 +552,33 @@ impl Parser<'_> {
             }
             self.keyword_and("keep", " space, or `show` and a view")?;
             self.keyword("space")?;
+        }
+        Ok(())
+    }
+
+    /// `title inside header`, `title clear of clock by 8`, `title whole`, `title.left same`; then what it ranges over.
+    fn claim(&mut self) -> Parsed {
+        self.path()?;
+        match self.word() {
+            "inside" => {
+                self.take();
+                self.path()?;
+            }
+            "clear" => {
+                self.take();
+                self.keyword("of")?;
+                self.path()?;
+                if self.here() == Kind::Word && self.is_word("by") {
+                    self.take();
+                    self.expression()?;
+                }
+            }
+            "whole" | "same" => self.take(),
+            _ => return Err(self.error("`inside`, `clear of`, `whole` or `same`")),
+        }
+        if self.here() == Kind::Word && self.is_word("for") {
+            self.take();
+            return self.test();
         }
         Ok(())
     }

@@ -1,0 +1,26 @@
+//! `vantic check --room`: how much longer the words of each text could get before something breaks.
+
+use crate::args::CheckArgs;
+use crate::input::{Loaded, Texts};
+use crate::output::{BOLD, FAINT, lines, table};
+use anyhow::Result;
+use vantic::{Display, Report, Room, number, room_for_words};
+
+pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result<String> {
+    let texts = Texts::new(&args.texts);
+    let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
+    let screen = loaded.plan.screen();
+    let rooms = room_for_words(&loaded.plan, &displays, &texts)?;
+    let mut rows = table(&["text", "holds for words", "then"]);
+    for Room { view, longer, breaks } in &rooms {
+        let (holds, then) = match breaks {
+            None => (format!("{}% longer and more", number(100.0 * longer)), "-".to_owned()),
+            Some(breaks) => (format!("{}% longer", number((100.0 * longer).floor())), breaks.clone()),
+        };
+        rows.add_row([screen.path(*view), holds, then]);
+    }
+    Ok(format!(
+        "\n{BOLD}room for words{BOLD:#} {FAINT}each text by itself, all else as it is{FAINT:#}\n{}",
+        lines(&rows, 0)
+    ))
+}

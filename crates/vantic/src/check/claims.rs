@@ -1,0 +1,64 @@
+//! What the screen claims, proven or refuted.
+
+use super::words::number;
+use crate::finding::{Code, Finding, Severity, Spot};
+use crate::measure::Measure;
+use crate::plan::{PlaceError, Placement, Plan};
+use crate::sweep::{ClaimVerdict, Proof, SweepError, examine_claims};
+use std::collections::BTreeMap;
+
+/// The claims that do not hold, each with the first display that breaks it, and those that do.
+pub(super) fn claims(
+    plan: &Plan,
+    placements: &[Placement],
+    measure: &dyn Measure,
+) -> Result<(Vec<Finding>, Vec<(String, Proof)>), PlaceError> {
+    let screen = plan.screen();
+    let verdicts = match examine_claims(plan, placements, measure) {
+        Ok(verdicts) => verdicts,
+        Err(SweepError::Place(error)) => return Err(error),
+        Err(error) => {
+            let mut finding = Finding::new(Code::Claim, Severity::Error);
+            finding.message = format!("what is claimed cannot be examined: {error}");
+            finding.help = "claim it for a range of displays that there are".into();
+            return Ok((vec![finding], Vec::new()));
+        }
+    };
+    let mut by_claim: BTreeMap<usize, Vec<ClaimVerdict>> = BTreeMap::new();
+    verdicts.into_iter().for_each(|verdict| by_claim.entry(verdict.claim).or_default().push(verdict));
+    let (mut findings, mut proven) = (Vec::new(), Vec::new());
+    for (index, verdicts) in by_claim {
+        let claim = &screen.claims()[index];
+        let text = screen.claim_text(claim);
+        let weakest =
+            |verdicts: &[ClaimVerdict]| verdicts.iter().map(|v| v.proof).max().unwrap_or(Proof::Exact);
+        let area = |v: &ClaimVerdict| v.broken.as_ref().map(|(d, ..)| d.width() * d.height());
+        let broken = || verdicts.iter().filter(|v| v.broken.is_some());
+        let least = broken().min_by(|a, b| area(a).unwrap_or(0.0).total_cmp(&area(b).unwrap_or(0.0)));
+        let Some((display, how, amount)) = least.and_then(|v| v.broken.clone()) else {
+            proven.push((text, weakest(&verdicts)));
+            continue;
+        };
+        let mut finding = Finding::new(Code::Claim, Severity::Error);
+        let what = match claim.along() {
+            Some((along, ..)) => {
+                let at = along.of(&display);
+                format!(" from a {} of {} on", along.name(), number(at))
+            }
+            None => String::new(),
+        };
+        finding.message = format!("`{text}` is not so{what}: {how}");
+        finding.help = format!(
+            "look at it on {0} with `vantic draw FILE -d {0}`, and mend the rules that `vantic why` names",
+            display.name()
+        );
+        finding.views = vec![screen.path(claim.view)];
+        finding.amount = amount;
+        finding.spots = vec![Spot::Claim(index)];
+        finding.displays = broken().filter_map(|v| Some(v.broken.as_ref()?.0.name().to_owned())).collect();
+        finding.displays.dedup();
+        finding.worst = display.name().to_owned();
+        findings.push(finding);
+    }
+    Ok((findings, proven))
+}

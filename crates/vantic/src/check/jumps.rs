@@ -1,0 +1,116 @@
+//! Views that leap where a band begins, though the band says nothing about them.
+
+use super::words::number;
+use crate::display::Display;
+use crate::finding::{Code, Finding, Severity, Spot};
+use crate::measure::Measure;
+use crate::plan::{PlaceError, Plan};
+use crate::screen::{BandId, Change, Condition, Property, Screen, ViewId};
+use std::collections::BTreeSet;
+
+/// A view leaps where it moves by more than this share of the screen.
+const LEAP: f64 = 0.25;
+
+/// How far on either side of a border it is looked at, in logical pixels.
+const BESIDE: f64 = 0.01;
+
+/// The views that a band says something about.
+fn told(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
+    let changes = screen.changes.iter().filter(|(of, _)| *of == band);
+    let view = |change: &Change| match *change {
+        Change::Add(rule) | Change::Drop(rule) => screen.rule_at(rule).owner(),
+        Change::Hide { view, .. } | Change::Show(view) | Change::Set { view, .. } => Some(view),
+        Change::Value { .. } => None,
+    };
+    changes.filter_map(|(_, change)| view(change)).collect()
+}
+
+/// The two displays on either side of where a part of a band's condition changes.
+fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
+    let (property, numbers) = match *part {
+        Condition::Compare(property, _, number) => (property, vec![number]),
+        Condition::Within(property, from, to) => (property, vec![from, to]),
+        _ => return Vec::new(),
+    };
+    let insets = display.insets();
+    let at = |size: f64| match property {
+        Property::ScreenWidth => display.with_size(size, display.height()),
+        Property::SafeWidth => display.with_size(size + insets.left + insets.right, display.height()),
+        Property::ScreenHeight => display.with_size(display.width(), size),
+        Property::SafeHeight => display.with_size(display.width(), size + insets.top + insets.bottom),
+        _ => display.with_size(0.0, 0.0),
+    };
+    let both = numbers.into_iter().filter_map(|n| Some([at(n - BESIDE).ok()?, at(n + BESIDE).ok()?]));
+    both.collect()
+}
+
+pub(super) fn jumps(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+) -> Result<Vec<Finding>, PlaceError> {
+    let screen = plan.screen();
+    let mut findings: Vec<Finding> = Vec::new();
+    if screen.design().is_some() {
+        return Ok(findings);
+    }
+    // Upright and turned, as far as there are such.
+    let upright = |d: &&Display| d.height() >= d.width();
+    let tried: Vec<&Display> =
+        displays.iter().find(upright).into_iter().chain(displays.iter().find(|d| !upright(d))).collect();
+    let mut live = plan.live();
+    for (index, band) in screen.bands().iter().enumerate() {
+        let id = BandId(index as u32);
+        let own = told(screen, id);
+        for part in band.condition().parts() {
+            for [before, after] in tried.iter().flat_map(|display| beside(part, display)) {
+                if band.condition().holds(&before) == band.condition().holds(&after) {
+                    continue;
+                }
+                let (was, is) = (live.place(&before, measure)?, live.place(&after, measure)?);
+                let by = |view: ViewId| {
+                    let (a, b) = (was.frame(view)?, is.frame(view)?);
+                    let across = (a.left - b.left).abs().max((a.right() - b.right()).abs()) / after.width();
+                    let down = (a.top - b.top).abs().max((a.bottom() - b.bottom()).abs()) / after.height();
+                    Some((across.max(down), (across * after.width()).max(down * after.height())))
+                };
+                let leaps = |view: ViewId| by(view).is_some_and(|(share, _)| share > LEAP);
+                for (view, about) in screen.views() {
+                    let around = std::iter::successors(Some(view), |&v| screen.at(v).parent());
+                    let is_told = around.clone().any(|v| own.contains(&v));
+                    let with_parent = about.parent().is_some_and(leaps);
+                    // What is scrolled is looked for anyway.
+                    let is_scrolled = around.skip(1).any(|v| was.scrolled.contains_key(&v));
+                    if is_told
+                        || with_parent
+                        || is_scrolled
+                        || !leaps(view)
+                        || !was.is_painted(view)
+                        || !is.is_painted(view)
+                    {
+                        continue;
+                    }
+                    let path = screen.path(view);
+                    if findings.iter().any(|f| f.views == [path.clone()] && f.spots == [Spot::Band(id)]) {
+                        continue;
+                    }
+                    let mut finding = Finding::new(Code::Jump, Severity::Note);
+                    finding.amount = by(view).map_or(0.0, |(_, pixels)| pixels);
+                    finding.message = format!(
+                        "`{path}` leaps by {} where `{}` begins or ends, and the band says nothing about it",
+                        number(finding.amount),
+                        band.name()
+                    );
+                    finding.help =
+                        "nothing to do if that is meant; else say in the band where it goes".into();
+                    finding.views = vec![path];
+                    finding.spots = vec![Spot::Band(id)];
+                    finding.displays = vec![after.name().to_owned()];
+                    finding.worst = after.name().to_owned();
+                    findings.push(finding);
+                }
+            }
+        }
+    }
+    Ok(findings)
+}

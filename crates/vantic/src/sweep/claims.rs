@@ -1,0 +1,218 @@
+//! Claims, proven over their ranges or refuted by the first display that breaks them.
+
+use super::stretch::{Stretch, overlapping};
+use super::walk::walk;
+use super::{Along, Proof, Range, SweepError};
+use crate::check::{UNSEEN, beyond, number};
+use crate::claim::{Claim, Claimed};
+use crate::coordinate::{Coordinate, Place};
+use crate::display::Display;
+use crate::measure::Measure;
+use crate::plan::{Frame, Placement, Plan};
+use crate::screen::Screen;
+
+/// What became of a claim.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ClaimVerdict {
+    /// Which of the screen's claims, counted from 0.
+    pub claim: usize,
+    /// The display that it was examined on, all else as the range has it.
+    pub on: Display,
+    /// How sure what is said is.
+    pub proof: Proof,
+    /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it holds.
+    pub broken: Option<(Display, String, f64)>,
+}
+
+/// By how much a placement breaks a claim, and how; `None` where it holds, or the view is not there.
+fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f64, String)> {
+    let frame = placement.frame(claim.view).filter(|_| placement.is_painted(claim.view))?;
+    let path = screen.path(claim.view);
+    match claim.what {
+        Claimed::Inside(place) => {
+            let (around, name) = box_of(screen, placement, place)?;
+            let sides = ["left", "top", "right", "bottom"];
+            let over = std::iter::zip(beyond(&frame, &around), sides).max_by(|a, b| a.0.total_cmp(&b.0))?;
+            let said = format!("`{path}` reaches {} beyond the {} of {name}", number(over.0), over.1);
+            (over.0 > UNSEEN).then_some((over.0, said))
+        }
+        Claimed::ClearOf(other, by) => {
+            let of = placement.frame(other).filter(|_| placement.is_painted(other))?;
+            let apart = apart(&frame, &of);
+            let said = match apart < 0.0 {
+                true => format!("`{path}` covers `{}` by {}", screen.path(other), number(-apart)),
+                false => format!("`{path}` is {} away from `{}`", number(apart), screen.path(other)),
+            };
+            (apart < by - UNSEEN).then_some((by - apart, said))
+        }
+        Claimed::Whole => {
+            let text = placement.text_size(claim.view)?;
+            let over = (text.longest - frame.width).max(text.height - frame.height);
+            let over = if text.hidden > 0 { over.max(1.0) } else { over };
+            (over > UNSEEN).then(|| (over, format!("the words of `{path}` are cut by {}", number(over))))
+        }
+        Claimed::Same(coordinate) => {
+            let (is, was) = (value_of(&frame, coordinate), same?);
+            let off = (is - was).abs();
+            let said = format!(
+                "`{path}.{}` is {}, and {} elsewhere",
+                coordinate.spelling(),
+                number(is),
+                number(was)
+            );
+            (off > UNSEEN).then_some((off, said))
+        }
+    }
+}
+
+/// How far two frames are apart: along the axis on which they are further apart; below zero where they cover one another.
+fn apart(a: &Frame, b: &Frame) -> f64 {
+    let across = (b.left - a.right()).max(a.left - b.right());
+    let down = (b.top - a.bottom()).max(a.top - b.bottom());
+    across.max(down)
+}
+
+fn box_of(screen: &Screen, placement: &Placement, place: Place) -> Option<(Frame, String)> {
+    Some(match place {
+        Place::Screen => (placement.screen_frame(), "the screen".into()),
+        Place::Safe => (placement.safe_frame(), "the safe area".into()),
+        Place::Clear => (placement.clear_frame(), "the safe area above the keyboard".into()),
+        Place::View(view) => (placement.frame(view)?, format!("`{}`", screen.path(view))),
+        _ => return None,
+    })
+}
+
+fn value_of(frame: &Frame, coordinate: Coordinate) -> f64 {
+    match coordinate {
+        Coordinate::Top => frame.top,
+        Coordinate::Right | Coordinate::End => frame.right(),
+        Coordinate::Bottom => frame.bottom(),
+        Coordinate::Width => frame.width,
+        Coordinate::Height => frame.height,
+        Coordinate::CenterX => f64::midpoint(frame.left, frame.right()),
+        Coordinate::CenterY => f64::midpoint(frame.top, frame.bottom()),
+        _ => frame.left,
+    }
+}
+
+/// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on those as
+/// they were placed.
+pub(crate) fn examine(
+    plan: &Plan,
+    placements: &[Placement],
+    measure: &dyn Measure,
+) -> Result<Vec<ClaimVerdict>, SweepError> {
+    let screen = plan.screen();
+    let mut verdicts = Vec::new();
+    for (index, claim) in screen.claims().iter().enumerate() {
+        match claim.along() {
+            None => {
+                let value = |p: &Placement| match claim.what {
+                    Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
+                    _ => None,
+                };
+                let same = placements.iter().find_map(value);
+                let broken = placements.iter().find_map(|p| {
+                    let (by, said) = breaks(screen, p, claim, same)?;
+                    Some((p.display.clone(), said, by))
+                });
+                let Some(first) = placements.first() else { continue };
+                let on = broken.as_ref().map_or(&first.display, |b| &b.0).clone();
+                verdicts.push(ClaimVerdict { claim: index, on, proof: Proof::Exact, broken });
+            }
+            Some((along, from, to)) => {
+                for display in apart_from(along, placements) {
+                    verdicts.push(over_range(plan, &display, claim, index, (along, from, to), measure)?);
+                }
+            }
+        }
+    }
+    Ok(verdicts)
+}
+
+/// How many displays a range is examined on.
+const MAX_DISPLAYS: usize = 12;
+
+/// The displays that differ in something else than what a range changes.
+fn apart_from(along: Along, placements: &[Placement]) -> Vec<Display> {
+    let mut all: Vec<Display> = Vec::new();
+    for placement in placements {
+        let display = &placement.display;
+        let same = |other: &Display| {
+            let at = |d: &Display| {
+                along.at(d, if along == Along::Width || along == Along::Height { 700.0 } else { 1.0 })
+            };
+            match (at(display), at(other)) {
+                (Ok(a), Ok(b)) => a.named("") == b.named(""),
+                _ => false,
+            }
+        };
+        if !all.iter().any(same) {
+            all.push(display.clone());
+        }
+        if all.len() >= MAX_DISPLAYS {
+            break;
+        }
+    }
+    all
+}
+
+fn over_range(
+    plan: &Plan,
+    display: &Display,
+    claim: &Claim,
+    index: usize,
+    (along, from, to): (Along, f64, f64),
+    measure: &dyn Measure,
+) -> Result<ClaimVerdict, SweepError> {
+    let screen = plan.screen();
+    let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure)?;
+    let value = |p: &Placement| match claim.what {
+        Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
+        _ => None,
+    };
+    let ends = || walked.stretches.iter().flat_map(|s| [&s.first.placement, &s.last.placement]);
+    let same = ends().find_map(value);
+    let mut broken = None;
+    for stretch in &walked.stretches {
+        if let Some((part, by, said)) = first_break(screen, stretch, claim, same) {
+            let at = super::walk::told(stretch.from + (stretch.to - stretch.from) * part);
+            broken = Some((along.at(display, at)?, said, by));
+            break;
+        }
+    }
+    let (on, proof) = (display.clone(), walked.proof);
+    Ok(ClaimVerdict { claim: index, on, proof, broken })
+}
+
+/// The first part of a stretch on which a claim is broken, and how where it is broken most.
+fn first_break(
+    screen: &Screen,
+    stretch: &Stretch,
+    claim: &Claim,
+    same: Option<f64>,
+) -> Option<(f64, f64, String)> {
+    let at = |part: f64| breaks(screen, &stretch.between(part), claim, same);
+    // Things that move evenly are apart at both ends and not in between, where one passes over the other.
+    let passing = match claim.what {
+        Claimed::ClearOf(other, by) => {
+            let both = |p: &Placement| Some((p.frame(claim.view)?, p.frame(other)?));
+            let ends = both(&stretch.first.placement).zip(both(&stretch.last.placement));
+            ends.and_then(|(from, to)| overlapping(from, to, by))
+                .map(|(begins, ends)| f64::midpoint(begins, ends))
+        }
+        _ => None,
+    };
+    let places: Vec<f64> = [0.0].into_iter().chain(passing).chain([1.0]).collect();
+    let wrong = places.iter().position(|&part| at(part).is_some())?;
+    let (by, said) = places.iter().filter_map(|&part| at(part)).max_by(|a, b| a.0.total_cmp(&b.0))?;
+    if wrong == 0 {
+        return Some((0.0, by, said));
+    }
+    let (mut before, mut after) = (places[wrong - 1], places[wrong]);
+    for _ in 0..60 {
+        let middle = f64::midpoint(before, after);
+        if at(middle).is_some() { after = middle } else { before = middle }
+    }
+    Some((after, by, said))
+}
