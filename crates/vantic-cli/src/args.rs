@@ -25,7 +25,7 @@ pub(crate) enum Command {
     Sweep(SweepArgs),
     /// A picture of one display, or a sheet of several.
     Draw(DrawArgs),
-    /// What moved between two versions of a screen, two displays or two bands, and which rules made it so.
+    /// What moved between two versions, displays or bands, and which rules made it so.
     Compare(CompareArgs),
     /// The canonical layout of a screen file, or its JSON form.
     Fmt(FmtArgs),

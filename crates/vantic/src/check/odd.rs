@@ -14,8 +14,8 @@ const MAX_TOLD: usize = 20;
 /// What a rule is about: the family of its view, and its left side as it is written there.
 type About = (Option<ViewId>, String, String);
 
-/// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one that rules it
-/// otherwise than all others. The first one is let be: others often follow it.
+/// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one that ties it
+/// to something else than all others. The first one is let be: others often follow it.
 pub(super) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<About, Vec<(ViewId, RuleId, String)>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band.is_none()) {
@@ -50,7 +50,10 @@ pub(super) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         let ((view, rule, _), usual) = (&members[*index], &members[others[0]]);
         // What the others read is their model.
         let is_model = usual.2.contains(&format!("{}.", screen.at(*view).name()));
-        if is_model || told.contains(rule) {
+        // Another number is meant more often than another neighbour.
+        let reads = |text: &str| text.replace(|c: char| c.is_ascii_digit(), "");
+        let same_reads = reads(&members[*index].2) == reads(&usual.2);
+        if is_model || same_reads || told.contains(rule) {
             continue;
         }
         told.push(*rule);

@@ -108,7 +108,10 @@ impl Mending<'_> {
                 fix.name = format!("{}{letter}", index + 1);
             }
             if let Some(first) = fixes.first() {
-                for other in &first.mends {
+                // What has ways out of its own keeps them.
+                let has_own =
+                    |other: &usize| ways.iter().any(|(at, own)| at + 1 == *other && !own.is_empty());
+                for other in first.mends.iter().filter(|other| !has_own(other)) {
                     goes_with[other - 1].get_or_insert_with(|| first.name.clone());
                 }
             }

@@ -83,8 +83,12 @@ impl<'a> Trial<'a> {
         match (after.get(&key), self.before.get(&key)) {
             (None, _) => true,
             // There were several alike: it counts that there is less of it.
-            (Some(after), Some(before)) => on_all && after.0 + self.finding.displays.len() <= before.0,
-            (Some(_), None) => false,
+            (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
+            (Some(after), _) => {
+                let alike = self.report.open().filter(|f| self::key(f) == key);
+                let here = alike.filter(|f| f.displays.contains(&self.finding.worst)).count();
+                after.0 < here
+            }
         }
     }
 

@@ -1,0 +1,403 @@
+//! Findings explained and mended, ranges, claims and comparisons, through the built binary.
+
+use serde_json::Value;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+
+fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
+}
+
+fn vantic(arguments: &[&str], folder: &Path) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_vantic")).args(arguments).current_dir(folder).output().unwrap()
+}
+
+/// Runs it, asserts the exit code, and gives standard output or, for code 2, standard error.
+#[track_caller]
+fn run(arguments: &[&str], folder: &Path, code: i32) -> String {
+    let output = vantic(arguments, folder);
+    let (out, err) = (String::from_utf8(output.stdout).unwrap(), String::from_utf8(output.stderr).unwrap());
+    assert_eq!(output.status.code(), Some(code), "{arguments:?}\n{out}{err}");
+    assert!(!err.contains("panicked"), "{err}");
+    if code == 2 { err } else { out }
+}
+
+#[track_caller]
+fn json(arguments: &[&str], folder: &Path, code: i32) -> Value {
+    serde_json::from_str(&run(arguments, folder, code)).unwrap()
+}
+
+/// A folder with one screen file in it.
+fn with(text: &str) -> tempfile::TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("a.vantic"), text).unwrap();
+    folder
+}
+
+const CLASH: &str = "// what comes first stays
+screen quay {
+    view head { pin left, right, top to screen; height = 40 }  // as in all files
+    view board {
+        pin left 16, right 16 to screen
+        below head by 8  // the usual distance
+        height = 80; width = 300
+    }
+}
+";
+
+#[test]
+fn each_code_is_explained_with_an_example_that_shows_it() {
+    let page = std::fs::read_to_string(root().join("docs/findings.md")).unwrap();
+    let codes: Vec<&str> = vantic::Code::ALL.iter().map(|c| c.name()).collect();
+    let listed = run(&["about"], &root(), 0);
+    for code in codes {
+        assert!(listed.lines().any(|l| l.split_whitespace().next() == Some(code)), "{code}");
+        let told = run(&["about", code], &root(), 0);
+        for part in ["Why it matters:", "To mend it:", "screen quay {"] {
+            assert!(told.starts_with(code) && told.contains(part) && !told.contains("```"), "{told}");
+        }
+        // The example, as it stands on the page, on the displays that are named above it.
+        let section = page.split(&format!("## `{code}`\n")).nth(1).unwrap().split("\n## ").next().unwrap();
+        let displays = section.lines().find_map(|l| l.strip_prefix("On ")).unwrap();
+        let displays: Vec<&str> = displays.split('`').skip(1).step_by(2).collect();
+        let example = section.split("```\n").nth(1).unwrap();
+        let folder = with(example);
+        let mut arguments = vec!["check", "a.vantic", "--format", "json", "--no-ways"];
+        displays.iter().for_each(|d| arguments.extend(["-d", d]));
+        let output = vantic(&arguments, folder.path());
+        let found: Value = serde_json::from_slice(&output.stdout).unwrap_or_default();
+        let found: Vec<&str> =
+            found["findings"].as_array().unwrap().iter().map(|f| f["code"].as_str().unwrap()).collect();
+        assert!(found.contains(&code), "{code}: {found:?}");
+    }
+    assert!(run(&["about", "overlp"], &root(), 2).contains("overlap"));
+}
+
+#[test]
+fn ways_out_are_shown_made_and_can_be_taken_back() {
+    let folder = with(CLASH);
+    let path = folder.path().join("a.vantic");
+    let on = ["check", "a.vantic", "-d", "390x844", "-d", "800x600"];
+    let all = |more: &[&'static str]| [on.as_slice(), more].concat();
+    let found = json(&all(&["--format", "json"]), folder.path(), 1);
+    let (finding, as_of) = (&found["findings"][0], found["as_of"].as_str().unwrap());
+    assert_eq!(finding["code"], "conflict");
+    let fixes = finding["fixes"].as_array().unwrap();
+    assert!((1..=3).contains(&fixes.len()));
+    let first = &fixes[0];
+    assert_eq!(
+        (first["name"].as_str(), first["text"].as_str()),
+        (Some("1a"), Some("take `width = 300` out"))
+    );
+    // Previewed, nothing is written.
+    let shown = run(&all(&["--fix", "1a", "--preview"]), folder.path(), 0);
+    assert!(
+        shown.contains("-         height = 80; width = 300") && shown.contains("+         height = 80\n"),
+        "{shown}"
+    );
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), CLASH);
+    // Made, only that changes, comments and layout stay, and what was there is beside it.
+    let name = format!("1a@{as_of}");
+    let told = run(&[on.as_slice(), &["--fix", &name]].concat(), folder.path(), 0);
+    assert!(told.contains("a.vantic.old") && told.contains("clean quay"), "{told}");
+    let mended = std::fs::read_to_string(&path).unwrap();
+    assert_eq!(mended, CLASH.replace("; width = 300", ""));
+    assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic.old")).unwrap(), CLASH);
+    // The same name is refused now: the file has changed since.
+    let refused = run(&[on.as_slice(), &["--fix", &name]].concat(), folder.path(), 2);
+    assert!(refused.contains("has changed"), "{refused}");
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), mended);
+    // All of them, one after the other; the second old file has another name.
+    std::fs::write(&path, CLASH.replace("below head by 8", "left = screen.left")).unwrap();
+    run(&all(&["--fix", "all"]), folder.path(), 0);
+    run(&all(&[]), folder.path(), 0);
+    assert!(folder.path().join("a.vantic.old2").exists());
+}
+
+#[test]
+fn what_cannot_be_mended_says_so_and_stays_as_it_is() {
+    let folder = with(CLASH);
+    let path = folder.path().join("a.vantic");
+    let fix = |name: &str| run(&["check", "a.vantic", "-d", "390x844", "--fix", name], folder.path(), 2);
+    assert!(fix("9z").contains("there are 1a"));
+    let mut permissions = std::fs::metadata(&path).unwrap().permissions();
+    permissions.set_readonly(true);
+    std::fs::set_permissions(&path, permissions).unwrap();
+    assert!(fix("1a").contains("may not be written"));
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), CLASH);
+    let wrong = with("screen quay { view a { left = } }");
+    let refused = run(&["check", "a.vantic", "--fix", "1a"], wrong.path(), 2);
+    assert!(refused.contains("1 error") && !wrong.path().join("a.vantic.old").exists(), "{refused}");
+    let form = run(&["fmt", "a.vantic", "--as", "json"], folder.path(), 0);
+    std::fs::write(folder.path().join("a.json"), &form).unwrap();
+    let refused = run(&["check", "a.json", "-d", "390x844", "--fix", "all"], folder.path(), 2);
+    assert!(refused.contains("fmt a.json --as vantic"), "{refused}");
+    // A range upside down, coordinates and views that do not exist.
+    let demo = root().join("demo");
+    for (arguments, said) in [
+        (&["sweep", "departures.vantic", "--width", "900..300"][..], "upside down"),
+        (&["sweep", "departures.vantic", "--width", "wide"], "320..1600"),
+        (&["sweep", "departures.vantic", "--over", "colour=1..2"], "keyboard"),
+        (&["sweep", "departures.vantic", "-o", "x.html"], ".png or .svg"),
+        (&["why", "departures.vantic", "header.colour"], "width"),
+        (&["why", "departures.vantic", "heder.left"], "did you mean `header`?"),
+        (&["why", "departures.vantic", "header#77"], "no rule `header#77`"),
+        (&["why", "departures.vantic", "header", "-d", "tablet", "-d", "desktop"], "one display"),
+        (&["compare", "departures.vantic"], "another file"),
+        (&["compare", "departures.vantic", "--band", "narrow", "--band", "wide"], "no band `wide`"),
+        (&["place", "departures.vantic", "--distance", "header,board,notice"], "one view, or two"),
+    ] {
+        let told = run(arguments, &demo, 2);
+        assert!(told.contains(said), "{arguments:?}: {told}");
+    }
+}
+
+#[test]
+fn one_cause_is_told_once_with_its_rules_and_what_goes_with_it() {
+    let told = run(&["check", "faults/overlap.vantic"], &root().join("demo"), 0);
+    assert_eq!(told.matches("warning overlap  ").count(), 1, "{told}");
+    assert!(
+        told.contains("mends too: warning overlap: `board.second.port` and `board.second.state`"),
+        "{told}"
+    );
+    for rule in ["start = heads.port.start  board.second.port#1", "1a: write `end <= berth.start - column`"] {
+        assert!(told.contains(rule), "{told}");
+    }
+    // Plain words: nothing of how it is solved.
+    let all =
+        ["conflict", "tie", "outside", "cut"].map(|code| run(&["about", code], &root(), 0)).concat() + &told;
+    for word in ["simplex", "basis", "infeasible", "dual", "pivot", "slack", "tableau"] {
+        assert!(!all.contains(word), "{word}");
+    }
+}
+
+#[test]
+fn why_tells_the_chain_and_what_keeps_it_from_being_otherwise() {
+    let demo = root().join("demo");
+    let why = json(
+        &["why", "departures.vantic", "board.first.port.end", "-d", "390x844", "--format", "json"],
+        &demo,
+        0,
+    );
+    let why = &why["why"][0];
+    let sum: f64 = why["parts"].as_array().unwrap().iter().map(|p| p["amount"].as_f64().unwrap()).sum();
+    assert!((sum - why["value"].as_f64().unwrap()).abs() < 1e-5);
+    assert_eq!(why["next"][0]["rule"], "board.first.port.until");
+    let said = run(&["why", "departures.vantic", "board.first", "-d", "844x390"], &demo, 0);
+    for part in [
+        "board.first.height is 50.35",
+        "bottom (124.35) <= parent.bottom (349.75)",
+        "gave way: `height = 64 ~ rhythm`",
+    ] {
+        assert!(said.contains(part), "`{part}` is missing from {said}");
+    }
+    let tall = run(&["why", "departures.vantic", "board.first.tall", "-d", "844x390"], &demo, 0);
+    assert!(
+        tall.contains("missed by 13.65") && tall.contains("board.first.room) gives way by 68.25 more"),
+        "{tall}"
+    );
+    let holds = run(&["why", "departures.vantic", "board.first.tall", "-d", "390x844"], &demo, 0);
+    assert!(holds.contains("holds on 390x844"), "{holds}");
+    let more = run(&["why", "boarding_pass.vantic", "card.width", "--more", "-d", "700x900"], &demo, 0);
+    assert!(more.contains("`width <= 460` (line 16, card.most)"), "{more}");
+}
+
+#[test]
+fn a_range_is_told_drawn_and_proven() {
+    let demo = root().join("demo");
+    let folder = tempfile::tempdir().unwrap();
+    let picture = folder.path().join("tracks.svg");
+    let out = picture.to_str().unwrap();
+    let told =
+        run(&["sweep", "departures.vantic", "--width", "320..1400", "-d", "390x844", "-o", out], &demo, 0);
+    for part in [
+        "band `narrow` ends",
+        "`notice.words` goes from 2 to 1 line",
+        "right",
+        "no overlap, no text cut",
+        "proven",
+    ] {
+        assert!(told.contains(part), "`{part}` is missing from {told}");
+    }
+    let svg = std::fs::read_to_string(&picture).unwrap();
+    assert!(svg.contains("board.second.port") && svg.contains("band narrow ends at 560"));
+    let machine =
+        json(&["sweep", "faults/overlap.vantic", "--width", "320..1400", "--format", "json"], &demo, 0);
+    assert_eq!(machine["proof"], "exact");
+    let overlap = machine["troubles"].as_array().unwrap().iter().find(|t| t["code"] == "overlap").unwrap();
+    let ends = overlap["to"].as_f64().unwrap();
+    // Just below that width a check finds it, just above it does not.
+    for (width, found) in [(ends - 0.1, true), (ends + 0.1, false)] {
+        let display = format!("{width}x620");
+        let check = json(
+            &["check", "faults/overlap.vantic", "-d", &display, "--no-ways", "--format", "json"],
+            &demo,
+            0,
+        );
+        let views = &overlap["views"];
+        let here = check["findings"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .any(|f| f["code"] == "overlap" && f["views"] == *views);
+        assert_eq!(here, found, "at {width}");
+    }
+    let map = folder.path().join("map.png");
+    let arguments = [
+        "sweep",
+        "faults/overlap.vantic",
+        "--width",
+        "320..700",
+        "--height",
+        "500..700",
+        "-o",
+        map.to_str().unwrap(),
+    ];
+    assert!(run(&arguments, &demo, 0).contains("61 heights"));
+    assert_eq!(&std::fs::read(&map).unwrap()[..4], b"\x89PNG");
+}
+
+#[test]
+fn claims_are_proven_or_refuted_by_the_least_display() {
+    let folder = with(
+        "screen quay {
+    view header { pin left, right, top to screen; height = 56 }
+    view mark { size = (140, 40); left = screen.left + 30; top = header.bottom }
+    view menu { size = (420, 40); right = screen.right - 30; top = header.bottom }
+    claim mark clear of menu by 20 for screen.width 480..1400
+    claim mark clear of menu by 20 for screen.width 640..1400
+    claim header.height same for screen.width 320..1600
+    claim menu inside screen for screen.width 400..1600
+}
+",
+    );
+    let pictures = folder.path().join("pictures");
+    let told = run(
+        &["check", "a.vantic", "-d", "1000x700", "--pictures", "pictures", "--no-ways"],
+        folder.path(),
+        1,
+    );
+    for part in [
+        "`claim mark clear of menu by 20 for screen.width 480..1400` is not so from a width of 480 on",
+        "proven `claim mark clear of menu by 20 for screen.width 640..1400`",
+        "proven `claim header.height same for screen.width 320..1600`",
+        // The menu begins at the width less 450: it is beyond the left edge up to 450.
+        "`menu` reaches 50 beyond the left of the screen",
+    ] {
+        assert!(told.contains(part), "`{part}` is missing from {told}");
+    }
+    let drawn: Vec<_> = std::fs::read_dir(pictures).unwrap().collect();
+    assert_eq!(drawn.len(), 2);
+    run(&["fmt", "--check", "a.vantic"], folder.path(), 0);
+    for (claim, said) in [
+        ("claim mark beside menu", "`inside`, `clear of`, `whole` or `same`"),
+        ("claim mark whole", "no text"),
+        ("claim mark same", "one coordinate"),
+        ("claim mrk inside screen", "mark"),
+        ("claim mark inside screen for portrait", "one measure of the display"),
+        ("claim mark inside screen for screen.width 900..300", "ends before it begins"),
+    ] {
+        let text = format!(
+            "screen quay {{\n view mark {{ size = 10; left = screen.left; top = screen.top }}\n {claim}\n}}"
+        );
+        let wrong = run(&["check", "a.vantic"], with(&text).path(), 2);
+        assert!(wrong.contains(said), "{claim}: {wrong}");
+    }
+}
+
+#[test]
+fn versions_displays_and_bands_are_compared_with_the_rules_behind_it() {
+    let folder = with(CLASH.replace("; width = 300", "").as_str());
+    let other = CLASH.replace("; width = 300", "").replace("by 8 ", "by 24 ");
+    std::fs::write(folder.path().join("b.vantic"), other).unwrap();
+    let same = run(&["compare", "a.vantic", "a.vantic"], folder.path(), 0);
+    assert!(same.starts_with("nothing moved quay on 13 displays"), "{same}");
+    let moved =
+        json(&["compare", "a.vantic", "b.vantic", "-d", "390x844", "--format", "json"], folder.path(), 0);
+    let found = &moved["compared"][0]["differences"];
+    assert_eq!(found.as_array().unwrap().len(), 1);
+    assert_eq!(
+        (&found[0]["view"], &found[0]["what"], &found[0]["because"]),
+        (&"board".into(), &"moves".into(), &serde_json::json!(["board#2"]))
+    );
+    assert_eq!([&found[0]["was"]["top"], &found[0]["is"]["top"]], [48.0, 64.0].map(Value::from).each_ref());
+    let demo = root().join("demo");
+    let bands = run(&["compare", "departures.vantic", "--band", "narrow", "--band", "none"], &demo, 0);
+    assert!(bands.contains("header.title") && bands.contains("grows"), "{bands}");
+    let far = json(
+        &[
+            "place",
+            "departures.vantic",
+            "--distance",
+            "header.title,header.clock",
+            "-d",
+            "390x844",
+            "--format",
+            "json",
+        ],
+        &demo,
+        0,
+    );
+    let frames = json(&["place", "departures.vantic", "-d", "390x844", "--format", "json"], &demo, 0);
+    let frame = |path: &str, side: &str| frames["placements"][0]["frames"][path][side].as_f64().unwrap();
+    let apart =
+        frame("header.clock", "left") - frame("header.title", "left") - frame("header.title", "width");
+    assert!((far["on"][0]["distances"]["apart_x"].as_f64().unwrap() - apart).abs() < 1e-5);
+}
+
+#[test]
+fn reports_are_read_by_code_review_and_build_servers() {
+    let demo = root().join("demo");
+    let sarif = json(&["check", "faults/clash.vantic", "--format", "sarif"], &demo, 1);
+    // What the standard (OASIS SARIF 2.1.0) requires of a log, a run, a result and a fix.
+    assert_eq!(sarif["version"], "2.1.0");
+    let run_ = &sarif["runs"][0];
+    assert_eq!(run_["tool"]["driver"]["name"], "vantic");
+    let rules: Vec<&Value> =
+        run_["tool"]["driver"]["rules"].as_array().unwrap().iter().map(|r| &r["id"]).collect();
+    for result in run_["results"].as_array().unwrap() {
+        assert!(rules.contains(&&result["ruleId"]) && result["message"]["text"].is_string(), "{result}");
+        assert!(["error", "warning", "note"].contains(&result["level"].as_str().unwrap()));
+        let place = &result["locations"][0]["physicalLocation"];
+        assert!(place["region"]["startLine"].as_u64().unwrap() >= 1);
+        assert_eq!(place["artifactLocation"]["uri"], "faults/clash.vantic");
+    }
+    let change = &run_["results"][0]["fixes"][0]["artifactChanges"][0];
+    let replaced = &change["replacements"][0]["deletedRegion"];
+    assert!(
+        replaced["startLine"].as_u64() <= replaced["endLine"].as_u64()
+            && change["artifactLocation"]["uri"].is_string()
+    );
+    let junit = run(&["check", "faults/clash.vantic", "--format", "junit"], &demo, 1);
+    let document = resvg::usvg::roxmltree::Document::parse(&junit).unwrap();
+    let cases: Vec<_> = document.descendants().filter(|n| n.has_tag_name("testcase")).collect();
+    let failures = document.descendants().filter(|n| n.has_tag_name("failure")).count();
+    assert_eq!((cases.len(), failures), (13, 13));
+    assert!(cases[0].text().is_some() && junit.contains("faults/clash.vantic:13"), "{junit}");
+    let clean = run(&["check", "departures.vantic", "--format", "junit"], &demo, 0);
+    assert!(clean.contains("failures=\"0\""), "{clean}");
+}
+
+#[test]
+fn the_room_for_words_is_where_a_check_of_longer_words_breaks() {
+    let folder = with(
+        "screen quay {
+    text title \"Departures\" { font 20; left = screen.left; top = screen.top }
+    view clock { size = (60, 20); right = screen.right; top = screen.top }
+}",
+    );
+    // Ten letters of 10 each: from 100 wide up to 240, that is 140% longer.
+    let on = ["check", "a.vantic", "-d", "300x400", "--measure", "plain", "--room"];
+    let told = run(&on, folder.path(), 0);
+    let line = told.lines().find(|l| l.trim_start().starts_with("title")).unwrap();
+    assert!(
+        (line.contains("139% longer") || line.contains("140% longer")) && line.contains("overlap"),
+        "{line}"
+    );
+    let longer = |percent: &str| {
+        let arguments =
+            ["check", "a.vantic", "-d", "300x400", "--measure", "plain", "--longer", percent, "--no-ways"];
+        run(&arguments, folder.path(), 0).contains("overlap")
+    };
+    assert!(!longer("138") && longer("142"));
+}
