@@ -191,7 +191,45 @@ fn matrix(c: &mut Criterion) {
             BatchSize::LargeInput,
         );
     });
+    // A range with all its borders, and ways out of what a fault in the same screen breaks.
+    let range = vantic::Range { along: vantic::Along::Width, from: 320.0, to: 1600.0, gap: 0.0 };
+    group.bench_function("sweep", |b| {
+        b.iter_batched(
+            new,
+            |(plan, fonts)| {
+                let swept = vantic::sweep(&plan, &displays[0], range, &fonts).expect("the range is one");
+                assert!(swept.placements.len() > 40, "{} ends of stretches", swept.placements.len());
+                swept
+            },
+            BatchSize::LargeInput,
+        );
+    });
+    let faulty = faulty();
+    let source = faulty.read().expect("the fault can be read");
+    let (fonts, how) = (vantic_draw::FontText::new(), vantic::Checking::default());
+    let plan = vantic::Plan::new(source.screen).expect("nothing is hidden");
+    let report = vantic::check(&plan, &displays, &fonts).expect("the font measures");
+    let mending = vantic::Mending {
+        files: &faulty,
+        map: &source.map,
+        plan: &plan,
+        measure: &fonts,
+        how,
+        beside: &Some,
+    };
+    let finding = report.open().find(|f| f.severity != vantic::Severity::Note).expect("the fault is found");
+    assert_eq!(mending.out_of(&report, finding).len(), vantic::MAX_WAYS);
+    group.bench_function("warm check", |b| b.iter(|| vantic::check(&plan, &displays, &fonts)));
+    group.bench_function("three fixes", |b| b.iter(|| mending.out_of(&report, finding)));
     group.finish();
+}
+
+/// The screen that is checked, with the port of one row tied to the wrong side of the time before it.
+fn faulty() -> vantic::Assembled {
+    let text = sailings().to_string();
+    let wrong = text.replacen("start = time.end + 12", "start = time.end - 30", 1);
+    assert!(wrong != text);
+    vantic::Assembled::alone("sailings.vantic", wrong)
 }
 
 fn cold(c: &mut Criterion) {
@@ -412,6 +450,16 @@ fn table() -> Option<String> {
         "check of 200 views on 96 combinations, two cores, to one cold placement with its shaping".into(),
         ratio(mean("matrix/check")?, mean("matrix/place")?),
         "25 times".into(),
+    ));
+    rows.push((
+        "sweep of 200 views from 320 to 1600, to one cold placement with its shaping".into(),
+        ratio(mean("matrix/sweep")?, mean("matrix/place")?),
+        "50 times".into(),
+    ));
+    rows.push((
+        "a way out that is offered, to the check that it was tried with".into(),
+        ratio(mean("matrix/three fixes")? / 3.0, mean("matrix/warm check")?),
+        "0.5 times".into(),
     ));
     let mut firsts = Vec::new();
     let mut seconds = Vec::new();

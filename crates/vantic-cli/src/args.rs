@@ -295,9 +295,6 @@ pub(crate) struct SweepArgs {
     /// A picture to write, .png or .svg: a track for each view, or the map of a rectangle.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: Option<PathBuf>,
-    /// Tell of rules that begin or cease to decide something, too.
-    #[arg(long)]
-    pub(crate) all: bool,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]

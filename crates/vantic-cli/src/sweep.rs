@@ -40,7 +40,7 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     if args.format == Format::Json {
         print_json(&machine(screen, &display, &swept))?;
     } else {
-        print(&text(args, screen, &display, &swept))?;
+        print(&text(screen, &display, &swept))?;
     }
     Ok(verdict(&swept.troubles))
 }
@@ -107,14 +107,13 @@ fn colour(event: &Event) -> anstyle::Style {
     }
 }
 
-fn text(args: &SweepArgs, screen: &Screen, display: &Display, swept: &Sweep) -> String {
+fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let range = &swept.range;
     let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), told(display, range));
-    let is_told = |e: &&Event| args.all || e.kind != EventKind::Limit;
-    let events: Vec<&Event> = swept.events.iter().filter(is_told).collect();
+    let events = &swept.events;
     let mut rows = table(&["at", "", "what begins or ends there"]);
     fit_terminal(&mut rows);
-    for event in &events {
+    for event in events {
         let style = colour(event);
         let leaps = match event.leaps {
             Some((1, by)) => format!("; one view leaps by {}", number(by)),
@@ -131,12 +130,6 @@ fn text(args: &SweepArgs, screen: &Screen, display: &Display, swept: &Sweep) -> 
         out += "nothing begins or ends in it\n";
     } else {
         out += &lines(&rows, 0);
-    }
-    let limits = swept.events.len() - events.len();
-    if limits > 0 {
-        out += &format!(
-            "{FAINT}{limits} more: rules that begin or cease to decide something; --all tells them{FAINT:#}\n"
-        );
     }
     out.push('\n');
     for trouble in &swept.troubles {

@@ -156,6 +156,7 @@ fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
                 height = 200
             }
             text title \"0123456789 0123456789\" { font 20; start = card.start; top = card.bottom; end <= card.start + 50% of screen.width }
+            view rail { between screen.left and screen.right, at most 700; top = screen.bottom - 20; height = 10 }
             view shelf {
                 pin left, right to screen
                 below title by 10
@@ -178,6 +179,8 @@ fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
     assert_eq!(at(EventKind::Lines), [420.0]);
     // Two columns from 310 on, three from 470, ever more after that.
     assert_eq!(at(EventKind::Arranged)[..2], [310.0, 470.0]);
+    // The shelf is as wide as the screen up to 700.
+    assert!(at(EventKind::Limit).contains(&700.0));
     // 90% of 1111.111 is 1000: the limit begins, and the wish gives way.
     assert_eq!(at(EventKind::GivesWay), [1111.111]);
     assert!(at(EventKind::Limit).contains(&1111.111));

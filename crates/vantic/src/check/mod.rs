@@ -174,22 +174,34 @@ fn check_with(
 }
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
-/// overlapping, and what the author accepts is left out.
-pub(crate) fn found_on(screen: &Screen, placement: &Placement, gap: f64) -> Vec<Finding> {
+/// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while what is
+/// around them is scrolled.
+pub(crate) fn found_on(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    gap: f64,
+) -> Vec<Finding> {
     let codes = [Code::Conflict, Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
-    codes.into_iter().flat_map(|code| found_of(screen, placement, gap, code)).collect()
+    codes.into_iter().flat_map(|code| found_of(screen, placement, fixed, gap, code)).collect()
 }
 
 /// The same of one code.
-pub(crate) fn found_of(screen: &Screen, placement: &Placement, gap: f64, code: Code) -> Vec<Finding> {
+pub(crate) fn found_of(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    gap: f64,
+    code: Code,
+) -> Vec<Finding> {
     let mut findings = Vec::new();
     match code {
         Code::Cut => frames::cut(screen, placement, &mut findings),
         Code::Outside => frames::outside(screen, placement, &mut findings),
         Code::Overlap => {
-            let fixed = HashSet::new();
             let grown = (gap > 0.0).then(|| grown(placement, gap / 2.0));
-            frames::overlaps(screen, grown.as_ref().unwrap_or(placement), &fixed, false, &mut findings);
+            frames::overlaps(screen, grown.as_ref().unwrap_or(placement), fixed, false, &mut findings);
+            frames::never_clear(screen, placement, fixed, &mut findings);
         }
         Code::Covered => reach::covered(screen, placement, &mut findings),
         Code::Small => reach::small(screen, placement, &mut findings),
@@ -263,7 +275,7 @@ fn look(
 
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
 /// among them.
-fn fixed(
+pub(crate) fn fixed(
     screen: &Screen,
     live: &mut Live<'_>,
     placement: &Placement,

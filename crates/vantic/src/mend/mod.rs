@@ -127,6 +127,13 @@ impl Mending<'_> {
     }
 }
 
+impl Mending<'_> {
+    /// The ways out of one finding of a report, without a name.
+    pub fn out_of(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
+        Source::new(*self, report).out_of(finding, &mut 0)
+    }
+}
+
 impl<'a> Source<'a> {
     fn new(mending: Mending<'a>, report: &'a Report) -> Self {
         let tree = parse_screens(mending.files.text(), mending.files.names().count()).0;

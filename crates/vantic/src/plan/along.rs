@@ -38,6 +38,8 @@ pub(crate) struct Reach {
     pub(crate) ends: Option<Ends>,
     /// The inequalities that hold something where it is.
     pub(crate) tight: BTreeSet<RuleRef>,
+    /// Which argument of each `max` and `min` counts, with the rule that it stands in.
+    pub(crate) picked: Vec<(RuleRef, usize)>,
     /// Whether nothing was searched through, so that what is true at both ends is true in between.
     pub(crate) is_exact: bool,
 }
@@ -94,15 +96,17 @@ impl Looking<'_> {
         }
         let is_exact = settled.chooser.is_decided() && !stopped;
         let tight = self.tight(settled);
+        let picked: Vec<(RuleRef, usize)> =
+            settled.chooser.picked().into_iter().map(|(of, argument)| (of.into(), argument)).collect();
         let Ok(ahead) = settled.chooser.plan_mut().ahead(&direction) else {
             let rates = vec![None; self.compiled.unknowns.boxes.len()];
-            return Reach { placement, rates, steps: 0.0, ends: None, tight, is_exact: false };
+            return Reach { placement, rates, steps: 0.0, ends: None, tight, picked, is_exact: false };
         };
         let rate = |var: solver::VarId| ahead.rates[var.index()];
         let boxes = self.compiled.unknowns.boxes.iter();
         let rates = boxes.map(|b| b.map(|b| [rate(b.left), rate(b.top), rate(b.width), rate(b.height)]));
         let rates = rates.collect();
-        let mut reach = Reach { placement, rates, steps, ends: None, tight, is_exact };
+        let mut reach = Reach { placement, rates, steps, ends: None, tight, picked, is_exact };
         if let Some((at, reason)) = ahead.until.filter(|(at, _)| *at < steps) {
             let rule = match reason {
                 Reason::Rule(rule) => Some(self.compiled.origins[rule.index()].into()),

@@ -197,6 +197,19 @@ impl<'a> Chooser<'a> {
         chosen(probes, so_far, &there)
     }
 
+    /// Which argument of each `max` and `min` is the greatest or the least, with the rule that it stands in.
+    pub(super) fn picked(&self) -> Vec<(Origin, usize)> {
+        let picks = self.compiled.picks.iter();
+        let one = |pick: &PickNode| {
+            let rule = pick.rules.first()?;
+            let better = |a: f64, b: f64| if pick.is_max { a > b } else { a < b };
+            let of: Vec<f64> = pick.of.iter().map(|arg| self.value(arg)).collect();
+            let argument = (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best });
+            Some((self.compiled.origins[rule.index()], argument))
+        };
+        picks.filter_map(one).collect()
+    }
+
     /// Whether no `max` or `min` was searched through: there is none, or the display alone decides each.
     pub(super) fn is_decided(&self) -> bool {
         !self.gave_up && self.only_choice().is_some()

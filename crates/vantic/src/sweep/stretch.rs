@@ -4,7 +4,8 @@ use crate::check::{UNSEEN, beyond, found_of, found_on};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Ends, Frame, Missed, Placement, RuleRef};
 use crate::screen::{Screen, ViewId};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashSet};
+use std::sync::Arc;
 
 /// What findings of a range are told apart by.
 pub(super) type Key = (Code, Severity, Vec<String>);
@@ -27,8 +28,8 @@ pub(super) struct Found {
 }
 
 impl Found {
-    pub(super) fn on(screen: &Screen, placement: &Placement, gap: f64) -> Self {
-        let findings = found_on(screen, placement, gap).into_iter().map(|f| (key(&f), f)).collect();
+    pub(super) fn on(screen: &Screen, placement: &Placement, fixed: &HashSet<ViewId>, gap: f64) -> Self {
+        let findings = found_on(screen, placement, fixed, gap).into_iter().map(|f| (key(&f), f)).collect();
         let written = |m: &&Missed| matches!(m.rule, RuleRef::Written { .. });
         let missed = placement.missed.iter().filter(written).map(|m| m.rule).collect();
         Self { findings, missed }
@@ -41,6 +42,8 @@ pub(super) struct End {
     pub(super) placement: Placement,
     pub(super) found: Found,
     pub(super) tight: BTreeSet<RuleRef>,
+    /// Which argument of each `max` and `min` counts.
+    pub(super) picked: Vec<(RuleRef, usize)>,
 }
 
 impl End {
@@ -54,6 +57,7 @@ impl End {
             && there(a) == there(b)
             && a.rules == b.rules
             && self.tight == other.tight
+            && self.picked == other.picked
             && self.found.missed == other.found.missed
             && keys(&self.found) == keys(&other.found)
             && a.grids.values().map(|g| (g.columns, g.rows)).eq(b.grids.values().map(|g| (g.columns, g.rows)))
@@ -70,6 +74,8 @@ pub(super) struct Stretch {
     pub(super) last: End,
     /// What ended the stretch before it.
     pub(super) because: Option<Ends>,
+    /// The views that stay where they are while what is around them is scrolled.
+    pub(super) fixed: Arc<HashSet<ViewId>>,
 }
 
 impl Stretch {
@@ -114,16 +120,26 @@ impl Stretch {
             let step = 1e-7;
             let end = |part: f64| {
                 let placement = self.between(part.clamp(0.0, 1.0));
-                let found = Found::on(screen, &placement, gap);
-                End { placement, found, tight: self.first.tight.clone() }
+                let found = Found::on(screen, &placement, &self.fixed, gap);
+                let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
+                End { placement, found, tight, picked }
             };
             let at = super::walk::told(self.from + span * part);
             let because = if all.is_empty() { self.because } else { None };
-            all.push(Stretch { from: begins.0, to: at, first: begins.1, last: end(part - step), because });
+            let fixed = self.fixed.clone();
+            all.push(Stretch {
+                from: begins.0,
+                to: at,
+                first: begins.1,
+                last: end(part - step),
+                because,
+                fixed,
+            });
             begins = (at, end(part + step));
         }
         let because = if all.is_empty() { self.because } else { None };
-        all.push(Stretch { from: begins.0, to: self.to, first: begins.1, last: self.last.clone(), because });
+        let (last, fixed) = (self.last.clone(), self.fixed.clone());
+        all.push(Stretch { from: begins.0, to: self.to, first: begins.1, last, because, fixed });
         all
     }
 }
@@ -138,7 +154,9 @@ pub(super) fn split(screen: &Screen, stretch: Stretch, gap: f64) -> Vec<Stretch>
             continue;
         }
         let holds = |part: f64| {
-            found_of(screen, &stretch.between(part), gap, key.0).iter().any(|f| self::key(f) == *key)
+            found_of(screen, &stretch.between(part), &stretch.fixed, gap, key.0)
+                .iter()
+                .any(|f| self::key(f) == *key)
         };
         let (mut before, mut after) = (0.0, 1.0);
         for _ in 0..HALVINGS {
@@ -188,7 +206,8 @@ fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
     parts.sort_by(f64::total_cmp);
     let keys = |part: f64| {
         let there = stretch.between(part);
-        let of = [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, 0.0, code));
+        let of =
+            [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, &stretch.fixed, 0.0, code));
         of.iter().flatten().map(key).collect::<Vec<_>>()
     };
     let ends = [0.0].into_iter().chain(parts.iter().copied()).chain([1.0]).collect::<Vec<_>>();
@@ -219,7 +238,7 @@ fn passing(screen: &Screen, stretch: &Stretch, gap: f64) -> Vec<f64> {
                 {
                     // It counts only where a check would say so.
                     let middle = stretch.between(f64::midpoint(begins, ends));
-                    let there = found_of(screen, &middle, gap, Code::Overlap);
+                    let there = found_of(screen, &middle, &stretch.fixed, gap, Code::Overlap);
                     let names = [screen.path(one), screen.path(other)];
                     if there.iter().any(|f| names.iter().all(|n| f.views.contains(n))) {
                         parts.extend([begins, ends]);

@@ -170,6 +170,16 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
         let text = format!("{} decides no more", limit(screen, *rule));
         tell(EventKind::Limit, owners(screen, *rule), Some(name), text);
     }
+    // Those of one rule in their order; a band may have others.
+    if was.picked.len() == is.picked.len() {
+        for ((of, before), (rule, now)) in std::iter::zip(&was.picked, &is.picked) {
+            if of == rule && before != now {
+                let which = ["first", "second", "third", "fourth"].get(*now).copied().unwrap_or("next");
+                let text = format!("in {} the {which} of several counts from here on", limit(screen, *rule));
+                tell(EventKind::Limit, owners(screen, *rule), Some(rule.name(screen)), text);
+            }
+        }
+    }
     for (key, finding) in &is.found.findings {
         if !was.found.findings.contains_key(key) {
             // What begins small is told by what it comes to.

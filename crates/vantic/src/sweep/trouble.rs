@@ -40,8 +40,11 @@ pub(super) fn troubles(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<
         all.extend(ended.into_iter().filter_map(|key| open.remove(&key)));
         // An area is largest in between, if anywhere.
         let overlaps = first.keys().any(|key| key.0 == Code::Overlap && last.contains_key(key));
-        let middle =
-            if overlaps { found_of(screen, &stretch.between(0.5), gap, Code::Overlap) } else { Vec::new() };
+        let middle = if overlaps {
+            found_of(screen, &stretch.between(0.5), &stretch.fixed, gap, Code::Overlap)
+        } else {
+            Vec::new()
+        };
         let middle: Vec<(Key, Finding)> = middle.into_iter().map(|f| (key(&f), f)).collect();
         let middle = middle.iter().filter(|(key, _)| first.contains_key(key)).map(|(key, f)| (key, f));
         for (key, finding) in first.iter().chain(middle).chain(last) {

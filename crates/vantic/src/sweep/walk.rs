@@ -2,9 +2,13 @@
 
 use super::stretch::{End, Found, Stretch, split};
 use super::{Along, MAX_BORDERS, Proof, Range, SweepError};
+use crate::check::fixed;
 use crate::display::Display;
 use crate::measure::Measure;
-use crate::plan::{Ends, Live, Placement, Plan, Reach};
+use crate::plan::{Ends, Live, Placement, Plan, Reach, RuleRef};
+use crate::screen::ViewId;
+use std::collections::{BTreeSet, HashSet};
+use std::sync::Arc;
 
 /// Frames that differ from what was foreseen by no more than this, in logical pixels, are as foreseen.
 const AS_FORESEEN: f64 = 1e-4;
@@ -35,6 +39,8 @@ struct Walker<'a> {
     display: &'a Display,
     range: Range,
     measure: &'a dyn Measure,
+    /// The views that stay where they are while what is around them is scrolled.
+    fixed: Arc<HashSet<ViewId>>,
 }
 
 pub(super) fn walk(
@@ -43,7 +49,8 @@ pub(super) fn walk(
     range: Range,
     measure: &dyn Measure,
 ) -> Result<Walked, SweepError> {
-    let mut walker = Walker { plan, live: plan.live(), display, range, measure };
+    let fixed = Arc::default();
+    let mut walker = Walker { plan, live: plan.live(), display, range, measure, fixed };
     let screen = plan.screen();
     let sticks = screen.views().any(|(_, view)| !view.stick.is_empty());
     if range.along.is_even() && screen.design().is_none() && !sticks {
@@ -82,8 +89,9 @@ impl Walker<'_> {
             let last_at = if end >= to { to } else { (end - BEHIND).max(inside) };
             let display = self.at(last_at)?;
             let last = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
-            let (first, tight) = (reach.placement, reach.tight);
-            let stretch = self.stretch((at, first), (end, last), tight, because)?;
+            let (first, decides) = (reach.placement, (reach.tight, reach.picked));
+            self.look_for_fixed(&first)?;
+            let stretch = self.stretch((at, first), (end, last), decides, because)?;
             stretches.push(stretch);
             because = ends;
             at = end;
@@ -91,6 +99,16 @@ impl Walker<'_> {
         let stretches =
             stretches.into_iter().flat_map(|s| split(self.plan.screen(), s, self.range.gap)).collect();
         Ok(Walked { stretches, proof })
+    }
+
+    /// Looks at what stays where it is while what is around it is scrolled.
+    fn look_for_fixed(&mut self, placement: &Placement) -> Result<(), SweepError> {
+        let screen = self.plan.screen();
+        let found = fixed(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?;
+        if found != *self.fixed {
+            self.fixed = Arc::new(found);
+        }
+        Ok(())
     }
 
     /// How far everything moves evenly from a place, and what was foreseen there.
@@ -184,6 +202,8 @@ impl Walker<'_> {
     fn by_samples(&mut self) -> Result<Walked, SweepError> {
         let Range { from, to, .. } = self.range;
         let mut stretches = Vec::new();
+        let placement = self.end(from)?.placement;
+        self.look_for_fixed(&placement)?;
         let mut begins = (from, self.end(from)?);
         let mut before = begins.clone();
         let mut samples: Vec<f64> =
@@ -219,56 +239,48 @@ impl Walker<'_> {
                     }
                 }
                 let border = told(high.0).min(there);
-                stretches.push(Stretch {
-                    from: begins.0,
-                    to: border,
-                    first: begins.1.clone(),
-                    last: low.1,
-                    because: None,
-                });
+                stretches.push(self.sampled((begins.0, border), (begins.1.clone(), low.1)));
                 begins = (border, high.1.clone());
                 before = high;
             }
             if !before.1.is_like(&after.1) {
                 // Too many to be met one by one: what is there at the end counts from here on.
-                stretches.push(Stretch {
-                    from: begins.0,
-                    to: there,
-                    first: begins.1.clone(),
-                    last: before.1,
-                    because: None,
-                });
+                stretches.push(self.sampled((begins.0, there), (begins.1.clone(), before.1)));
                 begins = after.clone();
             }
             before = after;
         }
         if begins.0 < to {
-            stretches.push(Stretch { from: begins.0, to, first: begins.1, last: before.1, because: None });
+            stretches.push(self.sampled((begins.0, to), (begins.1, before.1)));
         }
         Ok(Walked { stretches, proof: Proof::Sampled })
+    }
+
+    fn sampled(&self, (from, to): (f64, f64), (first, last): (End, End)) -> Stretch {
+        Stretch { from, to, first, last, because: None, fixed: self.fixed.clone() }
     }
 
     /// What is there at a place.
     fn end(&mut self, amount: f64) -> Result<End, SweepError> {
         let display = self.at(amount)?;
         let reach = self.live.along(&display, &display, 1.0, self.measure).map_err(SweepError::Place)?;
-        let found = Found::on(self.plan.screen(), &reach.placement, self.range.gap);
-        Ok(End { placement: reach.placement, found, tight: reach.tight })
+        let found = Found::on(self.plan.screen(), &reach.placement, &self.fixed, self.range.gap);
+        Ok(End { placement: reach.placement, found, tight: reach.tight, picked: reach.picked })
     }
 
     fn stretch(
         &self,
         (from, first): (f64, Placement),
         (to, last): (f64, Placement),
-        tight: std::collections::BTreeSet<crate::plan::RuleRef>,
+        (tight, picked): (BTreeSet<RuleRef>, Vec<(RuleRef, usize)>),
         because: Option<Ends>,
     ) -> Result<Stretch, SweepError> {
         let screen = self.plan.screen();
         let end = |placement: Placement| {
-            let found = Found::on(screen, &placement, self.range.gap);
-            End { placement, found, tight: tight.clone() }
+            let found = Found::on(screen, &placement, &self.fixed, self.range.gap);
+            End { placement, found, tight: tight.clone(), picked: picked.clone() }
         };
-        Ok(Stretch { from, to, first: end(first), last: end(last), because })
+        Ok(Stretch { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
     }
 }
 
