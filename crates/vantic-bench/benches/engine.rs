@@ -195,10 +195,10 @@ fn matrix(c: &mut Criterion) {
     let range = vantic::Range { along: vantic::Along::Width, from: 320.0, to: 1600.0, gap: 0.0 };
     group.bench_function("sweep", |b| {
         b.iter_batched(
-            new,
+            || (vantic::Plan::new(uneven()).expect("nothing is hidden"), vantic_draw::FontText::new()),
             |(plan, fonts)| {
                 let swept = vantic::sweep(&plan, &displays[0], range, &fonts).expect("the range is one");
-                assert!(swept.placements.len() > 40, "{} ends of stretches", swept.placements.len());
+                assert!(swept.events.len() >= 50, "{} events", swept.events.len());
                 swept
             },
             BatchSize::LargeInput,
@@ -222,6 +222,15 @@ fn matrix(c: &mut Criterion) {
     group.bench_function("warm check", |b| b.iter(|| vantic::check(&plan, &displays, &fonts)));
     group.bench_function("three fixes", |b| b.iter(|| mending.out_of(&report, finding)));
     group.finish();
+}
+
+/// The screen that is checked, with ports of different lengths, so that each breaks its lines elsewhere.
+fn uneven() -> vantic::Screen {
+    let text = (0..28).fold(sailings().to_string(), |text, i| {
+        let words = format!("Skerry Point and the {}{i}", "isles ".repeat(1 + i % 7));
+        text.replace(&format!("\"Skerry Point and the islands {i}\""), &format!("\"{words}\""))
+    });
+    vantic::read(&text).expect("the screen is well formed").screen
 }
 
 /// The screen that is checked, with the port of one row tied to the wrong side of the time before it.

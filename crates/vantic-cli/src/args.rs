@@ -218,6 +218,10 @@ pub(crate) struct PlaceArgs {
     /// from the second: all four sides, the middles, and how far apart, on every display.
     #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
     pub(crate) distance: Vec<String>,
+    /// Instead of frames: how much room is left beyond the children of this view (of the screen without one), and which of them is
+    /// nearest to each side.
+    #[arg(long, value_name = "VIEW", num_args = 0..=1, default_missing_value = "", conflicts_with_all = ["rules", "near", "tie", "gather", "across", "distance"])]
+    pub(crate) leftover: Option<String>,
     /// Instead of frames: the bands, where each comes from and holds, and what it changes.
     #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
     pub(crate) bands: bool,

@@ -183,3 +183,47 @@ pub(crate) fn distance(loaded: &Loaded, placements: &[Placement], args: &PlaceAr
     ))?;
     Ok(Verdict::Clean)
 }
+
+/// How much room is left beyond the children of a view, at each side, and which child is nearest to it.
+pub(crate) fn leftover(
+    loaded: &Loaded,
+    path: &str,
+    placements: &[Placement],
+    args: &PlaceArgs,
+) -> Result<Verdict> {
+    let screen = loaded.plan.screen();
+    let parent = if path.is_empty() { None } else { Some(view_of(screen, path)?) };
+    let found: Vec<_> = placements.iter().map(|p| (p.display.name(), p.leftover(screen, parent))).collect();
+    let sides = ["left", "top", "right", "bottom"];
+    if args.format == Format::Json {
+        let one = |(on, left): &(&str, Option<[(f64, vantic::ViewId); 4]>)| {
+            let told = left.map(|all| {
+                let side = |(side, (room, view)): (&str, (f64, vantic::ViewId))| {
+                    (side.to_owned(), json!({ "left": millionths(room), "nearest": screen.path(view) }))
+                };
+                std::iter::zip(sides, all).map(side).collect::<serde_json::Map<_, _>>()
+            });
+            json!({ "display": on, "sides": told })
+        };
+        let all: Vec<Value> = found.iter().map(one).collect();
+        print_json(&json!({ "screen": screen.name(), "view": path, "on": all }))?;
+        return Ok(Verdict::Clean);
+    }
+    let mut rows = table(&["display", "left", "top", "right", "bottom"]);
+    for (on, left) in &found {
+        let mut row = vec![(*on).to_owned()];
+        match left {
+            Some(all) => {
+                row.extend(all.map(|(room, view)| format!("{} ({})", number(room), screen.path(view))))
+            }
+            None => row.push("nothing is in it".into()),
+        }
+        rows.add_row(row);
+    }
+    let of = if path.is_empty() { "the screen" } else { path };
+    print(&format!(
+        "{BOLD}{of}{BOLD:#}: the room that is left at each side, and what is nearest to it; what covers it all is left out\n\n{}",
+        lines(&rows, 0)
+    ))?;
+    Ok(Verdict::Clean)
+}

@@ -44,6 +44,9 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     if !args.distance.is_empty() {
         return compare::distance(&loaded, &placements, args);
     }
+    if let Some(path) = &args.leftover {
+        return compare::leftover(&loaded, path, &placements, args);
+    }
     if args.bands {
         return across::bands(&loaded, &placements, args);
     }

@@ -5,8 +5,13 @@ mod random;
 
 use proptest::prelude::*;
 use resvg::usvg;
-use vantic::{Direction, Display, Displays, Measure, Plan, TextRequest, check, read};
-use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
+use vantic::{
+    Along, Direction, Display, Displays, EventKind, Measure, Plan, Range, TextRequest, check, map_of, read,
+    sweep,
+};
+use vantic_draw::{
+    FontText, MAX_TRACKS, Options, draw_display, draw_map, draw_sheet, draw_tracks, review_page,
+};
 
 const FILES: [&str; 6] = [
     include_str!("../../../demo/departures.vantic"),
@@ -292,4 +297,62 @@ fn the_page_for_a_review_stands_by_itself() {
     assert_eq!(unique.len(), ids.len(), "{ids:?}");
     // Words are those of the language, and marks at both ends keep a full stop where reading ends.
     assert!(page.contains("\u{200F}&lt;b&gt;לא\u{200F}"));
+}
+
+#[test]
+fn tracks_name_views_bands_and_lines_at_their_places_and_maps_what_is_wrong() {
+    let (options, text) = (fonts(), FontText::new());
+    let display = Display::new(700.0, 620.0).unwrap();
+    for file in FILES {
+        let plan = Plan::new(read(file).unwrap().screen).unwrap();
+        let range = Range { along: Along::Width, from: 300.0, to: 1100.0, gap: 0.0 };
+        let swept = sweep(&plan, &display, range, &text).unwrap();
+        let svg = draw_tracks(plan.screen(), &swept).svg().to_owned();
+        let said = words(&svg, &options);
+        let lanes = plan.screen().views().filter(|(view, _)| {
+            let path = plan.screen().path(*view);
+            said.iter()
+                .any(|(w, _)| w == &path || w.ends_with('…') && path.starts_with(w.trim_end_matches('…')))
+        });
+        assert!(
+            lanes.count() >= plan.screen().views().count().min(MAX_TRACKS) - 2,
+            "{}",
+            plan.screen().name()
+        );
+        // The width of the picture less its margins is the range.
+        let across = |at: f64| 220.0 + (1240.0 - 220.0) * (at - 300.0) / 800.0;
+        for event in swept.events.iter().filter(|e| e.kind == EventKind::Lines) {
+            let marks =
+                said.iter().filter(|(w, _)| w == "L").map(|(_, b)| f64::from(b.left() + b.right()) / 2.0);
+            assert!(marks.into_iter().any(|x| (x - across(event.at)).abs() < 1.5), "{event:?}");
+        }
+        for event in swept.events.iter().filter(|e| e.kind == EventKind::Band) {
+            assert!(said.iter().any(|(w, _)| w.starts_with(&event.text.replace('`', ""))), "{event:?}");
+        }
+        for (i, (word, a)) in said.iter().enumerate() {
+            let letters = |w: &str| w.chars().count() == 1;
+            let clash =
+                said[i + 1..].iter().find(|(other, b)| !letters(word) && !letters(other) && overlap(a, b));
+            assert!(clash.is_none(), "{word} and {clash:?} overlap in {}", plan.screen().name());
+        }
+    }
+    let plan = Plan::new(read(FILES[2]).unwrap().screen).unwrap();
+    let (widths, heights) = ((240.0, 900.0), (400.0, 900.0));
+    let rows = map_of(&plan, &display, widths, heights, 9, &text).unwrap();
+    let map = draw_map(plan.screen(), widths, heights, &rows).svg().to_owned();
+    let said = words(&map, &options);
+    assert!(
+        said.iter().any(|(w, _)| w == "warning overlap")
+            && said.iter().filter(|(w, _)| w == "1").count() == 2
+    );
+    // The hatching of the overlap of the second port ends where the sweep says it does.
+    let overlap =
+        rows[4].1.troubles.iter().filter(|t| t.code.name() == "overlap").map(|t| t.to).fold(0.0, f64::max);
+    let right = 84.0 + 780.0 * (overlap - 240.0) / 660.0;
+    let ends = map.split("<rect ").filter(|r| r.contains("clash")).filter_map(|r| {
+        let number =
+            |name: &str| r.split(&format!("{name}=\"")).nth(1)?.split('"').next()?.parse::<f64>().ok();
+        Some(number("x")? + number("width")?)
+    });
+    assert!(ends.into_iter().any(|x| (x - right).abs() < 0.1), "{right}");
 }

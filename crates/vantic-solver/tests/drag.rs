@@ -173,5 +173,14 @@ fn from_border_to_border_everything_moves_as_was_said() {
         borders += 1;
     }
     assert!(borders > 10, "{borders}");
+    // As many rules decide as the formulas name.
+    let named: std::collections::BTreeSet<_> = plan.formulas().into_iter().map(|f| f.by).collect();
+    let count = made.problem.rule_count();
+    let rules = named.iter().filter(|by| matches!(by, vantic_solver::Reason::Rule(_))).count();
+    let all: Vec<_> = named
+        .iter()
+        .filter_map(|by| if let vantic_solver::Reason::Rule(r) = by { Some(*r) } else { None })
+        .collect();
+    assert!(rules <= count && all.into_iter().all(|rule| plan.decides(rule)));
     assert!(plan.ahead(&[1.0]).is_err() && plan.ahead(&vec![f64::NAN; direction.len()]).is_err());
 }

@@ -163,6 +163,34 @@ pub struct Distances {
 }
 
 impl Placement {
+    /// How much room is left beyond the children of a view (of the screen without one): at its left, top, right and bottom, in
+    /// logical pixels, each with the child that is nearest; below zero where that is beyond. Children that cover it all are left
+    /// out. `None` where nothing is in it.
+    pub fn leftover(&self, screen: &Screen, parent: Option<ViewId>) -> Option<[(f64, ViewId); 4]> {
+        let around = match parent {
+            Some(parent) => self.frame(parent)?,
+            None => self.screen_frame(),
+        };
+        let children =
+            screen.views().filter(|(view, about)| about.parent() == parent && self.is_painted(*view));
+        let all: Vec<([f64; 4], ViewId)> = children
+            .filter_map(|(view, _)| {
+                let f = self.frame(view)?;
+                let inside = [
+                    f.left - around.left,
+                    f.top - around.top,
+                    around.right() - f.right(),
+                    around.bottom() - f.bottom(),
+                ];
+                inside.iter().any(|room| *room > SAME).then_some((inside, view))
+            })
+            .collect();
+        let nearest = |side: usize| {
+            all.iter().map(|(room, view)| (room[side], *view)).min_by(|a, b| a.0.total_cmp(&b.0))
+        };
+        Some([nearest(0)?, nearest(1)?, nearest(2)?, nearest(3)?])
+    }
+
     /// How far a view is from another; from what is around it (its parent, or the screen) where none is named. `None` where one
     /// of them is not there.
     pub fn distances(&self, screen: &Screen, view: ViewId, to: Option<ViewId>) -> Option<Distances> {

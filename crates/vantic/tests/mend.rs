@@ -127,3 +127,64 @@ fn edits_that_do_not_fit_are_refused_whole() {
     let overlap = edited(text, &[edit(2, 1, "zwei drei", "x"), edit(2, 6, "drei", "y")]);
     assert_eq!(overlap, Err(EditError::Overlap { line: 2 }));
 }
+
+/// The ways out of the first finding of a code, each with the frames that it gives on the first display.
+fn ways(text: &str, code: Code, displays: &[Display]) -> Vec<(String, Vec<(String, vantic::Frame)>)> {
+    let report = mended(text, displays);
+    let finding = report.open().find(|f| f.code == code).unwrap();
+    let frames = |edits: &[Edit]| {
+        let plan = Plan::new(vantic::read(&edited(text, edits).unwrap()).unwrap().screen).unwrap();
+        let placement = plan.place(&displays[0], &PlainText).unwrap();
+        let screen = plan.screen();
+        screen.views().filter_map(|(view, _)| Some((screen.path(view), placement.frame(view)?))).collect()
+    };
+    finding.fixes.iter().map(|fix| (fix.text.clone(), frames(&fix.edits))).collect()
+}
+
+fn frame_of(frames: &[(String, vantic::Frame)], path: &str) -> [f64; 4] {
+    let frame = frames.iter().find(|(of, _)| of == path).unwrap().1;
+    [frame.left, frame.top, frame.width, frame.height].map(vantic::millionths)
+}
+
+#[test]
+fn the_reference_screens_are_mended_as_worked_out_by_hand() {
+    let screen = |name: &str| std::fs::read_to_string(format!("../../cases/screens/{name}.vantic")).unwrap();
+    let pass = |w: f64, h: f64, top: f64, bottom: f64| {
+        let insets = vantic::Insets { left: 0.0, top, right: 0.0, bottom };
+        Display::new(w, h).unwrap().with_insets(insets).unwrap()
+    };
+    let passes = [pass(380.0, 700.0, 30.0, 20.0), pass(420.0, 910.0, 50.0, 30.0)];
+    // A must added to the boarding pass: with any of the ways out the frames are those of the pass without it, or with it alone.
+    let below = "        below: bottom = close.top - 12\n";
+    let clash = screen("boarding").replace(below, &format!("{below}        bottom = safe.bottom - 12\n"));
+    let out = ways(&clash, Code::Conflict, &passes);
+    assert_eq!(out.len(), 3);
+    assert_eq!(out[0].0, "take `bottom = safe.bottom - 12` out");
+    assert_eq!(frame_of(&out[0].1, "notes"), [16.0, 342.4, 348.0, 263.6]);
+    assert_eq!(frame_of(&out[0].1, "close"), [162.0, 618.0, 56.0, 44.0]);
+    // Let it give way, and the frames are the same: it gives way by 62.
+    let weaker = out.iter().find(|(text, _)| text.contains("bottom = safe.bottom - 12 ~ polish")).unwrap();
+    assert_eq!(frame_of(&weaker.1, "notes"), [16.0, 342.4, 348.0, 263.6]);
+    // The foot of the close button taken out: one way out puts it at the foot of the safe area again.
+    let open = screen("boarding").replace("        foot: bottom = safe.bottom - 18\n", "");
+    let out = ways(&open, Code::Ambiguous, &passes);
+    let tops: Vec<f64> = out.iter().map(|(_, frames)| frame_of(frames, "close")[1]).collect();
+    assert!(tops.first().is_some_and(|top| (354.4..=636.0).contains(top)), "{out:?}");
+    // Both sides of the code free: widths from 248 down to nothing, and a way out that says which.
+    let free = screen("boarding")
+        .replace("            wide: width = 60% of card.width ~ polish\n", "")
+        .replace("            limit: width <= 40% of safe.height\n", "            limit: width <= 248\n");
+    let out = ways(&free, Code::Ambiguous, &passes);
+    assert!(!out.is_empty());
+    assert!(out.iter().all(|(_, f)| {
+        let code = f.iter().find(|(path, _)| path == "card.code").unwrap().1;
+        (code.width - code.height).abs() < 1e-6 && code.width <= 248.0
+    }));
+    // The wish of the muster list taken out: the limit met exactly is 16, as low as it goes.
+    let wish = "        wished: top = deck.bottom + 120 ~ polish\n";
+    let muster = screen("muster").replace(wish, "");
+    let sizes = [(540.0, 960.0), (960.0, 540.0)].map(|(w, h)| Display::new(w, h).unwrap());
+    let out = ways(&muster, Code::Ambiguous, &sizes);
+    let limit = out.iter().find(|(text, _)| text.contains("top >= deck.bottom + 16 ~ rhythm")).unwrap();
+    assert_eq!(frame_of(&limit.1, "notice"), [20.0, 60.0, 500.0, 48.0]);
+}

@@ -4,13 +4,13 @@ use crate::coordinate::Coordinate;
 use crate::display::Display;
 use crate::finding::{Code, Finding};
 use crate::measure::Measure;
-use crate::plan::{HeldBy, Placement, Plan, RuleRef};
+use crate::plan::{HeldBy, Live, Placement, Plan, RuleRef};
 use crate::screen::{Screen, ViewId};
 
 /// How many findings are told the rules behind them; fewer on screens of more than 400 views, so that no check takes long
 /// for it.
-const MAX_TOLD: usize = 50;
-const MAX_TOLD_VIEWS: usize = 20_000;
+const MAX_TOLD: usize = 24;
+const MAX_TOLD_VIEWS: usize = 10_000;
 
 /// How many rules are told of one finding.
 const MAX_RULES_TOLD: usize = 4;
@@ -30,12 +30,12 @@ pub(crate) fn coordinates_of(screen: &Screen, finding: &Finding) -> Vec<(ViewId,
 
 /// The rules that decide where a finding's views are on the display where it is worst, the nearest first.
 pub(crate) fn deciding(
-    plan: &Plan,
+    live: &mut Live<'_>,
     (display, placement): (&Display, &Placement),
     measure: &dyn Measure,
     finding: &Finding,
 ) -> Vec<Suspect> {
-    let screen = plan.screen();
+    let screen = live.screen();
     let mut about = coordinates_of(screen, finding);
     let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
     if about.is_empty() {
@@ -46,8 +46,7 @@ pub(crate) fn deciding(
         about.extend(views.iter().flat_map(|&view| sides.iter().map(move |&side| (view, side))));
     }
     let mut suspects: Vec<Suspect> = Vec::new();
-    for (view, coordinate) in about {
-        let Ok(Some(why)) = plan.why(display, measure, view, coordinate) else { continue };
+    for why in live.whys(display, measure, &about).unwrap_or_default() {
         let rules = why.steps.iter().filter_map(|step| match step.by {
             HeldBy::Rule(rule) => Some(rule),
             HeldBy::Zero | HeldBy::Settled => None,
@@ -78,12 +77,12 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 
 /// Tells of findings about frames which rules put the views there.
 pub(super) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure, findings: &mut [Finding]) {
-    let screen = plan.screen();
+    let (screen, mut live) = (plan.screen(), plan.live());
     let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.parts.is_empty() && f.rules.is_empty();
     let most = MAX_TOLD.min(MAX_TOLD_VIEWS / screen.views().count().max(1)).max(1);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
         let Some(at) = placements.iter().find(|p| p.display.name() == finding.worst) else { continue };
-        let mut deciding = deciding(plan, (&at.display, at), measure, finding);
+        let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);
         // Of two that cover one another, along the axis on which they do so the least.
         let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
         let across = facing(at, &views)[0].is_horizontal();

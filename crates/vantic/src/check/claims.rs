@@ -7,12 +7,15 @@ use crate::plan::{PlaceError, Placement, Plan};
 use crate::sweep::{ClaimVerdict, Proof, SweepError, examine_claims};
 use std::collections::BTreeMap;
 
+/// What became of the claims: those that do not hold, as findings, and those that do, each with how sure that is.
+type Outcome = (Vec<Finding>, Vec<(String, Proof)>);
+
 /// The claims that do not hold, each with the first display that breaks it, and those that do.
 pub(super) fn claims(
     plan: &Plan,
     placements: &[Placement],
     measure: &dyn Measure,
-) -> Result<(Vec<Finding>, Vec<(String, Proof)>), PlaceError> {
+) -> Result<Outcome, PlaceError> {
     let screen = plan.screen();
     let verdicts = match examine_claims(plan, placements, measure) {
         Ok(verdicts) => verdicts,

@@ -22,7 +22,7 @@ use crate::display::Display;
 use crate::displays::Displays;
 use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
-use crate::plan::{Live, PlaceError, Placement, Plan, millionths};
+use crate::plan::{Live, PlaceError, Placement, Plan, RuleRef, millionths};
 use crate::screen::{RuleId, Screen, ViewId};
 use crate::sweep::Proof;
 pub(crate) use because::{coordinates_of, deciding};
@@ -97,10 +97,16 @@ pub fn check_as(
 ) -> Result<Report, PlaceError> {
     let mut report = check_with(plan, displays, measure, how, rules::Idle::new(plan.screen()))?;
     because::tell(plan, &report.placements, measure, &mut report.findings);
+    // A note, behind all that is worse.
+    let leaping = jumps::jumps(plan, displays, measure)?;
+    let at = report
+        .findings
+        .partition_point(|f| f.accepted.is_none() && (f.severity, f.code) < (Severity::Note, Code::Jump));
+    report.findings.splice(at..at, leaping);
     Ok(report)
 }
 
-/// The same without looking for percentages and ratios that decide nothing, which takes longest.
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
 pub(crate) fn check_briefly(
     plan: &Plan,
     displays: &[Display],
@@ -122,6 +128,7 @@ fn check_with(
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::with_capacity(displays.len());
+    let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     // The first ones tell most of what is not idle, so that the others need not try it.
     let (first, rest) = displays.split_at(displays.len().min(IN_A_ROW));
     let first = look(plan, first, measure, how, &idle.left)?;
@@ -138,6 +145,7 @@ fn check_with(
             finding.displays = vec![finding.worst.clone()];
             join(&mut findings, &mut known, finding);
         }
+        implied.push(looked.implied);
         placements.push(looked.placement);
     }
     for finding in expected::unmet(plan, measure, how.displays)? {
@@ -145,13 +153,13 @@ fn check_with(
     }
     let (broken, proven) = claims::claims(plan, &placements, measure)?;
     findings.extend(broken);
-    findings.extend(jumps::jumps(plan, displays, measure)?);
     let mut everywhere = Vec::new();
     rules::bare(screen, &mut everywhere);
     findings.extend(rules::beside_guides(screen, &placements));
     findings.extend(reach::uncovered(screen, &placements));
     findings.extend(words_of::untranslated(screen, &placements));
     rules::arrangements(screen, &mut everywhere);
+    rules::implied(screen, &placements, &implied, &mut everywhere);
     odd::odd(screen, &mut everywhere);
     bands::bands(plan, &mut everywhere);
     idle.findings(screen, &mut everywhere);
@@ -232,6 +240,7 @@ fn grown(placement: &Placement, by: f64) -> Placement {
 /// What is found on one display, and whether the relations that were tried decide nothing there.
 struct Looked {
     placement: Placement,
+    implied: Vec<RuleRef>,
     findings: Vec<Finding>,
     idle: Vec<Option<bool>>,
 }
@@ -268,7 +277,8 @@ fn look(
         if let Some(progress) = how.progress {
             progress(1);
         }
-        all.push(Looked { placement: examined.placement, findings: here, idle });
+        let implied = examined.implied;
+        all.push(Looked { placement: examined.placement, implied, findings: here, idle });
     }
     Ok(all)
 }

@@ -41,12 +41,12 @@ pub(super) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         for (index, (_, _, right)) in members.iter().enumerate() {
             said.entry(right).or_default().push(index);
         }
+        // A bare number says little, however many share it.
+        said.retain(|right, _| right.contains('.'));
         let mut kinds: Vec<Vec<usize>> = said.into_values().collect();
         kinds.sort_by_key(Vec::len);
         let [one, others] = kinds.as_slice() else { continue };
-        // A bare number that many share says little.
-        let by_reference = members[others[0]].2.contains('.');
-        let ([index], true) = (one.as_slice(), others.len() >= MOST && by_reference) else { continue };
+        let ([index], true) = (one.as_slice(), others.len() >= MOST) else { continue };
         let ((view, rule, _), usual) = (&members[*index], &members[others[0]]);
         // What the others read is their model.
         let is_model = usual.2.contains(&format!("{}.", screen.at(*view).name()));

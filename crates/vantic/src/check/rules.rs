@@ -312,6 +312,39 @@ pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
+/// How many rules that others imply are told.
+const MAX_IMPLIED: usize = 20;
+
+/// Musts that others imply on every display on which they count.
+pub(super) fn implied(
+    screen: &Screen,
+    placements: &[Placement],
+    implied: &[Vec<RuleRef>],
+    findings: &mut Vec<Finding>,
+) {
+    let mut seen: Vec<RuleRef> = implied.iter().flatten().copied().collect();
+    seen.sort();
+    seen.dedup();
+    let everywhere = seen.into_iter().filter(|of| {
+        let RuleRef::Written { rule, .. } = of else { return false };
+        let mut counts = std::iter::zip(placements, implied).filter(|(p, _)| p.rules.contains(rule));
+        counts.all(|(_, here)| here.contains(of))
+    });
+    for part in everywhere.take(MAX_IMPLIED) {
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        let name = part.name(screen);
+        let text =
+            relation(screen, part).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
+        finding.message = format!("`{text}` in `{name}` says what other rules say already");
+        finding.help =
+            "take it out: it is harmless, and contradicts the others once one of them changes".into();
+        finding.views = owners(screen, &[part]);
+        finding.rules = vec![name];
+        finding.parts = vec![part];
+        findings.push(finding);
+    }
+}
+
 /// How many percentages and ratios are tried without, to see whether they decide anything; fewer on
 /// screens of more than 1000 views, so that no check takes long for it.
 const MAX_TRIED: usize = 100;

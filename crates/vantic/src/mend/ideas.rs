@@ -141,7 +141,7 @@ impl Source<'_> {
                 let factor = match how {
                     How::Sign if self.goes_over(rule, relation) => 1.3,
                     How::Sign => 0.7,
-                    How::Unit => 0.5,
+                    How::Unit | How::Share => 0.5,
                     How::Side => 0.4,
                     How::Place(rank) => 0.45 - 0.02 * f64::from(rank),
                     How::Level => 0.3,
@@ -257,7 +257,8 @@ impl Source<'_> {
     /// gave way, and what else its views say.
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
-        let mut suspects = deciding(self.mending.plan, (display, placement), self.mending.measure, finding);
+        let mut suspects =
+            deciding(&mut self.mending.plan.live(), (display, placement), self.mending.measure, finding);
         let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, 0.7));
         let views = finding.views.iter().filter_map(|path| self.screen().find(path));
         let own = views.flat_map(|view| {
@@ -291,7 +292,8 @@ impl Source<'_> {
                     How::Sign => 0.9,
                     How::Place(rank) => 0.75 - 0.03 * f64::from(rank),
                     How::Unit => 0.65,
-                    How::Side => 0.6,
+                    How::Share => 0.44,
+                    How::Side => 0.5,
                     How::Level => 0.55,
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
@@ -320,6 +322,7 @@ impl Source<'_> {
             }
         }
         ideas.extend(self.limits(finding));
+        ideas.extend(self.banded(finding));
         ideas
     }
 

@@ -1,9 +1,11 @@
 //! Ways out of findings, each tried on every display before it is offered.
 //!
 //! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
-//! first; [`missing`] of the latter. [`tried`] reads the file with such a change and checks it. [`statement`] knows
+//! first; [`missing`] of the latter, [`banded`] of a band in which a
+//! text is smaller. [`tried`] reads the file with such a change and checks it. [`statement`] knows
 //! how rules are written, [`change`] what a change makes of a file.
 
+mod banded;
 mod change;
 mod ideas;
 mod missing;
@@ -169,20 +171,29 @@ impl<'a> Source<'a> {
             let holds: Vec<bool> = some.par_iter().map(|idea| trial.mends(idea, &worst)).collect();
             let hopeful: Vec<&Idea> =
                 std::iter::zip(some, holds).filter(|(_, holds)| *holds).map(|(idea, _)| idea).collect();
-            let hopeful = &hopeful[..hopeful.len().min(MAX_CHECKED - checked)];
-            checked += hopeful.len();
-            *work += hopeful.len() * cost * source.displays.len();
-            let all: Vec<_> = hopeful.par_iter().map(|idea| (*idea, trial.checked(idea, displays))).collect();
-            for (idea, outcome) in all {
-                mended.extend(outcome.map(|(left, fix)| (left, idea.weight, fix)));
+            // As many on all displays as are still wanted, in their order.
+            for some in hopeful.chunks(MAX_WAYS) {
+                let wanted = MAX_WAYS.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
+                let some = &some[..some.len().min(wanted)];
+                checked += some.len();
+                *work += some.len() * cost * displays.len();
+                let all: Vec<_> =
+                    some.par_iter().map(|idea| (*idea, trial.checked(idea, displays))).collect();
+                for (idea, outcome) in all {
+                    mended.extend(outcome.map(|(left, fix)| (left, idea.weight, fix)));
+                }
             }
-            if checked >= MAX_CHECKED {
+            if mended.len() >= MAX_WAYS || checked >= MAX_CHECKED {
                 break;
             }
         }
         // What leaves the least to be found comes first, then what is likelier.
         let likely = |(_, weight, fix): &(f64, f64, Fix)| weight - 0.005 * fix.moved.len().min(20) as f64;
         mended.sort_by(|a, b| a.0.total_cmp(&b.0).then(likely(b).total_cmp(&likely(a))));
+        // Of those that change the same several places, the best.
+        let places = |fix: &Fix| fix.edits.iter().map(|e| (e.line, e.column)).collect::<Vec<_>>();
+        let mut met = HashSet::new();
+        mended.retain(|(_, _, fix)| fix.edits.len() < 2 || met.insert(places(fix)));
         mended.truncate(MAX_WAYS);
         mended.into_iter().map(|(_, _, fix)| fix).collect()
     }

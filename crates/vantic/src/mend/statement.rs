@@ -24,8 +24,10 @@ pub(super) struct Rewritten {
 pub(super) enum How {
     /// A distance goes the other way.
     Sign,
-    /// A number is a share of something, or the other way round.
+    /// A share is a number.
     Unit,
+    /// A number is a share of something.
+    Share,
     /// It is tied to another place, the likelier the nearer.
     Place(u8),
     /// It reads another side.
@@ -251,7 +253,7 @@ impl<'a> Statement<'a> {
                     let is_share = source.parse::<f64>().is_ok_and(|n| (1.0..=100.0).contains(&n));
                     let of_share = node.ancestors().any(|n| n.kind() == Kind::Percentage);
                     for size in sizes.iter().filter(|_| is_share && !of_share) {
-                        put(node_span(node), format!("{source}% of {size}"), How::Unit);
+                        put(node_span(node), format!("{source}% of {size}"), How::Share);
                     }
                 }
                 Kind::Path if at.start >= own_end => {

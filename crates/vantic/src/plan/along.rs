@@ -4,7 +4,7 @@ use super::arranging::Choices;
 use super::compile::{Compiled, Origin};
 use super::place::{NOTICEABLE, PlaceError, Placement, Settled};
 use super::rule_ref::RuleRef;
-use super::unknowns::DISPLAY_PARAMS;
+use super::unknowns::params_of;
 use super::{Live, place};
 use crate::display::Display;
 use crate::measure::Measure;
@@ -42,21 +42,6 @@ pub(crate) struct Reach {
     pub(crate) picked: Vec<(RuleRef, usize)>,
     /// Whether nothing was searched through, so that what is true at both ends is true in between.
     pub(crate) is_exact: bool,
-}
-
-/// The parameters of a display.
-fn params_of(display: &Display) -> [f64; DISPLAY_PARAMS] {
-    let insets = display.insets();
-    [
-        display.width(),
-        display.height(),
-        insets.left,
-        insets.top,
-        insets.right,
-        insets.bottom,
-        1.0 / display.density(),
-        display.bottom_cover(),
-    ]
 }
 
 impl Live<'_> {

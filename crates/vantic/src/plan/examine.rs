@@ -52,6 +52,8 @@ pub struct Examination {
     pub free: Vec<FreeCoordinate>,
     /// The musts that cannot hold together.
     pub contradictions: Vec<Contradiction>,
+    /// The musts that are implied by others here: they hold, and none of them is needed for it.
+    pub(crate) implied: Vec<RuleRef>,
     /// The children that come to nothing, since the view around them is as small as they let it be.
     pub collapsed: Vec<Collapsed>,
 }
@@ -115,7 +117,27 @@ fn examined(
         wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
-    (Examination { placement, free, contradictions, collapsed }, idle)
+    let implied = implied(compiled, settled, &outcome);
+    (Examination { placement, free, contradictions, implied, collapsed }, idle)
+}
+
+/// Equalities that have to hold, do, and decide nothing: others imply them.
+fn implied(compiled: &Compiled, settled: &mut Settled<'_>, outcome: &Outcome) -> Vec<RuleRef> {
+    // Where musts contradict one another, or something is chosen, it is not clear what implies what.
+    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    if !whole || !compiled.picks.is_empty() {
+        return Vec::new();
+    }
+    let mut all = Vec::new();
+    for (index, (_, relation, level, _)) in compiled.problem.rules().enumerate() {
+        let is_must = relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::MUST;
+        let origin = compiled.origins[index];
+        let written = matches!(origin, Origin::Written { .. });
+        if is_must && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
+            all.push(origin.into());
+        }
+    }
+    all
 }
 
 /// How many views with children that come to nothing are looked into on one display; fewer on screens of

@@ -314,6 +314,21 @@ impl<'a> Live<'a> {
         })
     }
 
+    /// Why some coordinates are what they are on a display; those of views that are not there are left out.
+    pub(crate) fn whys(
+        &mut self,
+        display: &Display,
+        measure: &dyn Measure,
+        about: &[(ViewId, Coordinate)],
+    ) -> Result<Vec<Why>, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            place::arranged(screen, planned, display, measure, warm, |settled, compiled| {
+                let asked = Asked { screen, compiled };
+                about.iter().filter_map(|&(view, coordinate)| asked.why(settled, view, coordinate)).collect()
+            })
+        })
+    }
+
     /// Places the screen on a display.
     ///
     /// # Errors

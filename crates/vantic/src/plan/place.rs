@@ -8,7 +8,7 @@ use super::grid::GridCells;
 use super::painting::Painting;
 use super::rule_ref::RuleRef;
 use super::scroll::{self, Sticking};
-use super::unknowns::DISPLAY_PARAMS;
+use super::unknowns::{DISPLAY_PARAMS, params_of};
 use super::variant::{Variant, Visibility};
 use super::{PlanError, Planned};
 use crate::arrange::{GridShape, Shown};
@@ -453,20 +453,10 @@ impl<'a> Settled<'a> {
         mut space: Space,
     ) -> Result<Self, PlaceError> {
         let variant = &compiled.variant;
-        let insets = display.insets();
         let solved = std::mem::take(&mut space.solved);
         let Space { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
         params.clear();
-        params.extend([
-            display.width(),
-            display.height(),
-            insets.left,
-            insets.top,
-            insets.right,
-            insets.bottom,
-            1.0 / display.density(),
-            display.bottom_cover(),
-        ]);
+        params.extend(params_of(display));
         let size_at =
             |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
         unwrapped.clear();

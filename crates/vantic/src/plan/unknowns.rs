@@ -2,7 +2,7 @@
 
 use super::variant::Variant;
 use crate::coordinate::{Coordinate, Expr, Place};
-use crate::display::Direction;
+use crate::display::{Direction, Display};
 use crate::guide::{Guide, divides, edges_of};
 use crate::screen::{Screen, ViewId};
 use std::collections::HashMap;
@@ -50,6 +50,21 @@ pub(super) struct DisplayParams {
 
 /// How many parameters are known of the display.
 pub(crate) const DISPLAY_PARAMS: usize = 8;
+
+/// What these are on a display, in their order.
+pub(crate) fn params_of(display: &Display) -> [f64; DISPLAY_PARAMS] {
+    let insets = display.insets();
+    [
+        display.width(),
+        display.height(),
+        insets.left,
+        insets.top,
+        insets.right,
+        insets.bottom,
+        1.0 / display.density(),
+        display.bottom_cover(),
+    ]
+}
 
 /// What is known of a text once it is measured.
 #[derive(Clone, Copy, Debug)]

@@ -15,7 +15,6 @@ use super::{
     WHOLE,
 };
 use crate::arrange::{Share, Space};
-use crate::claim::{Claim, Claimed};
 use crate::coordinate::{Expr, Place, Relation};
 use crate::design::Design;
 use crate::expect::Expectation;
@@ -267,12 +266,6 @@ impl ScreenBuilder {
     /// What is expected to come out on a display, as a test of the screen.
     pub fn expect(&mut self, expectation: Expectation) -> &mut Self {
         let result = self.add_expectation(expectation);
-        self.note(result)
-    }
-
-    /// Claims that something is so over a whole range of displays.
-    pub fn claim(&mut self, claim: Claim) -> &mut Self {
-        let result = self.add_claim(claim);
         self.note(result)
     }
 
@@ -673,30 +666,6 @@ impl ScreenBuilder {
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }
-    }
-
-    pub(crate) fn add_claim(&mut self, claim: Claim) -> Result<(), BuildError> {
-        let is_known = |place: Place| match place {
-            Place::Screen | Place::Safe | Place::Clear => true,
-            Place::View(view) => view.index() < self.screen.views.len(),
-            _ => false,
-        };
-        let of = match claim.what {
-            Claimed::Inside(place) => place,
-            Claimed::ClearOf(view, _) => view.into(),
-            Claimed::Whole | Claimed::Same(_) => Place::Screen,
-        };
-        if !is_known(claim.view.into()) || !is_known(of) {
-            return Err(BuildError::ForeignId { rule: "a claim".into() });
-        }
-        let numbers = claim.over.map_or([0.0; 2], |(_, from, to)| [from, to]);
-        let by = if let Claimed::ClearOf(_, by) = claim.what { by } else { 0.0 };
-        let within = |n: f64| n.is_finite() && n.abs() <= super::MAX_NUMBER;
-        if !numbers.iter().chain([&by]).all(|n| within(*n)) {
-            return Err(BuildError::Number { rule: "a claim".into() });
-        }
-        self.screen.claims.push(claim);
-        Ok(())
     }
 
     pub(crate) fn add_acceptance(

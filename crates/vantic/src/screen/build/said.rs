@@ -1,12 +1,44 @@
-//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations.
+//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations, claims.
 
 use super::checked::{check_name, check_value};
 use super::{BuildError, ScreenBuilder};
+use crate::claim::{Claim, Claimed};
+use crate::coordinate::Place;
 use crate::design::Design;
 use crate::expect::Expectation;
 use crate::screen::{Band, BandId, Condition, MAX_BANDS, MAX_NUMBER, MAX_RULES, State, ViewId};
 
 impl ScreenBuilder {
+    /// Claims that something is so over a whole range of displays.
+    pub fn claim(&mut self, claim: Claim) -> &mut Self {
+        let result = self.add_claim(claim);
+        self.note(result)
+    }
+
+    pub(crate) fn add_claim(&mut self, claim: Claim) -> Result<(), BuildError> {
+        let is_known = |place: Place| match place {
+            Place::Screen | Place::Safe | Place::Clear => true,
+            Place::View(view) => view.index() < self.screen.views.len(),
+            _ => false,
+        };
+        let of = match claim.what {
+            Claimed::Inside(place) => place,
+            Claimed::ClearOf(view, _) => view.into(),
+            Claimed::Whole | Claimed::Same(_) => Place::Screen,
+        };
+        if !is_known(claim.view.into()) || !is_known(of) {
+            return Err(BuildError::ForeignId { rule: "a claim".into() });
+        }
+        let numbers = claim.over.map_or([0.0; 2], |(_, from, to)| [from, to]);
+        let by = if let Claimed::ClearOf(_, by) = claim.what { by } else { 0.0 };
+        let within = |n: f64| n.is_finite() && n.abs() <= MAX_NUMBER;
+        if !numbers.iter().chain([&by]).all(|n| within(*n)) {
+            return Err(BuildError::Number { rule: "a claim".into() });
+        }
+        self.screen.claims.push(claim);
+        Ok(())
+    }
+
     /// The band of the first alternative; those of the others follow it.
     pub(crate) fn add_state(&mut self, name: &str, alternatives: &[&str]) -> Result<BandId, BuildError> {
         let taken = |what, name: &str, place: &str| BuildError::Taken {
