@@ -25,9 +25,10 @@ fn checked(text: &str, displays: &[Display]) -> Report {
     check(&plan, displays, &PlainText).unwrap()
 }
 
+/// Errors and warnings, once for each of their displays.
 fn worse(report: &Report) -> Vec<(Code, Vec<String>)> {
-    let worse = |f: &&Finding| f.severity != Severity::Note;
-    report.open().filter(worse).map(|f| (f.code, f.views.clone())).collect()
+    let worse = report.open().filter(|f| f.severity != Severity::Note);
+    worse.flat_map(|f| f.displays.iter().map(|_| (f.code, f.views.clone()))).collect()
 }
 
 proptest! {

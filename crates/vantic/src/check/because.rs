@@ -13,7 +13,7 @@ const MAX_TOLD: usize = 24;
 const MAX_TOLD_VIEWS: usize = 10_000;
 
 /// How many rules are told of one finding.
-const MAX_RULES_TOLD: usize = 4;
+const MAX_RULES_TOLD: usize = 3;
 
 /// A rule that may be at fault, and how likely that is.
 pub(crate) type Suspect = (RuleRef, f64);
