@@ -424,7 +424,7 @@ fn a_check_for_people_says_what_where_and_what_next() {
         "error ambiguous  `d` is not settled: width can be anything from 5 to 100",
         "follows: e.left, anything from 5 to 100",
         "follows: e.width, anything from 5 to 100",
-        "2b: write `width = 5` in `d`; nothing moves",
+        "2a: meet the limit `width >= 5` exactly, with `=`; nothing moves",
         "error outside  `b` reaches 20 beyond the right of the screen",
         "on: 1 of 2 displays: 60x200",
         "accepted overlap: a, b \"they are meant to\"",

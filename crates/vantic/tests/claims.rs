@@ -197,3 +197,41 @@ fn leaps_and_odd_ones_are_noted_and_what_is_usual_is_not() {
     // Another distance is meant more often than another neighbour.
     assert!(notes(&rows("top = prev.bottom + 40"), Code::Odd).is_empty());
 }
+
+#[test]
+fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
+    let text = "screen quay {
+        view shelf {
+            pin left 10, right 10, top 5 to screen
+            height = 60
+            again: bottom = screen.top + 65
+            view crate { left = parent.left + 4; top = parent.top + 6; size = 20 }
+            view box { left = crate.right + 8; bottom = parent.bottom - 2; size = 20 }
+        }
+    }";
+    let plan = plan(text);
+    let displays = [Display::new(300.0, 400.0).unwrap(), Display::new(500.0, 400.0).unwrap()];
+    let report = check(&plan, &displays, &PlainText).unwrap();
+    let idle: Vec<&vantic::Finding> = report.findings.iter().filter(|f| f.code == Code::Idle).collect();
+    assert_eq!(idle.len(), 1, "{idle:?}");
+    // Any of the three could go; one of them is named.
+    let named = idle[0].rules[0].as_str();
+    assert!(["shelf#1", "shelf#2", "shelf.again"].contains(&named) && idle[0].displays.len() == 2);
+    let without = text.replace("            again: bottom = screen.top + 65\n", "");
+    let less = check(&self::plan(&without), &displays, &PlainText).unwrap();
+    assert!(!less.findings.iter().any(|f| f.code == Code::Idle));
+    let shelf = plan.screen().find("shelf").unwrap();
+    let placement = &report.placements[0];
+    let left = placement.leftover(plan.screen(), Some(shelf)).unwrap();
+    let told = left.map(|(room, view)| (room, plan.screen().path(view)));
+    // The shelf is 280 wide: the box ends 4 + 20 + 8 + 20 from its left, and 2 above its bottom.
+    let by_hand = [(4.0, "shelf.crate"), (6.0, "shelf.crate"), (228.0, "shelf.box"), (2.0, "shelf.box")];
+    assert_eq!(told, by_hand.map(|(room, path)| (room, path.to_owned())));
+    let outer = placement.leftover(plan.screen(), None).unwrap().map(|(room, _)| room);
+    assert_eq!(outer, [10.0, 5.0, 10.0, 335.0]);
+    // How far two views are apart, and where the middle of one is from that of the other.
+    let (a, b) = (plan.screen().find("shelf.crate").unwrap(), plan.screen().find("shelf.box").unwrap());
+    let apart = placement.distances(plan.screen(), a, Some(b)).unwrap();
+    assert_eq!((apart.apart.0, apart.middles), (8.0, (-28.0, -32.0)));
+    assert_eq!(placement.distances(plan.screen(), a, None).unwrap().inside, [4.0, 6.0, 256.0, 34.0]);
+}
