@@ -5,7 +5,7 @@ mod random;
 
 use proptest::prelude::*;
 use vantic::{
-    Assembled, Checking, Code, Display, Edit, EditError, Finding, MAX_WAYS, Mending, PlainText, Plan, Report,
+    Assembled, Checking, Code, Display, Edit, EditError, MAX_WAYS, Mending, PlainText, Plan, Report,
     Severity, check, edited,
 };
 

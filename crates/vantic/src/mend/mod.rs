@@ -164,7 +164,6 @@ impl<'a> Source<'a> {
             source.displays.iter().filter(|d| d.name() == finding.worst).cloned().collect();
         let mut mended: Vec<(f64, f64, Fix)> = Vec::new();
         let mut checked = 0;
-        // The tree stays here: what is tried is text alone.
         let trial = tried::Trial::new(self.mending, report, finding);
         for some in ideas.chunks(AT_ONCE) {
             *work += some.len() * cost;

@@ -88,7 +88,9 @@ pub(super) fn bands(screen: &Screen, range: &Range, troubles: &[Trouble]) -> Vec
             .unwrap_or_default()
     };
     let step = |at: f64, up: bool| match (property, up) {
-        ("text_scale", _) => at,
+        // A scale to a hundredth.
+        ("text_scale", true) => (at * 100.0).ceil() / 100.0,
+        ("text_scale", false) => (at * 100.0).floor() / 100.0,
         (_, true) => at.ceil(),
         (_, false) => at.floor(),
     };
