@@ -1,12 +1,12 @@
 //! Views that leap where a band begins, though the band says nothing about them.
 
-use super::words::number;
+use super::words::{list, number};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Severity, Spot};
 use crate::measure::Measure;
 use crate::plan::{PlaceError, Plan};
 use crate::screen::{BandId, Change, Condition, Property, Screen, ViewId};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A view leaps where it moves by more than this share of the screen.
 const LEAP: f64 = 0.25;
@@ -44,6 +44,26 @@ fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
     both.collect()
 }
 
+/// One finding for all that leaps at the borders of a band: what follows from one another leaps together.
+fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Display)>) -> Option<Finding> {
+    let (_, (amount, display)) = leaping.iter().max_by(|a, b| a.1.0.total_cmp(&b.1.0))?;
+    let mut finding = Finding::new(Code::Jump, Severity::Note);
+    finding.views = leaping.keys().map(|view| screen.path(*view)).collect();
+    finding.amount = *amount;
+    let name = screen.bands().get(band.index()).map_or("", |b| b.name());
+    let (leap, it, up_to) = if leaping.len() == 1 { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
+    finding.message = format!(
+        "{} {leap} by {up_to}{} where `{name}` begins or ends, and the band says nothing about {it}",
+        list(&finding.views),
+        number(*amount)
+    );
+    finding.help = "nothing to do if that is meant; else say in the band where it goes".into();
+    finding.spots = vec![Spot::Band(band)];
+    finding.displays = vec![display.name().to_owned()];
+    finding.worst = display.name().to_owned();
+    Some(finding)
+}
+
 pub(super) fn jumps(
     plan: &Plan,
     displays: &[Display],
@@ -62,6 +82,7 @@ pub(super) fn jumps(
     for (index, band) in screen.bands().iter().enumerate() {
         let id = BandId(index as u32);
         let own = told(screen, id);
+        let mut leaping: BTreeMap<ViewId, (f64, Display)> = BTreeMap::new();
         for part in band.condition().parts() {
             for [before, after] in tried.iter().flat_map(|display| beside(part, display)) {
                 if band.condition().holds(&before) == band.condition().holds(&after) {
@@ -90,27 +111,15 @@ pub(super) fn jumps(
                     {
                         continue;
                     }
-                    let path = screen.path(view);
-                    if findings.iter().any(|f| f.views == [path.clone()] && f.spots == [Spot::Band(id)]) {
-                        continue;
+                    let amount = by(view).map_or(0.0, |(_, pixels)| pixels);
+                    leaping.entry(view).or_insert((0.0, after.clone()));
+                    if let Some(known) = leaping.get_mut(&view).filter(|known| known.0 < amount) {
+                        *known = (amount, after.clone());
                     }
-                    let mut finding = Finding::new(Code::Jump, Severity::Note);
-                    finding.amount = by(view).map_or(0.0, |(_, pixels)| pixels);
-                    finding.message = format!(
-                        "`{path}` leaps by {} where `{}` begins or ends, and the band says nothing about it",
-                        number(finding.amount),
-                        band.name()
-                    );
-                    finding.help =
-                        "nothing to do if that is meant; else say in the band where it goes".into();
-                    finding.views = vec![path];
-                    finding.spots = vec![Spot::Band(id)];
-                    finding.displays = vec![after.name().to_owned()];
-                    finding.worst = after.name().to_owned();
-                    findings.push(finding);
                 }
             }
         }
+        findings.extend(finding(screen, id, &leaping));
     }
     Ok(findings)
 }
