@@ -167,10 +167,7 @@ impl Placement {
     /// logical pixels, each with the child that is nearest; below zero where that is beyond. Children that cover it all are left
     /// out. `None` where nothing is in it.
     pub fn leftover(&self, screen: &Screen, parent: Option<ViewId>) -> Option<[(f64, ViewId); 4]> {
-        let around = match parent {
-            Some(parent) => self.frame(parent)?,
-            None => self.screen_frame(),
-        };
+        let around = parent.map_or(Some(self.screen_frame()), |of| self.frame(of))?;
         let children =
             screen.views().filter(|(view, about)| about.parent() == parent && self.is_painted(*view));
         let all: Vec<([f64; 4], ViewId)> = children

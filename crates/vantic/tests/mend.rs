@@ -189,3 +189,79 @@ fn the_reference_screens_are_mended_as_worked_out_by_hand() {
     let limit = out.iter().find(|(text, _)| text.contains("top >= deck.bottom + 16 ~ rhythm")).unwrap();
     assert_eq!(frame_of(&limit.1, "notice"), [20.0, 60.0, 500.0, 48.0]);
 }
+
+#[test]
+fn what_goes_wrong_below_a_width_gets_a_band_from_exactly_there() {
+    let text = "// A head with a title.
+screen quay {
+    ladder fit > polish  // strongest first
+    view head {
+        pin left, right, top to screen
+        height = 56
+        text title \"Next departures of today\" { font 24; start = parent.start + 16; center_y = parent.center_y }
+        view clock { end = parent.end - 16; center_y = parent.center_y; size = (64, 24) }
+    }
+}
+";
+    // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that they meet at 384.
+    let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
+    let report = mended(text, &displays);
+    let finding = report.open().find(|f| f.code == Code::Overlap).unwrap();
+    let fix = finding.fixes.iter().find(|fix| fix.text.contains("band")).unwrap();
+    let other = edited(text, &fix.edits).unwrap();
+    assert!(
+        other.contains("    ladder fit > polish  // strongest first\n    band narrow: screen.width < 384\n"),
+        "{other}"
+    );
+    assert!(other.contains("    when narrow { in head.title { font "), "{other}");
+    assert!(worse(&checked(&other, &displays)).is_empty());
+    // From that width on nothing is as it was before.
+    let above = [Display::new(384.0, 700.0).unwrap()];
+    assert!(worse(&checked(text, &above)).is_empty());
+    assert_eq!(checked(text, &above).placements[0].frames, checked(&other, &above).placements[0].frames);
+    assert_eq!((fix.moved_on, fix.moves.as_str()), (1, "moves nothing else, on 1 display"));
+}
+
+/// A head and a board under it, one rule of which is written in one of two ways.
+fn board(rule: &str) -> String {
+    format!(
+        "screen quay {{
+    ladder fit > polish
+    view head {{ pin left, right, top to screen; height = 40 }}
+    view board {{ pin left 16, right 16 to screen; height = 80; {rule} }}
+    view foot {{ pin left, right, bottom to screen; height = 30 }}
+}}
+"
+    )
+}
+
+#[test]
+fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
+    let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
+    for (rule, code, way) in [
+        // Under the head by as much as it is to be below it.
+        (
+            "top = head.bottom - 12",
+            Code::Overlap,
+            "write `top = head.bottom + 12` instead of `top = head.bottom - 12`",
+        ),
+        // Beyond the screen, upwards.
+        ("top = screen.top - 30", Code::Outside, "write `top = screen.top + 30`"),
+        // Nothing says how far down it is.
+        ("top >= head.bottom + 8", Code::Ambiguous, "meet the limit `top >= head.bottom + 8` exactly"),
+        // Twice the top.
+        (
+            "top = head.bottom + 8; top = head.bottom + 20",
+            Code::Conflict,
+            "take `top = head.bottom + 20` out",
+        ),
+        // Two wishes on one level.
+        ("top = head.bottom + 8 ~ fit; bottom = foot.top - 8 ~ fit", Code::Tie, "~ polish"),
+    ] {
+        let report = mended(&board(rule), &displays);
+        let finding = report.open().find(|f| f.code == code);
+        let finding = finding.unwrap_or_else(|| panic!("{rule}: {:?}", report.findings));
+        let told: Vec<&str> = finding.fixes.iter().map(|fix| fix.text.as_str()).collect();
+        assert!(told.iter().any(|text| text.contains(way)), "{rule}: {told:?}");
+    }
+}
