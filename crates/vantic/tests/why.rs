@@ -143,3 +143,47 @@ fn a_chain_is_told_from_what_is_near_to_the_display() {
     let next: Vec<(String, f64)> = why.next.iter().map(|n| (n.rule.name(plan.screen()), n.away)).collect();
     assert_eq!(next, [("board.least".to_owned(), -312.0)]);
 }
+
+#[test]
+fn right_to_left_the_same_rules_are_told_along_the_reading_direction() {
+    let plan = Plan::new(
+        read(
+            "screen quay {
+                view head { pin left, right, top to screen; height = 40 }
+                text title \"Departures\" { font 20; start = head.start + 16; top = head.top }
+                view clock { size = (60, 20); start = title.end + 8; top = head.top }
+            }",
+        )
+        .unwrap()
+        .screen,
+    )
+    .unwrap();
+    let clock = plan.screen().find("clock").unwrap();
+    let display = Display::new(400.0, 300.0).unwrap();
+    let mirrored = display.clone().with_direction(vantic::Direction::RightToLeft);
+    // Ten letters of 10: from 16 to 116, and the clock from 124 on, from either side.
+    for (display, left, moves) in [(&display, 124.0, 0.0), (&mirrored, 400.0 - 124.0 - 60.0, 1.0)] {
+        let why = plan.why(display, &PlainText, clock, Coordinate::Left).unwrap().unwrap();
+        assert_eq!(why.value, left);
+        let said: Vec<&str> = why.steps.iter().map(|s| s.said.as_str()).collect();
+        assert!(said.contains(&"start (124) = title.end (116) + 8"), "{said:?}");
+        let width = WhyPart::Display("the width of the display");
+        assert_eq!(why.changes.iter().find(|c| c.of == width).map_or(0.0, |c| c.moves), moves);
+        // One more of the 16 moves it away from where reading starts.
+        let sixteen = why.changes.iter().find(|c| c.number == Some(16.0)).unwrap();
+        assert_eq!(sixteen.moves, if moves == 0.0 { 1.0 } else { -1.0 });
+    }
+    // What is hidden has no coordinates, and what is not there cannot be asked for.
+    let gone = Plan::new(
+        read("screen quay { band wide: screen.width >= 900; view a { left = screen.left; top = screen.top; size = 9 }; when wide { hide a } }")
+            .unwrap()
+            .screen,
+    )
+    .unwrap();
+    let (a, wide) = (gone.screen().find("a").unwrap(), Display::new(1000.0, 300.0).unwrap());
+    assert!(gone.why(&wide, &PlainText, a, Coordinate::Left).unwrap().is_none());
+    assert!(gone.why_not(&wide, &PlainText, Wish::More(a, Coordinate::Width)).unwrap().is_none());
+    assert!(gone.why(&display, &PlainText, a, Coordinate::Left).unwrap().is_some());
+    // An id of a larger screen.
+    assert!(gone.why(&display, &PlainText, clock, Coordinate::Left).unwrap().is_none());
+}
