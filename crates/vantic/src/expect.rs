@@ -63,7 +63,8 @@ pub(crate) const COORDINATES: [(&str, Coordinate); 8] = [
     ("center_y", Coordinate::CenterY),
 ];
 
-fn value_of(frame: &Frame, coordinate: Coordinate) -> f64 {
+/// What a coordinate is in a frame, both measured from the screen's top left corner.
+pub(crate) fn value_of(frame: &Frame, coordinate: Coordinate) -> f64 {
     match coordinate {
         Coordinate::Top => frame.top,
         Coordinate::Right => frame.right(),

@@ -169,8 +169,7 @@ impl Source<'_> {
             Some((about.owner()?, about.band, axis(about.relations().get(relation)?)?))
         };
         let Some((owner, band, across)) = of() else { return 0.0 };
-        let own =
-            screen.rules().filter(|(_, r)| r.owner() == Some(owner) && (r.band.is_none() || r.band == band));
+        let own = self.rules_of(owner).filter(|(_, r)| r.band.is_none() || r.band == band);
         let told = own.flat_map(|(_, r)| r.relations()).filter(|r| {
             r.comparison == Comparison::Equal && r.strength() == Strength::Must && axis(r) == Some(across)
         });

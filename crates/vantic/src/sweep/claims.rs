@@ -5,8 +5,9 @@ use super::walk::walk;
 use super::{Along, Proof, Range, SweepError};
 use crate::check::{UNSEEN, beyond, number};
 use crate::claim::{Claim, Claimed};
-use crate::coordinate::{Coordinate, Place};
+use crate::coordinate::Place;
 use crate::display::Display;
+use crate::expect::value_of;
 use crate::measure::Measure;
 use crate::plan::{Frame, Placement, Plan};
 use crate::screen::Screen;
@@ -80,19 +81,6 @@ fn box_of(screen: &Screen, placement: &Placement, place: Place) -> Option<(Frame
         Place::View(view) => (placement.frame(view)?, format!("`{}`", screen.path(view))),
         _ => return None,
     })
-}
-
-fn value_of(frame: &Frame, coordinate: Coordinate) -> f64 {
-    match coordinate {
-        Coordinate::Top => frame.top,
-        Coordinate::Right | Coordinate::End => frame.right(),
-        Coordinate::Bottom => frame.bottom(),
-        Coordinate::Width => frame.width,
-        Coordinate::Height => frame.height,
-        Coordinate::CenterX => f64::midpoint(frame.left, frame.right()),
-        Coordinate::CenterY => f64::midpoint(frame.top, frame.bottom()),
-        _ => frame.left,
-    }
 }
 
 /// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on those as
