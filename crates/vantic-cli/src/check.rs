@@ -12,9 +12,7 @@ use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
 use std::io::IsTerminal;
 use std::path::Path;
-use vantic::{
-    Checking, Code, Finding, Fix, Measure, Proof, Report, RuleRef, Severity, check_as, interval_words,
-};
+use vantic::{Checking, Code, Finding, Fix, Measure, Proof, Report, Severity, check_as, interval_words};
 use vantic_draw::{FontText, Options, draw_display};
 
 /// How many displays a finding names one by one.
@@ -256,22 +254,11 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
     let mut out = String::new();
     for &part in &finding.parts {
-        let text = match part {
-            RuleRef::Written { rule, relation } => {
-                let Some(rule) = screen.rule(rule) else { continue };
-                let Some(relation) = rule.relations().get(relation) else { continue };
-                screen.relation_text(relation, rule.owner())
-            }
-            built_in => screen.sentence(built_in),
-        };
-        let level = part.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
+        let text = loaded.rule_text(part);
         let (line, base) = loaded.line(part).unzip();
         let line = line.map_or(String::new(), |l| format!("line {l:>3}"));
         let base = base.flatten().map_or(String::new(), |base| format!(" (in {base})"));
-        out += &format!(
-            "    {FAINT}{line}{FAINT:#}  {text}{level}  {FAINT}{}{base}{FAINT:#}\n",
-            part.name(screen)
-        );
+        out += &format!("    {FAINT}{line}{FAINT:#}  {text}  {FAINT}{}{base}{FAINT:#}\n", part.name(screen));
     }
     out
 }

@@ -20,6 +20,9 @@ pub(crate) struct Loaded {
     beside: Beside,
 }
 
+/// No number that somebody writes has more digits than this behind its point.
+const MOST_DIGITS: usize = 6;
+
 impl Loaded {
     /// Says of findings which parts they are about, and where those are placed.
     pub(crate) fn name_parts(&self, findings: &mut [Finding]) {
@@ -92,6 +95,24 @@ impl Loaded {
         };
         let place = self.files.place(&span);
         Some((place.line(), self.base(&place)))
+    }
+
+    /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers that nobody wrote.
+    pub(crate) fn rule_text(&self, rule: RuleRef) -> String {
+        let screen = self.plan.screen();
+        let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
+        let RuleRef::Written { rule: id, relation } = rule else { return screen.sentence(rule) + &level };
+        let of = screen.rule(id).and_then(|r| Some((r.relations().get(relation)?, r.owner())));
+        let text = of.map(|(relation, owner)| screen.relation_text(relation, owner)).unwrap_or_default();
+        let is_worked_out =
+            text.split(|c: char| !c.is_ascii_digit()).any(|digits| digits.len() > MOST_DIGITS);
+        match self.map.rule(id).filter(|_| is_worked_out) {
+            Some(span) => {
+                let place = self.files.place(&span);
+                place.text[place.span].split_whitespace().collect::<Vec<_>>().join(" ")
+            }
+            None => text + &level,
+        }
     }
 
     /// The line of another place that a finding is about, and what stands there; `None` for what is not in the file.

@@ -192,7 +192,7 @@ impl Told<'_> {
             let away = format!("{} {way}", number(next.away.abs()));
             rows.add_row([
                 away,
-                self.rule_text(next.rule),
+                self.loaded.rule_text(next.rule),
                 self.line(next.rule),
                 next.rule.name(self.screen),
             ]);
@@ -231,27 +231,12 @@ impl Told<'_> {
         format!("\n{}", lines(&rows, 2))
     }
 
-    fn rule_text(&self, rule: RuleRef) -> String {
-        let text = match rule {
-            RuleRef::Written { rule, relation } => self
-                .screen
-                .rule(rule)
-                .and_then(|r| Some(self.screen.relation_text(r.relations().get(relation)?, r.owner()))),
-            _ => None,
-        };
-        let text = text.unwrap_or_else(|| self.screen.sentence(rule));
-        match rule.level(self.screen) {
-            Some(level) => format!("{text} ~ {level}"),
-            None => text,
-        }
-    }
-
     fn rule_line(&self, rule: RuleRef) -> String {
         let line = match self.line(rule) {
             line if line.is_empty() => String::new(),
             line => format!("line {line}, "),
         };
-        format!("`{}` ({line}{})", self.rule_text(rule), rule.name(self.screen))
+        format!("`{}` ({line}{})", self.loaded.rule_text(rule), rule.name(self.screen))
     }
 
     /// What keeps a coordinate from being more or less.
@@ -287,7 +272,7 @@ impl Told<'_> {
                 Format::Text => print(&format!(
                     "{BOLD}{name}{BOLD:#} holds on {}: {}\n",
                     self.display.name(),
-                    relations.iter().map(|&r| self.rule_text(r)).collect::<Vec<_>>().join("; ")
+                    relations.iter().map(|&r| self.loaded.rule_text(r)).collect::<Vec<_>>().join("; ")
                 ))?,
             }
             return Ok(Verdict::Clean);
@@ -302,7 +287,7 @@ impl Told<'_> {
             "{BOLD}{name}{BOLD:#}, missed by {} on {}: {}",
             number(not.by),
             self.display.name(),
-            self.rule_text(rule)
+            self.loaded.rule_text(rule)
         );
         print(&self.not_text(&title, &not))?;
         Ok(Verdict::Clean)

@@ -402,6 +402,29 @@ impl Problem {
         self.rules.iter().map(|r| (&r.expr, r.relation, r.level, r.weight))
     }
 
+    /// Some of its rules alone, with other relations and levels, over the same variables and parameters, with settling steps
+    /// of its own; nothing is watched. A rule is known there by its position among those given.
+    ///
+    /// # Errors
+    /// A level beyond [`MAX_LEVEL`], and what belongs to another problem.
+    pub fn part(
+        &self,
+        rules: impl Iterator<Item = (RuleId, Relation, Level)>,
+        settle: impl Iterator<Item = Settle>,
+    ) -> Result<Problem, ProblemError> {
+        let rule = |(id, relation, level): (RuleId, Relation, Level)| {
+            let rule = self.rules.get(id.index()).ok_or(ProblemError::UnknownId)?;
+            check_strength(level, rule.weight)?;
+            Ok(Rule { relation, level, ..rule.clone() })
+        };
+        let rules: Result<Vec<Rule>, ProblemError> = rules.map(rule).collect();
+        let (given, params) = (self.given.clone(), self.params);
+        let mut builder =
+            ProblemBuilder { problem: Problem { given, params, rules: rules?, ..Problem::default() } };
+        settle.into_iter().try_for_each(|step| builder.settle(step))?;
+        Ok(builder.build())
+    }
+
     /// The same problem with other relations and levels of its rules.
     ///
     /// # Errors

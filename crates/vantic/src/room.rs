@@ -67,7 +67,7 @@ pub fn room_for_words(
     measure: &dyn Measure,
 ) -> Result<Vec<Room>, PlaceError> {
     let screen = plan.screen();
-    let before = known(&check_briefly(plan, displays, measure, Checking::default())?);
+    let before = known(&check_briefly(plan, &mut plan.live(), displays, measure, Checking::default())?);
     let texts: Vec<ViewId> =
         screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view).collect();
     let one = |view: &ViewId| -> Result<Room, PlaceError> {
@@ -76,7 +76,7 @@ pub fn room_for_words(
         let words: BTreeSet<String> = words.collect();
         let breaks = |longer: f64| -> Result<Option<String>, PlaceError> {
             let other = OneLonger { of: measure, words: words.clone(), factor: 1.0 + longer };
-            let report = check_briefly(plan, displays, &other, Checking::default())?;
+            let report = check_briefly(plan, &mut plan.live(), displays, &other, Checking::default())?;
             let new = known(&report).into_iter().find(|key| !before.contains(key));
             Ok(new.map(|(code, _, views, display)| {
                 let finding = report.open().find(|f| f.code == code && f.views == views);

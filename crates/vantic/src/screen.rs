@@ -625,6 +625,13 @@ impl Screen {
         &self.bands
     }
 
+    /// A name that no band has yet.
+    pub(crate) fn free_band_name(&self, name: &str) -> String {
+        let taken = |name: &String| self.bands.iter().any(|b| b.name() == name);
+        let mut names = std::iter::once(name.to_owned()).chain((2..).map(|i| format!("{name}{i}")));
+        names.find(|name| !taken(name)).unwrap_or_default()
+    }
+
     /// What a band changes, in written order, as lines of a screen file.
     pub fn changes_in(&self, band: BandId) -> Vec<String> {
         self.changes

@@ -105,7 +105,12 @@ const MAX_OVERLAPS: usize = 10_000;
 
 pub(super) const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
-pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(super) fn outside(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    findings: &mut Vec<Finding>,
+) {
     let display = placement.screen_frame();
     // How far what is seen of a view reaches beyond the screen.
     let off = |view: ViewId| {
@@ -127,7 +132,9 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
         let mut finding;
         let (sides, of) = if own.is_empty() {
             let Some((parent, parent_frame)) = parent else { continue };
-            let scrolled = placement.scrolled.get(&parent).and(screen.at(parent).scrolled());
+            // What stays where it is cannot be scrolled to.
+            let moves = placement.scrolled.contains_key(&parent) && !fixed.contains(&id);
+            let scrolled = screen.at(parent).scrolled().filter(|_| moves);
             let mut over = beyond(&frame, &parent_frame);
             if let Some(content) = scrolled.and_then(|sheet| placement.frame(sheet)) {
                 over = std::array::from_fn(|side| over[side].min(beyond(&frame, &content)[side]));
@@ -147,9 +154,11 @@ pub(super) fn outside(screen: &Screen, placement: &Placement, findings: &mut Vec
                 finding.help = format!("let `{around}.content` reach further, so that it can be scrolled to");
                 (sides, format!("what `{around}` scrolls"))
             } else if placement.look(parent).clips {
-                finding.severity = Severity::Note;
-                finding.help =
-                    "nothing to do if that is meant; else give it more room, or less to hold".into();
+                if !placement.scrolled.contains_key(&parent) {
+                    finding.severity = Severity::Note;
+                    finding.help =
+                        "nothing to do if that is meant; else give it more room, or less to hold".into();
+                }
                 let kept = frame.shared(&parent_frame).map_or(0.0, |f| f.width * f.height);
                 let lost = number(frame.width * frame.height - kept);
                 (sides, format!("its parent `{around}`, which clips it: {lost} square are not seen"))

@@ -95,7 +95,8 @@ pub fn check_as(
     measure: &dyn Measure,
     how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
-    let mut report = check_with(plan, displays, measure, how, rules::Idle::new(plan.screen()))?;
+    let idle = rules::Idle::new(plan.screen());
+    let mut report = check_with(plan, &mut plan.live(), IN_A_ROW, displays, measure, how, idle)?;
     because::tell(plan, &report.placements, measure, &mut report.findings);
     // A note, behind all that is worse.
     let leaping = jumps::jumps(plan, displays, measure)?;
@@ -106,19 +107,23 @@ pub fn check_as(
     Ok(report)
 }
 
-/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap. All
+/// displays are looked at one after the other, from what is solved already.
 pub(crate) fn check_briefly(
     plan: &Plan,
+    live: &mut Live<'_>,
     displays: &[Display],
     measure: &dyn Measure,
     how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
     let how = Checking { progress: None, ..how };
-    check_with(plan, displays, measure, how, rules::Idle::default())
+    check_with(plan, live, displays.len(), displays, measure, how, rules::Idle::default())
 }
 
 fn check_with(
     plan: &Plan,
+    live: &mut Live<'_>,
+    in_a_row: usize,
     displays: &[Display],
     measure: &dyn Measure,
     how: Checking<'_>,
@@ -130,13 +135,15 @@ fn check_with(
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     // The first ones tell most of what is not idle, so that the others need not try it.
-    let (first, rest) = displays.split_at(displays.len().min(IN_A_ROW));
-    let first = look(plan, first, measure, how, &idle.left)?;
+    let (first, rest) = displays.split_at(displays.len().min(in_a_row));
+    let first = look(live, first, measure, how, &idle.left)?;
     let tried = idle.left.clone();
     first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
     let tried = idle.left.clone();
-    let rest: Result<Vec<_>, PlaceError> =
-        rest.par_chunks(IN_A_ROW).map(|part| look(plan, part, measure, how, &tried)).collect();
+    let rest: Result<Vec<_>, PlaceError> = rest
+        .par_chunks(in_a_row.max(1))
+        .map(|part| look(&mut plan.live(), part, measure, how, &tried))
+        .collect();
     let rest = rest?;
     rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
     for looked in first.into_iter().chain(rest.into_iter().flatten()) {
@@ -205,7 +212,7 @@ pub(crate) fn found_of(
     let mut findings = Vec::new();
     match code {
         Code::Cut => frames::cut(screen, placement, &mut findings),
-        Code::Outside => frames::outside(screen, placement, &mut findings),
+        Code::Outside => frames::outside(screen, placement, fixed, &mut findings),
         Code::Overlap => {
             let grown = (gap > 0.0).then(|| grown(placement, gap / 2.0));
             frames::overlaps(screen, grown.as_ref().unwrap_or(placement), fixed, false, &mut findings);
@@ -247,14 +254,13 @@ struct Looked {
 
 /// Looks at displays one after the other.
 fn look(
-    plan: &Plan,
+    live: &mut Live<'_>,
     displays: &[Display],
     measure: &dyn Measure,
     how: Checking<'_>,
     idle: &[(RuleId, usize)],
 ) -> Result<Vec<Looked>, PlaceError> {
-    let screen = plan.screen();
-    let mut live = plan.live();
+    let screen = live.screen();
     let mut all = Vec::with_capacity(displays.len());
     for display in displays {
         let (examined, idle) = live.examine_with(display, measure, idle)?;
@@ -267,8 +273,8 @@ fn look(
         frames::grids(screen, &examined.placement, &mut here);
         frames::scrolling(screen, &examined.placement, &mut here);
         frames::cut(screen, &examined.placement, &mut here);
-        frames::outside(screen, &examined.placement, &mut here);
-        let fixed = fixed(screen, &mut live, &examined.placement, measure)?;
+        let fixed = fixed(screen, live, &examined.placement, measure)?;
+        frames::outside(screen, &examined.placement, &fixed, &mut here);
         frames::overlaps(screen, &examined.placement, &fixed, how.painted, &mut here);
         frames::never_clear(screen, &examined.placement, &fixed, &mut here);
         reach::covered(screen, &examined.placement, &mut here);

@@ -37,9 +37,7 @@ impl Source<'_> {
         else {
             return Vec::new();
         };
-        let taken = |name: &str| screen.bands().iter().any(|b| b.name() == name);
-        let names = (1..).map(|i| if i == 1 { "narrow".to_owned() } else { format!("narrow{i}") });
-        let name = names.into_iter().find(|name| !taken(name)).unwrap_or_default();
+        let name = screen.free_band_name("narrow");
         let mut ideas = Vec::new();
         for view in texts {
             let Some(font) = placement.look(view).font.map(|f| f / display.text_scale()) else { continue };

@@ -470,10 +470,16 @@ impl Source<'_> {
     pub(super) fn usual_lines(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
         let mut lines: BTreeMap<String, f64> = BTreeMap::new();
         let own: BTreeSet<String> = self.lines_of(view, across).into_iter().collect();
+        let is_text = |view: ViewId| self.screen().at(view).text().is_some();
+        let read: BTreeSet<&str> = own.iter().filter_map(|line| place_read(line)).collect();
         for (relative, weight) in self.relatives(view) {
+            // What holds words is seldom ruled as what does not; what reads the same place often is.
+            let weight = if is_text(view) == is_text(relative) { weight } else { 0.7 * weight };
             for line in self.lines_of(relative, across) {
-                if !own.contains(&line) {
-                    *lines.entry(line).or_insert(0.0) += weight;
+                let of_itself = place_read(&line) == Some(self.screen().at(view).name());
+                if !own.contains(&line) && !of_itself {
+                    let same = place_read(&line).is_some_and(|place| read.contains(place));
+                    *lines.entry(line).or_insert(0.0) += if same { weight + 0.5 } else { weight };
                 }
             }
         }
@@ -540,6 +546,13 @@ impl Source<'_> {
         });
         ideas.collect()
     }
+}
+
+/// The place of which a rule reads a coordinate: `list` of `start = list.start + 8`.
+fn place_read(line: &str) -> Option<&str> {
+    let (_, right) = line.split_once("= ")?;
+    let (place, _) = right.split_once('.')?;
+    place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
 }
 
 /// A text on one line.

@@ -8,6 +8,7 @@ use crate::coordinate::Coordinate;
 use crate::finding::Finding;
 use crate::plan::millionths;
 use crate::screen::ViewId;
+use crate::tie::written;
 
 /// A distance where nothing says another.
 const USUAL_GAP: f64 = 8.0;
@@ -64,6 +65,9 @@ impl Source<'_> {
             lines.extend(mirrored(line).map(|line| (vec![line], 0.82 * weight)));
         }
         lines.extend(self.facing_lines(view, across, &siblings));
+        let likely = self.next_in_series(view, across).into_iter();
+        let likely = likely.chain(self.lines_around_children(view, across));
+        lines.extend(likely.map(|(line, weight)| (vec![line], weight)));
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
         let around = if screen.at(view).parent().is_some() { "parent" } else { "safe" };
         let (before, behind) = if across { ("after", "before") } else { ("below", "above") };
@@ -141,7 +145,7 @@ impl Source<'_> {
         let mut lines = Vec::new();
         for line in self.lines_of(view, across) {
             let Some(other) = mirrored(&line) else { continue };
-            lines.push((vec![other.clone()], 0.8));
+            lines.push((vec![other.clone()], 0.9));
             // `end = from.start - gap` to any sibling instead of `from`.
             let place =
                 other.split_once(" = ").and_then(|(_, right)| right.split_once('.')).map(|(place, _)| place);
@@ -154,7 +158,7 @@ impl Source<'_> {
                 .map(|(i, &s)| (i.abs_diff(at), self.screen().at(s).name()));
             for (away, name) in names.filter(|(away, name)| *name != place && *away < 5) {
                 let named = other.replacen(&format!(" {place}."), &format!(" {name}."), 1);
-                lines.push((vec![named], 0.78 - 0.02 * away as f64));
+                lines.push((vec![named], 0.88 - 0.02 * away as f64));
             }
         }
         lines
@@ -263,8 +267,4 @@ fn joined(first: &str, second: &str) -> String {
         Some(open) if first.starts_with(' ') => format!("{open};{second}"),
         _ => format!("{first}{second}"),
     }
-}
-
-fn written(number: f64) -> String {
-    crate::tie::written(number)
 }

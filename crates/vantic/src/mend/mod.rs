@@ -1,14 +1,16 @@
 //! Ways out of findings, each tried on every display before it is offered.
 //!
 //! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
-//! first; [`missing`] of the latter, [`banded`] of a band in which a
-//! text is smaller. [`tried`] reads the file with such a change and checks it. [`statement`] knows
+//! first; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
+//! children; [`banded`] of a band in which a text is smaller. [`tried`] reads the file with such a change and checks it. [`statement`] knows
 //! how rules are written, [`change`] what a change makes of a file.
 
+mod around;
 mod banded;
 mod change;
 mod ideas;
 mod missing;
+mod series;
 mod statement;
 mod tried;
 
@@ -26,6 +28,7 @@ use crate::syntax::{Node, parse_screens};
 use change::Change;
 use rayon::prelude::*;
 use std::collections::{HashMap, HashSet};
+use tried::Mended;
 
 /// How many ways out are offered of one finding.
 pub const MAX_WAYS: usize = 3;
@@ -151,35 +154,36 @@ impl<'a> Source<'a> {
 
     /// The ways out of one finding of the report, and what trying them took, in views placed.
     fn out_of(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
-        let (source, report, displays) = (self, self.report, &self.displays);
+        let (report, displays) = (self.report, &self.displays);
         let views = self.screen().views().count().max(1);
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
-        let mut ideas = source.ideas(finding);
+        let mut ideas = self.ideas(finding);
         ideas.sort_by(|a, b| b.weight.total_cmp(&a.weight));
         let mut seen = HashSet::new();
         ideas.retain(|idea| seen.insert(idea.changes.clone()));
         ideas.truncate(MAX_TRIED.min(MAX_WORK / 4 / cost));
-        let worst: Vec<Display> =
-            source.displays.iter().filter(|d| d.name() == finding.worst).cloned().collect();
-        let mut mended: Vec<(f64, f64, Fix)> = Vec::new();
+        let worst = displays.iter().find(|d| d.name() == finding.worst);
+        let mut mended: Vec<(f64, Mended)> = Vec::new();
         let mut checked = 0;
         let trial = tried::Trial::new(self.mending, report, finding);
         for some in ideas.chunks(AT_ONCE) {
             *work += some.len() * cost;
-            let holds: Vec<bool> = some.par_iter().map(|idea| trial.mends(idea, &worst)).collect();
-            let hopeful: Vec<&Idea> =
-                std::iter::zip(some, holds).filter(|(_, holds)| *holds).map(|(idea, _)| idea).collect();
+            let tried: Vec<Option<Plan>> = some.par_iter().map(|idea| trial.mends(idea, worst)).collect();
+            let hopeful: Vec<(&Idea, Plan)> =
+                std::iter::zip(some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_WAYS) {
                 let wanted = MAX_WAYS.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
                 let some = &some[..some.len().min(wanted)];
                 checked += some.len();
                 *work += some.len() * cost * displays.len();
-                let all: Vec<_> =
-                    some.par_iter().map(|idea| (*idea, trial.checked(idea, displays))).collect();
+                let all: Vec<_> = some
+                    .par_iter()
+                    .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))
+                    .collect();
                 for (idea, outcome) in all {
-                    mended.extend(outcome.map(|(left, fix)| (left, idea.weight, fix)));
+                    mended.extend(outcome.map(|mended| (idea.weight, mended)));
                 }
             }
             if mended.len() >= MAX_WAYS || checked >= MAX_CHECKED {
@@ -187,13 +191,16 @@ impl<'a> Source<'a> {
             }
         }
         // What leaves the least to be found comes first, then what is likelier.
-        let likely = |(_, weight, fix): &(f64, f64, Fix)| weight - 0.005 * fix.moved.len().min(20) as f64;
-        mended.sort_by(|a, b| a.0.total_cmp(&b.0).then(likely(b).total_cmp(&likely(a))));
+        let likely = |(weight, Mended { fix, doubts, .. }): &(f64, Mended)| {
+            weight - 0.005 * fix.moved.len().min(20) as f64 - 0.05 * *doubts as f64
+        };
+        mended.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
+        let mut fixes: Vec<Fix> = mended.into_iter().map(|(_, mended)| mended.fix).collect();
         // Of those that change the same several places, the best.
         let places = |fix: &Fix| fix.edits.iter().map(|e| (e.line, e.column)).collect::<Vec<_>>();
         let mut met = HashSet::new();
-        mended.retain(|(_, _, fix)| fix.edits.len() < 2 || met.insert(places(fix)));
-        mended.truncate(MAX_WAYS);
-        mended.into_iter().map(|(_, _, fix)| fix).collect()
+        fixes.retain(|fix| fix.edits.len() < 2 || met.insert(places(fix)));
+        fixes.truncate(MAX_WAYS);
+        fixes
     }
 }

@@ -2,12 +2,12 @@
 
 use super::change::changed;
 use super::{Idea, Mending};
-use crate::check::{Report, check_briefly, number};
+use crate::check::{Report, check_briefly, found_of, number};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Fix, Severity};
-use crate::plan::{Placement, Plan};
+use crate::plan::{Live, Placement, Plan};
 use crate::screen::Screen;
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// A view moves where an edge or size changes by more than this, in logical pixels.
 const MOVES: f64 = 0.5;
@@ -35,15 +35,22 @@ fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
     known
 }
 
-/// How much is wrong: an error weighs more than any number of warnings, and those more than notes.
-fn left(report: &Report) -> f64 {
+/// A change that mends a finding.
+pub(super) struct Mended {
+    pub(super) fix: Fix,
+    /// How much is left to be found: an error weighs more than any number of warnings.
+    pub(super) left: usize,
+    /// How many notes there are that were not.
+    pub(super) doubts: usize,
+}
+
+fn left(report: &Report) -> usize {
     let weight = |f: &Finding| match f.severity {
-        Severity::Error => 10_000.0,
-        Severity::Warning => 100.0,
-        Severity::Note => 1.0,
+        Severity::Error => 1000,
+        Severity::Warning => 1,
+        Severity::Note => 0,
     };
-    // What gives way does so on purpose.
-    report.open().filter(|f| f.code != Code::Missed).map(weight).sum()
+    report.open().map(weight).sum()
 }
 
 pub(super) struct Trial<'a> {
@@ -68,13 +75,43 @@ impl<'a> Trial<'a> {
         Plan::new(screen).ok()
     }
 
-    /// Whether the finding is gone on some displays, and nothing worse is there.
-    pub(super) fn mends(&self, idea: &Idea, displays: &[Display]) -> bool {
-        let Some(plan) = self.plan(idea) else { return false };
+    /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there.
+    pub(super) fn mends(&self, idea: &Idea, worst: Option<&Display>) -> Option<Plan> {
+        let plan = self.plan(idea)?;
+        let Some(worst) = worst else { return Some(plan) };
+        let mut live = plan.live();
+        if !self.is_hopeful(&mut live, worst) {
+            return None;
+        }
+        let Mending { measure, how, .. } = self.mending;
+        let report = check_briefly(&plan, &mut live, std::slice::from_ref(worst), measure, how).ok()?;
         // What is expected somewhere is tried when all displays are.
         let of_others = self.finding.code == Code::Unmet;
-        let checked = check_briefly(&plan, displays, self.mending.measure, self.mending.how);
-        checked.is_ok_and(|report| (of_others || self.is_gone(&report, false)) && !self.is_worse(&report))
+        ((of_others || self.is_gone(&report, false)) && !self.is_worse(&report)).then_some(plan)
+    }
+
+    /// Whether the frames alone let one hope: no must is broken where none was, and what is told by frames is gone.
+    fn is_hopeful(&self, live: &mut Live<'_>, worst: &Display) -> bool {
+        let before = self.report.placements.iter().find(|p| p.display.name() == worst.name());
+        let Ok(after) = live.place(worst, self.mending.measure) else { return false };
+        if before.is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
+            return false;
+        }
+        // What stays where it is while others are scrolled is left to the check.
+        let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
+            || self.finding.code == Code::Overlap && !self.mending.how.painted;
+        if !by_frames || !after.scrolled.is_empty() {
+            return true;
+        }
+        let found = found_of(live.screen(), &after, &HashSet::new(), 0.0, self.finding.code);
+        let still = found.iter().filter(|f| key(f) == key(self.finding)).count();
+        still < self.here()
+    }
+
+    /// How many findings like it there are where it is worst.
+    fn here(&self) -> usize {
+        let alike = self.report.open().filter(|f| key(f) == key(self.finding));
+        alike.filter(|f| f.displays.contains(&self.finding.worst)).count()
     }
 
     fn is_gone(&self, report: &Report, on_all: bool) -> bool {
@@ -84,11 +121,7 @@ impl<'a> Trial<'a> {
             (None, _) => true,
             // There were several alike: it counts that there is less of it.
             (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
-            (Some(after), _) => {
-                let alike = self.report.open().filter(|f| self::key(f) == key);
-                let here = alike.filter(|f| f.displays.contains(&self.finding.worst)).count();
-                after.0 < here
-            }
+            (Some(after), _) => after.0 < self.here(),
         }
     }
 
@@ -101,10 +134,10 @@ impl<'a> Trial<'a> {
         })
     }
 
-    /// The fix that it is, if it mends on all displays, and how much is left to be found.
-    pub(super) fn checked(&self, idea: &Idea, displays: &[Display]) -> Option<(f64, Fix)> {
-        let plan = self.plan(idea)?;
-        let report = check_briefly(&plan, displays, self.mending.measure, self.mending.how).ok()?;
+    /// The fix that it is, if it mends on all displays.
+    pub(super) fn checked(&self, idea: &Idea, plan: &Plan, displays: &[Display]) -> Option<Mended> {
+        let Mending { measure, how, .. } = self.mending;
+        let report = check_briefly(plan, &mut plan.live(), displays, measure, how).ok()?;
         if !self.is_gone(&report, true) || self.is_worse(&report) {
             return None;
         }
@@ -124,7 +157,10 @@ impl<'a> Trial<'a> {
             moved_on,
             mends,
         };
-        Some((left(&report), fix))
+        // What gives way does so on purpose.
+        let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
+        let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
+        Some(Mended { fix, left: left(&report), doubts })
     }
 
     /// The views that move, those of the finding left out, and on how many displays something does.

@@ -43,17 +43,30 @@ fn moved_down(_: RuleId, level: Level) -> Level {
 }
 
 /// A search through the choices.
-struct Search<'a> {
-    levels: &'a Levels<'a>,
+pub(super) struct Search<'a> {
+    /// Solves with what is chosen so far.
+    solve: &'a dyn Fn(&Choice) -> solver::Plan,
+    /// The picks of which an argument has to be chosen.
+    counts: &'a [bool],
     /// Whether the first choice that breaks nothing is as good as any.
     first_will_do: bool,
     best: Option<Best>,
     left: usize,
 }
 
-/// The best choice so far.
-struct Best {
-    choice: Choice,
+impl<'a> Search<'a> {
+    pub(super) fn new(
+        solve: &'a dyn Fn(&Choice) -> solver::Plan,
+        counts: &'a [bool],
+        first_will_do: bool,
+    ) -> Self {
+        Self { solve, counts, first_will_do, best: None, left: MAX_CHOICES }
+    }
+}
+
+/// The best choice so far, and what came of it.
+pub(super) struct Best {
+    pub(super) choice: Choice,
     totals: Vec<f64>,
 }
 
@@ -202,12 +215,16 @@ impl<'a> Chooser<'a> {
         let picks = self.compiled.picks.iter();
         let one = |pick: &PickNode| {
             let rule = pick.rules.first()?;
-            let better = |a: f64, b: f64| if pick.is_max { a > b } else { a < b };
-            let of: Vec<f64> = pick.of.iter().map(|arg| self.value(arg)).collect();
-            let argument = (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best });
-            Some((self.compiled.origins[rule.index()], argument))
+            Some((self.compiled.origins[rule.index()], self.argument(pick)))
         };
         picks.filter_map(one).collect()
+    }
+
+    /// Which argument of a `max` or `min` is the greatest or the least.
+    pub(super) fn argument(&self, pick: &PickNode) -> usize {
+        let better = |a: f64, b: f64| if pick.is_max { a > b } else { a < b };
+        let of: Vec<f64> = pick.of.iter().map(|arg| self.value(arg)).collect();
+        (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best })
     }
 
     /// Whether no `max` or `min` was searched through: there is none, or the display alone decides each.
@@ -215,16 +232,25 @@ impl<'a> Chooser<'a> {
         !self.gave_up && self.only_choice().is_some()
     }
 
-    fn known(&self) -> Choice {
+    pub(super) fn known(&self) -> Choice {
         Known::by_display(self.compiled, &self.params)
     }
 
     /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
     /// were looked at that had to be.
     fn best(&self, known: &Choice, levels: &Levels) -> (Option<Choice>, bool) {
-        let mut search = Search { levels, first_will_do: false, best: None, left: MAX_CHOICES };
-        self.branch(known.clone(), &mut search);
-        (search.best.map(|b| b.choice), search.left > 0)
+        let relaxed = self.compiled.relaxed.as_ref().unwrap_or(&self.compiled.problem);
+        let solve = |choice: &Choice| self.solved(relaxed, choice, levels);
+        let counts = vec![true; self.compiled.picks.len()];
+        let (best, all) = self.search(known.clone(), Search::new(&solve, &counts, false));
+        (best.map(|b| b.choice), all)
+    }
+
+    /// Searches from what is chosen already: the best choice that breaks nothing on the strongest level, and whether all
+    /// were looked at that had to be.
+    pub(super) fn search(&self, from: Choice, mut search: Search<'_>) -> (Option<Best>, bool) {
+        self.branch(from, &mut search);
+        (search.best, search.left > 0)
     }
 
     /// What counts of each `max` and `min`, where the parameters alone decide it.
@@ -233,20 +259,12 @@ impl<'a> Chooser<'a> {
         known.iter().all(Option::is_some).then_some(known)
     }
 
-    /// Any choice that breaks nothing on the strongest level.
-    pub(super) fn any(&self, levels: &Levels) -> Option<Choice> {
-        let mut search = Search { levels, first_will_do: true, best: None, left: MAX_CHOICES };
-        self.branch(self.known(), &mut search);
-        search.best.map(|b| b.choice)
-    }
-
     fn branch(&self, choice: Choice, search: &mut Search) {
         if search.left == 0 || search.first_will_do && search.best.is_some() {
             return;
         }
         search.left -= 1;
-        let relaxed = self.compiled.relaxed.as_ref().unwrap_or(&self.compiled.problem);
-        let plan = self.solved(relaxed, &choice, search.levels);
+        let plan = (search.solve)(&choice);
         let outcome = plan.outcome();
         let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
         if worse || is_broken(&outcome) {
@@ -255,7 +273,8 @@ impl<'a> Chooser<'a> {
         let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
             .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), &self.params)))
             .collect();
-        let Some(open) = tight.iter().position(Option::is_none) else {
+        let is_open = |(chosen, counts): (&Option<usize>, &bool)| chosen.is_none() && *counts;
+        let Some(open) = std::iter::zip(&tight, search.counts).position(is_open) else {
             search.best = Some(Best { choice: tight, totals: outcome.level_totals });
             return;
         };
@@ -310,7 +329,7 @@ fn chosen(probes: &[Probe<Linear>], so_far: &Choices, value: &dyn Fn(&Linear) ->
     kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
 }
 
-fn solve(plan: &mut solver::Plan, params: &[f64]) {
+pub(super) fn solve(plan: &mut solver::Plan, params: &[f64]) {
     if let Err(refused) = plan.solve(params) {
         // The display and the measures were checked; what is left cannot be refused.
         unreachable!("{refused}");

@@ -4,9 +4,10 @@
 //! screen. Those of single choices are gathered until none can hold them all, then cut down by a
 //! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
 
-use super::choose::Chooser;
-use std::collections::BTreeSet;
-use vantic_solver::{Conflict, Level, RuleId, VarId};
+use super::choose::{Choice, Chooser, Search, solve};
+use super::compile::Compiled;
+use std::collections::{BTreeSet, HashSet};
+use vantic_solver::{Conflict, Level, Linear, Plan, Relation, RuleId, VarId};
 
 /// How many contradictions are told apart on one display.
 const MAX_CLASHES: usize = 20;
@@ -31,6 +32,89 @@ impl From<Conflict> for Clash {
 /// Musts of the problem.
 pub(super) type Musts = BTreeSet<RuleId>;
 
+/// Some musts alone, with the `max` and `min` that they read, and those that these read.
+struct Part<'a> {
+    chooser: &'a Chooser<'a>,
+    musts: &'a Musts,
+    /// Per pick: whether the musts read it.
+    counts: Vec<bool>,
+}
+
+impl<'a> Part<'a> {
+    fn new(chooser: &'a Chooser<'a>, musts: &'a Musts) -> Self {
+        let Compiled { picks, problem, rules, .. } = chooser.compiled;
+        let mut read: HashSet<VarId> = HashSet::new();
+        for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| musts.contains(id)) {
+            read.extend(expr.terms().iter().map(|(var, _)| *var));
+        }
+        // Those within others come first.
+        let mut counts = vec![false; picks.len()];
+        for (pick, counts) in std::iter::zip(picks, &mut counts).rev() {
+            *counts = read.contains(&pick.var);
+            if *counts {
+                read.extend(pick.of.iter().flat_map(Linear::terms).map(|(var, _)| *var));
+            }
+        }
+        Self { chooser, musts, counts }
+    }
+
+    /// The rules that it consists of, in written order.
+    fn rules(&self) -> Vec<RuleId> {
+        let picks = std::iter::zip(&self.chooser.compiled.picks, &self.counts);
+        let picked = picks.filter(|(_, counts)| **counts).flat_map(|(pick, _)| &pick.rules);
+        let mut rules: Vec<RuleId> = self.musts.iter().chain(picked).copied().collect();
+        rules.sort_unstable();
+        rules
+    }
+
+    /// Solved with what is chosen, the musts on a level.
+    fn solved(&self, choice: &Choice, level: Level) -> Plan {
+        let Compiled { picks, problem, .. } = self.chooser.compiled;
+        let picked = std::iter::zip(picks, choice);
+        let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
+        let relations: Vec<Relation> = problem.rules().map(|(_, relation, ..)| relation).collect();
+        let rules = self.rules().into_iter().map(|id| match self.musts.contains(&id) {
+            true => (id, relations[id.index()], level),
+            false if chosen.contains(&id) => (id, Relation::Equal, Level::MUST),
+            false => (id, relations[id.index()], Level::MUST),
+        });
+        // Near its first argument a pick mostly comes out equal to one.
+        let counting = std::iter::zip(picks, &self.counts).filter(|(_, counts)| **counts);
+        let settle = counting.map(|(pick, _)| pick.settled());
+        let Ok(part) = problem.part(rules, settle) else { unreachable!("the rules are the problem's own") };
+        let mut plan = Plan::new(&part);
+        solve(&mut plan, &self.chooser.params);
+        plan
+    }
+
+    /// Any choice with which all of it holds.
+    fn holds(&self) -> Option<Choice> {
+        let solve = |choice: &Choice| self.solved(choice, Level::MUST);
+        let search = Search::new(&solve, &self.counts, true);
+        self.chooser.search(self.chooser.known(), search).0.map(|best| best.choice)
+    }
+
+    /// Some of the musts that contradict one another with a choice, and the givens that take part in that.
+    fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
+        let rules = self.rules();
+        let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
+        let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
+        let taking_part = first.rules.iter().map(|rule| rules[rule.index()]);
+        (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.givens)
+    }
+
+    /// The choice with which its musts are least broken, and by how much they are.
+    fn least_broken(&self) -> (Choice, f64) {
+        let below = Level::preference(1);
+        let solve = |choice: &Choice| self.solved(choice, below);
+        let search = Search::new(&solve, &self.counts, false);
+        let best = self.chooser.search(self.chooser.known(), search).0;
+        let choice = best.map_or_else(|| self.chooser.known(), |best| best.choice);
+        let totals = self.solved(&choice, below).outcome().level_totals;
+        (choice, totals.get(1).copied().unwrap_or_default())
+    }
+}
+
 impl Chooser<'_> {
     /// All contradictions among these musts, and whether none may be missing.
     pub(super) fn clashes(&self, mut left: Musts) -> (Vec<Clash>, bool) {
@@ -46,29 +130,32 @@ impl Chooser<'_> {
             // Written later goes first, so that what was there before stays.
             for rule in clash.clone().into_iter().rev() {
                 clash.remove(&rule);
-                if self.any(&alone(clash.clone())).is_some() {
+                if Part::new(self, &clash).holds().is_some() {
                     clash.insert(rule);
                 }
             }
             let Some(last) = clash.last().copied() else { return (clashes, false) };
             left.remove(&last);
-            clashes.push(self.told(clash));
+            clashes.push(self.told(&clash));
         }
         (clashes, false)
     }
 
     /// Some of these musts that cannot hold together whatever is chosen; `None` if they can.
     fn seed(&self, among: &Musts) -> Option<Musts> {
-        let mut seed = Musts::new();
-        if self.any(&alone(among.clone())).is_some() {
+        let all = Part::new(self, among);
+        if all.holds().is_some() {
             return None;
         }
+        let mut seed = Musts::new();
         loop {
-            let Some(choice) = self.any(&alone(seed.clone())) else { return Some(seed) };
-            let mut plan = self.attempt(&choice, &alone(among.clone()));
-            let conflicts = plan.diagnose().conflicts;
+            let Some(choice) = Part::new(self, &seed).holds() else { return Some(seed) };
+            // What the seed says nothing of is as it was placed.
+            let picks = &self.compiled.picks;
+            let as_placed =
+                std::iter::zip(picks, choice).map(|(p, chosen)| chosen.or(Some(self.argument(p))));
             let before = seed.len();
-            seed.extend(conflicts.iter().flat_map(|c| &c.rules).filter(|r| among.contains(r)));
+            seed.extend(all.contradicting(&as_placed.collect()).0);
             if seed.len() == before {
                 // Nothing new was found in a choice; all of them together are known to be contradictory.
                 return Some(among.clone());
@@ -77,18 +164,10 @@ impl Chooser<'_> {
     }
 
     /// The contradiction with what is to be said of it: how far apart its musts are at best.
-    fn told(&self, musts: Musts) -> Clash {
-        let rules: Vec<RuleId> = musts.iter().copied().collect();
-        let only = alone(musts);
-        let (choice, plan, _) = self.best_broken(&only);
-        let amount = plan.outcome().level_totals.get(1).copied().unwrap_or_default();
-        let conflicts = self.attempt(&choice, &only).diagnose().conflicts;
-        let givens = conflicts.into_iter().next().map(|c| c.givens).unwrap_or_default();
-        Clash { rules, givens, amount, wider: None }
+    fn told(&self, musts: &Musts) -> Clash {
+        let part = Part::new(self, musts);
+        let (choice, amount) = part.least_broken();
+        let (_, givens) = part.contradicting(&choice);
+        Clash { rules: musts.iter().copied().collect(), givens, amount, wider: None }
     }
-}
-
-/// These musts alone, with what each `max` and `min` stands for; all else gives way to them.
-fn alone(musts: Musts) -> impl Fn(RuleId, Level) -> Level {
-    move |rule, _| if musts.contains(&rule) { Level::MUST } else { Level::preference(1) }
 }

@@ -46,6 +46,13 @@ pub(crate) struct PickNode {
     pub(crate) limits: Option<(Linear, Linear, Origin)>,
 }
 
+impl PickNode {
+    /// What a `max` or `min` stands for lies near its first argument.
+    pub(crate) fn settled(&self) -> Settle {
+        Settle::near(Linear::of(self.var), self.of[0].clone())
+    }
+}
+
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
 /// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
 #[derive(Clone, Debug)]
@@ -320,10 +327,9 @@ impl Compiler<'_> {
         }
     }
 
-    /// What a `max` or `min` stands for lies near its first argument.
     fn settling_picks(&mut self) {
         for pick in std::mem::take(&mut self.picks) {
-            self.settle(Settle::near(Linear::of(pick.var), pick.of[0].clone()));
+            self.settle(pick.settled());
             self.picks.push(pick);
         }
     }

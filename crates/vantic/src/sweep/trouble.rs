@@ -80,13 +80,7 @@ pub(super) fn bands(screen: &Screen, range: &Range, troubles: &[Trouble]) -> Vec
         _ => return Vec::new(),
     };
     let words = if property == "screen.height" { ("low", "high") } else { ("narrow", "wide") };
-    let free = |name: &str| {
-        let taken = |n: &str| screen.bands().iter().any(|b| b.name() == n);
-        (1..)
-            .map(|i| if i == 1 { name.to_owned() } else { format!("{name}{i}") })
-            .find(|n| !taken(n))
-            .unwrap_or_default()
-    };
+    let free = |name: &str| screen.free_band_name(name);
     let step = |at: f64, up: bool| match (property, up) {
         // A scale to a hundredth.
         ("text_scale", true) => (at * 100.0).ceil() / 100.0,
