@@ -7,7 +7,8 @@ use crate::output::{BOLD, FAINT, fit_terminal, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use vantic::{
-    Coordinate, Display, Missed, RuleRef, Screen, ViewId, Why, WhyNot, WhyPart, Wish, millionths, number,
+    Along, Coordinate, Direction, Display, Missed, Range, RuleRef, Screen, ViewId, Why, WhyNot, WhyPart,
+    Wish, millionths, number, sweep,
 };
 
 /// What can be asked for.
@@ -18,6 +19,9 @@ enum Asked {
 
 /// The coordinates that are told of a view.
 const ALL: [Coordinate; 4] = [Coordinate::Left, Coordinate::Top, Coordinate::Width, Coordinate::Height];
+
+/// Screens of more views than this are not examined for how long a rate holds.
+const STEADY_VIEWS: usize = 400;
 
 /// How many rules that would take over are told.
 const NEXT: usize = 6;
@@ -180,7 +184,7 @@ impl Told<'_> {
                 (0, false) => "",
                 _ => "+",
             };
-            rows.add_row([sign.to_owned(), number(amount.abs()), self.part(part)]);
+            rows.add_row([sign.to_owned(), number(amount.abs()), self.share(why, part)]);
         }
         rows.add_row(["=".to_owned(), number(why.value), self.name(why.view, why.coordinate)]);
         out += &lines(&rows, 2).lines().skip(1).map(|l| format!("{l}\n")).collect::<String>();
@@ -213,6 +217,14 @@ impl Told<'_> {
         out
     }
 
+    /// A part of a sum, and how much of it counts where that is not all.
+    fn share(&self, why: &Why, part: &WhyPart) -> String {
+        let whole = |c: &&vantic::WhyChange| c.of == *part && c.number.is_none();
+        let counts = why.changes.iter().find(whole).map_or(1.0, |c| c.moves.abs());
+        let part = self.part(part);
+        if (counts - 1.0).abs() < 1e-9 { part } else { format!("{} of {part}", number(counts)) }
+    }
+
     /// What one more of each number would do.
     fn changes(&self, why: &Why) -> String {
         let mut rows = table(&["one more of", "moves it by"]);
@@ -228,7 +240,29 @@ impl Told<'_> {
         if !width {
             rows.add_row(["the width of the display", "nothing"]);
         }
-        format!("\n{}", lines(&rows, 2))
+        let mut out = format!("\n{}", lines(&rows, 2));
+        if let Some([from, to]) = self.steady(why) {
+            let (from, to) = (number(from), number(to));
+            out += &format!("  {FAINT}the width moves it like that from {from} to {to}{FAINT:#}\n");
+        }
+        out
+    }
+
+    /// Between which widths one more of the width moves it as it does here, looked for from half the width to twice as much.
+    fn steady(&self, why: &Why) -> Option<[f64; 2]> {
+        if self.screen.views().count() > STEADY_VIEWS {
+            return None;
+        }
+        let width = self.display.width();
+        let range = Range { along: Along::Width, from: 0.5 * width, to: 2.0 * width, gap: 0.0 };
+        let swept = sweep(&self.loaded.plan, self.display, range, &self.texts).ok()?;
+        let coordinate = match (why.coordinate, self.display.direction()) {
+            (Coordinate::Start, Direction::LeftToRight) => Coordinate::Left,
+            (Coordinate::End, Direction::LeftToRight) => Coordinate::Right,
+            (other, _) => other,
+        };
+        let (from, to) = swept.steady(width, why.view, coordinate)?;
+        Some([millionths(from), millionths(to)])
     }
 
     fn rule_line(&self, rule: RuleRef) -> String {
@@ -370,7 +404,7 @@ impl Told<'_> {
             .collect();
         json!({
             "coordinate": self.name(why.view, why.coordinate), "value": millionths(why.value), "steps": steps,
-            "parts": parts, "changes": changes, "next": next, "missed": missed,
+            "parts": parts, "changes": changes, "steady": self.steady(why), "next": next, "missed": missed,
         })
     }
 }

@@ -1,6 +1,8 @@
 //! Measuring text: what a text engine is asked, and a plain one that needs no fonts.
 
 use crate::display::Direction;
+use std::collections::HashMap;
+use std::sync::{PoisonError, RwLock};
 
 /// A text to be measured.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -89,6 +91,50 @@ impl Measure for EvenText {
         let lines = (chars as f64 / on_a_line.max(1.0)).ceil().max(1.0);
         let longest = usize::from(chars > 0);
         plain(text, chars.min(on_a_line.floor().max(1.0) as usize), longest, lines as u32)
+    }
+}
+
+/// How a text is to be measured, its words left out.
+type Asked = (u64, Option<u64>, Option<u64>, Direction);
+
+/// How many measures are remembered at most.
+const MAX_REMEMBERED: usize = 200_000;
+
+/// Another measurer, asked once for each text at each width.
+pub(crate) struct RememberedText<'a> {
+    of: &'a dyn Measure,
+    known: RwLock<Known>,
+}
+
+#[derive(Default)]
+struct Known {
+    by_words: HashMap<Box<str>, HashMap<Asked, TextSize>>,
+    count: usize,
+}
+
+impl<'a> RememberedText<'a> {
+    pub(crate) fn new(of: &'a dyn Measure) -> Self {
+        Self { of, known: RwLock::default() }
+    }
+}
+
+impl Measure for RememberedText<'_> {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        let bits = |number: Option<f64>| number.map(f64::to_bits);
+        let asked = (text.font.to_bits(), bits(text.line), bits(text.width), text.direction);
+        let known = self.known.read().unwrap_or_else(PoisonError::into_inner);
+        if let Some(size) = known.by_words.get(text.words).and_then(|of| of.get(&asked)) {
+            return *size;
+        }
+        drop(known);
+        let size = self.of.measure(text);
+        let mut known = self.known.write().unwrap_or_else(PoisonError::into_inner);
+        if known.count >= MAX_REMEMBERED {
+            *known = Known::default();
+        }
+        known.count += 1;
+        known.by_words.entry(text.words.into()).or_default().insert(asked, size);
+        size
     }
 }
 

@@ -107,8 +107,11 @@ pub fn check_as(
     Ok(report)
 }
 
-/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap. All
-/// displays are looked at one after the other, from what is solved already.
+/// The same where several checks go on at once.
+const IN_A_LONG_ROW: usize = 24;
+
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap. It
+/// begins with what is solved already.
 pub(crate) fn check_briefly(
     plan: &Plan,
     live: &mut Live<'_>,
@@ -117,7 +120,7 @@ pub(crate) fn check_briefly(
     how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
     let how = Checking { progress: None, ..how };
-    check_with(plan, live, displays.len(), displays, measure, how, rules::Idle::default())
+    check_with(plan, live, IN_A_LONG_ROW, displays, measure, how, rules::Idle::default())
 }
 
 fn check_with(
@@ -140,10 +143,8 @@ fn check_with(
     let tried = idle.left.clone();
     first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
     let tried = idle.left.clone();
-    let rest: Result<Vec<_>, PlaceError> = rest
-        .par_chunks(in_a_row.max(1))
-        .map(|part| look(&mut plan.live(), part, measure, how, &tried))
-        .collect();
+    let rest: Result<Vec<_>, PlaceError> =
+        rest.par_chunks(in_a_row).map(|part| look(&mut plan.live(), part, measure, how, &tried)).collect();
     let rest = rest?;
     rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
     for looked in first.into_iter().chain(rest.into_iter().flatten()) {
@@ -299,7 +300,7 @@ pub(crate) fn fixed(
 ) -> Result<HashSet<ViewId>, PlaceError> {
     let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
     let mut fixed = HashSet::new();
-    if scrolled().next().is_none() {
+    if scrolled().all(|(&view, _)| live.takes_all_along(&placement.display, view)) {
         return Ok(fixed);
     }
     // Compared with the other end, or with the beginning.

@@ -27,7 +27,7 @@ impl Source<'_> {
         }
         let widest = self.displays.iter().map(|d| d.width()).fold(2.0 * display.width(), f64::max);
         let range = Range { along: Along::Width, from: display.width(), to: widest, gap: 0.0 };
-        let Ok(swept) = sweep(self.mending.plan, display, range, self.mending.measure) else {
+        let Ok(swept) = sweep(self.mending.plan, display, range, &self.measure) else {
             return Vec::new();
         };
         let same = |t: &&crate::sweep::Trouble| {

@@ -257,7 +257,7 @@ impl Source<'_> {
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         let mut suspects =
-            deciding(&mut self.mending.plan.live(), (display, placement), self.mending.measure, finding);
+            deciding(&mut self.mending.plan.live(), (display, placement), &self.measure, finding);
         let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, 0.7));
         let views = finding.views.iter().filter_map(|path| self.screen().find(path));
         let own = views.flat_map(|view| {

@@ -20,7 +20,7 @@ use crate::assemble::Assembled;
 use crate::check::{Checking, Report};
 use crate::display::Display;
 use crate::finding::{Finding, Fix, Severity};
-use crate::measure::Measure;
+use crate::measure::{Measure, RememberedText};
 use crate::plan::Plan;
 use crate::read::SourceMap;
 use crate::screen::{RuleId, Screen, ViewId};
@@ -89,6 +89,8 @@ struct Source<'a> {
     report: &'a Report,
     /// The rules of each view.
     rules: HashMap<ViewId, Vec<RuleId>>,
+    /// What measures texts, the same ones again and again.
+    measure: RememberedText<'a>,
 }
 
 impl Mending<'_> {
@@ -149,12 +151,13 @@ impl<'a> Source<'a> {
                 rules.entry(owner).or_default().push(id);
             }
         }
-        Self { mending, tree, displays, report, rules }
+        let measure = RememberedText::new(mending.measure);
+        Self { mending, tree, displays, report, rules, measure }
     }
 
     /// The ways out of one finding of the report, and what trying them took, in views placed.
     fn out_of(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
-        let (report, displays) = (self.report, &self.displays);
+        let displays = &self.displays;
         let views = self.screen().views().count().max(1);
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
@@ -166,7 +169,7 @@ impl<'a> Source<'a> {
         let worst = displays.iter().find(|d| d.name() == finding.worst);
         let mut mended: Vec<(f64, Mended)> = Vec::new();
         let mut checked = 0;
-        let trial = tried::Trial::new(self.mending, report, finding);
+        let trial = tried::Trial::new(self, finding);
         for some in ideas.chunks(AT_ONCE) {
             *work += some.len() * cost;
             let tried: Vec<Option<Plan>> = some.par_iter().map(|idea| trial.mends(idea, worst)).collect();

@@ -1,10 +1,11 @@
 //! A change tried: the file read with it, and checked.
 
 use super::change::changed;
-use super::{Idea, Mending};
+use super::{Idea, Mending, Source};
 use crate::check::{Report, check_briefly, found_of, number};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Fix, Severity};
+use crate::measure::Measure;
 use crate::plan::{Live, Placement, Plan};
 use crate::screen::Screen;
 use std::collections::{BTreeMap, BTreeSet, HashSet};
@@ -55,14 +56,16 @@ fn left(report: &Report) -> usize {
 
 pub(super) struct Trial<'a> {
     mending: Mending<'a>,
+    measure: &'a dyn Measure,
     report: &'a Report,
     finding: &'a Finding,
     before: Known,
 }
 
 impl<'a> Trial<'a> {
-    pub(super) fn new(mending: Mending<'a>, report: &'a Report, finding: &'a Finding) -> Self {
-        Self { mending, report, finding, before: known(report.open()) }
+    pub(super) fn new(source: &'a Source<'_>, finding: &'a Finding) -> Self {
+        let Source { mending, measure, report, .. } = source;
+        Self { mending: *mending, measure, report, finding, before: known(report.open()) }
     }
 
     fn plan(&self, idea: &Idea) -> Option<Plan> {
@@ -83,7 +86,7 @@ impl<'a> Trial<'a> {
         if !self.is_hopeful(&mut live, worst) {
             return None;
         }
-        let Mending { measure, how, .. } = self.mending;
+        let (measure, how) = (self.measure, self.mending.how);
         let report = check_briefly(&plan, &mut live, std::slice::from_ref(worst), measure, how).ok()?;
         // What is expected somewhere is tried when all displays are.
         let of_others = self.finding.code == Code::Unmet;
@@ -93,7 +96,7 @@ impl<'a> Trial<'a> {
     /// Whether the frames alone let one hope: no must is broken where none was, and what is told by frames is gone.
     fn is_hopeful(&self, live: &mut Live<'_>, worst: &Display) -> bool {
         let before = self.report.placements.iter().find(|p| p.display.name() == worst.name());
-        let Ok(after) = live.place(worst, self.mending.measure) else { return false };
+        let Ok(after) = live.place(worst, self.measure) else { return false };
         if before.is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
             return false;
         }
@@ -136,7 +139,7 @@ impl<'a> Trial<'a> {
 
     /// The fix that it is, if it mends on all displays.
     pub(super) fn checked(&self, idea: &Idea, plan: &Plan, displays: &[Display]) -> Option<Mended> {
-        let Mending { measure, how, .. } = self.mending;
+        let (measure, how) = (self.measure, self.mending.how);
         let report = check_briefly(plan, &mut plan.live(), displays, measure, how).ok()?;
         if !self.is_gone(&report, true) || self.is_worse(&report) {
             return None;

@@ -329,6 +329,21 @@ impl<'a> Live<'a> {
         })
     }
 
+    /// Whether a view arranges all its children on a display, and none of them sticks: whatever it scrolls, they go with.
+    pub(crate) fn takes_all_along(&mut self, display: &Display, view: ViewId) -> bool {
+        let all = self.with_warm(display, |screen, planned, _| {
+            let variant = &planned.variant;
+            let goes = |&child: &ViewId| {
+                variant.visible[child.index()] == Visibility::Gone
+                    || arrange::takes_part(screen, variant, child)
+                        && variant.view(screen, child).stick.is_empty()
+            };
+            let arranges = variant.view(screen, view).arrangement.is_some();
+            Ok(arranges && screen.at(view).children().iter().all(goes))
+        });
+        all.unwrap_or(false)
+    }
+
     /// Places the screen on a display.
     ///
     /// # Errors

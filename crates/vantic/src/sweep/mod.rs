@@ -16,9 +16,12 @@ pub(crate) use claims::examine as examine_claims;
 pub use told::{Event, EventKind};
 pub use trouble::{Trouble, map_of};
 
+use crate::coordinate::Coordinate;
 use crate::display::{Display, DisplayError};
+use crate::expect::value_of;
 use crate::measure::Measure;
 use crate::plan::{PlaceError, Placement, Plan};
+use crate::screen::ViewId;
 use stretch::Stretch;
 
 /// What changes along a range.
@@ -221,7 +224,32 @@ pub fn sweep(
     Ok(Sweep { range, events, troubles, proof: walked.proof, placements, bands })
 }
 
+/// Values that differ by no more than this, in logical pixels, go on from one another.
+const GOES_ON: f64 = 1e-3;
+
 impl Sweep {
+    /// Over which part of the range a coordinate moves as evenly as it does at a place; `None` where its view is not there,
+    /// and for what is measured along the reading direction or on a text's baseline.
+    pub fn steady(&self, at: f64, view: ViewId, coordinate: Coordinate) -> Option<(f64, f64)> {
+        if matches!(coordinate, Coordinate::Start | Coordinate::End | Coordinate::Baseline) {
+            return None;
+        }
+        let value = |placement: &Placement| Some(value_of(&placement.frame(view)?, coordinate));
+        let stretches: Vec<_> =
+            self.placements.chunks(2).filter_map(|ends| Some((ends.first()?, ends.get(1)?))).collect();
+        let here = stretches.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
+        let (from, to) = stretches[here];
+        let (start, rate) =
+            (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(GOES_ON));
+        let goes_on = |(place, placement): &(f64, Placement)| {
+            value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < GOES_ON)
+        };
+        let evenly = |(a, b): &&(&(f64, Placement), &(f64, Placement))| goes_on(a) && goes_on(b);
+        let behind = stretches[here + 1..].iter().take_while(evenly).last();
+        let before = stretches[..here].iter().rev().take_while(evenly).last();
+        Some((before.map_or(from.0, |s| s.0.0), behind.map_or(to.0, |s| s.1.0)))
+    }
+
     /// What has been proven, in words: that nothing of a kind is wrong all along.
     pub fn proven(&self) -> Vec<String> {
         trouble::proven(self)
