@@ -137,8 +137,10 @@ fn check_with(
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
+    let order = from_near_to_near(displays);
+    let ordered: Vec<Display> = order.iter().map(|&at| displays[at].clone()).collect();
     // The first ones tell most of what is not idle, so that the others need not try it.
-    let (first, rest) = displays.split_at(displays.len().min(in_a_row));
+    let (first, rest) = ordered.split_at(displays.len().min(in_a_row));
     let first = look(live, first, measure, how, &idle.left)?;
     let tried = idle.left.clone();
     first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
@@ -147,7 +149,10 @@ fn check_with(
         rest.par_chunks(in_a_row).map(|part| look(&mut plan.live(), part, measure, how, &tried)).collect();
     let rest = rest?;
     rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
-    for looked in first.into_iter().chain(rest.into_iter().flatten()) {
+    let looked = first.into_iter().chain(rest.into_iter().flatten());
+    let mut looked: Vec<(usize, Looked)> = std::iter::zip(order, looked).collect();
+    looked.sort_by_key(|(at, _)| *at);
+    for (_, looked) in looked {
         for mut finding in looked.findings {
             finding.worst = looked.placement.display.name().to_owned();
             finding.displays = vec![finding.worst.clone()];
@@ -187,6 +192,19 @@ fn check_with(
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
     Ok(Report { findings, placements, proven })
+}
+
+/// An order of displays in which little changes from one to the next, so that each is soon solved from the one before.
+fn from_near_to_near(displays: &[Display]) -> Vec<usize> {
+    let mut order: Vec<usize> = (0..displays.len()).collect();
+    order.sort_by(|&a, &b| {
+        let (a, b) = (&displays[a], &displays[b]);
+        let words = (a.direction(), a.language()).cmp(&(b.direction(), b.language()));
+        let numbers = |d: &Display| [d.text_scale(), d.width(), d.height()];
+        let numbers = std::iter::zip(numbers(a), numbers(b)).map(|(a, b)| a.total_cmp(&b));
+        numbers.fold(words, std::cmp::Ordering::then)
+    });
+    order
 }
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as

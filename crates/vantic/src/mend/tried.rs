@@ -7,7 +7,7 @@ use crate::display::Display;
 use crate::finding::{Code, Finding, Fix, Severity};
 use crate::measure::Measure;
 use crate::plan::{Live, Placement, Plan};
-use crate::screen::Screen;
+use crate::screen::{Screen, ViewId};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// A view moves where an edge or size changes by more than this, in logical pixels.
@@ -168,24 +168,30 @@ impl<'a> Trial<'a> {
 
     /// The views that move, those of the finding left out, and on how many displays something does.
     fn moved(&self, screen: &Screen, placements: &[Placement]) -> (Vec<String>, usize) {
+        let old = self.mending.plan.screen();
+        let pairs: Vec<(ViewId, Option<ViewId>, String)> = screen
+            .views()
+            .map(|(view, _)| {
+                let path = screen.path(view);
+                (view, old.find(&path), path)
+            })
+            .collect();
         let mut views = BTreeSet::new();
         let mut displays = 0;
-        let old = self.mending.plan.screen();
         for (before, after) in std::iter::zip(&self.report.placements, placements) {
-            let differs = screen.views().filter(|(view, _)| {
-                let path = screen.path(*view);
-                let was = old.find(&path).and_then(|view| before.frame(view));
-                match (was, after.frame(*view)) {
-                    (Some(a), Some(b)) => {
-                        let edges = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
-                        edges.iter().any(|by| by.abs() > MOVES)
-                    }
-                    (a, b) => a.is_some() != b.is_some(),
+            let differs = |&&(view, was, _): &&(ViewId, Option<ViewId>, String)| match (
+                was.and_then(|view| before.frame(view)),
+                after.frame(view),
+            ) {
+                (Some(a), Some(b)) => {
+                    let edges = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+                    edges.iter().any(|by| by.abs() > MOVES)
                 }
-            });
-            let differs: Vec<String> = differs.map(|(view, _)| screen.path(view)).collect();
+                (a, b) => a.is_some() != b.is_some(),
+            };
+            let differs: Vec<&String> = pairs.iter().filter(differs).map(|(_, _, path)| path).collect();
             displays += usize::from(!differs.is_empty());
-            views.extend(differs.into_iter().filter(|path| !self.finding.views.contains(path)));
+            views.extend(differs.into_iter().filter(|path| !self.finding.views.contains(path)).cloned());
         }
         (views.into_iter().collect(), displays)
     }
