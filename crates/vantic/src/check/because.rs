@@ -2,9 +2,9 @@
 
 use crate::coordinate::Coordinate;
 use crate::display::Display;
-use crate::finding::{Code, Finding};
+use crate::finding::{Code, Finding, Severity};
 use crate::measure::Measure;
-use crate::plan::{HeldBy, Live, Placement, Plan, RuleRef};
+use crate::plan::{HeldBy, Live, Placement, Plan, RuleRef, WhyPart};
 use crate::screen::{Screen, ViewId};
 
 /// How many findings are told the rules behind them; fewer on screens of more than 400 views, so that no check takes long
@@ -45,6 +45,13 @@ pub(crate) fn deciding(
         };
         about.extend(views.iter().flat_map(|&view| sides.iter().map(move |&side| (view, side))));
     }
+    // What is beyond its parent may be right, and the parent too small.
+    let mut around = Vec::new();
+    if finding.code == Code::Outside && finding.severity == Severity::Warning {
+        around.extend(views.iter().filter_map(|&view| screen.at(view).parent()));
+        let sides: Vec<Coordinate> = about.iter().map(|(_, side)| *side).collect();
+        about.extend(around.iter().flat_map(|&parent| sides.iter().map(move |&side| (parent, side))));
+    }
     let mut suspects: Vec<Suspect> = Vec::new();
     for why in live.whys(display, measure, &about).unwrap_or_default() {
         let rules = why.steps.iter().filter_map(|step| match step.by {
@@ -52,9 +59,19 @@ pub(crate) fn deciding(
             HeldBy::Zero | HeldBy::Settled => None,
         });
         for (index, rule) in rules.enumerate() {
-            let own = rule.owner(screen).is_some_and(|owner| views.contains(&owner));
-            if !suspects.iter().any(|(known, _)| *known == rule) {
-                suspects.push((rule, if own { 1.0 } else { 0.9 - 0.04 * index.min(15) as f64 }));
+            let owned = |by: &[ViewId]| rule.owner(screen).is_some_and(|owner| by.contains(&owner));
+            let near = match (owned(&views), owned(&around)) {
+                (true, _) => 1.0,
+                (false, true) => 0.9,
+                (false, false) => 0.9 - 0.04 * index.min(15) as f64,
+            };
+            // A number that counts several times is soon too large.
+            let counts = why.changes.iter().filter(|c| c.of == WhyPart::Rule(rule));
+            let counts = counts.map(|c| c.moves.abs()).fold(1.0, f64::max);
+            let likely = near + 0.15 * (counts.min(4.0) - 1.0);
+            match suspects.iter_mut().find(|(known, _)| *known == rule) {
+                Some((_, known)) => *known = known.max(likely),
+                None => suspects.push((rule, likely)),
             }
         }
     }

@@ -6,13 +6,16 @@ use super::{Idea, Source};
 use crate::check::{coordinates_of, deciding};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation};
 use crate::display::Display;
-use crate::finding::{Code, Finding};
+use crate::finding::{Code, Finding, Severity};
 use crate::plan::{Placement, RuleRef};
 use crate::screen::{Rule, RuleId, Screen, Strength, ViewId};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// How many rules are looked at for one finding.
-const MAX_SUSPECTS: usize = 12;
+const MAX_SUSPECTS: usize = 16;
+
+/// How many other findings are asked what they have in common with one.
+const MAX_OTHERS: usize = 12;
 
 /// How many siblings on either side of a view are asked what they say.
 const MAX_RELATIVES: usize = 12;
@@ -33,6 +36,11 @@ impl Source<'_> {
     pub(super) fn rules_of(&self, view: ViewId) -> impl Iterator<Item = (RuleId, &Rule)> {
         let own = self.rules.get(&view).map(Vec::as_slice).unwrap_or_default();
         own.iter().map(|&id| (id, self.screen().rule_at(id)))
+    }
+
+    /// What is around a view, as its rules call it.
+    pub(super) fn around(&self, view: ViewId) -> &'static str {
+        if self.screen().at(view).parent().is_some() { "parent" } else { "safe" }
     }
 
     pub(super) fn statement(&self, rule: RuleId) -> Option<Statement<'_>> {
@@ -241,8 +249,14 @@ impl Source<'_> {
             });
             let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
             ideas.extend(self.put_in(view, &[format!("{size} = {least}")], 0.6));
+            // Where several come to nothing, it is the view around them that lacks a size.
+            let alike = self.report.open().filter(|f| f.code == finding.code).count();
+            let weight = if alike > 1 { 0.7 } else { 0.4 };
             if let Some(parent) = self.screen().at(view).parent() {
-                ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], 0.4));
+                ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], weight));
+                for (line, rank) in self.sizes_used(coordinate.is_horizontal()) {
+                    ideas.extend(self.put_in(parent, &[line], weight - 0.1 + 0.1 * rank));
+                }
             }
         }
         ideas
@@ -273,6 +287,16 @@ impl Source<'_> {
             }
         }
         suspects.retain(|(rule, _)| matches!(rule, RuleRef::Written { .. }));
+        // What other findings are about as well is likely to be behind all of them.
+        let others = self.report.open().filter(|f| f.severity != Severity::Note && *f != finding);
+        let others: Vec<&Finding> = others.take(MAX_OTHERS).collect();
+        for (rule, likely) in &mut suspects {
+            let owner = rule.owner(self.screen()).map(|owner| self.screen().path(owner));
+            let told = |f: &&&Finding| f.parts.contains(rule);
+            let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
+            let (told, about) = (others.iter().filter(told).count(), others.iter().filter(about).count());
+            *likely += 0.1 * told.min(3) as f64 + 0.05 * about.min(3) as f64;
+        }
         suspects.sort_by(|a, b| b.1.total_cmp(&a.1));
         suspects.truncate(MAX_SUSPECTS);
         suspects
@@ -293,7 +317,7 @@ impl Source<'_> {
                     How::Unit => 0.65,
                     How::Share => 0.44,
                     How::Side => 0.5,
-                    How::Level => 0.55,
+                    How::Level => 0.5,
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
             }
@@ -302,7 +326,7 @@ impl Source<'_> {
             if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
                 let weaker = statement.weakened(relation, Some(level));
                 // A share of a size is a wish more often than a distance is.
-                let weight = if statement.source().contains('%') { 0.8 } else { 0.5 };
+                let weight = if statement.source().contains('%') { 0.8 } else { 0.55 };
                 ideas.extend(weaker.and_then(|c| self.reads(&statement, c, weight * likely)));
             }
             for sign in ["<=", ">="] {
@@ -342,7 +366,7 @@ impl Source<'_> {
         };
         let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };
         let across = coordinate.is_horizontal();
-        let around = if screen.at(view).parent().is_some() { "parent" } else { "safe" };
+        let around = self.around(view);
         let (near, far, middle) =
             if across { ("start", "end", "center_x") } else { ("top", "bottom", "center_y") };
         let mut lines: Vec<(String, f64)> = vec![
@@ -354,17 +378,15 @@ impl Source<'_> {
             lines.extend(mirrored(&line).map(|line| (line, 0.7 * weight)));
             lines.push((line, 0.75 * weight));
         }
-        let span = statement.span();
         let one = statement.compared("=").is_some();
         let pair = matches!(statement.pin(), Some(Pinned { sides, .. }) if sides.len() == 2
             && sides.iter().all(|(word, _)| [near, far, "left", "right"].contains(&word.as_str())));
         if !one && !pair {
             return Vec::new();
         }
-        let start = span.end - statement.unlabelled().len();
-        let ideas = lines.into_iter().filter_map(|(line, weight)| {
-            self.reads(statement, Change::new(start..span.end, line), weight * likely)
-        });
+        let ideas = lines
+            .into_iter()
+            .filter_map(|(line, weight)| self.reads(statement, statement.replaced(&line), weight * likely));
         ideas.collect()
     }
 
@@ -376,7 +398,7 @@ impl Source<'_> {
             |view: ViewId, line: String, weight: f64| ideas.extend(self.put_in(view, &[line], weight));
         match (finding.code, views.as_slice()) {
             (Code::Outside, [view, ..]) => {
-                let around = if self.screen().at(*view).parent().is_some() { "parent" } else { "safe" };
+                let around = self.around(*view);
                 for (_, coordinate) in self.coordinates(finding) {
                     let (sign, apart) = match coordinate {
                         Coordinate::Left | Coordinate::Top => (">=", "+"),
@@ -436,11 +458,12 @@ impl Source<'_> {
         // The nearest before, then the nearest behind.
         let others = siblings[..at].iter().rev().chain(siblings.get(at + 1..).unwrap_or_default());
         beside.extend(others.take(MAX_PLACES).map(|&view| self.screen().at(view).name().to_owned()));
-        beside.push(if self.screen().at(owner).parent().is_some() { "parent".into() } else { "safe".into() });
+        let around = self.around(owner);
+        beside.push(around.into());
         let level = |name: &String| (*name).clone();
         let levels: Vec<String> = self.screen().ladder.iter().map(level).collect();
         let levels: Vec<&str> = levels.iter().map(String::as_str).collect();
-        statement.rewritten(&beside, &levels)
+        statement.rewritten(&beside, around, &levels)
     }
 
     /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in, which are
@@ -476,8 +499,9 @@ impl Source<'_> {
             // What holds words is seldom ruled as what does not; what reads the same place often is.
             let weight = if is_text(view) == is_text(relative) { weight } else { 0.7 * weight };
             for line in self.lines_of(relative, across) {
-                let of_itself = place_read(&line) == Some(self.screen().at(view).name());
-                if !own.contains(&line) && !of_itself {
+                let fits = !reads(&line, self.screen().at(view).name())
+                    && (self.screen().at(view).has_content() || !line.starts_with("baseline "));
+                if !own.contains(&line) && fits {
                     let same = place_read(&line).is_some_and(|place| read.contains(place));
                     *lines.entry(line).or_insert(0.0) += if same { weight + 0.5 } else { weight };
                 }
@@ -532,19 +556,29 @@ impl Source<'_> {
     fn odd_one_out(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
         let said = self.said_of_relatives(rule);
         let total: f64 = said.iter().map(|(_, w)| w).sum();
+        let mut ideas = self.out_of_series(rule, statement, weight);
         let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
-        let ideas = other.filter_map(|(text, w)| {
-            let own = statement.unlabelled();
-            let start = statement.span().end - own.len();
-            let agreed = w / total;
+        ideas.extend(other.filter_map(|(text, w)| {
             let alone = if *w < 2.0 { 0.5 } else { 1.0 };
-            self.reads(
-                statement,
-                Change::new(start..statement.span().end, text.clone()),
-                weight * agreed * alone,
-            )
-        });
-        ideas.collect()
+            self.reads(statement, statement.replaced(text), weight * (w / total) * alone)
+        }));
+        ideas
+    }
+
+    /// A rule as it would go on with what siblings say one after the other.
+    fn out_of_series(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+        let Some(owner) = self.screen().rule(rule).and_then(Rule::owner) else { return Vec::new() };
+        let about = |line: &String| {
+            let of = line.strip_prefix(statement.subject());
+            line != statement.unlabelled() && of.is_some_and(|rest| rest.starts_with(" ="))
+        };
+        let lines = [true, false].into_iter().flat_map(|across| self.next_in_series(owner, across));
+        let mut lines: Vec<String> = lines.map(|(line, _)| line).filter(about).collect();
+        lines.dedup();
+        lines
+            .iter()
+            .filter_map(|line| self.reads(statement, statement.replaced(line), 0.9 * weight))
+            .collect()
     }
 }
 
@@ -553,6 +587,12 @@ fn place_read(line: &str) -> Option<&str> {
     let (_, right) = line.split_once("= ")?;
     let (place, _) = right.split_once('.')?;
     place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
+}
+
+/// Whether a rule reads a coordinate of a view.
+fn reads(line: &str, name: &str) -> bool {
+    let is_of_word = |c: char| c.is_alphanumeric() || c == '_' || c == '.';
+    line.match_indices(&format!("{name}.")).any(|(at, _)| !line[..at].ends_with(is_of_word))
 }
 
 /// A text on one line.

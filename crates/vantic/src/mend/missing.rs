@@ -4,11 +4,19 @@ use super::change::Change;
 use super::ideas::mirrored;
 use super::statement::Pinned;
 use super::{Idea, Source};
-use crate::coordinate::Coordinate;
+use crate::coordinate::{Comparison, Coordinate, Place};
 use crate::finding::Finding;
 use crate::plan::millionths;
-use crate::screen::ViewId;
+use crate::screen::{Rule, Strength, ViewId};
 use crate::tie::written;
+use std::collections::BTreeMap;
+
+/// How many rules are asked for the sizes that they name, and how many of those are tried.
+const MAX_RULES_ASKED: usize = 2_000;
+const MAX_SIZES: usize = 5;
+
+/// The size of a control where nothing says another.
+const USUAL_CONTROL: &str = "44";
 
 /// A distance where nothing says another.
 const USUAL_GAP: f64 = 8.0;
@@ -69,7 +77,7 @@ impl Source<'_> {
         let likely = likely.chain(self.lines_around_children(view, across));
         lines.extend(likely.map(|(line, weight)| (vec![line], weight)));
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
-        let around = if screen.at(view).parent().is_some() { "parent" } else { "safe" };
+        let around = self.around(view);
         let (before, behind) = if across { ("after", "before") } else { ("below", "above") };
         let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
         if open.0 {
@@ -85,9 +93,16 @@ impl Source<'_> {
             let is_text = screen.at(view).has_content();
             lines.push((
                 vec![format!("{middle} = {around}.{middle}")],
-                if is_text && !across { 0.68 } else { 0.56 },
+                match (siblings.len(), is_text && !across) {
+                    // A lone child is mostly in the middle.
+                    (1, _) => 0.82,
+                    (_, true) => 0.68,
+                    (_, false) => 0.56,
+                },
             ));
-            lines.push((vec![format!("{near} = {around}.{near}")], 0.54));
+            // What is declared first is mostly at the top.
+            let first = if at == 0 && !across && !is_text { 0.8 } else { 0.54 };
+            lines.push((vec![format!("{near} = {around}.{near}")], first));
             lines.push((vec![format!("{far} = {around}.{far}")], 0.53));
         }
         if open.1 {
@@ -128,7 +143,21 @@ impl Source<'_> {
             }
             lines.push((vec![format!("{near} = {around}.{near}"), format!("{size} = 48")], 0.3));
         }
-        for (lines, weight) in lines {
+        lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
+        let label = self.label_wanted(view, across);
+        let has_place = self.has_place(view, across);
+        for (mut lines, mut weight) in lines {
+            if let [line] = lines.as_mut_slice() {
+                // Where it is, is said already.
+                if has_place && weight < 0.6 && line.starts_with(&format!("{size} ")) {
+                    weight += 0.2;
+                }
+                if let Some((label, band)) = &label {
+                    let subject = |line: &str| line.split(' ').next().map(str::to_owned);
+                    weight += if subject(line) == subject(band) { 0.1 } else { 0.0 };
+                    *line = format!("{label}: {line}");
+                }
+            }
             ideas.extend(self.put_in(view, &lines, weight));
             // Where others of its block lack the same.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
@@ -138,6 +167,52 @@ impl Source<'_> {
         ideas.extend(self.other_sides(view, across));
         ideas.extend(self.limits_met(view, across));
         ideas
+    }
+
+    /// A label under which bands rule a view along an axis and nothing else does, and what one of them says.
+    fn label_wanted(&self, view: ViewId, across: bool) -> Option<(String, String)> {
+        let along = |rule: &Rule| {
+            let first = rule.relations().first().and_then(|r| r.terms().first().copied());
+            first.is_some_and(|t| t.coordinate.is_horizontal() == across)
+        };
+        let has = |label: &str| {
+            self.rules_of(view).any(|(_, r)| r.band.is_none() && r.label.as_deref() == Some(label))
+        };
+        let mut in_bands = self.rules_of(view).filter(|(_, r)| r.band.is_some() && along(r));
+        in_bands.find_map(|(id, rule)| {
+            let label = rule.label.as_ref().filter(|label| !has(label))?;
+            Some((label.clone(), self.statement(id)?.unlabelled().to_owned()))
+        })
+    }
+
+    /// Whether a view says where it is along an axis.
+    fn has_place(&self, view: ViewId, across: bool) -> bool {
+        let musts = self.rules_of(view).filter(|(_, r)| r.band.is_none()).flat_map(|(_, r)| r.relations());
+        musts.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
+            let own = r.terms().first().filter(|t| t.place == Place::View(view)).map(|t| t.coordinate);
+            own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
+        })
+    }
+
+    /// The sizes that views of the screen have as plain numbers, the usual ones first, and that of a control.
+    pub(super) fn sizes_used(&self, across: bool) -> Vec<(String, f64)> {
+        let screen = self.screen();
+        let size = if across { "width = " } else { "height = " };
+        let mut used: BTreeMap<String, usize> = BTreeMap::new();
+        for (_, rule) in screen.rules().take(MAX_RULES_ASKED) {
+            for relation in rule.relations() {
+                let text = screen.relation_text(relation, rule.owner());
+                if text.strip_prefix(size).is_some_and(|number| number.parse::<f64>().is_ok()) {
+                    *used.entry(text).or_default() += 1;
+                }
+            }
+        }
+        used.entry(format!("{size}{USUAL_CONTROL}")).or_default();
+        let mut used: Vec<(String, usize)> = used.into_iter().collect();
+        used.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
+        used.truncate(MAX_SIZES);
+        let weight = |rank: usize| 0.46 - 0.01 * rank as f64;
+        used.into_iter().enumerate().map(|(rank, (line, _))| (line, weight(rank))).collect()
     }
 
     /// What the view says of one side, said of the other: to the same place, or to what is on that side.

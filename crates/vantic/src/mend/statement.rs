@@ -80,6 +80,12 @@ impl<'a> Statement<'a> {
         }
     }
 
+    /// With other words in its place, its label kept.
+    pub(super) fn replaced(&self, text: &str) -> Change {
+        let end = self.span().end;
+        Change::new(end - self.unlabelled().len()..end, text)
+    }
+
     /// The words that say what it is about: `start`, `pin left`, `below`.
     pub(super) fn subject(&self) -> &'a str {
         let body = self.unlabelled();
@@ -220,8 +226,8 @@ impl<'a> Statement<'a> {
     }
 
     /// Other ways to write it: one token of it changed. `beside` names what it could be tied to instead, the likelier
-    /// first; `levels` the levels there are.
-    pub(super) fn rewritten(&self, beside: &[String], levels: &[&str]) -> Vec<Rewritten> {
+    /// first; `around` what is around its view; `levels` the levels there are.
+    pub(super) fn rewritten(&self, beside: &[String], around: &str, levels: &[&str]) -> Vec<Rewritten> {
         let mut all = Vec::new();
         if self.is_several() {
             return all;
@@ -233,7 +239,7 @@ impl<'a> Statement<'a> {
         let own_side =
             body.children().find(|n| !matches!(n.kind(), Kind::Label)).filter(|_| body.kind() == Kind::Rule);
         let own_end = own_side.as_ref().map_or(0, |n| node_span(n).end);
-        let sizes = self.sizes(&body, own_side.as_ref());
+        let sizes = self.sizes(&body, own_side.as_ref(), around);
         for element in body.descendants_with_tokens() {
             let at: Range<usize> = element.text_range().start().into()..element.text_range().end().into();
             match element.kind() {
@@ -268,7 +274,11 @@ impl<'a> Statement<'a> {
                     };
                     for (rank, other) in beside.iter().enumerate() {
                         let own = !place.is_empty() && other != place;
-                        let fits = last.is_some() || other != "prev" || body.kind() == Kind::Gap;
+                        // A word alone is a number in a rule, and a view behind the first word of a form.
+                        let fits = match body.kind() {
+                            Kind::Rule => last.is_some(),
+                            kind => last.is_some() || other != "prev" || kind == Kind::Gap,
+                        };
                         if own && fits {
                             let new = last.map_or_else(|| other.clone(), |last| format!("{other}.{last}"));
                             put(span.clone(), new, How::Place(rank.min(255) as u8));
@@ -296,8 +306,8 @@ impl<'a> Statement<'a> {
 }
 
 impl Statement<'_> {
-    /// What a number of it could be a share of: a size of what it reads first, or of its parent.
-    fn sizes(&self, body: &Node, own_side: Option<&Node>) -> Vec<String> {
+    /// What a number of it could be a share of: a size of what it reads first, or of what is around its view.
+    fn sizes(&self, body: &Node, own_side: Option<&Node>, around: &str) -> Vec<String> {
         let own = own_side.map_or("", |n| &self.text[node_span(n)]);
         let last = own.rsplit('.').next().unwrap_or_default();
         let known = Coordinate::SPELLINGS.iter().find(|(spelling, _)| *spelling == last);
@@ -310,8 +320,8 @@ impl Statement<'_> {
         let read = body.descendants().find(|n| n.kind() == Kind::Path && node_span(n).start >= own_end);
         let place =
             read.and_then(|n| self.text[node_span(&n)].rsplit_once('.').map(|(place, _)| place.to_owned()));
-        let mut places = vec!["parent".to_owned()];
-        places.extend(place.filter(|place| place != "parent"));
+        let mut places = vec![around.to_owned()];
+        places.extend(place.filter(|place| place != around));
         places.iter().flat_map(|place| dims.iter().map(move |dim| format!("{place}.{dim}"))).collect()
     }
 }
