@@ -265,3 +265,116 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
         assert!(told.iter().any(|text| text.contains(way)), "{rule}: {told:?}");
     }
 }
+
+/// Where every view is on some displays.
+fn frames(text: &str, displays: &[Display]) -> Vec<Vec<Option<vantic::Frame>>> {
+    checked(text, displays).placements.iter().map(|p| p.frames.clone()).collect()
+}
+
+#[test]
+fn a_rule_that_is_missing_is_guessed_from_what_is_around_it() {
+    let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
+    // A screen that is right, and what is taken out of it.
+    for (body, gone) in [
+        // One after the other in a guide's columns, around a middle, and at distances that grow.
+        (
+            "guide cols { columns 4, margin 8, gutter 8; pin left, right to safe }
+            view a { start = cols[1].start; top = safe.top; size = 20 }
+            view b { start = cols[2].start; top = safe.top; size = 20 }
+            view c { start = cols[3].start; top = safe.top; size = 20 }",
+            "start = cols[3].start;",
+        ),
+        (
+            "view dial { size = 300; center = safe.center
+                view a { size = 20; center = parent.center + bearing(100, 0deg) }
+                view b { size = 20; center = parent.center + bearing(100, 90deg) }
+                view c { size = 20; center = parent.center + bearing(100, 180deg) }
+                view d { size = 20; center = parent.center + bearing(100, 270deg) } }",
+            "; center = parent.center + bearing(100, 180deg)",
+        ),
+        (
+            "view a { left = safe.left; width = 20; height = 10; top = safe.top + 20 }
+            view b { left = safe.left; width = 20; height = 10; top = safe.top + 50 }
+            view c { left = safe.left; width = 20; height = 10; top = safe.top + 80 }",
+            "; top = safe.top + 80",
+        ),
+        // Around its children, as far from the last as from the first.
+        (
+            "view card { pin left, right, top to safe; bottom = foot.bottom + 14
+                view head { pin left 8, right 8 to parent; top = parent.top + 14; height = 30 }
+                view foot { pin left 8, right 8 to parent; top = head.bottom + 6; height = 30 } }",
+            "; bottom = foot.bottom + 14",
+        ),
+        // The other side of what it says of one, between two neighbours.
+        (
+            "view from { pin start 16, top 16 to safe; size = 40 }
+            view line { start = from.end + 12; end = there.start - 12; height = 2; center_y = from.center_y }
+            view there { pin end 16, top 16 to safe; size = 40 }",
+            "end = there.start - 12; ",
+        ),
+        // What a band says otherwise under its label.
+        (
+            "band low: screen.height < 480
+            view a { starts: start = safe.start + 16; top = safe.top + 8; size = 40 }
+            view b { end = safe.end - 16; top = a.top; size = 40 }
+            when low { in a { starts: start = safe.start + 90 } }",
+            "starts: start = safe.start + 16; ",
+        ),
+        // A height that others have.
+        (
+            "view a { pin left, right, top to safe; height = 52 }
+            view b { pin left, right to safe; top = a.bottom + 6; height = 52 }
+            view c { pin left, right, bottom to safe; height = 52 }",
+            "bottom to safe; height = 52",
+        ),
+        // A lone child, and the first one.
+        (
+            "view key { pin left, right, top to safe; height = 60; text word \"Pay\" { font 16; center = parent.center } }",
+            "; center = parent.center",
+        ),
+    ] {
+        let right = format!("screen quay {{\n{body}\n}}\n");
+        let gone_to = if gone.starts_with("bottom") { "bottom to safe" } else { "" };
+        let wrong = right.replace(gone, gone_to);
+        assert!(
+            wrong != right && worse(&checked(&right, &displays)).is_empty(),
+            "{:?}",
+            worse(&checked(&right, &displays))
+        );
+        let report = mended(&wrong, &displays);
+        let finding = report.open().find(|f| f.code == Code::Ambiguous).unwrap();
+        let fix = finding.fixes.first().unwrap_or_else(|| panic!("no way out of {}", finding.message));
+        let again = edited(&wrong, &fix.edits).unwrap();
+        assert_eq!(frames(&again, &displays), frames(&right, &displays), "{gone}: {}", fix.text);
+    }
+}
+
+#[test]
+fn what_is_behind_several_findings_or_counts_several_times_is_changed_first() {
+    let rows: String = (1..6)
+        .map(|i| {
+            format!("view r{i} {{ pin left, right to safe; top = prev.bottom + 6; height = r0.height }}\n")
+        })
+        .collect();
+    let list = |first: &str| {
+        format!(
+            "screen quay {{
+    ladder fit > rhythm
+    view r0 {{ pin left, right, top to safe; {first} }}
+    {rows}
+    view limit {{ pin left, right, bottom to safe; height = 10; top >= r5.bottom + 6 ~ fit }}
+}}
+"
+        )
+    };
+    // Six rows of 80 and their gaps take 510, and a turned display has 390.
+    let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
+    let report = mended(&list("height = 80"), &displays);
+    let finding = report.open().find(|f| f.code == Code::Outside).unwrap();
+    let told: Vec<&str> = finding.fixes.iter().map(|f| f.text.as_str()).collect();
+    assert_eq!(told.first(), Some(&"write `height = 80 ~ rhythm` instead of `height = 80`"), "{told:?}");
+    assert_eq!(
+        frames(&edited(&list("height = 80"), &finding.fixes[0].edits).unwrap(), &displays),
+        frames(&list("height = 80 ~ rhythm"), &displays)
+    );
+}

@@ -156,6 +156,29 @@ fn with_only(screen: &Screen, rules: &[RuleRef]) -> String {
     text + "}\n"
 }
 
+/// Many views that each contradict themselves in a way of their own: each contradiction is told, and no view is in that of
+/// another.
+#[test]
+fn contradictions_of_many_views_with_choices_stay_apart() {
+    let row = |i: usize| {
+        format!(
+            "view a{i} {{ left = 0; top = {i}; height = 20; width = clamp(30% of screen.width, 40, 90) }}
+             view b{i} {{ left = a{i}.right; top = {i}; width = max(a{i}.width, 60); height = min(width, 50); height = 61 + {i} }}\n"
+        )
+    };
+    let count = 16;
+    let text = format!("screen s {{\n{}}}", (0..count).map(row).collect::<String>());
+    let plan = Plan::new(vantic::read(&text).unwrap().screen).unwrap();
+    let examined = plan.examine(&Display::new(200.0, 400.0).unwrap(), &PlainText).unwrap();
+    assert_eq!(examined.contradictions.len(), count);
+    for (i, contradiction) in examined.contradictions.iter().enumerate() {
+        let names: Vec<String> = contradiction.rules.iter().map(|r| r.name(plan.screen())).collect();
+        assert_eq!(names, [format!("b{i}#4"), format!("b{i}#5")]);
+        // At most 50 against 61 and more.
+        assert!((contradiction.amount - (11.0 + i as f64)).abs() < 1e-6, "{contradiction:?}");
+    }
+}
+
 fn better(a: &[f64], b: &[f64]) -> bool {
     a.iter().zip(b).find(|(a, b)| (*a - *b).abs() > 1e-4).is_some_and(|(a, b)| a < b)
 }
@@ -197,7 +220,7 @@ proptest! {
     /// Musts are contradictory only if no choice lets them hold, and each of them is needed for that.
     #[test]
     fn contradictions_cannot_be_made_smaller(
-        all in prop::collection::vec(told(), 1..4),
+        all in prop::collection::vec(told(), 1..7),
         width in 100_u32..900,
     ) {
         // All musts, so that there is something to find.

@@ -186,6 +186,47 @@ fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
     assert!(at(EventKind::Limit).contains(&1111.111));
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn where_a_coordinate_is_said_to_move_evenly_it_does_and_not_further(
+        screen in random::screens(),
+        width in 300_u32..900,
+        places in prop::collection::vec(0.0..1.0, 4),
+    ) {
+        let (plan, display) = (Plan::new(screen).unwrap(), Display::new(f64::from(width), 700.0).unwrap());
+        let range = Range { along: Along::Width, from: 240.0, to: 1000.0, gap: 0.0 };
+        let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+        prop_assume!(swept.proof == Proof::Exact);
+        let view = plan.screen().views().last().unwrap().0;
+        let value = |at: f64| {
+            let placement = plan.place(&Along::Width.at(&display, at).unwrap(), &PlainText).unwrap();
+            placement.frame(view).map(|f| f.left)
+        };
+        let Some((from, to)) = swept.steady(f64::from(width), view, vantic::Coordinate::Left) else {
+            prop_assert_eq!(value(f64::from(width)), None);
+            return Ok(());
+        };
+        prop_assert!(range.from <= from && from <= f64::from(width) && f64::from(width) <= to && to <= range.to);
+        prop_assume!(to - from > 1.0);
+        let inside = |share: f64| from + 1e-3 + (to - from - 2e-3) * share;
+        let (first, last) = (value(inside(0.0)).unwrap(), value(inside(1.0)).unwrap());
+        let evenly = |at: f64| first + (last - first) * (at - inside(0.0)) / (inside(1.0) - inside(0.0));
+        for place in places {
+            let at = inside(place);
+            let is = value(at).unwrap();
+            prop_assert!((is - evenly(at)).abs() < 2e-3, "{is} at {at}, from {from} to {to}\n{}", plan.screen());
+        }
+        // Behind its end it leaps, or moves otherwise.
+        let behind = [(to, 1e-3), (to, 4.0)].map(|(end, by)| end + by);
+        if behind[1] < range.to {
+            let goes_on = |at: f64| value(at).is_some_and(|v| (v - evenly(at)).abs() < 1e-5);
+            prop_assert!(!behind.into_iter().all(goes_on), "goes on behind {to}\n{}", plan.screen());
+        }
+    }
+}
+
 #[test]
 fn on_a_curve_it_is_said_that_places_were_looked_at() {
     let plan = plan(
