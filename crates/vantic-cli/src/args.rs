@@ -262,6 +262,13 @@ pub(crate) struct CompareArgs {
     pub(crate) file: PathBuf,
     /// The screen file as it is; without it, the first is compared with itself on two displays, or in two bands.
     pub(crate) other: Option<PathBuf>,
+    /// A rule (`board#2`, `header.tall`), the rules of a view (`board`), or those of a view and of all that is in it (`board.*`):
+    /// the one file is compared with itself without them. What goes and what stays is listed first.
+    #[arg(long, value_name = "WHAT", conflicts_with_all = ["other", "band"])]
+    pub(crate) without: Option<String>,
+    /// Writes the file without them; as it was it is kept beside it.
+    #[arg(long, requires = "without")]
+    pub(crate) write: bool,
     /// A band of the one file, named twice: `--band narrow --band wide`; `none` for a display in no band.
     #[arg(long, value_name = "BAND")]
     pub(crate) band: Vec<String>,

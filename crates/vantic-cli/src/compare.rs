@@ -4,6 +4,7 @@ use crate::Verdict;
 use crate::args::{CompareArgs, Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
 use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print_json, table};
+use crate::without::less;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use vantic::{Difference, Display, Displays, Frame, Placement, RuleRef, Screen, compare, millionths, number};
@@ -16,7 +17,11 @@ struct Pair<'a> {
 
 pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
     let first = load(&args.file)?;
-    let second = args.other.as_deref().map(load).transpose()?;
+    let less = args.without.as_deref().map(|what| less(args, &first, what)).transpose()?;
+    let (second, told, wrote) = match less {
+        Some(less) => (Some(less.loaded), less.told, less.wrote),
+        None => (args.other.as_deref().map(load).transpose()?, Default::default(), String::new()),
+    };
     let texts = Texts::new(&args.texts);
     let pairs = pairs(args, &first, second.as_ref())?;
     let mut all: Vec<(String, Vec<Difference>)> = Vec::new();
@@ -30,8 +35,8 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
         all.push((on, found));
     }
     match args.format {
-        Format::Json => print_json(&machine(after, &all))?,
-        Format::Text => print(&text(after, &all))?,
+        Format::Json => print_json(&machine(after, &all, told.1))?,
+        Format::Text => print(&(told.0 + &text(after, &all) + &wrote))?,
     }
     Ok(Verdict::Clean)
 }
@@ -124,14 +129,18 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)]) -> String {
     out + &format!("something moved on {} of {}\n", moved, count(all.len(), "display"))
 }
 
-fn machine(after: &Loaded, all: &[(String, Vec<Difference>)]) -> Value {
+fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) -> Value {
     let screen = after.plan.screen();
     let one = |d: &Difference| {
         let because: Vec<String> = d.because.iter().map(|r| r.name(screen)).collect();
         json!({ "view": d.view, "what": d.words(), "was": d.was, "is": d.is, "along": d.along, "because": because })
     };
     let on = |(on, found): &(String, Vec<Difference>)| json!({ "on": on, "differences": found.iter().map(one).collect::<Vec<_>>() });
-    json!({ "screen": screen.name(), "compared": all.iter().map(on).collect::<Vec<_>>() })
+    let mut told = json!({ "screen": screen.name(), "compared": all.iter().map(on).collect::<Vec<_>>() });
+    if !without.is_null() {
+        told["without"] = without;
+    }
+    told
 }
 
 /// How far a view is from another, or from what is around it, on every display.

@@ -7,8 +7,9 @@ use std::hash::{DefaultHasher, Hash, Hasher};
 use std::path::{Path, PathBuf};
 use vantic::{
     Assembled, BandId, Checking, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets,
-    LongerText, MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, Mending, PlainText, Plan, Report, RuleRef,
-    Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId, read_bytes,
+    LongerText, MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, Mending, PlainText, Plan, Report, RuleId,
+    RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId,
+    read_bytes, without,
 };
 use vantic_draw::FontText;
 
@@ -95,6 +96,16 @@ impl Loaded {
         };
         let place = self.files.place(&span);
         Some((place.line(), self.base(&place)))
+    }
+
+    /// Where a rule stands in the files, as one text.
+    pub(crate) fn line_span(&self, rule: RuleId) -> Option<(usize, usize)> {
+        self.map.rule(rule).map(|span| (span.start, span.end))
+    }
+
+    /// The texts of the files without some rules.
+    pub(crate) fn without(&self, rules: &[RuleId]) -> Vec<(String, String)> {
+        without(&self.files, &self.map, rules)
     }
 
     /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers that nobody wrote.

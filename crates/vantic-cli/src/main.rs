@@ -22,6 +22,7 @@ mod room;
 mod sweep;
 mod ties;
 mod why;
+mod without;
 mod wrong;
 
 use args::{Arguments, Command};

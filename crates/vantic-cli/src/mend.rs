@@ -13,7 +13,7 @@ use vantic::{Edit, Fix, Report, edited};
 const MAX_ROUNDS: usize = 100;
 
 /// The files of a screen by name, with their texts.
-type Texts = Vec<(String, String)>;
+pub(crate) type Texts = Vec<(String, String)>;
 
 /// Makes the edits of the ways out that were named, and checks again. What is told of it comes before the report.
 pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(Loaded, Report, String)> {
@@ -42,15 +42,12 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
     }
     let mended = loaded.with_texts(&texts)?;
     let after = looked_at(&mended, args)?;
-    for ((name, old), (_, new)) in before.iter().zip(&texts).filter(|(old, new)| old.1 != new.1) {
-        if args.preview {
+    if !args.preview {
+        told += &write_all(&before, &texts)?;
+    } else {
+        for ((name, old), (_, new)) in before.iter().zip(&texts).filter(|(old, new)| old.1 != new.1) {
             told += &shown(name, old, new);
-        } else {
-            let kept = written(Path::new(name), old, new)?;
-            told += &format!("{FAINT}wrote {name}; as it was, it is {}{FAINT:#}\n", kept.display());
         }
-    }
-    if args.preview {
         told += &format!("{FAINT}nothing was written; with the edits:{FAINT:#}\n");
     }
     told.push('\n');
@@ -121,6 +118,16 @@ fn shown(name: &str, old: &str, new: &str) -> String {
         out.push('\n');
     }
     out
+}
+
+/// Writes the files that changed, and says where they are kept as they were.
+pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
+    let mut told = String::new();
+    for ((name, old), (_, new)) in before.iter().zip(texts).filter(|(old, new)| old.1 != new.1) {
+        let kept = written(Path::new(name), old, new)?;
+        told += &format!("{FAINT}wrote {name}; as it was, it is {}{FAINT:#}\n", kept.display());
+    }
+    Ok(told)
 }
 
 /// Writes a file whole, unless it is another than the one that was read; where the old one is kept.

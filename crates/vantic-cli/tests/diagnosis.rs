@@ -401,3 +401,77 @@ fn the_room_for_words_is_where_a_check_of_longer_words_breaks() {
     };
     assert!(!longer("138") && longer("142"));
 }
+
+#[test]
+fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
+    let text = "screen quay {
+    view head { pin left, right, top to screen; tall: height = 40 }  // as in all files
+    view board { pin left 16, right 16 to screen; below head by 8; height = 80
+        view a { left = parent.left; width = 50 }
+        view b { left = a.right + 4; width = 50 }
+        each a, b { top = parent.top; height = 20 }
+    }
+}
+";
+    let folder = with(text);
+    let at = ["-d", "390x844"];
+    let less = |what: &'static str, more: &[&'static str], code| {
+        let all =
+            ["compare", "a.vantic", "--without", what].into_iter().chain(at).chain(more.iter().copied());
+        run(&all.collect::<Vec<_>>(), folder.path(), code)
+    };
+    // One rule: what reads its view stays where it is written.
+    let told = less("head.tall", &[], 0);
+    assert!(told.starts_with("without head.tall: 1 rule out; 0 others about it stay\n"), "{told}");
+    assert!(told.contains("then error ambiguous: `head` is not settled: height"), "{told}");
+    // A view: its rules go, those of others that read it stay, and what is written for several goes for all of them.
+    let told: Value = serde_json::from_str(&less("board.a", &["--format", "json"], 0)).unwrap();
+    let listed = &told["without"];
+    assert_eq!(listed["goes"], serde_json::json!(["board.a#1", "board.a#2", "board.a#3", "board.a#4"]));
+    assert_eq!(listed["goes_with"], serde_json::json!(["board.b#3", "board.b#4"]));
+    assert_eq!(listed["stays"], serde_json::json!(["board.b#1"]));
+    assert!(listed["wrong"].as_array().unwrap().iter().any(|w| w.as_str().unwrap().contains("`board.a`")));
+    // With all in it, written: comments stay, and the old file is kept.
+    assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), text);
+    let told = less("board.*", &["--write"], 0);
+    assert!(
+        told.starts_with("without board.*: 11 rules out; 0 others") && told.contains("wrote a.vantic"),
+        "{told}"
+    );
+    assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic.old")).unwrap(), text);
+    let left = std::fs::read_to_string(folder.path().join("a.vantic")).unwrap();
+    assert!(
+        left.contains("tall: height = 40 }  // as in all files") && !left.contains("below head"),
+        "{left}"
+    );
+    run(&["fmt", "a.vantic"], folder.path(), 0);
+    // What is not there, or has no rules any more, or does not go with the rest.
+    for (what, more, says) in [
+        ("bord", &[][..], "did you mean `board`?"),
+        ("board", &[][..], "has no rules to be taken out"),
+        ("head", &["--band", "wide"][..], "cannot be used with"),
+    ] {
+        assert!(less(what, more, 2).contains(says), "{what}");
+    }
+}
+
+#[test]
+fn numbers_that_nobody_wrote_are_not_told_and_shares_and_widths_are() {
+    let folder = with("screen dial {
+    ladder polish
+    view face { width = 60% of screen.width ~ polish; width <= 300; ratio width : height = 1 : 1; left = screen.left; top = screen.top
+        view hand { size = 10; center = parent.center + bearing(95% of parent.width, 60deg) }
+    }
+}
+");
+    let told = run(&["check", "a.vantic", "-d", "400x800"], folder.path(), 0);
+    assert!(told.contains("center = parent.center + bearing(95% of parent.width, 60deg)"), "{told}");
+    assert!(!told.contains("0.8227241335952168"), "{told}");
+    // 60% of the width is 300 at 500: up to there it moves by 0.6.
+    let arguments = ["why", "a.vantic", "face.width", "-d", "400x800"];
+    let told = run(&arguments, folder.path(), 0);
+    assert!(told.contains("240  0.6 of the width of the display"), "{told}");
+    assert!(told.contains("the width moves it like that from 200 to 500\n"), "{told}");
+    let machine = json(&[&arguments[..], &["--format", "json"]].concat(), folder.path(), 0);
+    assert_eq!(machine["why"][0]["steady"], serde_json::json!([200.0, 500.0]));
+}

@@ -281,3 +281,45 @@ fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
     let only = [conflicts[0].clone()];
     verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &only, &[]).unwrap();
 }
+
+#[test]
+fn a_part_of_a_problem_is_solved_as_if_it_had_been_written_alone() {
+    let build = |kept: &[usize]| {
+        let mut b = ProblemBuilder::new();
+        let width = b.parameter();
+        let (x, y) = (b.variable(), b.given_variable());
+        let share = Affine::default().plus_param(width, -0.5);
+        let rules = [
+            (Linear::new(vec![(x, 1.0)], share), Relation::Equal, Level::MUST),
+            (Linear::of(x).plus_var(y, -1.0), Relation::AtLeast, Level::MUST),
+            (Linear::of(y).plus(-90.0), Relation::Equal, Level::preference(1)),
+            (Linear::of(y).plus(-20.0), Relation::AtLeast, Level::preference(2)),
+        ];
+        let ids: Vec<_> = kept
+            .iter()
+            .map(|&at| {
+                let (expr, relation, level) = rules[at].clone();
+                b.rule(expr, relation, level, 1.0).unwrap()
+            })
+            .collect();
+        b.settle(Settle::least(y)).unwrap();
+        (b.build(), ids, y)
+    };
+    let (whole, ids, y) = build(&[0, 1, 2, 3]);
+    let values = |problem: &vantic_solver::Problem| {
+        let mut plan = vantic_solver::Plan::new(problem);
+        plan.solve(&[100.0]).unwrap();
+        plan.values().to_vec()
+    };
+    for kept in [&[0, 1, 2, 3][..], &[0, 1], &[0, 2], &[1, 3], &[3]] {
+        let rules: Vec<_> = whole.rules().collect();
+        let as_written = kept.iter().map(|&at| (ids[at], rules[at].1, rules[at].2));
+        let part = whole.part(as_written, [Settle::least(y)].into_iter()).unwrap();
+        assert_eq!(values(&part), values(&build(kept).0), "{kept:?}");
+    }
+    // With other relations and levels: an equality at its limit, and a wish that has to hold.
+    let other = [(ids[0], Relation::Equal, Level::MUST), (ids[3], Relation::Equal, Level::MUST)];
+    assert_eq!(values(&whole.part(other.into_iter(), std::iter::empty()).unwrap()), [50.0, 20.0]);
+    let beyond = [(ids[0], Relation::Equal, Level::preference(u32::MAX))].into_iter();
+    assert_eq!(whole.part(beyond, std::iter::empty()).err(), Some(ProblemError::Level));
+}

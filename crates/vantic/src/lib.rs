@@ -101,7 +101,7 @@ pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
 pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
-pub use mend::{EditError, MAX_MENDED, MAX_WAYS, Mending, edited};
+pub use mend::{EditError, MAX_MENDED, MAX_WAYS, Mending, edited, without};
 pub use plan::{
     Collapsed, Contradiction, Examination, Frame, FreeCoordinate, HeldBy, Live, LiveFrames, Looks, Missed,
     NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, Why, WhyChange, WhyNext,

@@ -291,3 +291,26 @@ fn depth_says_who_is_on_top_per_band() {
     };
     assert_eq!((on_top(300.0).as_str(), on_top(500.0).as_str()), ("low", "high"));
 }
+
+/// What stays where it is while a list is scrolled under it can never be scrolled to.
+#[test]
+fn what_is_fixed_beyond_a_view_that_scrolls_is_told_and_what_is_scrolled_is_not() {
+    let screen = |rule: &str, size: u32| {
+        let rows: String = (0..9).map(|i| format!("view r{i} {{ height = {size} }}\n")).collect();
+        plan(&format!(
+            "screen quay {{ view list {{ pin left, right, top, bottom to safe; scroll down; column gap 4, padding (0, 0, 80, 0), align stretch
+                {rows}
+                view call {{ apart; depth 1; {rule}; pin end 16 to parent; size = 56 }} }} }}"
+        ))
+    };
+    let told = |rule: &str, size| {
+        let found = findings(&screen(rule, size), display(360.0, 640.0, false));
+        let outside = found.into_iter().filter(|f| f.code == Code::Outside);
+        outside.map(|f| (f.severity, f.views[0].clone(), f.amount)).collect::<Vec<_>>()
+    };
+    // The ninth row ends far below the screen, and can be scrolled to.
+    assert_eq!(told("pin bottom 16 to parent", 120), []);
+    let warning = vantic::Severity::Warning;
+    assert_eq!(told("pin bottom -16 to parent", 120), [(warning, "list.call".to_owned(), 16.0)]);
+    assert_eq!(told("top = parent.top - 20", 120), [(warning, "list.call".to_owned(), 20.0)]);
+}

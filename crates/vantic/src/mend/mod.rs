@@ -16,7 +16,7 @@ mod tried;
 
 pub use change::{EditError, edited};
 
-use crate::assemble::Assembled;
+use crate::assemble::{Assembled, InFile};
 use crate::check::{Checking, Report};
 use crate::display::Display;
 use crate::finding::{Finding, Fix, Severity};
@@ -27,7 +27,7 @@ use crate::screen::{RuleId, Screen, ViewId};
 use crate::syntax::{Node, parse_screens};
 use change::Change;
 use rayon::prelude::*;
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeSet, HashMap, HashSet};
 use tried::Mended;
 
 /// How many ways out are offered of one finding.
@@ -80,6 +80,23 @@ struct Idea {
 /// How many views are placed at most while ways out are looked for, all trials together; those of large screens count
 /// more.
 const MAX_WORK: usize = 400_000;
+
+/// The files of a screen with some of its rules taken out, each by its name; what is written for several views at once goes for
+/// all of them. The rest stays as it is, comments and layout included.
+pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(String, String)> {
+    let spans: BTreeSet<(usize, usize)> =
+        rules.iter().filter_map(|&rule| map.rule(rule)).map(|span| (span.start, span.end)).collect();
+    let mut texts: Vec<(String, String)> =
+        std::iter::zip(files.names(), files.texts()).map(|(name, text)| (name.into(), text.into())).collect();
+    // From behind, so that what is before stays where it is.
+    for (start, end) in spans.into_iter().rev() {
+        let InFile { name, span, .. } = files.place(&(start..end));
+        let Some((_, text)) = texts.iter_mut().find(|(of, _)| of == name) else { continue };
+        let change = statement::removed(text, span);
+        text.replace_range(change.span(), &change.new);
+    }
+    texts
+}
 
 /// What ideas are made from.
 struct Source<'a> {

@@ -1,0 +1,126 @@
+//! `vantic compare --without`: what goes with a rule or with the rules of a view, and what comes of that.
+
+use crate::args::CompareArgs;
+use crate::input::{Loaded, Texts, Unsaid, displays, is_json, view_of};
+use crate::mend::write_all;
+use crate::output::{BOLD, count, fit_terminal, lines, table};
+use anyhow::{Result, bail};
+use serde_json::{Value, json};
+use std::collections::BTreeSet;
+use vantic::{Code, Report, RuleId, RuleRef, Severity, ViewId, check};
+
+/// A file without some of its rules.
+pub(crate) struct Less {
+    pub(crate) loaded: Loaded,
+    /// What went and what stayed, and what is wrong then, for people and for machines.
+    pub(crate) told: (String, Value),
+    /// What to say of what was written.
+    pub(crate) wrote: String,
+}
+
+/// What is meant by a name on the command line: its rules, and the views that they are the rules of.
+fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)> {
+    let screen = loaded.plan.screen();
+    let called = screen.rules_called(what);
+    if !called.is_empty() {
+        return Ok((called.into_iter().collect(), Vec::new()));
+    }
+    let (path, inside) = what.strip_suffix(".*").map_or((what, false), |path| (path, true));
+    let view = view_of(screen, path)?;
+    let is_meant = |of: ViewId| of == view || inside && screen.path(of).starts_with(&format!("{path}."));
+    let views: Vec<ViewId> = screen.views().map(|(of, _)| of).filter(|of| is_meant(*of)).collect();
+    let owned = |owner: Option<ViewId>| owner.is_some_and(|owner| views.contains(&owner));
+    let rules: BTreeSet<RuleId> =
+        screen.rules().filter(|(_, rule)| owned(rule.owner())).map(|(id, _)| id).collect();
+    if rules.is_empty() {
+        bail!(
+            "`{what}` has no rules to be taken out; `vantic place FILE --rules {path}` lists what touches it"
+        );
+    }
+    Ok((rules, views))
+}
+
+/// The file without what `--without` names, written where `--write` says so.
+pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Less> {
+    if is_json(&args.file) {
+        bail!(
+            "--without takes rules out of a screen file; write it as one first: `vantic fmt FILE --as vantic`"
+        );
+    }
+    let screen = first.plan.screen();
+    let (named, views) = meant(first, what)?;
+    // What is written once for several views goes for all of them.
+    let written = |rule: RuleId| first.line_span(rule);
+    let spans: BTreeSet<_> = named.iter().filter_map(|&rule| written(rule)).collect();
+    let goes: BTreeSet<RuleId> = screen
+        .rules()
+        .map(|(id, _)| id)
+        .filter(|&id| written(id).is_some_and(|s| spans.contains(&s)))
+        .collect();
+    let before = first.texts();
+    let texts = first.without(&goes.iter().copied().collect::<Vec<_>>());
+    let loaded = first.with_texts(&texts)?;
+    let mut rows = table(&["line", "rule", "", "what it says"]);
+    fit_terminal(&mut rows);
+    let mut add = |rule: RuleRef, how: &str| {
+        let line = first.line(rule).map_or_else(String::new, |(line, _)| line.to_string());
+        rows.add_row([line, rule.name(screen), how.to_owned(), screen.sentence(rule)]);
+    };
+    let each = |rule: RuleId| {
+        let relations = screen.rule(rule).map_or(0, |r| r.relations().len());
+        (0..relations).map(move |relation| RuleRef::Written { rule, relation })
+    };
+    for &rule in &goes {
+        each(rule).for_each(|part| add(part, if named.contains(&rule) { "goes" } else { "goes with it" }));
+    }
+    let touching: BTreeSet<RuleRef> = views.iter().flat_map(|&view| screen.rules_of(view)).collect();
+    let stays = |part: &&RuleRef| match part {
+        RuleRef::Written { rule, .. } => !goes.contains(rule),
+        _ => true,
+    };
+    let staying: Vec<RuleRef> = touching.iter().filter(stays).copied().collect();
+    staying.iter().for_each(|&part| add(part, "stays"));
+    let wrong = wrong_then(args, first, &loaded)?;
+    let names = |some: &[RuleRef]| -> Vec<String> { some.iter().map(|part| part.name(screen)).collect() };
+    let rule_names = |with: bool| -> Vec<String> {
+        let some = goes.iter().filter(|rule| named.contains(rule) != with);
+        let mut names: Vec<String> =
+            some.map(|&rule| RuleRef::Written { rule, relation: 0 }.name(screen)).collect();
+        // A rule of bands has the name of the one that it replaces.
+        names.dedup();
+        names
+    };
+    let json = json!({
+        "what": what, "goes": rule_names(false), "goes_with": rule_names(true), "stays": names(&staying),
+        "wrong": wrong,
+    });
+    let mut text = format!(
+        "without {BOLD}{what}{BOLD:#}: {} out; {} about it {}\n\n{}\n",
+        count(goes.len(), "rule"),
+        count(staying.len(), "other"),
+        if staying.len() == 1 { "stays" } else { "stay" },
+        lines(&rows, 0)
+    );
+    text += &match wrong.as_slice() {
+        [] => "nothing is wrong then that was not before\n\n".to_owned(),
+        some => some.iter().map(|line| format!("then {line}\n")).collect::<String>() + "\n",
+    };
+    let told = (text, json);
+    let wrote = if args.write { write_all(&before, &texts)? } else { String::new() };
+    Ok(Less { loaded, told, wrote })
+}
+
+/// The errors and warnings that are there then and were not before.
+fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<String>> {
+    let displays = displays(&args.displays, first.plan.screen(), Unsaid::First)?;
+    let texts = Texts::new(&args.texts);
+    let key = |f: &vantic::Finding| (f.code, f.views.clone());
+    let worse = |report: &Report| -> Vec<((Code, Vec<String>), String)> {
+        let open = report.open().filter(|f| f.severity != Severity::Note);
+        open.map(|f| (key(f), format!("{} {}: {}", f.severity.name(), f.code.name(), f.message))).collect()
+    };
+    let before = worse(&check(&first.plan, &displays, &texts)?);
+    let new = worse(&check(&then.plan, &displays, &texts)?);
+    let unknown = new.into_iter().filter(|(key, _)| !before.iter().any(|(known, _)| known == key));
+    Ok(unknown.map(|(_, told)| told).collect())
+}
