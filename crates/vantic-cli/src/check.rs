@@ -161,7 +161,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &summary(loaded, report);
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
-            "{FAINT}mend it:{FAINT:#} --fix {}@{} makes those edits, --fix all the first of each; --preview shows them\n",
+            "{FAINT}mend it:{FAINT:#} --fix {}@{} makes those edits, --fix all the first of each error and warning; --preview shows them\n",
             first.name,
             loaded.as_of()
         );

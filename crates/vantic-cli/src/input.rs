@@ -108,7 +108,8 @@ impl Loaded {
         without(&self.files, &self.map, rules)
     }
 
-    /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers that nobody wrote.
+    /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers that nobody
+    /// wrote, or is no relation.
     pub(crate) fn rule_text(&self, rule: RuleRef) -> String {
         let screen = self.plan.screen();
         let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
@@ -117,7 +118,12 @@ impl Loaded {
         let text = of.map(|(relation, owner)| screen.relation_text(relation, owner)).unwrap_or_default();
         let is_worked_out =
             text.split(|c: char| !c.is_ascii_digit()).any(|digits| digits.len() > MOST_DIGITS);
-        match self.map.rule(id).filter(|_| is_worked_out) {
+        let span = self.map.rule(id).filter(|span| {
+            let place = self.files.place(span);
+            let written = &place.text[place.span];
+            is_worked_out || !written.contains(['=', '<', '>']) && !written.contains("pin ")
+        });
+        match span {
             Some(span) => {
                 let place = self.files.place(&span);
                 place.text[place.span].split_whitespace().collect::<Vec<_>>().join(" ")

@@ -7,7 +7,7 @@ use crate::output::{BOLD, FAINT, GREEN, RED, write_whole};
 use anyhow::{Context, Result, bail};
 use similar::{ChangeTag, TextDiff};
 use std::path::{Path, PathBuf};
-use vantic::{Edit, Fix, Report, edited};
+use vantic::{Edit, Fix, Report, Severity, edited};
 
 /// How many ways out `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
@@ -79,12 +79,13 @@ fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
     names.iter().map(find).collect()
 }
 
-/// The first way out of each finding, one after the other, until none is left.
+/// The first way out of each error and warning, one after the other, until none is left.
 fn every_one(args: &CheckArgs, loaded: &Loaded, mut report: Report) -> Result<(Vec<Fix>, Texts)> {
     let mut texts = loaded.texts();
     let mut taken = Vec::new();
     while taken.len() < MAX_ROUNDS {
-        let Some(fix) = report.findings.iter().find_map(|f| f.fixes.first()).cloned() else { break };
+        let bad = report.findings.iter().filter(|f| f.severity != Severity::Note);
+        let Some(fix) = bad.filter_map(|f| f.fixes.first()).next().cloned() else { break };
         texts = changed(&texts, &fix.edits)?;
         taken.push(Fix { name: (taken.len() + 1).to_string(), ..fix });
         report = looked_at(&loaded.with_texts(&texts)?, args)?;

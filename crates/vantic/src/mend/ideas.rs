@@ -65,6 +65,7 @@ impl Source<'_> {
             | Code::Small
             | Code::Uncovered
             | Code::Unmet => self.landed_wrong(finding),
+            Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
         }
     }
@@ -159,6 +160,17 @@ impl Source<'_> {
         }
         if self.screen().ladder.is_empty() {
             ideas.extend(self.with_a_ladder(&parts));
+        }
+        ideas
+    }
+
+    /// What relatives say, for the one that says otherwise.
+    fn as_others_say(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for part in &finding.parts {
+            let RuleRef::Written { rule, .. } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.0));
         }
         ideas
     }

@@ -19,7 +19,7 @@ pub use change::{EditError, edited};
 use crate::assemble::{Assembled, InFile};
 use crate::check::{Checking, Report};
 use crate::display::Display;
-use crate::finding::{Finding, Fix, Severity};
+use crate::finding::{Code, Finding, Fix, Severity};
 use crate::measure::{Measure, RememberedText};
 use crate::plan::Plan;
 use crate::read::SourceMap;
@@ -111,13 +111,14 @@ struct Source<'a> {
 }
 
 impl Mending<'_> {
-    /// Finds up to [`MAX_WAYS`] ways out of each error and warning that is not accepted, the best first, and puts them
-    /// into the report. The first [`MAX_MENDED`] findings get some.
+    /// Finds up to [`MAX_WAYS`] ways out of each error and warning that is not accepted, and of each rule that is odd, the
+    /// best first, and puts them into the report. The first [`MAX_MENDED`] findings get some.
     ///
     /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or a warning.
     pub fn ways_out(&self, report: &mut Report) {
         let found = report.findings.iter().enumerate();
-        let found = found.filter(|(_, f)| f.accepted.is_none() && f.severity != Severity::Note);
+        let has_ways = |f: &Finding| f.severity != Severity::Note || f.code == Code::Odd;
+        let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
         let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_MENDED).collect();
         let mut goes_with: Vec<Option<String>> = vec![None; report.findings.len()];
         let mut ways: Vec<(usize, Vec<Fix>)> = Vec::new();
