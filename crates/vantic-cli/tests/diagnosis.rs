@@ -475,3 +475,32 @@ fn numbers_that_nobody_wrote_are_not_told_and_shares_and_widths_are() {
     let machine = json(&[&arguments[..], &["--format", "json"]].concat(), folder.path(), 0);
     assert_eq!(machine["why"][0]["steady"], serde_json::json!([200.0, 500.0]));
 }
+
+#[test]
+fn what_is_odd_has_a_way_out_that_has_to_be_named() {
+    let row = |name: &str, over: &str| {
+        format!(
+            "    view {name} {{ pin left 16 to screen; width = 40; height = {over}.height; below prev by 8 }}\n"
+        )
+    };
+    let screen = |fourth: &str| {
+        let rows: String = ["b", "c", "e", "f"].iter().map(|name| row(name, "a")).collect();
+        format!(
+            "screen quay {{\n    view a {{ pin left 16, top 16 to screen; size = (40, 20) }}\n{rows}{}}}\n",
+            row("d", fourth)
+        )
+    };
+    let folder = with(&screen("b"));
+    let at = ["check", "a.vantic", "-d", "390x844"];
+    let told = run(&at, folder.path(), 0);
+    assert!(
+        told.contains("1a: write `height = a.height` instead of `height = b.height`; nothing moves"),
+        "{told}"
+    );
+    // All that is wrong is nothing; the note has to be named.
+    let told = run(&[&at[..], &["--fix", "all"]].concat(), folder.path(), 0);
+    assert!(told.contains("no way out is left"), "{told}");
+    assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("b"));
+    run(&[&at[..], &["--fix", "1a"]].concat(), folder.path(), 0);
+    assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("a"));
+}

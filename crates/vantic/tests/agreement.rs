@@ -9,8 +9,8 @@ use random::{displays, plain_screens, screens};
 use std::collections::BTreeSet;
 use vantic::{
     Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Pick, Place,
-    Placement, PlainText, Plan, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId, WHOLE, check,
-    read,
+    Placement, PlainText, Plan, Report, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId,
+    WHOLE, check, read,
 };
 
 const NEAR: f64 = 1e-4;
@@ -370,4 +370,47 @@ fn the_second_opinion_knows_a_hand_computed_screen() {
     let p = plan.place(&display, &PlainText).unwrap();
     assert_eq!(p.frame(plan.screen().find("a").unwrap()).unwrap().left, 60.0);
     assert_eq!(totals(plan.screen(), &p), [0.0, 0.0, 40.0, 0.0]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(48) })]
+
+    /// Displays are looked at from near to near, and in parallel: what is found does not depend on how they are given.
+    #[test]
+    fn a_check_says_the_same_of_displays_in_any_order(
+        screen in screens(),
+        (displays, order) in prop::collection::vec(displays(), 2..20).prop_flat_map(|displays| {
+            let order: Vec<usize> = (0..displays.len()).collect();
+            (Just(displays), Just(order).prop_shuffle())
+        }),
+    ) {
+        let plan = Plan::new(screen).unwrap();
+        let shuffled: Vec<Display> = order.iter().map(|&at| displays[at].clone()).collect();
+        let (one, other) = (
+            check(&plan, &displays, &PlainText).unwrap(),
+            check(&plan, &shuffled, &PlainText).unwrap(),
+        );
+        for (placement, &at) in std::iter::zip(&other.placements, &order) {
+            prop_assert_eq!(&placement.display, &displays[at]);
+            let pairs = std::iter::zip(&placement.frames, &one.placements[at].frames);
+            for (a, b) in pairs.filter_map(|(a, b)| Some(((*a)?, (*b)?))) {
+                let apart = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+                prop_assert!(apart.iter().all(|by| by.abs() < 1e-6), "{a:?} {b:?}\n{}", plan.screen());
+            }
+        }
+        // A leap is looked at on displays of its own.
+        let told = |report: &Report| {
+            let findings = report.findings.iter().filter(|f| f.code != Code::Jump);
+            let mut told: Vec<_> = findings
+                .map(|f| {
+                    let mut on = f.displays.clone();
+                    on.sort();
+                    (f.code, f.views.clone(), f.coordinates.clone(), on, (f.amount * 1e4).round())
+                })
+                .collect();
+            told.sort_by(|a, b| a.partial_cmp(b).unwrap());
+            told
+        };
+        prop_assert_eq!(told(&one), told(&other), "{}", plan.screen());
+    }
 }

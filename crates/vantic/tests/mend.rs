@@ -5,8 +5,8 @@ mod random;
 
 use proptest::prelude::*;
 use vantic::{
-    Assembled, Checking, Code, Display, Edit, EditError, MAX_WAYS, Mending, PlainText, Plan, Report,
-    Severity, check, edited,
+    Assembled, Checking, Code, Display, Edit, EditError, MAX_WAYS, Mending, PlainText, Plan, Report, RuleId,
+    RuleRef, Screen, Severity, check, edited, without,
 };
 
 fn mended(text: &str, displays: &[Display]) -> Report {
@@ -29,6 +29,49 @@ fn checked(text: &str, displays: &[Display]) -> Report {
 fn worse(report: &Report) -> Vec<(Code, Vec<String>)> {
     let worse = report.open().filter(|f| f.severity != Severity::Note);
     worse.flat_map(|f| f.displays.iter().map(|_| (f.code, f.views.clone()))).collect()
+}
+
+/// The relations of each view as they read, with their levels, in order.
+fn relations(screen: &Screen, rules: impl Fn(RuleId) -> bool) -> Vec<String> {
+    let told = screen.rules().filter(|(id, _)| rules(*id)).flat_map(|(id, rule)| {
+        (0..rule.relations().len()).map(move |relation| RuleRef::Written { rule: id, relation })
+    });
+    told.map(|part| {
+        let owner = part.owner(screen).map(|owner| screen.path(owner));
+        format!("{owner:?}: {} ~ {:?}", screen.sentence(part), part.level(screen))
+    })
+    .collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    #[test]
+    fn what_is_taken_out_is_gone_and_all_else_is_as_it_was(
+        screen in random::plain_screens(),
+        picks in prop::collection::vec(any::<bool>(), 60),
+        on_one_line in any::<bool>(),
+    ) {
+        // Laid out with a line for each rule, or with those of a view on one line; a comment stands behind every line.
+        let text = screen.to_string();
+        let text = if on_one_line { text.replace("\n        ", "; ").replace("{;", "{") } else { text };
+        let text: String = text.lines().map(|line| format!("{line}  // kept\n")).collect();
+        let files = Assembled::alone("a.vantic", text.clone());
+        let source = files.read().unwrap();
+        let gone: Vec<RuleId> =
+            source.screen.rules().map(|(id, _)| id).enumerate().filter(|(i, _)| picks[i % 60]).map(|(_, id)| id).collect();
+        let left = without(&files, &source.map, &gone);
+        prop_assert_eq!(left.len(), 1);
+        let again = vantic::read(&left[0].1);
+        prop_assert!(again.is_ok(), "{:?}\n{}", again, left[0].1);
+        prop_assert_eq!(
+            relations(&again.unwrap().screen, |_| true),
+            relations(&source.screen, |id| !gone.contains(&id)),
+            "{} became {}", text, left[0].1
+        );
+        // A line that holds nothing else goes with its comment only where the rule had the line for itself.
+        prop_assert!(left[0].1.matches("// kept").count() + gone.len() >= text.matches("// kept").count());
+    }
 }
 
 proptest! {
@@ -377,4 +420,49 @@ fn what_is_behind_several_findings_or_counts_several_times_is_changed_first() {
         frames(&edited(&list("height = 80"), &finding.fixes[0].edits).unwrap(), &displays),
         frames(&list("height = 80 ~ rhythm"), &displays)
     );
+}
+
+#[test]
+fn a_unit_or_one_of_a_series_can_be_put_right() {
+    let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
+    // A screen that is right, what it says, and what is said by mistake.
+    for (body, right, wrong) in [
+        // A share of what is around it, at the top of the screen and within a view.
+        (
+            "view side { pin left, top, bottom to safe; width = 40% of safe.width }
+            view main { pin top, bottom, right to safe; start = safe.start + 45% of safe.width }
+            claim side clear of main for screen.width 390..844",
+            "start = safe.start + 45% of safe.width",
+            "start = safe.start + 45",
+        ),
+        (
+            "view dial { size = 300; center = safe.center
+                view hub { size = 120; center = parent.center }
+                view a { size = 20; center = parent.center + bearing(40% of parent.width, 0deg) }
+                view b { size = 20; center = parent.center + bearing(40% of parent.width, 120deg) }
+                view c { size = 20; center = parent.center + bearing(40% of parent.width, 240deg) } }",
+            "bearing(40% of parent.width, 240deg)",
+            "bearing(40, 240deg)",
+        ),
+        // One that lies where its neighbour does.
+        (
+            "guide cols { columns 4, margin 8, gutter 8; pin left, right to safe }
+            view a { start = cols[1].start; top = safe.top; size = 20 }
+            view b { start = cols[2].start; top = safe.top; size = 20 }
+            view c { start = cols[3].start; top = safe.top; size = 20 }",
+            "start = cols[2].start",
+            "start = cols[1].start",
+        ),
+    ] {
+        let (right, wrong) =
+            [right, wrong].map(|says| format!("screen quay {{\n{}\n}}\n", body.replace(right, says))).into();
+        assert!(worse(&checked(&right, &displays)).is_empty());
+        let report = mended(&wrong, &displays);
+        let finding = report.open().find(|f| !f.fixes.is_empty());
+        let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}")).fixes;
+        let is_right = |fix: &vantic::Fix| {
+            frames(&edited(&wrong, &fix.edits).unwrap(), &displays) == frames(&right, &displays)
+        };
+        assert!(fixes.iter().any(is_right), "{fixes:?}");
+    }
 }
