@@ -40,7 +40,7 @@ pub const MAX_MENDED: usize = 20;
 const MAX_TRIED: usize = 96;
 
 /// How many of those that mend it there are tried on all displays.
-const MAX_CHECKED: usize = 6;
+const MAX_CHECKED: usize = 12;
 
 /// How many are tried at once. It does not depend on the machine, so that the same calls give the same answer.
 const AT_ONCE: usize = 8;
