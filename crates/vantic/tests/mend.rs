@@ -427,14 +427,7 @@ fn a_unit_or_one_of_a_series_can_be_put_right() {
     let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
     // A screen that is right, what it says, and what is said by mistake.
     for (body, right, wrong) in [
-        // A share of what is around it, at the top of the screen and within a view.
-        (
-            "view side { pin left, top, bottom to safe; width = 40% of safe.width }
-            view main { pin top, bottom, right to safe; start = safe.start + 45% of safe.width }
-            claim side clear of main for screen.width 390..844",
-            "start = safe.start + 45% of safe.width",
-            "start = safe.start + 45",
-        ),
+        // A share of what is around it.
         (
             "view dial { size = 300; center = safe.center
                 view hub { size = 120; center = parent.center }
