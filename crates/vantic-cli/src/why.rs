@@ -243,7 +243,7 @@ impl Told<'_> {
         let mut out = format!("\n{}", lines(&rows, 2));
         if let Some([from, to]) = self.steady(why) {
             let (from, to) = (number(from), number(to));
-            out += &format!("  {FAINT}the width moves it like that from {from} to {to}{FAINT:#}\n");
+            out += &format!("   {FAINT}so it is for every width from {from} to {to}{FAINT:#}\n");
         }
         out
     }

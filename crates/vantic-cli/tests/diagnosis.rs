@@ -471,7 +471,7 @@ fn numbers_that_nobody_wrote_are_not_told_and_shares_and_widths_are() {
     let arguments = ["why", "a.vantic", "face.width", "-d", "400x800"];
     let told = run(&arguments, folder.path(), 0);
     assert!(told.contains("240  0.6 of the width of the display"), "{told}");
-    assert!(told.contains("the width moves it like that from 200 to 500\n"), "{told}");
+    assert!(told.contains("so it is for every width from 200 to 500\n"), "{told}");
     let machine = json(&[&arguments[..], &["--format", "json"]].concat(), folder.path(), 0);
     assert_eq!(machine["why"][0]["steady"], serde_json::json!([200.0, 500.0]));
 }
