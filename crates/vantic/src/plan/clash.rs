@@ -38,6 +38,9 @@ struct Part<'a> {
     musts: &'a Musts,
     /// Per pick: whether the musts read it.
     counts: Vec<bool>,
+    /// The rules that it consists of, in written order, and their relations.
+    rules: Vec<RuleId>,
+    relations: Vec<Relation>,
 }
 
 impl<'a> Part<'a> {
@@ -55,16 +58,13 @@ impl<'a> Part<'a> {
                 read.extend(pick.of.iter().flat_map(Linear::terms).map(|(var, _)| *var));
             }
         }
-        Self { chooser, musts, counts }
-    }
-
-    /// The rules that it consists of, in written order.
-    fn rules(&self) -> Vec<RuleId> {
-        let picks = std::iter::zip(&self.chooser.compiled.picks, &self.counts);
-        let picked = picks.filter(|(_, counts)| **counts).flat_map(|(pick, _)| &pick.rules);
-        let mut rules: Vec<RuleId> = self.musts.iter().chain(picked).copied().collect();
-        rules.sort_unstable();
-        rules
+        let counting = std::iter::zip(picks, &counts).filter(|(_, counts)| **counts);
+        let picked: BTreeSet<RuleId> = counting.flat_map(|(pick, _)| &pick.rules).copied().collect();
+        let of_it = std::iter::zip(rules, problem.rules())
+            .filter(|(id, _)| musts.contains(id) || picked.contains(id))
+            .map(|(id, (_, relation, ..))| (*id, relation));
+        let (rules, relations) = of_it.unzip();
+        Self { chooser, musts, counts, rules, relations }
     }
 
     /// Solved with what is chosen, the musts on a level.
@@ -72,11 +72,12 @@ impl<'a> Part<'a> {
         let Compiled { picks, problem, .. } = self.chooser.compiled;
         let picked = std::iter::zip(picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
-        let relations: Vec<Relation> = problem.rules().map(|(_, relation, ..)| relation).collect();
-        let rules = self.rules().into_iter().map(|id| match self.musts.contains(&id) {
-            true => (id, relations[id.index()], level),
-            false if chosen.contains(&id) => (id, Relation::Equal, Level::MUST),
-            false => (id, relations[id.index()], Level::MUST),
+        let rules = std::iter::zip(&self.rules, &self.relations).map(|(&id, &relation)| {
+            match (self.musts.contains(&id), chosen.contains(&id)) {
+                (true, _) => (id, relation, level),
+                (false, true) => (id, Relation::Equal, Level::MUST),
+                (false, false) => (id, relation, Level::MUST),
+            }
         });
         // Near its first argument a pick mostly comes out equal to one.
         let counting = std::iter::zip(picks, &self.counts).filter(|(_, counts)| **counts);
@@ -96,10 +97,9 @@ impl<'a> Part<'a> {
 
     /// Some of the musts that contradict one another with a choice, and the givens that take part in that.
     fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
-        let rules = self.rules();
         let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
         let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
-        let taking_part = first.rules.iter().map(|rule| rules[rule.index()]);
+        let taking_part = first.rules.iter().map(|rule| self.rules[rule.index()]);
         (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.givens)
     }
 
