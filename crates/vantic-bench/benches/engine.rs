@@ -131,11 +131,11 @@ fn sailings() -> vantic::Screen {
         .collect();
     let row = |i: usize| {
         format!(
-            "view row{i} {{ height = 64 ~ rhythm; height >= 40
+            "view row{i} {{ height = 64 ~ rhythm; height >= 40; height >= port.height + 8; height >= state.height + 8
                 text time \"0{}:{}\" {{ font 16; start = parent.start + 8; center_y = parent.center_y }}
                 text port \"Skerry Point and the islands {i}\" {{ font 16; start = time.end + 12; end <= berth.start - 8; center_y = parent.center_y }}
                 text berth \"{i}\" {{ font 16; end = state.start - 20; center_y = parent.center_y }}
-                text state \"on time, berth {i}\" {{ font 13; end = parent.end - 8; center_y = parent.center_y }}
+                text state \"on time, berth {i}\" {{ font 13; snug ~ fit; end = parent.end - 8; center_y = parent.center_y }}
                 view lamp {{ size = 8; end = state.start - 4; center_y = parent.center_y }}
                 view line {{ pin left, right, bottom to parent; height = 1 }}
             }}\n",
@@ -148,7 +148,7 @@ fn sailings() -> vantic::Screen {
         "screen sailings {{
             ladder fit > rhythm
             band wide: screen.width >= 700
-            language fi {{ {words} }}
+            language fi {{ head.title \"Lähdöt\"; {words} }}
             view head {{ pin left, right, top to safe; tall: height = 56
                 text title \"Sailings\" {{ font 20; start = parent.start + 16; center_y = parent.center_y }}
             }}
@@ -217,12 +217,20 @@ fn matrix(c: &mut Criterion) {
         how,
         beside: &Some,
     };
-    let finding = report.open().find(|f| f.severity != vantic::Severity::Note).expect("the fault is found");
-    assert_eq!(mending.out_of(&report, finding).len(), vantic::MAX_WAYS);
+    let mut wrong = report.open().filter(|f| f.severity != vantic::Severity::Note);
+    let (Some(finding), None) = (wrong.next(), wrong.next()) else {
+        panic!("the fault is found, and nothing else")
+    };
+    let ways = mending.out_of(&report, finding);
+    assert!(ways[0].text.contains("`start = time.end + 12`"), "{ways:?}");
+    assert_eq!(ways.len(), FIXES);
     group.bench_function("warm check", |b| b.iter(|| vantic::check(&plan, &displays, &fonts)));
-    group.bench_function("three fixes", |b| b.iter(|| mending.out_of(&report, finding)));
+    group.bench_function("fixes", |b| b.iter(|| mending.out_of(&report, finding)));
     group.finish();
 }
+
+/// How many ways out there are of the planted fault.
+const FIXES: usize = 2;
 
 /// The screen that is checked, with ports of different lengths, so that each breaks its lines elsewhere.
 fn uneven() -> vantic::Screen {
@@ -467,7 +475,7 @@ fn table() -> Option<String> {
     ));
     rows.push((
         "a way out that is offered, all its trials, to the check that it was tried with".into(),
-        ratio(mean("matrix/three fixes")? / 3.0, mean("matrix/warm check")?),
+        ratio(mean("matrix/fixes")? / FIXES as f64, mean("matrix/warm check")?),
         "0.5 times".into(),
     ));
     let mut firsts = Vec::new();

@@ -233,7 +233,7 @@ impl Plan {
         self.finish_edit();
     }
 
-    fn take_away(&mut self, row: u32) {
+    pub(crate) fn take_away(&mut self, row: u32) {
         if self.is_standing() {
             self.search.take_away(Row(row));
         } else {
@@ -241,7 +241,7 @@ impl Plan {
         }
     }
 
-    fn finish_edit(&mut self) {
+    pub(crate) fn finish_edit(&mut self) {
         if self.is_standing() {
             let done = self.search.repair();
             self.finish(done);
@@ -293,6 +293,12 @@ impl Search {
             }
             None => {}
         }
+    }
+
+    /// Whether a stored row that was taken away still stands for what holds a variable.
+    pub(crate) fn holds_removed(&self, row: u32) -> bool {
+        let stands = (row as usize) < self.rows.stored_count();
+        stands && self.rows.stored(row as usize).used == Use::Removed && self.state.basis.is_tight(Row(row))
     }
 
     /// Gives a stored row another constant; the variables whose definitions change by that.

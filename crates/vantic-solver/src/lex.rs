@@ -30,6 +30,15 @@ impl Stage {
         Stage((5 << 56) | (u64::from(level) << 32) | u64::from(rule))
     }
 
+    /// The same where the rules from a number on have another, all of them by as much.
+    pub(crate) fn renumbered(self, from: u32, by: i64) -> Stage {
+        let rule = self.0 as u32;
+        if self.0 >> 56 != 5 || rule < from {
+            return self;
+        }
+        Stage((self.0 & !u64::from(u32::MAX)) | (i64::from(rule) + by) as u64)
+    }
+
     /// A settling step.
     pub(crate) fn settle(index: u32) -> Stage {
         Stage((6 << 56) | u64::from(index))
@@ -64,6 +73,11 @@ pub(crate) struct Lex(Vec<(Stage, f64)>);
 impl Lex {
     pub(crate) fn new(items: &[(Stage, f64)]) -> Self {
         Self(items.to_vec())
+    }
+
+    /// See [`Stage::renumbered`]; the order stays.
+    pub(crate) fn renumber(&mut self, from: u32, by: i64) {
+        self.0.iter_mut().for_each(|(stage, _)| *stage = stage.renumbered(from, by));
     }
 
     pub(crate) fn is_zero(&self) -> bool {

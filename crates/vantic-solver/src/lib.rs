@@ -43,6 +43,7 @@
 //! is looked at as a dense table of at most [`MAX_TABLE_CELLS`] cells. Where a bound is met the
 //! outcome is [`Status::Stopped`] (or [`Diagnosis::stopped`]), never a hang.
 
+mod adopt;
 mod ahead;
 mod basis;
 mod conflict;

@@ -1,7 +1,6 @@
 //! The problem: variables, parameters, rules and settling steps; checked here and nowhere else.
 
 use crate::tolerance::ENTRY;
-use std::collections::BTreeMap;
 use std::ops::Sub;
 
 macro_rules! id {
@@ -155,12 +154,18 @@ impl Linear {
     }
 }
 
-fn joined<K: Ord>(terms: Vec<(K, f64)>) -> Vec<(K, f64)> {
-    let mut joined = BTreeMap::new();
-    for (key, c) in terms {
-        *joined.entry(key).or_insert(0.0) += c;
-    }
-    joined.into_iter().filter(|t: &(K, f64)| t.1.abs() > ENTRY).collect()
+fn joined<K: Ord>(mut terms: Vec<(K, f64)>) -> Vec<(K, f64)> {
+    // Stable, so that what is repeated is added up in the order in which it was written.
+    terms.sort_by(|a, b| a.0.cmp(&b.0));
+    terms.dedup_by(|next, kept| {
+        let same = next.0 == kept.0;
+        if same {
+            kept.1 += next.1;
+        }
+        same
+    });
+    terms.retain(|t| t.1.abs() > ENTRY);
+    terms
 }
 
 impl Sub<Affine> for Linear {
@@ -400,6 +405,11 @@ impl Problem {
     /// The rules in written order.
     pub fn rules(&self) -> impl Iterator<Item = (&Linear, Relation, Level, f64)> {
         self.rules.iter().map(|r| (&r.expr, r.relation, r.level, r.weight))
+    }
+
+    /// What the settling steps bring near to zero, in their order.
+    pub fn settling(&self) -> impl Iterator<Item = &Linear> {
+        self.settle.iter().map(|step| &step.0)
     }
 
     /// Some of its rules alone, with other relations and levels, over the same variables and parameters, with settling steps

@@ -5,7 +5,7 @@
 //! a variable (at least zero) and its last resort (near zero) are rows too, but take no memory.
 
 use crate::lex::{Lex, Stage};
-use crate::problem::{Affine, Level, Linear, ParamId, Problem, Relation, VarId};
+use crate::problem::{Affine, Level, Linear, ParamId, Problem, Relation, Rule, Settle, VarId};
 use std::collections::BTreeMap;
 
 /// A row: stored, or one of the two that every variable has.
@@ -218,6 +218,32 @@ impl Rows {
         let params = expr.params().iter().map(|&(p, c)| (p.0, c));
         let all = params.chain(expr.terms.iter().map(|&(v, c)| (self.params + v.0, c)));
         slots.len() == expr.len() && all.eq(slots.iter().copied().zip(coefficients.iter().copied()))
+    }
+
+    /// Whether a stored row is this settling step.
+    pub(crate) fn is_settle(&self, row: usize, step: &Settle) -> bool {
+        let stored = &self.stored[row];
+        let same = stored.used == Use::Settle && stored.constant == step.0.number();
+        same && self.differs_in_number_only(row, &step.0)
+    }
+
+    /// Whether a stored row is a rule just like this one.
+    pub(crate) fn is_rule_like(&self, row: u32, rule: &Rule) -> bool {
+        let stored = &self.stored[row as usize];
+        let strength = (u32::from(stored.level), stored.weight) == (rule.level.0, rule.weight);
+        let same = stored.used == Use::Rule && stored.relation == rule.relation && strength;
+        same && stored.constant == rule.expr.number() && self.differs_in_number_only(row as usize, &rule.expr)
+    }
+
+    /// Makes room for other rules in the place of some, of which the last is followed by those that were behind; the rows of
+    /// what is new are still to be stored.
+    pub(crate) fn renumber(&mut self, old: std::ops::Range<usize>, new_end: usize) {
+        let behind = self.rule_row.split_off(old.end);
+        self.rule_row.resize(new_end, 0);
+        for (number, &row) in (new_end..).zip(&behind) {
+            self.stored[row as usize].number = number as u32;
+        }
+        self.rule_row.extend(behind);
     }
 
     /// Drops the rows that edits left over. The numbers of rules and settling steps stay.

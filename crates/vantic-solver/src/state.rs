@@ -58,6 +58,16 @@ impl State {
         }
     }
 
+    /// Takes in that the rules from a number on have another, all of them by as much.
+    pub(crate) fn renumber(&mut self, from: u32, by: i64) {
+        if by == 0 {
+            return;
+        }
+        let stages = self.guard.iter_mut().chain(&mut self.rank);
+        stages.for_each(|stage| *stage = stage.renumbered(from, by));
+        self.pulls.values_mut().for_each(|pull| pull.renumber(from, by));
+    }
+
     pub(crate) fn side(&self, row: Row) -> i8 {
         match row.is() {
             RowIs::Stored(index) => self.sides[index],

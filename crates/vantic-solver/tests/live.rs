@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use vantic_solver::{
-    Affine, Cause, Conflict, Diagnosis, Level, Linear, Plan, ProblemBuilder, ProblemError, Relation, RuleId,
-    Settle, Status, VarId,
+    Affine, Cause, Conflict, Diagnosis, Level, Linear, Plan, Problem, ProblemBuilder, ProblemError, Relation,
+    RuleId, Settle, Status, VarId, verify,
 };
 
 const NEAR: f64 = 1e-6;
@@ -95,6 +95,13 @@ struct Live {
 }
 
 fn fresh(mirror: &Mirror) -> Live {
+    let (problem, unit, vars, rules) = problem(mirror);
+    let mut plan = Plan::new(&problem);
+    plan.solve(&[mirror.unit]).unwrap();
+    Live { plan, unit, vars, rules }
+}
+
+fn problem(mirror: &Mirror) -> (Problem, vantic_solver::ParamId, Vec<VarId>, Vec<Option<RuleId>>) {
     let mut b = ProblemBuilder::new();
     let unit = b.parameter();
     let vars: Vec<VarId> =
@@ -108,9 +115,7 @@ fn fresh(mirror: &Mirror) -> Live {
         b.settle(Settle::least(v)).unwrap();
         b.watch(v).unwrap();
     }
-    let mut plan = Plan::new(&b.build());
-    plan.solve(&[mirror.unit]).unwrap();
-    Live { plan, unit, vars, rules }
+    (b.build(), unit, vars, rules)
 }
 
 impl Live {
@@ -272,6 +277,41 @@ proptest! {
         for (a, b) in live.plan.values().iter().zip(&start.0) {
             prop_assert!((a - b).abs() < NEAR, "undone to the start: {:?} {:?}", live.plan.values(), start.0);
         }
+    }
+
+    #[test]
+    fn a_plan_that_went_over_to_another_problem_is_a_new_plan_of_it(
+        mirror in mirror(),
+        others in prop::collection::vec((0_usize..8, 0_usize..3, prop::collection::vec(written(), 0..3)), 1..4),
+        units in prop::collection::vec(0_u8..40, 1..4),
+    ) {
+        let mut mirror = mirror;
+        let mut live = fresh(&mirror);
+        for (at, gone, new) in others {
+            // Some rules anywhere are others, fewer or more.
+            let at = at.min(mirror.rules.len());
+            let end = (at + gone).min(mirror.rules.len());
+            mirror.rules.splice(at..end, new.into_iter().map(Some));
+            let (next, unit, vars, rules) = problem(&mirror);
+            prop_assert!(live.plan.go_over_to(&next));
+            live = Live { plan: live.plan, unit, vars, rules };
+            agree(&mut live, &mirror)?;
+            for &unit in &units {
+                mirror.unit = f64::from(unit);
+                live.plan.solve(&[mirror.unit]).unwrap();
+                agree(&mut live, &mirror)?;
+            }
+            let (outcome, certificate) = (live.plan.outcome(), live.plan.certificate());
+            let conflicts = live.plan.diagnose().conflicts;
+            let verified = verify::<f64>(&next, &[mirror.unit], &outcome, &certificate, &conflicts, &[]);
+            prop_assert_eq!(verified, Ok(()));
+        }
+        // More than rules may not differ.
+        let mut wider = mirror.clone();
+        wider.given.push(true);
+        let before = live.plan.values().to_vec();
+        prop_assert!(!live.plan.go_over_to(&problem(&wider).0));
+        prop_assert_eq!(live.plan.values(), before);
     }
 
     #[test]

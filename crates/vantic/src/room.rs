@@ -1,6 +1,6 @@
 //! How much longer the words of each text could get before something breaks.
 
-use crate::check::{Checking, Report, check_briefly};
+use crate::check::{Checking, Report, Trying, check_briefly};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Severity};
 use crate::measure::{LongerText, Measure, TextRequest, TextSize};
@@ -67,7 +67,12 @@ pub fn room_for_words(
     measure: &dyn Measure,
 ) -> Result<Vec<Room>, PlaceError> {
     let screen = plan.screen();
-    let before = known(&check_briefly(plan, &mut plan.live(), displays, measure, Checking::default())?);
+    let (how, trying) = (Checking::default(), Trying::default());
+    let all = |measure: &dyn Measure| -> Result<Report, PlaceError> {
+        let report = check_briefly(plan, displays, measure, how, &trying)?;
+        Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
+    };
+    let before = known(&all(measure)?);
     let texts: Vec<ViewId> =
         screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view).collect();
     let one = |view: &ViewId| -> Result<Room, PlaceError> {
@@ -76,7 +81,7 @@ pub fn room_for_words(
         let words: BTreeSet<String> = words.collect();
         let breaks = |longer: f64| -> Result<Option<String>, PlaceError> {
             let other = OneLonger { of: measure, words: words.clone(), factor: 1.0 + longer };
-            let report = check_briefly(plan, &mut plan.live(), displays, &other, Checking::default())?;
+            let report = all(&other)?;
             let new = known(&report).into_iter().find(|key| !before.contains(key));
             Ok(new.map(|(code, _, views, display)| {
                 let finding = report.open().find(|f| f.code == code && f.views == views);

@@ -22,7 +22,7 @@ use crate::display::Display;
 use crate::displays::Displays;
 use crate::finding::{Code, Finding, Key, Severity};
 use crate::measure::Measure;
-use crate::plan::{Live, PlaceError, Placement, Plan, RuleRef, millionths};
+use crate::plan::{Begin, Live, PlaceError, Placement, Plan, RuleRef, millionths};
 use crate::screen::{RuleId, Screen, ViewId};
 use crate::sweep::Proof;
 pub(crate) use because::{coordinates_of, deciding};
@@ -96,7 +96,8 @@ pub fn check_as(
     how: Checking<'_>,
 ) -> Result<Report, PlaceError> {
     let idle = rules::Idle::new(plan.screen());
-    let mut report = check_with(plan, &mut plan.live(), IN_A_ROW, displays, measure, how, idle)?;
+    let checked = check_with(plan, IN_A_ROW, displays, measure, how, idle, &Trying::default())?;
+    let Some(mut report) = checked else { unreachable!("every placement is worth it") };
     because::tell(plan, &report.placements, measure, &mut report.findings);
     // A note, behind all that is worse.
     let leaping = jumps::jumps(plan, displays, measure)?;
@@ -110,47 +111,68 @@ pub fn check_as(
 /// The same where several checks go on at once.
 const IN_A_LONG_ROW: usize = 24;
 
-/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap. It
-/// begins with what is solved already.
+/// How a change of a screen is tried.
+#[derive(Clone, Copy, Default)]
+pub(crate) struct Trying<'a> {
+    /// What is solved without the change.
+    pub(crate) begin: Option<&'a Begin<'a>>,
+    /// Given up as soon as a placement is not worth it; without it all of them are.
+    pub(crate) is_worth_it: Option<&'a (dyn Fn(&Placement) -> bool + Sync)>,
+    /// Whether what is noted of the screen itself, whatever the display, is left out.
+    pub(crate) without_notes: bool,
+}
+
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
+/// `None` where it was given up.
 pub(crate) fn check_briefly(
     plan: &Plan,
-    live: &mut Live<'_>,
     displays: &[Display],
     measure: &dyn Measure,
     how: Checking<'_>,
-) -> Result<Report, PlaceError> {
+    trying: &Trying<'_>,
+) -> Result<Option<Report>, PlaceError> {
     let how = Checking { progress: None, ..how };
-    check_with(plan, live, IN_A_LONG_ROW, displays, measure, how, rules::Idle::default())
+    check_with(plan, IN_A_LONG_ROW, displays, measure, how, rules::Idle::default(), trying)
 }
 
 fn check_with(
     plan: &Plan,
-    live: &mut Live<'_>,
     in_a_row: usize,
     displays: &[Display],
     measure: &dyn Measure,
     how: Checking<'_>,
     mut idle: rules::Idle,
-) -> Result<Report, PlaceError> {
+    trying: &Trying<'_>,
+) -> Result<Option<Report>, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     let order = from_near_to_near(displays);
-    let ordered: Vec<Display> = order.iter().map(|&at| displays[at].clone()).collect();
+    let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
+        look(
+            &mut plan.live_from(trying.begin),
+            row.iter().map(|&at| &displays[at]),
+            measure,
+            how,
+            idle,
+            trying,
+        )
+    };
     // The first ones tell most of what is not idle, so that the others need not try it.
-    let (first, rest) = ordered.split_at(displays.len().min(in_a_row));
-    let first = look(live, first, measure, how, &idle.left)?;
+    let alone = if idle.left.is_empty() { 0 } else { in_a_row.min(order.len()) };
+    let (first, rest) = order.split_at(alone);
+    let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
     let tried = idle.left.clone();
     first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
     let tried = idle.left.clone();
-    let rest: Result<Vec<_>, PlaceError> =
-        rest.par_chunks(in_a_row).map(|part| look(&mut plan.live(), part, measure, how, &tried)).collect();
-    let rest = rest?;
+    let rest = rest.par_chunks(in_a_row).map(|row| in_a_row_of(row, &tried).transpose());
+    let Some(rest) = rest.collect::<Option<Vec<_>>>() else { return Ok(None) };
+    let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
     rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
     let looked = first.into_iter().chain(rest.into_iter().flatten());
-    let mut looked: Vec<(usize, Looked)> = std::iter::zip(order, looked).collect();
+    let mut looked: Vec<(usize, Looked)> = std::iter::zip(order.iter().copied(), looked).collect();
     looked.sort_by_key(|(at, _)| *at);
     for (_, looked) in looked {
         for mut finding in looked.findings {
@@ -166,16 +188,18 @@ fn check_with(
     }
     let (broken, proven) = claims::claims(plan, &placements, measure)?;
     findings.extend(broken);
-    let mut everywhere = Vec::new();
-    rules::bare(screen, &mut everywhere);
     findings.extend(rules::beside_guides(screen, &placements));
     findings.extend(reach::uncovered(screen, &placements));
     findings.extend(words_of::untranslated(screen, &placements));
+    let mut everywhere = Vec::new();
     rules::arrangements(screen, &mut everywhere);
-    rules::implied(screen, &placements, &implied, &mut everywhere);
-    odd::odd(screen, &mut everywhere);
     bands::bands(plan, &mut everywhere);
-    idle.findings(screen, &mut everywhere);
+    if !trying.without_notes {
+        rules::bare(screen, &mut everywhere);
+        rules::implied(screen, &placements, &implied, &mut everywhere);
+        odd::odd(screen, &mut everywhere);
+        idle.findings(screen, &mut everywhere);
+    }
     for mut finding in everywhere {
         finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
         findings.push(finding);
@@ -191,7 +215,7 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    Ok(Report { findings, placements, proven })
+    Ok(Some(Report { findings, placements, proven }))
 }
 
 /// An order of displays in which little changes from one to the next, so that each is soon solved from the one before.
@@ -271,18 +295,21 @@ struct Looked {
     idle: Vec<Option<bool>>,
 }
 
-/// Looks at displays one after the other.
-fn look(
+/// Looks at displays one after the other; `None` where a placement is not worth it.
+fn look<'a>(
     live: &mut Live<'_>,
-    displays: &[Display],
+    displays: impl Iterator<Item = &'a Display>,
     measure: &dyn Measure,
     how: Checking<'_>,
     idle: &[(RuleId, usize)],
-) -> Result<Vec<Looked>, PlaceError> {
+    trying: &Trying<'_>,
+) -> Result<Option<Vec<Looked>>, PlaceError> {
     let screen = live.screen();
-    let mut all = Vec::with_capacity(displays.len());
+    let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
+    let mut all = Vec::new();
     for display in displays {
-        let (examined, idle) = live.examine_with(display, measure, idle)?;
+        let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
+        let Some((examined, idle)) = examined else { return Ok(None) };
         let mut here = Vec::new();
         rules::conflicts(screen, &examined, &mut here);
         rules::open_coordinates(screen, &examined, &mut here);
@@ -305,7 +332,7 @@ fn look(
         let implied = examined.implied;
         all.push(Looked { placement: examined.placement, implied, findings: here, idle });
     }
-    Ok(all)
+    Ok(Some(all))
 }
 
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not

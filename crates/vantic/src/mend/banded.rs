@@ -1,45 +1,81 @@
 //! A band from the exact width down at which a text goes wrong, in which it is smaller.
 
 use super::change::Change;
+use super::ideas::is_of_frames;
 use super::{Idea, Source};
 use crate::check::number;
+use crate::display::Display;
 use crate::finding::Finding;
+use crate::measure::Measure;
+use crate::plan::Plan;
 use crate::read::{block_of, node_span};
 use crate::screen::ViewId;
-use crate::sweep::{Along, Range, sweep};
+use crate::sweep::{Along, Range, Trouble, sweep};
 use crate::syntax::Kind;
 
 /// Screens of more views than this are not examined for it.
 const MAX_VIEWS: usize = 400;
 
+/// What a band weighs that makes a text a little smaller.
+pub(super) const BANDED: f64 = 0.62;
+
 /// The sizes that are tried, as shares of the one that the text has.
 const SMALLER: [f64; 3] = [0.9, 0.8, 0.65];
 
+/// Looks for the width up to which something goes wrong, which takes as long as many trials.
+pub(super) struct Border<'a> {
+    plan: &'a Plan,
+    measure: &'a dyn Measure,
+    display: &'a Display,
+    finding: &'a Finding,
+    range: Range,
+}
+
+impl Border<'_> {
+    /// The width, if it goes wrong there no more.
+    pub(super) fn width(&self) -> Option<f64> {
+        let Self { plan, measure, display, finding, range } = *self;
+        let swept = sweep(plan, display, range, measure).ok()?;
+        let same = |t: &&Trouble| t.code == finding.code && t.views == finding.views && t.from <= range.from;
+        swept.troubles.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
+    }
+}
+
 impl Source<'_> {
-    /// For what goes wrong with a text below some width: a band that begins exactly there.
-    pub(super) fn banded(&self, finding: &Finding) -> Vec<Idea> {
+    /// What to look for where a text goes wrong that a band could make smaller.
+    pub(super) fn border<'a>(&'a self, finding: &'a Finding) -> Option<Border<'a>> {
         let screen = self.screen();
-        let texts = finding.views.iter().filter_map(|path| screen.find(path));
-        let texts: Vec<ViewId> = texts.filter(|&view| screen.at(view).text().is_some()).collect();
-        let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
-        if texts.is_empty() || screen.views().count() > MAX_VIEWS || screen.design().is_some() {
-            return Vec::new();
+        let (display, _) = self.worst(finding)?;
+        let many = screen.views().count() > MAX_VIEWS;
+        let fits = is_of_frames(finding.code) && !many && screen.design().is_none();
+        if !fits || self.texts_of(finding).is_empty() {
+            return None;
         }
-        let widest = self.displays.iter().map(|d| d.width()).fold(2.0 * display.width(), f64::max);
+        // It ends before the narrowest display like it on which it is not found.
+        let alike = self.displays.iter().filter(|d| {
+            let words = (d.text_scale(), d.direction(), d.language());
+            words == (display.text_scale(), display.direction(), display.language())
+                && d.width() > display.width()
+                && !finding.displays.iter().any(|name| name == d.name())
+        });
+        let widest = alike.map(|d| d.width()).fold(2.0 * display.width(), f64::min);
         let range = Range { along: Along::Width, from: display.width(), to: widest, gap: 0.0 };
-        let Ok(swept) = sweep(self.mending.plan, display, range, &self.measure) else {
-            return Vec::new();
-        };
-        let same = |t: &&crate::sweep::Trouble| {
-            t.code == finding.code && t.views == finding.views && t.from <= range.from
-        };
-        let Some(ends) = swept.troubles.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < widest)
-        else {
-            return Vec::new();
-        };
+        Some(Border { plan: self.mending.plan, measure: &self.measure, display, finding, range })
+    }
+
+    fn texts_of(&self, finding: &Finding) -> Vec<ViewId> {
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        views.filter(|&view| self.screen().at(view).text().is_some()).collect()
+    }
+
+    /// For what goes wrong with a text below some width: a band that begins exactly there. None of these ideas weighs more
+    /// than [`BANDED`].
+    pub(super) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Idea> {
+        let screen = self.screen();
+        let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         let name = screen.free_band_name("narrow");
         let mut ideas = Vec::new();
-        for view in texts {
+        for view in self.texts_of(finding) {
             let Some(font) = placement.look(view).font.map(|f| f / display.text_scale()) else { continue };
             for (rank, share) in SMALLER.iter().enumerate() {
                 let smaller = (font * share).floor().max(1.0);
@@ -54,7 +90,7 @@ impl Source<'_> {
                 ideas.extend(changes.map(|changes| Idea {
                     said,
                     changes,
-                    weight: 0.62 - 0.02 * rank as f64,
+                    weight: BANDED - 0.02 * rank as f64,
                 }));
             }
         }

@@ -58,13 +58,7 @@ impl Source<'_> {
             Code::Conflict => self.contradicting(finding),
             Code::Tie => self.pulling(finding),
             Code::Collapse => self.coming_to_nothing(finding),
-            Code::Outside
-            | Code::Cut
-            | Code::Overlap
-            | Code::Covered
-            | Code::Small
-            | Code::Uncovered
-            | Code::Unmet => self.landed_wrong(finding),
+            code if is_of_frames(code) => self.landed_wrong(finding),
             Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
         }
@@ -78,6 +72,9 @@ impl Source<'_> {
             new: change.new.clone(),
         };
         let new = changed(statement.source(), &[inside])?;
+        if new == statement.source() {
+            return None;
+        }
         let two = change.new.contains('\n');
         let new = if two { new.replace('\n', "; ") } else { new };
         let said = format!("write `{}` instead of `{}`", one_line(&new), one_line(statement.source()));
@@ -321,6 +318,8 @@ impl Source<'_> {
             let RuleRef::Written { rule, relation } = part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
             ideas.extend(self.odd_one_out(rule, &statement, 1.2 * likely));
+            // What relatives say too is less likely to be wrong.
+            let likely = if self.is_usual(rule) { 0.6 * likely } else { likely };
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
                     How::Sign if self.goes_over(rule, relation) => 1.3,
@@ -357,7 +356,6 @@ impl Source<'_> {
             }
         }
         ideas.extend(self.limits(finding));
-        ideas.extend(self.banded(finding));
         ideas
     }
 
@@ -386,7 +384,12 @@ impl Source<'_> {
             (format!("{near} = {around}.{near}"), 0.42),
             (format!("{far} = {around}.{far}"), 0.42),
         ];
-        for (line, weight) in self.usual_lines(view, across) {
+        let of_position = |line: &String| {
+            let word = line.split(|c: char| !c.is_alphanumeric() && c != '_').next();
+            Coordinate::SPELLINGS.iter().any(|(spelled, of)| Some(*spelled) == word && of.is_position())
+        };
+        for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(line, _)| of_position(line))
+        {
             lines.extend(mirrored(&line).map(|line| (line, 0.7 * weight)));
             lines.push((line, 0.75 * weight));
         }
@@ -572,7 +575,10 @@ impl Source<'_> {
         let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
         ideas.extend(other.filter_map(|(text, w)| {
             let alone = if *w < 2.0 { 0.5 } else { 1.0 };
-            self.reads(statement, statement.replaced(text), weight * (w / total) * alone)
+            // Where many tie it to the same with another number, and hardly one says otherwise, nothing is likelier.
+            let same = place_read(text).is_some() && place_read(text) == place_read(statement.unlabelled());
+            let agreed = if same && *w >= 4.0 && w / total > 0.8 { 1.2 } else { 1.0 };
+            self.reads(statement, statement.replaced(text), weight * (w / total) * alone * agreed)
         }));
         ideas
     }
@@ -592,6 +598,12 @@ impl Source<'_> {
             .filter_map(|line| self.reads(statement, statement.replaced(line), 0.9 * weight))
             .collect()
     }
+}
+
+/// Whether a finding says that something landed where it should not.
+pub(super) fn is_of_frames(code: Code) -> bool {
+    use Code::{Covered, Cut, Outside, Overlap, Small, Uncovered, Unmet};
+    matches!(code, Outside | Cut | Overlap | Covered | Small | Uncovered | Unmet)
 }
 
 /// The place of which a rule reads a coordinate: `list` of `start = list.start + 8`.

@@ -2,15 +2,17 @@
 //!
 //! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
 //! first; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
-//! children; [`banded`] of a band in which a text is smaller. [`tried`] reads the file with such a change and checks it. [`statement`] knows
-//! how rules are written, [`change`] what a change makes of a file.
+//! children; [`banded`] of a band in which a text is smaller; [`queue`] puts them in order. [`tried`] reads the file with such a change and checks it,
+//! from what is [`solved`] without it. [`statement`] knows how rules are written, [`change`] what a change makes of a file.
 
 mod around;
 mod banded;
 mod change;
 mod ideas;
 mod missing;
+mod queue;
 mod series;
+mod solved;
 mod statement;
 mod tried;
 
@@ -26,7 +28,9 @@ use crate::read::SourceMap;
 use crate::screen::{RuleId, Screen, ViewId};
 use crate::syntax::{Node, parse_screens};
 use change::Change;
+use queue::Queue;
 use rayon::prelude::*;
+use solved::SolvedBefore;
 use std::collections::{BTreeSet, HashMap, HashSet};
 use tried::Mended;
 
@@ -38,6 +42,12 @@ pub const MAX_MENDED: usize = 20;
 
 /// How many changes are tried for one finding, each on the display where it is worst.
 const MAX_TRIED: usize = 96;
+
+/// How many more are tried once one of them is a way out.
+const MAX_BESIDE: usize = 40;
+
+/// What these have to weigh at least, as a share of what the likeliest way out weighs.
+const WORTH_BESIDE: f64 = 0.3;
 
 /// How many of those that mend it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
@@ -108,6 +118,7 @@ struct Source<'a> {
     rules: HashMap<ViewId, Vec<RuleId>>,
     /// What measures texts, the same ones again and again.
     measure: RememberedText<'a>,
+    solved: SolvedBefore,
 }
 
 impl Mending<'_> {
@@ -170,7 +181,7 @@ impl<'a> Source<'a> {
             }
         }
         let measure = RememberedText::new(mending.measure);
-        Self { mending, tree, displays, report, rules, measure }
+        Self { mending, tree, displays, report, rules, measure, solved: SolvedBefore::default() }
     }
 
     /// The ways out of one finding of the report, and what trying them took, in views placed.
@@ -179,20 +190,28 @@ impl<'a> Source<'a> {
         let views = self.screen().views().count().max(1);
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
-        let mut ideas = self.ideas(finding);
-        ideas.sort_by(|a, b| b.weight.total_cmp(&a.weight));
-        let mut seen = HashSet::new();
-        ideas.retain(|idea| seen.insert(idea.changes.clone()));
-        ideas.truncate(MAX_TRIED.min(MAX_WORK / 4 / cost));
+        let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
         let worst = displays.iter().find(|d| d.name() == finding.worst);
         let mut mended: Vec<(f64, Mended)> = Vec::new();
-        let mut checked = 0;
+        let (mut checked, mut beside) = (0, 0);
         let trial = tried::Trial::new(self, finding);
-        for some in ideas.chunks(AT_ONCE) {
+        while mended.len() < MAX_WAYS && checked < MAX_CHECKED {
+            let border = queue.border();
+            let some = queue.next(AT_ONCE);
+            beside += if mended.is_empty() { 0 } else { some.len() };
+            let best = mended.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
+            let worth = some.iter().any(|idea| idea.weight >= WORTH_BESIDE * best) || border.is_some();
+            if !worth || beside > MAX_BESIDE {
+                break;
+            }
             *work += some.len() * cost;
-            let tried: Vec<Option<Plan>> = some.par_iter().map(|idea| trial.mends(idea, worst)).collect();
+            let try_some = || some.par_iter().map(|idea| trial.mends(idea, worst)).collect();
+            let (tried, ends): (Vec<Option<Plan>>, _) = rayon::join(try_some, || border.as_ref()?.width());
+            if let Some(ends) = ends {
+                queue.add_bands(ends);
+            }
             let hopeful: Vec<(&Idea, Plan)> =
-                std::iter::zip(some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
+                std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_WAYS) {
                 let wanted = MAX_WAYS.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
@@ -206,9 +225,6 @@ impl<'a> Source<'a> {
                 for (idea, outcome) in all {
                     mended.extend(outcome.map(|mended| (idea.weight, mended)));
                 }
-            }
-            if mended.len() >= MAX_WAYS || checked >= MAX_CHECKED {
-                break;
             }
         }
         // What leaves the least to be found comes first, then what is likelier.

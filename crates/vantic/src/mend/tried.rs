@@ -1,12 +1,13 @@
 //! A change tried: the file read with it, and checked.
 
 use super::change::changed;
+use super::solved::SolvedBefore;
 use super::{Idea, Mending, Source};
-use crate::check::{Report, check_briefly, found_of, number};
+use crate::check::{Report, Trying, check_briefly, found_of, number};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Fix, Severity};
 use crate::measure::Measure;
-use crate::plan::{Live, Placement, Plan};
+use crate::plan::{Placement, Plan};
 use crate::screen::{Screen, ViewId};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 
@@ -60,12 +61,13 @@ pub(super) struct Trial<'a> {
     report: &'a Report,
     finding: &'a Finding,
     before: Known,
+    solved: &'a SolvedBefore,
 }
 
 impl<'a> Trial<'a> {
     pub(super) fn new(source: &'a Source<'_>, finding: &'a Finding) -> Self {
-        let Source { mending, measure, report, .. } = source;
-        Self { mending: *mending, measure, report, finding, before: known(report.open()) }
+        let Source { mending, measure, report, solved, .. } = source;
+        Self { mending: *mending, measure, report, finding, before: known(report.open()), solved }
     }
 
     fn plan(&self, idea: &Idea) -> Option<Plan> {
@@ -82,39 +84,46 @@ impl<'a> Trial<'a> {
     pub(super) fn mends(&self, idea: &Idea, worst: Option<&Display>) -> Option<Plan> {
         let plan = self.plan(idea)?;
         let Some(worst) = worst else { return Some(plan) };
-        let mut live = plan.live();
-        if !self.is_hopeful(&mut live, worst) {
-            return None;
-        }
-        let (measure, how) = (self.measure, self.mending.how);
-        let report = check_briefly(&plan, &mut live, std::slice::from_ref(worst), measure, how).ok()?;
+        let without_notes = self.finding.severity != Severity::Note;
+        let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
         // What is expected somewhere is tried when all displays are.
         let of_others = self.finding.code == Code::Unmet;
         ((of_others || self.is_gone(&report, false)) && !self.is_worse(&report)).then_some(plan)
     }
 
+    /// What is found with a change, given up where the frames alone say that it mends nothing.
+    fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
+        let begin = |display: &Display| self.solved.on(&self.mending, self.measure, display);
+        let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
+        let trying = Trying { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
+        check_briefly(plan, displays, self.measure, self.mending.how, &trying).ok()?
+    }
+
+    /// Where everything is on a display without the change.
+    fn placed(&self, display: &str) -> Option<&Placement> {
+        self.report.placements.iter().find(|p| p.display.name() == display)
+    }
+
     /// Whether the frames alone let one hope: no must is broken where none was, and what is told by frames is gone.
-    fn is_hopeful(&self, live: &mut Live<'_>, worst: &Display) -> bool {
-        let before = self.report.placements.iter().find(|p| p.display.name() == worst.name());
-        let Ok(after) = live.place(worst, self.measure) else { return false };
-        if before.is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
+    fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
+        let on = after.display.name();
+        if self.placed(on).is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
             return false;
         }
         // What stays where it is while others are scrolled is left to the check.
         let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
             || self.finding.code == Code::Overlap && !self.mending.how.painted;
-        if !by_frames || !after.scrolled.is_empty() {
+        if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.iter().any(|d| d == on) {
             return true;
         }
-        let found = found_of(live.screen(), &after, &HashSet::new(), 0.0, self.finding.code);
-        let still = found.iter().filter(|f| key(f) == key(self.finding)).count();
-        still < self.here()
+        let found = found_of(screen, after, &HashSet::new(), 0.0, self.finding.code);
+        found.iter().filter(|f| key(f) == key(self.finding)).count() < self.on(on)
     }
 
-    /// How many findings like it there are where it is worst.
-    fn here(&self) -> usize {
+    /// How many findings like it there are on a display.
+    fn on(&self, display: &str) -> usize {
         let alike = self.report.open().filter(|f| key(f) == key(self.finding));
-        alike.filter(|f| f.displays.contains(&self.finding.worst)).count()
+        alike.filter(|f| f.displays.iter().any(|d| d == display)).count()
     }
 
     fn is_gone(&self, report: &Report, on_all: bool) -> bool {
@@ -124,7 +133,7 @@ impl<'a> Trial<'a> {
             (None, _) => true,
             // There were several alike: it counts that there is less of it.
             (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
-            (Some(after), _) => after.0 < self.here(),
+            (Some(after), _) => after.0 < self.on(&self.finding.worst),
         }
     }
 
@@ -139,8 +148,7 @@ impl<'a> Trial<'a> {
 
     /// The fix that it is, if it mends on all displays.
     pub(super) fn checked(&self, idea: &Idea, plan: &Plan, displays: &[Display]) -> Option<Mended> {
-        let (measure, how) = (self.measure, self.mending.how);
-        let report = check_briefly(plan, &mut plan.live(), displays, measure, how).ok()?;
+        let report = self.check(plan, displays, false)?;
         if !self.is_gone(&report, true) || self.is_worse(&report) {
             return None;
         }

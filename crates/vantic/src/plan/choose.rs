@@ -129,6 +129,11 @@ impl<'a> Chooser<'a> {
         (outcome, stopped)
     }
 
+    /// Whether every must holds, and all was looked at that had to be.
+    pub(super) fn holds(&self) -> bool {
+        !self.broken && !self.gave_up && self.plan.status() == Status::Solved
+    }
+
     /// What is open, the musts that cannot hold together, and whether a bound on the work was met.
     pub(super) fn diagnose(&mut self) -> (Vec<Free>, Vec<Clash>, bool) {
         let mut diagnosis = self.plan.diagnose();

@@ -1,5 +1,6 @@
 //! A variant as a problem for the solver.
 
+use super::apart::heights_apart;
 use super::arrange::{Arrangements, On};
 use super::arranging::{Choices, Probe};
 use super::grid::GridCells;
@@ -69,6 +70,8 @@ pub(crate) struct Compiled {
     pub(crate) rules: Vec<solver::RuleId>,
     /// The texts that are placed, in the order of their parameters.
     pub(crate) texts: Vec<ViewId>,
+    /// Per text: whether its height decides the width of none; see [`heights_apart`].
+    pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
     pub(crate) picks: Vec<PickNode>,
     /// The problem with what a `max` or `min` stands for settled before the views, near its first
@@ -169,9 +172,11 @@ impl Compiled {
         let shown = shown.collect();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { unknowns, build, origins, rules, picks, .. } = compiler;
+        let problem = build.build();
         Self {
             variant,
-            problem: build.build(),
+            heights_apart: heights_apart(&problem, &unknowns, &texts),
+            problem,
             unknowns,
             meanings,
             origins,

@@ -71,6 +71,9 @@ pub struct Collapsed {
     pub fills: bool,
 }
 
+/// An examination, and whether each of some relations decides nothing; `None` where that cannot be said.
+pub(crate) type Examined = (Examination, Vec<Option<bool>>);
+
 pub(super) fn examine(
     screen: &Screen,
     planned: &Planned,
@@ -78,24 +81,27 @@ pub(super) fn examine(
     measure: &dyn Measure,
     warm: &mut Warm,
     relations: &[(RuleId, usize)],
-) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
+    is_worth_it: &dyn Fn(&Placement) -> bool,
+) -> Result<Option<Examined>, PlaceError> {
     arranged(screen, planned, display, measure, warm, |settled, compiled| {
-        examined(screen, compiled, display, settled, relations)
+        let (outcome, gave_up) = settled.chooser.outcome();
+        let placement = settled.placement(screen, compiled, display, &outcome, gave_up);
+        is_worth_it(&placement).then(|| examined(screen, compiled, placement, &outcome, settled, relations))
     })
 }
 
 fn examined(
     screen: &Screen,
     compiled: &Compiled,
-    display: &Display,
+    mut placement: Placement,
+    outcome: &Outcome,
     settled: &mut Settled<'_>,
     relations: &[(RuleId, usize)],
-) -> (Examination, Vec<Option<bool>>) {
-    let (outcome, gave_up) = settled.chooser.outcome();
+) -> Examined {
     let (free, clashes, stopped) = settled.chooser.diagnose();
-    let idle = idle(settled, &outcome, compiled, free.len(), relations);
-    let collapsed = collapsed(screen, compiled, settled, &outcome);
-    let placement = settled.placement(screen, compiled, display, &outcome, gave_up || stopped);
+    placement.stopped |= stopped;
+    let idle = idle(settled, outcome, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, compiled, settled, outcome);
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
         rules.dedup();
@@ -117,7 +123,7 @@ fn examined(
         wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
-    let implied = implied(compiled, settled, &outcome);
+    let implied = implied(compiled, settled, outcome);
     (Examination { placement, free, contradictions, implied, collapsed }, idle)
 }
 

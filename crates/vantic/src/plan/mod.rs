@@ -7,6 +7,7 @@
 //! open or contradictory, [`named`] gives all that the form that scripts rely on.
 
 mod along;
+mod apart;
 mod arrange;
 mod arranging;
 mod cells;
@@ -29,12 +30,14 @@ mod variant;
 mod why;
 
 pub(crate) use along::{Ends, Reach};
+pub(crate) use examine::Examined;
 pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use frame::Frame;
 pub use frame::millionths;
 pub use named::NamedPlacement;
 pub(crate) use near_guides::GuideEdge;
 pub use painting::Painting;
+pub(crate) use place::Solved;
 pub use place::{Looks, Missed, PlaceError, Placement};
 pub use rule_ref::RuleRef;
 pub use why::{HeldBy, Why, WhyChange, WhyNext, WhyNot, WhyPart, WhyStep, Wish};
@@ -198,8 +201,23 @@ impl Plan {
 
     /// Keeps what was solved, for displays that differ a little from one to the next.
     pub fn live(&self) -> Live<'_> {
+        self.live_from(None)
+    }
+
+    /// The same, to begin from what was solved of a screen like this one.
+    pub(crate) fn live_from<'a>(&'a self, begin: Option<&'a Begin<'a>>) -> Live<'a> {
         let key = (Vec::new(), Direction::default());
-        Live { plan: self, warm: BTreeMap::new(), key, frames: Vec::new() }
+        Live { plan: self, warm: BTreeMap::new(), begin, key, frames: Vec::new() }
+    }
+
+    /// What is solved once the screen is placed on a display, for screens that differ a little.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub(crate) fn solved(&self, display: &Display, measure: &dyn Measure) -> Result<Solved, PlaceError> {
+        let mut live = self.live();
+        live.place(display, measure)?;
+        Ok(live.warm.into_values().next().unwrap_or_default().into_solved())
     }
 
     /// Places the screen on a display, and says what is open or contradictory there.
@@ -207,7 +225,9 @@ impl Plan {
     /// # Errors
     /// As for [`Plan::place`].
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
-        self.live().examine_with(display, measure, &[]).map(|(examination, _)| examination)
+        let examined = self.live().examine_if(display, measure, &[], &|_| true)?;
+        let Some((examination, _)) = examined else { unreachable!("every placement is worth it") };
+        Ok(examination)
     }
 
     /// Why a coordinate is what it is on a display: `None` where the view is not there.
@@ -286,13 +306,23 @@ type Kind = (Vec<bool>, Direction);
 /// A plan kept solved: each display is placed from what was solved before, so that a resize, or a screen that
 /// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules hold `max`,
 /// `min` or `clamp`, or an arrangement comes down to them.
-#[derive(Debug)]
 pub struct Live<'a> {
     plan: &'a Plan,
     warm: BTreeMap<Kind, Warm>,
+    /// What to begin from on a display of a kind that was not met yet.
+    begin: Option<&'a Begin<'a>>,
     /// The kind of the last display, and its frames: lists that are used again.
     key: Kind,
     frames: Vec<Option<Frame>>,
+}
+
+/// What was solved of a screen like the one that is placed, on a display.
+pub(crate) type Begin<'a> = dyn Fn(&Display) -> Option<Arc<Solved>> + Sync + 'a;
+
+impl std::fmt::Debug for Live<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Live").field("plan", self.plan).field("warm", &self.warm).finish_non_exhaustive()
+    }
 }
 
 impl<'a> Live<'a> {
@@ -301,16 +331,17 @@ impl<'a> Live<'a> {
         &self.plan.screen
     }
 
-    /// Places the screen and says what is open or contradictory, and whether each of some relations decides nothing
-    /// there; `None` where that cannot be said.
-    pub(crate) fn examine_with(
+    /// Places the screen and says what is open or contradictory, and whether some relations decide nothing there. Nothing is
+    /// said where the placement is not worth it.
+    pub(crate) fn examine_if(
         &mut self,
         display: &Display,
         measure: &dyn Measure,
         relations: &[(RuleId, usize)],
-    ) -> Result<(Examination, Vec<Option<bool>>), PlaceError> {
+        is_worth_it: &dyn Fn(&Placement) -> bool,
+    ) -> Result<Option<Examined>, PlaceError> {
         self.with_warm(display, |screen, planned, warm| {
-            examine::examine(screen, planned, display, measure, warm, relations)
+            examine::examine(screen, planned, display, measure, warm, relations, is_worth_it)
         })
     }
 
@@ -378,7 +409,8 @@ impl<'a> Live<'a> {
             return plan.with_variant(display, |planned, _| run(&plan.screen, planned, &mut Warm::default()));
         };
         if !self.warm.contains_key(&self.key) {
-            self.warm.insert(self.key.clone(), Warm::default());
+            let alike = self.begin.and_then(|begin| begin(display));
+            self.warm.insert(self.key.clone(), alike.map_or_else(Warm::default, Warm::from_alike));
         }
         let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.

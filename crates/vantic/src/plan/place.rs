@@ -20,7 +20,8 @@ use crate::scroll::{Loose, Scroll, Scrolled, Stuck};
 use crate::shape::Axis;
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
-use vantic_solver::{Level, Outcome};
+use std::sync::Arc;
+use vantic_solver::{Level, Outcome, Problem};
 
 /// A violation of at most this many logical pixels is not worth a word.
 pub(super) const NOTICEABLE: f64 = 1e-6;
@@ -352,10 +353,41 @@ fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = 
 pub(super) struct Warm {
     /// What was solved, for what was chosen of its arrangements; taken out while it is used.
     plans: BTreeMap<Choices, Option<vantic_solver::Plan>>,
+    /// What was solved of a screen like this one.
+    alike: Option<Arc<Solved>>,
     space: Space,
 }
 
+/// A display that was placed, for screens that differ a little to begin from.
+#[derive(Debug)]
+pub(crate) struct Solved {
+    plans: BTreeMap<Choices, vantic_solver::Plan>,
+    /// How tall each text came out, per view.
+    heights: Vec<Option<f64>>,
+}
+
 impl Warm {
+    /// What was solved, for screens that differ a little.
+    pub(super) fn into_solved(self) -> Solved {
+        let plans = self.plans.into_iter().filter_map(|(choices, plan)| Some((choices, plan?)));
+        Solved { plans: plans.collect(), heights: self.space.heights }
+    }
+
+    /// To begin from what was solved of a screen like this one.
+    pub(super) fn from_alike(alike: Arc<Solved>) -> Self {
+        let space = Space { heights: alike.heights.clone(), ..Space::default() };
+        Self { alike: Some(alike), space, ..Self::default() }
+    }
+
+    /// What is solved of a problem, or of one like it.
+    fn begin(&mut self, choices: &Choices, problem: &Problem) -> Option<vantic_solver::Plan> {
+        if let Some(known) = self.plans.get_mut(choices) {
+            return known.take();
+        }
+        let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
+        other.go_over_to(problem).then_some(other)
+    }
+
     /// Forgets what was solved, where many choices have been met.
     pub(super) fn tidy(&mut self, most: usize) {
         if self.plans.len() > most {
@@ -384,6 +416,8 @@ struct Space {
     solved: Vec<f64>,
     unwrapped: Vec<TextSize>,
     sizes: Vec<TextSize>,
+    /// Per view: how tall its text came out last, here or on a display like it.
+    heights: Vec<Option<f64>>,
     tallest: Vec<f64>,
     moved: Vec<usize>,
     /// How far each view that may scroll is scrolled.
@@ -420,7 +454,7 @@ pub(super) fn arranged_with<T>(
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
-        let known = warm.plans.get_mut(&choices).and_then(Option::take);
+        let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
         let mut settled = Settled::find(screen, &compiled, canvas, measure, known, space)?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
@@ -454,16 +488,21 @@ impl<'a> Settled<'a> {
     ) -> Result<Self, PlaceError> {
         let variant = &compiled.variant;
         let solved = std::mem::take(&mut space.solved);
-        let Space { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        let Space { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } = &mut space;
         params.clear();
         params.extend(params_of(display));
         let size_at =
             |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
         unwrapped.clear();
-        for &view in &compiled.texts {
+        // A height that decides no width may be what it was on the last display: that is nearer to what comes out.
+        let near = if display.is_scrolled() { &[][..] } else { &*heights };
+        let mut guessed = false;
+        for (i, &view) in compiled.texts.iter().enumerate() {
             let size = size_at(view, None)?;
             unwrapped.push(size);
-            params.extend([size.width, size.longest, size.height, size.ascent]);
+            let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
+            guessed |= last.is_some_and(|last| last != size.height);
+            params.extend([size.width, size.longest, last.unwrap_or(size.height), size.ascent]);
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
         let offsets = params.len();
@@ -473,8 +512,17 @@ impl<'a> Settled<'a> {
         tallest.extend(sizes.iter().map(|s| s.height));
         unsettled.clear();
         let mut chooser = Chooser::new(compiled, warm, solved);
-        for round in 0..=MAX_ROUNDS {
+        chooser.solve(params);
+        if guessed && !chooser.holds() {
+            for (i, size) in unwrapped.iter().enumerate() {
+                params[height_param(i)] = size.height;
+            }
             chooser.solve(params);
+        }
+        for round in 0..=MAX_ROUNDS {
+            if round > 0 {
+                chooser.solve(params);
+            }
             moved.clear();
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
@@ -482,7 +530,8 @@ impl<'a> Settled<'a> {
                 let at = text_size(screen, variant, display, measure, view, unwrapped[i], width)?;
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
-                if (params[height_param(i)] - at.height).abs() > NOTICEABLE {
+                let by = (params[height_param(i)] - at.height).abs();
+                if by > if guessed && compiled.heights_apart[i] { 0.0 } else { NOTICEABLE } {
                     moved.push(i);
                 }
             }
@@ -493,8 +542,10 @@ impl<'a> Settled<'a> {
                 std::iter::zip(&params[offsets..], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
                 // Where a text does not come to rest, the height it was given counts.
+                heights.resize(screen.views.len(), None);
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[height_param(i)];
+                    heights[compiled.texts[i].index()] = Some(size.height);
                 }
                 return Ok(Self { chooser, space });
             }

@@ -150,10 +150,14 @@ fn is_lost(statement: &Node) -> bool {
 
 /// The span of a node without the blanks and comments around it.
 pub(crate) fn node_span(node: &Node) -> Range<usize> {
-    let mut tokens =
-        node.descendants_with_tokens().filter_map(|t| t.into_token()).filter(|t| !t.kind().is_trivia());
-    let first = tokens.next().map_or_else(|| node.text_range(), |t| t.text_range());
-    let last = tokens.last().map_or(first, |t| t.text_range());
+    let whole = node.text_range();
+    let inside = |token: &Token| whole.contains_range(token.text_range());
+    let tokens = |from: Option<Token>, next: fn(&Token) -> Option<Token>| {
+        let all = std::iter::successors(from, move |token| next(token).filter(inside));
+        all.into_iter().find(|token| !token.kind().is_trivia()).map(|token| token.text_range())
+    };
+    let first = tokens(node.first_token(), Token::next_token).unwrap_or(whole);
+    let last = tokens(node.last_token(), Token::prev_token).unwrap_or(first);
     first.start().into()..last.end().into()
 }
 

@@ -1,0 +1,55 @@
+//! Ideas in the order in which they are tried.
+
+use super::banded::{BANDED, Border};
+use super::change::Change;
+use super::{Idea, Source};
+use crate::finding::Finding;
+use std::collections::HashSet;
+
+/// The ideas for one finding that are still to be tried, the likeliest first, each change once.
+pub(super) struct Queue<'a> {
+    source: &'a Source<'a>,
+    finding: &'a Finding,
+    /// The likeliest last.
+    ideas: Vec<Idea>,
+    met: HashSet<Vec<Change>>,
+    has_bands: bool,
+    left: usize,
+}
+
+impl<'a> Queue<'a> {
+    /// At most so many.
+    pub(super) fn new(source: &'a Source<'a>, finding: &'a Finding, most: usize) -> Self {
+        let (ideas, met) = (Vec::new(), HashSet::new());
+        let mut queue = Self { source, finding, ideas, met, has_bands: false, left: most };
+        queue.add(source.ideas(finding));
+        queue
+    }
+
+    fn add(&mut self, mut ideas: Vec<Idea>) {
+        // Of those that change the same, the likeliest; of those as likely, the one thought of first.
+        ideas.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        ideas.retain(|idea| self.met.insert(idea.changes.clone()));
+        self.ideas.extend(ideas.into_iter().rev());
+        self.ideas.sort_by(|a, b| a.weight.total_cmp(&b.weight));
+    }
+
+    /// The next ones.
+    pub(super) fn next(&mut self, count: usize) -> Vec<Idea> {
+        let count = count.min(self.left).min(self.ideas.len());
+        self.left -= count;
+        self.ideas.drain(self.ideas.len() - count..).rev().collect()
+    }
+
+    /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for, once.
+    pub(super) fn border(&mut self) -> Option<Border<'a>> {
+        let has_come = !self.has_bands && self.ideas.last().is_none_or(|idea| idea.weight <= BANDED);
+        self.has_bands |= has_come;
+        if has_come { self.source.border(self.finding) } else { None }
+    }
+
+    /// Takes in what was found.
+    pub(super) fn add_bands(&mut self, ends: f64) {
+        self.add(self.source.banded(self.finding, ends));
+    }
+}
