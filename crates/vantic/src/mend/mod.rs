@@ -46,8 +46,8 @@ const MAX_TRIED: usize = 96;
 /// How many more are tried once one of them is a way out.
 const MAX_BESIDE: usize = 40;
 
-/// What these have to weigh at least, as a share of what the likeliest way out weighs.
-const WORTH_BESIDE: f64 = 0.3;
+/// By how much less than the likeliest way out these may weigh.
+const MAX_LIGHTER: f64 = 0.7;
 
 /// How many of those that mend it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
@@ -200,7 +200,7 @@ impl<'a> Source<'a> {
             let some = queue.next(AT_ONCE);
             beside += if mended.is_empty() { 0 } else { some.len() };
             let best = mended.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
-            let worth = some.iter().any(|idea| idea.weight >= WORTH_BESIDE * best) || border.is_some();
+            let worth = some.iter().any(|idea| idea.weight >= best - MAX_LIGHTER) || border.is_some();
             if !worth || beside > MAX_BESIDE {
                 break;
             }
