@@ -103,9 +103,9 @@ pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
 pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 pub use mend::{EditError, MAX_MENDED, MAX_WAYS, Mending, edited, without};
 pub use plan::{
-    Collapsed, Contradiction, Examination, Frame, FreeCoordinate, HeldBy, Live, LiveFrames, Looks, Missed,
-    NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, Why, WhyChange, WhyNext,
-    WhyNot, WhyPart, WhyStep, Wish, millionths,
+    Circular, Collapsed, Contradiction, Examination, Frame, FreeCoordinate, HeldBy, Live, LiveFrames, Looks,
+    Missed, NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, Why, WhyChange,
+    WhyNext, WhyNot, WhyPart, WhyStep, Wish, millionths,
 };
 pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
 pub use room::{MAX_LONGER, Room, room_for_words};

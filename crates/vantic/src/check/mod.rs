@@ -12,6 +12,7 @@ mod expected;
 mod frames;
 mod jumps;
 mod odd;
+mod own;
 mod reach;
 mod rules;
 mod spread;
@@ -27,6 +28,7 @@ use crate::screen::{RuleId, Screen, ViewId};
 use crate::sweep::Proof;
 pub(crate) use because::{coordinates_of, deciding};
 pub(crate) use frames::{UNSEEN, beyond};
+pub(crate) use own::reads_itself;
 use rayon::prelude::*;
 pub use spread::Spread as FoundOn;
 use std::collections::hash_map::Entry;
@@ -198,6 +200,7 @@ fn check_with(
         rules::bare(screen, &mut everywhere);
         rules::implied(screen, &placements, &implied, &mut everywhere);
         odd::odd(screen, &mut everywhere);
+        own::own(screen, &mut everywhere);
         idle.findings(screen, &mut everywhere);
     }
     for mut finding in everywhere {
@@ -314,6 +317,7 @@ fn look<'a>(
         rules::conflicts(screen, &examined, &mut here);
         rules::open_coordinates(screen, &examined, &mut here);
         rules::collapsed(screen, &examined, &mut here);
+        rules::circular(screen, &examined, &mut here);
         rules::missed(screen, &examined.placement, &mut here);
         frames::divisions(screen, &examined.placement, &mut here);
         frames::grids(screen, &examined.placement, &mut here);

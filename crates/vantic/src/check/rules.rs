@@ -279,6 +279,28 @@ pub(super) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut 
     }
 }
 
+/// Children that take a size from the view around them, while it takes its own from its children.
+pub(super) fn circular(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+    for found in &examined.circular {
+        let (view, child) = (screen.path(found.view), screen.path(found.child));
+        let size = found.coordinate.spelling();
+        let mut finding = Finding::new(Code::Collapse, Severity::Warning);
+        finding.message = format!(
+            "`{view}` takes its {size} from its children, while `{child}` takes a part of that: what the others take counts {} times",
+            number(found.counts)
+        );
+        finding.help = format!(
+            "give `{child}` a {size} of its own, or `{view}` one that does not come from its children"
+        );
+        finding.coordinates = vec![coordinate(screen, found.child, found.coordinate)];
+        finding.rules = vec![found.rule.name(screen)];
+        finding.parts = vec![found.rule];
+        finding.amount = found.counts;
+        finding.views = vec![view, child];
+        findings.push(finding);
+    }
+}
+
 /// Rows, columns and grids that place nothing, and spreading where no room is left.
 pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, about) in screen.views() {

@@ -3,7 +3,7 @@
 use super::change::{Change, changed};
 use super::statement::{How, Pinned, Rewritten, Statement, added};
 use super::{Idea, Source};
-use crate::check::{coordinates_of, deciding};
+use crate::check::{coordinates_of, deciding, reads_itself};
 use crate::coordinate::{Comparison, Coordinate, Place, Relation};
 use crate::display::Display;
 use crate::finding::{Code, Finding, Severity};
@@ -19,6 +19,9 @@ const MAX_OTHERS: usize = 12;
 
 /// How many siblings on either side of a view are asked what they say.
 const MAX_RELATIVES: usize = 12;
+
+/// A wish that is missed by so much, in logical pixels, is as far off as any.
+const FAR: f64 = 100.0;
 
 /// How many other places a rule is tied to, to see whether one of them was meant.
 const MAX_PLACES: usize = 6;
@@ -57,7 +60,7 @@ impl Source<'_> {
             Code::Ambiguous => self.missing(finding),
             Code::Conflict => self.contradicting(finding),
             Code::Tie => self.pulling(finding),
-            Code::Collapse => self.coming_to_nothing(finding),
+            Code::Collapse => [self.coming_to_nothing(finding), self.going_round(finding)].concat(),
             code if is_of_frames(code) => self.landed_wrong(finding),
             Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
@@ -149,6 +152,7 @@ impl Source<'_> {
                     How::Sign => 0.7,
                     How::Unit | How::Share => 0.5,
                     How::Side => 0.4,
+                    How::Place(rank) if self.reads_itself(rule, relation) => 1.4 - 0.02 * f64::from(rank),
                     How::Place(rank) => 0.45 - 0.02 * f64::from(rank),
                     How::Level => 0.3,
                 };
@@ -168,8 +172,20 @@ impl Source<'_> {
             let RuleRef::Written { rule, .. } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
             ideas.extend(self.odd_one_out(rule, &statement, 1.0));
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Place(rank) => 0.6 - 0.03 * f64::from(rank),
+                    How::Share => 0.7,
+                    _ => continue,
+                };
+                ideas.extend(self.reads(&statement, change, weight));
+            }
         }
         ideas
+    }
+
+    fn reads_itself(&self, rule: RuleId, relation: usize) -> bool {
+        self.screen().rule(rule).and_then(|r| r.relations().get(relation)).is_some_and(reads_itself)
     }
 
     fn goes_over(&self, rule: RuleId, relation: usize) -> bool {
@@ -271,6 +287,26 @@ impl Source<'_> {
         ideas
     }
 
+    /// A child that takes its size from the view around it, while that takes its own from its children: another size.
+    fn going_round(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for part in &finding.parts {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Unit => 1.3,
+                    How::Place(rank) => 0.7 - 0.03 * f64::from(rank),
+                    _ => 0.4,
+                };
+                ideas.extend(self.reads(&statement, change, weight));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.5));
+        }
+        ideas
+    }
+
     pub(super) fn coordinates(&self, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
         coordinates_of(self.screen(), finding)
     }
@@ -281,7 +317,9 @@ impl Source<'_> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         let mut suspects =
             deciding(&mut self.mending.plan.live(), (display, placement), &self.measure, finding);
-        let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, 0.7));
+        // The further a wish is from what came out, the likelier it is wrong.
+        let far = |by: f64| 0.7 + 0.3 * (by / FAR).min(1.0);
+        let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, far(m.by)));
         let views = finding.views.iter().filter_map(|path| self.screen().find(path));
         let own = views.flat_map(|view| {
             let relations = |rule: &Rule| 0..rule.relations().len();

@@ -56,6 +56,8 @@ pub struct Examination {
     pub(crate) implied: Vec<RuleRef>,
     /// The children that come to nothing, since the view around them is as small as they let it be.
     pub collapsed: Vec<Collapsed>,
+    /// The children that take a size from the view around them, while it takes its own from them.
+    pub circular: Vec<Circular>,
 }
 
 /// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
@@ -69,6 +71,21 @@ pub struct Collapsed {
     pub coordinate: Coordinate,
     /// Whether the child takes its size from the view.
     pub fills: bool,
+}
+
+/// A child that takes a size from the view around it, while that takes its own from its children: each goes by the other.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Circular {
+    /// The view.
+    pub view: ViewId,
+    /// The child.
+    pub child: ViewId,
+    /// `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// The rule that gives the child its size.
+    pub rule: RuleRef,
+    /// How many times what else it takes counts in the view's size.
+    pub counts: f64,
 }
 
 /// An examination, and whether each of some relations decides nothing; `None` where that cannot be said.
@@ -102,6 +119,7 @@ fn examined(
     placement.stopped |= stopped;
     let idle = idle(settled, outcome, compiled, free.len(), relations);
     let collapsed = collapsed(screen, compiled, settled, outcome);
+    let circular = circular(screen, compiled, settled, outcome);
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
         rules.dedup();
@@ -124,7 +142,7 @@ fn examined(
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
     let implied = implied(compiled, settled, outcome);
-    (Examination { placement, free, contradictions, implied, collapsed }, idle)
+    (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
 }
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
@@ -184,6 +202,48 @@ fn collapsed(
         let grown: HashSet<_> =
             hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
         all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
+    }
+    all
+}
+
+/// How many children that read a size of the view around them are looked into on one display.
+const MAX_CIRCULAR: usize = 100;
+
+/// Children whose size is a part of that of the view around them, where that follows from theirs.
+fn circular(
+    screen: &Screen,
+    compiled: &Compiled,
+    settled: &mut Settled<'_>,
+    outcome: &Outcome,
+) -> Vec<Circular> {
+    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    let reading = compiled.origins.iter().zip(compiled.problem.rules()).enumerate();
+    let reading = reading.filter_map(|(at, (&origin, (expr, relation, ..)))| {
+        let Origin::Written { rule, .. } = origin else { return None };
+        let child = screen.rule_at(rule).owner()?;
+        let view = screen.at(child).parent()?;
+        let boxes = [view, child].map(|of| compiled.unknowns.boxes[of.index()]);
+        let [Some(around), Some(own)] = boxes else { return None };
+        let read = |var| expr.terms().iter().find(|(of, _)| *of == var).map(|(_, c)| *c);
+        // An edge tied to an edge is no size.
+        if read(own.left).is_some() || read(own.top).is_some() {
+            return None;
+        }
+        let size = [Coordinate::Width, Coordinate::Height]
+            .into_iter()
+            .find(|&size| read(around.var(size)).is_some() && read(own.var(size)).is_some())?;
+        let is_equality = relation == vantic_solver::Relation::Equal;
+        is_equality.then_some((at, origin, view, child, size, around.var(size), read(own.var(size))?))
+    });
+    let reading: Vec<_> = reading.take(MAX_CIRCULAR).collect();
+    let mut all = Vec::new();
+    for (at, origin, view, child, coordinate, around, own) in reading.into_iter().filter(|_| whole) {
+        let Ok(explained) = settled.chooser.plan_mut().explain(around) else { continue };
+        let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
+        let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause).map(|(_, rate)| rate * own);
+        if let Some(counts) = rate.map(f64::abs).filter(|rate| *rate > NOTICEABLE) {
+            all.push(Circular { view, child, coordinate, rule: origin.into(), counts });
+        }
     }
     all
 }

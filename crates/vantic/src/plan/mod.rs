@@ -31,7 +31,7 @@ mod why;
 
 pub(crate) use along::{Ends, Reach};
 pub(crate) use examine::Examined;
-pub use examine::{Collapsed, Contradiction, Examination, FreeCoordinate};
+pub use examine::{Circular, Collapsed, Contradiction, Examination, FreeCoordinate};
 pub use frame::Frame;
 pub use frame::millionths;
 pub use named::NamedPlacement;

@@ -1,0 +1,113 @@
+//! Rules that go by nothing but themselves: a coordinate tied to itself, a wish that bounds of its own rule out, the greatest
+//! or least of numbers alone.
+
+use super::words::number;
+use crate::coordinate::{Comparison, Expr, Pick, Relation};
+use crate::finding::{Code, Finding, Severity};
+use crate::plan::RuleRef;
+use crate::screen::{RuleId, Screen, Strength, ViewId};
+use std::collections::BTreeMap;
+
+/// What is told of a rule, and of others that say the same of other views.
+struct Told {
+    message: String,
+    help: &'static str,
+    rules: Vec<(RuleRef, Option<ViewId>)>,
+}
+
+pub(super) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
+    let mut told: BTreeMap<String, Told> = BTreeMap::new();
+    for (id, rule) in screen.rules() {
+        let owner = rule.owner();
+        for (at, relation) in rule.relations().iter().enumerate() {
+            let text = screen.relation_text(relation, owner);
+            let said = if reads_itself(relation) {
+                let left = screen.expr_text(&relation.left, owner);
+                let message = format!("ties `{left}` to itself: `{text}`");
+                Some((message, "write the view that was meant, or take the rule out"))
+            } else if let Some(pick) = numbers_alone(relation) {
+                let message =
+                    format!("goes by numbers alone, which always come to {}: `{text}`", number(pick));
+                Some((message, "write that number, or what it was meant to go by"))
+            } else {
+                let bound = never_met(rule.relations(), at);
+                let said = |bound: &Relation| {
+                    let (wish, bound) =
+                        (number(relation.right.constant()), screen.relation_text(bound, owner));
+                    format!("wishes for {wish}, which is never met, since it also says `{bound}`")
+                };
+                bound.map(|bound| (said(bound), "write another number, or another bound"))
+            };
+            let Some((message, help)) = said else { continue };
+            let new = || Told { message: message.clone(), help, rules: Vec::new() };
+            let all = told.entry(message.clone()).or_insert_with(new);
+            all.rules.push((RuleRef::Written { rule: id, relation: at }, owner));
+        }
+    }
+    for Told { message, help, rules } in told.into_values() {
+        let mut finding = Finding::new(Code::Odd, Severity::Note);
+        let first: RuleId = match rules[0].0 {
+            RuleRef::Written { rule, .. } => rule,
+            _ => continue,
+        };
+        let others = match rules.len() - 1 {
+            0 => String::new(),
+            1 => " (another view says the same)".to_owned(),
+            many => format!(" ({many} other views say the same)"),
+        };
+        finding.message = format!("`{}` {message}{others}", screen.rule_name(first));
+        finding.help = help.into();
+        finding.views = rules.iter().filter_map(|(_, view)| Some(screen.path((*view)?))).collect();
+        finding.rules = super::words::once(rules.iter().map(|(rule, _)| rule.name(screen)));
+        finding.parts = rules.into_iter().map(|(rule, _)| rule).collect();
+        findings.push(finding);
+    }
+}
+
+/// Whether the one coordinate on the left is on the right too.
+pub(crate) fn reads_itself(relation: &Relation) -> bool {
+    let [own] = relation.left.terms() else { return false };
+    let mut reads = false;
+    relation.right.each(&mut |e| {
+        reads |= e.terms().iter().any(|t| (t.place, t.coordinate) == (own.place, own.coordinate));
+    });
+    reads && is_single(&relation.left)
+}
+
+fn is_single(expr: &Expr) -> bool {
+    expr.constant() == 0.0 && expr.values.is_empty() && expr.picks.is_empty()
+}
+
+fn is_number(expr: &Expr) -> bool {
+    expr.terms().is_empty() && expr.values.is_empty() && expr.picks.is_empty()
+}
+
+/// What a `max`, `min` or `clamp` of numbers alone comes to.
+fn numbers_alone(relation: &Relation) -> Option<f64> {
+    let pick = relation.right.picks.iter().find(|pick| pick.of.iter().all(is_number))?;
+    let of: Vec<f64> = pick.of.iter().map(Expr::constant).collect();
+    match (pick.pick, of.as_slice()) {
+        (Pick::Clamp, &[value, least, most]) => Some(value.min(most).max(least)),
+        (Pick::Max, of) => Some(of.iter().copied().fold(f64::NEG_INFINITY, f64::max)),
+        (Pick::Min, of) => Some(of.iter().copied().fold(f64::INFINITY, f64::min)),
+        _ => None,
+    }
+}
+
+/// The must beside a wish for a number that rules it out.
+fn never_met(relations: &[Relation], at: usize) -> Option<&Relation> {
+    let wish = &relations[at];
+    let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Must;
+    if !is_wish || !is_number(&wish.right) || !is_single(&wish.left) {
+        return None;
+    }
+    let wished = wish.right.constant();
+    relations.iter().find(|bound| {
+        let beyond = match bound.comparison {
+            Comparison::AtLeast => wished < bound.right.constant(),
+            Comparison::AtMost => wished > bound.right.constant(),
+            Comparison::Equal => false,
+        };
+        beyond && bound.left == wish.left && is_number(&bound.right) && bound.strength() == Strength::Must
+    })
+}
