@@ -352,6 +352,7 @@ impl Source<'_> {
     /// What landed where it should not: the rules that put it there, each written otherwise.
     fn landed_wrong(&self, finding: &Finding) -> Vec<Idea> {
         let mut ideas = Vec::new();
+        let missed = self.worst(finding).map(|(_, placement)| placement.missed.as_slice()).unwrap_or_default();
         for (part, likely) in self.suspects(finding) {
             let RuleRef::Written { rule, relation } = part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
@@ -366,6 +367,8 @@ impl Source<'_> {
                     How::Unit => 0.65,
                     How::Share => 0.44,
                     How::Side => 0.5,
+                    // What gave way may have been meant to be stronger.
+                    How::Level if missed.iter().any(|m| m.rule == part) => 0.75,
                     How::Level => 0.5,
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
