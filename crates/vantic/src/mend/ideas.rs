@@ -365,6 +365,8 @@ impl Source<'_> {
                     How::Sign => 0.9,
                     How::Place(rank) => 0.75 - 0.03 * f64::from(rank),
                     How::Unit => 0.65,
+                    // A number that is far off may be meant as a share.
+                    How::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => 0.85,
                     How::Share => 0.44,
                     How::Side => 0.5,
                     // What gave way may have been meant to be stronger.
