@@ -1,8 +1,8 @@
-//! Rules that go by nothing but themselves: a coordinate tied to itself, a wish that bounds of its own rule out, the greatest
-//! or least of numbers alone.
+//! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule out, the greatest
+//! or least of numbers alone, a place between outer edges of two views.
 
 use super::words::number;
-use crate::coordinate::{Comparison, Expr, Pick, Relation};
+use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation, Term};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::RuleRef;
 use crate::screen::{RuleId, Screen, Strength, ViewId};
@@ -29,6 +29,10 @@ pub(super) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
                 let message =
                     format!("goes by numbers alone, which always come to {}: `{text}`", number(pick));
                 Some((message, "write that number, or what it was meant to go by"))
+            } else if let Some((near, far)) = outer_edges(relation) {
+                let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
+                let message = format!("goes by outer edges of two views, {} and {}", edge(near), edge(far));
+                Some((message, "write both edges of one view, or the edges that face one another"))
             } else {
                 let bound = never_met(rule.relations(), at);
                 let said = |bound: &Relation| {
@@ -72,6 +76,19 @@ pub(crate) fn reads_itself(relation: &Relation) -> bool {
         reads |= e.terms().iter().any(|t| (t.place, t.coordinate) == (own.place, own.coordinate));
     });
     reads && is_single(&relation.left)
+}
+
+/// A near edge of one view and a far edge of another, between which a view is placed.
+fn outer_edges(relation: &Relation) -> Option<(Term, Term)> {
+    let [near, far] = relation.right.terms() else { return None };
+    let edges = |near, far| {
+        matches!(near, Coordinate::Left | Coordinate::Start | Coordinate::Top)
+            && matches!(far, Coordinate::Right | Coordinate::End | Coordinate::Bottom)
+    };
+    let shares = [near.coefficient, far.coefficient];
+    let is_middle = shares.iter().all(|c| *c > 0.0) && (shares[0] + shares[1] - 1.0).abs() < 1e-9;
+    let views = matches!((near.place, far.place), (Place::View(a), Place::View(b)) if a != b);
+    (is_middle && views && edges(near.coordinate, far.coordinate)).then_some((*near, *far))
 }
 
 fn is_single(expr: &Expr) -> bool {

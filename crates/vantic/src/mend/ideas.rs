@@ -352,7 +352,8 @@ impl Source<'_> {
     /// What landed where it should not: the rules that put it there, each written otherwise.
     fn landed_wrong(&self, finding: &Finding) -> Vec<Idea> {
         let mut ideas = Vec::new();
-        let missed = self.worst(finding).map(|(_, placement)| placement.missed.as_slice()).unwrap_or_default();
+        let missed =
+            self.worst(finding).map(|(_, placement)| placement.missed.as_slice()).unwrap_or_default();
         for (part, likely) in self.suspects(finding) {
             let RuleRef::Written { rule, relation } = part else { continue };
             let Some(statement) = self.statement(rule) else { continue };

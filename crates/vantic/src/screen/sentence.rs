@@ -258,7 +258,7 @@ impl Screen {
         }
     }
 
-    fn noun(&self, term: &Term) -> String {
+    pub(crate) fn noun(&self, term: &Term) -> String {
         let of = match term.place {
             Place::Screen => "the screen".to_owned(),
             Place::Safe => "the safe area".to_owned(),
