@@ -199,6 +199,45 @@ fn leaps_and_odd_ones_are_noted_and_what_is_usual_is_not() {
 }
 
 #[test]
+fn what_goes_round_or_goes_by_nothing_is_told_and_what_does_not_is_not() {
+    let told = |rule: &str, code: Code| {
+        let text = format!(
+            "screen s {{
+                ladder wish
+                view list {{ pin left, right, top to screen; column gap 4, align stretch
+                    view a {{ height = 50 }}
+                    view b {{ {rule} }}
+                    view c {{ height = 30 }}
+                }}
+                view other {{ pin left, bottom to screen; size = (40, 24) }}
+            }}"
+        );
+        let report = check(&plan(&text), &[Display::new(390.0, 844.0).unwrap()], &PlainText).unwrap();
+        let found = report.findings.iter().filter(|f| f.code == code);
+        found.map(|f| (f.message.clone(), f.rules.clone())).collect::<Vec<_>>()
+    };
+    // 50 + 30 + two gaps are three quarters of the list, so that each pixel of them counts four thirds.
+    let round = told("height = 25% of parent.height", Code::Collapse);
+    assert_eq!(round.len(), 1);
+    assert!(round[0].0.contains("counts 1.33 times") && round[0].1 == ["list.b#1"], "{round:?}");
+    for (rule, about) in [
+        ("height = max(20, 50% of b.height)", "ties `height` to itself"),
+        ("height = 60 ~ wish, at least 90", "which is never met"),
+    ] {
+        let odd = told(rule, Code::Odd);
+        assert!(odd.len() == 1 && odd[0].0.contains(about) && odd[0].1 == ["list.b#1"], "{rule}: {odd:?}");
+    }
+    for fine in [
+        "height = 40",
+        "height = 25% of other.height",
+        "height = 60 ~ wish, at least 20",
+        "height = clamp(20% of screen.height, 7, 160)",
+    ] {
+        assert!(told(fine, Code::Odd).is_empty() && told(fine, Code::Collapse).is_empty(), "{fine}");
+    }
+}
+
+#[test]
 fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
     let text = "screen quay {
         view shelf {

@@ -446,13 +446,38 @@ fn a_unit_or_one_of_a_series_can_be_put_right() {
             "start = cols[2].start",
             "start = cols[1].start",
         ),
+        // A part of what is as tall as its parts: it goes round.
+        (
+            "view list { pin left, right, top to safe; column gap 4, align stretch
+                view a { height = 52 }
+                view b { height = 36 }
+                view c { height = 60 } }",
+            "height = 36",
+            "height = 36% of parent.height",
+        ),
+        // A size tied to itself.
+        (
+            "view list { pin left, right, top to safe; height = 200
+                view a { pin left, top to parent; size = 80 }
+                view b { pin right, top to parent; height = 20; width = clamp(40% of a.width, 10, 60) } }",
+            "40% of a.width",
+            "40% of b.width",
+        ),
+        // Outer edges of two views.
+        (
+            "view a { pin left 20, right 20, top to safe; height = 40 }
+            view b { pin left 60, right 20 to safe; below a by 8; height = 40 }
+            view c { between a.left and a.right; below b by 8; size = (90, 20) }",
+            "between a.left and a.right",
+            "between b.left and a.right",
+        ),
     ] {
         let (right, wrong) =
             [right, wrong].map(|says| format!("screen quay {{\n{}\n}}\n", body.replace(right, says))).into();
         assert!(worse(&checked(&right, &displays)).is_empty());
         let report = mended(&wrong, &displays);
         let finding = report.open().find(|f| !f.fixes.is_empty());
-        let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}")).fixes;
+        let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}: {:?}", report.findings)).fixes;
         let is_right = |fix: &vantic::Fix| {
             frames(&edited(&wrong, &fix.edits).unwrap(), &displays) == frames(&right, &displays)
         };

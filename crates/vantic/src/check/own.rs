@@ -1,8 +1,8 @@
-//! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule out, the greatest
-//! or least of numbers alone, a place between outer edges of two views.
+//! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule out, a place
+//! between outer edges of two views.
 
 use super::words::number;
-use crate::coordinate::{Comparison, Coordinate, Expr, Pick, Place, Relation, Term};
+use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation, Term};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::RuleRef;
 use crate::screen::{RuleId, Screen, Strength, ViewId};
@@ -25,11 +25,7 @@ pub(super) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
                 let left = screen.expr_text(&relation.left, owner);
                 let message = format!("ties `{left}` to itself: `{text}`");
                 Some((message, "write the view that was meant, or take the rule out"))
-            } else if let Some(pick) = numbers_alone(relation) {
-                let message =
-                    format!("goes by numbers alone, which always come to {}: `{text}`", number(pick));
-                Some((message, "write that number, or what it was meant to go by"))
-            } else if let Some((near, far)) = outer_edges(relation) {
+            } else if let Some((near, far)) = outer_edges(screen, relation) {
                 let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
                 let message = format!("goes by outer edges of two views, {} and {}", edge(near), edge(far));
                 Some((message, "write both edges of one view, or the edges that face one another"))
@@ -79,7 +75,7 @@ pub(crate) fn reads_itself(relation: &Relation) -> bool {
 }
 
 /// A near edge of one view and a far edge of another, between which a view is placed.
-fn outer_edges(relation: &Relation) -> Option<(Term, Term)> {
+fn outer_edges(screen: &Screen, relation: &Relation) -> Option<(Term, Term)> {
     let [near, far] = relation.right.terms() else { return None };
     let edges = |near, far| {
         matches!(near, Coordinate::Left | Coordinate::Start | Coordinate::Top)
@@ -87,8 +83,14 @@ fn outer_edges(relation: &Relation) -> Option<(Term, Term)> {
     };
     let shares = [near.coefficient, far.coefficient];
     let is_middle = shares.iter().all(|c| *c > 0.0) && (shares[0] + shares[1] - 1.0).abs() < 1e-9;
-    let views = matches!((near.place, far.place), (Place::View(a), Place::View(b)) if a != b);
-    (is_middle && views && edges(near.coordinate, far.coordinate)).then_some((*near, *far))
+    let view = |place| match place {
+        Place::View(view) => Some(view),
+        Place::Prev(view) => screen.around(view).0.last().copied(),
+        Place::Next(view) => screen.around(view).1.first().copied(),
+        _ => None,
+    };
+    let differ = view(near.place).zip(view(far.place)).is_some_and(|(a, b)| a != b);
+    (is_middle && differ && edges(near.coordinate, far.coordinate)).then_some((*near, *far))
 }
 
 fn is_single(expr: &Expr) -> bool {
@@ -97,18 +99,6 @@ fn is_single(expr: &Expr) -> bool {
 
 fn is_number(expr: &Expr) -> bool {
     expr.terms().is_empty() && expr.values.is_empty() && expr.picks.is_empty()
-}
-
-/// What a `max`, `min` or `clamp` of numbers alone comes to.
-fn numbers_alone(relation: &Relation) -> Option<f64> {
-    let pick = relation.right.picks.iter().find(|pick| pick.of.iter().all(is_number))?;
-    let of: Vec<f64> = pick.of.iter().map(Expr::constant).collect();
-    match (pick.pick, of.as_slice()) {
-        (Pick::Clamp, &[value, least, most]) => Some(value.min(most).max(least)),
-        (Pick::Max, of) => Some(of.iter().copied().fold(f64::NEG_INFINITY, f64::max)),
-        (Pick::Min, of) => Some(of.iter().copied().fold(f64::INFINITY, f64::min)),
-        _ => None,
-    }
 }
 
 /// The must beside a wish for a number that rules it out.
