@@ -5,6 +5,7 @@ use anyhow::Result;
 use quick_junit::{NonSuccessKind, Report as Suites, TestCase, TestCaseStatus, TestSuite};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
+use std::collections::HashSet;
 use vantic::{Code, Finding, Report, Severity};
 
 fn level(severity: Severity) -> &'static str {
@@ -27,7 +28,9 @@ fn lines(loaded: &Loaded, finding: &Finding) -> Vec<(String, usize)> {
     all.extend(finding.spots.iter().filter_map(|&spot| Some((own.clone(), loaded.spot(spot)?.0))));
     let views = finding.views.iter().filter_map(|path| loaded.plan.screen().find(path));
     all.extend(views.filter_map(|view| Some((own.clone(), loaded.spot(vantic::Spot::View(view))?.0))));
-    all.dedup();
+    // Each once, in order of appearance.
+    let mut met = HashSet::new();
+    all.retain(|place| met.insert(place.clone()));
     if all.is_empty() {
         all.push((own, 1));
     }
