@@ -111,7 +111,7 @@ pub fn check_as(
 }
 
 /// The same where several checks go on at once.
-const IN_A_LONG_ROW: usize = 24;
+const IN_A_LONG_ROW: usize = 48;
 
 /// How a change of a screen is tried.
 #[derive(Clone, Copy, Default)]

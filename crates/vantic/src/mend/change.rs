@@ -36,7 +36,7 @@ impl Change {
     }
 }
 
-/// The text with changes made, the last place first; `None` where they lie on one another.
+/// The text with changes made; `None` where they lie on one another.
 pub(super) fn changed(text: &str, changes: &[Change]) -> Option<String> {
     let mut sorted: Vec<&Change> = changes.iter().collect();
     sorted.sort();

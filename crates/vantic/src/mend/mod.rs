@@ -47,7 +47,7 @@ const MAX_TRIED: usize = 96;
 const MAX_BESIDE: usize = 40;
 
 /// By how much less than the likeliest way out these may weigh.
-const MAX_LIGHTER: f64 = 0.7;
+const MAX_LIGHTER: f64 = 0.5;
 
 /// How many of those that mend it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
