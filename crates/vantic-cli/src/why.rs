@@ -270,7 +270,12 @@ impl Told<'_> {
             line if line.is_empty() => String::new(),
             line => format!("line {line}, "),
         };
-        format!("`{}` ({line}{})", self.loaded.rule_text(rule), rule.name(self.screen))
+        // What is no relation is told in words, with names in them.
+        let text = match (rule, self.loaded.rule_text(rule)) {
+            (RuleRef::Written { .. }, text) => format!("`{text}`"),
+            (_, text) => text,
+        };
+        format!("{text} ({line}{})", rule.name(self.screen))
     }
 
     /// What keeps a coordinate from being more or less.

@@ -42,6 +42,8 @@ pub(super) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
             let new = || Told { message: message.clone(), help, rules: Vec::new() };
             let all = told.entry(message.clone()).or_insert_with(new);
             all.rules.push((RuleRef::Written { rule: id, relation: at }, owner));
+            // One of a rule is enough.
+            break;
         }
     }
     for Told { message, help, rules } in told.into_values() {

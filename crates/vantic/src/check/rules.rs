@@ -211,7 +211,14 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     for missed in &placement.missed {
         // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
         let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
-        if missed.by <= WORTH_A_WORD {
+        // Both halves of a pair, `size = 40`, give way as one.
+        let other_half = |f: &Finding| {
+            f.code == Code::Missed
+                && f.amount == missed.by
+                && f.parts.iter().any(|part| part.written() == missed.rule.written())
+        };
+        let is_told = missed.rule.written().is_some() && findings.iter().any(other_half);
+        if missed.by <= WORTH_A_WORD || is_told {
             continue;
         }
         let mut finding = Finding::new(Code::Missed, Severity::Note);

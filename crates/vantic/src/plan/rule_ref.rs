@@ -57,6 +57,14 @@ impl RuleRef {
         }
     }
 
+    /// The rule that is written in the file, if it is one.
+    pub(crate) fn written(self) -> Option<RuleId> {
+        match self {
+            RuleRef::Written { rule, .. } => Some(rule),
+            RuleRef::Whole(_) | RuleRef::Snug(_) | RuleRef::Arranged { .. } => None,
+        }
+    }
+
     /// The view it belongs to, if any.
     pub fn owner(self, screen: &Screen) -> Option<ViewId> {
         match self {

@@ -6,6 +6,7 @@ use crate::finding::Severity;
 use crate::plan::{Ends, RuleRef};
 use crate::screen::Screen;
 use serde::Serialize;
+use std::collections::HashSet;
 
 /// A view leaps where an edge or size changes by more than this at a border, in logical pixels.
 const LEAPS: f64 = 1.0;
@@ -194,6 +195,9 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
             tell(EventKind::Mends, finding.views.clone(), None, ends);
         }
     }
+    // Both halves of a pair, `size = 40`, give way at once: that is told once.
+    let mut met = HashSet::new();
+    told.retain(|event| met.insert(event.text.clone()));
     all.append(&mut told);
     let severity =
         |views: &[String]| is.found.findings.values().find(|f| f.views == views).map(|f| f.severity);
