@@ -36,7 +36,10 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
     }
     match args.format {
         Format::Json => print_json(&machine(after, &all, told.1))?,
-        Format::Text => print(&(told.0 + &text(after, &all) + &wrote))?,
+        // What is not written has no lines yet.
+        Format::Text => {
+            print(&(told.0 + &text(after, &all, args.without.is_none() || args.write) + &wrote))?;
+        }
     }
     Ok(Verdict::Clean)
 }
@@ -88,16 +91,17 @@ fn in_band(screen: &Screen, name: &str, other: &str) -> Result<Display> {
     Ok(display.clone())
 }
 
-fn rules(loaded: &Loaded, because: &[RuleRef]) -> String {
+fn rules(loaded: &Loaded, because: &[RuleRef], with_lines: bool) -> String {
     let screen = loaded.plan.screen();
     let one = |rule: &RuleRef| {
-        let line = loaded.line(*rule).map_or(String::new(), |(line, _)| format!(" (line {line})"));
+        let line = loaded.line(*rule).filter(|_| with_lines);
+        let line = line.map_or(String::new(), |(line, _)| format!(" (line {line})"));
         format!("{}{line}", rule.name(screen))
     };
     because.iter().map(one).collect::<Vec<_>>().join(", ")
 }
 
-fn text(after: &Loaded, all: &[(String, Vec<Difference>)]) -> String {
+fn text(after: &Loaded, all: &[(String, Vec<Difference>)], with_lines: bool) -> String {
     let name = after.plan.screen().name();
     let moved = all.iter().filter(|(_, found)| !found.is_empty()).count();
     if moved == 0 {
@@ -114,7 +118,8 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)]) -> String {
         let along = found.iter().filter(|d| d.along).count();
         for d in found.iter().filter(|d| !d.along) {
             let frame = |f: Option<Frame>| f.map_or("-".to_owned(), |f| f.to_string());
-            rows.add_row([d.view.clone(), d.words(), frame(d.was), frame(d.is), rules(after, &d.because)]);
+            let because = rules(after, &d.because, with_lines);
+            rows.add_row([d.view.clone(), d.words(), frame(d.was), frame(d.is), because]);
         }
         out += &lines(&rows, 1);
         if along > 0 {
