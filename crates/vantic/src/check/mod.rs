@@ -2,8 +2,9 @@
 //!
 //! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
 //! [`frames`] at where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`]
-//! at languages, [`expected`] at what the screen expects, [`because`] at which rules are behind what is found; this module gathers what they find over the displays, joins
-//! what is the same on several, and sets aside what the author accepts.
+//! at languages, [`expected`] at what the screen expects, [`odd`] and [`own`] at rules that are hardly meant as they are, [`claims`] and
+//! [`jumps`] at ranges and borders, [`because`] at which rules are behind what is found; this module gathers what they find over
+//! the displays, joins what is the same on several, and sets aside what the author accepts.
 
 mod bands;
 mod because;

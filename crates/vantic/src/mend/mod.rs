@@ -1,7 +1,7 @@
 //! Ways out of findings, each tried on every display before it is offered.
 //!
 //! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
-//! first; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
+//! first, with what [`relatives`] say; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
 //! children; [`banded`] of a band in which a text is smaller; [`queue`] puts them in order. [`tried`] reads the file with such a change and checks it,
 //! from what is [`solved`] without it. [`statement`] knows how rules are written, [`change`] what a change makes of a file.
 
@@ -11,6 +11,7 @@ mod change;
 mod ideas;
 mod missing;
 mod queue;
+mod relatives;
 mod series;
 mod solved;
 mod statement;
@@ -161,9 +162,7 @@ impl Mending<'_> {
             report.findings[index].fixes = fixes;
         }
     }
-}
 
-impl Mending<'_> {
     /// The ways out of one finding of a report, without a name.
     pub fn out_of(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
         Source::new(*self, report).out_of(finding, &mut 0)
