@@ -248,10 +248,13 @@ screen quay {
 ";
     // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that they meet at 384.
     let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
-    let report = mended(text, &displays);
-    let finding = report.open().find(|f| f.code == Code::Overlap).unwrap();
-    let fix = finding.fixes.iter().find(|fix| fix.text.contains("band")).unwrap();
-    let other = edited(text, &fix.edits).unwrap();
+    let with_a_band = |text: &str, displays: &[Display]| {
+        let report = mended(text, displays);
+        let finding = report.open().find(|f| f.code == Code::Overlap).unwrap();
+        let fix = finding.fixes.iter().find(|fix| fix.text.contains("band")).unwrap().clone();
+        (edited(text, &fix.edits).unwrap(), fix)
+    };
+    let (other, fix) = with_a_band(text, &displays);
     assert!(
         other.contains("    ladder fit > polish  // strongest first\n    band narrow: screen.width < 384\n"),
         "{other}"
@@ -263,6 +266,16 @@ screen quay {
     assert!(worse(&checked(text, &above)).is_empty());
     assert_eq!(checked(text, &above).placements[0].frames, checked(&other, &above).placements[0].frames);
     assert_eq!((fix.moved_on, fix.moves.as_str()), (1, "moves nothing else, on 1 display"));
+    // The same where a display stands just there, and in a state in which nothing is wrong on a narrower one.
+    let [narrow, _] = displays;
+    let (there, _) = with_a_band(text, &[narrow.clone(), Display::new(384.0, 700.0).unwrap()]);
+    assert_eq!(there, other);
+    let stated = text.replace("    view head", "    state bar: full, bare\n    view head");
+    let stated = stated.replace("\n}\n", "\n    when bar.bare { hide head.clock }\n}\n");
+    let bare = Display::new(370.0, 700.0).unwrap().with_state("bar", "bare");
+    let (there, _) =
+        with_a_band(&stated, &[narrow.with_state("bar", "full"), bare, Display::new(900.0, 700.0).unwrap()]);
+    assert!(there.contains("band narrow: screen.width < 384\n"), "{there}");
 }
 
 /// A head and a board under it, one rule of which is written in one of two ways.

@@ -51,15 +51,16 @@ impl Source<'_> {
         if !fits || self.texts_of(finding).is_empty() {
             return None;
         }
-        // It ends before the narrowest display like it on which it is not found.
+        // It ends no further than at the narrowest display like it on which it is not found.
         let alike = self.displays.iter().filter(|d| {
             let words = (d.text_scale(), d.direction(), d.language());
             words == (display.text_scale(), display.direction(), display.language())
+                && d.states().eq(display.states())
                 && d.width() > display.width()
                 && !finding.displays.iter().any(|name| name == d.name())
         });
         let widest = alike.map(|d| d.width()).fold(2.0 * display.width(), f64::min);
-        let range = Range { along: Along::Width, from: display.width(), to: widest, gap: 0.0 };
+        let range = Range { along: Along::Width, from: display.width(), to: widest + 1.0, gap: 0.0 };
         Some(Border { plan: self.mending.plan, measure: &self.measure, display, finding, range })
     }
 
