@@ -4,8 +4,7 @@ use crate::input::Loaded;
 use anyhow::Result;
 use quick_junit::{NonSuccessKind, Report as Suites, TestCase, TestCaseStatus, TestSuite};
 use serde_json::{Value, json};
-use std::collections::BTreeMap;
-use std::collections::HashSet;
+use std::collections::{BTreeMap, HashSet};
 use vantic::{Code, Finding, Report, Severity};
 
 fn level(severity: Severity) -> &'static str {

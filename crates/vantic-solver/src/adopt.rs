@@ -36,9 +36,8 @@ impl Plan {
         for &row in &gone {
             self.take_away(row);
         }
-        let Self { search, .. } = self;
-        search.rows.renumber(begin..old - end, new - end);
-        search.state.renumber((old - end) as u32, new as i64 - old as i64);
+        self.search.rows.renumber(begin..old - end, new - end);
+        self.search.state.renumber((old - end) as u32, new as i64 - old as i64);
         for (number, rule) in (begin..).zip(&problem.rules[begin..new - end]) {
             let (expr, level) = (&rule.expr, rule.level.0);
             let index =

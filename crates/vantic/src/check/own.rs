@@ -1,69 +1,59 @@
 //! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule out, a place
 //! between outer edges of two views.
 
-use super::words::number;
+use super::words::{number, once};
 use crate::coordinate::{Comparison, Coordinate, Expr, Place, Relation, Term};
 use crate::finding::{Code, Finding, Severity};
 use crate::plan::RuleRef;
-use crate::screen::{RuleId, Screen, Strength, ViewId};
+use crate::screen::{Rule, RuleId, Screen, Strength};
 use std::collections::BTreeMap;
 
-/// What is told of a rule, and of others that say the same of other views.
-struct Told {
-    message: String,
-    help: &'static str,
-    rules: Vec<(RuleRef, Option<ViewId>)>,
-}
-
 pub(super) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
-    let mut told: BTreeMap<String, Told> = BTreeMap::new();
+    // What is said, with what to do next, and the rules of which it is said.
+    let mut told: BTreeMap<(String, &str), Vec<(RuleId, usize)>> = BTreeMap::new();
     for (id, rule) in screen.rules() {
-        let owner = rule.owner();
-        for (at, relation) in rule.relations().iter().enumerate() {
-            let text = screen.relation_text(relation, owner);
-            let said = if reads_itself(relation) {
-                let left = screen.expr_text(&relation.left, owner);
-                let message = format!("ties `{left}` to itself: `{text}`");
-                Some((message, "write the view that was meant, or take the rule out"))
-            } else if let Some((near, far)) = outer_edges(screen, relation) {
-                let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
-                let message = format!("goes by outer edges of two views, {} and {}", edge(near), edge(far));
-                Some((message, "write both edges of one view, or the edges that face one another"))
-            } else {
-                let bound = never_met(rule.relations(), at);
-                let said = |bound: &Relation| {
-                    let (wish, bound) =
-                        (number(relation.right.constant()), screen.relation_text(bound, owner));
-                    format!("wishes for {wish}, which is never met, since it also says `{bound}`")
-                };
-                bound.map(|bound| (said(bound), "write another number, or another bound"))
-            };
-            let Some((message, help)) = said else { continue };
-            let new = || Told { message: message.clone(), help, rules: Vec::new() };
-            let all = told.entry(message.clone()).or_insert_with(new);
-            all.rules.push((RuleRef::Written { rule: id, relation: at }, owner));
-            // One of a rule is enough.
-            break;
+        // One of a rule is enough.
+        let said = (0..rule.relations().len()).find_map(|at| Some((said_of(screen, rule, at)?, (id, at))));
+        if let Some((said, of)) = said {
+            told.entry(said).or_default().push(of);
         }
     }
-    for Told { message, help, rules } in told.into_values() {
+    for ((message, help), rules) in told {
         let mut finding = Finding::new(Code::Odd, Severity::Note);
-        let first: RuleId = match rules[0].0 {
-            RuleRef::Written { rule, .. } => rule,
-            _ => continue,
-        };
         let others = match rules.len() - 1 {
             0 => String::new(),
             1 => " (another view says the same)".to_owned(),
             many => format!(" ({many} other views say the same)"),
         };
-        finding.message = format!("`{}` {message}{others}", screen.rule_name(first));
+        finding.message = format!("`{}` {message}{others}", screen.rule_name(rules[0].0));
         finding.help = help.into();
-        finding.views = rules.iter().filter_map(|(_, view)| Some(screen.path((*view)?))).collect();
-        finding.rules = super::words::once(rules.iter().map(|(rule, _)| rule.name(screen)));
-        finding.parts = rules.into_iter().map(|(rule, _)| rule).collect();
+        finding.views =
+            rules.iter().filter_map(|(rule, _)| Some(screen.path(screen.rule_at(*rule).owner()?))).collect();
+        finding.rules = once(rules.iter().map(|(rule, _)| screen.rule_name(*rule)));
+        finding.parts =
+            rules.into_iter().map(|(rule, relation)| RuleRef::Written { rule, relation }).collect();
         findings.push(finding);
     }
+}
+
+/// What is hardly meant about a relation of a rule, and what to do next.
+fn said_of(screen: &Screen, rule: &Rule, at: usize) -> Option<(String, &'static str)> {
+    let (relation, owner) = (&rule.relations()[at], rule.owner());
+    let text = |relation: &Relation| screen.relation_text(relation, owner);
+    if reads_itself(relation) {
+        let left = screen.expr_text(&relation.left, owner);
+        let message = format!("ties `{left}` to itself: `{}`", text(relation));
+        return Some((message, "write the view that was meant, or take the rule out"));
+    }
+    if let Some((near, far)) = outer_edges(screen, relation) {
+        let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
+        let message = format!("goes by outer edges of two views, {} and {}", edge(near), edge(far));
+        return Some((message, "write both edges of one view, or the edges that face one another"));
+    }
+    let bound = text(never_met(rule.relations(), at)?);
+    let wish = number(relation.right.constant());
+    let message = format!("wishes for {wish}, which is never met, since it also says `{bound}`");
+    Some((message, "write another number, or another bound"))
 }
 
 /// Whether the one coordinate on the left is on the right too.

@@ -211,13 +211,10 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     for missed in &placement.missed {
         // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
         let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
-        // Both halves of a pair, `size = 40`, give way as one.
-        let other_half = |f: &Finding| {
-            f.code == Code::Missed
-                && f.amount == missed.by
-                && f.parts.iter().any(|part| part.written() == missed.rule.written())
-        };
-        let is_told = missed.rule.written().is_some() && findings.iter().any(other_half);
+        // Both halves of a pair, `size = 40`, give way as one; those of a rule stand together.
+        let of_rule = |f: &&Finding| f.parts.iter().any(|part| part.written() == missed.rule.written());
+        let told = findings.iter().rev().take_while(|f| f.code == Code::Missed && of_rule(f));
+        let is_told = missed.rule.written().is_some() && told.into_iter().any(|f| f.amount == missed.by);
         if missed.by <= WORTH_A_WORD || is_told {
             continue;
         }

@@ -1,11 +1,10 @@
 //! A band from the exact width down at which a text goes wrong, in which it is smaller.
 
 use super::change::Change;
-use super::ideas::is_of_frames;
 use super::{Idea, Source};
 use crate::check::number;
 use crate::display::Display;
-use crate::finding::Finding;
+use crate::finding::{Code, Finding};
 use crate::measure::Measure;
 use crate::plan::Plan;
 use crate::read::{block_of, node_span};
@@ -47,7 +46,8 @@ impl Source<'_> {
         let screen = self.screen();
         let (display, _) = self.worst(finding)?;
         let many = screen.views().count() > MAX_VIEWS;
-        let fits = is_of_frames(finding.code) && !many && screen.design().is_none();
+        let landed_wrong = finding.code.is_of_frames() || finding.code == Code::Unmet;
+        let fits = landed_wrong && !many && screen.design().is_none();
         if !fits || self.texts_of(finding).is_empty() {
             return None;
         }

@@ -57,7 +57,8 @@ impl Source<'_> {
             Code::Conflict => self.contradicting(finding),
             Code::Tie => self.pulling(finding),
             Code::Collapse => [self.coming_to_nothing(finding), self.going_round(finding)].concat(),
-            code if is_of_frames(code) => self.landed_wrong(finding),
+            Code::Unmet => self.landed_wrong(finding),
+            code if code.is_of_frames() => self.landed_wrong(finding),
             Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
         }
@@ -311,8 +312,11 @@ impl Source<'_> {
     /// gave way, and what else its views say.
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
-        let mut suspects =
-            deciding(&mut self.mending.plan.live(), (display, placement), &self.measure, finding);
+        // The trials begin from the same.
+        let Self { mending, measure, solved, .. } = self;
+        let begin = |display: &Display| solved.on(mending, measure, display);
+        let mut live = mending.plan.live_from(Some(&begin));
+        let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
         // The further a wish is from what came out, the likelier it is wrong.
         let far = |by: f64| 0.7 + 0.3 * (by / FAR).min(1.0);
         let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, far(m.by)));
@@ -520,12 +524,6 @@ impl Source<'_> {
         let levels: Vec<&str> = levels.iter().map(String::as_str).collect();
         statement.rewritten(&beside, around, &levels)
     }
-}
-
-/// Whether a finding says that something landed where it should not.
-pub(super) fn is_of_frames(code: Code) -> bool {
-    use Code::{Covered, Cut, Outside, Overlap, Small, Uncovered, Unmet};
-    matches!(code, Outside | Cut | Overlap | Covered | Small | Uncovered | Unmet)
 }
 
 /// A text on one line.

@@ -10,7 +10,6 @@ use std::collections::HashSet;
 pub(super) struct Queue<'a> {
     source: &'a Source<'a>,
     finding: &'a Finding,
-    /// The likeliest last.
     ideas: Vec<Idea>,
     met: HashSet<Vec<Change>>,
     has_bands: bool,
@@ -28,22 +27,23 @@ impl<'a> Queue<'a> {
 
     fn add(&mut self, mut ideas: Vec<Idea>) {
         // Of those that change the same, the likeliest; of those as likely, the one thought of first.
-        ideas.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        let likeliest_first = |a: &Idea, b: &Idea| b.weight.total_cmp(&a.weight);
+        ideas.sort_by(likeliest_first);
         ideas.retain(|idea| self.met.insert(idea.changes.clone()));
-        self.ideas.extend(ideas.into_iter().rev());
-        self.ideas.sort_by(|a, b| a.weight.total_cmp(&b.weight));
+        self.ideas.append(&mut ideas);
+        self.ideas.sort_by(likeliest_first);
     }
 
     /// The next ones.
     pub(super) fn next(&mut self, count: usize) -> Vec<Idea> {
         let count = count.min(self.left).min(self.ideas.len());
         self.left -= count;
-        self.ideas.drain(self.ideas.len() - count..).rev().collect()
+        self.ideas.drain(..count).collect()
     }
 
     /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for, once.
     pub(super) fn border(&mut self) -> Option<Border<'a>> {
-        let has_come = !self.has_bands && self.ideas.last().is_none_or(|idea| idea.weight <= BANDED);
+        let has_come = !self.has_bands && self.ideas.first().is_none_or(|idea| idea.weight <= BANDED);
         self.has_bands |= has_come;
         if has_come { self.source.border(self.finding) } else { None }
     }

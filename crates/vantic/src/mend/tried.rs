@@ -9,7 +9,7 @@ use crate::finding::{Code, Finding, Fix, Severity};
 use crate::measure::Measure;
 use crate::plan::{Placement, Plan};
 use crate::screen::{Screen, ViewId};
-use std::collections::{BTreeMap, BTreeSet, HashSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
 /// A view moves where an edge or size changes by more than this, in logical pixels.
 const MOVES: f64 = 0.5;
@@ -60,6 +60,9 @@ pub(super) struct Trial<'a> {
     measure: &'a dyn Measure,
     report: &'a Report,
     finding: &'a Finding,
+    /// What the finding is told by, and how many like it there are, by display.
+    key: Kept,
+    alike: HashMap<&'a str, usize>,
     before: Known,
     solved: &'a SolvedBefore,
 }
@@ -67,7 +70,12 @@ pub(super) struct Trial<'a> {
 impl<'a> Trial<'a> {
     pub(super) fn new(source: &'a Source<'_>, finding: &'a Finding) -> Self {
         let Source { mending, measure, report, solved, .. } = source;
-        Self { mending: *mending, measure, report, finding, before: known(report.open()), solved }
+        let (key, before) = (key(finding), known(report.open()));
+        let mut alike = HashMap::new();
+        for display in report.open().filter(|f| self::key(f) == key).flat_map(|f| &f.displays) {
+            *alike.entry(display.as_str()).or_insert(0) += 1;
+        }
+        Self { mending: *mending, measure, report, finding, key, alike, before, solved }
     }
 
     fn plan(&self, idea: &Idea) -> Option<Plan> {
@@ -117,19 +125,17 @@ impl<'a> Trial<'a> {
             return true;
         }
         let found = found_of(screen, after, &HashSet::new(), 0.0, self.finding.code);
-        found.iter().filter(|f| key(f) == key(self.finding)).count() < self.on(on)
+        found.iter().filter(|f| key(f) == self.key).count() < self.on(on)
     }
 
     /// How many findings like it there are on a display.
     fn on(&self, display: &str) -> usize {
-        let alike = self.report.open().filter(|f| key(f) == key(self.finding));
-        alike.filter(|f| f.displays.iter().any(|d| d == display)).count()
+        self.alike.get(display).copied().unwrap_or(0)
     }
 
     fn is_gone(&self, report: &Report, on_all: bool) -> bool {
-        let key = key(self.finding);
         let after = known(report.open());
-        match (after.get(&key), self.before.get(&key)) {
+        match (after.get(&self.key), self.before.get(&self.key)) {
             (None, _) => true,
             // There were several alike: it counts that there is less of it.
             (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
@@ -155,7 +161,7 @@ impl<'a> Trial<'a> {
         let (moved, moved_on) = self.moved(plan.screen(), &report.placements);
         let after = known(report.open());
         let others = self.report.findings.iter().enumerate().filter(|(_, f)| {
-            let own = key(f) == key(self.finding);
+            let own = key(f) == self.key;
             !own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&key(f))
         });
         let mends = others.map(|(index, _)| index + 1).collect();

@@ -145,11 +145,14 @@ fn examined(
     (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
 }
 
+fn musts_hold(outcome: &Outcome) -> bool {
+    outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE)
+}
+
 /// Equalities that have to hold, do, and decide nothing: others imply them.
 fn implied(compiled: &Compiled, settled: &mut Settled<'_>, outcome: &Outcome) -> Vec<RuleRef> {
     // Where musts contradict one another, or something is chosen, it is not clear what implies what.
-    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
-    if !whole || !compiled.picks.is_empty() {
+    if !musts_hold(outcome) || !compiled.picks.is_empty() {
         return Vec::new();
     }
     let mut all = Vec::new();
@@ -216,7 +219,9 @@ fn circular(
     settled: &mut Settled<'_>,
     outcome: &Outcome,
 ) -> Vec<Circular> {
-    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    if !musts_hold(outcome) {
+        return Vec::new();
+    }
     let reading = compiled.origins.iter().zip(compiled.problem.rules()).enumerate();
     let reading = reading.filter_map(|(at, (&origin, (expr, relation, ..)))| {
         let Origin::Written { rule, .. } = origin else { return None };
@@ -237,7 +242,7 @@ fn circular(
     });
     let reading: Vec<_> = reading.take(MAX_CIRCULAR).collect();
     let mut all = Vec::new();
-    for (at, origin, view, child, coordinate, around, own) in reading.into_iter().filter(|_| whole) {
+    for (at, origin, view, child, coordinate, around, own) in reading {
         let Ok(explained) = settled.chooser.plan_mut().explain(around) else { continue };
         let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
         let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause).map(|(_, rate)| rate * own);
@@ -257,7 +262,7 @@ fn idle(
     open: usize,
     relations: &[(RuleId, usize)],
 ) -> Vec<Option<bool>> {
-    let whole = outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE);
+    let whole = musts_hold(outcome);
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
