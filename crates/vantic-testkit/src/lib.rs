@@ -1,0 +1,1 @@
+//! What the tests of several crates share. Nothing here is published.
