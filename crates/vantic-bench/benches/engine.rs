@@ -104,28 +104,28 @@ fn library(c: &mut Criterion) {
     let screen = format!(
         "screen s {{ view list {{ pin left, right, top, bottom to screen; scroll down; column gap 4, align stretch\n{rows} }} }}"
     );
-    let source = vantic::read(&screen).expect("the screen is well formed");
-    let plan = vantic::Plan::new(source.screen).expect("nothing is hidden");
+    let source = vantic::resolve::read(&screen).expect("the screen is well formed");
+    let plan = vantic::plan::Plan::new(source.screen).expect("nothing is hidden");
     let mut step = 0.0;
     let mut next = move || {
         step = (step + 7.0) % 4000.0;
-        let display = vantic::Display::new(703.3, 901.7).expect("in range");
+        let display = vantic::display::Display::new(703.3, 901.7).expect("in range");
         display.with_scroll("list", 0.0, step).expect("in range")
     };
     let mut live = plan.live();
     let mut group = c.benchmark_group("library");
     group.sample_size(10);
     group.bench_function("live", |b| {
-        b.iter(|| live.place(black_box(&next()), &vantic::PlainText).expect("no text"));
+        b.iter(|| live.place(black_box(&next()), &vantic::text::PlainText).expect("no text"));
     });
     group.bench_function("new", |b| {
-        b.iter(|| plan.place(black_box(&next()), &vantic::PlainText).expect("no text"));
+        b.iter(|| plan.place(black_box(&next()), &vantic::text::PlainText).expect("no text"));
     });
     group.finish();
 }
 
 /// A list of sailings with 200 views, half of them texts, in two languages.
-fn sailings() -> vantic::Screen {
+fn sailings() -> vantic::model::Screen {
     let words: String = (0..28)
         .map(|i| format!("list.row{i}.port \"Pohjoinen satama {i}\"\nlist.row{i}.state \"lautalla {i}\"\n"))
         .collect();
@@ -158,21 +158,21 @@ fn sailings() -> vantic::Screen {
             when wide {{ in head {{ tall: height = 72 }} }}
         }}"
     );
-    vantic::read(&text).expect("the screen is well formed").screen
+    vantic::resolve::read(&text).expect("the screen is well formed").screen
 }
 
 /// One placement with its shaping, cold, and a check on 96 combinations of displays, text scales, directions and languages.
 fn matrix(c: &mut Criterion) {
     let screen = sailings();
     assert_eq!(screen.views().count(), 200);
-    let mut bases = vantic::Displays::default().all();
+    let mut bases = vantic::display::Displays::default().all();
     bases.truncate(12);
-    let directions = [vantic::Direction::LeftToRight, vantic::Direction::RightToLeft];
-    let matrix = vantic::Matrix::of(bases).text_scales([1.0, 1.3]).directions(directions);
+    let directions = [vantic::geometry::Direction::LeftToRight, vantic::geometry::Direction::RightToLeft];
+    let matrix = vantic::display::Matrix::of(bases).text_scales([1.0, 1.3]).directions(directions);
     let displays = matrix.all_languages(&screen).displays(&screen).expect("within the limits");
     assert_eq!(displays.len(), 96);
     let new = || {
-        let plan = vantic::Plan::new(screen.clone()).expect("nothing is hidden");
+        let plan = vantic::plan::Plan::new(screen.clone()).expect("nothing is hidden");
         (plan, vantic_draw::FontText::new())
     };
     let mut group = c.benchmark_group("matrix");
@@ -187,17 +187,19 @@ fn matrix(c: &mut Criterion) {
     group.bench_function("check", |b| {
         b.iter_batched(
             new,
-            |(plan, fonts)| vantic::check(&plan, &displays, &fonts).expect("the font measures"),
+            |(plan, fonts)| vantic::check::check(&plan, &displays, &fonts).expect("the font measures"),
             BatchSize::LargeInput,
         );
     });
     // A range with all its borders, and ways out of what a fault in the same screen breaks.
-    let range = vantic::Range { along: vantic::Along::Width, from: 320.0, to: 1600.0, gap: 0.0 };
+    let range =
+        vantic::sweep::Range { along: vantic::display::Along::Width, from: 320.0, to: 1600.0, gap: 0.0 };
     group.bench_function("sweep", |b| {
         b.iter_batched(
-            || (vantic::Plan::new(uneven()).expect("nothing is hidden"), vantic_draw::FontText::new()),
+            || (vantic::plan::Plan::new(uneven()).expect("nothing is hidden"), vantic_draw::FontText::new()),
             |(plan, fonts)| {
-                let swept = vantic::sweep(&plan, &displays[0], range, &fonts).expect("the range is one");
+                let swept =
+                    vantic::sweep::sweep(&plan, &displays[0], range, &fonts).expect("the range is one");
                 assert!(swept.events.len() >= 50, "{} events", swept.events.len());
                 swept
             },
@@ -206,10 +208,10 @@ fn matrix(c: &mut Criterion) {
     });
     let faulty = faulty();
     let source = faulty.read().expect("the fault can be read");
-    let (fonts, how) = (vantic_draw::FontText::new(), vantic::Checking::default());
-    let plan = vantic::Plan::new(source.screen).expect("nothing is hidden");
-    let report = vantic::check(&plan, &displays, &fonts).expect("the font measures");
-    let mending = vantic::Mending {
+    let (fonts, how) = (vantic_draw::FontText::new(), vantic::check::Checking::default());
+    let plan = vantic::plan::Plan::new(source.screen).expect("nothing is hidden");
+    let report = vantic::check::check(&plan, &displays, &fonts).expect("the font measures");
+    let mending = vantic::fix::Mending {
         files: &faulty,
         map: &source.map,
         plan: &plan,
@@ -217,14 +219,14 @@ fn matrix(c: &mut Criterion) {
         how,
         beside: &Some,
     };
-    let mut wrong = report.open().filter(|f| f.severity != vantic::Severity::Note);
+    let mut wrong = report.open().filter(|f| f.severity != vantic::finding::Severity::Note);
     let (Some(finding), None) = (wrong.next(), wrong.next()) else {
         panic!("the fault is found, and nothing else")
     };
     let ways = mending.out_of(&report, finding);
     assert!(ways[0].text.contains("`start = time.end + 12`"), "{ways:?}");
     assert_eq!(ways.len(), FIXES);
-    group.bench_function("warm check", |b| b.iter(|| vantic::check(&plan, &displays, &fonts)));
+    group.bench_function("warm check", |b| b.iter(|| vantic::check::check(&plan, &displays, &fonts)));
     group.bench_function("fixes", |b| b.iter(|| mending.out_of(&report, finding)));
     group.finish();
 }
@@ -233,20 +235,20 @@ fn matrix(c: &mut Criterion) {
 const FIXES: usize = 2;
 
 /// The screen that is checked, with ports of different lengths, so that each breaks its lines elsewhere.
-fn uneven() -> vantic::Screen {
+fn uneven() -> vantic::model::Screen {
     let text = (0..28).fold(sailings().to_string(), |text, i| {
         let words = format!("Skerry Point and the {}{i}", "isles ".repeat(1 + i % 7));
         text.replace(&format!("\"Skerry Point and the islands {i}\""), &format!("\"{words}\""))
     });
-    vantic::read(&text).expect("the screen is well formed").screen
+    vantic::resolve::read(&text).expect("the screen is well formed").screen
 }
 
 /// The screen that is checked, with the port of one row tied to the wrong side of the time before it.
-fn faulty() -> vantic::Assembled {
+fn faulty() -> vantic::files::Assembled {
     let text = sailings().to_string();
     let wrong = text.replacen("start = time.end + 12", "start = time.end - 30", 1);
     assert!(wrong != text);
-    vantic::Assembled::alone("sailings.vantic", wrong)
+    vantic::files::Assembled::alone("sailings.vantic", wrong)
 }
 
 fn cold(c: &mut Criterion) {

@@ -4,7 +4,7 @@ use crate::Verdict;
 use crate::args::AboutArgs;
 use crate::output::{BOLD, FAINT, lines, print, table};
 use anyhow::{Result, bail};
-use vantic::Code;
+use vantic::model::Code;
 
 /// The page that explains them all.
 const PAGE: &str = include_str!("../../../docs/findings.md");

@@ -6,7 +6,11 @@ use crate::input::{Loaded, view_of};
 use crate::output::{BOLD, count, fit_terminal, lines, print, print_json, table};
 use crate::ties::place_named;
 use anyhow::Result;
-use vantic::{Across, Axis, BandId, Compared, Placement, Screen, across, millionths, number};
+use vantic::geometry::Axis;
+use vantic::infer::{Across, Compared, across};
+use vantic::model::{BandId, Screen};
+use vantic::plan::Placement;
+use vantic::words::{millionths, number};
 
 /// A distance or share, for machines.
 #[derive(serde::Serialize)]

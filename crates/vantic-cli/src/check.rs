@@ -12,7 +12,12 @@ use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
 use std::io::IsTerminal;
 use std::path::Path;
-use vantic::{Checking, Code, Finding, Fix, Measure, Proof, Report, Severity, check_as, interval_words};
+use vantic::check::{Checking, Report, check_as};
+use vantic::finding::{Finding, Fix, Severity};
+use vantic::model::Code;
+use vantic::sweep::Proof;
+use vantic::text::Measure;
+use vantic::words::interval_words;
 use vantic_draw::{FontText, Options, draw_display};
 
 /// How many displays a finding names one by one.
@@ -221,7 +226,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     let mut say = |what: &str, words: &str| {
         out += &wrapped(&format!("    {FAINT}{what}:{FAINT:#} {words}"), 10);
     };
-    for vantic::PlacedPart { part, place } in &finding.placed {
+    for vantic::finding::PlacedPart { part, place } in &finding.placed {
         say("part", &format!("`{part}`, placed in `{place}`"));
     }
     for name in finding.follows.iter().take(FOLLOWS) {

@@ -7,7 +7,13 @@ use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print
 use crate::without::less;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
-use vantic::{Difference, Display, Displays, Frame, Placement, RuleRef, Screen, compare, millionths, number};
+use vantic::display::{Display, Displays};
+use vantic::geometry::Frame;
+use vantic::infer::{Difference, compare};
+use vantic::infer::{distances, free_space};
+use vantic::model::{RuleRef, Screen};
+use vantic::plan::Placement;
+use vantic::words::{millionths, number};
 
 /// Two placements that are compared.
 struct Pair<'a> {
@@ -157,13 +163,13 @@ pub(crate) fn distance(loaded: &Loaded, placements: &[Placement], args: &PlaceAr
         _ => bail!("--distance takes one view, or two: `--distance header.title,header.clock`"),
     };
     let found: Vec<_> =
-        placements.iter().map(|p| (p.display.name(), p.distances(screen, view, to))).collect();
+        placements.iter().map(|p| (p.display.name(), distances(p, screen, view, to))).collect();
     let of = match to.or(screen.view(view).and_then(|v| v.parent())) {
         Some(other) => screen.path(other),
         None => "screen".to_owned(),
     };
     if args.format == Format::Json {
-        let one = |(on, d): &(&str, Option<vantic::Distances>)| {
+        let one = |(on, d): &(&str, Option<vantic::infer::Distances>)| {
             let told = d.map(|d| {
                 let [left, top, right, bottom] = d.inside.map(millionths);
                 json!({
@@ -207,12 +213,13 @@ pub(crate) fn leftover(
 ) -> Result<Verdict> {
     let screen = loaded.plan.screen();
     let parent = if path.is_empty() { None } else { Some(view_of(screen, path)?) };
-    let found: Vec<_> = placements.iter().map(|p| (p.display.name(), p.leftover(screen, parent))).collect();
+    let found: Vec<_> =
+        placements.iter().map(|p| (p.display.name(), free_space(p, screen, parent))).collect();
     let sides = ["left", "top", "right", "bottom"];
     if args.format == Format::Json {
-        let one = |(on, left): &(&str, Option<[(f64, vantic::ViewId); 4]>)| {
+        let one = |(on, left): &(&str, Option<[(f64, vantic::model::ViewId); 4]>)| {
             let told = left.map(|all| {
-                let side = |(side, (room, view)): (&str, (f64, vantic::ViewId))| {
+                let side = |(side, (room, view)): (&str, (f64, vantic::model::ViewId))| {
                     (side.to_owned(), json!({ "left": millionths(room), "nearest": screen.path(view) }))
                 };
                 std::iter::zip(sides, all).map(side).collect::<serde_json::Map<_, _>>()

@@ -7,7 +7,9 @@ use crate::draw::{Kind, save};
 use crate::input::{Loaded, load_text};
 use crate::output::{BOLD, FAINT, lines, print, table, write_whole};
 use anyhow::{Context, Result};
-use vantic::{Checking, Display, Displays, Matrix, Report, Severity, check};
+use vantic::check::{Checking, Report, check};
+use vantic::display::{Display, Displays, Matrix};
+use vantic::finding::Severity;
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 macro_rules! shipped {

@@ -5,7 +5,8 @@ use crate::args::{DisplaysArgs, Format};
 use crate::input::known;
 use crate::output::{fit_terminal, lines, print, print_json, table};
 use anyhow::Result;
-use vantic::{Displays, Insets, number};
+use vantic::display::{Displays, Insets};
+use vantic::words::number;
 
 pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
     if args.schema {

@@ -7,7 +7,7 @@ use crate::input::{Unsaid, load};
 use crate::output::{print, write_whole};
 use anyhow::{Result, bail};
 use std::path::Path;
-use vantic::Checking;
+use vantic::check::Checking;
 use vantic_draw::{FontText, Options, Picture, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {

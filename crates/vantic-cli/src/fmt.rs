@@ -7,7 +7,9 @@ use crate::output::{print, write_whole};
 use crate::wrong::show;
 use anyhow::{Context, Result};
 use std::path::Path;
-use vantic::{Assembled, Form, format};
+use vantic::files::Assembled;
+use vantic::json::Form;
+use vantic::syntax::format;
 
 pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
     if args.schema {

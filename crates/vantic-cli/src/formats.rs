@@ -5,7 +5,9 @@ use anyhow::Result;
 use quick_junit::{NonSuccessKind, Report as Suites, TestCase, TestCaseStatus, TestSuite};
 use serde_json::{Value, json};
 use std::collections::{BTreeMap, HashSet};
-use vantic::{Code, Finding, Report, Severity};
+use vantic::check::Report;
+use vantic::finding::{Finding, Severity};
+use vantic::model::Code;
 
 fn level(severity: Severity) -> &'static str {
     match severity {
@@ -26,7 +28,9 @@ fn lines(loaded: &Loaded, finding: &Finding) -> Vec<(String, usize)> {
     }
     all.extend(finding.spots.iter().filter_map(|&spot| Some((own.clone(), loaded.spot(spot)?.0))));
     let views = finding.views.iter().filter_map(|path| loaded.plan.screen().find(path));
-    all.extend(views.filter_map(|view| Some((own.clone(), loaded.spot(vantic::Spot::View(view))?.0))));
+    all.extend(
+        views.filter_map(|view| Some((own.clone(), loaded.spot(vantic::finding::Spot::View(view))?.0))),
+    );
     // Each once, in order of appearance.
     let mut met = HashSet::new();
     all.retain(|place| met.insert(place.clone()));
@@ -83,7 +87,7 @@ pub(crate) fn sarif(loaded: &Loaded, report: &Report) -> Value {
 }
 
 /// A way out, file by file.
-fn fix(fix: &vantic::Fix) -> Value {
+fn fix(fix: &vantic::finding::Fix) -> Value {
     let mut by_file: BTreeMap<&str, Vec<Value>> = BTreeMap::new();
     for edit in &fix.edits {
         let ends = edit.old.rsplit('\n').next().unwrap_or_default().chars().count();

@@ -5,12 +5,20 @@ use crate::wrong::{Shown, show};
 use anyhow::{Context, Result, bail};
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::path::{Path, PathBuf};
-use vantic::{
-    Assembled, BandId, Checking, Direction, Display, Displays, EvenText, Finding, Form, InFile, Insets,
-    LongerText, MAX_FILE_BYTES, MAX_NUMBER, Matrix, Measure, Mending, PlainText, Plan, Report, RuleId,
-    RuleRef, Screen, Scroll, SourceError, SourceErrors, SourceMap, Spot, TextRequest, TextSize, ViewId,
-    read_bytes, without,
-};
+use vantic::check::{Checking, Report};
+use vantic::display::{Display, Displays, Insets, Matrix};
+use vantic::files::{Assembled, InFile};
+use vantic::files::{with_expectations, with_words};
+use vantic::finding::{Finding, Spot};
+use vantic::fix::{Mending, without};
+use vantic::geometry::Direction;
+use vantic::json::Form;
+use vantic::limits::MAX_NUMBER;
+use vantic::model::{BandId, RuleId, RuleRef, Screen, Scroll, ViewId};
+use vantic::plan::Plan;
+use vantic::resolve::{SourceMap, read_bytes};
+use vantic::syntax::{MAX_FILE_BYTES, SourceError, SourceErrors};
+use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 use vantic_draw::FontText;
 
 /// A screen file that has been read and compiled.
@@ -250,10 +258,10 @@ impl Beside {
 
     fn added_to(&self, mut screen: Screen) -> Result<Screen> {
         if let Some((path, text)) = &self.words {
-            screen = screen.with_words(text).with_context(|| format!("{}", path.display()))?;
+            screen = with_words(screen, text).with_context(|| format!("{}", path.display()))?;
         }
         if let Some((path, text)) = &self.expectations {
-            screen = screen.with_expectations(text).with_context(|| format!("{}", path.display()))?;
+            screen = with_expectations(screen, text).with_context(|| format!("{}", path.display()))?;
         }
         Ok(screen)
     }

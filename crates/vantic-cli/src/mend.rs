@@ -7,7 +7,9 @@ use crate::output::{BOLD, FAINT, GREEN, RED, write_whole};
 use anyhow::{Context, Result, bail};
 use similar::{ChangeTag, TextDiff};
 use std::path::{Path, PathBuf};
-use vantic::{Edit, Fix, Report, Severity, edited};
+use vantic::check::Report;
+use vantic::finding::{Edit, Fix, Severity};
+use vantic::fix::edited;
 
 /// How many ways out `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;

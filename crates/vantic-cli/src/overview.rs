@@ -2,7 +2,11 @@
 
 use crate::output::{lines, room, table};
 use std::collections::{HashMap, HashSet};
-use vantic::{Placement, Report, Screen, Severity};
+use vantic::check::Report;
+use vantic::display::variations;
+use vantic::finding::Severity;
+use vantic::model::Screen;
+use vantic::plan::Placement;
 
 /// How many columns a table has at most: further ways are told together.
 const MAX_COLUMNS: usize = 6;
@@ -59,7 +63,7 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
     let mut tried: Vec<(&str, Vec<(usize, &Placement)>)> = Vec::new();
     let (mut way_at, mut display_at) = (HashMap::new(), HashMap::new());
     for p in &report.placements {
-        let way = match p.display.ways(screen).join(", ") {
+        let way = match variations(&p.display, screen).join(", ") {
             plain if plain.is_empty() => "as it is".to_owned(),
             way => way,
         };

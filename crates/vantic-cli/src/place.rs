@@ -6,7 +6,10 @@ use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
 use crate::output::{BOLD, FAINT, RED, count, fit_terminal, lines, print, print_json, table};
 use crate::{across, compare, ties};
 use anyhow::{Result, bail};
-use vantic::{Division, NamedPlacement, Paint, Placement, RuleRef, Screen, Shown, number};
+use vantic::files::to_expectations;
+use vantic::model::{Division, Paint, RuleRef, Screen, Shown};
+use vantic::plan::{NamedPlacement, Placement};
+use vantic::words::number;
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -51,7 +54,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         return across::bands(&loaded, &placements, args);
     }
     if args.expectations {
-        let all: Vec<String> = placements.iter().map(|p| p.to_expectations(screen)).collect();
+        let all: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
         print(&all.join("\n"))?;
         return Ok(Verdict::Clean);
     }

@@ -4,7 +4,9 @@ use crate::args::CheckArgs;
 use crate::input::{Loaded, Texts};
 use crate::output::{BOLD, FAINT, lines, table};
 use anyhow::Result;
-use vantic::{Display, Report, Room, number, room_for_words};
+use vantic::check::{Report, Room, room_for_words};
+use vantic::display::Display;
+use vantic::words::number;
 
 pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result<String> {
     let texts = Texts::new(&args.texts);

@@ -7,10 +7,11 @@ use crate::input::{Texts, load, one_of};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, fit_terminal, lines, print, print_json, table};
 use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
-use vantic::{
-    Along, Display, Event, EventKind, Proof, Range, Screen, Severity, Sweep, Trouble, map_of, millionths,
-    number, sweep,
-};
+use vantic::display::{Along, Display};
+use vantic::finding::Severity;
+use vantic::model::Screen;
+use vantic::sweep::{Event, EventKind, Proof, Range, Sweep, Trouble, map_of, sweep};
+use vantic::words::{millionths, number};
 use vantic_draw::{draw_map, draw_tracks};
 
 /// What is examined where no range is named.

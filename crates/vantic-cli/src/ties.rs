@@ -5,7 +5,11 @@ use crate::args::{Format, PlaceArgs};
 use crate::input::{Loaded, Texts, Unsaid, displays, view_of};
 use crate::output::{BOLD, lines, print, print_json, table};
 use anyhow::{Result, bail};
-use vantic::{Gathered, Place, Placement, RuleId, Screen, Side, Tie, ViewId, number};
+use vantic::infer::{Gathered, Tie};
+use vantic::infer::{gathered, neighbours, tied};
+use vantic::model::{Place, RuleId, Screen, Side, ViewId};
+use vantic::plan::Placement;
+use vantic::words::number;
 
 const SIDES: [Side; 4] = [Side::Start, Side::End, Side::Top, Side::Bottom];
 
@@ -30,7 +34,7 @@ pub(crate) fn near(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verd
     let (screen, view, placement) = on_one_display(loaded, path, args)?;
     let all: Vec<Near> = SIDES
         .iter()
-        .flat_map(|&side| placement.neighbours(screen, view, side).into_iter().map(move |n| (side, n)))
+        .flat_map(|&side| neighbours(&placement, screen, view, side).into_iter().map(move |n| (side, n)))
         .map(|(side, n)| Near {
             side: side.coordinate().spelling(),
             of: place_named(screen, n.place),
@@ -59,7 +63,7 @@ pub(crate) fn tie(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdi
     let (screen, view, placement) = on_one_display(loaded, path, args)?;
     let all: Vec<Tied> = Tie::ALL
         .iter()
-        .map(|&(name, tie)| Tied { tie: name, rules: placement.tied(screen, view, tie) })
+        .map(|&(name, tie)| Tied { tie: name, rules: tied(&placement, screen, view, tie) })
         .collect();
     if args.format == Format::Json {
         print_json(&all)?;
@@ -92,7 +96,7 @@ pub(crate) fn gather(loaded: &Loaded, args: &PlaceArgs) -> Result<Verdict> {
     let (screen, _, placement) = on_one_display(loaded, &args.gather[0], args)?;
     let views: Vec<ViewId> = args.gather.iter().map(|path| view_of(screen, path)).collect::<Result<_>>()?;
     let on = placement.display.name();
-    let Some(found) = placement.gathered(screen, &views) else {
+    let Some(found) = gathered(&placement, screen, &views) else {
         bail!(
             "{} are not two or more siblings that stand beside or below one another on {on}",
             args.gather.join(", ")

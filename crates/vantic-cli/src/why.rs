@@ -6,10 +6,12 @@ use crate::input::{Loaded, Texts, load, one_of, view_of};
 use crate::output::{BOLD, FAINT, fit_terminal, lines, print, print_json, table};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
-use vantic::{
-    Along, Coordinate, Direction, Display, Missed, Range, RuleRef, Screen, ViewId, Why, WhyNot, WhyPart,
-    Wish, millionths, number, sweep,
-};
+use vantic::display::{Along, Display};
+use vantic::geometry::Direction;
+use vantic::model::{Coordinate, RuleRef, Screen, ViewId};
+use vantic::plan::{Missed, Why, WhyNot, WhyPart, Wish};
+use vantic::sweep::{Range, sweep};
+use vantic::words::{millionths, number};
 
 /// What can be asked for.
 enum Asked {
@@ -163,11 +165,11 @@ impl Told<'_> {
         fit_terminal(&mut rows);
         for step in &why.steps {
             let (line, rule) = match step.by {
-                vantic::HeldBy::Rule(rule) => (self.line(rule), rule.name(self.screen)),
+                vantic::plan::HeldBy::Rule(rule) => (self.line(rule), rule.name(self.screen)),
                 _ => (String::new(), String::new()),
             };
             let said = match step.by {
-                vantic::HeldBy::Rule(rule) => match rule.level(self.screen) {
+                vantic::plan::HeldBy::Rule(rule) => match rule.level(self.screen) {
                     Some(level) => format!("{} ~ {level}", step.said),
                     None => step.said.clone(),
                 },
@@ -219,7 +221,7 @@ impl Told<'_> {
 
     /// A part of a sum, and how much of it counts where that is not all.
     fn share(&self, why: &Why, part: &WhyPart) -> String {
-        let whole = |c: &&vantic::WhyChange| c.of == *part && c.number.is_none();
+        let whole = |c: &&vantic::plan::WhyChange| c.of == *part && c.number.is_none();
         let counts = why.changes.iter().find(whole).map_or(1.0, |c| c.moves.abs());
         let part = self.part(part);
         if (counts - 1.0).abs() < 1e-9 { part } else { format!("{} of {part}", number(counts)) }
@@ -375,7 +377,7 @@ impl Told<'_> {
             .iter()
             .map(|step| {
                 let rule = match step.by {
-                    vantic::HeldBy::Rule(rule) => Some(rule),
+                    vantic::plan::HeldBy::Rule(rule) => Some(rule),
                     _ => None,
                 };
                 json!({

@@ -7,7 +7,9 @@ use crate::output::{BOLD, count, fit_terminal, lines, table};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
-use vantic::{Code, Report, RuleId, RuleRef, Severity, ViewId, check};
+use vantic::check::{Report, check};
+use vantic::finding::Severity;
+use vantic::model::{Code, RuleId, RuleRef, ViewId};
 
 /// A file without some of its rules.
 pub(crate) struct Less {
@@ -114,7 +116,7 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Les
 fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<String>> {
     let displays = displays(&args.displays, first.plan.screen(), Unsaid::First)?;
     let texts = Texts::new(&args.texts);
-    let key = |f: &vantic::Finding| (f.code, f.views.clone());
+    let key = |f: &vantic::finding::Finding| (f.code, f.views.clone());
     let worse = |report: &Report| -> Vec<((Code, Vec<String>), String)> {
         let open = report.open().filter(|f| f.severity != Severity::Note);
         open.map(|f| (key(f), format!("{} {}: {}", f.severity.name(), f.code.name(), f.message))).collect()

@@ -3,7 +3,8 @@
 use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
 use std::io::IsTerminal;
 use std::ops::Range;
-use vantic::{Assembled, InFile, SourceError, SourceErrors, line_and_column};
+use vantic::files::{Assembled, InFile};
+use vantic::syntax::{SourceError, SourceErrors, line_and_column};
 
 /// Errors that are already laid out for people.
 #[derive(Debug, thiserror::Error)]

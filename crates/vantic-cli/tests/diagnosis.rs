@@ -48,7 +48,7 @@ screen quay {
 #[test]
 fn each_code_is_explained_with_an_example_that_shows_it() {
     let page = std::fs::read_to_string(root().join("docs/findings.md")).unwrap();
-    let codes: Vec<&str> = vantic::Code::ALL.iter().map(|c| c.name()).collect();
+    let codes: Vec<&str> = vantic::model::Code::ALL.iter().map(|c| c.name()).collect();
     let listed = run(&["about"], &root(), 0);
     for code in codes {
         assert!(listed.lines().any(|l| l.split_whitespace().next() == Some(code)), "{code}");

@@ -7,10 +7,15 @@ mod plant;
 use plant::{Fault, Picks, Planted, plant};
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
-use vantic::{
-    Assembled, Checking, Code, Display, Finding, Frame, Matrix, Mending, Placement, Plan, Report, RuleRef,
-    Source, ViewId, check_as, edited,
-};
+use vantic::check::{Checking, Report, check_as};
+use vantic::display::{Display, Matrix};
+use vantic::files::Assembled;
+use vantic::finding::Finding;
+use vantic::fix::{Mending, edited};
+use vantic::geometry::Frame;
+use vantic::model::{Code, RuleRef, ViewId};
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::Source;
 use vantic_draw::FontText;
 
 const SCREENS: [&str; 7] =
@@ -65,7 +70,7 @@ fn same(a: &[BTreeMap<String, Frame>], b: &[BTreeMap<String, Frame>]) -> bool {
     })
 }
 
-type Key = (vantic::Code, Vec<String>, Vec<String>);
+type Key = (vantic::model::Code, Vec<String>, Vec<String>);
 
 fn key(finding: &Finding) -> Key {
     (finding.code, finding.views.clone(), finding.coordinates.clone())

@@ -7,7 +7,10 @@
 //! ```
 
 use std::collections::BTreeMap;
-use vantic::{Display, Frame, Plan, read};
+use vantic::display::Display;
+use vantic::geometry::Frame;
+use vantic::plan::Plan;
+use vantic::resolve::read;
 use vantic_draw::FontText;
 
 /// Stands for the application that owns the real views.

@@ -4,7 +4,9 @@ use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
 use crate::display::Drawing;
 use crate::palette::{GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
-use vantic::{Comparison, Coordinate, Frame, Place, Relation, ViewId, number};
+use vantic::geometry::Frame;
+use vantic::model::{Comparison, Coordinate, Place, Relation, ViewId};
+use vantic::words::number;
 
 const SIZE: f64 = 9.5;
 
@@ -78,7 +80,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
             Some(Distance { horizontal, from, to, across, label: number(to - from) })
         }
         [a, b] if a.coordinate.is_position() && b.coordinate.is_position() => {
-            let ends = |t: &vantic::Term| edge(drawing, t.place, t.coordinate, owner);
+            let ends = |t: &vantic::model::Term| edge(drawing, t.place, t.coordinate, owner);
             let ((a_at, a_frame), (b_at, b_frame)) = (ends(a)?, ends(b)?);
             let horizontal = a.coordinate.is_horizontal();
             if horizontal != b.coordinate.is_horizontal() || (a_at - b_at).abs() < 1.0 {
@@ -129,7 +131,7 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
         _ => drawing.placement.screen_frame(),
     };
     let words = view.and_then(|v| drawing.placement.text_size(v));
-    let rtl = display.direction() == vantic::Direction::RightToLeft;
+    let rtl = display.direction() == vantic::geometry::Direction::RightToLeft;
     let value = match coordinate {
         Coordinate::Start if rtl => frame.right(),
         Coordinate::End if rtl => frame.left,

@@ -5,10 +5,13 @@ use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Picture, Stroke, steady}
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use crate::{HEIGHT, Options, WIDTH, dimensions};
-use vantic::{
-    Code, Direction, Finding, Frame, Insets, Painting, Placement, Report, Screen, Severity, Text, ViewId,
-    number,
-};
+use vantic::check::Report;
+use vantic::display::Insets;
+use vantic::finding::{Finding, Severity};
+use vantic::geometry::{Direction, Frame};
+use vantic::model::{Code, Screen, Text, ViewId};
+use vantic::plan::{Painting, Placement};
+use vantic::words::number;
 
 /// How much of what lies beyond the screen is shown, in pixels of the picture.
 const AROUND: f64 = 26.0;

@@ -6,7 +6,10 @@
 //! [`draw_map`] a rectangle of widths and heights. [`review_page`] is a page with all displays and what is found on each.
 //!
 //! ```
-//! use vantic::{Display, Plan, check, read};
+//! use vantic::check::check;
+//! use vantic::display::Display;
+//! use vantic::plan::Plan;
+//! use vantic::resolve::read;
 //! use vantic_draw::{FontText, Options, draw_display};
 //!
 //! let source = read("screen quay { text sign \"Quay 4\" { font 24; center = safe.center } }")?;

@@ -8,7 +8,12 @@ use crate::display::{Drawing, here, mark, verdict_words};
 use crate::palette::{BEZEL, ERROR, FAINT, GLASS, GOOD, INK, PAPER, SOFT_INK, WARNING};
 use crate::text::{FAMILY, FontText};
 use std::fmt::Write as _;
-use vantic::{Finding, Insets, Placement, Report, Screen, Severity, number};
+use vantic::check::Report;
+use vantic::display::Insets;
+use vantic::finding::{Finding, Severity};
+use vantic::model::Screen;
+use vantic::plan::Placement;
+use vantic::words::number;
 
 /// The most displays of one page; further ones are counted.
 pub const MAX_PAGE_DISPLAYS: usize = 200;

@@ -6,7 +6,9 @@ use crate::display::{Drawing, here, verdict};
 use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
-use vantic::{Report, Screen, number};
+use vantic::check::Report;
+use vantic::model::Screen;
+use vantic::words::number;
 
 /// The most displays of one sheet; further ones are counted.
 pub const MAX_SHEET_DISPLAYS: usize = 40;
@@ -21,7 +23,8 @@ const TOP: f64 = 84.0;
 /// Draws every display of a report on one sheet.
 pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture {
     let shown = &report.placements[..report.placements.len().min(MAX_SHEET_DISPLAYS)];
-    let trouble = |name: &str| here(report, name).iter().any(|f| f.severity != vantic::Severity::Note);
+    let trouble =
+        |name: &str| here(report, name).iter().any(|f| f.severity != vantic::finding::Severity::Note);
     let clean = report.placements.iter().filter(|p| !trouble(p.display.name())).count();
     let mut under = format!("{} displays, each at its own scale · {clean} clean", report.placements.len());
     if shown.len() < report.placements.len() {

@@ -5,7 +5,7 @@ use parley::{FontContext, Layout, LayoutContext};
 use std::collections::HashMap;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::{Arc, Mutex, PoisonError};
-use vantic::{Measure, TextRequest, TextSize};
+use vantic::text::{Measure, TextRequest, TextSize};
 
 /// The name of the font.
 pub(crate) const FAMILY: &str = "DejaVu Sans";

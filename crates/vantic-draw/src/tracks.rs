@@ -6,9 +6,13 @@ use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Picture, Stroke};
 use crate::palette::{EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SOFT_INK, WARNING, fill};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
-use vantic::{
-    Along, Event, EventKind, Frame, Placement, Proof, Range, Screen, Severity, Sweep, Trouble, ViewId, number,
-};
+use vantic::display::Along;
+use vantic::finding::Severity;
+use vantic::geometry::Frame;
+use vantic::model::{Screen, ViewId};
+use vantic::plan::Placement;
+use vantic::sweep::{Event, EventKind, Proof, Range, Sweep, Trouble};
+use vantic::words::number;
 
 /// The most views that get a track; further ones are counted.
 pub const MAX_TRACKS: usize = 36;

@@ -5,10 +5,13 @@ mod random;
 
 use proptest::prelude::*;
 use resvg::usvg;
-use vantic::{
-    Along, Direction, Display, Displays, EventKind, Measure, Plan, Range, TextRequest, check, map_of, read,
-    sweep,
-};
+use vantic::check::check;
+use vantic::display::{Along, Display, Displays};
+use vantic::geometry::Direction;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::sweep::{EventKind, Range, map_of, sweep};
+use vantic::text::{Measure, TextRequest};
 use vantic_draw::{
     FontText, MAX_TRACKS, Options, draw_display, draw_map, draw_sheet, draw_tracks, review_page,
 };
@@ -61,7 +64,7 @@ fn overlap(a: &usvg::Rect, b: &usvg::Rect) -> bool {
 fn no_two_labels_overlap_and_every_view_is_named() {
     let options = fonts();
     let text = FontText::new();
-    let displays: Vec<Display> = vantic::CATALOGUE.iter().flat_map(|c| c.orientations()).collect();
+    let displays: Vec<Display> = vantic::display::CATALOGUE.iter().flat_map(|c| c.orientations()).collect();
     for file in FILES {
         let plan = Plan::new(read(file).unwrap().screen).unwrap();
         let screen = plan.screen();
@@ -267,8 +270,10 @@ fn the_page_for_a_review_stands_by_itself() {
         view b { left = 0; top = 20; size = 60 }
     }";
     let plan = Plan::new(read(text).unwrap().screen).unwrap();
-    let displays =
-        vantic::Matrix::of(vec![Display::new(200.0, 300.0).unwrap(), Display::new(900.0, 300.0).unwrap()]);
+    let displays = vantic::display::Matrix::of(vec![
+        Display::new(200.0, 300.0).unwrap(),
+        Display::new(900.0, 300.0).unwrap(),
+    ]);
     let displays = displays.all_of(plan.screen()).displays(plan.screen()).unwrap();
     let fonts = FontText::new();
     let report = check(&plan, &displays, &fonts).unwrap();
@@ -285,7 +290,7 @@ fn the_page_for_a_review_stands_by_itself() {
     for (index, display) in displays.iter().enumerate() {
         let section =
             page.split(&format!("id=\"d{index}\"")).nth(1).unwrap().split("</section>").next().unwrap();
-        let here = report.open().filter(|f| f.severity != vantic::Severity::Note);
+        let here = report.open().filter(|f| f.severity != vantic::finding::Severity::Note);
         let here: Vec<_> = here.filter(|f| f.displays.iter().any(|d| d == display.name())).collect();
         assert!(section.contains(display.name()) && !here.is_empty());
         assert_eq!(section.matches("<li ").count(), here.len(), "{}", display.name());

@@ -9,10 +9,30 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 /// The folders (and files) directly below a crate's `src`, lowest first: each imports only what stands before it.
-const LAYERS: [(&str, &[&str]); 1] = [("vantic", &[])];
+const LAYERS: [(&str, &[&str]); 2] = [
+    ("vantic-core", &["limits", "words", "geometry", "display", "text", "model", "plan"]),
+    (
+        "vantic",
+        &[
+            "screen_ext",
+            "syntax",
+            "files",
+            "displays",
+            "finding",
+            "resolve",
+            "json",
+            "infer",
+            "inspect",
+            "sweep",
+            "check",
+            "fix",
+            "testing",
+        ],
+    ),
+];
 
 /// The crates of the workspace.
-const CRATES: [&str; 5] = ["vantic-solver", "vantic", "vantic-draw", "vantic-cli", "vantic-bench"];
+const CRATES: [&str; 6] = ["vantic-solver", "vantic-core", "vantic", "vantic-draw", "vantic-cli", "vantic-bench"];
 
 fn imports_of(name: &str) -> Imports {
     Imports::of(&Path::new(env!("CARGO_MANIFEST_DIR")).join("..").join(name).join("src"))

@@ -10,7 +10,10 @@
 //! gave way on 640x360: chart.wide on level polish by 396
 //! ```
 
-use vantic::{Coordinates, Display, PlainText, Plan, SAFE, ScreenBuilder, Side, ratio};
+use vantic::display::Display;
+use vantic::model::{Coordinates, SAFE, ScreenBuilder, Side, ratio};
+use vantic::plan::Plan;
+use vantic::text::PlainText;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut build = ScreenBuilder::new("harbour");

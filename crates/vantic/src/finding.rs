@@ -1,84 +1,9 @@
 //! Findings: one thing wrong or doubtful each, as values that any renderer can show.
 
-use crate::plan::RuleRef;
-use crate::read::PlacedPart;
-use crate::screen::{BandId, ViewId};
 use serde::Serialize;
 use std::collections::BTreeMap;
-
-macro_rules! codes {
-    ($($(#[$doc:meta])* $code:ident = $name:literal,)*) => {
-        /// What is wrong.
-        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
-        #[serde(rename_all = "snake_case")]
-        pub enum Code { $($(#[$doc])* $code,)* }
-
-        impl Code {
-            /// All codes.
-            pub const ALL: [Code; [$($name),*].len()] = [$(Code::$code),*];
-
-            /// The name in messages, in `accept` and in machine output.
-            pub fn name(self) -> &'static str {
-                match self { $(Code::$code => $name,)* }
-            }
-        }
-    };
-}
-codes! {
-    /// Musts that cannot all hold.
-    Conflict = "conflict",
-    /// A coordinate with more than one best value.
-    Ambiguous = "ambiguous",
-    /// A box that comes to nothing: no room is left for what it holds or divides into.
-    Collapse = "collapse",
-    /// Content and size that do not come to rest.
-    Unsettled = "unsettled",
-    /// A frame that is not as the screen expects it.
-    Unmet = "unmet",
-    /// Something that the screen claims, and that is not so.
-    Claim = "claim",
-    /// A view beyond the screen or beyond its parent.
-    Outside = "outside",
-    /// Content larger than its frame.
-    Cut = "cut",
-    /// Preferences on one level that pull against one another.
-    Tie = "tie",
-    /// Siblings that partly cover one another.
-    Overlap = "overlap",
-    /// Content under the display's insets.
-    Covered = "covered",
-    /// A control below its least size.
-    Small = "small",
-    /// A background that leaves strips of the screen open.
-    Uncovered = "uncovered",
-    /// A view that leaps where a band begins.
-    Jump = "jump",
-    /// A preference that gave way.
-    Missed = "missed",
-    /// A nested view's edge tied to a bare number.
-    Bare = "bare",
-    /// A rule that says otherwise than those of all views like its own.
-    Odd = "odd",
-    /// Something written that decides nothing.
-    Idle = "idle",
-    /// Bands that change the same thing while both hold.
-    Contested = "contested",
-    /// Texts that a language has no words for.
-    Untranslated = "untranslated",
-}
-
-impl Code {
-    /// Whether it is about where views landed, whatever rules are behind that.
-    pub(crate) fn is_of_frames(self) -> bool {
-        use Code::{Covered, Cut, Outside, Overlap, Small, Uncovered};
-        matches!(self, Outside | Cut | Overlap | Covered | Small | Uncovered)
-    }
-
-    /// The code of this name.
-    pub fn find(name: &str) -> Option<Code> {
-        Self::ALL.into_iter().find(|c| c.name() == name)
-    }
-}
+use vantic_core::geometry::Interval;
+use vantic_core::model::{BandId, Code, RuleRef, ViewId};
 
 /// How bad a finding is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
@@ -136,9 +61,6 @@ pub struct Edit {
     /// What is to stand there.
     pub new: String,
 }
-
-/// The least and greatest value of a coordinate, in logical pixels; `None` for no bound.
-pub type Interval = [Option<f64>; 2];
 
 /// One thing wrong or doubtful about a screen.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -242,3 +164,12 @@ pub enum Spot {
 
 /// What two findings share that are the same.
 pub(crate) type Key = (Code, Severity, [Vec<String>; 4]);
+
+/// A part at one of its places.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct PlacedPart {
+    /// The name of the part.
+    pub part: String,
+    /// The path of the view that it is placed in, or `screen`.
+    pub place: String,
+}

@@ -47,78 +47,32 @@
 //! [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers up to [`MAX_NUMBER`], files up to
 //! [`MAX_FILE_BYTES`] bytes.
 
-mod across;
-mod arrange;
-mod assemble;
-mod check;
-mod claim;
-mod compare;
-mod coordinate;
-mod design;
-mod display;
+pub mod check;
 mod displays;
-mod expect;
-mod finding;
-mod form;
-mod gather;
-mod guide;
-mod language;
-mod matrix;
-mod measure;
-mod mend;
-mod plan;
-mod read;
-mod room;
-mod screen;
-mod scroll;
-mod shape;
-mod sweep;
-mod syntax;
-mod tie;
+pub mod files;
+pub mod finding;
+pub mod fix;
+pub mod infer;
+mod inspect;
+pub mod json;
+pub mod resolve;
+mod screen_ext;
+pub mod sweep;
+pub mod syntax;
+pub mod testing;
 
-pub use across::{Across, Compared, MAX_COMPARED, across};
-pub use arrange::{
-    Align, Arrangement, Columns, GridShape, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space, Spread,
-};
-pub use assemble::{Assembled, InFile, MAX_BASES};
-pub use check::{Checking, FoundOn, Report, check, check_as, interval_words, number};
-pub use claim::{Claim, Claimed};
-pub use compare::{Difference, Distances, compare};
-pub use coordinate::{
-    CLEAR, Comparison, Coordinate, Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Place, Relation,
-    SAFE, SCREEN, Side, Term, bearing, bearing_along, clamp, max, min, pixel, ratio,
-};
-pub use design::{Design, SCALE_RANGE, Scaling};
-pub use display::{
-    CATALOGUE, Direction, Display, DisplayClass, DisplayError, Insets, MAX_DISPLAY_SIDE, TURNED,
-};
-pub use displays::{Displays, DisplaysError, MAX_CLASSES};
-pub use expect::{ExpectError, Expectation, Expected, USUAL_WITHIN, Unmet, expected, expected_of};
-pub use finding::{Code, Edit, Finding, Fix, Interval, Severity, Spot};
-pub use form::{Form, FormError};
-pub use gather::Gathered;
-pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
-pub use language::{Language, MAX_LANGUAGES, PSEUDO, WordsError};
-pub use matrix::{MAX_COMBINATIONS, MAX_VIEWS_PLACED, Matrix, MatrixError};
-pub use measure::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
-pub use mend::{EditError, MAX_MENDED, MAX_WAYS, Mending, edited, without};
-pub use plan::{
-    Circular, Collapsed, Contradiction, Examination, Frame, FreeCoordinate, HeldBy, Live, LiveFrames, Looks,
-    Missed, NamedPlacement, Painting, PlaceError, Placement, Plan, PlanError, RuleRef, Why, WhyChange,
-    WhyNext, WhyNot, WhyPart, WhyStep, Wish, millionths,
-};
-pub use read::{PlacedPart, Source, SourceMap, read, read_bytes};
-pub use room::{MAX_LONGER, Room, room_for_words};
-pub use screen::{
-    Acceptance, Band, BandId, BuildError, BuildErrors, Condition, Control, Draft, Image, LevelId, MAX_BANDS,
-    MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_PICKED, MAX_RULES, MAX_VIEWS, Order, Paint, Property, Rule,
-    RuleId, SNUG, Screen, ScreenBuilder, Setting, State, Strength, Text, Value, ValueId, View, ViewId, WHOLE,
-};
-pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
-pub use shape::{Axis, Length, spread, spread_in};
-pub use sweep::{
-    Along, ClaimVerdict, Event, EventKind, MAX_BORDERS, Proof, Range, Sweep, SweepError, Trouble, map_of,
-    sweep,
-};
-pub use syntax::{MAX_FILE_BYTES, MAX_REPORTED, SourceError, SourceErrors, format, line_and_column};
-pub use tie::{NEAR_GUIDE, Neighbour, Tie};
+pub use vantic_core::{geometry, limits, model, plan, text, words};
+
+/// Displays: what a screen is shown on, the catalogue of them, and every combination of them.
+pub mod display {
+    pub use crate::displays::*;
+    pub use vantic_core::display::*;
+}
+
+pub use check::check;
+pub use display::Display;
+pub use geometry::Frame;
+pub use model::{Coordinates, SAFE, SCREEN, Screen, ScreenBuilder, Side, ViewId};
+pub use plan::{Placement, Plan};
+pub use resolve::read;
+pub use text::PlainText;

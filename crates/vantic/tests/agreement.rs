@@ -7,11 +7,16 @@ mod random;
 use proptest::prelude::*;
 use random::{displays, plain_screens, screens};
 use std::collections::BTreeSet;
-use vantic::{
-    Code, Comparison, Coordinate, Direction, Display, Examination, Expr, Frame, Measure, Pick, Place,
-    Placement, PlainText, Plan, Report, RuleRef, SNUG, Screen, Severity, Strength, TextRequest, ViewId,
-    WHOLE, check, read,
+use vantic::check::{Report, check};
+use vantic::display::Display;
+use vantic::finding::Severity;
+use vantic::geometry::{Direction, Frame};
+use vantic::model::{
+    Code, Comparison, Coordinate, Expr, Pick, Place, RuleRef, SNUG, Screen, Strength, ViewId, WHOLE,
 };
+use vantic::plan::{Examination, Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::{Measure, PlainText, TextRequest};
 
 const NEAR: f64 = 1e-4;
 
@@ -304,7 +309,7 @@ proptest! {
         let text = screen.to_string();
         let again = read(&text).map_err(|e| TestCaseError::fail(format!("{text}\n{e}")))?.screen;
         prop_assert_eq!(again.to_string(), text.clone());
-        prop_assert_eq!(read(&vantic::format(&text).unwrap()).unwrap().screen.to_string(), text);
+        prop_assert_eq!(read(&vantic::syntax::format(&text).unwrap()).unwrap().screen.to_string(), text);
         let (a, b) = (plan(screen), plan(again));
         let (a, b) = (a.place(&display, &PlainText).unwrap(), b.place(&display, &PlainText).unwrap());
         for (x, y) in a.frames.iter().flatten().zip(b.frames.iter().flatten()) {

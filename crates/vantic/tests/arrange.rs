@@ -1,10 +1,15 @@
 //! Rows and columns against plain arithmetic, written from what the reference says of them.
 
 use proptest::prelude::*;
-use vantic::{
-    Align, Arrangement, Columns, Coordinates, Direction, Display, Form, Frame, PlainText, Plan, SCREEN,
-    ScreenBuilder, Setting, Share, Space, Spread, check, read,
-};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::geometry::{Direction, Frame};
+use vantic::json::Form;
+use vantic::model::Spread;
+use vantic::model::{Align, Arrangement, Columns, Coordinates, SCREEN, ScreenBuilder, Setting, Share, Space};
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 /// One child: how long along, how large across, and what it takes of the room.
 #[derive(Clone, Debug)]

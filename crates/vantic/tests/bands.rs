@@ -1,11 +1,18 @@
 //! Bands, states and languages, and the displays that they are tried on.
 
 use proptest::prelude::*;
-use vantic::{
-    Checking, Code, Condition, Coordinates, Direction, Display, Displays, DisplaysError, EvenText, Finding,
-    Matrix, MatrixError, Order, PSEUDO, PlainText, Plan, Property, SCREEN, Screen, ScreenBuilder, Setting,
-    Severity, check, check_as, read,
+use vantic::check::{Checking, check, check_as};
+use vantic::display::variations;
+use vantic::display::{Display, Displays, DisplaysError, Matrix, MatrixError};
+use vantic::files::{to_expectations, with_expectations, with_words};
+use vantic::finding::{Finding, Severity};
+use vantic::geometry::Direction;
+use vantic::model::{
+    Code, Condition, Coordinates, Order, PSEUDO, Property, SCREEN, Screen, ScreenBuilder, Setting,
 };
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::{EvenText, PlainText};
 
 const FILES: [&str; 5] = [
     include_str!("../../../demo/departures.vantic"),
@@ -162,7 +169,7 @@ fn what_lies_under_insets_is_too_small_or_leaves_strips_is_told() {
             accept overlap: back, list \"the list lies on it\"
         }",
     );
-    let insets = vantic::Insets { left: 0.0, top: 20.0, right: 0.0, bottom: 0.0 };
+    let insets = vantic::display::Insets { left: 0.0, top: 20.0, right: 0.0, bottom: 0.0 };
     let high = size(300.0, 600.0).with_insets(insets).unwrap();
     let low = size(600.0, 300.0);
     let findings = found(&plan, &[high.clone(), low.clone()]);
@@ -211,7 +218,7 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
 
     // A time of day needs none. A table beside the file says the same; what is wrong in it is told with its line.
     let beside = "[language.fi.words]\n\"a.no\" = \"Ei\"\n[language.sv]\n";
-    let more = screen(text).with_words(beside).unwrap();
+    let more = with_words(screen(text), beside).unwrap();
     assert_eq!(more.words_in(more.find("a.no").unwrap(), Some("fi")).unwrap(), "Ei");
     assert_eq!(more.words_in(go, Some("fi")).unwrap(), "Menneeksi");
     assert!(more.languages().iter().any(|l| l.name() == "sv" && l.is_own()));
@@ -222,7 +229,7 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
         ("[language.pseudo.words]\n", 1, "not a name for a language"),
         ("[language.fi.words\n", 1, ""),
     ] {
-        let error = screen(text).with_words(wrong).unwrap_err();
+        let error = with_words(screen(text), wrong).unwrap_err();
         assert!(error.line == line && error.message.contains(said), "{wrong}: {error}");
     }
 }
@@ -232,19 +239,19 @@ fn expectations_are_held_and_read_from_beside_the_file() {
     let text = "screen s { view a { left = 4; top = 5; size = (60, 7) }
         expect on \"90x90\" { a = (4, 5, 60, 7); a.right = 64.4; a.center_y = 8.5 }
         expect on \"90x90\", within 2 { a = (4, 6.5, 60, 7) } }";
-    assert!(vantic::expected(text, &PlainText).is_ok());
+    assert!(vantic::testing::expected(text, &PlainText).is_ok());
     let wrong = text.replace("64.4", "70").replace("6.5", "9");
-    let error = vantic::expected(&wrong, &PlainText).unwrap_err();
+    let error = vantic::testing::expected(&wrong, &PlainText).unwrap_err();
     // A test that fails prints this.
     assert_eq!(
         format!("{error:?}"),
         "`s`: 2 frames are not as expected\n  on 90x90: `a.right` is 64, and 70 is expected: 6 too far left\n  \
          on 90x90: `a` is at 4, 5, 60 x 7, and 4, 9, 60 x 7 is expected: 4 too far up"
     );
-    let none =
-        vantic::expected("screen s { view a { left = 4; top = 5; size = 6 } }", &PlainText).unwrap_err();
+    let none = vantic::testing::expected("screen s { view a { left = 4; top = 5; size = 6 } }", &PlainText)
+        .unwrap_err();
     assert!(none.to_string().contains("expects nothing"), "{none}");
-    let unknown = vantic::expected(&text.replace("90x90", "tabled"), &PlainText).unwrap_err();
+    let unknown = vantic::testing::expected(&text.replace("90x90", "tabled"), &PlainText).unwrap_err();
     assert!(unknown.to_string().contains("did you mean `tablet`?"), "{unknown}");
 
     for text in FILES {
@@ -252,20 +259,20 @@ fn expectations_are_held_and_read_from_beside_the_file() {
         let displays = Displays::default().all();
         let placed: Vec<String> = displays
             .iter()
-            .map(|d| plan.place(d, &EvenText).unwrap().to_expectations(plan.screen()))
+            .map(|d| to_expectations(&plan.place(d, &EvenText).unwrap(), plan.screen()))
             .collect();
-        let kept = plan.screen().clone().with_expectations(&placed.join("\n")).unwrap();
+        let kept = with_expectations(plan.screen().clone(), &placed.join("\n")).unwrap();
         assert!(kept.expectations().len() >= displays.len());
         let kept = Plan::new(kept).unwrap();
-        let unmet = |measure: &dyn vantic::Measure| {
+        let unmet = |measure: &dyn vantic::text::Measure| {
             of(Code::Unmet, &check(&kept, &displays[..1], measure).unwrap().findings).len()
         };
         assert_eq!(unmet(&EvenText), 0);
-        let longer = vantic::LongerText { of: &EvenText, factor: 1.5 };
+        let longer = vantic::text::LongerText { of: &EvenText, factor: 1.5 };
         assert!(text.contains("booking") || unmet(&longer) > 0, "longer words move something");
     }
     let beside = "[[display]]\nname = \"90x90\"\nhidden = [\"b\"]\n";
-    let error = screen(text).with_expectations(beside).unwrap_err();
+    let error = with_expectations(screen(text), beside).unwrap_err();
     assert_eq!((error.line, error.message.contains("there is no view `b`")), (3, true), "{error}");
 }
 
@@ -352,7 +359,10 @@ fn the_matrix_has_every_combination_once_and_says_what_its_findings_have_in_comm
     assert_eq!(names.len(), displays.len());
     for display in &displays {
         let again = Displays::default().find(display.name(), screen).unwrap();
-        assert_eq!((again.name(), again.ways(screen)), (display.name(), display.ways(screen)));
+        assert_eq!(
+            (again.name(), variations(&again, screen)),
+            (display.name(), variations(&display, screen))
+        );
         let placed = |display| plan.place(display, &PlainText).unwrap().frames;
         assert_eq!(placed(&again), placed(display));
     }
@@ -383,15 +393,16 @@ fn a_display_comes_out_the_same_alone_and_among_others() {
             let alone = plan.place(display, &EvenText).unwrap();
             let all = std::iter::zip(&alone.frames, &placement.frames);
             assert!(all.into_iter().all(same), "{}", display.name());
-            let missed = |p: &vantic::Placement| p.missed.iter().map(|m| m.rule).collect::<Vec<_>>();
+            let missed = |p: &vantic::plan::Placement| p.missed.iter().map(|m| m.rule).collect::<Vec<_>>();
             assert_eq!(missed(&alone), missed(placement), "{}", display.name());
         }
     }
 }
 
 /// Whether two frames differ by no more than rounding.
-fn same((a, b): (&Option<vantic::Frame>, &Option<vantic::Frame>)) -> bool {
-    let edges = |f: &Option<vantic::Frame>| f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height]);
+fn same((a, b): (&Option<vantic::geometry::Frame>, &Option<vantic::geometry::Frame>)) -> bool {
+    let edges =
+        |f: &Option<vantic::geometry::Frame>| f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height]);
     a.is_some() == b.is_some() && std::iter::zip(edges(a), edges(b)).all(|(a, b)| (a - b).abs() <= 1e-6)
 }
 
@@ -440,7 +451,7 @@ proptest! {
         let bad = |d: &Display| conditions.0.holds(d) && !conditions.1.holds(d);
         let displays: Vec<Display> = sides.iter().map(|&(width, height, [touch, turned, open])| {
             let direction = if turned { Direction::RightToLeft } else { Direction::LeftToRight };
-            let insets = vantic::Insets { top: 12.0, ..vantic::Insets::default() };
+            let insets = vantic::display::Insets { top: 12.0, ..vantic::display::Insets::default() };
             let display = size(width, height).with_insets(insets).unwrap().with_touch(touch).with_direction(direction);
             if open { display.with_state("menu", "open") } else { display }
         }).collect();
@@ -484,7 +495,7 @@ proptest! {
             let expected = &placed.frames;
             let frames = live.frames(display, &PlainText).unwrap();
             let found = frames.all();
-            let looks = |v| vantic::Looks { fits: None, ..placed.look(v) };
+            let looks = |v| vantic::plan::Looks { fits: None, ..placed.look(v) };
             prop_assert!(plan.screen().views().all(|(v, _)| frames.look(v) == looks(v)));
             let painted = |v| frames.is_painted(v) == placed.is_painted(v);
             prop_assert!(plan.screen().views().all(|(v, _)| painted(v)));

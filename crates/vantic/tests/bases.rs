@@ -1,7 +1,13 @@
 //! Screens that are based on others: they come out as their base does, but for what they say themselves.
 
 use std::collections::HashMap;
-use vantic::{Assembled, Displays, EvenText, Plan, Source, SourceErrors, check, read};
+use vantic::check::check;
+use vantic::display::Displays;
+use vantic::files::Assembled;
+use vantic::plan::Plan;
+use vantic::resolve::{Source, read};
+use vantic::syntax::SourceErrors;
+use vantic::text::EvenText;
 
 const FILES: [&str; 6] = [
     include_str!("../../../demo/departures.vantic"),
@@ -55,7 +61,9 @@ fn a_page_that_says_nothing_is_its_base_and_one_on_that_too() {
                 [&page, &printed, &alone].map(|plan| plan.place(&display, &EvenText).unwrap().frames);
             assert_eq!(page, alone_there, "{}", display.name());
             // By name, since what stands in blocks further down is printed where it belongs.
-            let edges = |f: Option<vantic::Frame>| f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height]);
+            let edges = |f: Option<vantic::geometry::Frame>| {
+                f.map_or([0.0; 4], |f| [f.left, f.top, f.width, f.height])
+            };
             for (view, _) in alone.screen().views() {
                 let there = printed.screen().find(&alone.screen().path(view)).unwrap();
                 let (a, b) = (alone_there[view.index()], printed_there[there.index()]);
@@ -130,14 +138,16 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
 
     let expects = PAGE
         .replace("adopt wide", "adopt wide; expect on \"480x800\" { head.height = 48; head.clock hidden }");
-    let met = |page: &str| vantic::expected_of(source(&[("page", page), ("shell", SHELL)]).screen, &EvenText);
+    let met = |page: &str| {
+        vantic::testing::expected_of(source(&[("page", page), ("shell", SHELL)]).screen, &EvenText)
+    };
     assert!(met(&expects).is_ok());
     assert!(
         met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too low")
     );
     // What the base expects of itself, and accepts, is no matter of the page.
     let page = Plan::new(source(&[("page", PAGE), ("shell", SHELL)]).screen).unwrap();
-    let report = check(&page, &[vantic::Display::new(400.0, 800.0).unwrap()], &EvenText).unwrap();
+    let report = check(&page, &[vantic::display::Display::new(400.0, 800.0).unwrap()], &EvenText).unwrap();
     let told: Vec<&str> = report.open().map(|f| f.message.as_str()).collect();
     assert!(told.iter().all(|m| !m.contains("accepts nothing") && !m.contains("expected")), "{told:?}");
 }

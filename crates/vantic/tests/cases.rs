@@ -4,7 +4,12 @@
 mod case;
 
 use case::{all, compare, display_name, numbers};
-use vantic::{Checking, Direction, Displays, EvenText, Insets, Measure, PlainText, Plan, check_as, read};
+use vantic::check::{Checking, check_as};
+use vantic::display::{Displays, Insets};
+use vantic::geometry::Direction;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::{EvenText, Measure, PlainText};
 
 #[test]
 fn every_case_comes_out_as_computed_by_hand() {

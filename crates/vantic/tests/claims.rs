@@ -4,7 +4,15 @@
 mod random;
 
 use proptest::prelude::*;
-use vantic::{Code, Coordinate, Display, Frame, Placement, PlainText, Plan, check, compare, read};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::geometry::Frame;
+use vantic::infer::compare;
+use vantic::infer::{distances, free_space};
+use vantic::model::{Code, Coordinate};
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 const FROM: f64 = 200.0;
 const TO: f64 = 1000.0;
@@ -154,7 +162,7 @@ fn claims_without_a_range_are_about_the_displays_that_are_checked() {
         ["claim board.width same"]
     );
     let board = plan.screen().find("board").unwrap();
-    assert!(matches!(plan.screen().claims()[2].what, vantic::Claimed::Same(Coordinate::Width)));
+    assert!(matches!(plan.screen().claims()[2].what, vantic::model::Claimed::Same(Coordinate::Width)));
     assert_eq!(plan.screen().claims()[0].view, board);
 }
 
@@ -251,7 +259,8 @@ fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
     let plan = plan(text);
     let displays = [Display::new(300.0, 400.0).unwrap(), Display::new(500.0, 400.0).unwrap()];
     let report = check(&plan, &displays, &PlainText).unwrap();
-    let idle: Vec<&vantic::Finding> = report.findings.iter().filter(|f| f.code == Code::Idle).collect();
+    let idle: Vec<&vantic::finding::Finding> =
+        report.findings.iter().filter(|f| f.code == Code::Idle).collect();
     assert_eq!(idle.len(), 1, "{idle:?}");
     // Any of the three could go; one of them is named.
     let named = idle[0].rules[0].as_str();
@@ -261,16 +270,16 @@ fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
     assert!(!less.findings.iter().any(|f| f.code == Code::Idle));
     let shelf = plan.screen().find("shelf").unwrap();
     let placement = &report.placements[0];
-    let left = placement.leftover(plan.screen(), Some(shelf)).unwrap();
+    let left = free_space(&placement, plan.screen(), Some(shelf)).unwrap();
     let told = left.map(|(room, view)| (room, plan.screen().path(view)));
     // The shelf is 280 wide: the box ends 4 + 20 + 8 + 20 from its left, and 2 above its bottom.
     let by_hand = [(4.0, "shelf.crate"), (6.0, "shelf.crate"), (228.0, "shelf.box"), (2.0, "shelf.box")];
     assert_eq!(told, by_hand.map(|(room, path)| (room, path.to_owned())));
-    let outer = placement.leftover(plan.screen(), None).unwrap().map(|(room, _)| room);
+    let outer = free_space(&placement, plan.screen(), None).unwrap().map(|(room, _)| room);
     assert_eq!(outer, [10.0, 5.0, 10.0, 335.0]);
     // How far two views are apart, and where the middle of one is from that of the other.
     let (a, b) = (plan.screen().find("shelf.crate").unwrap(), plan.screen().find("shelf.box").unwrap());
-    let apart = placement.distances(plan.screen(), a, Some(b)).unwrap();
+    let apart = distances(&placement, plan.screen(), a, Some(b)).unwrap();
     assert_eq!((apart.apart.0, apart.middles), (8.0, (-28.0, -32.0)));
-    assert_eq!(placement.distances(plan.screen(), a, None).unwrap().inside, [4.0, 6.0, 256.0, 34.0]);
+    assert_eq!(distances(&placement, plan.screen(), a, None).unwrap().inside, [4.0, 6.0, 256.0, 34.0]);
 }

@@ -1,7 +1,13 @@
 //! Screens that are drawn for one size and scaled to others.
 
 use proptest::prelude::*;
-use vantic::{Design, Display, Frame, Insets, PlainText, Plan, Scaling, check, read};
+use vantic::check::check;
+use vantic::display::{Display, Insets};
+use vantic::geometry::Frame;
+use vantic::model::{Design, Scaling};
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 const SCREEN: &str = "screen poster {
     ladder fit
@@ -72,7 +78,7 @@ fn bands_and_insets_count_in_the_units_of_the_screen_and_controls_on_the_device(
     // A control of 30 units is 60 on a display twice as wide, and 22.5 on a smaller one.
     let small = |width: f64| {
         let report = check(&plan, &[Display::new(width, 2.0 * width).unwrap()], &PlainText).unwrap();
-        report.findings.iter().find(|f| f.code == vantic::Code::Small).map(|f| f.amount)
+        report.findings.iter().find(|f| f.code == vantic::model::Code::Small).map(|f| f.amount)
     };
     assert_eq!((small(800.0), small(300.0)), (None, Some(40.0 - 22.5)));
 }

@@ -1,7 +1,10 @@
 //! A plan that is kept while a window is dragged allocates nothing. Alone in its file, so that nothing else allocates
 //! meanwhile.
 
-use vantic::{Display, PlainText, Plan, read};
+use vantic::display::Display;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;

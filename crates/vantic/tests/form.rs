@@ -4,7 +4,10 @@ mod random;
 
 use proptest::prelude::*;
 use std::path::{Path, PathBuf};
-use vantic::{Form, FormError, PlainText, Plan, read};
+use vantic::json::{Form, FormError};
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 fn root() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")

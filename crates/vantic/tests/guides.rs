@@ -1,10 +1,14 @@
 //! Guides, even distances and views around others, against plain arithmetic; and what rows say of themselves.
 
 use proptest::prelude::*;
-use vantic::{
-    Axis, Coordinates, Direction, Display, EvenText, Frame, Guide, Placement, PlainText, Plan, SCREEN,
-    Screen, ScreenBuilder, Spread, check, read, spread, spread_in,
-};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::geometry::{Axis, Direction, Frame};
+use vantic::model::Spread;
+use vantic::model::{Coordinates, Guide, SCREEN, Screen, ScreenBuilder, spread, spread_in};
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::{EvenText, PlainText};
 
 fn display(width: f64, mirrored: bool) -> Display {
     let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };

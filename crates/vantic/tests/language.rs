@@ -2,12 +2,16 @@
 //! printed or built in Rust is the same screen.
 
 use proptest::prelude::*;
-use vantic::{
-    Align, Arrangement, Axis, Condition, Coordinate, Coordinates, Design, Expectation, Expected, Form,
-    FormError, Frame, Guide, Length, Order, Overhang, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder,
-    Scroll, Setting, Share, Side, Space, Spread, bearing, bearing_along, clamp, format, line_and_column, max,
-    ratio, read, read_bytes, spread, spread_in,
+use vantic::geometry::{Axis, Frame};
+use vantic::json::{Form, FormError};
+use vantic::model::Spread;
+use vantic::model::{
+    Align, Arrangement, Condition, Coordinate, Coordinates, Design, Expectation, Expected, Guide, Length,
+    Order, Overhang, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder, Scroll, Setting, Share, Side,
+    Space, bearing, bearing_along, clamp, max, ratio, spread, spread_in,
 };
+use vantic::resolve::{read, read_bytes};
+use vantic::syntax::{format, line_and_column};
 
 const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
@@ -410,7 +414,7 @@ fn hostile_files_get_one_clear_error_each() {
         (rule(&format!("{}1", "1 + ".repeat(260_000))).into_bytes(), "too many parts in one line"),
         (format!("screen s {{ {lets} let a5000 = 1 }}").into_bytes(), "made of one another: the limit is 64"),
         (format!("screen s {{ {} }}", "\u{e9}".repeat(500_000)).into_bytes(), "expected a rule"),
-        (vec![b' '; vantic::MAX_FILE_BYTES + 1], "the file is too large"),
+        (vec![b' '; vantic::syntax::MAX_FILE_BYTES + 1], "the file is too large"),
         (
             format!("screen s {{ view a {{}}; view b {{}}; {} }}", nested("each a, b { ", "}", 40))
                 .into_bytes(),
@@ -426,7 +430,7 @@ fn hostile_files_get_one_clear_error_each() {
         assert!(errors.total == 1 && errors.errors[0].message.contains(message), "{message}: {errors}");
     }
     let views = |n: usize| -> String { (0..n).map(|i| format!("view v{i} {{}}\n")).collect() };
-    let over = read(&format!("screen s {{ {} }}", views(vantic::MAX_VIEWS + 1))).unwrap_err();
+    let over = read(&format!("screen s {{ {} }}", views(vantic::limits::MAX_VIEWS + 1))).unwrap_err();
     assert!(over.total == 1 && over.errors[0].message.contains("limit is 100000"), "{over}");
 }
 
@@ -535,11 +539,11 @@ fn a_screen_built_in_rust_is_the_screen_read_from_a_file() {
     let built = s.finish().unwrap();
     let from_file = read(text).unwrap().screen;
     assert_eq!(in_any_order(&built), in_any_order(&from_file));
-    let plan = |screen| vantic::Plan::new(screen).unwrap();
+    let plan = |screen| vantic::plan::Plan::new(screen).unwrap();
     let (a, b) = (plan(built), plan(from_file));
     for (width, height) in [(390.0, 844.0), (844.0, 390.0)] {
-        let display = vantic::Display::new(width, height).unwrap();
-        let place = |plan: &vantic::Plan| plan.place(&display, &vantic::PlainText).unwrap();
+        let display = vantic::display::Display::new(width, height).unwrap();
+        let place = |plan: &vantic::plan::Plan| plan.place(&display, &vantic::text::PlainText).unwrap();
         assert_eq!(place(&a).frames, place(&b).frames);
     }
 }

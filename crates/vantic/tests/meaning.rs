@@ -2,11 +2,17 @@
 //! inside out, what bands make of a screen, and when conditions hold.
 
 use proptest::prelude::*;
-use vantic::{
-    BuildError, CATALOGUE, Code, Condition, Coordinate, Coordinates, Direction, Display, Insets, Order,
-    PlainText, Plan, Property, Relation, SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, check, format,
-    max, min, ratio, read,
+use vantic::check::check;
+use vantic::display::{CATALOGUE, Display, Insets};
+use vantic::geometry::Direction;
+use vantic::model::{
+    BuildError, Code, Condition, Coordinate, Coordinates, Order, Property, Relation, SCREEN, Screen,
+    ScreenBuilder, Setting, Side, ViewId, max, min, ratio,
 };
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::syntax::format;
+use vantic::text::PlainText;
 
 fn screen(rules: &str) -> Screen {
     let text = format!(

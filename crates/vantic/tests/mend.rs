@@ -4,10 +4,14 @@
 mod random;
 
 use proptest::prelude::*;
-use vantic::{
-    Assembled, Checking, Code, Display, Edit, EditError, MAX_WAYS, Mending, PlainText, Plan, Report, RuleId,
-    RuleRef, Screen, Severity, check, edited, without,
-};
+use vantic::check::{Checking, Report, check};
+use vantic::display::Display;
+use vantic::files::Assembled;
+use vantic::finding::{Edit, Severity};
+use vantic::fix::{EditError, MAX_WAYS, Mending, edited, without};
+use vantic::model::{Code, RuleId, RuleRef, Screen};
+use vantic::plan::Plan;
+use vantic::text::PlainText;
 
 fn mended(text: &str, displays: &[Display]) -> Report {
     let files = Assembled::alone("a.vantic", text);
@@ -21,7 +25,7 @@ fn mended(text: &str, displays: &[Display]) -> Report {
 }
 
 fn checked(text: &str, displays: &[Display]) -> Report {
-    let plan = Plan::new(vantic::read(text).unwrap().screen).unwrap();
+    let plan = Plan::new(vantic::resolve::read(text).unwrap().screen).unwrap();
     check(&plan, displays, &PlainText).unwrap()
 }
 
@@ -62,7 +66,7 @@ proptest! {
             source.screen.rules().map(|(id, _)| id).enumerate().filter(|(i, _)| picks[i % 60]).map(|(_, id)| id).collect();
         let left = without(&files, &source.map, &gone);
         prop_assert_eq!(left.len(), 1);
-        let again = vantic::read(&left[0].1);
+        let again = vantic::resolve::read(&left[0].1);
         prop_assert!(again.is_ok(), "{:?}\n{}", again, left[0].1);
         prop_assert_eq!(
             relations(&again.unwrap().screen, |_| true),
@@ -173,11 +177,15 @@ fn edits_that_do_not_fit_are_refused_whole() {
 }
 
 /// The ways out of the first finding of a code, each with the frames that it gives on the first display.
-fn ways(text: &str, code: Code, displays: &[Display]) -> Vec<(String, Vec<(String, vantic::Frame)>)> {
+fn ways(
+    text: &str,
+    code: Code,
+    displays: &[Display],
+) -> Vec<(String, Vec<(String, vantic::geometry::Frame)>)> {
     let report = mended(text, displays);
     let finding = report.open().find(|f| f.code == code).unwrap();
     let frames = |edits: &[Edit]| {
-        let plan = Plan::new(vantic::read(&edited(text, edits).unwrap()).unwrap().screen).unwrap();
+        let plan = Plan::new(vantic::resolve::read(&edited(text, edits).unwrap()).unwrap().screen).unwrap();
         let placement = plan.place(&displays[0], &PlainText).unwrap();
         let screen = plan.screen();
         screen.views().filter_map(|(view, _)| Some((screen.path(view), placement.frame(view)?))).collect()
@@ -185,16 +193,16 @@ fn ways(text: &str, code: Code, displays: &[Display]) -> Vec<(String, Vec<(Strin
     finding.fixes.iter().map(|fix| (fix.text.clone(), frames(&fix.edits))).collect()
 }
 
-fn frame_of(frames: &[(String, vantic::Frame)], path: &str) -> [f64; 4] {
+fn frame_of(frames: &[(String, vantic::geometry::Frame)], path: &str) -> [f64; 4] {
     let frame = frames.iter().find(|(of, _)| of == path).unwrap().1;
-    [frame.left, frame.top, frame.width, frame.height].map(vantic::millionths)
+    [frame.left, frame.top, frame.width, frame.height].map(vantic::words::millionths)
 }
 
 #[test]
 fn the_reference_screens_are_mended_as_worked_out_by_hand() {
     let screen = |name: &str| std::fs::read_to_string(format!("../../cases/screens/{name}.vantic")).unwrap();
     let pass = |w: f64, h: f64, top: f64, bottom: f64| {
-        let insets = vantic::Insets { left: 0.0, top, right: 0.0, bottom };
+        let insets = vantic::display::Insets { left: 0.0, top, right: 0.0, bottom };
         Display::new(w, h).unwrap().with_insets(insets).unwrap()
     };
     let passes = [pass(380.0, 700.0, 30.0, 20.0), pass(420.0, 910.0, 50.0, 30.0)];
@@ -323,7 +331,7 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
 }
 
 /// Where every view is on some displays.
-fn frames(text: &str, displays: &[Display]) -> Vec<Vec<Option<vantic::Frame>>> {
+fn frames(text: &str, displays: &[Display]) -> Vec<Vec<Option<vantic::geometry::Frame>>> {
     checked(text, displays).placements.iter().map(|p| p.frames.clone()).collect()
 }
 
@@ -491,7 +499,7 @@ fn a_unit_or_one_of_a_series_can_be_put_right() {
         let report = mended(&wrong, &displays);
         let finding = report.open().find(|f| !f.fixes.is_empty());
         let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}: {:?}", report.findings)).fixes;
-        let is_right = |fix: &vantic::Fix| {
+        let is_right = |fix: &vantic::finding::Fix| {
             frames(&edited(&wrong, &fix.edits).unwrap(), &displays) == frames(&right, &displays)
         };
         assert!(fixes.iter().any(is_right), "{fixes:?}");

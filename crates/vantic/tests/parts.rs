@@ -1,7 +1,12 @@
 //! Parts: placed many times, they are what their lines would be if they were written out.
 
 use proptest::prelude::*;
-use vantic::{Code, Display, EvenText, Plan, check, read};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::model::Code;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::EvenText;
 
 fn plan(source: &str) -> Plan {
     Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap()

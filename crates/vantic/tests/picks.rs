@@ -2,10 +2,12 @@
 //! rules, in which the chosen argument stands for the whole and is on the right side of the others.
 
 use proptest::prelude::*;
-use vantic::{
-    Coordinates, Display, Draft, Expr, LevelId, Placement, PlainText, Plan, RuleRef, SCREEN, Screen,
-    ScreenBuilder, ViewId, clamp, max, min,
+use vantic::display::Display;
+use vantic::model::{
+    Coordinates, Draft, Expr, LevelId, RuleRef, SCREEN, Screen, ScreenBuilder, ViewId, clamp, max, min,
 };
+use vantic::plan::{Placement, Plan};
+use vantic::text::PlainText;
 
 /// How a screen is built: with its picks, or with one argument of each in their place.
 #[derive(Default)]
@@ -168,7 +170,7 @@ fn contradictions_of_many_views_with_choices_stay_apart() {
     };
     let count = 16;
     let text = format!("screen s {{\n{}}}", (0..count).map(row).collect::<String>());
-    let plan = Plan::new(vantic::read(&text).unwrap().screen).unwrap();
+    let plan = Plan::new(vantic::resolve::read(&text).unwrap().screen).unwrap();
     let examined = plan.examine(&Display::new(200.0, 400.0).unwrap(), &PlainText).unwrap();
     assert_eq!(examined.contradictions.len(), count);
     for (i, contradiction) in examined.contradictions.iter().enumerate() {
@@ -197,10 +199,10 @@ fn rows(count: usize, fixed: &str) -> String {
 fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
     let display = Display::new(400.0, 400.0).unwrap();
     let look = |count: usize, fixed: &str| {
-        let plan = Plan::new(vantic::read(&rows(count, fixed)).unwrap().screen).unwrap();
-        vantic::check(&plan, std::slice::from_ref(&display), &PlainText).unwrap()
+        let plan = Plan::new(vantic::resolve::read(&rows(count, fixed)).unwrap().screen).unwrap();
+        vantic::check::check(&plan, std::slice::from_ref(&display), &PlainText).unwrap()
     };
-    let widths = |report: &vantic::Report| -> Vec<f64> {
+    let widths = |report: &vantic::check::Report| -> Vec<f64> {
         report.placements[0].frames.iter().flatten().map(|f| f.width).collect()
     };
     // The first counts, whatever is wished for.
@@ -211,7 +213,7 @@ fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
     assert!(!few.placements[0].stopped && widths(&few).iter().all(|w| *w == 80.0));
     let many = look(210, " ~ polish");
     assert!(many.placements[0].stopped && widths(&many).iter().all(|w| w.is_finite() && *w >= 0.0));
-    assert!(many.findings.iter().any(|f| f.code == vantic::Code::Unsettled));
+    assert!(many.findings.iter().any(|f| f.code == vantic::model::Code::Unsettled));
 }
 
 proptest! {
@@ -230,7 +232,7 @@ proptest! {
         let examined = plan.examine(&display, &PlainText).unwrap();
         let holds = |rules: &[RuleRef]| {
             let text = with_only(plan.screen(), rules);
-            let plan = Plan::new(vantic::read(&text).unwrap().screen).unwrap();
+            let plan = Plan::new(vantic::resolve::read(&text).unwrap().screen).unwrap();
             plan.place(&display, &PlainText).unwrap().broken.is_empty()
         };
         prop_assert_eq!(examined.contradictions.is_empty(), examined.placement.broken.is_empty());
@@ -274,7 +276,7 @@ proptest! {
             prop_assert!(found[0] > 1e-6, "{:?} instead of {:?}\n{}", found, best, plan.screen());
         }
         // Printed and read back it is the same screen.
-        let again = vantic::read(&plan.screen().to_string()).unwrap().screen;
+        let again = vantic::resolve::read(&plan.screen().to_string()).unwrap().screen;
         prop_assert_eq!(&again, plan.screen());
     }
 }

@@ -1,10 +1,13 @@
 //! Placing: bands, text, directions, and what a running application may meet.
 
 use proptest::prelude::*;
-use vantic::{
-    Code, Coordinates, Direction, Display, Frame, Insets, Measure, PlaceError, Placement, PlainText, Plan,
-    PlanError, SAFE, SCREEN, ScreenBuilder, TextRequest, TextSize, check, read,
-};
+use vantic::check::check;
+use vantic::display::{Display, Insets};
+use vantic::geometry::{Direction, Frame};
+use vantic::model::{Code, Coordinates, SAFE, SCREEN, ScreenBuilder};
+use vantic::plan::{PlaceError, Placement, Plan, PlanError};
+use vantic::resolve::read;
+use vantic::text::{Measure, PlainText, TextRequest, TextSize};
 
 fn plan(text: &str) -> Plan {
     Plan::new(read(text).unwrap_or_else(|e| panic!("{e}")).screen).unwrap()

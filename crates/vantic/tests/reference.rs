@@ -1,7 +1,13 @@
 //! The language reference keeps its word: its lines are placed, and nothing of the language is missing.
 
 use std::collections::BTreeSet;
-use vantic::{Direction, Displays, EvenText, Form, Frame, Placement, Plan, number, read};
+use vantic::display::Displays;
+use vantic::geometry::{Direction, Frame};
+use vantic::json::Form;
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::EvenText;
+use vantic::words::number;
 
 const REFERENCE: &str = include_str!("../../../docs/language.md");
 

@@ -1,9 +1,15 @@
 //! Scrolling, sticking and what is larger than its view, against plain arithmetic.
 
 use proptest::prelude::*;
-use vantic::{
-    Code, Direction, Display, EvenText, Finding, Frame, MAX_NUMBER, Placement, Plan, Screen, check, read,
-};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::finding::Finding;
+use vantic::geometry::{Direction, Frame};
+use vantic::limits::MAX_NUMBER;
+use vantic::model::{Code, Screen};
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::EvenText;
 
 fn plan(source: &str) -> Plan {
     Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap()
@@ -310,7 +316,7 @@ fn what_is_fixed_beyond_a_view_that_scrolls_is_told_and_what_is_scrolled_is_not(
     };
     // The ninth row ends far below the screen, and can be scrolled to.
     assert_eq!(told("pin bottom 16 to parent", 120), []);
-    let warning = vantic::Severity::Warning;
+    let warning = vantic::finding::Severity::Warning;
     assert_eq!(told("pin bottom -16 to parent", 120), [(warning, "list.call".to_owned(), 16.0)]);
     assert_eq!(told("top = parent.top - 20", 120), [(warning, "list.call".to_owned(), 20.0)]);
 }

@@ -1,7 +1,11 @@
 //! What the forms of rules mean, against arithmetic written out: from the display's numbers to a frame.
 
 use proptest::prelude::*;
-use vantic::{Direction, Display, EvenText, Frame, LongerText, Measure, PlainText, Plan, TextRequest, read};
+use vantic::display::Display;
+use vantic::geometry::{Direction, Frame};
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest};
 
 /// The frames of the views `v` and `w` of a screen around the given lines, on a display.
 fn frames(lines: &str, display: &Display) -> [Frame; 2] {

@@ -5,10 +5,14 @@ mod random;
 
 use proptest::prelude::*;
 use std::collections::BTreeSet;
-use vantic::{
-    Along, Code, Display, EvenText, EventKind, PlainText, Plan, Proof, Range, Severity, Sweep, SweepError,
-    check, map_of, read, sweep,
-};
+use vantic::check::check;
+use vantic::display::{Along, Display};
+use vantic::finding::Severity;
+use vantic::model::Code;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::sweep::{EventKind, Proof, Range, Sweep, SweepError, map_of, sweep};
+use vantic::text::{EvenText, PlainText};
 
 const TOLD: [Code; 5] = [Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
 
@@ -19,7 +23,7 @@ fn plan(text: &str) -> Plan {
 /// What a check finds on one display, of what a sweep tells.
 fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
     let report = check(plan, std::slice::from_ref(display), &PlainText).unwrap();
-    let told = |f: &&vantic::Finding| TOLD.contains(&f.code) && f.severity != Severity::Note;
+    let told = |f: &&vantic::finding::Finding| TOLD.contains(&f.code) && f.severity != Severity::Note;
     let mut found: BTreeSet<_> = report.open().filter(told).map(|f| (f.code, f.views.clone())).collect();
     if report.placements.iter().any(|p| !p.broken.is_empty()) {
         found.insert((Code::Conflict, Vec::new()));
@@ -30,7 +34,8 @@ fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
 /// What the sweep says is wrong at a place.
 fn said(swept: &Sweep, at: f64) -> BTreeSet<(Code, Vec<String>)> {
     let there = swept.troubles.iter().filter(|t| t.from <= at && at <= t.to);
-    let views = |t: &vantic::Trouble| if t.code == Code::Conflict { Vec::new() } else { t.views.clone() };
+    let views =
+        |t: &vantic::sweep::Trouble| if t.code == Code::Conflict { Vec::new() } else { t.views.clone() };
     there.map(|t| (t.code, views(t))).collect()
 }
 
@@ -204,7 +209,7 @@ proptest! {
             let placement = plan.place(&Along::Width.at(&display, at).unwrap(), &PlainText).unwrap();
             placement.frame(view).map(|f| f.left)
         };
-        let Some((from, to)) = swept.steady(f64::from(width), view, vantic::Coordinate::Left) else {
+        let Some((from, to)) = swept.steady(f64::from(width), view, vantic::model::Coordinate::Left) else {
             prop_assert_eq!(value(f64::from(width)), None);
             return Ok(());
         };

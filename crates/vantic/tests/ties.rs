@@ -1,7 +1,15 @@
 //! Rules read off a placement: written into the file they keep what they were read off.
 
 use proptest::prelude::*;
-use vantic::{Direction, Display, Frame, Place, Placement, PlainText, Plan, Screen, Side, Tie, check, read};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::geometry::{Direction, Frame};
+use vantic::infer::Tie;
+use vantic::infer::{gathered, neighbours, tied};
+use vantic::model::{Place, Screen, Side};
+use vantic::plan::{Placement, Plan};
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 fn place(source: &str, display: &Display) -> (Screen, Placement) {
     let plan = Plan::new(read(source).unwrap_or_else(|e| panic!("{e}\n{source}")).screen).unwrap();
@@ -37,7 +45,7 @@ proptest! {
         let (screen, placed) = place(&source(&parent, &rules), &here);
         let (view, was) = (screen.find("p.a").unwrap(), frame(&screen, &placed, "p.a"));
         for (name, tie) in Tie::ALL {
-            let lines = placed.tied(&screen, view, tie).join("\n");
+            let lines = tied(&placed, &screen, view, tie).join("\n");
             let again = source(&parent, &lines);
             let (screen, placed) = place(&again, &here);
             let is = frame(&screen, &placed, "p.a");
@@ -69,7 +77,7 @@ fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
         let (screen, placed) = place(text, &display);
         let report = screen.find("report").unwrap();
         let tops: Vec<(Place, f64)> =
-            placed.neighbours(&screen, report, Side::Top).iter().map(|n| (n.place, n.distance)).collect();
+            neighbours(&placed, &screen, report, Side::Top).iter().map(|n| (n.place, n.distance)).collect();
         let view = |path: &str| Place::View(screen.find(path).unwrap());
         let below = frame(&screen, &placed, "card").bottom();
         let expected =
@@ -77,7 +85,7 @@ fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
         assert_eq!(tops, expected);
         // Words face the icon, whichever way they are read.
         let words = screen.find("card.words").unwrap();
-        let first = placed.neighbours(&screen, words, side).remove(0);
+        let first = neighbours(&placed, &screen, words, side).remove(0);
         assert_eq!(
             (first.place, first.rule.as_str()),
             (view("card.icon"), format!("{word} icon by 12").as_str())
@@ -100,7 +108,7 @@ fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
         let (screen, placed) = place(&source("start = 83; width = 150; top = 95"), &display);
         let (view, was) = (screen.find("p.a").unwrap(), frame(&screen, &placed, "p.a"));
         let told = |side: Side| {
-            let near = placed.neighbours(&screen, view, side).into_iter();
+            let near = neighbours(&placed, &screen, view, side).into_iter();
             near.map(|n| n.rule).filter(|rule| !rule.starts_with("pin ")).collect::<Vec<_>>()
         };
         assert_eq!(told(Side::Start), ["start = cols[2].start + 3"]);
@@ -161,7 +169,7 @@ proptest! {
         let mut ids: Vec<_> = views.iter().map(|v| screen.find(&format!("p.{}", v.0)).unwrap()).collect();
         let by = turn.index(ids.len());
         ids.rotate_left(by);
-        let found = placed.gathered(&screen, &ids).unwrap();
+        let found = gathered(&placed, &screen, &ids).unwrap();
         prop_assert!(found.lines_up && found.gaps.len() + 1 == views.len());
         prop_assert_eq!(found.moves.len(), 2 * views.len());
         prop_assert!(found.goes.is_empty());
@@ -180,7 +188,7 @@ proptest! {
             let off = [is.left - was.left, is.top - was.top, is.width - was.width, is.height - was.height];
             prop_assert!(off.iter().all(|d| d.abs() < 2e-6), "{name}: {off:?}\n{text}\n{inside}");
         }
-        prop_assert!(placed.gathered(&screen, &ids[..1]).is_none());
-        prop_assert!(placed.gathered(&screen, &[ids[0], screen.find("p").unwrap()]).is_none());
+        prop_assert!(gathered(&placed, &screen, &ids[..1]).is_none());
+        prop_assert!(gathered(&placed, &screen, &[ids[0], screen.find("p").unwrap()]).is_none());
     }
 }

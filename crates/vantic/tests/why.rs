@@ -5,9 +5,13 @@
 mod random;
 
 use proptest::prelude::*;
-use vantic::{
-    Code, Coordinate, Display, HeldBy, PlainText, Plan, Screen, Why, WhyPart, Wish, check, number, read,
-};
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::model::{Code, Coordinate, Screen};
+use vantic::plan::{HeldBy, Plan, Why, WhyPart, Wish};
+use vantic::resolve::read;
+use vantic::text::PlainText;
+use vantic::words::number;
 
 const ALL: [Coordinate; 6] = [
     Coordinate::Left,
@@ -160,7 +164,7 @@ fn right_to_left_the_same_rules_are_told_along_the_reading_direction() {
     .unwrap();
     let clock = plan.screen().find("clock").unwrap();
     let display = Display::new(400.0, 300.0).unwrap();
-    let mirrored = display.clone().with_direction(vantic::Direction::RightToLeft);
+    let mirrored = display.clone().with_direction(vantic::geometry::Direction::RightToLeft);
     // Ten letters of 10: from 16 to 116, and the clock from 124 on, from either side.
     for (display, left, moves) in [(&display, 124.0, 0.0), (&mirrored, 400.0 - 124.0 - 60.0, 1.0)] {
         let why = plan.why(display, &PlainText, clock, Coordinate::Left).unwrap().unwrap();

@@ -2,7 +2,7 @@
 //! one of a toolkit, which Vantic asks through [`Measure`].
 
 use ab_glyph::{Font, FontRef, PxScale, ScaleFont};
-use vantic::{Measure, TextRequest, TextSize};
+use vantic::text::{Measure, TextRequest, TextSize};
 
 /// The height of a line, as a multiple of the font size, where a screen does not say.
 pub(crate) const LINE: f64 = 1.25;

@@ -18,7 +18,10 @@ use softbuffer::{Context, Surface};
 use std::fmt::Write as _;
 use std::num::NonZeroU32;
 use std::rc::Rc;
-use vantic::{Display, Live, Plan, Screen, read};
+use vantic::display::Display;
+use vantic::model::Screen;
+use vantic::plan::{Live, Plan};
+use vantic::resolve::read;
 use winit::application::ApplicationHandler;
 use winit::dpi::LogicalSize;
 use winit::event::WindowEvent;
@@ -101,7 +104,7 @@ impl App<'_> {
             for ((view, _), frame) in std::iter::zip(self.screen.views(), frames.all()) {
                 let Some(frame) = frame else { continue };
                 let [left, top, width, height] =
-                    [frame.left, frame.top, frame.width, frame.height].map(vantic::number);
+                    [frame.left, frame.top, frame.width, frame.height].map(vantic::words::number);
                 write!(line, " {} {left},{top},{width},{height};", self.screen.path(view))?;
             }
             println!("{line}");

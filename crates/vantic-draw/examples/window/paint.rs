@@ -2,7 +2,9 @@
 
 use crate::letters::{LINE, Letters};
 use tiny_skia::{Color, Paint, Pixmap, PremultipliedColorU8, Transform};
-use vantic::{Frame, LiveFrames, Screen, ViewId};
+use vantic::geometry::Frame;
+use vantic::model::{Screen, ViewId};
+use vantic::plan::LiveFrames;
 
 /// The image, kept while the window keeps its size.
 #[derive(Default)]

@@ -10,7 +10,10 @@ use std::process::{Child, Command, Stdio};
 use std::sync::mpsc::{Receiver, channel};
 use std::time::Duration;
 use tiny_skia::Pixmap;
-use vantic::{Display, PlainText, Plan, read};
+use vantic::display::Display;
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
 
 /// A program that ends with the test.
 struct Running(Child);

@@ -1,28 +1,29 @@
 //! Bands that never hold, and bands that change the same thing while both hold.
 
-use crate::finding::{Code, Finding, Severity, Spot};
-use crate::plan::Plan;
-use crate::screen::{BandId, Change, Screen, ValueId, ViewId};
+use crate::finding::{Finding, Severity, Spot};
+use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
+use vantic_core::model::{BandId, Change, Code, Screen, ValueId, ViewId};
+use vantic_core::plan::Plan;
 
 /// How many pairs of changes to the same thing are told.
 const MAX_TOLD: usize = 100;
 
-pub(super) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
+pub(crate) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
     never(plan, findings);
     contested(plan, findings);
 }
 
 /// Bands that no display meets.
 fn never(plan: &Plan, findings: &mut Vec<Finding>) {
-    for (index, band) in plan.screen().bands().iter().enumerate() {
-        if plan.kinds().any(|bands| bands[index]) {
+    for (id, band) in plan.screen().bands_with_ids() {
+        if plan.kinds().any(|bands| bands[id.index()]) {
             continue;
         }
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         finding.message = format!("`{}` never holds: no display meets `{}`", band.name(), band.condition());
         finding.help = "change its condition, or take the band out".into();
-        finding.spots = vec![Spot::Band(BandId(index as u32))];
+        finding.spots = vec![Spot::Band(id)];
         findings.push(finding);
     }
 }
@@ -41,7 +42,7 @@ impl About {
         Some(match change {
             Change::Add(rule) | Change::Drop(rule) => {
                 let rule = screen.rule_at(*rule);
-                About::Rule(rule.owner(), rule.label.clone()?)
+                About::Rule(rule.owner(), rule.label()?.to_owned())
             }
             Change::Hide { view, .. } | Change::Show(view) => About::Visibility(*view),
             Change::Set { view, setting } => About::Setting(*view, setting.word()),
@@ -76,7 +77,7 @@ fn alike(screen: &Screen, a: &Change, b: &Change) -> bool {
 fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
     let screen = plan.screen();
     let mut by_thing: BTreeMap<About, Vec<(BandId, &Change)>> = BTreeMap::new();
-    for (band, change) in &screen.changes {
+    for (band, change) in screen.changes() {
         if let Some(about) = About::of(screen, change) {
             by_thing.entry(about).or_default().push((*band, change));
         }

@@ -1,23 +1,25 @@
 //! What the screen claims, proven or refuted.
 
-use super::words::number;
-use crate::finding::{Code, Finding, Severity, Spot};
-use crate::measure::Measure;
-use crate::plan::{PlaceError, Placement, Plan};
-use crate::sweep::{ClaimVerdict, Proof, SweepError, examine_claims};
+use crate::finding::{Finding, Severity, Spot};
+use crate::sweep::claims::ClaimVerdict;
+use crate::sweep::range::{Proof, SweepError};
 use std::collections::BTreeMap;
+use vantic_core::model::Code;
+use vantic_core::plan::{PlaceError, Placement, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::number;
 
 /// What became of the claims: those that do not hold, as findings, and those that do, each with how sure that is.
 type Outcome = (Vec<Finding>, Vec<(String, Proof)>);
 
 /// The claims that do not hold, each with the first display that breaks it, and those that do.
-pub(super) fn claims(
+pub(crate) fn claims(
     plan: &Plan,
     placements: &[Placement],
     measure: &dyn Measure,
 ) -> Result<Outcome, PlaceError> {
     let screen = plan.screen();
-    let verdicts = match examine_claims(plan, placements, measure) {
+    let verdicts = match crate::sweep::claims::examine(plan, placements, measure) {
         Ok(verdicts) => verdicts,
         Err(SweepError::Place(error)) => return Err(error),
         Err(error) => {

@@ -1,12 +1,14 @@
 //! Views that leap where a band begins, though the band says nothing about them.
 
-use super::words::{list, number};
-use crate::display::Display;
-use crate::finding::{Code, Finding, Severity, Spot};
-use crate::measure::Measure;
-use crate::plan::{PlaceError, Plan};
-use crate::screen::{BandId, Change, Condition, Property, Screen, ViewId};
-use std::collections::{BTreeMap, BTreeSet};
+use crate::finding::{Finding, Severity, Spot};
+use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
+use std::collections::BTreeSet;
+use vantic_core::display::Display;
+use vantic_core::model::{BandId, Change, Code, Condition, Property, Screen, ViewId};
+use vantic_core::plan::{PlaceError, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::{list, number};
 
 /// A view leaps where it moves by more than this share of the screen.
 const LEAP: f64 = 0.25;
@@ -16,7 +18,7 @@ const BESIDE: f64 = 0.01;
 
 /// The views that a band says something about.
 fn told(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
-    let changes = screen.changes.iter().filter(|(of, _)| *of == band);
+    let changes = screen.changes().iter().filter(|(of, _)| *of == band);
     let view = |change: &Change| match *change {
         Change::Add(rule) | Change::Drop(rule) => screen.rule_at(rule).owner(),
         Change::Hide { view, .. } | Change::Show(view) | Change::Set { view, .. } => Some(view),
@@ -64,7 +66,7 @@ fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Displ
     Some(finding)
 }
 
-pub(super) fn jumps(
+pub(crate) fn jumps(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
@@ -79,8 +81,7 @@ pub(super) fn jumps(
     let tried: Vec<&Display> =
         displays.iter().find(upright).into_iter().chain(displays.iter().find(|d| !upright(d))).collect();
     let mut live = plan.live();
-    for (index, band) in screen.bands().iter().enumerate() {
-        let id = BandId(index as u32);
+    for (id, band) in screen.bands_with_ids() {
         let own = told(screen, id);
         let mut leaping: BTreeMap<ViewId, (f64, Display)> = BTreeMap::new();
         for part in band.condition().parts() {

@@ -1,33 +1,33 @@
 //! What the rules say: contradictions, open coordinates, what gave way, bare numbers.
 
-use super::words::{interval_words, list, number, once};
-use crate::arrange::{Space, Spread};
-use crate::coordinate::{Comparison, Coordinate, Place, Relation, Side, Term};
-use crate::finding::{Code, Finding, Severity};
-use crate::guide::Guide;
-use crate::plan::{Examination, FreeCoordinate, Placement, RuleRef};
-use crate::screen::{RuleId, Screen, ViewId};
-use std::collections::HashSet;
+use crate::finding::{Finding, Severity};
+use crate::infer::guide_edges::guide_edges;
+use crate::screen_ext::ScreenExt as _;
+use vantic_core::model::{
+    Code, Comparison, Coordinate, Guide, Place, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
+};
+use vantic_core::plan::{Examination, FreeCoordinate, Placement};
+use vantic_core::words::{interval_words, list, number, once};
 
 /// What gave way by no more than this many logical pixels is not worth a word.
 const WORTH_A_WORD: f64 = 0.005;
 
-fn coordinate(screen: &Screen, view: ViewId, coordinate: Coordinate) -> String {
+pub(crate) fn coordinate(screen: &Screen, view: ViewId, coordinate: Coordinate) -> String {
     format!("{}.{}", screen.path(view), coordinate.spelling())
 }
 
-fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
+pub(crate) fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
     once(rules.iter().filter_map(|r| r.owner(screen)).map(|v| screen.path(v)))
 }
 
-fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
+pub(crate) fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
     match rule {
         RuleRef::Written { rule, relation } => screen.rule_at(rule).relations().get(relation),
         RuleRef::Whole(_) | RuleRef::Snug(_) | RuleRef::Arranged { .. } => None,
     }
 }
 
-pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     for contradiction in &examined.contradictions {
         let mut finding = Finding::new(Code::Conflict, Severity::Error);
         finding.rules = once(contradiction.rules.iter().map(|r| r.name(screen)));
@@ -75,24 +75,8 @@ pub(super) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
     }
 }
 
-/// Musts that do not hold, without looking for which cannot hold together.
-pub(super) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
-    let rules: Vec<RuleRef> = placement.broken.iter().map(|b| b.rule).collect();
-    if rules.is_empty() {
-        return;
-    }
-    let mut finding = Finding::new(Code::Conflict, Severity::Error);
-    finding.rules = once(rules.iter().map(|r| r.name(screen)));
-    finding.views = owners(screen, &rules);
-    finding.amount = placement.broken.iter().map(|b| b.by).fold(0.0, f64::max);
-    finding.message =
-        format!("musts cannot all hold: {} is broken by {}", list(&finding.rules), number(finding.amount));
-    finding.parts = rules;
-    findings.push(finding);
-}
-
 /// One finding for each view with a root cause; what follows is folded under it.
-pub(super) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+pub(crate) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     let free = &examined.free;
     let mut done: Vec<(ViewId, bool)> = Vec::new();
     for root in free.iter().filter(|f| f.follows.is_none()) {
@@ -207,7 +191,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
     finding.message += "; for now the one written first goes first";
 }
 
-pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for missed in &placement.missed {
         // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
         let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
@@ -262,7 +246,7 @@ pub(super) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
 }
 
 /// Views that take their size from their children, while a child takes its own from them.
-pub(super) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+pub(crate) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     for found in &examined.collapsed {
         let (view, child) = (screen.path(found.view), screen.path(found.child));
         let size = found.coordinate.spelling();
@@ -284,7 +268,7 @@ pub(super) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut 
 }
 
 /// Children that take a size from the view around them, while it takes its own from its children.
-pub(super) fn circular(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
+pub(crate) fn circular(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     for found in &examined.circular {
         let (view, child) = (screen.path(found.view), screen.path(found.child));
         let size = found.coordinate.spelling();
@@ -306,7 +290,7 @@ pub(super) fn circular(screen: &Screen, examined: &Examination, findings: &mut V
 }
 
 /// Rows, columns and grids that place nothing, and spreading where no room is left.
-pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
+pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, about) in screen.views() {
         let Some(arrangement) = about.arrangement() else { continue };
         let (path, word) = (screen.path(id), arrangement.word());
@@ -317,10 +301,10 @@ pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
             finding.help = "declare views in it, or take the line out".into();
         } else if arrangement.spread != Spread::Start {
             let shares = |child| {
-                let share = screen.at(child).item.as_ref().and_then(|i| i.share.as_ref());
+                let share = screen.at(child).item().and_then(|i| i.share.as_ref());
                 share.is_some_and(|share| share.most.is_none())
             };
-            let spaces = about.spaces.iter().any(|(_, space)| matches!(space, Space::Flexible(_)));
+            let spaces = about.spaces().iter().any(|(_, space)| matches!(space, Space::Flexible(_)));
             if !spaces && !children.any(shares) {
                 continue;
             }
@@ -338,106 +322,9 @@ pub(super) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
-/// How many rules that others imply are told.
-const MAX_IMPLIED: usize = 20;
-
-/// Musts that others imply on every display on which they count.
-pub(super) fn implied(
-    screen: &Screen,
-    placements: &[Placement],
-    implied: &[Vec<RuleRef>],
-    findings: &mut Vec<Finding>,
-) {
-    let mut seen: Vec<RuleRef> = implied.iter().flatten().copied().collect();
-    seen.sort();
-    seen.dedup();
-    let everywhere = seen.into_iter().filter(|of| {
-        let RuleRef::Written { rule, .. } = of else { return false };
-        let mut counts = std::iter::zip(placements, implied).filter(|(p, _)| p.rules.contains(rule));
-        counts.all(|(_, here)| here.contains(of))
-    });
-    for part in everywhere.take(MAX_IMPLIED) {
-        let mut finding = Finding::new(Code::Idle, Severity::Note);
-        let name = part.name(screen);
-        let text =
-            relation(screen, part).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
-        finding.message = format!("`{text}` in `{name}` says what other rules say already");
-        finding.help =
-            "take it out: it is harmless, and contradicts the others once one of them changes".into();
-        finding.views = owners(screen, &[part]);
-        finding.rules = vec![name];
-        finding.parts = vec![part];
-        findings.push(finding);
-    }
-}
-
-/// How many percentages and ratios are tried without, to see whether they decide anything; fewer on
-/// screens of more than 1000 views, so that no check takes long for it.
-const MAX_TRIED: usize = 100;
-const MAX_TRIED_VIEWS: usize = 100_000;
-
-/// Percentages and ratios that may decide nothing, as long as no display tells otherwise.
-#[derive(Default)]
-pub(super) struct Idle {
-    pub(super) left: Vec<(RuleId, usize)>,
-    tried: HashSet<(RuleId, usize)>,
-}
-
-impl Idle {
-    pub(super) fn new(screen: &Screen) -> Self {
-        let rules = screen
-            .rules()
-            // What is one of several that stand together says little alone.
-            .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()));
-        let most = MAX_TRIED.min(MAX_TRIED_VIEWS / screen.views().count().max(1));
-        Self { left: rules.map(|(id, _)| (id, 0)).take(most).collect(), tried: HashSet::new() }
-    }
-
-    /// Takes in what a display says of those that were tried there.
-    pub(super) fn told(&mut self, tried: &[(RuleId, usize)], found: &[Option<bool>]) {
-        let said = std::iter::zip(tried, found).filter_map(|(of, idle)| Some((*of, (*idle)?)));
-        for (of, idle) in said {
-            self.tried.insert(of);
-            if !idle {
-                self.left.retain(|left| *left != of);
-            }
-        }
-    }
-
-    /// Those without which everything was where it is, on every display.
-    pub(super) fn findings(self, screen: &Screen, findings: &mut Vec<Finding>) {
-        for (rule, index) in self.left.into_iter().filter(|of| self.tried.contains(of)) {
-            let part = RuleRef::Written { rule, relation: index };
-            let Some(what) = relation(screen, part).and_then(share) else { continue };
-            let mut finding = Finding::new(Code::Idle, Severity::Note);
-            let name = screen.rule_name(rule);
-            finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
-            finding.help = "take it out, or take out what settles the size before it".into();
-            finding.views = owners(screen, &[part]);
-            finding.rules = vec![name];
-            finding.parts = vec![part];
-            findings.push(finding);
-        }
-    }
-}
-
-/// Whether a relation is a ratio or holds a percentage, and which. A limit is there for other displays.
-fn share(relation: &Relation) -> Option<&'static str> {
-    if relation.comparison != Comparison::Equal {
-        return None;
-    }
-    let terms = relation.terms();
-    match *terms {
-        [a, b] if a.place == b.place && a.coordinate != b.coordinate && !a.coordinate.is_position() => {
-            Some("ratio")
-        }
-        _ => terms.iter().any(|t| t.coefficient.abs() != 1.0).then_some("percentage"),
-    }
-}
-
 /// Edges at a fraction of a box that lie on the edge of a guide on some displays and beside it on others: nothing ties
 /// them to it.
-pub(super) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {
+pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {
     let mut findings = Vec::new();
     if !screen.views().any(|(_, view)| view.guide().is_some()) {
         return findings;
@@ -454,7 +341,7 @@ pub(super) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
                 let frame = p.frame(owner).unwrap_or_default();
                 let (near, far) = frame.along(axis, p.display.direction());
                 let at = if is_near { near } else { far };
-                let guides = p.guide_edges(screen, owner, axis);
+                let guides = guide_edges(p, screen, owner, axis);
                 guides.iter().filter(|g| (g.at - at).abs() <= TOUCHES).map(|g| (g.place, g.edge)).collect()
             };
             let touched: Vec<_> = counts.iter().map(|p| touched(p)).collect();
@@ -505,7 +392,7 @@ fn fraction_of(relation: &Relation, owner: ViewId) -> Option<Side> {
 }
 
 /// Limits that cross: the least wins, so the most decides nothing.
-pub(super) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(crate) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for crossed in &placement.crossed {
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let name = crossed.rule.name(screen);
@@ -522,7 +409,7 @@ pub(super) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec
 
 /// Edges that are measured from the screen's corner where that is hardly meant: a nested view's edge
 /// tied to a bare number or to sizes alone, and positions that are multiplied.
-pub(super) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
+pub(crate) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, rule) in screen.rules() {
         let Some(owner) = rule.owner() else { continue };
         for (index, relation) in rule.relations().iter().enumerate() {

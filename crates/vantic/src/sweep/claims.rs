@@ -1,16 +1,15 @@
 //! Claims, proven over their ranges or refuted by the first display that breaks them.
 
-use super::stretch::{Stretch, overlapping};
-use super::walk::walk;
-use super::{Along, Proof, Range, SweepError};
-use crate::check::{UNSEEN, beyond, number};
-use crate::claim::{Claim, Claimed};
-use crate::coordinate::Place;
-use crate::display::Display;
-use crate::expect::value_of;
-use crate::measure::Measure;
-use crate::plan::{Frame, Placement, Plan};
-use crate::screen::Screen;
+use crate::inspect::frames::{UNSEEN, beyond};
+use crate::sweep::march::walk;
+use crate::sweep::range::{Proof, Range, SweepError};
+use crate::sweep::segment::{Stretch, overlapping};
+use vantic_core::display::{Along, Display};
+use vantic_core::geometry::Frame;
+use vantic_core::model::{Claim, Claimed, Place, Screen, value_of};
+use vantic_core::plan::{Placement, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::number;
 
 /// What became of a claim.
 #[derive(Clone, Debug, PartialEq)]
@@ -164,7 +163,7 @@ fn over_range(
     let mut broken = None;
     for stretch in &walked.stretches {
         if let Some((part, by, said)) = first_break(screen, stretch, claim, same) {
-            let at = super::walk::told(stretch.from + (stretch.to - stretch.from) * part);
+            let at = crate::sweep::segment::told(stretch.from + (stretch.to - stretch.from) * part);
             broken = Some((along.at(display, at)?, said, by));
             break;
         }

@@ -3,7 +3,10 @@
 //! One statement a line, four blanks a depth, one blank line at most between statements, comments
 //! where they were. A block that was written on one line stays on one line if it fits.
 
-use super::{Kind, Node, SourceErrors, Token, parse};
+use crate::syntax::error::SourceErrors;
+use crate::syntax::lexer::Kind;
+use crate::syntax::parser::parser::parse;
+use crate::syntax::tree::{Node, Token};
 use rowan::NodeOrToken;
 
 /// The widest line that a block is kept on, and that a rule keeps its level on.

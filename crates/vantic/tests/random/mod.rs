@@ -1,9 +1,11 @@
 //! Random screens: nested views and texts with rules of every kind, some missing, some clashing.
 
 use proptest::prelude::*;
-use vantic::{
-    Axis, CLEAR, Condition, Coordinates, Direction, Display, Draft, Expr, Insets, Order, Place, Property,
-    SAFE, SCREEN, Screen, ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
+use vantic::display::{Display, Insets};
+use vantic::geometry::{Axis, Direction};
+use vantic::model::{
+    CLEAR, Condition, Coordinates, Draft, Expr, Order, Place, Property, SAFE, SCREEN, Screen, ScreenBuilder,
+    Setting, Side, ViewId, bearing, clamp, max, ratio,
 };
 
 /// What one view of a random screen is told, as numbers to pick from.

@@ -1,13 +1,12 @@
 //! How a view arranges its children, and what is said of a child in it.
 
-use super::{Parsed, Parser, begins_value};
-use crate::arrange::{Align, Spread};
-use crate::scroll::{Overhang, Scroll};
-use crate::syntax::Kind;
+use crate::syntax::lexer::Kind;
+use crate::syntax::parser::parser::{Parsed, Parser, begins_value};
+use vantic_core::model::{Align, Overhang, Scroll, Spread};
 
 impl Parser<'_> {
     /// The kind of statement about arranging that the next word begins.
-    pub(super) fn arranging(&self) -> Option<Kind> {
+    pub(crate) fn arranging(&self) -> Option<Kind> {
         let (second, new_line) = self.look(1);
         let ends = new_line || matches!(second, Kind::Semicolon | Kind::CloseBrace | Kind::EndOfFile);
         match self.word() {
@@ -30,7 +29,7 @@ impl Parser<'_> {
     }
 
     /// What follows the first word of such a statement.
-    pub(super) fn arranged(&mut self, kind: Kind) -> Parsed {
+    pub(crate) fn arranged(&mut self, kind: Kind) -> Parsed {
         match kind {
             Kind::Arrange if self.here() == Kind::Word => self.listed(Self::clause),
             Kind::Grid => self.grid(),
@@ -157,7 +156,7 @@ impl Parser<'_> {
     }
 
     /// `repeat slot 5 { ... }`, `repeat slot at least 2, at most 9 { ... }`.
-    pub(super) fn repeat(&mut self, depth: usize) -> Parsed {
+    pub(crate) fn repeat(&mut self, depth: usize) -> Parsed {
         self.name("the name of what is repeated")?;
         if self.is_word("at") {
             self.listed(|parser| match parser.word() {

@@ -1,7 +1,8 @@
 //! Rules and the expressions in them.
 
-use super::{Lost, Parsed, Parser};
-use crate::syntax::{Kind, SourceError};
+use crate::syntax::error::SourceError;
+use crate::syntax::lexer::Kind;
+use crate::syntax::parser::parser::{Lost, Parsed, Parser, begins_value};
 
 /// How deep expressions in brackets may be nested.
 const MAX_BRACKETS: usize = 32;
@@ -15,7 +16,7 @@ impl Parser<'_> {
     }
 
     /// `left 16, right 16`: sides, each with its distance if there is one.
-    pub(super) fn sides(&mut self) -> Parsed {
+    pub(crate) fn sides(&mut self) -> Parsed {
         loop {
             self.open(Kind::PinSide);
             let side = self.name_after_operator("a side: left, right, top, bottom, start or end");
@@ -56,7 +57,7 @@ impl Parser<'_> {
         Ok(())
     }
 
-    pub(super) fn bound(&mut self) -> Parsed {
+    pub(crate) fn bound(&mut self) -> Parsed {
         let known = self.is_word("at") && matches!(self.word_ahead(1), "least" | "most");
         if !known {
             return Err(self.error("`at least` or `at most`"));
@@ -193,7 +194,7 @@ impl Parser<'_> {
         self.strength()
     }
 
-    pub(super) fn rule(&mut self, depth: usize) -> Parsed {
+    pub(crate) fn rule(&mut self, depth: usize) -> Parsed {
         match self.form() {
             Some(kind) => self.formed(kind),
             None => {
@@ -271,7 +272,7 @@ impl Parser<'_> {
     }
 
     /// `~ level weight 2`, which may start the next line.
-    pub(super) fn strength(&mut self) -> Parsed {
+    pub(crate) fn strength(&mut self) -> Parsed {
         if self.next() != Kind::Tilde {
             return Ok(());
         }
@@ -286,7 +287,7 @@ impl Parser<'_> {
         parsed
     }
 
-    pub(super) fn expression(&mut self) -> Parsed {
+    pub(crate) fn expression(&mut self) -> Parsed {
         self.chain(Kind::Binary, Self::product, |p| matches!(p.here(), Kind::Plus | Kind::Minus))
     }
 
@@ -362,7 +363,7 @@ impl Parser<'_> {
         Ok(())
     }
 
-    pub(super) fn bracketed(&mut self, kind: Kind, inner: fn(&mut Self) -> Parsed) -> Parsed {
+    pub(crate) fn bracketed(&mut self, kind: Kind, inner: fn(&mut Self) -> Parsed) -> Parsed {
         self.open(kind);
         self.take();
         let parsed = self.deeper(inner).and_then(|()| self.expect(Kind::Close, "`)`"));
@@ -370,7 +371,7 @@ impl Parser<'_> {
         parsed
     }
 
-    pub(super) fn deeper(&mut self, inner: fn(&mut Self) -> Parsed) -> Parsed {
+    pub(crate) fn deeper(&mut self, inner: fn(&mut Self) -> Parsed) -> Parsed {
         if self.brackets >= MAX_BRACKETS {
             let message = format!("brackets are nested too deep: the limit is {MAX_BRACKETS}");
             self.report(SourceError::new(self.next_span(), message));
@@ -381,9 +382,4 @@ impl Parser<'_> {
         self.brackets -= 1;
         parsed
     }
-}
-
-/// Whether a number, a coordinate or a pair may begin with this.
-pub(super) fn begins_value(kind: Kind) -> bool {
-    matches!(kind, Kind::Word | Kind::Number | Kind::Open | Kind::Minus)
 }

@@ -1,0 +1,46 @@
+//! TODO-HEAD
+
+use crate::limits::MAX_NUMBER;
+
+/// Why a display was refused.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum DisplayError {
+    /// A side is not within 1 to [`MAX_DISPLAY_SIDE`].
+    #[error("a display's sides have to be within 1 and 1000000 logical pixels, not {width} x {height}")]
+    Side {
+        /// The width that was given.
+        width: f64,
+        /// The height that was given.
+        height: f64,
+    },
+    /// The insets are negative or leave no room.
+    #[error("the insets of {name} leave no room, or are below zero")]
+    Insets {
+        /// The display.
+        name: String,
+    },
+    /// The keyboard leaves no room, or is below zero.
+    #[error("a keyboard {keyboard} high leaves no room on {name}, or is below zero")]
+    Keyboard {
+        /// The display.
+        name: String,
+        /// The height that was given.
+        keyboard: f64,
+    },
+    /// A view is scrolled by a number below zero, or too large.
+    #[error("`{view}` cannot be scrolled by {by}: write a number from 0 up to {MAX_NUMBER}")]
+    Scroll {
+        /// The view's path.
+        view: String,
+        /// The number that was given.
+        by: f64,
+    },
+    /// The density or the text scale is not within 0.1 to 20.
+    #[error("{what} has to be within 0.1 and 20, not {value}")]
+    Factor {
+        /// Density or text scale.
+        what: &'static str,
+        /// The value that was given.
+        value: f64,
+    },
+}

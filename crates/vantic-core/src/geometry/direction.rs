@@ -1,0 +1,14 @@
+//! TODO-HEAD
+
+use serde::Serialize;
+
+/// Which way a line of text runs.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Direction {
+    /// From left to right.
+    #[default]
+    LeftToRight,
+    /// From right to left.
+    RightToLeft,
+}

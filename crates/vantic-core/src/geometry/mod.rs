@@ -1,0 +1,12 @@
+//! TODO-HEAD
+
+pub(crate) mod angle;
+pub(crate) mod axis;
+pub(crate) mod direction;
+pub(crate) mod frame;
+pub(crate) mod interval;
+
+pub use axis::Axis;
+pub use direction::Direction;
+pub use frame::Frame;
+pub use interval::Interval;

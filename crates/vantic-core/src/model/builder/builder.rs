@@ -1,0 +1,738 @@
+//! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
+
+use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_RULES, MAX_VIEWS};
+use crate::model::acceptance::Acceptance;
+use crate::model::arrangement::{Share, Space};
+use crate::model::band::{Band, Change, Value};
+use crate::model::builder::error::{BuildError, BuildErrors};
+use crate::model::builder::validate::{check_name, check_setting, check_value, indexed};
+use crate::model::code::Code;
+use crate::model::condition::Condition;
+use crate::model::coordinate::Place;
+use crate::model::design::Design;
+use crate::model::expectation::Expectation;
+use crate::model::expression::Expr;
+use crate::model::guide::Guide;
+use crate::model::id::{BandId, LevelId, RuleId, ValueId, ViewId, WEAKEST};
+use crate::model::rule::{Draft, Relation, Rule, SNUG, WHOLE};
+use crate::model::screen::Screen;
+use crate::model::scroll::{Overhang, Scroll};
+use crate::model::setting::Setting;
+use crate::model::view::{Image, Paint, Text, View};
+
+/// Builds a [`Screen`] step by step. What is refused is collected and returned by
+/// [`ScreenBuilder::finish`], with the view and rule named.
+#[derive(Clone, Debug)]
+pub struct ScreenBuilder {
+    pub(super) screen: Screen,
+    /// How many rules stand in each block so far, by owner and band.
+    pub(super) numbers: std::collections::HashMap<(Option<ViewId>, Option<BandId>), u32>,
+    /// The names among siblings, and the labels within a view and band.
+    pub(super) names: std::collections::HashMap<(Option<ViewId>, String), ViewId>,
+    pub(super) labels: std::collections::HashMap<(Option<ViewId>, Option<BandId>, String), RuleId>,
+    pub(super) value_names: std::collections::HashSet<String>,
+    pub(super) errors: Vec<BuildError>,
+}
+
+impl ScreenBuilder {
+    /// An empty screen.
+    pub fn new(name: impl Into<String>) -> Self {
+        let name = name.into();
+        let errors = check_name(&name).err().into_iter().collect();
+        let screen = Screen {
+            name,
+            ladder: Vec::new(),
+            levels: vec![WHOLE.into(), SNUG.into()],
+            values: Vec::new(),
+            roots: Vec::new(),
+            guides: Vec::new(),
+            views: Vec::new(),
+            rules: Vec::new(),
+            design: None,
+            languages: Vec::new(),
+            expectations: Vec::new(),
+            states: Vec::new(),
+            bands: Vec::new(),
+            changes: Vec::new(),
+            acceptances: Vec::new(),
+            claims: Vec::new(),
+        };
+        let (numbers, names, labels, value_names) = Default::default();
+        Self { screen, numbers, names, labels, value_names, errors }
+    }
+
+    /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
+    pub fn ladder<const N: usize>(&mut self, names: [&str; N]) -> [LevelId; N] {
+        let result = self.set_ladder(names.map(str::to_owned).into());
+        self.note(result);
+        names.map(|n| self.screen.level(n).unwrap_or(LevelId(0)))
+    }
+
+    /// A number with a name that bands may change, as an expression.
+    pub fn value(&mut self, name: &str, number: f64) -> (ValueId, Expr) {
+        let value = match self.add_value(name, number) {
+            Ok(value) => value,
+            Err(error) => {
+                self.errors.push(error);
+                ValueId(0)
+            }
+        };
+        (value, Expr::of_value(value))
+    }
+
+    /// In a band, gives a named number another value.
+    pub fn value_when(&mut self, band: BandId, value: ValueId, number: f64) -> &mut Self {
+        let result = self.set_value(band, value, number);
+        self.note(result)
+    }
+
+    /// A view directly on the screen.
+    pub fn view(&mut self, name: &str) -> ViewId {
+        self.noted_view(name, None, Content::None)
+    }
+
+    /// A view within another.
+    pub fn view_in(&mut self, parent: ViewId, name: &str) -> ViewId {
+        self.noted_view(name, Some(parent), Content::None)
+    }
+
+    /// A text directly on the screen, in a font size in logical pixels.
+    pub fn text(&mut self, name: &str, words: &str, font: f64) -> ViewId {
+        self.noted_view(name, None, Content::Text(Text::new(words, font)))
+    }
+
+    /// A text within a view, in a font size in logical pixels.
+    pub fn text_in(&mut self, parent: ViewId, name: &str, words: &str, font: f64) -> ViewId {
+        self.noted_view(name, Some(parent), Content::Text(Text::new(words, font)))
+    }
+
+    /// An image directly on the screen, with its natural size in logical pixels.
+    pub fn image(&mut self, name: &str, natural: (f64, f64)) -> ViewId {
+        self.noted_view(name, None, Content::Image(Image { width: natural.0, height: natural.1 }))
+    }
+
+    /// An image within a view, with its natural size in logical pixels.
+    pub fn image_in(&mut self, parent: ViewId, name: &str, natural: (f64, f64)) -> ViewId {
+        self.noted_view(name, Some(parent), Content::Image(Image { width: natural.0, height: natural.1 }))
+    }
+
+    /// A guide directly on the screen: a box that is not painted, to be pinned to. Without rules of its
+    /// own along an axis it reaches from edge to edge.
+    pub fn guide(&mut self, name: &str, guide: impl Into<Guide>) -> ViewId {
+        self.noted_guide(None, name, guide.into())
+    }
+
+    /// A guide within a view.
+    pub fn guide_in(&mut self, parent: ViewId, name: &str, guide: impl Into<Guide>) -> ViewId {
+        self.noted_guide(Some(parent), name, guide.into())
+    }
+
+    fn noted_guide(&mut self, parent: Option<ViewId>, name: &str, guide: Guide) -> ViewId {
+        let before = self.errors.len();
+        let view = self.noted_view(name, parent, Content::Guide);
+        if self.errors.len() == before {
+            self.set(view, Setting::Guide(Box::new(guide)));
+        }
+        view
+    }
+
+    /// Sets what is no rule about a view: the font of a text, how a view is turned, and so on.
+    pub fn set(&mut self, view: ViewId, setting: Setting) -> &mut Self {
+        let result = self.add_setting(None, view, setting);
+        self.note(result)
+    }
+
+    /// The same in a band.
+    pub fn set_when(&mut self, band: BandId, view: ViewId, setting: Setting) -> &mut Self {
+        let result = self.add_setting(Some(band), view, setting);
+        self.note(result)
+    }
+
+    /// An empty length among the children of a view, behind those that it has by now.
+    pub fn space(&mut self, view: ViewId, space: Space) -> &mut Self {
+        let behind = self.screen.views.get(view.index()).map_or(0, |v| v.children.len());
+        let result = self.add_space(view, behind, space);
+        self.note(result)
+    }
+
+    /// Makes a view scroll what it holds, and gives the box of that: it is moved by how far the view is
+    /// scrolled, and rules tie to it what is to move with it.
+    pub fn scroll(&mut self, view: ViewId, scroll: Scroll) -> ViewId {
+        match self.add_scroll(view, scroll) {
+            Ok(sheet) => sheet,
+            Err(error) => {
+                self.errors.push(error);
+                view
+            }
+        }
+    }
+
+    /// Adds a rule to a view's block.
+    pub fn rule(&mut self, view: ViewId, rule: Draft) -> &mut Self {
+        let result = self.add_rule(Some(view), None, rule).map(drop);
+        self.note(result)
+    }
+
+    /// Adds several rules to a view's block.
+    pub fn rules(&mut self, view: ViewId, rules: impl IntoIterator<Item = Draft>) -> &mut Self {
+        for rule in rules {
+            self.rule(view, rule);
+        }
+        self
+    }
+
+    /// A named condition on the display.
+    pub fn band(&mut self, name: &str, condition: Condition) -> BandId {
+        match self.add_band(name, condition) {
+            Ok(band) => band,
+            Err(error) => {
+                self.errors.push(error);
+                BandId(0)
+            }
+        }
+    }
+
+    /// In a band, adds a rule to a view; it replaces the view's earlier rule of the same label.
+    pub fn rule_when(&mut self, band: BandId, view: ViewId, rule: Draft) -> &mut Self {
+        let result = self.add_rule(Some(view), Some(band), rule).map(drop);
+        self.note(result)
+    }
+
+    /// In a band, drops a rule of a view by its label.
+    pub fn drop_when(&mut self, band: BandId, view: ViewId, label: &str) -> &mut Self {
+        let result = self.add_drop(band, Some(view), label);
+        self.note(result)
+    }
+
+    /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
+    pub fn hide_when(&mut self, band: BandId, view: ViewId, keep_space: bool) -> &mut Self {
+        let result = self.add_hide(band, view, keep_space, None);
+        self.note(result)
+    }
+
+    /// In a band, shows another view instead of one: rules that read the one read the other there. The other is there
+    /// only where it is shown like this.
+    pub fn replace_when(&mut self, band: BandId, view: ViewId, instead: ViewId) -> &mut Self {
+        let result = self.add_hide(band, view, false, Some(instead));
+        self.note(result)
+    }
+
+    /// In a band, shows a view that an earlier one hides, or that is there only elsewhere.
+    pub fn show_when(&mut self, band: BandId, view: ViewId) -> &mut Self {
+        self.add_change(band, Change::Show(view));
+        self
+    }
+
+    /// Alternatives of the screen, of which one is shown at a time, the first where a display names none. Each is a
+    /// band that holds while it is shown.
+    pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
+        match self.add_state(name, &alternatives) {
+            Ok(first) => std::array::from_fn(|i| BandId(first.0 + i as u32)),
+            Err(error) => {
+                self.errors.push(error);
+                [BandId(0); N]
+            }
+        }
+    }
+
+    /// The words of texts in a language, for displays that are read in it.
+    pub fn language<'a>(
+        &mut self,
+        name: &str,
+        right_to_left: bool,
+        words: impl IntoIterator<Item = (ViewId, &'a str)>,
+    ) -> &mut Self {
+        match self.add_language(name, right_to_left, false) {
+            Ok(language) => {
+                for (view, words) in words {
+                    let result = self.add_words(language, view, words.to_owned());
+                    self.note(result);
+                }
+            }
+            Err(error) => self.errors.push(error),
+        }
+        self
+    }
+
+    /// The size that the screen is drawn for; it is scaled to others, and all numbers are in the units of this one.
+    pub fn design(&mut self, design: Design) -> &mut Self {
+        let result = self.set_design(design);
+        self.note(result)
+    }
+
+    /// What is expected to come out on a display, as a test of the screen.
+    pub fn expect(&mut self, expectation: Expectation) -> &mut Self {
+        let result = self.add_expectation(expectation);
+        self.note(result)
+    }
+
+    /// Accepts a finding on purpose, by its code and the views or rules it names.
+    pub fn accept(&mut self, code: &str, names: &[&str], reason: &str) -> &mut Self {
+        let result = self.add_acceptance(code, names.iter().map(|&n| n.to_owned()).collect(), reason.into());
+        self.note(result)
+    }
+
+    /// The finished screen.
+    ///
+    /// # Errors
+    /// Everything that was refused on the way.
+    pub fn finish(mut self) -> Result<Screen, BuildErrors> {
+        for (id, rule) in self.screen.rules() {
+            for term in rule.relations.iter().flat_map(Relation::terms) {
+                let (view, side) = match term.place {
+                    Place::Prev(v) if self.screen.siblings(v).first() == Some(&v) => (v, "before"),
+                    Place::Next(v) if self.screen.siblings(v).last() == Some(&v) => (v, "after"),
+                    _ => continue,
+                };
+                let (rule, view) = (self.screen.rule_name(id), self.screen.path(view));
+                self.errors.push(BuildError::NoSibling { rule, view, side });
+            }
+        }
+        if self.errors.is_empty() { Ok(self.screen) } else { Err(BuildErrors(self.errors)) }
+    }
+
+    pub(super) fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
+        self.errors.extend(result.err());
+        self
+    }
+
+    fn noted_view(&mut self, name: &str, parent: Option<ViewId>, content: Content) -> ViewId {
+        match self.add_view(name, parent, content) {
+            Ok(view) => view,
+            Err(error) => {
+                // The screen will not be finished; any view does for the calls that follow.
+                self.errors.push(error);
+                ViewId(self.screen.views.len().saturating_sub(1) as u32)
+            }
+        }
+    }
+
+    /// The screen so far.
+    pub fn screen(&self) -> &Screen {
+        &self.screen
+    }
+
+    /// The screen as it is, whatever was refused.
+    pub fn into_screen(self) -> Screen {
+        self.screen
+    }
+
+    /// The ladder of levels, strongest first, from names that are not known at compile time.
+    ///
+    /// # Errors
+    /// A name that is none, a name given twice, too many levels.
+    pub fn set_ladder(&mut self, names: Vec<String>) -> Result<(), BuildError> {
+        if names.len() > MAX_LEVELS {
+            return Err(BuildError::Limit { what: "too many levels", limit: MAX_LEVELS });
+        }
+        for (i, name) in names.iter().enumerate() {
+            if name != WHOLE && name != SNUG {
+                check_name(name)?;
+            }
+            if names[..i].contains(name) {
+                return Err(BuildError::Taken {
+                    what: "level",
+                    name: name.clone(),
+                    place: "the ladder".into(),
+                });
+            }
+        }
+        let mut levels = Vec::new();
+        let named = |l: &str| names.iter().any(|n| n == l);
+        levels.extend((!named(WHOLE)).then(|| WHOLE.to_owned()));
+        levels.extend(names.iter().cloned());
+        levels.extend((!named(SNUG)).then(|| SNUG.to_owned()));
+        (self.screen.ladder, self.screen.levels) = (names, levels);
+        Ok(())
+    }
+
+    /// A view in another or directly on the screen, with its content.
+    ///
+    /// # Errors
+    /// A name that is none or taken, a parent of another screen, too many views or too deep a nesting.
+    pub fn add_view(
+        &mut self,
+        name: &str,
+        parent: Option<ViewId>,
+        content: Content,
+    ) -> Result<ViewId, BuildError> {
+        let is_sheet = matches!(content, Content::Sheet);
+        if !is_sheet {
+            check_name(indexed(name).map_or(name, |(name, _)| name))?;
+        }
+        if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
+            return Err(BuildError::ForeignId { rule: name.to_owned() });
+        }
+        if self.screen.views.len() >= MAX_VIEWS {
+            return Err(BuildError::Limit { what: "too many views", limit: MAX_VIEWS });
+        }
+        if self.depth(parent) >= MAX_NESTING {
+            return Err(BuildError::Limit { what: "views are nested too deep", limit: MAX_NESTING });
+        }
+        if self.names.contains_key(&(parent, name.to_owned())) {
+            let place =
+                parent.map_or_else(|| "the screen".to_owned(), |p| format!("`{}`", self.screen.path(p)));
+            return Err(BuildError::Taken { what: "view", name: name.to_owned(), place });
+        }
+        if let Some(guide) = parent.filter(|&p| self.screen.at(p).guide.is_some()) {
+            return Err(BuildError::InGuide { guide: self.screen.path(guide), view: name.to_owned() });
+        }
+        let is_guide = is_sheet || matches!(content, Content::Guide);
+        let (text, image) = match content {
+            Content::None | Content::Guide | Content::Sheet => (None, None),
+            Content::Text(text) => (Some(text), None),
+            Content::Image(image) => (None, Some(image)),
+        };
+        if let Some(text) = &text {
+            check_setting(name, &Setting::Font(text.font))?;
+        }
+        if let Some(image) = &image {
+            check_setting(name, &Setting::Natural(image.width, image.height))?;
+        }
+        let view = ViewId(self.screen.views.len() as u32);
+        let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
+        let (name_, children) = (name.to_owned(), Vec::new());
+        let (paint, depth, content) = (Paint::default(), 0.0, [None; 2]);
+        self.screen.views.push(View {
+            name: name_,
+            parent,
+            children,
+            place,
+            text,
+            image,
+            paint,
+            depth,
+            content,
+            arrangement: None,
+            spaces: Vec::new(),
+            item: None,
+            guides: Vec::new(),
+            guide: is_guide.then(Box::default),
+            scroll: None,
+            sheet: None,
+            overhang: Overhang::default(),
+            stick: Vec::new(),
+            only: Vec::new(),
+            control: None,
+        });
+        self.names.insert((parent, name.to_owned()), view);
+        let siblings = match (is_guide, parent) {
+            (true, Some(parent)) => &mut self.screen.views[parent.index()].guides,
+            (false, Some(parent)) => &mut self.screen.views[parent.index()].children,
+            (true, None) => &mut self.screen.guides,
+            (false, None) => &mut self.screen.roots,
+        };
+        siblings.push(view);
+        Ok(view)
+    }
+
+    fn depth(&self, mut at: Option<ViewId>) -> usize {
+        let mut depth = 0;
+        while let Some(view) = at {
+            depth += 1;
+            at = self.screen.at(view).parent;
+        }
+        depth
+    }
+
+    /// The view or guide of a name directly in a view, or on the screen.
+    pub fn child(&self, parent: Option<ViewId>, name: &str) -> Option<ViewId> {
+        self.names.get(&(parent, name.to_owned())).copied()
+    }
+
+    /// The rule with a label in a view's own block.
+    pub fn labelled(&self, owner: Option<ViewId>, label: &str) -> Option<RuleId> {
+        self.labels.get(&(owner, None, label.to_owned())).copied()
+    }
+
+    /// Says of the acceptance added last that it comes from a base.
+    pub fn inherited_acceptance(&mut self) {
+        if let Some(last) = self.screen.acceptances.last_mut() {
+            last.is_inherited = true;
+        }
+    }
+
+    /// Other words for a text.
+    pub fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
+        match self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) {
+            Some(text) => {
+                text.words = words;
+                Ok(())
+            }
+            None => {
+                let (view, kind) = (self.screen.path(view), "text");
+                Err(BuildError::NoSuchSetting { view, word: "words", kind })
+            }
+        }
+    }
+
+    /// Sets what is no rule about a view, always or in a band.
+    pub fn add_setting(
+        &mut self,
+        band: Option<BandId>,
+        view: ViewId,
+        setting: Setting,
+    ) -> Result<(), BuildError> {
+        let Some(of) = self.screen.views.get(view.index()) else {
+            return Err(BuildError::ForeignId { rule: setting.word().into() });
+        };
+        let path = self.screen.path(view);
+        check_setting(&path, &setting)?;
+        match &setting {
+            Setting::Whole(Some(level), _) | Setting::Snug(Some(level), _)
+                if level.index() >= self.screen.levels.len() =>
+            {
+                return Err(BuildError::ForeignId { rule: path });
+            }
+            Setting::Arrange(arrangement) => {
+                self.check_lengths(&path, setting.word(), arrangement.exprs())?;
+            }
+            Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
+            Setting::Guide(guide) => self.check_guide(&path, guide, of)?,
+            Setting::OnlyIn(bands) if bands.iter().any(|b| b.index() >= self.screen.bands.len()) => {
+                return Err(BuildError::ForeignId { rule: path });
+            }
+            Setting::OnlyIn(_) if band.is_some() => return Err(BuildError::OnlyInBand { view: path }),
+            _ => {}
+        }
+        let mut set = of.clone();
+        if !setting.clone().apply(&mut set) {
+            let kind = match setting {
+                Setting::Natural(..) => "image",
+                Setting::Whole(..) | Setting::Snug(..) => "text, image, row, column or grid",
+                Setting::Arrange(..) | Setting::Overhang(_) => "plain view",
+                Setting::Scroll(_) => "view that scrolls",
+                Setting::Guide(..) => "guide",
+                _ if of.guide.is_some() => "view",
+                _ => "text",
+            };
+            return Err(BuildError::NoSuchSetting { view: path, word: setting.word(), kind });
+        }
+        match band {
+            None => self.screen.views[view.index()] = set,
+            Some(band) => self.add_change(band, Change::Set { view, setting }),
+        }
+        Ok(())
+    }
+
+    /// Gives a view the box of what it scrolls, if it has none.
+    pub fn add_sheet(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
+        if let Some(sheet) = self.screen.views.get(view.index()).and_then(|v| v.sheet) {
+            return Ok(sheet);
+        }
+        let plain = |v: &&View| !v.has_content() && v.guide.is_none();
+        if self.screen.views.get(view.index()).filter(plain).is_none() {
+            let path = self.screen.path(view);
+            return Err(BuildError::NoSuchSetting { view: path, word: "scroll", kind: "plain view" });
+        }
+        let sheet = self.add_view(SHEET, Some(view), Content::Sheet)?;
+        self.screen.views[sheet.index()].guide = Some(Box::new(Guide::Sheet));
+        self.screen.views[view.index()].sheet = Some(sheet);
+        Ok(sheet)
+    }
+
+    fn add_scroll(&mut self, view: ViewId, scroll: Scroll) -> Result<ViewId, BuildError> {
+        let sheet = self.add_sheet(view)?;
+        self.add_setting(None, view, Setting::Scroll(scroll))?;
+        Ok(sheet)
+    }
+
+    /// An empty length among the children of a view, after the first `behind` of them.
+    ///
+    /// # Errors
+    /// A view of another screen, a length that is none.
+    pub fn add_space(&mut self, view: ViewId, behind: usize, space: Space) -> Result<(), BuildError> {
+        let Some(of) = self.screen.views.get(view.index()) else {
+            return Err(BuildError::ForeignId { rule: "space".into() });
+        };
+        let path = self.screen.path(view);
+        match &space {
+            Space::Fixed(length) => self.check_lengths(&path, "space", std::iter::once(length))?,
+            Space::Flexible(weight) => check_setting(&path, &Setting::Share(Box::new(Share::of(*weight))))?,
+        }
+        if of.spaces.len() >= MAX_VIEWS {
+            return Err(BuildError::Limit { what: "too many spaces in one view", limit: MAX_VIEWS });
+        }
+        self.screen.views[view.index()].spaces.push((behind, space));
+        Ok(())
+    }
+
+    /// A number with a name that bands may change.
+    ///
+    /// # Errors
+    /// A name that is none or taken, a number out of range.
+    pub fn add_value(&mut self, name: &str, number: f64) -> Result<ValueId, BuildError> {
+        check_name(name)?;
+        check_value(name, number)?;
+        if !self.value_names.insert(name.to_owned()) {
+            return Err(BuildError::Taken { what: "number", name: name.into(), place: "the screen".into() });
+        }
+        if self.screen.values.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
+        }
+        self.screen.values.push(Value { name: name.into(), number });
+        Ok(ValueId(self.screen.values.len() as u32 - 1))
+    }
+
+    /// In a band, gives a named number another value.
+    ///
+    /// # Errors
+    /// A band or number of another screen, a number out of range.
+    pub fn set_value(&mut self, band: BandId, value: ValueId, number: f64) -> Result<(), BuildError> {
+        let Some(known) = self.screen.values.get(value.index()) else {
+            return Err(BuildError::ForeignId { rule: "a named number".into() });
+        };
+        check_value(&known.name, number)?;
+        self.add_change(band, Change::Value { value, number });
+        Ok(())
+    }
+
+    /// Adds a rule to the block of a view or of the screen, always or in a band.
+    ///
+    /// # Errors
+    /// Ids of another screen, numbers out of range, a label that is none or taken, too many rules.
+    pub fn add_rule(
+        &mut self,
+        owner: Option<ViewId>,
+        band: Option<BandId>,
+        mut draft: Draft,
+    ) -> Result<RuleId, BuildError> {
+        if self.screen.rules.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
+        }
+        let number = self.numbers.entry((owner, band)).or_insert(0);
+        *number += 1;
+        let id = RuleId(self.screen.rules.len() as u32);
+        for relation in draft.relations.iter_mut().filter(|r| r.level == Some(WEAKEST)) {
+            relation.level = Some(LevelId(self.screen.levels.len() as u32 - 1));
+        }
+        let rule = Rule { owner, band, label: draft.label, number: *number, relations: draft.relations };
+        let known = owner.is_none_or(|o| o.index() < self.screen.views.len())
+            && band.is_none_or(|b| b.index() < self.screen.bands.len());
+        if !known {
+            return Err(BuildError::ForeignId { rule: rule.label.unwrap_or_else(|| "a rule".into()) });
+        }
+        let label = rule.label.clone();
+        self.screen.rules.push(rule);
+        let checked = self.check_rule(id);
+        if let Err(error) = checked {
+            self.screen.rules.pop();
+            return Err(error);
+        }
+        if let Some(label) = label {
+            self.labels.insert((owner, band, label), id);
+        }
+        if let Some(band) = band {
+            self.add_change(band, Change::Add(id));
+        }
+        Ok(id)
+    }
+
+    /// A named condition on the display.
+    ///
+    /// # Errors
+    /// A name that is none or taken, too many bands.
+    pub fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
+        check_name(name)?;
+        if self.screen.bands.iter().any(|b| b.name == name) {
+            return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
+        }
+        if self.screen.bands.len() >= MAX_BANDS {
+            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
+        }
+        self.screen.bands.push(Band { name: name.to_owned(), condition });
+        Ok(BandId(self.screen.bands.len() as u32 - 1))
+    }
+
+    pub(crate) fn add_drop(
+        &mut self,
+        band: BandId,
+        owner: Option<ViewId>,
+        label: &str,
+    ) -> Result<(), BuildError> {
+        let Some(rule) = self.labelled(owner, label) else {
+            let owner = owner.map_or_else(|| "screen".into(), |o| self.screen.path(o));
+            return Err(BuildError::NothingToDrop { rule: format!("{owner}.{label}") });
+        };
+        self.add_change(band, Change::Drop(rule));
+        Ok(())
+    }
+
+    /// In a band, removes a view or keeps its space; `instead` is shown and read in its place.
+    ///
+    /// # Errors
+    /// The box of what a view scrolls, a view in place of one that holds it.
+    pub fn add_hide(
+        &mut self,
+        band: BandId,
+        view: ViewId,
+        keep_space: bool,
+        instead: Option<ViewId>,
+    ) -> Result<(), BuildError> {
+        let of = self.screen.views.get(view.index());
+        if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::Sheet)).and_then(|v| v.parent) {
+            return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
+        }
+        let known = |v: &ViewId| v.index() < self.screen.views.len();
+        if let Some(instead) = instead.filter(|v| known(v) && known(&view)) {
+            let around = |view| std::iter::successors(Some(view), |&v: &ViewId| self.screen.at(v).parent);
+            if around(instead).any(|v| v == view) || around(view).any(|v| v == instead) {
+                let (view, instead) = (self.screen.path(view), self.screen.path(instead));
+                return Err(BuildError::InsteadWithin { view, instead });
+            }
+        }
+        self.add_change(band, Change::Hide { view, keep_space, instead });
+        Ok(())
+    }
+
+    /// Adds what a band does. Ids of another screen are reported by [`ScreenBuilder::finish`].
+    pub fn add_change(&mut self, band: BandId, change: Change) {
+        let known = |v: ViewId| v.index() < self.screen.views.len();
+        let views_known = match change {
+            Change::Hide { view, instead, .. } => known(view) && instead.is_none_or(known),
+            Change::Set { view, .. } | Change::Show(view) => known(view),
+            Change::Add(rule) | Change::Drop(rule) => rule.index() < self.screen.rules.len(),
+            Change::Value { value, .. } => value.index() < self.screen.values.len(),
+        };
+        if views_known && band.index() < self.screen.bands.len() {
+            self.screen.changes.push((band, change));
+        } else {
+            self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
+        }
+    }
+
+    /// Accepts a finding on purpose.
+    ///
+    /// # Errors
+    /// An unknown code.
+    pub fn add_acceptance(
+        &mut self,
+        code: &str,
+        names: Vec<String>,
+        reason: String,
+    ) -> Result<(), BuildError> {
+        if Code::find(code).is_none() {
+            let known = Code::ALL.map(|c| c.name()).join(", ");
+            return Err(BuildError::Code { code: code.into(), known });
+        }
+        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason, is_inherited: false });
+        Ok(())
+    }
+}
+
+/// What the box of what a view scrolls is called.
+pub const SHEET: &str = "content";
+
+/// What a new view holds.
+pub enum Content {
+    /// Nothing of its own.
+    None,
+    /// Words.
+    Text(Text),
+    /// A picture.
+    Image(Image),
+    /// It is a guide.
+    Guide,
+    /// What a view scrolls.
+    Sheet,
+}

@@ -1,0 +1,210 @@
+//! What rules, arrangements and guides read, looked at when they are added.
+
+use crate::limits::{MAX_NUMBER, MAX_PICKED};
+use crate::model::builder::builder::ScreenBuilder;
+use crate::model::builder::error::BuildError;
+use crate::model::builder::validate::{check_name, is_weight};
+use crate::model::coordinate::{Coordinate, Place};
+use crate::model::expression::{Expr, MAX_PICK_NESTING, Pick, Term};
+use crate::model::guide::{Guide, MAX_CELLS, Mark};
+use crate::model::id::{RuleId, ViewId};
+use crate::model::rule::{Comparison, Relation};
+use crate::model::view::View;
+
+impl ScreenBuilder {
+    /// Distances and sizes of an arrangement: what they read has to be there, and numbers are not below zero.
+    pub(crate) fn check_lengths<'a>(
+        &self,
+        path: &str,
+        word: &'static str,
+        lengths: impl Iterator<Item = &'a Expr>,
+    ) -> Result<(), BuildError> {
+        for length in lengths {
+            self.check_reads(path, word, std::iter::once(length))?;
+            if length.is_number() && length.constant() < 0.0 {
+                let range = "without a length below zero";
+                return Err(BuildError::Setting { view: path.into(), word, range });
+            }
+        }
+        Ok(())
+    }
+
+    pub(crate) fn check_guide(&self, path: &str, guide: &Guide, of: &View) -> Result<(), BuildError> {
+        let is_sheet = |guide: &Guide| *guide == Guide::Sheet;
+        if is_sheet(guide) != of.guide.as_deref().is_some_and(is_sheet) {
+            let (view, word) = (path.into(), guide.word());
+            return Err(BuildError::NoSuchSetting { view, word, kind: "guide" });
+        }
+        let size = match guide {
+            Guide::Cells(cells) => cells.size.as_ref(),
+            Guide::Mark(Mark { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
+                return Err(BuildError::ForeignId { rule: path.into() });
+            }
+            _ => None,
+        };
+        let is_linear = |e: &&Expr| e.picks.is_empty();
+        if matches!(guide, Guide::Cells(_)) && !guide.exprs().iter().all(is_linear) {
+            let range = "without `max`, `min` and `clamp`";
+            return Err(BuildError::Setting { view: path.into(), word: guide.word(), range });
+        }
+        // A guide may reach outwards; what it divides into is not below zero.
+        self.check_lengths(path, guide.word(), size.into_iter())?;
+        self.check_reads(path, guide.word(), guide.exprs().into_iter())
+    }
+
+    /// What these expressions read is there.
+    pub(crate) fn check_reads<'a>(
+        &self,
+        path: &str,
+        word: &'static str,
+        mut exprs: impl Iterator<Item = &'a Expr>,
+    ) -> Result<(), BuildError> {
+        exprs.try_for_each(|expr| {
+            let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
+            self.check_exprs(&relation, &|| format!("{path}.{word}")).map(drop)
+        })
+    }
+
+    pub(crate) fn check_rule(&self, id: RuleId) -> Result<(), BuildError> {
+        let rule = self.screen.rule_at(id);
+        let name = || self.screen.rule_name(id);
+        if let Some(label) = &rule.label {
+            check_name(label)?;
+            if self.labels.contains_key(&(rule.owner, rule.band, label.clone())) {
+                let place =
+                    rule.owner.map_or_else(|| "the screen".into(), |o| format!("`{}`", self.screen.path(o)));
+                return Err(BuildError::Taken { what: "rule", name: label.clone(), place });
+            }
+        }
+        rule.relations.iter().try_for_each(|relation| self.check_relation(relation, &name))
+    }
+
+    pub(crate) fn check_relation(
+        &self,
+        relation: &Relation,
+        name: &dyn Fn() -> String,
+    ) -> Result<(), BuildError> {
+        match relation.level {
+            None if relation.weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
+            Some(level) if level.index() >= self.screen.levels.len() => {
+                return Err(BuildError::ForeignId { rule: name() });
+            }
+            Some(_) if !is_weight(relation.weight) => {
+                return Err(BuildError::Weight { rule: name(), weight: relation.weight });
+            }
+            _ => {}
+        }
+        let terms = self.check_exprs(relation, name)?;
+        if terms.is_empty() {
+            return Err(BuildError::NoCoordinate { rule: name() });
+        }
+        Ok(())
+    }
+
+    /// What a relation reads is there, and it does not read too much.
+    pub(crate) fn check_exprs(
+        &self,
+        relation: &Relation,
+        name: &dyn Fn() -> String,
+    ) -> Result<Vec<Term>, BuildError> {
+        let mut checked = Ok(());
+        let mut parts = 0;
+        relation.each(&mut |expr| {
+            if checked.is_ok() {
+                parts += expr.picks.iter().map(|p| p.of.len()).sum::<usize>();
+                checked = self.check_expr(expr, name);
+            }
+        });
+        checked?;
+        if parts > MAX_PICKED {
+            return Err(BuildError::Limit {
+                what: "too much in one `max`, `min` or `clamp`",
+                limit: MAX_PICKED,
+            });
+        }
+        let terms = relation.terms();
+        let reads = |set: [Coordinate; 2]| terms.iter().any(|t| set.contains(&t.coordinate));
+        if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
+            return Err(BuildError::MixedDirections { rule: name() });
+        }
+        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))?;
+        Ok(terms)
+    }
+
+    pub(crate) fn check_expr(&self, expr: &Expr, name: &dyn Fn() -> String) -> Result<(), BuildError> {
+        let numbers = expr.terms.iter().map(|t| t.coefficient).chain(expr.values.iter().map(|v| v.0));
+        let mut numbers = numbers.chain(expr.picks.iter().map(|p| p.coefficient)).chain([expr.constant]);
+        // Not a number is not within anything either.
+        if !numbers.all(|n| n.abs() <= MAX_NUMBER) {
+            return Err(BuildError::Number { rule: name() });
+        }
+        if expr.values.iter().any(|v| v.1.index() >= self.screen.values.len()) {
+            return Err(BuildError::ForeignId { rule: name() });
+        }
+        if expr.picks.iter().any(|p| p.depth > MAX_PICK_NESTING) {
+            let what = "`max`, `min` and `clamp` are nested too deep";
+            return Err(BuildError::Limit { what, limit: MAX_PICK_NESTING });
+        }
+        for picked in &expr.picks {
+            let takes = match (picked.pick, picked.of.len()) {
+                (Pick::Clamp, 3) | (Pick::Max | Pick::Min, 1..) => continue,
+                (Pick::Clamp, _) => "three: the value, the least and the most",
+                _ => "one or more",
+            };
+            return Err(BuildError::Picks { rule: name(), word: picked.pick.spelling(), takes });
+        }
+        Ok(())
+    }
+
+    pub(crate) fn check_place(
+        &self,
+        place: Place,
+        coordinate: Coordinate,
+        name: &dyn Fn() -> String,
+    ) -> Result<(), BuildError> {
+        if coordinate == Coordinate::Pixel && place != Place::Screen {
+            return Err(BuildError::Pixel { rule: name() });
+        }
+        let known = |v: ViewId| v.index() < self.screen.views.len();
+        if matches!(coordinate, Coordinate::ScrolledX | Coordinate::ScrolledY) {
+            let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).sheet.is_some();
+            return match place {
+                Place::View(v) if scrolls(&v) => Ok(()),
+                _ => Err(BuildError::Scrolled { rule: name() }),
+            };
+        }
+        let content = matches!(coordinate, Coordinate::ContentWidth | Coordinate::ContentHeight);
+        let no_content = |view: String| Err(BuildError::NoContent { rule: name(), view });
+        match place {
+            Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
+                Err(BuildError::ForeignId { rule: name() })
+            }
+            Place::Cells { guide, .. } if !known(guide) => Err(BuildError::ForeignId { rule: name() }),
+            Place::Cells { guide, first, last } => {
+                let (guide, of) = (self.screen.path(guide), self.screen.at(guide).guide());
+                let count = match of {
+                    // What bands make of the number is looked at when a plan is made.
+                    Some(Guide::Cells(cells)) if self.screen.bands.is_empty() => {
+                        cells.count.unwrap_or(MAX_CELLS)
+                    }
+                    Some(Guide::Cells(_)) => MAX_CELLS,
+                    _ => 0,
+                };
+                match content {
+                    true => no_content(guide),
+                    false if first >= 1 && first <= last && last <= count => Ok(()),
+                    false => Err(BuildError::NoCell { rule: name(), guide, first, last, count }),
+                }
+            }
+            Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
+            Place::Screen if content => no_content("screen".into()),
+            Place::Safe if content => no_content("safe".into()),
+            Place::Clear if content => no_content("clear".into()),
+            Place::Prev(v) | Place::Next(v) if content => {
+                let to = if matches!(place, Place::Prev(_)) { "prev" } else { "next" };
+                no_content(format!("{to}` of `{}", self.screen.path(v)))
+            }
+            _ => Ok(()),
+        }
+    }
+}

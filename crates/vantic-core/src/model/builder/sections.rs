@@ -1,0 +1,124 @@
+//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations, claims.
+
+use crate::limits::{MAX_BANDS, MAX_NUMBER};
+use crate::model::band::Band;
+use crate::model::builder::builder::ScreenBuilder;
+use crate::model::builder::error::BuildError;
+use crate::model::builder::validate::check_name;
+use crate::model::claim::{Claim, Claimed};
+use crate::model::condition::Condition;
+use crate::model::coordinate::Place;
+use crate::model::design::Design;
+use crate::model::expectation::Expectation;
+use crate::model::id::{BandId, ViewId};
+use crate::model::state::State;
+
+impl ScreenBuilder {
+    /// Claims that something is so over a whole range of displays.
+    pub fn claim(&mut self, claim: Claim) -> &mut Self {
+        let result = self.add_claim(claim);
+        self.note(result)
+    }
+
+    /// Adds a claim.
+    ///
+    /// # Errors
+    /// Ids of another screen, numbers out of range, too many claims.
+    pub fn add_claim(&mut self, claim: Claim) -> Result<(), BuildError> {
+        let is_known = |place: Place| match place {
+            Place::Screen | Place::Safe | Place::Clear => true,
+            Place::View(view) => view.index() < self.screen.views.len(),
+            _ => false,
+        };
+        let of = match claim.what {
+            Claimed::Inside(place) => place,
+            Claimed::ClearOf(view, _) => view.into(),
+            Claimed::Whole | Claimed::Same(_) => Place::Screen,
+        };
+        if !is_known(claim.view.into()) || !is_known(of) {
+            return Err(BuildError::ForeignId { rule: "a claim".into() });
+        }
+        let numbers = claim.over.map_or([0.0; 2], |(_, from, to)| [from, to]);
+        let by = if let Claimed::ClearOf(_, by) = claim.what { by } else { 0.0 };
+        let within = |n: f64| n.is_finite() && n.abs() <= MAX_NUMBER;
+        if !numbers.iter().chain([&by]).all(|n| within(*n)) {
+            return Err(BuildError::Number { rule: "a claim".into() });
+        }
+        self.screen.claims.push(claim);
+        Ok(())
+    }
+
+    /// The band of the first alternative; those of the others follow it.
+    pub fn add_state(&mut self, name: &str, alternatives: &[&str]) -> Result<BandId, BuildError> {
+        let taken = |what, name: &str, place: &str| BuildError::Taken {
+            what,
+            name: name.into(),
+            place: place.into(),
+        };
+        for (index, word) in [name].iter().chain(alternatives).enumerate() {
+            check_name(word)?;
+            if index > 1 && alternatives[..index - 1].contains(word) {
+                return Err(taken("alternative", word, name));
+            }
+        }
+        if self.screen.states.iter().any(|s| s.name == name) {
+            return Err(taken("state", name, "the screen"));
+        }
+        if alternatives.len() < 2 {
+            return Err(BuildError::OneAlternative { state: name.into() });
+        }
+        if self.screen.bands.len() + alternatives.len() > MAX_BANDS {
+            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
+        }
+        let first = BandId(self.screen.bands.len() as u32);
+        for (index, shown) in alternatives.iter().enumerate() {
+            let (state, shown) = (name.to_owned(), (*shown).to_owned());
+            let band = format!("{state}.{shown}");
+            let condition = Condition::State { state, shown, first: index == 0 };
+            self.screen.bands.push(Band { name: band, condition });
+        }
+        let alternatives = alternatives.iter().map(|&a| a.to_owned()).collect();
+        self.screen.states.push(State { name: name.to_owned(), alternatives });
+        Ok(first)
+    }
+
+    /// The size that the screen is drawn for.
+    ///
+    /// # Errors
+    /// A size or scaling that is out of range.
+    pub fn set_design(&mut self, design: Design) -> Result<(), BuildError> {
+        if let Some(message) = design.refused() {
+            return Err(BuildError::Design { message });
+        }
+        self.screen.design = Some(design);
+        Ok(())
+    }
+
+    /// The language of this name, added if it is new.
+    pub fn add_language(
+        &mut self,
+        name: &str,
+        right_to_left: bool,
+        is_own: bool,
+    ) -> Result<usize, BuildError> {
+        check_name(name)?;
+        let added = self.screen.add_language(name, right_to_left, is_own);
+        added.map_err(|message| BuildError::Language { message })
+    }
+
+    /// Gives a text its words in a language, by the position that [`ScreenBuilder::add_language`] gave.
+    ///
+    /// # Errors
+    /// A view that is no text of this screen, a language that it does not have.
+    pub fn add_words(&mut self, language: usize, view: ViewId, words: String) -> Result<(), BuildError> {
+        self.screen.set_words(language, view, words)
+    }
+
+    /// Adds what is expected to come out on a display.
+    ///
+    /// # Errors
+    /// As for [`Screen::with_expectation`].
+    pub fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
+        self.screen.add_expectation(expectation)
+    }
+}

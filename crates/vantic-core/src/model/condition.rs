@@ -1,0 +1,308 @@
+//! When a band holds.
+
+use crate::display::display::Display;
+use crate::geometry::direction::Direction;
+use crate::model::state::State;
+use std::collections::BTreeSet;
+use std::collections::HashMap;
+
+/// A number of a display that a band may depend on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Property {
+    /// The display's width in logical pixels.
+    ScreenWidth,
+    /// The display's height in logical pixels.
+    ScreenHeight,
+    /// The width less the insets.
+    SafeWidth,
+    /// The height less the insets.
+    SafeHeight,
+    /// Device pixels to a logical pixel.
+    Density,
+    /// The reader's text scale.
+    TextScale,
+    /// The display's width divided by its height.
+    Aspect,
+}
+
+impl Property {
+    /// All properties with their spelling in a screen file.
+    pub const SPELLINGS: [(&'static str, Property); 7] = [
+        ("screen.width", Property::ScreenWidth),
+        ("screen.height", Property::ScreenHeight),
+        ("safe.width", Property::SafeWidth),
+        ("safe.height", Property::SafeHeight),
+        ("density", Property::Density),
+        ("text_scale", Property::TextScale),
+        ("screen.aspect", Property::Aspect),
+    ];
+}
+
+/// How a property is compared.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Order {
+    /// `<`
+    Below,
+    /// `<=`
+    AtMost,
+    /// `>=`
+    AtLeast,
+    /// `>`
+    Above,
+}
+
+impl Order {
+    /// All orders with their spelling in a screen file.
+    pub const SPELLINGS: [(&'static str, Order); 4] =
+        [("<", Order::Below), ("<=", Order::AtMost), (">=", Order::AtLeast), (">", Order::Above)];
+}
+
+/// When a band holds.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Condition {
+    /// A property compared with a number.
+    Compare(Property, Order, f64),
+    /// A property from a number up to, but not including, another.
+    Within(Property, f64, f64),
+    /// The display is at least as high as it is wide.
+    Portrait,
+    /// The display is wider than it is high.
+    Landscape,
+    /// The display is operated by touch.
+    Touch,
+    /// Text runs from left to right.
+    LeftToRight,
+    /// Text runs from right to left.
+    RightToLeft,
+    /// An alternative of a state of the screen is shown.
+    State {
+        /// The state.
+        state: String,
+        /// The alternative.
+        shown: String,
+        /// Whether it is the first of them, which is shown where a display names none.
+        first: bool,
+    },
+    /// It always holds.
+    Everywhere,
+    /// The condition does not hold.
+    Not(Box<Condition>),
+    /// All of them hold.
+    All(Vec<Condition>),
+    /// At least one of them holds.
+    Any(Vec<Condition>),
+}
+
+impl Condition {
+    /// The words that stand for a condition of their own, with their spelling.
+    pub const WORDS: [(&'static str, Condition); 6] = [
+        ("portrait", Condition::Portrait),
+        ("landscape", Condition::Landscape),
+        ("touch", Condition::Touch),
+        ("left_to_right", Condition::LeftToRight),
+        ("right_to_left", Condition::RightToLeft),
+        ("everywhere", Condition::Everywhere),
+    ];
+
+    /// The conditions that it is made of, each about one thing.
+    pub fn parts(&self) -> Vec<&Condition> {
+        match self {
+            Condition::Not(of) => of.parts(),
+            Condition::All(of) | Condition::Any(of) => of.iter().flat_map(Condition::parts).collect(),
+            one => vec![one],
+        }
+    }
+
+    /// Whether it holds on a display.
+    pub fn holds(&self, display: &Display) -> bool {
+        self.holds_for(&Sample::of(display))
+    }
+
+    fn holds_for(&self, at: &Sample<'_>) -> bool {
+        match self {
+            Condition::Compare(property, order, number) => {
+                let value = at.values[*property as usize];
+                match order {
+                    Order::Below => value < *number,
+                    Order::AtMost => value <= *number,
+                    Order::AtLeast => value >= *number,
+                    Order::Above => value > *number,
+                }
+            }
+            Condition::Within(property, from, to) => (*from..*to).contains(&at.values[*property as usize]),
+            Condition::Portrait => at.values[1] >= at.values[0],
+            Condition::Landscape => at.values[1] < at.values[0],
+            Condition::Touch => at.touch,
+            Condition::LeftToRight => at.direction == Direction::LeftToRight,
+            Condition::RightToLeft => at.direction == Direction::RightToLeft,
+            Condition::State { state, shown, first } => {
+                at.states.get(state.as_str()).map_or(*first, |named| named == shown)
+            }
+            Condition::Everywhere => true,
+            Condition::Not(inner) => !inner.holds_for(at),
+            Condition::All(parts) => parts.iter().all(|p| p.holds_for(at)),
+            Condition::Any(parts) => parts.iter().any(|p| p.holds_for(at)),
+        }
+    }
+
+    /// The numbers that it compares each property with.
+    fn thresholds(&self, into: &mut [Vec<f64>; PROPERTIES]) {
+        match self {
+            Condition::Compare(property, _, number) => into[*property as usize].push(*number),
+            Condition::Within(property, from, to) => into[*property as usize].extend([*from, *to]),
+            Condition::Portrait | Condition::Landscape => into[Property::Aspect as usize].push(1.0),
+            Condition::Not(inner) => inner.thresholds(into),
+            Condition::All(parts) | Condition::Any(parts) => parts.iter().for_each(|p| p.thresholds(into)),
+            Condition::Touch
+            | Condition::LeftToRight
+            | Condition::RightToLeft
+            | Condition::Everywhere
+            | Condition::State { .. } => {}
+        }
+    }
+}
+
+/// How many properties there are.
+const PROPERTIES: usize = Property::SPELLINGS.len();
+
+/// What conditions look at.
+#[derive(Clone, Debug)]
+struct Sample<'a> {
+    values: [f64; PROPERTIES],
+    touch: bool,
+    direction: Direction,
+    /// The alternatives that are named, by state.
+    states: HashMap<&'a str, &'a str>,
+}
+
+impl<'a> Sample<'a> {
+    fn of(display: &'a Display) -> Self {
+        Self {
+            values: [
+                display.width(),
+                display.height(),
+                display.safe_width(),
+                display.safe_height(),
+                display.density(),
+                display.text_scale(),
+                display.width() / display.height(),
+            ],
+            touch: display.is_touch(),
+            direction: display.direction(),
+            states: display.states().collect(),
+        }
+    }
+}
+
+/// Which conditions hold at once, for one kind of display: one flag each, and the direction.
+pub(crate) type Holding = (Vec<bool>, Direction);
+
+/// The most kinds of display that the conditions of one screen may tell apart.
+const MAX_CELLS: usize = 20_000;
+
+/// Every combination of conditions that some display meets: one sample is taken from each cell
+/// between the numbers that the conditions name. `None` where there are too many.
+pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Option<Vec<Holding>> {
+    let mut thresholds: [Vec<f64>; PROPERTIES] = Default::default();
+    for condition in conditions {
+        condition.thresholds(&mut thresholds);
+    }
+    let [widths, heights, safe_widths, safe_heights, densities, scales, aspects] = &thresholds;
+    // The screen is at least as large as its safe area, so it is cut where that is too.
+    let mut widths: Vec<f64> = widths.iter().chain(safe_widths).copied().collect();
+    let heights: Vec<f64> = heights.iter().chain(safe_heights).copied().collect();
+    // An aspect compares the sides. Between the widths at which it meets a height, all heights at which it changes keep
+    // their order.
+    widths.extend(heights.iter().flat_map(|height| aspects.iter().map(move |aspect| aspect * height)));
+    let sizes = samples(widths).into_iter().flat_map(|width| {
+        let cut = heights.iter().copied().chain(aspects.iter().map(|aspect| width / aspect)).collect();
+        samples(cut).into_iter().map(move |height| (width, height)).collect::<Vec<_>>()
+    });
+    let sizes: Vec<(f64, f64)> = sizes.take(MAX_CELLS + 1).collect();
+    let safe = [safe_widths, safe_heights].map(|of| cells(of.clone()));
+    let [densities, scales] = [densities, scales].map(|of| samples(of.clone()));
+    let shown = alternatives(states)?;
+    let parts = safe.iter().map(Vec::len).chain([densities.len(), scales.len(), sizes.len(), shown.len()]);
+    let count =
+        parts.into_iter().try_fold(4_usize, usize::checked_mul).filter(|count| *count <= MAX_CELLS)?;
+    let mut found = BTreeSet::new();
+    for cell in 0..count {
+        let mut rest = cell / 4;
+        let mut next = |of: usize| {
+            let index = rest % of;
+            rest /= of;
+            index
+        };
+        let (width, height) = sizes[next(sizes.len())];
+        let [safe_width, safe_height] = safe.each_ref().map(|of| of[next(of.len())]);
+        let (density, scale) = (densities[next(densities.len())], scales[next(scales.len())]);
+        let states = shown[next(shown.len())].clone();
+        // The safe area is never larger than the screen: where a cell only begins within it, a number there is taken.
+        let (Some(safe_width), Some(safe_height)) = (safe_width.within(width), safe_height.within(height))
+        else {
+            continue;
+        };
+        let values = [width, height, safe_width, safe_height, density, scale, width / height];
+        let direction = if cell % 2 == 0 { Direction::LeftToRight } else { Direction::RightToLeft };
+        let sample = Sample { values, touch: cell % 4 < 2, direction, states };
+        found.insert((conditions.iter().map(|c| c.holds_for(&sample)).collect(), direction));
+    }
+    Some(found.into_iter().collect())
+}
+
+/// Every choice of one alternative for each state; `None` where there are too many.
+fn alternatives(states: &[State]) -> Option<Vec<HashMap<&str, &str>>> {
+    let mut all = vec![HashMap::new()];
+    for state in states {
+        all = all
+            .into_iter()
+            .flat_map(|known| {
+                state.alternatives.iter().map(move |shown| {
+                    let mut with = known.clone();
+                    with.insert(state.name.as_str(), shown.as_str());
+                    with
+                })
+            })
+            .collect();
+        if all.len() > MAX_CELLS {
+            return None;
+        }
+    }
+    Some(all)
+}
+
+/// An interval that thresholds cut off, or a threshold: where it begins, and a number in it.
+#[derive(Clone, Copy, Debug)]
+struct Cell {
+    from: f64,
+    at: f64,
+}
+
+impl Cell {
+    /// A number in it that is not above a limit.
+    fn within(self, limit: f64) -> Option<f64> {
+        if self.at <= limit {
+            Some(self.at)
+        } else {
+            (self.from < limit && self.from < self.at).then(|| f64::midpoint(self.from, limit))
+        }
+    }
+}
+
+/// The intervals that thresholds cut off, and the thresholds themselves.
+fn cells(mut thresholds: Vec<f64>) -> Vec<Cell> {
+    thresholds.retain(|t| *t > 0.0);
+    thresholds.sort_by(f64::total_cmp);
+    thresholds.dedup();
+    let mut cells = vec![Cell { from: 0.0, at: thresholds.first().map_or(1.0, |t| t / 2.0) }];
+    for (i, t) in thresholds.iter().enumerate() {
+        let behind = thresholds.get(i + 1).map_or(t * 2.0, |next| f64::midpoint(*t, *next));
+        cells.extend([Cell { from: *t, at: *t }, Cell { from: *t, at: behind }]);
+    }
+    cells
+}
+
+/// A number from each of them.
+fn samples(thresholds: Vec<f64>) -> Vec<f64> {
+    cells(thresholds).into_iter().map(|cell| cell.at).collect()
+}

@@ -1,0 +1,354 @@
+//! Coordinates of views, and the expressions and relations made of them.
+
+use crate::geometry::angle::turn;
+use crate::model::coordinate::{Coordinate, Place};
+use crate::model::id::{ValueId, ViewId};
+use std::ops::Add;
+use std::ops::Mul;
+use std::ops::Neg;
+use std::ops::Sub;
+
+/// One pixel of the display, in logical pixels: for lines as thin as they can be.
+pub fn pixel() -> Expr {
+    Expr::of(Place::Screen, Coordinate::Pixel)
+}
+
+macro_rules! coordinate_methods {
+    ($($(#[$doc:meta])* $name:ident $coordinate:ident;)*) => {
+        /// The coordinates of a view, of the screen and of the safe area, as expressions.
+        pub trait Coordinates: Copy + Into<Place> {
+            $($(#[$doc])*
+            fn $name(self) -> Expr {
+                Expr::of(self.into(), Coordinate::$coordinate)
+            })*
+
+            /// The point in the middle.
+            fn center(self) -> Pair {
+                Pair(self.center_x(), self.center_y())
+            }
+
+            /// Width and height.
+            fn size(self) -> Pair {
+                Pair(self.width(), self.height())
+            }
+
+            /// The point at these fractions of the box: `at(0.5, 0.0)` is the middle of the top edge.
+            fn at(self, x: f64, y: f64) -> Pair {
+                Pair(self.left() + self.width() * x, self.top() + self.height() * y)
+            }
+
+            /// The point where a ray from the middle leaves the box: 0 degrees is up, angles grow
+            /// clockwise.
+            fn outline(self, degrees: f64) -> Pair {
+                let (sin, cos) = turn(degrees);
+                let reach = |half: Expr, share: f64| half * (0.5 / share.abs());
+                let radius = match (sin == 0.0, cos == 0.0) {
+                    (true, _) => self.height() * 0.5,
+                    (_, true) => self.width() * 0.5,
+                    _ => min([reach(self.width(), sin), reach(self.height(), cos)]),
+                };
+                self.center() + bearing(radius, degrees)
+            }
+        }
+    };
+}
+
+coordinate_methods! {
+    /// The left edge.
+    left Left;
+    /// The right edge.
+    right Right;
+    /// The top edge.
+    top Top;
+    /// The bottom edge.
+    bottom Bottom;
+    /// The width.
+    width Width;
+    /// The height.
+    height Height;
+    /// The middle between left and right.
+    center_x CenterX;
+    /// The middle between top and bottom.
+    center_y CenterY;
+    /// The edge where reading starts.
+    start Start;
+    /// The edge where reading ends.
+    end End;
+    /// The baseline of a text, the bottom of any other view.
+    baseline Baseline;
+    /// The width of a text on one line.
+    content_width ContentWidth;
+    /// The height of a text's lines at the width it has.
+    content_height ContentHeight;
+    /// How far a view is scrolled along the reading direction.
+    scrolled_x ScrolledX;
+    /// How far a view is scrolled down.
+    scrolled_y ScrolledY;
+}
+
+impl Coordinates for Place {}
+
+impl Coordinates for ViewId {}
+
+/// A coordinate times a number.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Term {
+    /// The number.
+    pub coefficient: f64,
+    /// Whose coordinate.
+    pub place: Place,
+    /// Which coordinate.
+    pub coordinate: Coordinate,
+}
+
+/// Which of several expressions counts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Pick {
+    /// The greatest: `max(a, b)`.
+    Max,
+    /// The least: `min(a, b)`.
+    Min,
+    /// The first, held between the second and the third; the second wins where they cross:
+    /// `clamp(value, least, most)`.
+    Clamp,
+}
+
+impl Pick {
+    /// All with their spelling in a screen file.
+    pub const SPELLINGS: [(&'static str, Pick); 3] =
+        [("max", Pick::Max), ("min", Pick::Min), ("clamp", Pick::Clamp)];
+
+    /// The spelling in a screen file.
+    pub fn spelling(self) -> &'static str {
+        Self::SPELLINGS[self as usize].0
+    }
+}
+
+/// How deep `max`, `min` and `clamp` may stand in one another.
+pub const MAX_PICK_NESTING: usize = 32;
+
+/// The greatest or least of several expressions, times a number.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Picked {
+    /// The number.
+    pub coefficient: f64,
+    /// Which one counts.
+    pub pick: Pick,
+    /// The expressions.
+    pub of: Vec<Expr>,
+    /// How deep others stand within it, itself counted.
+    pub(crate) depth: usize,
+}
+
+/// An expression in coordinates: linear, but for the greatest and least of others in it.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Expr {
+    pub(crate) terms: Vec<Term>,
+    /// Named numbers that bands change, each with its coefficient.
+    pub(crate) values: Vec<(f64, ValueId)>,
+    pub(crate) picks: Vec<Picked>,
+    pub(crate) constant: f64,
+    /// To be measured along the reading direction; a relation writes its middles so.
+    pub(crate) along: bool,
+}
+
+impl Expr {
+    /// A coordinate of a place.
+    pub fn of(place: Place, coordinate: Coordinate) -> Self {
+        Self { terms: vec![Term { coefficient: 1.0, place, coordinate }], ..Self::default() }
+    }
+
+    /// A named number.
+    pub fn of_value(value: ValueId) -> Self {
+        Self { values: vec![(1.0, value)], ..Self::default() }
+    }
+
+    /// The coordinates in it, each with its coefficient; not those within [`Expr::picks`].
+    pub fn terms(&self) -> &[Term] {
+        &self.terms
+    }
+
+    /// The number that is added.
+    pub fn constant(&self) -> f64 {
+        self.constant
+    }
+
+    /// The named numbers in it that bands change, each with its coefficient.
+    pub fn values(&self) -> &[(f64, ValueId)] {
+        &self.values
+    }
+
+    /// The greatest and least of others that are in it.
+    pub fn picks(&self) -> &[Picked] {
+        &self.picks
+    }
+
+    /// Whether it is one plain number.
+    pub fn is_number(&self) -> bool {
+        self.terms.is_empty() && self.values.is_empty() && self.picks.is_empty()
+    }
+
+    /// Middles written so that they are measured along the reading direction.
+    pub(super) fn turn_along(&mut self) {
+        let middles = self.terms.iter_mut().filter(|t| t.coordinate == Coordinate::CenterX);
+        let half = |t: &mut Term| {
+            t.coordinate = Coordinate::Start;
+            Term { coefficient: t.coefficient / 2.0, coordinate: Coordinate::Width, ..*t }
+        };
+        let halves: Vec<Term> = middles.map(half).collect();
+        self.along = false;
+        *self = std::mem::take(self) + Expr { terms: halves, ..Expr::default() };
+        self.picks.iter_mut().flat_map(|p| &mut p.of).for_each(Expr::turn_along);
+    }
+
+    /// Calls `visit` with this expression and all within it.
+    pub fn each(&self, visit: &mut dyn FnMut(&Expr)) {
+        visit(self);
+        self.picks.iter().flat_map(|p| &p.of).for_each(|inner| inner.each(visit));
+    }
+}
+
+impl From<f64> for Expr {
+    fn from(constant: f64) -> Self {
+        Self { constant, ..Self::default() }
+    }
+}
+
+impl<T: Into<Expr>> Add<T> for Expr {
+    type Output = Expr;
+    fn add(mut self, other: T) -> Expr {
+        let other = other.into();
+        self.constant += other.constant;
+        self.along |= other.along;
+        for (coefficient, value) in other.values {
+            match self.values.iter().position(|v| v.1 == value) {
+                Some(i) => {
+                    self.values[i].0 += coefficient;
+                    self.values.retain(|v| v.0 != 0.0);
+                }
+                None => self.values.push((coefficient, value)),
+            }
+        }
+        self.picks.extend(other.picks);
+        for term in other.terms {
+            let same =
+                self.terms.iter().position(|t| t.place == term.place && t.coordinate == term.coordinate);
+            match same {
+                Some(i) => {
+                    self.terms[i].coefficient += term.coefficient;
+                    if self.terms[i].coefficient == 0.0 {
+                        self.terms.remove(i);
+                    }
+                }
+                None => self.terms.push(term),
+            }
+        }
+        self
+    }
+}
+
+impl Neg for Expr {
+    type Output = Expr;
+    fn neg(self) -> Expr {
+        self * -1.0
+    }
+}
+
+impl<T: Into<Expr>> Sub<T> for Expr {
+    type Output = Expr;
+    fn sub(self, other: T) -> Expr {
+        self + -other.into()
+    }
+}
+
+impl Mul<f64> for Expr {
+    type Output = Expr;
+    fn mul(mut self, by: f64) -> Expr {
+        self.constant *= by;
+        for term in &mut self.terms {
+            term.coefficient *= by;
+        }
+        self.values.iter_mut().for_each(|v| v.0 *= by);
+        self.picks.iter_mut().for_each(|p| p.coefficient *= by);
+        self.terms.retain(|t| t.coefficient != 0.0);
+        self.values.retain(|v| v.0 != 0.0);
+        self.picks.retain(|p| p.coefficient != 0.0);
+        self
+    }
+}
+
+fn picked(pick: Pick, mut of: Vec<Expr>) -> Expr {
+    let depth = 1 + of.iter().flat_map(|e| &e.picks).map(|p| p.depth).max().unwrap_or(0);
+    if depth > MAX_PICK_NESTING {
+        // The screen will be refused; what is in it is not needed.
+        of.clear();
+    }
+    Expr { picks: vec![Picked { coefficient: 1.0, pick, of, depth }], ..Expr::default() }
+}
+
+/// The greatest of several expressions. The first counts where several are greatest.
+pub fn max<const N: usize>(of: [Expr; N]) -> Expr {
+    picked(Pick::Max, of.into())
+}
+
+/// The least of several expressions. The first counts where several are least.
+pub fn min<const N: usize>(of: [Expr; N]) -> Expr {
+    picked(Pick::Min, of.into())
+}
+
+/// An expression held between two others; `least` wins where they cross.
+pub fn clamp(value: Expr, least: impl Into<Expr>, most: impl Into<Expr>) -> Expr {
+    picked(Pick::Clamp, vec![value, least.into(), most.into()])
+}
+
+/// The greatest, least or held of expressions; a plain number where all are.
+pub fn pick(pick: Pick, of: Vec<Expr>) -> Expr {
+    if !of.iter().all(Expr::is_number) {
+        return picked(pick, of);
+    }
+    let numbers = of.iter().map(Expr::constant);
+    match pick {
+        Pick::Max => numbers.fold(f64::NEG_INFINITY, f64::max).into(),
+        Pick::Min => numbers.fold(f64::INFINITY, f64::min).into(),
+        Pick::Clamp => of[0].constant.min(of[2].constant).max(of[1].constant).into(),
+    }
+}
+
+/// Two expressions: a point or a size.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Pair(pub Expr, pub Expr);
+
+impl Pair {}
+
+impl Add for Pair {
+    type Output = Pair;
+    fn add(self, other: Pair) -> Pair {
+        Pair(self.0 + other.0, self.1 + other.1)
+    }
+}
+
+impl From<f64> for Pair {
+    fn from(both: f64) -> Self {
+        Pair(both.into(), both.into())
+    }
+}
+
+impl From<(f64, f64)> for Pair {
+    fn from((x, y): (f64, f64)) -> Self {
+        Pair(x.into(), y.into())
+    }
+}
+
+/// The offset to a point at a distance in a direction: 0 degrees is up, angles grow clockwise.
+pub fn bearing(radius: impl Into<Expr>, degrees: f64) -> Pair {
+    let radius = radius.into();
+    let (sin, cos) = turn(degrees);
+    Pair(radius.clone() * sin, radius * -cos)
+}
+
+/// The same where reading goes from left to right, and its mirror image from right to left.
+pub fn bearing_along(radius: impl Into<Expr>, degrees: f64) -> Pair {
+    let Pair(mut x, y) = bearing(radius, degrees);
+    x.along = true;
+    Pair(x, y)
+}

@@ -1,0 +1,60 @@
+//! TODO-HEAD
+
+pub(crate) mod acceptance;
+pub(crate) mod arrangement;
+pub(crate) mod band;
+pub(crate) mod builder;
+pub(crate) mod claim;
+pub(crate) mod code;
+pub(crate) mod condition;
+pub(crate) mod coordinate;
+pub(crate) mod design;
+pub(crate) mod edges;
+pub(crate) mod expectation;
+pub(crate) mod expression;
+pub(crate) mod guide;
+pub(crate) mod id;
+pub(crate) mod language;
+pub(crate) mod print;
+pub(crate) mod rule;
+pub(crate) mod rule_ref;
+pub(crate) mod screen;
+pub(crate) mod scroll;
+pub(crate) mod sentence;
+pub(crate) mod setting;
+pub(crate) mod shortcuts;
+pub(crate) mod state;
+pub(crate) mod view;
+
+pub use acceptance::Acceptance;
+pub use arrangement::{
+    Align, Arrangement, ColumnWidth, Columns, GridShape, Item, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space,
+    Spread,
+};
+pub use band::{Band, Change, Value};
+pub use builder::builder::{Content, SHEET, ScreenBuilder};
+pub use builder::error::{BuildError, BuildErrors};
+pub use builder::validate::{is_name, reserved_words};
+pub use claim::{Claim, Claimed, RANGES};
+pub use code::Code;
+pub use condition::{Condition, Order, Property};
+pub use coordinate::{CLEAR, Coordinate, Place, SAFE, SCREEN, Side, value_of};
+pub use design::{Design, SCALE_RANGE, Scaling};
+pub use edges::Edges;
+pub use expectation::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
+pub use expression::{
+    Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Term, bearing, bearing_along, clamp, max, min,
+    pick, pixel,
+};
+pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
+pub use id::{BandId, LevelId, RuleId, ValueId, ViewId};
+pub use language::{Language, MAX_LANGUAGES, PSEUDO};
+pub use print::quoted;
+pub use rule::{Comparison, Draft, Relation, Rule, SNUG, Strength, WHOLE, ratio};
+pub use rule_ref::RuleRef;
+pub use screen::Screen;
+pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
+pub use setting::Setting;
+pub use shortcuts::rules::{Length, spread, spread_in, spread_out};
+pub use state::State;
+pub use view::{Control, Image, Paint, Text, View};

@@ -1,0 +1,352 @@
+//! The screen: views, rules, levels and bands, with every name resolved.
+
+use crate::display::display::Display;
+use crate::limits::{MAX_NUMBER, MAX_RULES};
+use crate::model::acceptance::Acceptance;
+use crate::model::band::{Band, Change, Value};
+use crate::model::builder::error::BuildError;
+use crate::model::builder::validate::{check_value, is_name};
+use crate::model::claim::Claim;
+use crate::model::design::Design;
+use crate::model::expectation::Expectation;
+use crate::model::id::{BandId, LevelId, RuleId, ViewId};
+use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
+use crate::model::rule::Rule;
+use crate::model::state::State;
+use crate::model::view::View;
+use crate::words::nearest::nearest;
+use std::borrow::Cow;
+use std::collections::BTreeMap;
+
+/// A screen: what is on it and by which rules it is placed. It holds no unresolved name, and
+/// prints itself as a screen file with [`std::fmt::Display`].
+#[derive(Clone, Debug, PartialEq)]
+pub struct Screen {
+    pub(crate) name: String,
+    /// The author's ladder as written.
+    pub(crate) ladder: Vec<String>,
+    /// Every level, strongest first, the built-in ones included.
+    pub(crate) levels: Vec<String>,
+    pub(crate) values: Vec<Value>,
+    pub(crate) roots: Vec<ViewId>,
+    /// The guides directly on the screen.
+    pub(crate) guides: Vec<ViewId>,
+    pub(crate) views: Vec<View>,
+    pub(crate) rules: Vec<Rule>,
+    pub(crate) design: Option<Design>,
+    pub(crate) languages: Vec<Language>,
+    pub(crate) expectations: Vec<Expectation>,
+    pub(crate) states: Vec<State>,
+    pub(crate) bands: Vec<Band>,
+    pub(crate) changes: Vec<(BandId, Change)>,
+    pub(crate) acceptances: Vec<Acceptance>,
+    pub(crate) claims: Vec<Claim>,
+}
+
+impl Screen {
+    /// The name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The levels that the author names, strongest first.
+    pub fn ladder(&self) -> &[String] {
+        &self.ladder
+    }
+
+    /// The views directly on the screen, in declared order.
+    pub fn roots(&self) -> &[ViewId] {
+        &self.roots
+    }
+
+    /// The guides directly on the screen, in declared order.
+    pub fn guides(&self) -> &[ViewId] {
+        &self.guides
+    }
+
+    /// What bands do, in written order.
+    pub fn changes(&self) -> &[(BandId, Change)] {
+        &self.changes
+    }
+
+    /// All views with their ids, in declared order.
+    pub fn views(&self) -> impl Iterator<Item = (ViewId, &View)> {
+        self.views.iter().enumerate().map(|(i, v)| (ViewId(i as u32), v))
+    }
+
+    /// All rules with their ids, in written order, those of bands included.
+    pub fn rules(&self) -> impl Iterator<Item = (RuleId, &Rule)> {
+        self.rules.iter().enumerate().map(|(i, r)| (RuleId(i as u32), r))
+    }
+
+    /// The states, in declared order.
+    pub fn states(&self) -> &[State] {
+        &self.states
+    }
+
+    /// The bands, in declared order; each alternative of a state is one, called `state.alternative`.
+    pub fn bands(&self) -> &[Band] {
+        &self.bands
+    }
+
+    /// The bands with their ids, in declared order.
+    pub fn bands_with_ids(&self) -> impl Iterator<Item = (BandId, &Band)> {
+        self.bands.iter().enumerate().map(|(i, b)| (BandId(i as u32), b))
+    }
+
+    /// What is expected to come out on displays, in written order.
+    pub fn expectations(&self) -> &[Expectation] {
+        &self.expectations
+    }
+
+    /// A name that no band has yet.
+    pub fn free_band_name(&self, name: &str) -> String {
+        let taken = |name: &String| self.bands.iter().any(|b| b.name() == name);
+        let mut names = std::iter::once(name.to_owned()).chain((2..).map(|i| format!("{name}{i}")));
+        names.find(|name| !taken(name)).unwrap_or_default()
+    }
+
+    /// What a band changes, in written order, as lines of a screen file.
+    pub fn changes_in(&self, band: BandId) -> Vec<String> {
+        self.changes
+            .iter()
+            .filter(|(of, _)| *of == band)
+            .map(|(_, change)| self.change_text(change))
+            .collect()
+    }
+
+    /// The named numbers that bands change, in declared order.
+    pub fn values(&self) -> &[Value] {
+        &self.values
+    }
+
+    /// The names of the levels, strongest first, `whole` and `snug` among them.
+    pub fn levels(&self) -> &[String] {
+        &self.levels
+    }
+
+    /// The findings that are accepted on purpose.
+    pub fn acceptances(&self) -> &[Acceptance] {
+        &self.acceptances
+    }
+
+    /// A view; `None` for an id of a larger screen.
+    pub fn view(&self, view: ViewId) -> Option<&View> {
+        self.views.get(view.index())
+    }
+
+    /// A rule; `None` for an id of a larger screen.
+    pub fn rule(&self, rule: RuleId) -> Option<&Rule> {
+        self.rules.get(rule.index())
+    }
+
+    /// A view of this screen.
+    pub(crate) fn at(&self, view: ViewId) -> &View {
+        &self.views[view.index()]
+    }
+
+    /// A rule of this screen.
+    pub(crate) fn rule_at(&self, rule: RuleId) -> &Rule {
+        &self.rules[rule.index()]
+    }
+
+    /// The views beside a view, itself included, in declared order.
+    pub fn siblings(&self, view: ViewId) -> &[ViewId] {
+        match self.at(view).parent {
+            Some(parent) => &self.at(parent).children,
+            None => &self.roots,
+        }
+    }
+
+    /// The views beside a view, itself included, in declared order; none for an id of a larger screen.
+    pub fn siblings_of(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
+        let known = self.view(view).map(|_| self.siblings(view));
+        known.unwrap_or_default().iter().copied()
+    }
+
+    /// The siblings before a view and those after it, in declared order.
+    pub(crate) fn around(&self, view: ViewId) -> (&[ViewId], &[ViewId]) {
+        let (siblings, at) = (self.siblings(view), self.at(view).place);
+        (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
+    }
+
+    /// The names from the outermost view to this one, joined by dots; empty for an id of a larger
+    /// screen.
+    pub fn path(&self, view: ViewId) -> String {
+        let around = std::iter::successors(self.view(view), |v| v.parent.map(|p| self.at(p)));
+        let mut names: Vec<&str> = around.map(|v| v.name.as_str()).collect();
+        names.reverse();
+        names.join(".")
+    }
+
+    /// The view of this path.
+    pub fn find(&self, path: &str) -> Option<ViewId> {
+        let mut found = None;
+        for name in path.split('.') {
+            found = Some(self.named(found, name)?);
+        }
+        found
+    }
+
+    /// The view or guide of a name directly in a view, or on the screen.
+    pub(super) fn named(&self, scope: Option<ViewId>, name: &str) -> Option<ViewId> {
+        let (views, guides) = match scope {
+            Some(view) => (&self.at(view).children, &self.at(view).guides),
+            None => (&self.roots, &self.guides),
+        };
+        views.iter().chain(guides).copied().find(|&v| self.at(v).name == name)
+    }
+
+    /// The path of a view that is most like a misspelt one, if any is.
+    pub fn nearest_path(&self, path: &str) -> Option<String> {
+        let paths: Vec<String> = self.views().map(|(id, _)| self.path(id)).collect();
+        nearest(path, paths.iter().map(String::as_str))
+    }
+
+    /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`; empty
+    /// for an id of a larger screen.
+    pub fn rule_name(&self, rule: RuleId) -> String {
+        let Some(r) = self.rule(rule) else { return String::new() };
+        let owner = r.owner.map_or_else(|| "screen".to_owned(), |v| self.path(v));
+        match (&r.label, r.band) {
+            (Some(label), _) => format!("{owner}.{label}"),
+            (None, Some(band)) => format!("{owner}@{}#{}", self.bands[band.index()].name, r.number),
+            (None, None) => format!("{owner}#{}", r.number),
+        }
+    }
+
+    /// The rules of this name, as messages call them: one, or those of several bands that replace one another.
+    pub fn rules_called(&self, name: &str) -> Vec<RuleId> {
+        self.rules().map(|(id, _)| id).filter(|&id| self.rule_name(id) == name).collect()
+    }
+
+    /// The name of a level; empty for an id of a larger screen.
+    pub fn level_name(&self, level: LevelId) -> &str {
+        self.levels.get(level.index()).map_or("", String::as_str)
+    }
+
+    /// The level of a name.
+    pub fn level(&self, name: &str) -> Option<LevelId> {
+        self.levels.iter().position(|l| l == name).map(|i| LevelId(i as u32))
+    }
+
+    /// The size that it is drawn for, where it is scaled.
+    pub fn design(&self) -> Option<Design> {
+        self.design
+    }
+
+    /// The display in the units of the screen, and how many logical pixels one of them is; `None` where it is not scaled.
+    pub fn canvas(&self, display: &Display) -> Option<(Display, f64)> {
+        let factor = self.design?.factor(display);
+        Some((display.clone().in_units_of(factor), factor))
+    }
+
+    /// The languages in which the screen has words, in declared order.
+    pub fn languages(&self) -> &[Language] {
+        &self.languages
+    }
+
+    /// The words of a text in a language; its own where the language has none for it, or is `None`. `None` for a view
+    /// without words.
+    pub fn words_in(&self, view: ViewId, language: Option<&str>) -> Option<Cow<'_, str>> {
+        let own = &self.view(view)?.text()?.words;
+        if language == Some(PSEUDO) {
+            return Some(Cow::Owned(pseudo(own)));
+        }
+        let named = self.languages.iter().find(|l| Some(l.name()) == language);
+        Some(Cow::Borrowed(named.and_then(|l| l.words(view)).unwrap_or(own)))
+    }
+
+    /// The texts that a language has no words for, in declared order.
+    pub fn untranslated<'a>(&'a self, language: &'a Language) -> impl Iterator<Item = ViewId> + 'a {
+        // Numbers are the same in every language.
+        let has_words = |words: &str| words.chars().any(char::is_alphabetic);
+        let texts = self.views().filter(move |(_, v)| v.text().is_some_and(|t| has_words(&t.words)));
+        texts.map(|(view, _)| view).filter(|view| !language.is_own && !language.words.contains_key(view))
+    }
+
+    /// The language of this name, added if it is new, and where it stands.
+    pub(crate) fn add_language(
+        &mut self,
+        name: &str,
+        right_to_left: bool,
+        is_own: bool,
+    ) -> Result<usize, String> {
+        if !is_name(name) || name == PSEUDO {
+            return Err(format!(
+                "`{name}` is not a name for a language: use letters, such as `fi` or `pt_br`"
+            ));
+        }
+        if let Some(index) = self.languages.iter().position(|l| l.name == name) {
+            self.languages[index].right_to_left |= right_to_left;
+            self.languages[index].is_own &= is_own;
+            return Ok(index);
+        }
+        if self.languages.len() >= MAX_LANGUAGES {
+            return Err(format!("too many languages: the limit is {MAX_LANGUAGES}"));
+        }
+        let (name, words) = (name.to_owned(), BTreeMap::new());
+        self.languages.push(Language { name, right_to_left, is_own, words });
+        Ok(self.languages.len() - 1)
+    }
+
+    /// The screen with words in a language, which is added if it is new; without words the language is that of the
+    /// screen's own. Words that the screen has for the same text count no more.
+    ///
+    /// # Errors
+    /// A name that is none or too many languages, and words for a view that is no text of this screen.
+    pub fn with_translation(
+        mut self,
+        language: &str,
+        right_to_left: bool,
+        words: Option<Vec<(ViewId, String)>>,
+    ) -> Result<Screen, BuildError> {
+        let added = self.add_language(language, right_to_left, words.is_none());
+        let index = added.map_err(|message| BuildError::Language { message })?;
+        for (view, words) in words.into_iter().flatten() {
+            self.set_words(index, view, words)?;
+        }
+        Ok(self)
+    }
+
+    /// Gives a text its words in a language, by the language's position.
+    pub(crate) fn set_words(
+        &mut self,
+        language: usize,
+        view: ViewId,
+        words: String,
+    ) -> Result<(), BuildError> {
+        if self.view(view).is_none_or(|v| v.text().is_none()) {
+            return Err(BuildError::NoSuchSetting { view: self.path(view), word: "language", kind: "text" });
+        }
+        let Some(language) = self.languages.get_mut(language) else {
+            return Err(BuildError::ForeignId { rule: "words".into() });
+        };
+        language.words.insert(view, words);
+        Ok(())
+    }
+
+    /// The screen with something more that is expected to come out on a display.
+    ///
+    /// # Errors
+    /// Too many expectations, a view of another screen, a number that is not finite or out of range.
+    pub fn with_expectation(mut self, expectation: Expectation) -> Result<Screen, BuildError> {
+        self.add_expectation(expectation)?;
+        Ok(self)
+    }
+
+    pub(crate) fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
+        if self.expectations.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many expectations", limit: MAX_RULES });
+        }
+        if expectation.views().any(|v| v.index() >= self.views.len()) {
+            return Err(BuildError::ForeignId { rule: "an expectation".into() });
+        }
+        check_value("an expectation", expectation.within)?;
+        if expectation.numbers().any(|n| n.abs() > MAX_NUMBER) || expectation.within < 0.0 {
+            return Err(BuildError::Number { rule: "an expectation".into() });
+        }
+        self.expectations.push(expectation);
+        Ok(())
+    }
+}

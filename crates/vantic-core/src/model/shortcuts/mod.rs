@@ -1,0 +1,4 @@
+//! TODO-HEAD
+
+pub(crate) mod pins;
+pub(crate) mod rules;

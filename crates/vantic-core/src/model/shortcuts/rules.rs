@@ -1,0 +1,214 @@
+//! Rules that are more than a relation, for Rust and for screen files alike: gaps, centring, fitting,
+//! fractions and proportions. Each comes down to linear relations, or to the greatest and least of some.
+
+use crate::geometry::axis::Axis;
+use crate::model::arrangement::Spread;
+use crate::model::coordinate::{Coordinate, Place};
+use crate::model::edges::{ACROSS, DOWN, Edges, LEFT_TO_RIGHT};
+use crate::model::expression::{Coordinates, Expr, Pick, pick};
+use crate::model::id::{ViewId, WEAKEST};
+use crate::model::rule::{Draft, Relation, equal};
+
+/// A length of a drawn view along an axis, which may grow with the box.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Length {
+    /// From the box's first edge to the view.
+    Before,
+    /// The view's own size.
+    Size,
+    /// From the view to the box's second edge.
+    Behind,
+}
+
+/// A point of the view at a fraction of its size, at the same fraction between two edges.
+fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relation {
+    let own = Expr::of(view.into(), edges.near) + Expr::of(view.into(), edges.size) * lean;
+    equal(own, from * (1.0 - lean) + to * lean)
+}
+
+/// The same distance between each view and the next along an axis, in the given order.
+pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> Draft {
+    spread_out(axis, &views.map(Place::View), None)
+}
+
+/// The same distances along an axis among views within a box: with `Between` the outer ones at its edges,
+/// with `Around` half a distance to them, else (`Evenly`) a whole one.
+pub fn spread_in<const N: usize>(
+    axis: Axis,
+    views: [ViewId; N],
+    within: impl Into<Place>,
+    spread: Spread,
+) -> Draft {
+    spread_out(axis, &views.map(Place::View), Some((within.into(), spread)))
+}
+
+/// The same distances along an axis among views, and to the edges of a box if one is given.
+pub fn spread_out(axis: Axis, views: &[Place], within: Option<(Place, Spread)>) -> Draft {
+    let Edges { near, far, .. } = Edges::of_axis(axis);
+    let at = |place: Place, coordinate| Expr::of(place, coordinate);
+    let mut distances: Vec<Expr> =
+        views.windows(2).map(|pair| at(pair[1], near) - at(pair[0], far)).collect();
+    let mut relations = Vec::new();
+    if let (Some((within, spread)), [first, ..], [.., last]) = (within, views, views) {
+        let (before, behind) = (at(*first, near) - at(within, near), at(within, far) - at(*last, far));
+        match spread {
+            Spread::Between => {
+                relations.push(equal(at(*first, near), at(within, near)));
+                relations.extend((views.len() > 1).then(|| equal(at(*last, far), at(within, far))));
+            }
+            Spread::Around => {
+                distances.insert(0, before * 2.0);
+                distances.push(behind * 2.0);
+            }
+            _ => {
+                distances.insert(0, before);
+                distances.push(behind);
+            }
+        }
+    }
+    relations.extend(distances.windows(2).map(|pair| equal(pair[0].clone(), pair[1].clone())));
+    Draft::new(relations)
+}
+
+impl ViewId {
+    /// The top this far below the bottom of another; below zero they overlap.
+    pub fn below(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+        self.top().equals(Expr::of(of.into(), Coordinate::Bottom) + by.into())
+    }
+
+    /// The bottom this far above the top of another.
+    pub fn above(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+        self.bottom().equals(Expr::of(of.into(), Coordinate::Top) - by.into())
+    }
+
+    /// The start this far after the end of another, by reading direction.
+    pub fn after(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+        self.start().equals(Expr::of(of.into(), Coordinate::End) + by.into())
+    }
+
+    /// The end this far before the start of another, by reading direction.
+    pub fn before(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+        self.end().equals(Expr::of(of.into(), Coordinate::Start) - by.into())
+    }
+
+    /// Between two edges of one axis: at the first for a lean of 0, in the middle for 0.5, at the
+    /// second for 1.
+    pub fn between(self, from: Expr, to: Expr, lean: f64) -> Draft {
+        let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
+        Draft::new(vec![leaning(self, edges, from, to, lean)])
+    }
+
+    /// The same, and as large as the room between the edges, but at most so large.
+    pub fn between_at_most(self, from: Expr, to: Expr, lean: f64, most: impl Into<Expr>) -> Draft {
+        let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
+        let size = pick(Pick::Min, vec![to.clone() - from.clone(), most.into()]);
+        Draft::new(vec![equal(Expr::of(self.into(), edges.size), size)]).and(self.between(from, to, lean))
+    }
+
+    /// The largest of a ratio of width to height inside a box, leaning on both axes.
+    pub fn contain(self, ratio: f64, within: impl Into<Place>, lean: (f64, f64)) -> Draft {
+        self.fitted(Pick::Min, ratio, within.into(), lean)
+    }
+
+    /// The smallest of a ratio of width to height that covers a box, leaning on both axes.
+    pub fn cover(self, ratio: f64, of: impl Into<Place>, lean: (f64, f64)) -> Draft {
+        self.fitted(Pick::Max, ratio, of.into(), lean)
+    }
+
+    fn fitted(self, which: Pick, ratio: f64, to: Place, lean: (f64, f64)) -> Draft {
+        let width = pick(which, vec![to.width(), to.height() * ratio]);
+        let leans = [(ACROSS, lean.0), (DOWN, lean.1)].map(|(edges, lean)| {
+            leaning(self, edges, Expr::of(to, edges.near), Expr::of(to, edges.far), lean)
+        });
+        let sizes = vec![equal(self.width(), width), equal(self.height(), self.width() * (1.0 / ratio))];
+        Draft::new(sizes.into_iter().chain(leans).collect())
+    }
+
+    /// Around several views, each side so far outside the outermost of them: wherever they go, this goes too.
+    pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> Draft {
+        self.around_all(&views.map(Place::View), &by.into())
+    }
+
+    /// [`ViewId::enclose`] of places whose number is not known at compile time.
+    pub fn around_all(self, views: &[Place], by: &Expr) -> Draft {
+        let outermost =
+            |which, coordinate| pick(which, views.iter().map(|&v| Expr::of(v, coordinate)).collect());
+        let sides = [ACROSS, DOWN].into_iter().flat_map(|Edges { near, far, .. }| {
+            let own = |coordinate| Expr::of(self.into(), coordinate);
+            [
+                equal(own(near), outermost(Pick::Min, near) - by.clone()),
+                equal(own(far), outermost(Pick::Max, far) + by.clone()),
+            ]
+        });
+        Draft::new(sides.collect())
+    }
+
+    /// Both edges at fractions of a box, each with its distance inwards.
+    pub fn span(
+        self,
+        axis: Axis,
+        fractions: (f64, f64),
+        of: impl Into<Place>,
+        insets: (impl Into<Expr>, impl Into<Expr>),
+    ) -> Draft {
+        let (edges, of) = (Edges::of_axis(axis), of.into());
+        let point = |fraction: f64| Expr::of(of, edges.near) + Expr::of(of, edges.size) * fraction;
+        Draft::new(vec![
+            equal(Expr::of(self.into(), edges.near), point(fractions.0) + insets.0.into()),
+            equal(Expr::of(self.into(), edges.far), point(fractions.1) - insets.1.into()),
+        ])
+    }
+
+    /// What was drawn along an axis (how far from the box's first edge, and the size) in a box of a
+    /// drawn size, in logical pixels. What the box has more or less is shared among the lengths that
+    /// grow, in proportion to what was drawn, evenly if that is nothing. Where none grows the distance
+    /// behind gives way, as a preference on the weakest level.
+    pub fn drawn<const N: usize>(
+        self,
+        axis: Axis,
+        at_and_size: (f64, f64),
+        within: impl Into<Place>,
+        whole: f64,
+        grow: [Length; N],
+    ) -> Draft {
+        self.drawn_growing(axis, at_and_size, within.into(), whole, &grow)
+    }
+
+    /// [`ViewId::drawn`] with lengths whose number is not known at compile time.
+    pub fn drawn_growing(
+        self,
+        axis: Axis,
+        (at, size): (f64, f64),
+        within: Place,
+        whole: f64,
+        grow: &[Length],
+    ) -> Draft {
+        let edges = Edges::of_axis(axis);
+        let of = |length| match length {
+            Length::Before => at,
+            Length::Size => size,
+            Length::Behind => whole - at - size,
+        };
+        let growing = [Length::Before, Length::Size, Length::Behind].into_iter().filter(|l| grow.contains(l));
+        let (count, sum) = (growing.clone().count(), growing.map(of).sum::<f64>());
+        // Each length is `kept + share * size of the box`.
+        let part = |length| {
+            if !grow.contains(&length) {
+                return Expr::from(of(length));
+            }
+            let share = if sum == 0.0 { 1.0 / count as f64 } else { of(length) / sum };
+            let kept = if sum == 0.0 { -share * whole } else { of(length) * (sum - whole) / sum };
+            Expr::of(within, edges.size) * share + kept
+        };
+        let own = |coordinate| Expr::of(self.into(), coordinate);
+        let mut relations = vec![
+            equal(own(edges.near), Expr::of(within, edges.near) + part(Length::Before)),
+            equal(own(edges.size), part(Length::Size)),
+        ];
+        if count == 0 {
+            let behind = Expr::of(within, edges.far) - of(Length::Behind);
+            relations.push(Relation { level: Some(WEAKEST), ..equal(own(edges.far), behind) });
+        }
+        Draft::new(relations)
+    }
+}

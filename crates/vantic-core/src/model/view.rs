@@ -1,0 +1,212 @@
+//! TODO-HEAD
+
+use crate::model::arrangement::{Arrangement, Item, Space};
+use crate::model::coordinate::Side;
+use crate::model::guide::Guide;
+use crate::model::id::{BandId, LevelId, ViewId};
+use crate::model::scroll::{Overhang, Scroll};
+
+/// A view: a named rectangle.
+#[derive(Clone, Debug, PartialEq)]
+pub struct View {
+    pub(crate) name: String,
+    pub(crate) parent: Option<ViewId>,
+    pub(crate) children: Vec<ViewId>,
+    /// Its place among its siblings, counted from 0.
+    pub(crate) place: usize,
+    pub(crate) text: Option<Text>,
+    pub(crate) image: Option<Image>,
+    pub(crate) paint: Paint,
+    /// How near it is to the reader: among siblings the nearer is on top.
+    pub(crate) depth: f64,
+    /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
+    pub(crate) content: [Option<ContentStrength>; 2],
+    /// How it arranges its children, if it does.
+    pub(crate) arrangement: Option<Box<Arrangement>>,
+    /// Empty lengths among the children, each with how many children stand before it.
+    pub(crate) spaces: Vec<(usize, Space)>,
+    /// What is said of it in the arrangement it stands in.
+    pub(crate) item: Option<Box<Item>>,
+    /// The guides in it, in declared order; they are none of its children.
+    pub(crate) guides: Vec<ViewId>,
+    /// What it is as a guide, if it is one.
+    pub(crate) guide: Option<Box<Guide>>,
+    /// Which way it scrolls what it holds, where that is said.
+    pub(crate) scroll: Option<Scroll>,
+    /// The box of what it scrolls: a guide in it.
+    pub(crate) sheet: Option<ViewId>,
+    /// What becomes of what is larger than it.
+    pub(crate) overhang: Overhang,
+    /// The sides of the view that scrolls it that it sticks to, each with its distance inwards.
+    pub(crate) stick: Vec<(Side, f64)>,
+    /// The bands in which alone it is there; none for everywhere.
+    pub(crate) only: Vec<BandId>,
+    /// Whether it is pointed at or touched.
+    pub(crate) control: Option<Control>,
+}
+
+/// That a view is pointed at or touched.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Control {
+    /// How wide and high it is to be at least, in logical pixels; 24 without, unless no other is near.
+    pub least: Option<f64>,
+}
+
+impl View {
+    /// The name, unique among its siblings.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The parent; `None` for a view directly on the screen.
+    pub fn parent(&self) -> Option<ViewId> {
+        self.parent
+    }
+
+    /// The children in declared order.
+    pub fn children(&self) -> &[ViewId] {
+        &self.children
+    }
+
+    /// The words, for a text view.
+    pub fn text(&self) -> Option<&Text> {
+        self.text.as_ref()
+    }
+
+    /// The natural size, for an image.
+    pub fn image(&self) -> Option<Image> {
+        self.image
+    }
+
+    /// How near it is to the reader: among siblings the nearer is painted on top. No frame changes by it.
+    pub fn depth(&self) -> f64 {
+        self.depth
+    }
+
+    /// How what is painted differs from the frame.
+    pub fn paint(&self) -> Paint {
+        self.paint
+    }
+
+    /// How it arranges its children, if it does.
+    pub fn arrangement(&self) -> Option<&Arrangement> {
+        self.arrangement.as_deref()
+    }
+
+    /// What is said of it in the arrangement that it stands in, if anything is.
+    pub fn item(&self) -> Option<&Item> {
+        self.item.as_deref()
+    }
+
+    /// Empty lengths among the children, each with how many children stand before it.
+    pub fn spaces(&self) -> &[(usize, Space)] {
+        &self.spaces
+    }
+
+    /// The guides in it, in declared order; they are none of its children.
+    pub fn guides(&self) -> &[ViewId] {
+        &self.guides
+    }
+
+    /// The sides of the view that scrolls it that it sticks to, each with its distance inwards in logical pixels.
+    pub fn sticks(&self) -> &[(Side, f64)] {
+        &self.stick
+    }
+
+    /// What it is as a guide, if it is one: a box that is not painted.
+    pub fn guide(&self) -> Option<&Guide> {
+        self.guide.as_deref()
+    }
+
+    /// The bands in which alone it is there; none where it is there without.
+    pub fn only_in(&self) -> &[BandId] {
+        &self.only
+    }
+
+    /// Which way it scrolls what it holds, where that is said.
+    pub fn scroll(&self) -> Option<Scroll> {
+        self.scroll
+    }
+
+    /// The box of what it scrolls, a guide in it, where it scrolls.
+    pub fn scrolled(&self) -> Option<ViewId> {
+        self.sheet
+    }
+
+    /// Whether what it holds is cut off at its edges.
+    pub(crate) fn clips(&self) -> bool {
+        self.overhang == Overhang::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
+    }
+
+    /// Whether it has content of its own: words, or a picture.
+    pub fn has_content(&self) -> bool {
+        self.text.is_some() || self.image.is_some()
+    }
+
+    /// What is said of it in the arrangement it stands in, to be changed.
+    pub(super) fn item_mut(&mut self) -> &mut Item {
+        self.item.get_or_insert_default()
+    }
+}
+
+/// The content of a text view.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Text {
+    /// The words.
+    pub words: String,
+    /// The font size in logical pixels, before the reader's text scale.
+    pub font: f64,
+    /// The height of a line in logical pixels, before the reader's text scale; the text engine's own
+    /// without it.
+    pub line: Option<f64>,
+    /// How many lines are shown at most.
+    pub lines: Option<u32>,
+}
+
+impl Text {
+    /// Words in a font size, with lines as high and as many as they come.
+    pub fn new(words: impl Into<String>, font: f64) -> Self {
+        Self { words: words.into(), font, line: None, lines: None }
+    }
+}
+
+/// The content of an image view: its natural size in logical pixels.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Image {
+    /// The natural width, above zero.
+    pub width: f64,
+    /// The natural height, above zero.
+    pub height: f64,
+}
+
+/// How what is painted of a view, and of all within it, differs from the frame: it is scaled, then
+/// turned, about its origin. Frames never change by that.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Paint {
+    /// The point that stays where it is, as fractions of the frame from its top left corner.
+    pub origin: (f64, f64),
+    /// Degrees, clockwise.
+    pub rotate: f64,
+    /// Factors along both axes.
+    pub scale: (f64, f64),
+}
+
+impl Default for Paint {
+    fn default() -> Self {
+        Self { origin: (0.5, 0.5), rotate: 0.0, scale: (1.0, 1.0) }
+    }
+}
+
+impl Paint {
+    /// Whether what is painted is the frame.
+    pub fn is_plain(&self) -> bool {
+        self.rotate == 0.0 && self.scale == (1.0, 1.0)
+    }
+}
+
+/// How a view's `whole` or `snug` is meant: on another level, or with a weight.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct ContentStrength {
+    pub(crate) level: Option<LevelId>,
+    pub(crate) weight: f64,
+}

@@ -1,0 +1,329 @@
+//! What is chosen of arrangements before rules are linear: which children stand in a line, which keep the
+//! least or the most they may take, and how many columns a grid has.
+//!
+//! The choice starts from the same state each time, never from the last answer: each child that wraps
+//! in a line of its own, shares with limits of any size, and one column. The screen is solved, what is chosen is worked out again from
+//! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
+//! display alone decides what comes out, and growing and shrinking back is the identity.
+
+use crate::model::arrangement::MAX_COLUMNS;
+use crate::model::id::ViewId;
+use crate::plan::cell_placement::cells;
+use std::collections::BTreeMap;
+
+/// What is chosen for a view; by default nothing yet.
+#[derive(Clone, Debug, Default, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) struct Chosen {
+    /// How many children stand in each line, where they wrap.
+    pub(crate) lines: Option<Vec<usize>>,
+    /// How each child takes its share, where some have limits.
+    pub(crate) held: Option<Vec<Held>>,
+    /// How many columns a grid has, where as many are taken as fit.
+    pub(crate) columns: Option<u32>,
+    /// How many of the children are shown that are shown only where there is room.
+    pub(crate) spares: Option<usize>,
+    /// Whether the last of them is cut.
+    pub(crate) cut: bool,
+}
+
+/// What is chosen for the views that arrange their children.
+pub(crate) type Choices = BTreeMap<ViewId, Chosen>;
+
+/// How a child takes its share.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Held {
+    /// In proportion to its weight.
+    Free,
+    /// It keeps its least.
+    Least,
+    /// It keeps its most.
+    Most,
+}
+
+/// What has to be known to choose again: expressions, or what they come out as.
+#[derive(Clone, Debug)]
+pub(crate) struct Probe<T> {
+    pub(crate) view: ViewId,
+    pub(crate) wrapping: Option<Wrapping<T>>,
+    /// One for each line in which something takes a share.
+    pub(crate) shares: Vec<Shares<T>>,
+    pub(crate) gridding: Option<Gridding<T>>,
+    pub(crate) sparing: Option<Sparing<T>>,
+}
+
+/// Children that are shown only where there is room.
+#[derive(Clone, Debug)]
+pub(crate) struct Sparing<T> {
+    /// The room for all, along the only line, or across the lines.
+    pub(crate) room: T,
+    /// How long each child is that way.
+    pub(crate) sizes: Vec<T>,
+    /// What stands before each in the only line; what stands between lines.
+    pub(crate) gaps: Vec<T>,
+    /// Per child: whether it is spare.
+    pub(crate) spare: Vec<bool>,
+    /// Per child: how much of it is to be seen at least, where it is shown cut.
+    pub(crate) cut: Vec<Option<f64>>,
+    pub(crate) stacked: Option<Stacked<T>>,
+}
+
+/// What stands in lines, where there is more than one.
+#[derive(Clone, Debug)]
+pub(crate) enum Stacked<T> {
+    /// Children that wrap, as [`Wrapping`] says.
+    Lines,
+    /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is where
+    /// that is stated.
+    Cells { spans: Vec<(u32, u32)>, columns: usize, row: Option<T> },
+}
+
+/// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
+#[derive(Clone, Debug)]
+pub(crate) struct Gridding<T> {
+    pub(crate) room: T,
+    pub(crate) least: T,
+    pub(crate) gap: T,
+}
+
+/// Lines: the room for each, and the children with what stands before each.
+#[derive(Clone, Debug)]
+pub(crate) struct Wrapping<T> {
+    pub(crate) room: T,
+    pub(crate) sizes: Vec<T>,
+    pub(crate) gaps: Vec<T>,
+}
+
+/// A line in which something takes a share.
+#[derive(Clone, Debug)]
+pub(crate) struct Shares<T> {
+    /// The first child of the line.
+    pub(crate) first: usize,
+    /// The room that is shared.
+    pub(crate) room: T,
+    /// Per child, then per space, what it takes; `None` for one with a size of its own.
+    pub(crate) of: Vec<Option<Sharing<T>>>,
+}
+
+/// What takes a share.
+#[derive(Clone, Debug)]
+pub(crate) struct Sharing<T> {
+    pub(crate) weight: f64,
+    pub(crate) least: Option<T>,
+    pub(crate) most: Option<T>,
+}
+
+impl<T> Shares<T> {
+    pub(crate) fn has_limits(&self) -> bool {
+        self.of.iter().flatten().any(|s| s.least.is_some() || s.most.is_some())
+    }
+}
+
+impl<T> Probe<T> {
+    /// The same with everything in it turned into something else.
+    pub(crate) fn map<U>(&self, to: &mut dyn FnMut(&T) -> U) -> Probe<U> {
+        let wrapping = self.wrapping.as_ref().map(|w| Wrapping {
+            room: to(&w.room),
+            sizes: w.sizes.iter().map(&mut *to).collect(),
+            gaps: w.gaps.iter().map(&mut *to).collect(),
+        });
+        let shares = self.shares.iter().map(|line| {
+            let room = to(&line.room);
+            let of = line.of.iter().map(|sharing| {
+                sharing.as_ref().map(|s| Sharing {
+                    weight: s.weight,
+                    least: s.least.as_ref().map(&mut *to),
+                    most: s.most.as_ref().map(&mut *to),
+                })
+            });
+            Shares { first: line.first, room, of: of.collect() }
+        });
+        let shares = shares.collect();
+        let gridding = self.gridding.as_ref().map(|g| Gridding {
+            room: to(&g.room),
+            least: to(&g.least),
+            gap: to(&g.gap),
+        });
+        let sparing = self.sparing.as_ref().map(|s| Sparing {
+            room: to(&s.room),
+            sizes: s.sizes.iter().map(&mut *to).collect(),
+            gaps: s.gaps.iter().map(&mut *to).collect(),
+            spare: s.spare.clone(),
+            cut: s.cut.clone(),
+            stacked: s.stacked.as_ref().map(|stacked| match stacked {
+                Stacked::Lines => Stacked::Lines,
+                Stacked::Cells { spans, columns, row } => Stacked::Cells {
+                    spans: spans.clone(),
+                    columns: *columns,
+                    row: row.as_ref().map(&mut *to),
+                },
+            }),
+        });
+        Probe { view: self.view, wrapping, shares, gridding, sparing }
+    }
+}
+
+impl Probe<f64> {
+    /// What is to be chosen where these are the numbers, and this was chosen so far. How many are shown is
+    /// chosen once, from the sizes that they have where all are shown; the rest is chosen for those.
+    pub(crate) fn choose(&self, so_far: &Chosen) -> Chosen {
+        let sparing = self.sparing.as_ref().filter(|_| so_far.spares.is_none());
+        let columns = self.gridding.as_ref().map(Gridding::columns);
+        // In a grid the number of columns comes first, since it decides how large what is in them is.
+        if let Some(sparing) = sparing.filter(|_| columns == so_far.columns) {
+            let (shown, cut) = sparing.count(self.wrapping.as_ref());
+            return Chosen { spares: Some(shown), cut, ..Chosen::default() };
+        }
+        let mut held = None;
+        for line in self.shares.iter().filter(|line| line.has_limits()) {
+            let held: &mut Vec<Held> = held.get_or_insert_default();
+            held.resize(held.len().max(line.first + line.of.len()), Held::Free);
+            held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
+        }
+        let lines = self.wrapping.as_ref().map(Wrapping::lines);
+        Chosen { lines, held, columns, spares: so_far.spares, cut: so_far.cut }
+    }
+}
+
+/// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
+const FITS: f64 = 1e-6;
+
+impl Sparing<f64> {
+    /// As many as fit, in order, and whether the last of them is cut.
+    fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
+        let all = self.spare.iter().filter(|spare| **spare).count();
+        let fit =
+            (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + FITS).unwrap_or(0);
+        // Of the next line, all that would stand in it: as many more as end at the same place.
+        let behind = self.spare.iter().rposition(|spare| !spare).map_or(0, |last| last + 1);
+        let more = (fit + 1..=all).take_while(|&shown| {
+            let (_, before) = self.extent(shown, wrapping);
+            let last =
+                (0..self.spare.len()).filter(|&i| self.spare[i]).nth(shown - 1).filter(|&i| i >= behind);
+            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + FITS)
+        });
+        match more.last() {
+            Some(shown) => (shown, true),
+            None => (fit, false),
+        }
+    }
+
+    /// How far children reach where so many of the spare ones are shown, and where the last line begins.
+    fn extent(&self, shown: usize, wrapping: Option<&Wrapping<f64>>) -> (f64, f64) {
+        let mut spare = 0;
+        let is_there = |&i: &usize| {
+            spare += usize::from(self.spare[i]);
+            !self.spare[i] || spare <= shown
+        };
+        let there: Vec<usize> = (0..self.sizes.len()).filter(is_there).collect();
+        let end_of = |lines: &[f64], gap: f64| {
+            let before: f64 = lines.iter().rev().skip(1).map(|line| line + gap).sum();
+            (before + lines.last().copied().unwrap_or(0.0), before)
+        };
+        let highest = |line: &[usize]| line.iter().map(|&i| self.sizes[i]).fold(0.0, f64::max);
+        let between = self.gaps.first().copied().unwrap_or(0.0);
+        match (&self.stacked, wrapping) {
+            (Some(Stacked::Cells { spans, columns, row }), _) => {
+                let spans: Vec<(u32, u32)> = there.iter().map(|&i| spans[i]).collect();
+                let cells = cells(*columns, &spans);
+                let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
+                let mut heights = vec![row.unwrap_or(0.0); rows];
+                for (&i, c) in std::iter::zip(&there, &cells).filter(|(_, c)| row.is_none() && c.down == 1) {
+                    heights[c.row] = heights[c.row].max(self.sizes[i]);
+                }
+                end_of(&heights, between)
+            }
+            (Some(Stacked::Lines), Some(wrapping)) => {
+                let pick = |of: &[f64]| there.iter().map(|&i| of[i]).collect();
+                let (sizes, gaps) = (pick(&wrapping.sizes), pick(&wrapping.gaps));
+                let lines = Wrapping { room: wrapping.room, sizes, gaps }.lines();
+                let mut left = there.as_slice();
+                let heights: Vec<f64> = lines
+                    .iter()
+                    .map(|&children| {
+                        let (line, rest) = left.split_at(children);
+                        left = rest;
+                        highest(line)
+                    })
+                    .collect();
+                end_of(&heights, between)
+            }
+            _ => {
+                let all: f64 = there.iter().map(|&i| self.sizes[i] + self.gaps[i]).sum();
+                let last = there.iter().rfind(|&&i| self.spare[i]).map_or(0.0, |&i| self.sizes[i]);
+                (all, all - last)
+            }
+        }
+    }
+}
+
+impl Gridding<f64> {
+    /// As many columns as fit, one at least.
+    fn columns(&self) -> u32 {
+        let each = (self.least + self.gap).max(FITS);
+        let fit = ((self.room + self.gap + FITS) / each).floor();
+        fit.clamp(1.0, f64::from(MAX_COLUMNS)) as u32
+    }
+}
+
+impl Wrapping<f64> {
+    /// As many children in a line as fit, in order; one that fits in none has a line of its own.
+    fn lines(&self) -> Vec<usize> {
+        let mut lines: Vec<usize> = Vec::new();
+        let mut taken = 0.0;
+        for (index, (size, gap)) in std::iter::zip(&self.sizes, &self.gaps).enumerate() {
+            let with = taken + gap + size;
+            match lines.last_mut().filter(|_| with <= self.room + FITS) {
+                Some(line) => {
+                    *line += 1;
+                    taken = with;
+                }
+                None => {
+                    lines.push(1);
+                    taken = if index == 0 { with } else { *size };
+                }
+            }
+        }
+        lines
+    }
+}
+
+/// How each takes its share of the room: in proportion to its weight, but for those that keep their
+/// least or most. Where both pull, whichever takes or gives more is kept first, then the rest is shared
+/// again; each round keeps at least one more, so that it ends.
+fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<Held> {
+    let mut held = vec![Held::Free; of.len()];
+    let size = |sharing: &Sharing<f64>, held: Held| match held {
+        Held::Free => None,
+        Held::Least => sharing.least,
+        Held::Most => sharing.most,
+    };
+    for _ in of {
+        let all = || std::iter::zip(of, &held).filter_map(|(s, &held)| Some((s.as_ref()?, held)));
+        let kept: f64 = all().filter_map(|(s, held)| size(s, held)).sum();
+        let weights: f64 = all().filter(|(_, held)| *held == Held::Free).map(|(s, _)| s.weight).sum();
+        let unit = if weights > 0.0 { (room - kept).max(0.0) / weights } else { 0.0 };
+        // How much a free one is over its most, or short of its least; the least wins where they cross.
+        let off = |s: &Sharing<f64>| {
+            let (wish, least) = (unit * s.weight, s.least.unwrap_or(f64::NEG_INFINITY));
+            let most = s.most.unwrap_or(f64::INFINITY).max(least);
+            wish.clamp(least, most) - wish
+        };
+        let free = |held: Held| held == Held::Free;
+        let total: f64 = all().filter(|(_, h)| free(*h)).map(|(s, _)| off(s)).sum();
+        let mut kept_more = false;
+        for (sharing, held) in std::iter::zip(of, &mut held) {
+            let Some(sharing) = sharing.as_ref().filter(|_| free(*held)) else { continue };
+            let by = off(sharing);
+            if by > FITS && total >= -FITS {
+                (*held, kept_more) = (Held::Least, true);
+            } else if by < -FITS && total <= FITS {
+                let crossed = sharing.least.zip(sharing.most).is_some_and(|(least, most)| least > most);
+                (*held, kept_more) = (if crossed { Held::Least } else { Held::Most }, true);
+            }
+        }
+        if !kept_more {
+            break;
+        }
+    }
+    held
+}

@@ -1,0 +1,457 @@
+//! What an arrangement means as rules, for the children that a band leaves.
+//!
+//! All of it is linear but for two things. Where room may be lacking, a distance is the greater of two
+//! (`max`, exact like any other). Where lines wrap, or shares meet their limits, something is chosen
+//! first ([`super::arranging`]): which children stand in a line, and which keep their least or most.
+
+use crate::geometry::axis::Axis;
+use crate::model::arrangement::{Align, Arrangement, Share, Space, Spread};
+use crate::model::coordinate::Coordinate;
+use crate::model::edges::Edges;
+use crate::model::expression::{Expr, Pick, pick};
+use crate::model::id::ViewId;
+use crate::model::rule::Comparison;
+use crate::model::screen::Screen;
+use crate::plan::arrangement_choices::{
+    Choices, Chosen, Held, Probe, Shares, Sharing, Sparing, Stacked, Wrapping,
+};
+use crate::plan::compile::grid::Grid;
+use crate::plan::compile::layout_rules::{Arrangements, On, Out, inner, max_of, padding};
+use crate::plan::variant::{Variant, Visibility, item, takes_part};
+use std::collections::HashMap;
+use std::ops::Range;
+
+impl Arrangements {
+    pub(crate) fn new(screen: &Screen, variant: &Variant, choices: &Choices) -> Self {
+        let arranged = |view: ViewId| {
+            let there = variant.visible[view.index()] != Visibility::Gone;
+            variant.view(screen, view).arrangement.as_deref().filter(|_| there)
+        };
+        let mut all =
+            Self { relations: crate::plan::compile::guides::rules(screen, variant), ..Self::default() };
+        if !screen.views().any(|(view, _)| arranged(view).is_some()) {
+            return all;
+        }
+        all.filled = vec![[false; 2]; screen.views.len()];
+        all.depths = vec![0; screen.views.len()];
+        // The deepest below each view; children come after their parents.
+        let mut below = vec![0; screen.views.len()];
+        for (view, about) in screen.views.iter().enumerate().rev() {
+            let id = ViewId(view as u32);
+            if arranged(id).is_some() {
+                below[view] += 1;
+                all.depths[view] = below[view];
+            }
+            if let Some(around) = about.parent {
+                below[around.index()] = below[around.index()].max(below[view]);
+            }
+        }
+        let limits = Limits::new(screen, variant);
+        for (view, _) in screen.views() {
+            let Some(arrangement) = arranged(view) else { continue };
+            let chosen = choices.get(&view).cloned().unwrap_or_default();
+            match &arrangement.columns {
+                Some(columns) => {
+                    Grid::new(screen, variant, view, arrangement, columns).place(&chosen, &mut all);
+                }
+                None => Run::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all),
+            }
+        }
+        all
+    }
+}
+
+/// The musts by which views bound their own sizes: what takes a share keeps to them.
+struct Limits<'a>(HashMap<(ViewId, Coordinate, Comparison), Vec<&'a Expr>>);
+
+impl<'a> Limits<'a> {
+    fn new(screen: &'a Screen, variant: &Variant) -> Self {
+        let mut limits: HashMap<_, Vec<&Expr>> = HashMap::new();
+        let written = variant.rules.iter().map(|&r| screen.rule_at(r));
+        let owned = written.filter_map(|rule| Some((rule.owner?, rule)));
+        let sharing = |view: ViewId| item(variant.view(screen, view)).share.is_some();
+        for (owner, rule) in owned.filter(|(owner, _)| sharing(*owner)) {
+            for relation in rule.relations.iter().filter(|r| r.level.is_none()) {
+                for coordinate in [Coordinate::Width, Coordinate::Height] {
+                    if relation.left == Expr::of(owner.into(), coordinate) {
+                        let key = (owner, coordinate, relation.comparison);
+                        limits.entry(key).or_default().push(&relation.right);
+                    }
+                }
+            }
+        }
+        Self(limits)
+    }
+
+    /// The least and the most that a child may take.
+    fn of(&self, child: ViewId, size: Coordinate, share: &Share) -> (Option<Expr>, Option<Expr>) {
+        let bound = |own: &Option<Expr>, comparison, which| {
+            let written = self.0.get(&(child, size, comparison)).into_iter().flatten().copied();
+            let all: Vec<Expr> = own.iter().chain(written).cloned().collect();
+            match all.as_slice() {
+                [] => None,
+                [one] => Some(one.clone()),
+                _ => Some(pick(which, all)),
+            }
+        };
+        (
+            bound(&share.least, Comparison::AtLeast, Pick::Max),
+            bound(&share.most, Comparison::AtMost, Pick::Min),
+        )
+    }
+}
+
+/// What stands between two children, or at an end.
+#[derive(Clone, Debug, Default)]
+struct Between {
+    /// A stated distance, in place of the gap.
+    fixed: Option<Expr>,
+    /// The weights of what takes of the room.
+    flexible: f64,
+}
+
+/// A length that takes of the room: a child by it, the length, and its weight.
+type Flexible = (usize, Expr, f64);
+
+/// One view with the children that it arranges.
+struct Run<'a> {
+    limits: &'a Limits<'a>,
+    view: ViewId,
+    /// The box that it arranges them in.
+    inner: ViewId,
+    arrangement: &'a Arrangement,
+    along: Edges,
+    across: Edges,
+    items: Vec<ViewId>,
+    shares: Vec<Option<Share>>,
+    aligns: Vec<Align>,
+    /// Whether each is shown only where there is room, and how much of it is to be seen where it is cut.
+    spare: Vec<bool>,
+    cut: Vec<Option<f64>>,
+    /// Before each child, and behind the last.
+    between: Vec<Between>,
+}
+
+impl<'a> Run<'a> {
+    fn new(
+        screen: &Screen,
+        variant: &Variant,
+        limits: &'a Limits<'a>,
+        view: ViewId,
+        arrangement: &'a Arrangement,
+    ) -> Self {
+        let about = variant.view(screen, view);
+        let (along, across) = match arrangement.axis {
+            Axis::Across => (Edges::of_axis(Axis::Across), Edges::of_axis(Axis::Down)),
+            Axis::Down => (Edges::of_axis(Axis::Down), Edges::of_axis(Axis::Across)),
+        };
+        let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
+        let (mut spare, mut cut) = (Vec::new(), Vec::new());
+        let mut between = vec![Between::default()];
+        for place in 0..=about.children.len() {
+            let last = between.len() - 1;
+            for (_, space) in about.spaces.iter().filter(|s| s.0 == place) {
+                match space {
+                    Space::Fixed(length) => {
+                        let before = between[last].fixed.take().unwrap_or_default();
+                        between[last].fixed = Some(before + length.clone());
+                    }
+                    Space::Flexible(weight) => between[last].flexible += weight,
+                }
+            }
+            let Some(&child) = about.children.get(place) else { break };
+            let said = item(variant.view(screen, child));
+            if takes_part(screen, variant, child) {
+                items.push(child);
+                spare.push(said.spare);
+                cut.push(said.cut);
+                shares.push(said.share.clone());
+                aligns.push(said.sit.unwrap_or(arrangement.align));
+                between.push(Between::default());
+            }
+        }
+        let inner = inner(screen, view);
+        Self { limits, view, inner, arrangement, along, across, items, shares, aligns, spare, cut, between }
+    }
+
+    fn near(&self) -> Expr {
+        Expr::of(self.inner.into(), self.along.near) + self.padding(self.along.near)
+    }
+
+    fn far(&self) -> Expr {
+        Expr::of(self.inner.into(), self.along.far) - self.padding(self.along.far)
+    }
+
+    fn padding(&self, edge: Coordinate) -> Expr {
+        padding(self.arrangement, edge)
+    }
+
+    fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
+        let Some(&first) = self.items.first() else { return };
+        let lines = self.lines(chosen);
+        let mut placed = Placed { run: self, out: Out { view: self.view, inner: self.inner, all } };
+        placed.out.hug(first, self.across.size);
+        if self.arrangement.wrap.is_none() {
+            placed.out.hug(first, self.along.size);
+        }
+        let sparing = self.sparing();
+        // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
+        let beyond = sparing.is_some() && chosen.spares.is_none() || chosen.cut;
+        let measures = beyond && self.arrangement.wrap.is_none();
+        let mut shares = Vec::new();
+        for line in &lines {
+            shares.extend(placed.along(line.clone(), chosen.held.as_deref(), measures));
+        }
+        placed.across(&lines, beyond);
+        let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
+        if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
+            placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None, sparing });
+        }
+    }
+
+    /// Which children stand in each line. What wraps is measured with each in a line of its own first.
+    fn lines(&self, chosen: &Chosen) -> Vec<Range<usize>> {
+        let count = self.items.len();
+        let mut from = 0;
+        let mut line = |children: usize| {
+            from += children;
+            from - children..from
+        };
+        match (&self.arrangement.wrap, &chosen.lines) {
+            (None, _) => std::iter::once(line(count)).collect(),
+            (Some(_), Some(lines)) => lines.iter().map(|&children| line(children)).collect(),
+            (Some(_), None) => (0..count).map(|_| line(1)).collect(),
+        }
+    }
+
+    /// Children that are shown only where there is room.
+    fn sparing(&self) -> Option<Sparing<Expr>> {
+        if !self.spare.contains(&true) {
+            return None;
+        }
+        let all = |edge: Coordinate| self.items.iter().map(|&child| Expr::of(child.into(), edge)).collect();
+        let (spare, cut) = (self.spare.clone(), self.cut.clone());
+        Some(match &self.arrangement.wrap {
+            None => {
+                let gaps = (0..self.items.len()).map(|i| self.gap(i)).collect();
+                let room = self.far() - self.near();
+                // What takes a share needs its least.
+                let least = |i: usize| {
+                    let share = self.shares[i].as_ref()?;
+                    self.limits.of(self.items[i], self.along.size, share).0
+                };
+                let own = |i: usize| Expr::of(self.items[i].into(), self.along.size);
+                let sizes = (0..self.items.len()).map(|i| least(i).unwrap_or_else(|| own(i))).collect();
+                Sparing { room, sizes, gaps, spare, cut, stacked: None }
+            }
+            Some(between) => {
+                let Edges { near, far, size } = self.across;
+                let own = |edge| Expr::of(self.inner.into(), edge);
+                let room = own(far) - self.padding(far) - own(near) - self.padding(near);
+                let (gaps, stacked) = (vec![between.clone()], Some(Stacked::Lines));
+                Sparing { room, sizes: all(size), gaps, spare, cut, stacked }
+            }
+        })
+    }
+
+    fn wrapping(&self) -> Wrapping<Expr> {
+        let size = |&child: &ViewId| Expr::of(child.into(), self.along.size);
+        Wrapping {
+            room: self.far() - self.near(),
+            sizes: self.items.iter().map(size).collect(),
+            gaps: (0..self.items.len()).map(|i| self.gap(i)).collect(),
+        }
+    }
+
+    /// The least distance before a child that is not the first of its line; what stands before the first.
+    fn gap(&self, index: usize) -> Expr {
+        let unsaid = if index == 0 { Expr::default() } else { self.arrangement.gap.clone() };
+        self.between[index].fixed.clone().unwrap_or(unsaid)
+    }
+}
+
+/// A run with its relations.
+struct Placed<'a> {
+    run: &'a Run<'a>,
+    out: Out<'a>,
+}
+
+impl Placed<'_> {
+    /// The children of one line, one after another.
+    fn along(&mut self, line: Range<usize>, held: Option<&[Held]>, measures: bool) -> Option<Shares<Expr>> {
+        let run = self.run;
+        let Edges { near, far, size } = run.along;
+        let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
+        let (first, last) = (line.start, line.end - 1);
+        let ends =
+            |index: usize, there: bool| if there { run.between[index].clone() } else { Between::default() };
+        let (leading, trailing) = (ends(first, first == 0), ends(line.end, line.end == run.items.len()));
+        let lead = at(first, near) - run.near() - leading.fixed.clone().unwrap_or_default();
+        let rest = run.far() - trailing.fixed.clone().unwrap_or_default() - at(last, far);
+
+        // What takes of the room: a child by it, its length and its weight.
+        let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
+        let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
+        let has_shares = run.shares[line.clone()].iter().any(Option::is_some);
+        for fixed in [&leading.fixed, &trailing.fixed].into_iter().flatten() {
+            shares.room = shares.room - fixed.clone();
+        }
+        if leading.flexible > 0.0 {
+            spaces.push((first, lead.clone(), leading.flexible));
+        }
+        for index in line.clone() {
+            let before = &run.between[index];
+            if has_shares && index > first {
+                shares.room = shares.room - run.gap(index);
+            }
+            if index > first && before.flexible > 0.0 {
+                let distance = at(index, near) - at(index - 1, far) - run.gap(index);
+                spaces.push((index, distance, before.flexible));
+            }
+            let Some(share) = &run.shares[index] else {
+                if has_shares {
+                    shares.room = shares.room - at(index, size);
+                }
+                shares.of.push(None);
+                continue;
+            };
+            let child = run.items[index];
+            self.out.fills(child, size);
+            let (least, most) = run.limits.of(child, size, share);
+            match (held.and_then(|held| held.get(index)), &least, &most) {
+                (Some(Held::Least), Some(least), _) => self.out.must(child, at(index, size), least.clone()),
+                (Some(Held::Most), _, Some(most)) => self.out.must(child, at(index, size), most.clone()),
+                _ => flexible.push((index, at(index, size), share.weight)),
+            }
+            shares.of.push(Some(Sharing { weight: share.weight, least, most }));
+        }
+        let unlimited = |weight: f64| Some(Sharing { weight, least: None, most: None });
+        shares.of.extend(spaces.iter().map(|(_, _, weight)| unlimited(*weight)));
+        shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
+        let unit_is_space = flexible.is_empty();
+        flexible.append(&mut spaces);
+        let is_measured = measures || held.is_none() && shares.has_limits();
+        if is_measured {
+            // Any sizes tell how much room there is.
+            flexible.clear();
+        }
+
+        if !measures {
+            self.out.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+        }
+        let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
+        if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
+            for (index, length, weight) in &flexible[1..] {
+                self.out.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
+            }
+            let child = run.items[unit_index];
+            if trailing.flexible > 0.0 {
+                let behind = max_of(vec![Expr::default(), rest.clone()]);
+                self.out.must(child, unit * (trailing.flexible / unit_weight), behind);
+            } else {
+                self.out.within(child, On::Must, rest.clone(), Expr::default());
+                if unit_is_space {
+                    self.out.within(child, On::Must, Expr::default(), unit);
+                }
+            }
+        }
+        self.lead(run.items[first], leading.flexible > 0.0, fills, &lead, &rest);
+        self.gaps(line, fills, &lead, &rest);
+        has_shares.then_some(shares)
+    }
+
+    /// Where the first child of a line is.
+    fn lead(&mut self, child: ViewId, is_flexible: bool, fills: bool, lead: &Expr, rest: &Expr) {
+        let spread = if fills { Spread::Start } else { self.run.arrangement.spread };
+        let lead = lead.clone();
+        match spread {
+            _ if is_flexible => {}
+            Spread::Start | Spread::Between => self.out.must(child, lead, Expr::default()),
+            // Nothing is left behind, or the first is at the start: what is too much goes over the end.
+            Spread::End => {
+                let all = max_of(vec![Expr::default(), lead.clone() + rest.clone()]);
+                self.out.must(child, lead, all);
+            }
+            Spread::Center | Spread::Around | Spread::Evenly => {
+                self.out.must(child, lead, max_of(vec![Expr::default(), rest.clone()]));
+            }
+        }
+    }
+
+    /// The distances between the children of a line that take no share of the room.
+    fn gaps(&mut self, line: Range<usize>, fills: bool, lead: &Expr, rest: &Expr) {
+        let run = self.run;
+        let spread = if fills { Spread::Start } else { run.arrangement.spread };
+        let mut same: Option<Expr> = None;
+        for index in line.skip(1).filter(|&i| run.between[i].flexible == 0.0) {
+            let child = run.items[index];
+            let distance =
+                Expr::of(child.into(), run.along.near) - Expr::of(run.items[index - 1].into(), run.along.far);
+            let gap = run.gap(index);
+            if run.between[index].fixed.is_some() {
+                self.out.must(child, distance, gap);
+                continue;
+            }
+            // The gap is the least of it; where more room is left, it takes its part.
+            let part = match spread {
+                Spread::Between => distance.clone() + rest.clone(),
+                Spread::Around => lead.clone() * 2.0,
+                Spread::Evenly => lead.clone(),
+                _ => {
+                    self.out.must(child, distance, gap);
+                    continue;
+                }
+            };
+            match &same {
+                None => {
+                    self.out.must(child, distance.clone(), max_of(vec![gap, part]));
+                    same = Some(distance);
+                }
+                Some(same) => self.out.must(child, distance, same.clone()),
+            }
+        }
+    }
+
+    /// Where children lie across: all lines, one below another.
+    fn across(&mut self, lines: &[Range<usize>], beyond: bool) {
+        let run = self.run;
+        let Edges { near, far, .. } = run.across;
+        let mut top = Expr::of(run.inner.into(), near) + run.padding(near);
+        let bottom = Expr::of(run.inner.into(), far) - run.padding(far);
+        let Some(between) = &run.arrangement.wrap else {
+            return lines.iter().for_each(|line| self.alone(line.clone(), &top, &bottom));
+        };
+        for (number, line) in lines.iter().enumerate() {
+            let members: Vec<(ViewId, Align)> = line.clone().map(|i| (run.items[i], run.aligns[i])).collect();
+            let end = self.out.track(&members, run.across, &top);
+            if number + 1 == lines.len() && !beyond {
+                for &(child, _) in &members {
+                    self.out.within(child, On::Whole, Expr::of(child.into(), far), bottom.clone());
+                }
+            }
+            top = end + between.clone();
+        }
+    }
+
+    /// The children of the only line, between the edges of the view.
+    fn alone(&mut self, line: Range<usize>, top: &Expr, bottom: &Expr) {
+        let run = self.run;
+        let Edges { far, size, .. } = run.across;
+        let mut on_baseline: Vec<ViewId> = Vec::new();
+        for index in line {
+            let (child, align) = (run.items[index], run.aligns[index]);
+            if align == Align::Baseline {
+                on_baseline.push(child);
+            } else {
+                self.out.lie(child, run.across, align, top, bottom);
+            }
+            let own = |coordinate| Expr::of(child.into(), coordinate);
+            match align {
+                Align::Stretch => {}
+                Align::Baseline => self.out.within(child, On::Whole, own(far), bottom.clone()),
+                _ => self.out.within(child, On::Whole, top.clone() + own(size), bottom.clone()),
+            }
+        }
+        self.out.on_baseline(&on_baseline, top);
+    }
+}

@@ -1,0 +1,532 @@
+//! A variant as a problem for the solver.
+
+use crate::geometry::direction::Direction;
+use crate::model::arrangement::Shown;
+use crate::model::coordinate::{Coordinate, Place};
+use crate::model::expression::{Expr, Pick};
+use crate::model::guide::Guide;
+use crate::model::id::{LevelId, RuleId, ViewId};
+use crate::model::rule::{Comparison, Relation, SNUG, Strength, WHOLE};
+use crate::model::rule_ref::RuleRef;
+use crate::model::screen::Screen;
+use crate::model::view::{ContentStrength, Image, View};
+use crate::plan::arrangement_choices::{Choices, Probe};
+use crate::plan::compile::height_independence::heights_apart;
+use crate::plan::compile::layout_rules::{Arrangements, GridCells, On};
+use crate::plan::parameters::{DisplayParams, TextParams};
+use crate::plan::variables::{Box4, Unknowns, Within};
+use crate::plan::variant::{Variant, Visibility};
+use petgraph::algo::kosaraju_scc;
+use petgraph::graph::DiGraph;
+use petgraph::graph::NodeIndex;
+use std::cmp::Reverse;
+use std::collections::BTreeSet;
+use std::collections::BinaryHeap;
+use std::collections::HashMap;
+use std::hash::DefaultHasher;
+use std::hash::{Hash as _, Hasher as _};
+use vantic_solver as solver;
+use vantic_solver::Affine;
+use vantic_solver::Level;
+use vantic_solver::Linear;
+use vantic_solver::Problem;
+use vantic_solver::ProblemBuilder;
+use vantic_solver::Settle;
+use vantic_solver::VarId;
+
+/// Where a rule of the solver's problem comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum Origin {
+    /// A relation of a rule of the screen.
+    Written { rule: RuleId, relation: usize },
+    /// A view is not smaller than its content, or not larger.
+    Content { view: ViewId, whole: bool },
+    /// A view is as small as what its children take.
+    Hug(ViewId),
+    /// A view places one of its children.
+    Arranged { view: ViewId, child: ViewId },
+    /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
+    Pick(RuleRef),
+}
+
+/// A `max` or `min`: a variable that is on the right side of all arguments, and is to equal one.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct PickNode {
+    pub(crate) var: VarId,
+    pub(crate) is_max: bool,
+    pub(crate) of: Vec<Linear>,
+    /// The rule of the problem for each argument.
+    pub(crate) rules: Vec<solver::RuleId>,
+    /// The least and the most of a `clamp`, and the relation it stands in.
+    pub(crate) limits: Option<(Linear, Linear, Origin)>,
+}
+
+impl PickNode {
+    /// What a `max` or `min` stands for lies near its first argument.
+    pub(crate) fn settled(&self) -> Settle {
+        Settle::near(Linear::of(self.var), self.of[0].clone())
+    }
+}
+
+/// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
+/// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
+#[derive(Clone, Debug)]
+pub(crate) struct Compiled {
+    /// What is left of the screen.
+    pub(crate) variant: Variant,
+    pub(crate) problem: Problem,
+    pub(crate) unknowns: Unknowns,
+    /// Per variable of the problem: the view and coordinate it is.
+    pub(crate) meanings: Vec<(ViewId, Coordinate)>,
+    /// Per rule of the problem.
+    pub(crate) origins: Vec<Origin>,
+    /// The same rules by their id.
+    pub(crate) rules: Vec<solver::RuleId>,
+    /// The texts that are placed, in the order of their parameters.
+    pub(crate) texts: Vec<ViewId>,
+    /// Per text: whether its height decides the width of none; see [`heights_apart`].
+    pub(crate) heights_apart: Vec<bool>,
+    /// The `max` and `min` in the rules, those within others first.
+    pub(crate) picks: Vec<PickNode>,
+    /// The problem with what a `max` or `min` stands for settled before the views, near its first
+    /// argument, so that it mostly comes out equal to one. Only where there are some.
+    pub(crate) relaxed: Option<Problem>,
+    /// What has to be known of a placement to choose again how children are arranged.
+    pub(crate) probes: Vec<Probe<Linear>>,
+    /// What decides how guides are divided.
+    pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
+    /// Per view, where some are arranged: whether its width, and whether its height, comes from the room
+    /// there is.
+    pub(crate) filled: Vec<[bool; 2]>,
+    /// Where some children are shown only where there is room: how many of them are, and how many there are.
+    pub(crate) shown: Vec<(ViewId, Shown)>,
+    /// What grids came to be.
+    pub(crate) grids: Vec<GridCells<Linear>>,
+    /// The views that may scroll, in the order of their parameters: behind those of the texts, two each, how far
+    /// along the reading direction and how far down.
+    pub(crate) scrollers: Vec<ViewId>,
+}
+
+impl Compiled {
+    pub(crate) fn new(screen: &Screen, variant: Variant, direction: Direction, choices: &Choices) -> Self {
+        let mut build = ProblemBuilder::new();
+        let mut param = || build.parameter();
+        let display = DisplayParams {
+            width: param(),
+            height: param(),
+            left: param(),
+            top: param(),
+            right: param(),
+            bottom: param(),
+            pixel: param(),
+            cover: param(),
+        };
+        let mut texts = Vec::new();
+        let mut text_params = vec![None; screen.views.len()];
+        let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
+        for (id, view) in screen.views() {
+            if variant.visible[id.index()] == Visibility::Gone {
+                boxes.push(None);
+                continue;
+            }
+            let (left, top) = (build.variable(), build.variable());
+            let (width, height) = (build.given_variable(), build.given_variable());
+            let unknowns = Box4 { left, top, width, height };
+            meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
+            boxes.push(Some(unknowns));
+            if view.text.is_some() {
+                let mut param = || build.parameter();
+                let measured =
+                    TextParams { width: param(), longest: param(), height: param(), ascent: param() };
+                text_params[id.index()] = Some(measured);
+                texts.push(id);
+            }
+        }
+        let mut scroll_params = HashMap::new();
+        let may_scroll = |(id, view): &(ViewId, &View)| view.sheet.is_some() && boxes[id.index()].is_some();
+        let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
+        for &view in &scrollers {
+            scroll_params.insert(view, [build.parameter(), build.parameter()]);
+        }
+        let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
+        let arrangements = Arrangements::new(screen, &variant, choices);
+        let mut compiler = Compiler {
+            screen,
+            variant: &variant,
+            unknowns: Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params },
+            build,
+            origins,
+            rules,
+            picks,
+            alike: HashMap::new(),
+            levels: Levels::new(screen, &arrangements),
+        };
+        compiler.arrangements(&arrangements);
+        compiler.rules();
+        compiler.contents(&arrangements);
+        compiler.watching(&arrangements);
+        let probes = arrangements.probes.iter().map(|probe| compiler.probe(probe)).collect();
+        let relaxed = (!compiler.picks.is_empty()).then(|| {
+            let plain = compiler.build.clone();
+            compiler.settling_picks();
+            compiler.settling_views();
+            std::mem::replace(&mut compiler.build, plain).build()
+        });
+        // Otherwise last, so that no view is settled by it.
+        compiler.settling_views();
+        compiler.settling_picks();
+        let divisions = compiler.divisions();
+        let linear = |expr: &Expr| compiler.linear(expr, true);
+        let filled = arrangements.filled.clone();
+        let shown = choices.iter().filter_map(|(&view, chosen)| {
+            let (shown, cut) = (chosen.spares?, chosen.cut);
+            let of = screen.at(view).children().iter().filter(|&&c| variant.is_spare(screen, c)).count();
+            Some((view, Shown { shown, of, cut }))
+        });
+        let shown = shown.collect();
+        let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
+        let Compiler { unknowns, build, origins, rules, picks, .. } = compiler;
+        let problem = build.build();
+        Self {
+            variant,
+            heights_apart: heights_apart(&problem, &unknowns, &texts),
+            problem,
+            unknowns,
+            meanings,
+            origins,
+            rules,
+            texts,
+            picks,
+            relaxed,
+            probes,
+            divisions,
+            filled,
+            shown,
+            grids,
+            scrollers,
+        }
+    }
+}
+
+struct Compiler<'a> {
+    screen: &'a Screen,
+    variant: &'a Variant,
+    unknowns: Unknowns,
+    build: ProblemBuilder,
+    origins: Vec<Origin>,
+    rules: Vec<solver::RuleId>,
+    picks: Vec<PickNode>,
+    /// The picks by fingerprint.
+    alike: HashMap<u64, Vec<usize>>,
+    levels: Levels,
+}
+
+impl Compiler<'_> {
+    fn rules(&mut self) {
+        for &id in &self.variant.rules {
+            let rule = self.screen.rule_at(id);
+            for (index, relation) in rule.relations.iter().enumerate() {
+                let along = relation.is_along();
+                let difference = relation.left.clone() - relation.right.clone();
+                let origin = Origin::Written { rule: id, relation: index };
+                let expr = self.with_picks(&difference, along, Origin::Pick(origin.into()));
+                let comparison = compared(relation.comparison);
+                let (level, weight) = match relation.strength() {
+                    Strength::Must => (Level::MUST, 1.0),
+                    Strength::Prefer { level, weight } => (self.levels.of(level), weight),
+                };
+                self.add(expr, comparison, level, weight, origin);
+            }
+        }
+    }
+
+    /// The rules by which views place their children.
+    fn arrangements(&mut self, arrangements: &Arrangements) {
+        for arranged in &arrangements.relations {
+            let relation = &arranged.relation;
+            let difference = relation.left.clone() - relation.right.clone();
+            let (view, child) = (arranged.view, arranged.child);
+            let placed = Origin::Arranged { view, child };
+            let expr = self.with_picks(&difference, relation.is_along(), Origin::Pick(placed.into()));
+            let stated = self.variant.view(self.screen, view).content;
+            let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
+            let (stated, built_in, origin) = match arranged.on {
+                On::Must => (None, relation.level.map_or(Level::MUST, |l| self.levels.of(l)), placed),
+                On::Whole => (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true }),
+                On::Snug => (stated[1], self.levels.snug(depth), Origin::Hug(view)),
+            };
+            let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
+            let weight = stated.map_or(relation.weight, |s| s.weight);
+            self.add(expr, compared(relation.comparison), level, weight, origin);
+        }
+    }
+
+    fn divisions(&self) -> Vec<(ViewId, [Linear; 5])> {
+        let there = self.screen.views().filter(|(view, _)| self.unknowns.boxes[view.index()].is_some());
+        let measures = there.filter_map(|(view, _)| match self.variant.view(self.screen, view).guide() {
+            Some(Guide::Cells(cells)) => Some((view, cells.measures(view).map(|e| self.linear(&e, true)))),
+            _ => None,
+        });
+        measures.collect()
+    }
+
+    /// What is asked of a placement, in the solver's unknowns.
+    fn probe(&mut self, probe: &Probe<Expr>) -> Probe<Linear> {
+        let view = probe.view;
+        probe.map(&mut |expr: &Expr| {
+            let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
+            let of = Origin::Arranged { view, child: view };
+            self.with_picks(expr, relation.is_along(), Origin::Pick(of.into()))
+        })
+    }
+
+    /// The built-in preferences of texts and images (`whole` and `snug`).
+    fn contents(&mut self, arrangements: &Arrangements) {
+        for (view, about) in self.screen.views() {
+            let Some(b) = self.unknowns.boxes[view.index()].filter(|_| about.has_content()) else { continue };
+            let about = self.variant.view(self.screen, view);
+            let strength = |stated: Option<ContentStrength>, name| {
+                let level = stated.and_then(|s| s.level).or_else(|| self.screen.level(name));
+                (level.map_or(Level::MUST, |level| self.levels.of(level)), stated.map_or(1.0, |s| s.weight))
+            };
+            let (whole, snug) = (strength(about.content[0], WHOLE), strength(about.content[1], SNUG));
+            let (kept, tight) =
+                (Origin::Content { view, whole: true }, Origin::Content { view, whole: false });
+            let over = |var, amount: Affine| Linear::of(var) - amount;
+            let (least, equal, most) =
+                (solver::Relation::AtLeast, solver::Relation::Equal, solver::Relation::AtMost);
+            // What fills the room it gets is only not to be smaller than its content.
+            let [fills_width, fills_height] =
+                arrangements.filled.get(view.index()).copied().unwrap_or_default();
+            let held = |fills: bool| if fills { least } else { equal };
+            if let Some(t) = self.unknowns.texts[view.index()] {
+                self.add(over(b.width, Affine::of(t.longest)), least, whole.0, whole.1, kept);
+                self.add(over(b.height, Affine::of(t.height)), least, whole.0, whole.1, kept);
+                self.add(over(b.width, Affine::of(t.width)), held(fills_width), snug.0, snug.1, tight);
+                if !fills_height {
+                    self.add(over(b.height, Affine::of(t.height)), most, snug.0, snug.1, tight);
+                }
+            } else if let Some(Image { width, height }) = about.image {
+                let ratio = Linear::of(b.height).plus_var(b.width, -height / width);
+                self.add(ratio, equal, whole.0, whole.1, kept);
+                let (wide, high) = (held(fills_width), held(fills_height));
+                self.add(over(b.width, Affine::constant(width)), wide, snug.0, snug.1, tight);
+                self.add(over(b.height, Affine::constant(height)), high, snug.0, snug.1, tight);
+            }
+        }
+    }
+
+    fn add(
+        &mut self,
+        expr: Linear,
+        relation: solver::Relation,
+        level: Level,
+        weight: f64,
+        origin: Origin,
+    ) -> Option<solver::RuleId> {
+        let added = self.build.rule(expr, relation, level, weight).ok();
+        debug_assert!(added.is_some(), "the screen was checked when it was built");
+        self.origins.extend(added.map(|_| origin));
+        self.rules.extend(added);
+        added
+    }
+
+    /// View by view in declared order: start and top near the parent's, then the sizes least.
+    fn settling_views(&mut self) {
+        for (id, view) in self.screen.views() {
+            let Some(b) = self.unknowns.boxes[id.index()] else { continue };
+            let parent = view.parent.map_or(Place::Screen, Place::View);
+            for coordinate in [Coordinate::Start, Coordinate::Top] {
+                let own = self.linear(&Expr::of(id.into(), coordinate), true);
+                let toward = self.linear(&Expr::of(parent, coordinate), true);
+                self.settle(Settle::near(own, toward));
+            }
+            self.settle(Settle::least(b.width));
+            self.settle(Settle::least(b.height));
+        }
+    }
+
+    fn settling_picks(&mut self) {
+        for pick in std::mem::take(&mut self.picks) {
+            self.settle(pick.settled());
+            self.picks.push(pick);
+        }
+    }
+
+    fn settle(&mut self, step: Settle) {
+        let added = self.build.settle(step);
+        debug_assert!(added.is_ok(), "the ids are the builder's own");
+    }
+
+    /// Watches every coordinate, views that are read before those that read them.
+    fn watching(&mut self, arrangements: &Arrangements) {
+        for view in reading_order(self.screen, self.variant, arrangements) {
+            if let Some(b) = self.unknowns.boxes[view.index()] {
+                for (_, var) in b.each() {
+                    let watched = self.build.watch(var);
+                    debug_assert!(watched.is_ok(), "the ids are the builder's own");
+                }
+            }
+        }
+    }
+
+    /// An expression in the solver's unknowns, without what is picked in it.
+    fn linear(&self, expr: &Expr, along: bool) -> Linear {
+        self.unknowns.linear(Within { screen: self.screen, variant: self.variant }, expr, along)
+    }
+
+    /// The same, with a variable for every `max` and `min` in it.
+    fn with_picks(&mut self, expr: &Expr, along: bool, origin: Origin) -> Linear {
+        let mut linear = self.linear(expr, along);
+        for picked in &expr.picks {
+            let of: Vec<Linear> = picked.of.iter().map(|e| self.with_picks(e, along, origin)).collect();
+            let index = match (picked.pick, of.as_slice()) {
+                (Pick::Clamp, [value, least, most]) => {
+                    let limits = Some((least.clone(), most.clone(), origin));
+                    let held = self.pick(false, vec![value.clone(), most.clone()], origin);
+                    let held = Linear::of(self.picks[held].var);
+                    let index = self.pick(true, vec![least.clone(), held], origin);
+                    self.picks[index].limits = limits;
+                    index
+                }
+                (pick, _) => self.pick(pick == Pick::Max, of, origin),
+            };
+            linear = linear.plus_var(self.picks[index].var, picked.coefficient);
+        }
+        linear
+    }
+
+    /// Which of the picks a `max` or `min` is; the same for the same arguments.
+    fn pick(&mut self, is_max: bool, of: Vec<Linear>, origin: Origin) -> usize {
+        let alike = self.alike.entry(fingerprint(is_max, &of)).or_default();
+        let known = alike.iter().find(|&&at| self.picks[at].is_max == is_max && self.picks[at].of == of);
+        if let Some(&known) = known {
+            return known;
+        }
+        alike.push(self.picks.len());
+        let var = self.build.variable();
+        let relation = if is_max { solver::Relation::AtLeast } else { solver::Relation::AtMost };
+        let beside = |arg: &Linear| Linear::of(var).less(arg.clone());
+        let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::MUST, 1.0, origin));
+        let rules = rules.collect();
+        self.picks.push(PickNode { var, is_max, of, rules, limits: None });
+        self.picks.len() - 1
+    }
+}
+
+/// The same number for picks that are the same.
+fn fingerprint(is_max: bool, of: &[Linear]) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    is_max.hash(&mut hasher);
+    for arg in of {
+        arg.terms().iter().for_each(|(var, c)| (var, c.to_bits()).hash(&mut hasher));
+        arg.affine().terms().iter().for_each(|(param, c)| (param, c.to_bits()).hash(&mut hasher));
+        arg.number().to_bits().hash(&mut hasher);
+    }
+    hasher.finish()
+}
+
+fn compared(comparison: Comparison) -> solver::Relation {
+    match comparison {
+        Comparison::Equal => solver::Relation::Equal,
+        Comparison::AtMost => solver::Relation::AtMost,
+        Comparison::AtLeast => solver::Relation::AtLeast,
+    }
+}
+
+/// The levels of the solver. Musts are level 0; the screen's levels follow. Behind `whole`, and behind
+/// `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
+/// what is further in before what is further out, so that none of them pull against one another.
+#[derive(Clone, Copy, Debug)]
+struct Levels {
+    whole: u32,
+    snug: u32,
+    depths: u32,
+}
+
+impl Levels {
+    fn new(screen: &Screen, arrangements: &Arrangements) -> Self {
+        let at = |name| screen.level(name).map_or(0, |l| l.index() as u32);
+        let depths = arrangements.depths.iter().copied().max().unwrap_or(0);
+        Self { whole: at(WHOLE), snug: at(SNUG), depths }
+    }
+
+    fn of(&self, level: LevelId) -> Level {
+        let level = level.index() as u32;
+        let inserted = [self.whole, self.snug].into_iter().filter(|&before| level > before).count();
+        Level::preference(1 + level + self.depths * inserted as u32)
+    }
+
+    fn whole(&self, depth: u32) -> Level {
+        Level::preference(self.of(LevelId(self.whole)).index() as u32 + depth)
+    }
+
+    fn snug(&self, depth: u32) -> Level {
+        Level::preference(self.of(LevelId(self.snug)).index() as u32 + depth)
+    }
+}
+
+/// Views that are read before those that read them; declared order among the rest and in a cycle.
+fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements) -> Vec<ViewId> {
+    let mut graph: DiGraph<(), ()> = DiGraph::with_capacity(screen.views.len(), variant.rules.len());
+    let nodes: Vec<NodeIndex> = screen.views.iter().map(|_| graph.add_node(())).collect();
+    for &id in &variant.rules {
+        let rule = screen.rule_at(id);
+        let Some(owner) = rule.owner else { continue };
+        for term in rule.relations.iter().flat_map(Relation::terms) {
+            if let Some(read) = variant.view_at(screen, term.place)
+                && read != owner
+            {
+                graph.add_edge(nodes[read.index()], nodes[owner.index()], ());
+            }
+        }
+    }
+    for arranged in arrangements.relations.iter().filter(|a| a.on == On::Must) {
+        for term in arranged.relation.terms() {
+            if let Some(read) = variant.view_at(screen, term.place).filter(|&read| read != arranged.child) {
+                graph.add_edge(nodes[read.index()], nodes[arranged.child.index()], ());
+            }
+        }
+    }
+    // Each cycle counts as one; then always the first declared of those whose sources are done.
+    let cycles: Vec<BTreeSet<usize>> =
+        kosaraju_scc(&graph).into_iter().map(|c| c.into_iter().map(NodeIndex::index).collect()).collect();
+    let mut cycle_of = vec![0; screen.views.len()];
+    for (index, cycle) in cycles.iter().enumerate() {
+        cycle.iter().for_each(|&view| cycle_of[view] = index);
+    }
+    let mut waiting = vec![0_usize; cycles.len()];
+    let mut readers: Vec<Vec<usize>> = vec![Vec::new(); cycles.len()];
+    for edge in graph.raw_edges() {
+        let (from, to) = (cycle_of[edge.source().index()], cycle_of[edge.target().index()]);
+        if from != to {
+            waiting[to] += 1;
+            readers[from].push(to);
+        }
+    }
+    let first = |cycle: usize| Reverse((cycles[cycle].first().copied(), cycle));
+    let mut ready: BinaryHeap<_> = (0..cycles.len()).filter(|&c| waiting[c] == 0).map(first).collect();
+    let mut order = Vec::with_capacity(screen.views.len());
+    while let Some(Reverse((_, cycle))) = ready.pop() {
+        order.extend(cycles[cycle].iter().map(|&v| ViewId(v as u32)));
+        for &reader in &readers[cycle] {
+            waiting[reader] -= 1;
+            if waiting[reader] == 0 {
+                ready.push(first(reader));
+            }
+        }
+    }
+    order
+}
+
+impl From<Origin> for RuleRef {
+    fn from(origin: Origin) -> Self {
+        match origin {
+            Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
+            Origin::Pick(of) => of,
+            Origin::Content { view, whole: true } => RuleRef::Whole(view),
+            Origin::Content { view, whole: false } | Origin::Hug(view) => RuleRef::Snug(view),
+            Origin::Arranged { view, child } => RuleRef::Arranged { view, child },
+        }
+    }
+}

@@ -1,0 +1,71 @@
+//! Texts whose heights decide no width: what they measure can be taken from anywhere to begin with, since the widths that
+//! they get are the same.
+
+use crate::model::id::ViewId;
+use crate::plan::variables::Unknowns;
+use petgraph::unionfind::UnionFind;
+use std::collections::BTreeSet;
+use std::collections::HashMap;
+use vantic_solver::Level;
+use vantic_solver::Linear;
+use vantic_solver::ParamId;
+use vantic_solver::Problem;
+use vantic_solver::Relation;
+
+/// Per text: whether no width of a text can depend on how tall it is, as long as all musts hold.
+///
+/// Variables that a rule or a settling step reads together may depend on one another; those that musts fix whatever the
+/// texts measure pass nothing on. The total of a level is a sum over what does not depend on one another, so that each part
+/// of it is least by itself.
+pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[ViewId]) -> Vec<bool> {
+    let params = texts.iter().enumerate().filter_map(|(text, view)| {
+        let measured = unknowns.texts[view.index()]?;
+        Some((measured.height, text))
+    });
+    let heights: HashMap<ParamId, usize> = params.collect();
+    let fixed = fixed(problem, &heights);
+    let mut parts = UnionFind::<usize>::new(problem.variable_count());
+    let mut read_with: Vec<Vec<usize>> = vec![Vec::new(); texts.len()];
+    for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
+        let mut open = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
+        let Some(first) = open.next() else { continue };
+        for other in open {
+            parts.union(first, other);
+        }
+        for text in expr.affine().terms().iter().filter_map(|(param, _)| heights.get(param)) {
+            read_with[*text].push(first);
+        }
+    }
+    let widths = texts.iter().filter_map(|view| unknowns.boxes[view.index()]).map(|b| b.width.index());
+    let widths: BTreeSet<usize> = widths.filter(|&var| !fixed[var]).map(|var| parts.find(var)).collect();
+    read_with.iter().map(|vars| vars.iter().all(|&var| !widths.contains(&parts.find(var)))).collect()
+}
+
+/// The variables that musts fix one after the other, without the height of a text.
+fn fixed(problem: &Problem, heights: &HashMap<ParamId, usize>) -> Vec<bool> {
+    let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(p, _)| heights.contains_key(p));
+    let is_must = |relation, level| relation == Relation::Equal && level == Level::MUST;
+    let musts = problem
+        .rules()
+        .filter(|(expr, relation, level, _)| is_must(*relation, *level) && !reads_height(expr));
+    let musts: Vec<&Linear> = musts.map(|(expr, ..)| expr).collect();
+    let mut readers = vec![Vec::new(); problem.variable_count()];
+    for (index, must) in musts.iter().enumerate() {
+        must.terms().iter().for_each(|(var, _)| readers[var.index()].push(index));
+    }
+    let mut fixed = vec![false; problem.variable_count()];
+    let mut left: Vec<usize> = musts.iter().map(|must| must.terms().len()).collect();
+    let mut ready: Vec<usize> = (0..musts.len()).filter(|&must| left[must] == 1).collect();
+    while let Some(must) = ready.pop() {
+        let open = musts[must].terms().iter().map(|(var, _)| var.index()).find(|&var| !fixed[var]);
+        let Some(var) = open else { continue };
+        fixed[var] = true;
+        for &reader in &readers[var] {
+            left[reader] -= 1;
+            if left[reader] == 1 {
+                ready.push(reader);
+            }
+        }
+    }
+    fixed
+}

@@ -1,0 +1,181 @@
+//! TODO-HEAD
+
+use crate::model::arrangement::{Align, Arrangement};
+use crate::model::coordinate::Coordinate;
+use crate::model::edges::Edges;
+use crate::model::expression::{Coordinates, Expr, Pick, pick};
+use crate::model::id::ViewId;
+use crate::model::rule::{Comparison, Relation, equal};
+use crate::model::screen::Screen;
+use crate::plan::arrangement_choices::Probe;
+
+/// How strongly a relation of an arrangement is meant.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum On {
+    Must,
+    /// The view is not smaller than what its children take: its `whole`.
+    Whole,
+    /// The view is no larger: its `snug`.
+    Snug,
+}
+
+/// A relation by which a view places a child.
+#[derive(Clone, Debug)]
+pub(crate) struct Arranged {
+    pub(crate) view: ViewId,
+    pub(crate) child: ViewId,
+    pub(crate) relation: Relation,
+    pub(crate) on: On,
+}
+
+/// What the arrangements of a screen come down to.
+#[derive(Debug, Default)]
+pub(crate) struct Arrangements {
+    pub(crate) relations: Vec<Arranged>,
+    /// Per view: whether its width, and whether its height, comes from the room there is.
+    pub(crate) filled: Vec<[bool; 2]>,
+    /// Per view: how deep arrangements nest in it, itself counted; 0 for one that arranges nothing.
+    pub(crate) depths: Vec<u32>,
+    /// What has to be known of a placement to choose again.
+    pub(crate) probes: Vec<Probe<Expr>>,
+    /// The grids, with how many columns and rows each has.
+    pub(crate) grids: Vec<GridCells<Expr>>,
+}
+
+/// The padding of an arrangement at one of its edges.
+pub(crate) fn padding(arrangement: &Arrangement, edge: Coordinate) -> Expr {
+    let side = match edge {
+        Coordinate::Start => 0,
+        Coordinate::Top => 1,
+        Coordinate::End => 2,
+        _ => 3,
+    };
+    arrangement.padding[side].clone()
+}
+
+/// The box that a view arranges its children in: itself, or what it scrolls.
+pub(crate) fn inner(screen: &Screen, view: ViewId) -> ViewId {
+    screen.at(view).sheet.unwrap_or(view)
+}
+
+/// The greatest of some expressions; nothing where there are none.
+pub(crate) fn max_of(of: Vec<Expr>) -> Expr {
+    match of.as_slice() {
+        [] => Expr::default(),
+        [one] => one.clone(),
+        _ => pick(Pick::Max, of),
+    }
+}
+
+/// The relations by which a view places its children, as they are made.
+pub(crate) struct Out<'a> {
+    pub(crate) view: ViewId,
+    /// The box that the view arranges them in.
+    pub(crate) inner: ViewId,
+    pub(crate) all: &'a mut Arrangements,
+}
+
+impl Out<'_> {
+    fn add(&mut self, child: ViewId, on: On, relation: Relation) {
+        self.all.relations.push(Arranged { view: self.view, child, relation, on });
+    }
+
+    pub(crate) fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
+        self.add(child, On::Must, equal(left, right));
+    }
+
+    /// One expression is not greater than another.
+    pub(crate) fn within(&mut self, child: ViewId, on: On, small: Expr, large: Expr) {
+        self.add(child, on, Relation::new(small, Comparison::AtMost, large));
+    }
+
+    /// The view is as small as its children let it be.
+    pub(crate) fn hug(&mut self, child: ViewId, size: Coordinate) {
+        self.within(child, On::Snug, Expr::of(self.inner.into(), size), Expr::default());
+    }
+
+    pub(crate) fn fills(&mut self, child: ViewId, size: Coordinate) {
+        self.all.filled[child.index()][usize::from(size == Coordinate::Height)] = true;
+    }
+
+    /// A child lies between two edges of an axis.
+    pub(crate) fn lie(&mut self, child: ViewId, edges: Edges, align: Align, first: &Expr, second: &Expr) {
+        let at = |coordinate| Expr::of(child.into(), coordinate);
+        match align {
+            Align::Start | Align::Baseline => self.must(child, at(edges.near), first.clone()),
+            Align::End => self.must(child, at(edges.far), second.clone()),
+            Align::Center => {
+                self.must(child, at(edges.near) + at(edges.far), first.clone() + second.clone());
+            }
+            Align::Stretch => {
+                self.fills(child, edges.size);
+                self.must(child, at(edges.near), first.clone());
+                self.must(child, at(edges.far), second.clone());
+            }
+        }
+    }
+
+    /// Children beside one another that together are as large as the largest of them: where they end.
+    pub(crate) fn track(&mut self, members: &[(ViewId, Align)], edges: Edges, first: &Expr) -> Expr {
+        let Edges { near, far, size } = edges;
+        let at = |child: ViewId, coordinate| Expr::of(child.into(), coordinate);
+        let stretched = members.iter().find(|m| m.1 == Align::Stretch).map(|m| m.0);
+        let second = match stretched {
+            // What is stretched is as large as the largest, and no larger.
+            Some(child) => {
+                self.fills(child, size);
+                self.must(child, at(child, near), first.clone());
+                self.within(child, On::Snug, at(child, size), Expr::default());
+                at(child, far)
+            }
+            None => first.clone() + max_of(members.iter().map(|m| at(m.0, size)).collect()),
+        };
+        for &(child, align) in members.iter().filter(|m| Some(m.0) != stretched && m.1 != Align::Baseline) {
+            self.lie(child, edges, align, first, &second);
+        }
+        if let Some(stretched) = stretched {
+            for &(child, _) in members.iter().filter(|m| m.1 != Align::Stretch) {
+                self.within(stretched, On::Must, at(child, size), at(stretched, size));
+            }
+        }
+        let on_baseline: Vec<ViewId> =
+            members.iter().filter(|m| m.1 == Align::Baseline).map(|m| m.0).collect();
+        self.on_baseline(&on_baseline, first);
+        match stretched {
+            Some(child) => at(child, far),
+            None => max_of(members.iter().map(|m| at(m.0, far)).collect()),
+        }
+    }
+
+    /// Children with one baseline, the highest at the top.
+    pub(super) fn on_baseline(&mut self, children: &[ViewId], top: &Expr) {
+        let Some((&first, others)) = children.split_first() else { return };
+        let highest = match others {
+            [] => first.top(),
+            _ => pick(Pick::Min, children.iter().map(|child| child.top()).collect()),
+        };
+        self.must(first, highest, top.clone());
+        for &child in others {
+            self.must(child, child.baseline(), first.baseline());
+        }
+    }
+}
+
+/// What a grid came to be, its widths as expressions or as numbers.
+#[derive(Clone, Debug)]
+pub(crate) struct GridCells<T> {
+    pub(crate) view: ViewId,
+    pub(crate) columns: u32,
+    pub(crate) rows: u32,
+    pub(crate) width: Option<T>,
+    pub(crate) least: Option<T>,
+    pub(crate) too_wide: Vec<ViewId>,
+}
+
+impl<T> GridCells<T> {
+    pub(crate) fn map<U>(&self, to: impl Fn(&T) -> U) -> GridCells<U> {
+        let Self { view, columns, rows, width, least, too_wide } = self;
+        let (width, least) = (width.as_ref().map(&to), least.as_ref().map(&to));
+        GridCells { view: *view, columns: *columns, rows: *rows, width, least, too_wide: too_wide.clone() }
+    }
+}

@@ -1,0 +1,284 @@
+//! What is open or contradictory about a placement, and what comes to nothing.
+
+use crate::display::display::Display;
+use crate::geometry::interval::Interval;
+use crate::model::coordinate::Coordinate;
+use crate::model::id::{RuleId, ViewId};
+use crate::model::rule_ref::RuleRef;
+use crate::model::screen::Screen;
+use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::planned::Planned;
+use crate::plan::error::PlaceError;
+use crate::plan::place::fixpoint::{Settled, Warm, arranged};
+use crate::plan::place::placement::{NOTICEABLE, Placement};
+use crate::text::measure::Measure;
+use std::collections::BTreeMap;
+use std::collections::HashSet;
+use vantic_solver::FreeKind;
+use vantic_solver::Outcome;
+
+/// A coordinate with more than one best value.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FreeCoordinate {
+    /// The view.
+    pub view: ViewId,
+    /// `Left`, `Top`, `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether it is free only because preferences on one level pull against one another.
+    pub tied: bool,
+    /// Its best values, from and to; `None` for no bound.
+    pub range: Interval,
+    /// The free coordinate it follows from; `None` for a root cause.
+    pub follows: Option<(ViewId, Coordinate)>,
+    /// For a tied root cause: the preferences that pull.
+    pub rules: Vec<RuleRef>,
+}
+
+/// Musts that cannot hold together; without any one of them the rest can.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Contradiction {
+    /// The musts, in written order.
+    pub rules: Vec<RuleRef>,
+    /// The sizes whose being at least zero takes part.
+    pub givens: Vec<(ViewId, Coordinate)>,
+    /// How far from holding together they are, in logical pixels.
+    pub amount: f64,
+    /// Where sizes at zero take part: the musts that contradict one another even without them, and
+    /// by how much.
+    pub wider: Option<(Vec<RuleRef>, f64)>,
+}
+
+/// A placement, and what is open or contradictory about it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Examination {
+    /// The placement.
+    pub placement: Placement,
+    /// The free coordinates; those that others follow from come first.
+    pub free: Vec<FreeCoordinate>,
+    /// The musts that cannot hold together.
+    pub contradictions: Vec<Contradiction>,
+    /// The musts that are implied by others here: they hold, and none of them is needed for it.
+    pub implied: Vec<RuleRef>,
+    /// The children that come to nothing, since the view around them is as small as they let it be.
+    pub collapsed: Vec<Collapsed>,
+    /// The children that take a size from the view around them, while it takes its own from them.
+    pub circular: Vec<Circular>,
+}
+
+/// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Collapsed {
+    /// The view.
+    pub view: ViewId,
+    /// The child.
+    pub child: ViewId,
+    /// `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// Whether the child takes its size from the view.
+    pub fills: bool,
+}
+
+/// A child that takes a size from the view around it, while that takes its own from its children: each goes by the other.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Circular {
+    /// The view.
+    pub view: ViewId,
+    /// The child.
+    pub child: ViewId,
+    /// `Width` or `Height`.
+    pub coordinate: Coordinate,
+    /// The rule that gives the child its size.
+    pub rule: RuleRef,
+    /// How many times what else it takes counts in the view's size.
+    pub counts: f64,
+}
+
+/// An examination, and whether each of some relations decides nothing; `None` where that cannot be said.
+pub(crate) type Examined = (Examination, Vec<Option<bool>>);
+
+pub(crate) fn examine(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    relations: &[(RuleId, usize)],
+    is_worth_it: &dyn Fn(&Placement) -> bool,
+) -> Result<Option<Examined>, PlaceError> {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+        let (outcome, gave_up) = settled.chooser.outcome();
+        let placement = settled.placement(screen, compiled, display, &outcome, gave_up);
+        is_worth_it(&placement).then(|| examined(screen, compiled, placement, &outcome, settled, relations))
+    })
+}
+
+fn examined(
+    screen: &Screen,
+    compiled: &Compiled,
+    mut placement: Placement,
+    outcome: &Outcome,
+    settled: &mut Settled<'_>,
+    relations: &[(RuleId, usize)],
+) -> Examined {
+    let (free, clashes, stopped) = settled.chooser.diagnose();
+    placement.stopped |= stopped;
+    let idle = idle(settled, outcome, compiled, free.len(), relations);
+    let collapsed = collapsed(screen, compiled, settled, outcome);
+    let circular = circular(screen, compiled, settled, outcome);
+    let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
+        let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
+        rules.dedup();
+        rules
+    };
+    let meaning = |var: vantic_solver::VarId| compiled.meanings[var.index()];
+    let free = free.iter().map(|f| FreeCoordinate {
+        view: meaning(f.var).0,
+        coordinate: meaning(f.var).1,
+        tied: f.kind == FreeKind::Tied,
+        range: [f.range.0, f.range.1],
+        follows: f.follows.map(meaning),
+        rules: rules(&f.rules),
+    });
+    let contradictions = clashes.iter().map(|c| Contradiction {
+        rules: rules(&c.rules),
+        givens: c.givens.iter().map(|&v| meaning(v)).collect(),
+        amount: c.amount,
+        wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
+    });
+    let (free, contradictions) = (free.collect(), contradictions.collect());
+    let implied = implied(compiled, settled, outcome);
+    (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
+}
+
+fn musts_hold(outcome: &Outcome) -> bool {
+    outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE)
+}
+
+/// Equalities that have to hold, do, and decide nothing: others imply them.
+fn implied(compiled: &Compiled, settled: &mut Settled<'_>, outcome: &Outcome) -> Vec<RuleRef> {
+    // Where musts contradict one another, or something is chosen, it is not clear what implies what.
+    if !musts_hold(outcome) || !compiled.picks.is_empty() {
+        return Vec::new();
+    }
+    let mut all = Vec::new();
+    for (index, (_, relation, level, _)) in compiled.problem.rules().enumerate() {
+        let is_must = relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::MUST;
+        let origin = compiled.origins[index];
+        let written = matches!(origin, Origin::Written { .. });
+        if is_must && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
+            all.push(origin.into());
+        }
+    }
+    all
+}
+
+/// How many views with children that come to nothing are looked into on one display; fewer on screens of
+/// more than 1000 views, so that no check takes long for it.
+const MAX_COLLAPSED: usize = 100;
+
+const MAX_COLLAPSED_VIEWS: usize = 100_000;
+
+/// How many children of one of them.
+const MAX_COLLAPSED_CHILDREN: usize = 500;
+
+/// Children that come to nothing, and would be open if the view around them were not as small as its
+/// children let it be.
+fn collapsed(
+    screen: &Screen,
+    compiled: &Compiled,
+    settled: &Settled<'_>,
+    outcome: &Outcome,
+) -> Vec<Collapsed> {
+    let variant = &compiled.variant;
+    let values = &outcome.values;
+    let arranged = std::iter::zip(screen.views(), &compiled.filled);
+    let empty = arranged.flat_map(|((child, about), fills)| {
+        let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
+        let unknowns = compiled.unknowns.boxes[child.index()].filter(|_| !about.has_content());
+        let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
+        sizes.into_iter().filter_map(move |(size, fills)| {
+            let var = unknowns?.var(size);
+            let found = Collapsed { view: around?, child, coordinate: size, fills };
+            (values[var.index()] <= NOTICEABLE).then_some((found, var))
+        })
+    });
+    let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
+    empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
+    let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.unknowns.boxes.len().max(1)).max(1);
+    let mut all = Vec::new();
+    for (view, found) in by_view.into_iter().take(most) {
+        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
+        let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
+        let grown: HashSet<_> =
+            hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
+        all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
+    }
+    all
+}
+
+/// How many children that read a size of the view around them are looked into on one display.
+const MAX_CIRCULAR: usize = 100;
+
+/// Children whose size is a part of that of the view around them, where that follows from theirs.
+fn circular(
+    screen: &Screen,
+    compiled: &Compiled,
+    settled: &mut Settled<'_>,
+    outcome: &Outcome,
+) -> Vec<Circular> {
+    if !musts_hold(outcome) {
+        return Vec::new();
+    }
+    let reading = compiled.origins.iter().zip(compiled.problem.rules()).enumerate();
+    let reading = reading.filter_map(|(at, (&origin, (expr, relation, ..)))| {
+        let Origin::Written { rule, .. } = origin else { return None };
+        let child = screen.rule_at(rule).owner()?;
+        let view = screen.at(child).parent()?;
+        let boxes = [view, child].map(|of| compiled.unknowns.boxes[of.index()]);
+        let [Some(around), Some(own)] = boxes else { return None };
+        let read = |var| expr.terms().iter().find(|(of, _)| *of == var).map(|(_, c)| *c);
+        // An edge tied to an edge is no size.
+        if read(own.left).is_some() || read(own.top).is_some() {
+            return None;
+        }
+        let size = [Coordinate::Width, Coordinate::Height]
+            .into_iter()
+            .find(|&size| read(around.var(size)).is_some() && read(own.var(size)).is_some())?;
+        let is_equality = relation == vantic_solver::Relation::Equal;
+        is_equality.then_some((at, origin, view, child, size, around.var(size), read(own.var(size))?))
+    });
+    let reading: Vec<_> = reading.take(MAX_CIRCULAR).collect();
+    let mut all = Vec::new();
+    for (at, origin, view, child, coordinate, around, own) in reading {
+        let Ok(explained) = settled.chooser.plan_mut().explain(around) else { continue };
+        let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
+        let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause).map(|(_, rate)| rate * own);
+        if let Some(counts) = rate.map(f64::abs).filter(|rate| *rate > NOTICEABLE) {
+            all.push(Circular { view, child, coordinate, rule: origin.into(), counts });
+        }
+    }
+    all
+}
+
+/// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
+/// `None` for one that does not count here, or where musts contradict one another.
+fn idle(
+    settled: &Settled<'_>,
+    outcome: &Outcome,
+    compiled: &Compiled,
+    open: usize,
+    relations: &[(RuleId, usize)],
+) -> Vec<Option<bool>> {
+    let whole = musts_hold(outcome);
+    let found = relations.iter().map(|&(rule, relation)| {
+        let written = Origin::Written { rule, relation };
+        let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
+        let mut without = settled.chooser.without(position)?;
+        let values = without.values();
+        let boxes = compiled.unknowns.boxes.iter().flatten().flat_map(|b| b.each());
+        let mut moved = boxes.map(|(_, var)| values[var.index()] - outcome.values[var.index()]);
+        // What is open is looked at only where everything stays.
+        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
+    });
+    found.collect()
+}

@@ -1,0 +1,199 @@
+//! How a placement goes on as its display changes: how fast everything moves, and up to where that stays so.
+
+use crate::display::display::Display;
+use crate::model::id::ViewId;
+use crate::model::rule_ref::RuleRef;
+use crate::model::screen::Screen;
+use crate::plan::arrangement_choices::Choices;
+use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::error::PlaceError;
+use crate::plan::parameters::params_of;
+use crate::plan::place::fixpoint::Settled;
+use crate::plan::place::placement::{NOTICEABLE, Placement};
+use crate::plan::plan::Live;
+use crate::text::measure::Measure;
+use std::collections::BTreeSet;
+use vantic_solver as solver;
+use vantic_solver::Reason;
+
+/// How often a step of a text, or of what is chosen, is halved to find where it lies.
+const HALVINGS: usize = 60;
+
+/// What ends the stretch on which everything moves evenly.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Ends {
+    /// Another rule begins to hold something, or gives way; `None` for one that no rule of the screen is.
+    Rule(Option<RuleRef>),
+    /// A text breaks its lines elsewhere.
+    Lines(ViewId),
+    /// What is chosen of arrangements.
+    Choice,
+}
+
+/// A placement, and how it goes on.
+#[derive(Clone, Debug)]
+pub struct Reach {
+    /// Where everything is now.
+    pub placement: Placement,
+    /// Per view: how its left, top, width and height change per step.
+    pub rates: Vec<Option<[f64; 4]>>,
+    /// After how many steps that ends, and by what; no further than was asked.
+    pub steps: f64,
+    /// What ends it, if anything.
+    pub ends: Option<Ends>,
+    /// The inequalities that hold something where it is.
+    pub tight: BTreeSet<RuleRef>,
+    /// Which argument of each `max` and `min` counts, with the rule that it stands in.
+    pub picked: Vec<(RuleRef, usize)>,
+    /// Whether nothing was searched through, so that what is true at both ends is true in between.
+    pub is_exact: bool,
+}
+
+impl Live<'_> {
+    /// Places the screen, and looks ahead to another display, so many steps away.
+    pub fn along(
+        &mut self,
+        display: &Display,
+        toward: &Display,
+        steps: f64,
+        measure: &dyn Measure,
+    ) -> Result<Reach, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            crate::plan::place::fixpoint::arranged_with(
+                screen,
+                planned,
+                display,
+                measure,
+                warm,
+                |settled, compiled, choices| {
+                    let ahead = Looking { screen, compiled, display, measure, choices };
+                    ahead.look(settled, toward, steps)
+                },
+            )
+        })
+    }
+}
+
+struct Looking<'a> {
+    screen: &'a Screen,
+    compiled: &'a Compiled,
+    display: &'a Display,
+    measure: &'a dyn Measure,
+    choices: &'a Choices,
+}
+
+impl Looking<'_> {
+    fn look(&self, settled: &mut Settled<'_>, toward: &Display, steps: f64) -> Reach {
+        let (outcome, stopped) = settled.chooser.outcome();
+        let placement = settled.placement(self.screen, self.compiled, self.display, &outcome, stopped);
+        let mut direction = vec![0.0; settled.chooser.params.len()];
+        let (from, to) = (params_of(self.display), params_of(toward));
+        for ((rate, from), to) in std::iter::zip(&mut direction, from).zip(to) {
+            *rate = (to - from) / steps;
+        }
+        let is_exact = settled.chooser.is_decided() && !stopped;
+        let tight = self.tight(settled);
+        let picked: Vec<(RuleRef, usize)> =
+            settled.chooser.picked().into_iter().map(|(of, argument)| (of.into(), argument)).collect();
+        let Ok(ahead) = settled.chooser.plan_mut().ahead(&direction) else {
+            let rates = vec![None; self.compiled.unknowns.boxes.len()];
+            return Reach { placement, rates, steps: 0.0, ends: None, tight, picked, is_exact: false };
+        };
+        let rate = |var: solver::VarId| ahead.rates[var.index()];
+        let boxes = self.compiled.unknowns.boxes.iter();
+        let rates = boxes.map(|b| b.map(|b| [rate(b.left), rate(b.top), rate(b.width), rate(b.height)]));
+        let rates = rates.collect();
+        let mut reach = Reach { placement, rates, steps, ends: None, tight, picked, is_exact };
+        if let Some((at, reason)) = ahead.until.filter(|(at, _)| *at < steps) {
+            let rule = match reason {
+                Reason::Rule(rule) => Some(self.compiled.origins[rule.index()].into()),
+                Reason::Given(_) | Reason::Settle(_) | Reason::Unruled(_) => None,
+            };
+            (reach.steps, reach.ends) = (at, Some(Ends::Rule(rule)));
+        }
+        self.until_lines_break(settled, &ahead.rates, &mut reach);
+        self.until_chosen_otherwise(settled, &ahead.rates, &direction, &mut reach);
+        reach
+    }
+
+    /// The inequalities of the screen, and preferences met, that hold something where it is.
+    fn tight(&self, settled: &mut Settled<'_>) -> BTreeSet<RuleRef> {
+        let unequal: Vec<bool> = self
+            .compiled
+            .problem
+            .rules()
+            .map(|(_, relation, ..)| relation != solver::Relation::Equal)
+            .collect();
+        let formulas = settled.chooser.plan_mut().formulas();
+        let held = formulas.iter().filter_map(|formula| match formula.by {
+            Reason::Rule(rule) if unequal[rule.index()] => Some(self.compiled.origins[rule.index()]),
+            _ => None,
+        });
+        held.filter(|origin| matches!(origin, Origin::Written { .. })).map(RuleRef::from).collect()
+    }
+
+    /// Ends where a text breaks its lines elsewhere: its width changes evenly, and how high its lines are is a step.
+    fn until_lines_break(&self, settled: &Settled<'_>, rates: &[f64], reach: &mut Reach) {
+        for (index, &view) in self.compiled.texts.iter().enumerate() {
+            let Some(b) = self.compiled.unknowns.boxes[view.index()] else { continue };
+            let (width, rate) = (settled.chooser.values()[b.width.index()], rates[b.width.index()]);
+            if rate == 0.0 {
+                continue;
+            }
+            let variant = &self.compiled.variant;
+            let height = |steps: f64| {
+                let at = width + rate * steps;
+                crate::plan::place::fixpoint::text_size(
+                    self.screen,
+                    variant,
+                    self.display,
+                    self.measure,
+                    view,
+                    settled.unwrapped(index),
+                    at,
+                )
+                .map_or(0.0, |size| size.height)
+            };
+            let here = height(0.0);
+            if (height(reach.steps) - here).abs() > NOTICEABLE {
+                let changes = |steps: f64| (height(steps) - here).abs() > NOTICEABLE;
+                (reach.steps, reach.ends) = (first(reach.steps, changes), Some(Ends::Lines(view)));
+            }
+        }
+    }
+
+    /// Ends where other lines, columns, shares or spare children would be chosen.
+    fn until_chosen_otherwise(
+        &self,
+        settled: &Settled<'_>,
+        rates: &[f64],
+        direction: &[f64],
+        reach: &mut Reach,
+    ) {
+        if self.compiled.probes.is_empty() {
+            return;
+        }
+        let changes = |steps: f64| {
+            let next =
+                settled.chooser.arrange_ahead(&self.compiled.probes, self.choices, (rates, direction), steps);
+            next != *self.choices
+        };
+        if changes(reach.steps) {
+            (reach.steps, reach.ends) = (first(reach.steps, changes), Some(Ends::Choice));
+        }
+    }
+}
+
+/// Where something begins that is there at the end, found by halving.
+fn first(end: f64, holds: impl Fn(f64) -> bool) -> f64 {
+    let (mut before, mut after) = (0.0, end);
+    for _ in 0..HALVINGS {
+        let middle = f64::midpoint(before, after);
+        if holds(middle) {
+            after = middle;
+        } else {
+            before = middle;
+        }
+    }
+    after
+}

@@ -1,0 +1,25 @@
+//! TODO-HEAD
+
+pub(crate) mod arrangement_choices;
+pub(crate) mod cell_placement;
+pub(crate) mod compile;
+pub(crate) mod error;
+pub(crate) mod examine;
+pub(crate) mod explain;
+pub(crate) mod lookahead;
+pub(crate) mod parameters;
+pub(crate) mod place;
+pub(crate) mod plan;
+pub(crate) mod solve;
+pub(crate) mod variables;
+pub(crate) mod variant;
+
+pub use error::{PlaceError, PlanError};
+pub use examine::{Circular, Collapsed, Contradiction, Examination, FreeCoordinate};
+pub use explain::{HeldBy, Why, WhyChange, WhyNext, WhyNot, WhyPart, WhyStep, Wish};
+pub use lookahead::{Ends, Reach};
+pub use place::fixpoint::Solved;
+pub use place::painting::Painting;
+pub use place::placement::{Looks, Missed, Placement};
+pub use place::placement_json::NamedPlacement;
+pub use plan::{Begin, Live, LiveFrames, Plan};

@@ -1,0 +1,442 @@
+//! From a display to frames.
+
+use crate::display::display::Display;
+use crate::geometry::axis::Axis;
+use crate::geometry::frame::Frame;
+use crate::model::arrangement::GridShape;
+use crate::model::edges::Edges;
+use crate::model::guide::Guide;
+use crate::model::id::ViewId;
+use crate::model::rule_ref::RuleRef;
+use crate::model::screen::Screen;
+use crate::model::scroll::{Scroll, Scrolled};
+use crate::plan::arrangement_choices::Choices;
+use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::layout_rules::GridCells;
+use crate::plan::compile::planned::Planned;
+use crate::plan::error::PlaceError;
+use crate::plan::parameters::{height_param, params_of};
+use crate::plan::place::placement::{Looks, Missed, NOTICEABLE, Placement};
+use crate::plan::place::scroll::Sticking;
+use crate::plan::solve::alternatives::Chooser;
+use crate::plan::variant::{Variant, Visibility};
+use crate::text::measure::{Measure, TextRequest, TextSize};
+use std::collections::BTreeMap;
+use std::sync::Arc;
+use vantic_solver::Level;
+use vantic_solver::Outcome;
+use vantic_solver::Problem;
+
+/// How often texts are measured again at the widths they got, and how often what is chosen of
+/// arrangements is worked out again.
+const MAX_ROUNDS: usize = 16;
+
+pub(crate) fn place(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+) -> Result<Placement, PlaceError> {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+        let (outcome, stopped) = settled.chooser.outcome();
+        settled.placement(screen, compiled, display, &outcome, stopped)
+    })
+}
+
+/// The frames alone, into a list that is used again.
+pub(crate) fn frames(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    frames: &mut Vec<Option<Frame>>,
+) -> Result<(), PlaceError> {
+    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+        frames.clear();
+        frames.extend(boxes(compiled, settled.chooser.values()));
+        crate::plan::place::scroll::stick(screen, &compiled.variant, display.direction(), frames);
+    })
+}
+
+/// The frames where the solver's variables have these values.
+fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = Option<Frame>> + 'a {
+    let value = |v: vantic_solver::VarId| values[v.index()];
+    compiled.unknowns.boxes.iter().map(move |b| {
+        b.map(|b| Frame {
+            left: value(b.left),
+            top: value(b.top),
+            width: value(b.width),
+            height: value(b.height),
+        })
+    })
+}
+
+/// What is kept of a variant from one display to the next.
+#[derive(Debug, Default)]
+pub(crate) struct Warm {
+    /// What was solved, for what was chosen of its arrangements; taken out while it is used.
+    plans: BTreeMap<Choices, Option<vantic_solver::Plan>>,
+    /// What was solved of a screen like this one.
+    alike: Option<Arc<Solved>>,
+    space: Space,
+}
+
+/// A display that was placed, for screens that differ a little to begin from.
+#[derive(Debug)]
+pub struct Solved {
+    plans: BTreeMap<Choices, vantic_solver::Plan>,
+    /// How tall each text came out, per view.
+    heights: Vec<Option<f64>>,
+}
+
+impl Warm {
+    /// What was solved, for screens that differ a little.
+    pub(crate) fn into_solved(self) -> Solved {
+        let plans = self.plans.into_iter().filter_map(|(choices, plan)| Some((choices, plan?)));
+        Solved { plans: plans.collect(), heights: self.space.heights }
+    }
+
+    /// To begin from what was solved of a screen like this one.
+    pub(crate) fn from_alike(alike: Arc<Solved>) -> Self {
+        let space = Space { heights: alike.heights.clone(), ..Space::default() };
+        Self { alike: Some(alike), space, ..Self::default() }
+    }
+
+    /// What is solved of a problem, or of one like it.
+    fn begin(&mut self, choices: &Choices, problem: &Problem) -> Option<vantic_solver::Plan> {
+        if let Some(known) = self.plans.get_mut(choices) {
+            return known.take();
+        }
+        let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
+        other.go_over_to(problem).then_some(other)
+    }
+
+    /// Forgets what was solved, where many choices have been met.
+    pub(crate) fn tidy(&mut self, most: usize) {
+        if self.plans.len() > most {
+            self.plans.clear();
+        }
+    }
+
+    fn keep(&mut self, choices: &Choices, settled: Settled<'_>) {
+        self.space = settled.space;
+        let (plan, solved) = settled.chooser.into_parts();
+        self.space.solved = solved;
+        match self.plans.get_mut(choices) {
+            Some(slot) => *slot = plan,
+            None => {
+                self.plans.insert(choices.clone(), plan);
+            }
+        }
+    }
+}
+
+/// Lists that are used again, so that nothing is allocated where all stays as it was.
+#[derive(Debug, Default)]
+struct Space {
+    params: Vec<f64>,
+    /// The parameters that the chooser has solved for.
+    solved: Vec<f64>,
+    unwrapped: Vec<TextSize>,
+    sizes: Vec<TextSize>,
+    /// Per view: how tall its text came out last, here or on a display like it.
+    heights: Vec<Option<f64>>,
+    tallest: Vec<f64>,
+    moved: Vec<usize>,
+    /// How far each view that may scroll is scrolled.
+    scrolled: Vec<Scrolled>,
+    unsettled: Vec<ViewId>,
+}
+
+/// Settles a screen with what is chosen of its arrangements.
+pub(crate) fn arranged<T>(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    run: impl FnOnce(&mut Settled<'_>, &Compiled) -> T,
+) -> Result<T, PlaceError> {
+    arranged_with(screen, planned, display, measure, warm, |settled, compiled, _| run(settled, compiled))
+}
+
+/// The same, told what was chosen: from the same start each time, until what comes out asks for nothing else,
+/// [`MAX_ROUNDS`] rounds at most.
+pub(crate) fn arranged_with<T>(
+    screen: &Screen,
+    planned: &Planned,
+    display: &Display,
+    measure: &dyn Measure,
+    warm: &mut Warm,
+    run: impl FnOnce(&mut Settled<'_>, &Compiled, &Choices) -> T,
+) -> Result<T, PlaceError> {
+    // All is worked out in the units of the screen.
+    let scaled = screen.canvas(display);
+    let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
+    let mut choices = Choices::new();
+    let mut round = 0;
+    loop {
+        let compiled = planned.compiled(screen, &choices);
+        let known = warm.begin(&choices, &compiled.problem);
+        let space = std::mem::take(&mut warm.space);
+        let mut settled = Settled::find(screen, &compiled, canvas, measure, known, space)?;
+        let next = settled.chooser.arrange(&compiled.probes, &choices);
+        if next == choices || round == MAX_ROUNDS {
+            let moves = |view: &ViewId| next.get(view) != choices.get(view);
+            settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
+            let result = run(&mut settled, &compiled, &choices);
+            warm.keep(&choices, settled);
+            return Ok(result);
+        }
+        warm.keep(&choices, settled);
+        choices = next;
+        round += 1;
+    }
+}
+
+/// The parameters at which the heights of the texts fit the widths they get.
+pub(crate) struct Settled<'a> {
+    pub(crate) chooser: Chooser<'a>,
+    space: Space,
+}
+
+impl<'a> Settled<'a> {
+    fn find(
+        screen: &Screen,
+        compiled: &'a Compiled,
+        display: &Display,
+        measure: &dyn Measure,
+        warm: Option<vantic_solver::Plan>,
+        mut space: Space,
+    ) -> Result<Self, PlaceError> {
+        let variant = &compiled.variant;
+        let solved = std::mem::take(&mut space.solved);
+        let Space { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        params.clear();
+        params.extend(params_of(display));
+        let size_at =
+            |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
+        unwrapped.clear();
+        // A height that decides no width may be what it was on the last display: that is nearer to what comes out.
+        let near = if display.is_scrolled() { &[][..] } else { &*heights };
+        let mut guessed = false;
+        for (i, &view) in compiled.texts.iter().enumerate() {
+            let size = size_at(view, None)?;
+            unwrapped.push(size);
+            let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
+            guessed |= last.is_some_and(|last| last != size.height);
+            params.extend([size.width, size.longest, last.unwrap_or(size.height), size.ascent]);
+        }
+        // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
+        let offsets = params.len();
+        params.extend(compiled.scrollers.iter().flat_map(|_| [0.0; 2]));
+        sizes.clone_from(unwrapped);
+        tallest.clear();
+        tallest.extend(sizes.iter().map(|s| s.height));
+        unsettled.clear();
+        let mut chooser = Chooser::new(compiled, warm, solved);
+        chooser.solve(params);
+        if guessed && !chooser.holds() {
+            for (i, size) in unwrapped.iter().enumerate() {
+                params[height_param(i)] = size.height;
+            }
+            chooser.solve(params);
+        }
+        for round in 0..=MAX_ROUNDS {
+            if round > 0 {
+                chooser.solve(params);
+            }
+            moved.clear();
+            for (i, &view) in compiled.texts.iter().enumerate() {
+                let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
+                let width = chooser.values()[b.width.index()];
+                let at = text_size(screen, variant, display, measure, view, unwrapped[i], width)?;
+                sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
+                tallest[i] = tallest[i].max(at.height);
+                let by = (params[height_param(i)] - at.height).abs();
+                if by > if guessed && compiled.heights_apart[i] { 0.0 } else { NOTICEABLE } {
+                    moved.push(i);
+                }
+            }
+            scrolled.clear();
+            scrolled.extend(scrolled_at(screen, compiled, display, chooser.values()));
+            let wanted = || scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]);
+            let rests =
+                std::iter::zip(&params[offsets..], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
+            if moved.is_empty() && rests || round == MAX_ROUNDS {
+                // Where a text does not come to rest, the height it was given counts.
+                heights.resize(screen.views.len(), None);
+                for (i, size) in sizes.iter_mut().enumerate() {
+                    size.height = params[height_param(i)];
+                    heights[compiled.texts[i].index()] = Some(size.height);
+                }
+                return Ok(Self { chooser, space });
+            }
+            for (param, offset) in std::iter::zip(&mut params[offsets..], wanted()) {
+                *param = offset;
+            }
+            let last = round + 1 == MAX_ROUNDS;
+            for &i in moved.iter() {
+                params[height_param(i)] = if last { tallest[i] } else { sizes[i].height };
+            }
+            if last {
+                unsettled.clear();
+                unsettled.extend(moved.iter().map(|&i| compiled.texts[i]));
+                unsettled.extend(compiled.scrollers.iter().filter(|_| !rests));
+            }
+        }
+        unreachable!("the last round returns")
+    }
+
+    /// What a text, by its place among the texts, measures on one line.
+    pub(crate) fn unwrapped(&self, text: usize) -> TextSize {
+        self.space.unwrapped.get(text).copied().unwrap_or_default()
+    }
+
+    pub(crate) fn placement(
+        &self,
+        screen: &Screen,
+        compiled: &Compiled,
+        display: &Display,
+        outcome: &Outcome,
+        stopped: bool,
+    ) -> Placement {
+        let variant = &compiled.variant;
+        let scaled = screen.canvas(display);
+        let mut frames: Vec<Option<Frame>> = boxes(compiled, &outcome.values).collect();
+        let direction = display.direction();
+        let Sticking { stuck, loose } =
+            crate::plan::place::scroll::stick(screen, variant, direction, &mut frames);
+        let factors = crate::plan::place::scroll::factors(screen, variant, direction, &frames);
+        let scrolled = compiled.scrollers.iter().copied().zip(self.space.scrolled.iter().copied());
+        let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
+        let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
+        let mut texts = vec![None; frames.len()];
+        for (&view, &size) in compiled.texts.iter().zip(&self.space.sizes) {
+            texts[view.index()] = Some(size);
+        }
+        let scale = display.text_scale();
+        let looks = screen.views().map(|(view, _)| {
+            let fits = factors.get(&view).copied();
+            Looks { fits, ..Looks::of(variant.view(screen, view), scale) }
+        });
+        let looks = looks.collect();
+        let divisions = compiled.divisions.iter().filter_map(|(view, measures)| {
+            let Some(Guide::Cells(cells)) = variant.view(screen, *view).guide() else { return None };
+            Some((*view, cells.division(measures.each_ref().map(|expr| self.chooser.value(expr)))))
+        });
+        let divisions = divisions.collect();
+        let grids = compiled.grids.iter().map(|grid| {
+            let GridCells { view, columns, rows, width, least, too_wide } =
+                grid.map(|expr| self.chooser.value(expr));
+            (view, GridShape { columns, rows, width, least, too_wide })
+        });
+        let grids = grids.collect();
+        let shown = compiled.shown.iter().copied().collect();
+        let crossed = self.chooser.crossed();
+        let (mut missed, mut broken) = (Vec::new(), Vec::new());
+        let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
+        for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
+            if by > NOTICEABLE && !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
+                let rule = RuleRef::from(origin);
+                let list = if level == Level::MUST { &mut broken } else { &mut missed };
+                list.push(Missed { rule, by });
+            }
+        }
+        Placement {
+            display: display.clone(),
+            scaled: scaled.map(Box::new),
+            frames,
+            painted: std::iter::zip(&variant.visible, &screen.views)
+                .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())
+                .collect(),
+            texts,
+            looks,
+            crossed: crossed.into_iter().map(|(origin, by)| Missed { rule: origin.into(), by }).collect(),
+            rules: variant.rules.clone(),
+            missed,
+            broken,
+            divisions,
+            grids,
+            shown,
+            scrolled,
+            stuck,
+            loose,
+            unsettled: self.space.unsettled.clone(),
+            stopped,
+        }
+    }
+}
+
+/// What the words of a text measure at a width, or on one line.
+fn measured(
+    screen: &Screen,
+    variant: &Variant,
+    display: &Display,
+    measure: &dyn Measure,
+    view: ViewId,
+    width: Option<f64>,
+) -> Result<TextSize, PlaceError> {
+    let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
+    let scale = display.text_scale();
+    let words = screen.words_in(view, display.language()).unwrap_or_default();
+    let request = TextRequest {
+        words: &words,
+        font: text.font * scale,
+        line: text.line.map(|line| line * scale),
+        width,
+        direction: display.direction(),
+    };
+    let mut size = measure.measure(&request);
+    if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
+        size.height *= f64::from(shown) / f64::from(size.lines);
+        size.hidden = size.lines - shown;
+    }
+    let numbers = [size.width, size.longest, size.height, size.ascent];
+    if numbers.iter().all(|n| (0.0..=crate::limits::MAX_NUMBER).contains(n)) {
+        Ok(size)
+    } else {
+        Err(PlaceError::Measure { view: screen.path(view) })
+    }
+}
+
+/// What the words of a text measure at the width that it gets: on one line, where they fit.
+pub(crate) fn text_size(
+    screen: &Screen,
+    variant: &Variant,
+    display: &Display,
+    measure: &dyn Measure,
+    view: ViewId,
+    unwrapped: TextSize,
+    width: f64,
+) -> Result<TextSize, PlaceError> {
+    if width >= unwrapped.width - NOTICEABLE {
+        return Ok(unwrapped);
+    }
+    measured(screen, variant, display, measure, view, Some(width.max(0.0)))
+}
+
+/// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.
+fn scrolled_at<'a>(
+    screen: &'a Screen,
+    compiled: &'a Compiled,
+    display: &'a Display,
+    values: &'a [f64],
+) -> impl Iterator<Item = Scrolled> + 'a {
+    let size = move |view: ViewId, size| {
+        compiled.unknowns.boxes[view.index()].map_or(0.0, |b| values[b.var(size).index()])
+    };
+    compiled.scrollers.iter().map(move |&view| {
+        let about = compiled.variant.view(screen, view);
+        let most = |axis: Axis| {
+            let (goes, along) = (about.scroll.is_some_and(|s| s.goes(axis)), Edges::of_axis(axis).size);
+            let sheet = about.sheet.filter(|_| goes);
+            sheet.map_or(0.0, |sheet| (size(sheet, along) - size(view, along)).max(0.0))
+        };
+        let most = (most(Axis::Across), most(Axis::Down));
+        let wanted = if display.is_scrolled() { display.scrolled(&screen.path(view)) } else { (0.0, 0.0) };
+        Scrolled { offset: (wanted.0.min(most.0), wanted.1.min(most.1)), most }
+    })
+}

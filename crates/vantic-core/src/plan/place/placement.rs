@@ -1,0 +1,281 @@
+//! TODO-HEAD
+
+use crate::display::display::Display;
+use crate::geometry::direction::Direction;
+use crate::geometry::frame::Frame;
+use crate::model::arrangement::{GridShape, Shown};
+use crate::model::guide::Division;
+use crate::model::id::{RuleId, ViewId};
+use crate::model::rule_ref::RuleRef;
+use crate::model::screen::Screen;
+use crate::model::scroll::{Loose, Scrolled, Stuck};
+use crate::model::view::{Control, Paint, View};
+use crate::plan::place::painting::Painting;
+use crate::text::measure::TextSize;
+use std::cmp::Ordering;
+use std::collections::BTreeMap;
+
+/// A violation of at most this many logical pixels is not worth a word.
+pub(crate) const NOTICEABLE: f64 = 1e-6;
+
+/// A rule that does not hold in a placement.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Missed {
+    /// The rule.
+    pub rule: RuleRef,
+    /// By how much, in logical pixels, without its weight.
+    pub by: f64,
+}
+
+/// How a view is painted in the bands that hold.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Looks {
+    /// The font size of a text in logical pixels, the reader's text scale included.
+    pub font: Option<f64>,
+    /// The height of its lines in logical pixels, if stated, the reader's text scale included.
+    pub line: Option<f64>,
+    /// How many of its lines are shown at most.
+    pub lines: Option<u32>,
+    /// How what is painted differs from the frame.
+    pub paint: Paint,
+    /// How near it is to the reader.
+    pub depth: f64,
+    /// Whether it is pointed at or touched.
+    pub control: Option<Control>,
+    /// Whether what it holds is shown within its frame only.
+    pub clips: bool,
+    /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
+    pub fits: Option<f64>,
+}
+
+impl Looks {
+    /// How a view is painted, as it is in the bands that hold, with the reader's text scale.
+    pub(crate) fn of(here: &View, scale: f64) -> Self {
+        let text = here.text();
+        Self {
+            font: text.map(|t| t.font * scale),
+            line: text.and_then(|t| t.line).map(|line| line * scale),
+            lines: text.and_then(|t| t.lines),
+            paint: here.paint(),
+            depth: here.depth(),
+            control: here.control,
+            clips: here.clips(),
+            fits: None,
+        }
+    }
+}
+
+/// Where everything is on one display.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Placement {
+    /// The display.
+    pub display: Display,
+    /// The display in the units of the screen, and how many logical pixels one of them is, where the screen is drawn for
+    /// a size and scaled. All frames are in those units.
+    pub scaled: Option<Box<(Display, f64)>>,
+    /// Per view: its frame; `None` where a band removes it.
+    pub frames: Vec<Option<Frame>>,
+    /// Per view: whether it is painted (a hidden view that keeps its space is not).
+    pub painted: Vec<bool>,
+    /// Per view: what its words measure at the width they got.
+    pub texts: Vec<Option<TextSize>>,
+    /// Per view: how its words and itself are painted here.
+    pub looks: Vec<Looks>,
+    /// The rules that count here, in written order; the built-in ones are not among them.
+    pub rules: Vec<RuleId>,
+    /// The preferences that gave way, in written order.
+    pub missed: Vec<Missed>,
+    /// The musts that do not hold, in written order.
+    pub broken: Vec<Missed>,
+    /// The `clamp`s whose least is above their most here, and by how much; the least wins.
+    pub crossed: Vec<Missed>,
+    /// The guides that are divided, and into what.
+    pub divisions: BTreeMap<ViewId, Division>,
+    /// The views that arrange their children in cells, and how many columns and rows they have.
+    pub grids: BTreeMap<ViewId, GridShape>,
+    /// The views in which some children are shown only where there is room: how many of those are shown, and how
+    /// many there are.
+    pub shown: BTreeMap<ViewId, Shown>,
+    /// The views that scroll, and how far they are scrolled.
+    pub scrolled: BTreeMap<ViewId, Scrolled>,
+    /// The views that stick to a side of a view that scrolls, and where.
+    pub stuck: BTreeMap<ViewId, Vec<Stuck>>,
+    /// The views that are to stick and cannot.
+    pub loose: Vec<Loose>,
+    /// The texts whose height did not come to rest, and the views whose children did not.
+    pub unsettled: Vec<ViewId>,
+    /// Whether a bound on the work was met, so that the placement may not be the best.
+    pub stopped: bool,
+}
+
+impl Placement {
+    /// The frame of a view; `None` where a band removes it.
+    pub fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.frames.get(view.index()).copied().flatten()
+    }
+
+    /// The frame of a view measured from the top left corner of the view around it.
+    pub fn local_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let frame = self.frame(view)?;
+        let around = screen.view(view)?.parent().and_then(|p| self.frame(p)).unwrap_or_default();
+        Some(Frame { left: frame.left - around.left, top: frame.top - around.top, ..frame })
+    }
+
+    /// The box of a column or row of a guide, counted from 1; `None` where there is none of that number.
+    pub fn cell(&self, guide: ViewId, number: u32) -> Option<Frame> {
+        let (frame, division) = (self.frame(guide)?, self.divisions.get(&guide)?);
+        if !(1..=division.count).contains(&number) {
+            return None;
+        }
+        let near = division.first + f64::from(number - 1) * (division.size + division.gutter);
+        Some(match (division.columns, self.display.direction()) {
+            (false, _) => Frame { top: frame.top + near, height: division.size, ..frame },
+            (true, Direction::LeftToRight) => {
+                Frame { left: frame.left + near, width: division.size, ..frame }
+            }
+            (true, Direction::RightToLeft) => {
+                Frame { left: frame.right() - near - division.size, width: division.size, ..frame }
+            }
+        })
+    }
+
+    /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
+    pub fn is_painted(&self, view: ViewId) -> bool {
+        self.painted.get(view.index()).copied().unwrap_or(false)
+    }
+
+    /// What the words of a text measure at the width they got.
+    pub fn text_size(&self, view: ViewId) -> Option<TextSize> {
+        self.texts.get(view.index()).copied().flatten()
+    }
+
+    /// How a view is painted here; plainly for an id of another screen.
+    pub fn look(&self, view: ViewId) -> Looks {
+        self.looks.get(view.index()).copied().unwrap_or_default()
+    }
+
+    /// The box around what is painted of a view: its frame, scaled and turned with all views around it.
+    pub fn painted_bounds(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let frame = self.frame(view)?;
+        let turned = self.painting(screen, view);
+        let corners = [(0.0, 0.0), (1.0, 0.0), (0.0, 1.0), (1.0, 1.0)]
+            .map(|(x, y)| turned.apply(frame.left + x * frame.width, frame.top + y * frame.height));
+        let ends = |values: [f64; 4]| {
+            (
+                values.iter().copied().fold(f64::INFINITY, f64::min),
+                values.into_iter().fold(f64::NEG_INFINITY, f64::max),
+            )
+        };
+        let (left, right) = ends(corners.map(|c| c.0));
+        let (top, bottom) = ends(corners.map(|c| c.1));
+        Some(Frame { left, top, width: right - left, height: bottom - top })
+    }
+
+    /// The same, where what is painted is not the frame.
+    pub fn painted_elsewhere(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let plain = self.painting(screen, view).is_plain();
+        if plain { None } else { self.painted_bounds(screen, view) }
+    }
+
+    /// What painting does to the points of a view: its own turning and scaling, then that of the
+    /// views around it.
+    pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
+        let around = std::iter::successors(Some(view), |&v| screen.view(v).and_then(|v| v.parent()));
+        around.fold(Painting::PLAIN, |inner, at| match self.frame(at) {
+            Some(frame) => {
+                let look = self.look(at);
+                let fits = look.fits.filter(|_| at != view).map(|factor| self.fitting(factor));
+                let inner = fits.map_or(inner, |paint| inner.then(&Painting::of(paint, &frame)));
+                inner.then(&Painting::of(look.paint, &frame))
+            }
+            None => inner,
+        })
+    }
+
+    /// What is painted smaller from the corner where reading starts.
+    fn fitting(&self, factor: f64) -> Paint {
+        let start = if self.display.direction() == Direction::RightToLeft { 1.0 } else { 0.0 };
+        Paint { origin: (start, 0.0), rotate: 0.0, scale: (factor, factor) }
+    }
+
+    /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
+    pub fn visible_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
+        let parent = |v: ViewId| screen.view(v).and_then(|v| v.parent());
+        let clipping = std::iter::successors(parent(view), |&v| parent(v)).filter(|v| self.look(*v).clips);
+        let mut frame = self.frame(view)?;
+        for clipper in clipping {
+            frame = frame.shared(&self.frame(clipper)?)?;
+        }
+        Some(frame)
+    }
+
+    /// Whether a view is held away from where its rules put it, since it sticks.
+    pub fn is_stuck(&self, view: ViewId) -> bool {
+        self.stuck.get(&view).is_some_and(|all| all.iter().any(|s| s.by != 0.0))
+    }
+
+    /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is, then
+    /// what is stuck, then what is declared later.
+    pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
+        self.height_order(first, second).is_gt()
+    }
+
+    /// Which of two siblings is painted first.
+    fn height_order(&self, first: ViewId, second: ViewId) -> Ordering {
+        let rank = |view: ViewId| (self.is_stuck(view), view);
+        let (a, b) = (self.look(first).depth, self.look(second).depth);
+        a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
+    }
+
+    /// All views and guides in the order in which they are painted, what is on top last.
+    pub fn painting_order(&self, screen: &Screen) -> Vec<ViewId> {
+        let sorted = |views: &[ViewId]| {
+            let mut views = views.to_vec();
+            // What is on top comes first, since the last of the waiting is taken next.
+            views.sort_by(|&a, &b| self.height_order(b, a));
+            views
+        };
+        let mut order = Vec::with_capacity(screen.views.len());
+        let mut waiting = sorted(&screen.roots);
+        while let Some(view) = waiting.pop() {
+            order.push(view);
+            waiting.extend(sorted(screen.at(view).children()));
+        }
+        order
+    }
+
+    /// The display in the units that frames are in: the display itself, where the screen is not scaled.
+    pub fn canvas(&self) -> &Display {
+        self.scaled.as_ref().map_or(&self.display, |scaled| &scaled.0)
+    }
+
+    /// How many logical pixels of the display one unit of the screen is: 1, where the screen is not scaled.
+    pub fn scale(&self) -> f64 {
+        self.scaled.as_ref().map_or(1.0, |scaled| scaled.1)
+    }
+
+    /// The frame of a view in logical pixels of the display, where the screen is scaled as well; `None` where it is
+    /// not there.
+    pub fn device_frame(&self, view: ViewId) -> Option<Frame> {
+        let scale = self.scale();
+        let Frame { left, top, width, height } = self.frame(view)?;
+        Some(Frame { left: left * scale, top: top * scale, width: width * scale, height: height * scale })
+    }
+
+    /// The frame of the whole display.
+    pub fn screen_frame(&self) -> Frame {
+        Frame { left: 0.0, top: 0.0, width: self.canvas().width(), height: self.canvas().height() }
+    }
+
+    /// The frame of the display less its insets.
+    pub fn safe_frame(&self) -> Frame {
+        let d = self.canvas();
+        Frame { left: d.insets().left, top: d.insets().top, width: d.safe_width(), height: d.safe_height() }
+    }
+
+    /// The frame of the display less its insets and less a keyboard on the screen.
+    pub fn clear_frame(&self) -> Frame {
+        let safe = self.safe_frame();
+        Frame { height: self.canvas().height() - self.canvas().bottom_cover() - safe.top, ..safe }
+    }
+}

@@ -1,0 +1,120 @@
+//! What follows from scrolling once frames are known: what sticks, and what is painted smaller.
+
+use crate::geometry::axis::Axis;
+use crate::geometry::direction::Direction;
+use crate::geometry::frame::Frame;
+use crate::model::id::ViewId;
+use crate::model::screen::Screen;
+use crate::model::scroll::{Loose, Overhang, Stuck};
+use crate::plan::variant::{Variant, Visibility};
+use std::collections::BTreeMap;
+
+/// The views around a view, from the inside out.
+fn around(screen: &Screen, view: ViewId) -> impl Iterator<Item = ViewId> {
+    std::iter::successors(screen.at(view).parent, |&v| screen.at(v).parent)
+}
+
+/// What sticks, and what was to and cannot.
+#[derive(Default)]
+pub(crate) struct Sticking {
+    pub(crate) stuck: BTreeMap<ViewId, Vec<Stuck>>,
+    pub(crate) loose: Vec<Loose>,
+}
+
+/// Holds what sticks within the view around it, at the side of the nearest view around it that scrolls, and moves
+/// all that is within it along. Nothing else moves: rules read where it would be without.
+pub(crate) fn stick(
+    screen: &Screen,
+    variant: &Variant,
+    direction: Direction,
+    frames: &mut [Option<Frame>],
+) -> Sticking {
+    let mut sticking = Sticking::default();
+    let here = |view: ViewId| variant.view(screen, view);
+    if !screen.views().any(|(view, _)| !here(view).stick.is_empty()) {
+        return sticking;
+    }
+    // Views come behind the views around them, so that those have been moved.
+    let mut moved = vec![(0.0, 0.0); frames.len()];
+    for (view, about) in screen.views() {
+        let index = view.index();
+        moved[index] = about.parent.map_or((0.0, 0.0), |p| moved[p.index()]);
+        let Some(mut frame) = frames[index] else { continue };
+        (frame.left, frame.top) = (frame.left + moved[index].0, frame.top + moved[index].1);
+        for &(side, inset) in &here(view).stick {
+            let (axis, is_near) = side.along(direction);
+            let scrolls = |v: &ViewId| here(*v).scroll.is_some_and(|s| s.goes(axis));
+            let scroller = around(screen, view).find(scrolls);
+            let clips = |v: &ViewId| here(*v).overhang == Overhang::Clip;
+            let clipper = scroller.and_then(|s| around(screen, view).take_while(|v| *v != s).find(clips));
+            let content = scroller.and_then(|s| frames[screen.at(s).sheet?.index()]);
+            let (Some(scroller), Some(content), None) = (scroller, content, clipper) else {
+                let clipped = scroller.and_then(|s| Some((s, clipper?)));
+                // Where a band only keeps it from scrolling, nothing is wrong.
+                if clipped.is_some() || around(screen, view).all(|v| screen.at(v).sheet.is_none()) {
+                    sticking.loose.push(Loose { view, side, clipped });
+                }
+                continue;
+            };
+            let section = match about.parent {
+                Some(parent) if parent != scroller => frames[parent.index()],
+                _ => Some(content),
+            };
+            let (Some(port), Some(section)) = (frames[scroller.index()], section) else { continue };
+            let [own, port, section, content] =
+                [frame, port, section, content].map(|f| f.along(axis, direction));
+            let (size, seen) = (own.1 - own.0, port.1 - port.0);
+            let (held, by) = if is_near {
+                let held = (own.0 - content.0 - inset, section.1 - content.0 - size - inset);
+                (held, (port.0 + inset).min(section.1 - size) - own.0)
+            } else {
+                let held = (section.0 - content.0 + size + inset - seen, own.1 - content.0 + inset - seen);
+                (held, (port.1 - inset).max(section.0 + size) - own.1)
+            };
+            // It is never moved the other way.
+            let by = if is_near { by.max(0.0) } else { by.min(0.0) };
+            match (axis, direction) {
+                (Axis::Down, _) => frame.top += by,
+                (Axis::Across, Direction::LeftToRight) => frame.left += by,
+                (Axis::Across, Direction::RightToLeft) => frame.left -= by,
+            }
+            sticking.stuck.entry(view).or_default().push(Stuck { scroller, side, held, by });
+        }
+        let before = frames[index].replace(frame).unwrap_or_default();
+        moved[index] = (frame.left - before.left, frame.top - before.top);
+    }
+    sticking
+}
+
+/// For views that paint what they hold smaller where it is larger: by which factor.
+pub(crate) fn factors(
+    screen: &Screen,
+    variant: &Variant,
+    direction: Direction,
+    frames: &[Option<Frame>],
+) -> BTreeMap<ViewId, f64> {
+    let scales = |view: ViewId| variant.view(screen, view).overhang == Overhang::Scale;
+    let mut factors: BTreeMap<ViewId, f64> =
+        screen.views().map(|(view, _)| view).filter(|&view| scales(view)).map(|view| (view, 1.0)).collect();
+    if factors.is_empty() {
+        return factors;
+    }
+    for (view, about) in screen.views() {
+        let is_seen = variant.visible[view.index()] == Visibility::Shown && about.guide.is_none();
+        let Some(frame) = frames[view.index()].filter(|_| is_seen) else { continue };
+        for holder in around(screen, view) {
+            let (Some(factor), Some(within)) = (factors.get_mut(&holder), frames[holder.index()]) else {
+                continue;
+            };
+            for axis in [Axis::Across, Axis::Down] {
+                let (near, far) = within.along(axis, direction);
+                let reach = frame.along(axis, direction).1 - near;
+                if reach > far - near {
+                    *factor = factor.min((far - near) / reach);
+                }
+            }
+        }
+    }
+    factors.retain(|_, factor| *factor < 1.0);
+    factors
+}

@@ -1,0 +1,340 @@
+//! A screen compiled for placing.
+//!
+//! [`variant`] works out what the bands make of the screen, once for every combination of bands
+//! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
+//! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then;
+//! [`place`] feeds it a display and reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is
+//! open or contradictory, [`named`] gives all that the form that scripts rely on.
+
+use crate::display::display::Display;
+use crate::geometry::direction::Direction;
+use crate::geometry::frame::Frame;
+use crate::model::condition::combinations;
+use crate::model::coordinate::Coordinate;
+use crate::model::id::{RuleId, ViewId};
+use crate::model::screen::Screen;
+use crate::plan::compile::planned::{MAX_REMEMBERED, Planned};
+use crate::plan::error::{PlaceError, PlanError};
+use crate::plan::examine::{Examination, Examined};
+use crate::plan::explain::{Asked, Why, WhyNot, Wish};
+use crate::plan::place::fixpoint::{Settled, Solved, Warm};
+use crate::plan::place::placement::{Looks, Placement};
+use crate::plan::variant::{Variant, Visibility};
+use crate::text::measure::Measure;
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
+/// A compiled screen, ready to be placed on any display, again and again.
+#[derive(Debug)]
+pub struct Plan {
+    screen: Screen,
+    variants: BTreeMap<Kind, Planned>,
+}
+
+impl Plan {
+    /// Compiles a screen for every kind of display that its bands tell apart.
+    ///
+    /// # Errors
+    /// A rule that reads what a band hides, or bands that tell too many displays apart.
+    pub fn new(screen: Screen) -> Result<Self, PlanError> {
+        let conditions: Vec<_> = screen.bands.iter().map(|b| &b.condition).collect();
+        let combinations = combinations(&conditions, &screen.states).ok_or(PlanError::TooManyBands)?;
+        let mut variants = BTreeMap::new();
+        for (bands, direction) in combinations {
+            let variant = Variant::new(&screen, &bands)?;
+            variants.insert((bands, direction), Planned::new(variant, direction));
+        }
+        Ok(Self { screen, variants })
+    }
+
+    /// The screen.
+    pub fn screen(&self) -> &Screen {
+        &self.screen
+    }
+
+    /// Places the screen on a display.
+    ///
+    /// # Errors
+    /// A text engine that returns a measure that is negative or not finite.
+    pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
+        let mut cold = Warm::default();
+        self.with_variant(display, |planned, _| {
+            crate::plan::place::fixpoint::place(&self.screen, planned, display, measure, &mut cold)
+        })
+    }
+
+    /// Keeps what was solved, for displays that differ a little from one to the next.
+    pub fn live(&self) -> Live<'_> {
+        self.live_from(None)
+    }
+
+    /// The same, to begin from what was solved of a screen like this one.
+    pub fn live_from<'a>(&'a self, begin: Option<&'a Begin<'a>>) -> Live<'a> {
+        let key = (Vec::new(), Direction::default());
+        Live { plan: self, warm: BTreeMap::new(), begin, key, frames: Vec::new() }
+    }
+
+    /// What is solved once the screen is placed on a display, for screens that differ a little.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn solved(&self, display: &Display, measure: &dyn Measure) -> Result<Solved, PlaceError> {
+        let mut live = self.live();
+        live.place(display, measure)?;
+        Ok(live.warm.into_values().next().unwrap_or_default().into_solved())
+    }
+
+    /// Places the screen on a display, and says what is open or contradictory there.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
+        let examined = self.live().examine_if(display, measure, &[], &|_| true)?;
+        let Some((examination, _)) = examined else { unreachable!("every placement is worth it") };
+        Ok(examination)
+    }
+
+    /// Why a coordinate is what it is on a display: `None` where the view is not there.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn why(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        view: ViewId,
+        coordinate: Coordinate,
+    ) -> Result<Option<Why>, PlaceError> {
+        self.asked(display, measure, |asked, settled| asked.why(settled, view, coordinate))
+    }
+
+    /// What keeps a wish from coming about on a display: `None` where its view is not there, or its rule does not count.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn why_not(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        wish: Wish,
+    ) -> Result<Option<WhyNot>, PlaceError> {
+        self.asked(display, measure, |asked, settled| asked.why_not(settled, wish))
+    }
+
+    fn asked<T>(
+        &self,
+        display: &Display,
+        measure: &dyn Measure,
+        run: impl FnOnce(&Asked<'_>, &mut Settled<'_>) -> T,
+    ) -> Result<T, PlaceError> {
+        let (screen, mut cold) = (&self.screen, Warm::default());
+        self.with_variant(display, |planned, _| {
+            crate::plan::place::fixpoint::arranged(
+                screen,
+                planned,
+                display,
+                measure,
+                &mut cold,
+                |settled, compiled| run(&Asked { screen, compiled }, settled),
+            )
+        })
+    }
+
+    /// The combinations of bands that some display meets.
+    pub fn kinds(&self) -> impl Iterator<Item = &[bool]> {
+        self.variants.keys().map(|(bands, _)| bands.as_slice())
+    }
+
+    fn with_variant<T>(
+        &self,
+        display: &Display,
+        run: impl FnOnce(&Planned, &Kind) -> Result<T, PlaceError>,
+    ) -> Result<T, PlaceError> {
+        let mut key = (Vec::new(), display.direction());
+        self.tell_kind(display, &mut key);
+        match self.variants.get(&key) {
+            Some(planned) => run(planned, &key),
+            // Every kind of display was looked at; should one slip through, it is worked out here.
+            None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &key),
+        }
+    }
+
+    /// Tells which bands hold on a display.
+    fn tell_kind(&self, display: &Display, key: &mut Kind) {
+        let scaled = self.screen.canvas(display);
+        let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
+        key.0.clear();
+        key.0.extend(self.screen.bands.iter().map(|b| b.condition.holds(canvas)));
+        key.1 = display.direction();
+    }
+}
+
+/// A kind of display: the bands that hold on it, and its reading direction.
+type Kind = (Vec<bool>, Direction);
+
+/// A plan kept solved: each display is placed from what was solved before, so that a resize, or a screen that
+/// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules hold `max`,
+/// `min` or `clamp`, or an arrangement comes down to them.
+pub struct Live<'a> {
+    plan: &'a Plan,
+    warm: BTreeMap<Kind, Warm>,
+    /// What to begin from on a display of a kind that was not met yet.
+    begin: Option<&'a Begin<'a>>,
+    /// The kind of the last display, and its frames: lists that are used again.
+    key: Kind,
+    frames: Vec<Option<Frame>>,
+}
+
+/// What was solved of a screen like the one that is placed, on a display.
+pub type Begin<'a> = dyn Fn(&Display) -> Option<Arc<Solved>> + Sync + 'a;
+
+impl std::fmt::Debug for Live<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Live").field("plan", self.plan).field("warm", &self.warm).finish_non_exhaustive()
+    }
+}
+
+impl<'a> Live<'a> {
+    /// The screen.
+    pub fn screen(&self) -> &'a Screen {
+        &self.plan.screen
+    }
+
+    /// Places the screen and says what is open or contradictory, and whether some relations decide nothing there. Nothing is
+    /// said where the placement is not worth it.
+    pub fn examine_if(
+        &mut self,
+        display: &Display,
+        measure: &dyn Measure,
+        relations: &[(RuleId, usize)],
+        is_worth_it: &dyn Fn(&Placement) -> bool,
+    ) -> Result<Option<Examined>, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            crate::plan::examine::examine(screen, planned, display, measure, warm, relations, is_worth_it)
+        })
+    }
+
+    /// Why some coordinates are what they are on a display; those of views that are not there are left out.
+    pub fn whys(
+        &mut self,
+        display: &Display,
+        measure: &dyn Measure,
+        about: &[(ViewId, Coordinate)],
+    ) -> Result<Vec<Why>, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            crate::plan::place::fixpoint::arranged(
+                screen,
+                planned,
+                display,
+                measure,
+                warm,
+                |settled, compiled| {
+                    let asked = Asked { screen, compiled };
+                    about
+                        .iter()
+                        .filter_map(|&(view, coordinate)| asked.why(settled, view, coordinate))
+                        .collect()
+                },
+            )
+        })
+    }
+
+    /// Whether a view arranges all its children on a display, and none of them sticks: whatever it scrolls, they go with.
+    pub fn takes_all_along(&mut self, display: &Display, view: ViewId) -> bool {
+        let all = self.with_warm(display, |screen, planned, _| {
+            let variant = &planned.variant;
+            let goes = |&child: &ViewId| {
+                variant.visible[child.index()] == Visibility::Gone
+                    || crate::plan::variant::takes_part(screen, variant, child)
+                        && variant.view(screen, child).stick.is_empty()
+            };
+            let arranges = variant.view(screen, view).arrangement.is_some();
+            Ok(arranges && screen.at(view).children().iter().all(goes))
+        });
+        all.unwrap_or(false)
+    }
+
+    /// Places the screen on a display.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn place(&mut self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
+        self.with_warm(display, |screen, planned, warm| {
+            crate::plan::place::fixpoint::place(screen, planned, display, measure, warm)
+        })
+    }
+
+    /// Where each view is on a display, in the order of the views; `None` for one that is not there. It is what
+    /// [`Live::place`] gives, without all else that a placement tells, and for a window that is dragged: while the same bands
+    /// hold, and nothing is chosen of `max`, `min`, wrapping rows and the like, nothing is allocated but by the text engine.
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
+    pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
+        let mut frames = std::mem::take(&mut self.frames);
+        let done = self.with_warm(display, |screen, planned, warm| {
+            crate::plan::place::fixpoint::frames(screen, planned, display, measure, warm, &mut frames)
+        });
+        self.frames = frames;
+        done.map(|()| LiveFrames { live: self, text_scale: display.text_scale() })
+    }
+
+    pub(super) fn with_warm<T>(
+        &mut self,
+        display: &Display,
+        run: impl FnOnce(&Screen, &Planned, &mut Warm) -> Result<T, PlaceError>,
+    ) -> Result<T, PlaceError> {
+        let plan = self.plan;
+        plan.tell_kind(display, &mut self.key);
+        let Some(planned) = plan.variants.get(&self.key) else {
+            return plan.with_variant(display, |planned, _| run(&plan.screen, planned, &mut Warm::default()));
+        };
+        if !self.warm.contains_key(&self.key) {
+            let alike = self.begin.and_then(|begin| begin(display));
+            self.warm.insert(self.key.clone(), alike.map_or_else(Warm::default, Warm::from_alike));
+        }
+        let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
+        // What was chosen long ago is not likely to come again.
+        warm.tidy(MAX_REMEMBERED);
+        run(&plan.screen, planned, warm)
+    }
+}
+
+/// Where each view is on the display that was placed last, and how it is painted there.
+#[derive(Clone, Copy, Debug)]
+pub struct LiveFrames<'a> {
+    live: &'a Live<'a>,
+    text_scale: f64,
+}
+
+impl LiveFrames<'_> {
+    /// The frames in the order of the views; `None` for one that is not there.
+    pub fn all(&self) -> &[Option<Frame>] {
+        &self.live.frames
+    }
+
+    /// The frame of a view; `None` where it is not there.
+    pub fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.all().get(view.index()).copied().flatten()
+    }
+
+    /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
+    pub fn is_painted(&self, view: ViewId) -> bool {
+        let screen = self.live.screen();
+        let is_guide = screen.view(view).is_none_or(|about| about.guide().is_some());
+        let planned = self.live.plan.variants.get(&self.live.key);
+        let is_shown =
+            planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
+        !is_guide && is_shown && self.frame(view).is_some()
+    }
+
+    /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is not told.
+    pub fn look(&self, view: ViewId) -> Looks {
+        let screen = self.live.screen();
+        let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {
+            Some(planned) => planned.variant.view(screen, view),
+            None => about,
+        });
+        here.map(|here| Looks::of(here, self.text_scale)).unwrap_or_default()
+    }
+}

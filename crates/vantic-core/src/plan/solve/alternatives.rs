@@ -1,0 +1,261 @@
+//! Which argument of each `max` and `min` counts.
+//!
+//! Solved without choosing first: each stands for anything on the right side of its arguments. Where
+//! all come out equal to an argument that is the answer, since no choice can be better. Otherwise one
+//! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
+//! placement, level by level, over all choices, the earlier argument among equals.
+
+use crate::plan::arrangement_choices::{Choices, Probe};
+use crate::plan::compile::compiled::{Compiled, Origin, PickNode};
+use crate::plan::solve::choice::{
+    Best, Choice, EQUAL, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
+    value_of,
+};
+use crate::plan::solve::presolve::Known;
+use std::collections::HashSet;
+use vantic_solver as solver;
+use vantic_solver::Level;
+use vantic_solver::Linear;
+use vantic_solver::Outcome;
+use vantic_solver::Relation;
+use vantic_solver::RuleId;
+use vantic_solver::Status;
+use vantic_solver::VarId;
+
+/// A compiled screen, solved again and again.
+#[derive(Debug)]
+pub(crate) struct Chooser<'a> {
+    pub(crate) compiled: &'a Compiled,
+    pub(super) plan: solver::Plan,
+    pub(crate) params: Vec<f64>,
+    /// Whether musts contradict one another whatever is chosen; the plan's levels are moved down then.
+    pub(super) broken: bool,
+    /// Whether the bound was met.
+    pub(super) gave_up: bool,
+}
+
+impl<'a> Chooser<'a> {
+    /// To be solved from nothing, or from what [`Chooser::into_parts`] kept of the same.
+    pub(crate) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
+        let plan = warm.unwrap_or_else(|| solver::Plan::new(&compiled.problem));
+        Self { compiled, plan, params, broken: false, gave_up: false }
+    }
+
+    /// Finds the best placement for these parameters.
+    pub(crate) fn solve(&mut self, params: &[f64]) {
+        self.params.clear();
+        self.params.extend_from_slice(params);
+        if self.compiled.picks.is_empty() {
+            solve(&mut self.plan, params);
+            return;
+        }
+        let as_written = |_, level| level;
+        let known = Known::by_musts(self.compiled, &self.params);
+        let (choice, all) = self.best(&known, &as_written);
+        self.broken = choice.is_none() && all;
+        self.gave_up = !all;
+        self.plan = match choice {
+            Some(choice) => self.attempt(&choice, &as_written),
+            // Nothing is known to be contradictory; what was decided so far is placed.
+            None if !all => self.attempt(&known, &as_written),
+            None => {
+                let (_, plan, all) = self.best_broken(&as_written);
+                self.gave_up |= !all;
+                plan
+            }
+        };
+    }
+
+    /// What can be gone on from for another display, nothing where something was chosen of a `max` or `min`; and the list
+    /// of the parameters, to be used again.
+    pub(crate) fn into_parts(self) -> (Option<solver::Plan>, Vec<f64>) {
+        (self.compiled.picks.is_empty().then_some(self.plan), self.params)
+    }
+
+    /// What was solved, to be asked what decides its values.
+    pub(crate) fn plan_mut(&mut self) -> &mut solver::Plan {
+        &mut self.plan
+    }
+
+    /// A plan of its own of what was solved, to be changed.
+    pub(crate) fn solver_plan(&self) -> solver::Plan {
+        solver::Plan::new(&self.plan.problem())
+    }
+
+    pub(crate) fn values(&self) -> &[f64] {
+        self.plan.values()
+    }
+
+    /// The outcome, and whether the bound on the work was met.
+    pub(crate) fn outcome(&self) -> (Outcome, bool) {
+        let outcome = self.plan.outcome();
+        let stopped = self.gave_up || outcome.status == Status::Stopped;
+        (outcome, stopped)
+    }
+
+    /// Whether every must holds, and all was looked at that had to be.
+    pub(crate) fn holds(&self) -> bool {
+        !self.broken && !self.gave_up && self.plan.status() == Status::Solved
+    }
+
+    /// A plan without a rule of the problem, all else as it is chosen.
+    pub(crate) fn without(&self, position: usize) -> Option<solver::Plan> {
+        let mut plan = self.solver_plan();
+        plan.remove_rule(self.compiled.rules[position]).ok()?;
+        plan.solve(&self.params).ok()?;
+        Some(plan)
+    }
+
+    /// The variables among some that may be larger than nothing without a rule of the problem, all levels kept.
+    pub(crate) fn grown(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
+        let Some(mut plan) = self.without(position) else { return Vec::new() };
+        let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
+        let wish = Level::preference(last as u32 + 1);
+        for &var in vars {
+            let added = plan.add_rule(Linear::of(var).plus(-1.0), Relation::AtLeast, wish, 1.0);
+            debug_assert!(added.is_ok(), "the ids are the plan's own");
+        }
+        solve(&mut plan, &self.params);
+        vars.iter().copied().filter(|var| plan.values()[var.index()] > EQUAL).collect()
+    }
+
+    /// The `clamp`s whose least is above their most, and by how much.
+    pub(crate) fn crossed(&self) -> Vec<(Origin, f64)> {
+        let values = self.plan.values();
+        let value = |arg: &Linear| value_of(arg, values, &self.params);
+        let limits = self.compiled.picks.iter().filter_map(|p| p.limits.as_ref());
+        let crossed = limits.map(|(least, most, origin)| (*origin, value(least) - value(most)));
+        crossed.filter(|(_, by)| *by > EQUAL).collect()
+    }
+
+    /// What an expression comes out as.
+    pub(crate) fn value(&self, expr: &Linear) -> f64 {
+        value_of(expr, self.plan.values(), &self.params)
+    }
+
+    /// What is to be chosen of arrangements where everything is as it came out.
+    pub(crate) fn arrange(&self, probes: &[Probe<Linear>], so_far: &Choices) -> Choices {
+        chosen(probes, so_far, &|expr| self.value(expr))
+    }
+
+    /// The same so many steps further, where everything moves at these rates: of the variables, and of the parameters.
+    pub(crate) fn arrange_ahead(
+        &self,
+        probes: &[Probe<Linear>],
+        so_far: &Choices,
+        (rates, direction): (&[f64], &[f64]),
+        steps: f64,
+    ) -> Choices {
+        let there = |expr: &Linear| {
+            let of_vars: f64 = expr.terms().iter().map(|(v, c)| c * rates[v.index()]).sum();
+            let of_params: f64 = expr.affine().terms().iter().map(|(p, c)| c * direction[p.index()]).sum();
+            self.value(expr) + steps * (of_vars + of_params)
+        };
+        chosen(probes, so_far, &there)
+    }
+
+    /// Which argument of each `max` and `min` is the greatest or the least, with the rule that it stands in.
+    pub(crate) fn picked(&self) -> Vec<(Origin, usize)> {
+        let picks = self.compiled.picks.iter();
+        let one = |pick: &PickNode| {
+            let rule = pick.rules.first()?;
+            Some((self.compiled.origins[rule.index()], self.argument(pick)))
+        };
+        picks.filter_map(one).collect()
+    }
+
+    /// Which argument of a `max` or `min` is the greatest or the least.
+    pub(crate) fn argument(&self, pick: &PickNode) -> usize {
+        let better = |a: f64, b: f64| if pick.is_max { a > b } else { a < b };
+        let of: Vec<f64> = pick.of.iter().map(|arg| self.value(arg)).collect();
+        (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best })
+    }
+
+    /// Whether no `max` or `min` was searched through: there is none, or the display alone decides each.
+    pub(crate) fn is_decided(&self) -> bool {
+        !self.gave_up && self.only_choice().is_some()
+    }
+
+    pub(crate) fn known(&self) -> Choice {
+        Known::by_display(self.compiled, &self.params)
+    }
+
+    /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
+    /// were looked at that had to be.
+    fn best(&self, known: &Choice, levels: &Levels) -> (Option<Choice>, bool) {
+        let relaxed = self.compiled.relaxed.as_ref().unwrap_or(&self.compiled.problem);
+        let solve = |choice: &Choice| self.solved(relaxed, choice, levels);
+        let counts = vec![true; self.compiled.picks.len()];
+        let (best, all) = self.search(known.clone(), Search::new(&solve, &counts, false));
+        (best.map(|b| b.choice), all)
+    }
+
+    /// Searches from what is chosen already: the best choice that breaks nothing on the strongest level, and whether all
+    /// were looked at that had to be.
+    pub(crate) fn search(&self, from: Choice, mut search: Search<'_>) -> (Option<Best>, bool) {
+        self.branch(from, &mut search);
+        (search.best, search.left > 0)
+    }
+
+    /// What counts of each `max` and `min`, where the parameters alone decide it.
+    pub(crate) fn only_choice(&self) -> Option<Choice> {
+        let known = self.known();
+        known.iter().all(Option::is_some).then_some(known)
+    }
+
+    fn branch(&self, choice: Choice, search: &mut Search) {
+        if search.left == 0 || search.first_will_do && search.best.is_some() {
+            return;
+        }
+        search.left -= 1;
+        let plan = (search.solve)(&choice);
+        let outcome = plan.outcome();
+        let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
+        if worse || is_broken(&outcome) {
+            return;
+        }
+        let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
+            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), &self.params)))
+            .collect();
+        let is_open = |(chosen, counts): (&Option<usize>, &bool)| chosen.is_none() && *counts;
+        let Some(open) = std::iter::zip(&tight, search.counts).position(is_open) else {
+            search.best = Some(Best { choice: tight, totals: outcome.level_totals });
+            return;
+        };
+        for argument in 0..self.compiled.picks[open].of.len() {
+            let mut next = choice.clone();
+            next[open] = Some(argument);
+            self.branch(next, search);
+        }
+    }
+
+    /// The best placement with the musts moved down by a level, so that what a `max` stands for is
+    /// above them; `levels` says which rules are musts.
+    pub(crate) fn best_broken(&self, levels: &Levels) -> (Choice, solver::Plan, bool) {
+        let below = |rule, level| moved_down(rule, levels(rule, level));
+        let known = self.known();
+        let (choice, all) = self.best(&known, &below);
+        let choice = choice.unwrap_or(known);
+        let plan = self.attempt(&choice, &below);
+        (choice, plan, all)
+    }
+
+    /// Solved with what is chosen, and other levels for the screen's own rules.
+    pub(crate) fn attempt(&self, choice: &Choice, levels: &Levels) -> solver::Plan {
+        self.solved(&self.compiled.problem, choice, levels)
+    }
+
+    fn solved(&self, problem: &solver::Problem, choice: &Choice, levels: &Levels) -> solver::Plan {
+        let picked = std::iter::zip(&self.compiled.picks, choice);
+        let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
+        let adjusted = problem.adjusted(|rule, relation, level| match self.compiled.origins[rule.index()] {
+            Origin::Pick(_) if chosen.contains(&rule) => (Relation::Equal, level),
+            Origin::Pick(_) => (relation, level),
+            _ => (relation, levels(rule, level)),
+        });
+        let problem = adjusted.as_ref().unwrap_or(problem);
+        let mut plan = solver::Plan::new(problem);
+        solve(&mut plan, &self.params);
+        plan
+    }
+}

@@ -1,0 +1,103 @@
+//! TODO-HEAD
+
+use crate::plan::arrangement_choices::{Choices, Chosen, Probe};
+use crate::plan::compile::compiled::PickNode;
+use vantic_solver as solver;
+use vantic_solver::Level;
+use vantic_solver::Linear;
+use vantic_solver::Outcome;
+use vantic_solver::RuleId;
+
+/// How many choices are solved at most for one placement.
+const MAX_CHOICES: usize = 400;
+
+/// Values that differ by at most this, for their size, are equal.
+pub(crate) const EQUAL: f64 = 1e-7;
+
+/// What each `max` and `min` is chosen to be, if anything.
+pub(crate) type Choice = Vec<Option<usize>>;
+
+/// The level that a rule of the problem is solved on.
+pub(crate) type Levels<'a> = dyn Fn(RuleId, Level) -> Level + 'a;
+
+/// Every level moved down by one, so that the strongest is free.
+pub(crate) fn moved_down(_: RuleId, level: Level) -> Level {
+    Level::preference(level.index() as u32 + 1)
+}
+
+/// A search through the choices.
+pub(crate) struct Search<'a> {
+    /// Solves with what is chosen so far.
+    pub(super) solve: &'a dyn Fn(&Choice) -> solver::Plan,
+    /// The picks of which an argument has to be chosen.
+    pub(super) counts: &'a [bool],
+    /// Whether the first choice that breaks nothing is as good as any.
+    pub(super) first_will_do: bool,
+    pub(super) best: Option<Best>,
+    pub(super) left: usize,
+}
+
+impl<'a> Search<'a> {
+    pub(crate) fn new(
+        solve: &'a dyn Fn(&Choice) -> solver::Plan,
+        counts: &'a [bool],
+        first_will_do: bool,
+    ) -> Self {
+        Self { solve, counts, first_will_do, best: None, left: MAX_CHOICES }
+    }
+}
+
+/// The best choice so far, and what came of it.
+pub(crate) struct Best {
+    pub(crate) choice: Choice,
+    pub(super) totals: Vec<f64>,
+}
+
+/// What is to be chosen of arrangements where expressions come out like that.
+pub(crate) fn chosen(probes: &[Probe<Linear>], so_far: &Choices, value: &dyn Fn(&Linear) -> f64) -> Choices {
+    let numbers = probes.iter().map(|p| p.map(&mut |expr| value(expr)));
+    let nothing = Chosen::default();
+    let chosen = numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
+    // How many are shown is chosen once; where that is none of them, nothing is left to ask.
+    let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
+    let kept = kept.map(|(&view, chosen)| {
+        (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
+    });
+    kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
+}
+
+pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
+    if let Err(refused) = plan.solve(params) {
+        // The display and the measures were checked; what is left cannot be refused.
+        unreachable!("{refused}");
+    }
+}
+
+pub(crate) fn is_broken(outcome: &Outcome) -> bool {
+    outcome.level_totals.first().is_some_and(|&t| t > EQUAL)
+}
+
+/// The part of an expression that the parameters decide.
+pub(crate) fn known_part(expr: &Linear, params: &[f64]) -> f64 {
+    let affine = expr.affine();
+    affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
+}
+
+pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
+    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
+}
+
+/// The first argument that a `max` or `min` comes out equal to.
+pub(crate) fn equal_argument(pick: &PickNode, values: &[f64], params: &[f64]) -> Option<usize> {
+    let value = values[pick.var.index()];
+    pick.of.iter().position(|arg| {
+        let arg = value_of(arg, values, params);
+        (arg - value).abs() <= EQUAL * (1.0 + value.abs())
+    })
+}
+
+/// Whether totals are better, level by level.
+pub(crate) fn is_better(a: &[f64], b: &[f64]) -> bool {
+    let differs = |(a, b): &(&f64, &f64)| (*a - *b).abs() > EQUAL * (1.0 + a.abs().max(b.abs()));
+    a.iter().zip(b).find(differs).is_some_and(|(a, b)| a < b)
+}

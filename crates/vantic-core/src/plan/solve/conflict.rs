@@ -1,0 +1,209 @@
+//! Musts that contradict one another whatever is chosen of each `max` and `min`.
+//!
+//! A choice has contradictions of its own; only what cannot hold with any choice is one of the
+//! screen. Those of single choices are gathered until none can hold them all, then cut down by a
+//! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
+
+use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::solve::alternatives::Chooser;
+use crate::plan::solve::choice::{Choice, Search, solve};
+use std::collections::BTreeSet;
+use std::collections::HashSet;
+use vantic_solver::Conflict;
+use vantic_solver::Free;
+use vantic_solver::Level;
+use vantic_solver::Linear;
+use vantic_solver::Plan;
+use vantic_solver::Relation;
+use vantic_solver::RuleId;
+use vantic_solver::VarId;
+
+/// How many contradictions are told apart on one display.
+const MAX_CLASHES: usize = 20;
+
+/// Musts of the problem that cannot hold together.
+#[derive(Clone, Debug)]
+pub(crate) struct Clash {
+    pub(crate) rules: Vec<RuleId>,
+    pub(crate) givens: Vec<VarId>,
+    pub(crate) amount: f64,
+    /// Where sizes at zero take part: those that cannot hold even without them, and how far apart they are.
+    pub(crate) wider: Option<(Vec<RuleId>, f64)>,
+}
+
+impl From<Conflict> for Clash {
+    fn from(conflict: Conflict) -> Self {
+        let wider = conflict.wider.map(|w| (w.rules, w.amount));
+        Self { rules: conflict.rules, givens: conflict.givens, amount: conflict.amount, wider }
+    }
+}
+
+/// Musts of the problem.
+pub(crate) type Musts = BTreeSet<RuleId>;
+
+/// Some musts alone, with the `max` and `min` that they read, and those that these read.
+struct Part<'a> {
+    chooser: &'a Chooser<'a>,
+    musts: &'a Musts,
+    /// Per pick: whether the musts read it.
+    counts: Vec<bool>,
+    /// The rules that it consists of, in written order, and their relations.
+    rules: Vec<RuleId>,
+    relations: Vec<Relation>,
+}
+
+impl<'a> Part<'a> {
+    fn new(chooser: &'a Chooser<'a>, musts: &'a Musts) -> Self {
+        let Compiled { picks, problem, rules, .. } = chooser.compiled;
+        let mut read: HashSet<VarId> = HashSet::new();
+        for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| musts.contains(id)) {
+            read.extend(expr.terms().iter().map(|(var, _)| *var));
+        }
+        // Those within others come first.
+        let mut counts = vec![false; picks.len()];
+        for (pick, counts) in std::iter::zip(picks, &mut counts).rev() {
+            *counts = read.contains(&pick.var);
+            if *counts {
+                read.extend(pick.of.iter().flat_map(Linear::terms).map(|(var, _)| *var));
+            }
+        }
+        let counting = std::iter::zip(picks, &counts).filter(|(_, counts)| **counts);
+        let picked: BTreeSet<RuleId> = counting.flat_map(|(pick, _)| &pick.rules).copied().collect();
+        let of_it = std::iter::zip(rules, problem.rules())
+            .filter(|(id, _)| musts.contains(id) || picked.contains(id))
+            .map(|(id, (_, relation, ..))| (*id, relation));
+        let (rules, relations) = of_it.unzip();
+        Self { chooser, musts, counts, rules, relations }
+    }
+
+    /// Solved with what is chosen, the musts on a level.
+    fn solved(&self, choice: &Choice, level: Level) -> Plan {
+        let Compiled { picks, problem, .. } = self.chooser.compiled;
+        let picked = std::iter::zip(picks, choice);
+        let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
+        let rules = std::iter::zip(&self.rules, &self.relations).map(|(&id, &relation)| {
+            match (self.musts.contains(&id), chosen.contains(&id)) {
+                (true, _) => (id, relation, level),
+                (false, true) => (id, Relation::Equal, Level::MUST),
+                (false, false) => (id, relation, Level::MUST),
+            }
+        });
+        // Near its first argument a pick mostly comes out equal to one.
+        let counting = std::iter::zip(picks, &self.counts).filter(|(_, counts)| **counts);
+        let settle = counting.map(|(pick, _)| pick.settled());
+        let Ok(part) = problem.part(rules, settle) else { unreachable!("the rules are the problem's own") };
+        let mut plan = Plan::new(&part);
+        solve(&mut plan, &self.chooser.params);
+        plan
+    }
+
+    /// Any choice with which all of it holds.
+    fn holds(&self) -> Option<Choice> {
+        let solve = |choice: &Choice| self.solved(choice, Level::MUST);
+        let search = Search::new(&solve, &self.counts, true);
+        self.chooser.search(self.chooser.known(), search).0.map(|best| best.choice)
+    }
+
+    /// Some of the musts that contradict one another with a choice, and the givens that take part in that.
+    fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
+        let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
+        let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
+        let taking_part = first.rules.iter().map(|rule| self.rules[rule.index()]);
+        (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.givens)
+    }
+
+    /// The choice with which its musts are least broken, and by how much they are.
+    fn least_broken(&self) -> (Choice, f64) {
+        let below = Level::preference(1);
+        let solve = |choice: &Choice| self.solved(choice, below);
+        let search = Search::new(&solve, &self.counts, false);
+        let best = self.chooser.search(self.chooser.known(), search).0;
+        let choice = best.map_or_else(|| self.chooser.known(), |best| best.choice);
+        let totals = self.solved(&choice, below).outcome().level_totals;
+        (choice, totals.get(1).copied().unwrap_or_default())
+    }
+}
+
+impl Chooser<'_> {
+    /// All contradictions among these musts, and whether none may be missing.
+    pub(crate) fn clashes(&self, mut left: Musts) -> (Vec<Clash>, bool) {
+        if let Some(choice) = self.only_choice() {
+            // Nothing is to be chosen: the contradictions are those of the problem.
+            let diagnosis = self.attempt(&choice, &|_, level| level).diagnose();
+            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            return (clashes, !diagnosis.stopped);
+        }
+        let mut clashes = Vec::new();
+        while clashes.len() < MAX_CLASHES {
+            let Some(mut clash) = self.seed(&left) else { return (clashes, true) };
+            // Written later goes first, so that what was there before stays.
+            for rule in clash.clone().into_iter().rev() {
+                clash.remove(&rule);
+                if Part::new(self, &clash).holds().is_some() {
+                    clash.insert(rule);
+                }
+            }
+            let Some(last) = clash.last().copied() else { return (clashes, false) };
+            left.remove(&last);
+            clashes.push(self.told(&clash));
+        }
+        (clashes, false)
+    }
+
+    /// Some of these musts that cannot hold together whatever is chosen; `None` if they can.
+    fn seed(&self, among: &Musts) -> Option<Musts> {
+        let all = Part::new(self, among);
+        if all.holds().is_some() {
+            return None;
+        }
+        let mut seed = Musts::new();
+        loop {
+            let Some(choice) = Part::new(self, &seed).holds() else { return Some(seed) };
+            // What the seed says nothing of is as it was placed.
+            let picks = &self.compiled.picks;
+            let as_placed =
+                std::iter::zip(picks, choice).map(|(p, chosen)| chosen.or(Some(self.argument(p))));
+            let before = seed.len();
+            seed.extend(all.contradicting(&as_placed.collect()).0);
+            if seed.len() == before {
+                // Nothing new was found in a choice; all of them together are known to be contradictory.
+                return Some(among.clone());
+            }
+        }
+    }
+
+    /// The contradiction with what is to be said of it: how far apart its musts are at best.
+    fn told(&self, musts: &Musts) -> Clash {
+        let part = Part::new(self, musts);
+        let (choice, amount) = part.least_broken();
+        let (_, givens) = part.contradicting(&choice);
+        Clash { rules: musts.iter().copied().collect(), givens, amount, wider: None }
+    }
+}
+
+impl<'a> Chooser<'a> {
+    /// What is open, the musts that cannot hold together, and whether a bound on the work was met.
+    pub(crate) fn diagnose(&mut self) -> (Vec<Free>, Vec<Clash>, bool) {
+        let mut diagnosis = self.plan.diagnose();
+        if !self.broken {
+            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            return (diagnosis.free, clashes, diagnosis.stopped);
+        }
+        // Musts that contradict one another are settled in written order; that leaves nothing open.
+        let musts = self.musts();
+        let settled = |f: &Free| f.rules.iter().any(|rule| musts.contains(rule));
+        let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
+        diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
+        let (clashes, all) = self.clashes(musts);
+        (diagnosis.free, clashes, diagnosis.stopped || !all)
+    }
+
+    /// The musts of the screen; what a `max` or `min` stands for is none.
+    fn musts(&self) -> Musts {
+        let Compiled { rules, origins, problem, .. } = self.compiled;
+        let all = rules.iter().zip(origins).zip(problem.rules());
+        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick(_)))
+            .map(|((id, _), _)| *id)
+            .collect()
+    }
+}

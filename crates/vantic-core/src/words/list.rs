@@ -1,0 +1,28 @@
+//! TODO-HEAD
+
+/// How many names a message lists one by one.
+const LISTED: usize = 5;
+
+/// `` `a`, `b` and `c` ``; of many, the first few and how many more there are.
+pub fn list(names: &[String]) -> String {
+    let quoted: Vec<String> = names.iter().map(|n| format!("`{n}`")).collect();
+    match quoted.as_slice() {
+        [] => String::new(),
+        [one] => one.clone(),
+        many if many.len() > LISTED => {
+            format!("{} and {} more", many[..LISTED - 1].join(", "), many.len() - (LISTED - 1))
+        }
+        [most @ .., last] => format!("{} and {last}", most.join(", ")),
+    }
+}
+
+/// Names without repeats, in order of appearance.
+pub fn once(names: impl Iterator<Item = String>) -> Vec<String> {
+    let mut all = Vec::new();
+    for name in names {
+        if !all.contains(&name) {
+            all.push(name);
+        }
+    }
+    all
+}

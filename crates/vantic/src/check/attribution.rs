@@ -1,0 +1,121 @@
+//! Which rules put things where they are found.
+
+use crate::finding::{Finding, Severity};
+use crate::screen_ext::ScreenExt as _;
+use vantic_core::display::Display;
+use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
+use vantic_core::plan::{HeldBy, Live, Placement, Plan, WhyPart};
+use vantic_core::text::Measure;
+
+/// How many findings are told the rules behind them; fewer on screens of more than 400 views, so that no check takes long
+/// for it.
+const MAX_TOLD: usize = 24;
+
+const MAX_TOLD_VIEWS: usize = 10_000;
+
+/// How many rules are told of one finding.
+const MAX_RULES_TOLD: usize = 3;
+
+/// A rule that may be at fault, and how likely that is.
+pub(crate) type Suspect = (RuleRef, f64);
+
+/// The coordinates that a finding names.
+pub(crate) fn coordinates_of(screen: &Screen, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
+    let named = finding.coordinates.iter().filter_map(|name| {
+        let (path, last) = name.rsplit_once('.')?;
+        let coordinate = Coordinate::SPELLINGS.iter().find(|(spelling, _)| *spelling == last)?.1;
+        Some((screen.find(path)?, coordinate))
+    });
+    named.collect()
+}
+
+/// The rules that decide where a finding's views are on the display where it is worst, the nearest first.
+pub(crate) fn deciding(
+    live: &mut Live<'_>,
+    (display, placement): (&Display, &Placement),
+    measure: &dyn Measure,
+    finding: &Finding,
+) -> Vec<Suspect> {
+    let screen = live.screen();
+    let mut about = coordinates_of(screen, finding);
+    let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
+    if about.is_empty() {
+        let sides = match finding.code {
+            Code::Cut => vec![Coordinate::Width, Coordinate::Height],
+            _ => facing(placement, &views),
+        };
+        about.extend(views.iter().flat_map(|&view| sides.iter().map(move |&side| (view, side))));
+    }
+    // What is beyond its parent may be right, and the parent too small.
+    let mut around = Vec::new();
+    if finding.code == Code::Outside && finding.severity == Severity::Warning {
+        around.extend(views.iter().filter_map(|&view| screen.at(view).parent()));
+        let sides: Vec<Coordinate> = about.iter().map(|(_, side)| *side).collect();
+        about.extend(around.iter().flat_map(|&parent| sides.iter().map(move |&side| (parent, side))));
+    }
+    let mut suspects: Vec<Suspect> = Vec::new();
+    for why in live.whys(display, measure, &about).unwrap_or_default() {
+        let rules = why.steps.iter().filter_map(|step| match step.by {
+            HeldBy::Rule(rule) => Some(rule),
+            HeldBy::Zero | HeldBy::Settled => None,
+        });
+        for (index, rule) in rules.enumerate() {
+            let owned = |by: &[ViewId]| rule.owner(screen).is_some_and(|owner| by.contains(&owner));
+            let near = match (owned(&views), owned(&around)) {
+                (true, _) => 1.0,
+                (false, true) => 0.9,
+                (false, false) => 0.9 - 0.04 * index.min(15) as f64,
+            };
+            // A number that counts several times is soon too large.
+            let counts = why.changes.iter().filter(|c| c.of == WhyPart::Rule(rule));
+            let counts = counts.map(|c| c.moves.abs()).fold(1.0, f64::max);
+            let likely = near + 0.15 * (counts.min(4.0) - 1.0);
+            match suspects.iter_mut().find(|(known, _)| *known == rule) {
+                Some((_, known)) => *known = known.max(likely),
+                None => suspects.push((rule, likely)),
+            }
+        }
+    }
+    suspects
+}
+
+/// The sides along which two views cover one another the least, then the others.
+fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
+    let frames: Vec<_> = views.iter().filter_map(|&view| placement.frame(view)).collect();
+    let across = [Coordinate::Left, Coordinate::Right];
+    let down = [Coordinate::Top, Coordinate::Bottom];
+    match frames.as_slice() {
+        [a, b] => match a.shared(b) {
+            Some(shared) if shared.height > shared.width => [across, down].concat(),
+            _ => [down, across].concat(),
+        },
+        _ => [across, down].concat(),
+    }
+}
+
+/// Tells of findings about frames which rules put the views there.
+pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure, findings: &mut [Finding]) {
+    let (screen, mut live) = (plan.screen(), plan.live());
+    let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.parts.is_empty() && f.rules.is_empty();
+    let most = MAX_TOLD.min(MAX_TOLD_VIEWS / screen.views().count().max(1)).max(1);
+    for finding in findings.iter_mut().filter(about_frames).take(most) {
+        let Some(at) = placements.iter().find(|p| p.display.name() == finding.worst) else { continue };
+        let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);
+        // Of two that cover one another, along the axis on which they do so the least.
+        let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
+        let across = facing(at, &views)[0].is_horizontal();
+        let along = |rule: &RuleRef| match *rule {
+            RuleRef::Written { rule, relation } => {
+                let first =
+                    screen.rule(rule).and_then(|r| r.relations().get(relation)?.terms().first().copied());
+                finding.code != Code::Overlap || first.is_none_or(|t| t.coordinate.is_horizontal() == across)
+            }
+            RuleRef::Arranged { .. } => true,
+            RuleRef::Whole(_) | RuleRef::Snug(_) => false,
+        };
+        deciding.retain(|(rule, _)| along(rule));
+        deciding.sort_by(|a, b| b.1.total_cmp(&a.1));
+        finding.parts = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
+        finding.rules = vantic_core::words::once(finding.parts.iter().map(|part| part.name(screen)));
+    }
+}

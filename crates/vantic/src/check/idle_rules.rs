@@ -1,0 +1,105 @@
+//! TODO-HEAD
+
+use crate::check::rules::{owners, relation};
+use crate::finding::{Finding, Severity};
+use std::collections::HashSet;
+use vantic_core::model::{Code, Comparison, Relation, RuleId, RuleRef, Screen};
+use vantic_core::plan::Placement;
+
+/// How many rules that others imply are told.
+const MAX_IMPLIED: usize = 20;
+
+/// Musts that others imply on every display on which they count.
+pub(crate) fn implied(
+    screen: &Screen,
+    placements: &[Placement],
+    implied: &[Vec<RuleRef>],
+    findings: &mut Vec<Finding>,
+) {
+    let mut seen: Vec<RuleRef> = implied.iter().flatten().copied().collect();
+    seen.sort();
+    seen.dedup();
+    let everywhere = seen.into_iter().filter(|of| {
+        let RuleRef::Written { rule, .. } = of else { return false };
+        let mut counts = std::iter::zip(placements, implied).filter(|(p, _)| p.rules.contains(rule));
+        counts.all(|(_, here)| here.contains(of))
+    });
+    for part in everywhere.take(MAX_IMPLIED) {
+        let mut finding = Finding::new(Code::Idle, Severity::Note);
+        let name = part.name(screen);
+        let text =
+            relation(screen, part).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
+        finding.message = format!("`{text}` in `{name}` says what other rules say already");
+        finding.help =
+            "take it out: it is harmless, and contradicts the others once one of them changes".into();
+        finding.views = owners(screen, &[part]);
+        finding.rules = vec![name];
+        finding.parts = vec![part];
+        findings.push(finding);
+    }
+}
+
+/// How many percentages and ratios are tried without, to see whether they decide anything; fewer on
+/// screens of more than 1000 views, so that no check takes long for it.
+const MAX_TRIED: usize = 100;
+
+const MAX_TRIED_VIEWS: usize = 100_000;
+
+/// Percentages and ratios that may decide nothing, as long as no display tells otherwise.
+#[derive(Default)]
+pub(crate) struct Idle {
+    pub(crate) left: Vec<(RuleId, usize)>,
+    tried: HashSet<(RuleId, usize)>,
+}
+
+impl Idle {
+    pub(crate) fn new(screen: &Screen) -> Self {
+        let rules = screen
+            .rules()
+            // What is one of several that stand together says little alone.
+            .filter(|(_, rule)| matches!(rule.relations(), [only] if share(only).is_some()));
+        let most = MAX_TRIED.min(MAX_TRIED_VIEWS / screen.views().count().max(1));
+        Self { left: rules.map(|(id, _)| (id, 0)).take(most).collect(), tried: HashSet::new() }
+    }
+
+    /// Takes in what a display says of those that were tried there.
+    pub(crate) fn told(&mut self, tried: &[(RuleId, usize)], found: &[Option<bool>]) {
+        let said = std::iter::zip(tried, found).filter_map(|(of, idle)| Some((*of, (*idle)?)));
+        for (of, idle) in said {
+            self.tried.insert(of);
+            if !idle {
+                self.left.retain(|left| *left != of);
+            }
+        }
+    }
+
+    /// Those without which everything was where it is, on every display.
+    pub(crate) fn findings(self, screen: &Screen, findings: &mut Vec<Finding>) {
+        for (rule, index) in self.left.into_iter().filter(|of| self.tried.contains(of)) {
+            let part = RuleRef::Written { rule, relation: index };
+            let Some(what) = relation(screen, part).and_then(share) else { continue };
+            let mut finding = Finding::new(Code::Idle, Severity::Note);
+            let name = screen.rule_name(rule);
+            finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
+            finding.help = "take it out, or take out what settles the size before it".into();
+            finding.views = owners(screen, &[part]);
+            finding.rules = vec![name];
+            finding.parts = vec![part];
+            findings.push(finding);
+        }
+    }
+}
+
+/// Whether a relation is a ratio or holds a percentage, and which. A limit is there for other displays.
+pub(crate) fn share(relation: &Relation) -> Option<&'static str> {
+    if relation.comparison != Comparison::Equal {
+        return None;
+    }
+    let terms = relation.terms();
+    match *terms {
+        [a, b] if a.place == b.place && a.coordinate != b.coordinate && !a.coordinate.is_position() => {
+            Some("ratio")
+        }
+        _ => terms.iter().any(|t| t.coefficient.abs() != 1.0).then_some("percentage"),
+    }
+}

@@ -1,0 +1,83 @@
+//! A rule that says otherwise than the same rule of every view like its own.
+
+use crate::finding::{Finding, Severity};
+use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
+use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
+
+/// How many views have to say the same for one that does not to be odd.
+const MOST: usize = 3;
+
+/// How many are told.
+const MAX_TOLD: usize = 20;
+
+/// What a rule is about: the family of its view, and its left side as it is written there.
+type About = (Option<ViewId>, String, String);
+
+/// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one that ties it
+/// to something else than all others. The first one is let be: others often follow it.
+pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
+    let mut families: BTreeMap<About, Vec<(ViewId, RuleId, String)>> = BTreeMap::new();
+    for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {
+        let (Some(owner), [relation]) = (rule.owner(), rule.relations()) else { continue };
+        let text = screen.relation_text(relation, Some(owner));
+        let level = RuleRef::Written { rule: id, relation: 0 }.level(screen).unwrap_or_default().to_owned();
+        let sign = format!(" {} ", relation.comparison.spelling());
+        let Some((left, right)) = text.split_once(&sign) else { continue };
+        let said = (owner, id, format!("{right} ~ {level}"));
+        let parent = screen.at(owner).parent();
+        let about = |family, name: &str| (family, name.to_owned(), format!("{left}{sign}"));
+        families.entry(about(parent, "")).or_default().push(said.clone());
+        // Children of one name in siblings are as alike as siblings are.
+        if let Some(around) = parent.and_then(|p| screen.at(p).parent()) {
+            families.entry(about(Some(around), screen.at(owner).name())).or_default().push(said);
+        }
+    }
+    let mut told = Vec::new();
+    for mut members in families.into_values().filter(|m| m.len() > MOST) {
+        let first = members.iter().map(|(view, ..)| *view).min();
+        members.retain(|(view, ..)| first != Some(*view));
+        let mut said: BTreeMap<&str, Vec<usize>> = BTreeMap::new();
+        for (index, (_, _, right)) in members.iter().enumerate() {
+            said.entry(right).or_default().push(index);
+        }
+        // A bare number says little, however many share it.
+        said.retain(|right, _| right.contains('.'));
+        let mut kinds: Vec<Vec<usize>> = said.into_values().collect();
+        kinds.sort_by_key(Vec::len);
+        let [one, others] = kinds.as_slice() else { continue };
+        let ([index], true) = (one.as_slice(), others.len() >= MOST) else { continue };
+        let ((view, rule, _), usual) = (&members[*index], &members[others[0]]);
+        // What the others read is their model.
+        let is_model = usual.2.contains(&format!("{}.", screen.at(*view).name()));
+        // Another number is meant more often than another neighbour.
+        let reads = |text: &str| text.replace(|c: char| c.is_ascii_digit(), "");
+        let same_reads = reads(&members[*index].2) == reads(&usual.2);
+        if is_model || same_reads || told.contains(rule) {
+            continue;
+        }
+        told.push(*rule);
+        let mut finding = Finding::new(Code::Odd, Severity::Note);
+        let text = |rule: RuleId, view: ViewId| {
+            let relation = &screen.rule_at(rule).relations()[0];
+            let level = RuleRef::Written { rule, relation: 0 }.level(screen);
+            let level = level.map_or(String::new(), |l| format!(" ~ {l}"));
+            screen.relation_text(relation, Some(view)) + &level
+        };
+        finding.message = format!(
+            "`{}` says `{}`, where {} views like it say `{}`",
+            screen.path(*view),
+            text(*rule, *view),
+            others.len(),
+            text(usual.1, usual.0)
+        );
+        finding.help = "nothing to do if that is meant; else write what the others say".into();
+        finding.views = vec![screen.path(*view)];
+        finding.rules = vec![screen.rule_name(*rule)];
+        finding.parts = vec![RuleRef::Written { rule: *rule, relation: 0 }];
+        findings.push(finding);
+        if told.len() >= MAX_TOLD {
+            return;
+        }
+    }
+}

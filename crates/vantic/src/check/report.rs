@@ -1,0 +1,57 @@
+//! TODO-HEAD
+
+use crate::displays::displays::Displays;
+use crate::finding::{Finding, Severity};
+use crate::sweep::range::Proof;
+use vantic_core::plan::{Begin, Placement};
+
+/// What a check found, and the placements it looked at.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Report {
+    /// The findings, the worst first. Those that the author accepts are among them, marked.
+    pub findings: Vec<Finding>,
+    /// The placement on each display.
+    pub placements: Vec<Placement>,
+    /// The claims of the screen that hold, each with how sure that is.
+    pub proven: Vec<(String, Proof)>,
+}
+
+impl Report {
+    /// The findings that the author does not accept.
+    pub fn open(&self) -> impl Iterator<Item = &Finding> {
+        self.findings.iter().filter(|f| f.accepted.is_none())
+    }
+
+    /// Whether an error is among them (or any finding, if `strict`).
+    pub fn has_failed(&self, strict: bool) -> bool {
+        self.open().any(|f| strict || f.severity == Severity::Error)
+    }
+}
+
+/// How a screen is checked.
+#[derive(Clone, Copy, Default)]
+pub struct Checking<'a> {
+    /// Whether what overlaps is told by the bounds of what is painted, turned and scaled, not by the frames.
+    pub painted: bool,
+    /// The displays by which expectations name theirs; the catalogue without them.
+    pub displays: Option<&'a Displays>,
+    /// Called with the number of displays that were looked at since the last call, from any thread.
+    pub progress: Option<&'a (dyn Fn(usize) + Sync)>,
+}
+
+impl std::fmt::Debug for Checking<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "Checking {{ painted: {} }}", self.painted)
+    }
+}
+
+/// How a change of a screen is tried.
+#[derive(Clone, Copy, Default)]
+pub(crate) struct Trying<'a> {
+    /// What is solved without the change.
+    pub(crate) begin: Option<&'a Begin<'a>>,
+    /// Given up as soon as a placement is not worth it; without it all of them are.
+    pub(crate) is_worth_it: Option<&'a (dyn Fn(&Placement) -> bool + Sync)>,
+    /// Whether what is noted of the screen itself, whatever the display, is left out.
+    pub(crate) without_notes: bool,
+}

@@ -1,0 +1,263 @@
+//! Checking a screen on displays: everything wrong or doubtful, as findings.
+//!
+//! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
+//! [`frames`] at where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`]
+//! at languages, [`expected`] at what the screen expects, [`odd`] and [`own`] at rules that are hardly meant as they are, [`claims`] and
+//! [`jumps`] at ranges and borders, [`because`] at which rules are behind what is found; this module gathers what they find over
+//! the displays, joins what is the same on several, and sets aside what the author accepts.
+
+use crate::check::report::{Checking, Report, Trying};
+use crate::finding::{Finding, Key, Severity};
+use crate::inspect::inspect::fixed;
+use rayon::prelude::*;
+use std::collections::HashMap;
+use std::collections::hash_map::Entry;
+use vantic_core::display::Display;
+use vantic_core::model::{Code, RuleId, RuleRef, Screen};
+use vantic_core::plan::{Live, PlaceError, Placement, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::millionths;
+
+/// Checks a screen on displays. What overlaps is told by the frames.
+///
+/// # Errors
+/// As for [`Plan::place`].
+pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
+    check_as(plan, displays, measure, Checking::default())
+}
+
+/// How many displays are looked at one after the other, each from what was solved for the one before. It does not depend
+/// on the machine, so that the same calls give the same bits everywhere.
+const IN_A_ROW: usize = 8;
+
+/// Checks a screen on displays, in parallel.
+///
+/// # Errors
+/// As for [`Plan::place`].
+pub fn check_as(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+) -> Result<Report, PlaceError> {
+    let idle = crate::check::idle_rules::Idle::new(plan.screen());
+    let checked = check_with(plan, IN_A_ROW, displays, measure, how, idle, &Trying::default())?;
+    let Some(mut report) = checked else { unreachable!("every placement is worth it") };
+    crate::check::attribution::tell(plan, &report.placements, measure, &mut report.findings);
+    // A note, behind all that is worse.
+    let leaping = crate::check::jumps::jumps(plan, displays, measure)?;
+    let at = report
+        .findings
+        .partition_point(|f| f.accepted.is_none() && (f.severity, f.code) < (Severity::Note, Code::Jump));
+    report.findings.splice(at..at, leaping);
+    Ok(report)
+}
+
+/// The same where several checks go on at once.
+const IN_A_LONG_ROW: usize = 48;
+
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
+/// `None` where it was given up.
+pub(crate) fn check_briefly(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+    trying: &Trying<'_>,
+) -> Result<Option<Report>, PlaceError> {
+    let how = Checking { progress: None, ..how };
+    check_with(plan, IN_A_LONG_ROW, displays, measure, how, crate::check::idle_rules::Idle::default(), trying)
+}
+
+fn check_with(
+    plan: &Plan,
+    in_a_row: usize,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: Checking<'_>,
+    mut idle: crate::check::idle_rules::Idle,
+    trying: &Trying<'_>,
+) -> Result<Option<Report>, PlaceError> {
+    let screen = plan.screen();
+    let mut findings: Vec<Finding> = Vec::new();
+    let mut known: HashMap<Key, usize> = HashMap::new();
+    let mut placements = Vec::with_capacity(displays.len());
+    let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
+    let order = from_near_to_near(displays);
+    let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
+        look(
+            &mut plan.live_from(trying.begin),
+            row.iter().map(|&at| &displays[at]),
+            measure,
+            how,
+            idle,
+            trying,
+        )
+    };
+    // The first ones tell most of what is not idle, so that the others need not try it.
+    let alone = if idle.left.is_empty() { 0 } else { in_a_row.min(order.len()) };
+    let (first, rest) = order.split_at(alone);
+    let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
+    let tried = idle.left.clone();
+    first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
+    let tried = idle.left.clone();
+    let rest = rest.par_chunks(in_a_row).map(|row| in_a_row_of(row, &tried).transpose());
+    let Some(rest) = rest.collect::<Option<Vec<_>>>() else { return Ok(None) };
+    let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
+    rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
+    let looked = first.into_iter().chain(rest.into_iter().flatten());
+    let mut looked: Vec<(usize, Looked)> = std::iter::zip(order.iter().copied(), looked).collect();
+    looked.sort_by_key(|(at, _)| *at);
+    for (_, looked) in looked {
+        for mut finding in looked.findings {
+            finding.worst = looked.placement.display.name().to_owned();
+            finding.displays = vec![finding.worst.clone()];
+            join(&mut findings, &mut known, finding);
+        }
+        implied.push(looked.implied);
+        placements.push(looked.placement);
+    }
+    for finding in crate::check::expectations::unmet(plan, measure, how.displays)? {
+        join(&mut findings, &mut known, finding);
+    }
+    let (broken, proven) = crate::check::claims::claims(plan, &placements, measure)?;
+    findings.extend(broken);
+    findings.extend(crate::check::rules::beside_guides(screen, &placements));
+    findings.extend(crate::inspect::targets_and_insets::uncovered(screen, &placements));
+    findings.extend(crate::check::translations::untranslated(screen, &placements));
+    let mut everywhere = Vec::new();
+    crate::check::rules::arrangements(screen, &mut everywhere);
+    crate::check::bands::bands(plan, &mut everywhere);
+    if !trying.without_notes {
+        crate::check::rules::bare(screen, &mut everywhere);
+        crate::check::idle_rules::implied(screen, &placements, &implied, &mut everywhere);
+        crate::check::outlier_rules::odd(screen, &mut everywhere);
+        crate::check::self_contradictory_rules::own(screen, &mut everywhere);
+        idle.findings(screen, &mut everywhere);
+    }
+    for mut finding in everywhere {
+        finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
+        findings.push(finding);
+    }
+    for finding in &mut findings {
+        finding.amount = millionths(finding.amount);
+        for end in finding.ranges.values_mut().flatten() {
+            *end = end.map(millionths);
+        }
+    }
+    accept(screen, &mut findings, displays);
+    findings.sort_by(|a, b| {
+        let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
+        rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
+    });
+    Ok(Some(Report { findings, placements, proven }))
+}
+
+/// An order of displays in which little changes from one to the next, so that each is soon solved from the one before.
+fn from_near_to_near(displays: &[Display]) -> Vec<usize> {
+    let mut order: Vec<usize> = (0..displays.len()).collect();
+    order.sort_by(|&a, &b| {
+        let (a, b) = (&displays[a], &displays[b]);
+        let words = (a.direction(), a.language()).cmp(&(b.direction(), b.language()));
+        let numbers = |d: &Display| [d.text_scale(), d.width(), d.height()];
+        let numbers = std::iter::zip(numbers(a), numbers(b)).map(|(a, b)| a.total_cmp(&b));
+        numbers.fold(words, std::cmp::Ordering::then)
+    });
+    order
+}
+
+/// What is found on one display, and whether the relations that were tried decide nothing there.
+struct Looked {
+    placement: Placement,
+    implied: Vec<RuleRef>,
+    findings: Vec<Finding>,
+    idle: Vec<Option<bool>>,
+}
+
+/// Looks at displays one after the other; `None` where a placement is not worth it.
+fn look<'a>(
+    live: &mut Live<'_>,
+    displays: impl Iterator<Item = &'a Display>,
+    measure: &dyn Measure,
+    how: Checking<'_>,
+    idle: &[(RuleId, usize)],
+    trying: &Trying<'_>,
+) -> Result<Option<Vec<Looked>>, PlaceError> {
+    let screen = live.screen();
+    let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
+    let mut all = Vec::new();
+    for display in displays {
+        let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
+        let Some((examined, idle)) = examined else { return Ok(None) };
+        let mut here = Vec::new();
+        crate::check::rules::conflicts(screen, &examined, &mut here);
+        crate::check::rules::open_coordinates(screen, &examined, &mut here);
+        crate::check::rules::collapsed(screen, &examined, &mut here);
+        crate::check::rules::circular(screen, &examined, &mut here);
+        crate::check::rules::missed(screen, &examined.placement, &mut here);
+        crate::inspect::frames::divisions(screen, &examined.placement, &mut here);
+        crate::inspect::frames::grids(screen, &examined.placement, &mut here);
+        crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
+        crate::inspect::frames::cut(screen, &examined.placement, &mut here);
+        let fixed = fixed(screen, live, &examined.placement, measure)?;
+        crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
+        crate::inspect::frames::overlaps(screen, &examined.placement, &fixed, how.painted, &mut here);
+        crate::inspect::frames::never_clear(screen, &examined.placement, &fixed, &mut here);
+        crate::inspect::targets_and_insets::covered(screen, &examined.placement, &mut here);
+        crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);
+        crate::check::rules::crossed(screen, &examined.placement, &mut here);
+        if let Some(progress) = how.progress {
+            progress(1);
+        }
+        let implied = examined.implied;
+        all.push(Looked { placement: examined.placement, implied, findings: here, idle });
+    }
+    Ok(Some(all))
+}
+
+/// One finding for one cause: the message is that of the worst display.
+fn join(findings: &mut Vec<Finding>, known: &mut HashMap<Key, usize>, finding: Finding) {
+    match known.entry(finding.key()) {
+        Entry::Occupied(at) => {
+            let same = &mut findings[*at.get()];
+            let mut displays = std::mem::take(&mut same.displays);
+            displays.extend(finding.displays.iter().cloned());
+            let varies = same.varies || (finding.amount - same.amount).abs() > 0.005;
+            if finding.amount > same.amount {
+                *same = finding;
+            }
+            (same.displays, same.varies) = (displays, varies);
+        }
+        Entry::Vacant(new) => {
+            new.insert(findings.len());
+            findings.push(finding);
+        }
+    }
+}
+
+/// Marks what the author accepts; an acceptance that accepts nothing is a finding itself.
+fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: &[Display]) {
+    let mut idle = Vec::new();
+    for acceptance in screen.acceptances() {
+        let names = acceptance.names();
+        let mut used = false;
+        for finding in findings.iter_mut().filter(|f| f.code.name() == acceptance.code()) {
+            let same =
+                |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
+            if same(&finding.views) || same(&finding.rules) {
+                finding.accepted = Some(acceptance.reason().to_owned());
+                used = true;
+            }
+        }
+        if !used && !acceptance.is_inherited() {
+            let mut finding = Finding::new(Code::Idle, Severity::Note);
+            finding.views = names.iter().filter(|n| screen.find(n).is_some()).cloned().collect();
+            finding.rules = names.iter().filter(|n| screen.find(n).is_none()).cloned().collect();
+            finding.message = format!("`accept {}: {}` accepts nothing", acceptance.code(), names.join(", "));
+            finding.help = "take the line out if what it accepted is mended".into();
+            finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
+            idle.push(finding);
+        }
+    }
+    findings.extend(idle);
+}

@@ -1,0 +1,106 @@
+//! How much longer the words of each text could get before something breaks.
+
+use crate::check::report::{Checking, Report, Trying};
+use crate::check::run::check_briefly;
+use crate::finding::{Finding, Severity};
+use rayon::prelude::*;
+use std::collections::BTreeSet;
+use vantic_core::display::Display;
+use vantic_core::model::{Code, ViewId};
+use vantic_core::plan::{PlaceError, Plan};
+use vantic_core::text::{LongerText, Measure, TextRequest, TextSize};
+
+/// How much longer words are tried at most: three times as long.
+pub const MAX_LONGER: f64 = 2.0;
+
+/// How often the way is halved: to less than a hundredth.
+const HALVINGS: usize = 8;
+
+/// The room for the words of one text.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Room {
+    /// The text.
+    pub view: ViewId,
+    /// By how much of their length words may get longer: 0.38 for 38%.
+    pub longer: f64,
+    /// What breaks then, with the display; `None` where nothing does up to [`MAX_LONGER`].
+    pub breaks: Option<String>,
+}
+
+/// Measures some words as longer, and all others as they are.
+struct OneLonger<'a> {
+    of: &'a dyn Measure,
+    words: BTreeSet<String>,
+    factor: f64,
+}
+
+impl Measure for OneLonger<'_> {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        if self.words.contains(text.words) {
+            LongerText { of: self.of, factor: self.factor }.measure(text)
+        } else {
+            self.of.measure(text)
+        }
+    }
+}
+
+type Known = BTreeSet<(Code, Severity, Vec<String>, String)>;
+
+/// Errors and warnings, each on each of its displays.
+fn known(report: &Report) -> Known {
+    let worse = report.open().filter(|f| f.severity != Severity::Note);
+    let each = |f: &Finding| {
+        let key = (f.code, f.severity, f.views.clone());
+        f.displays.iter().map(move |d| (key.0, key.1, key.2.clone(), d.clone())).collect::<Vec<_>>()
+    };
+    worse.flat_map(each).collect()
+}
+
+/// For each text, how much longer its words could get, in every language that the displays have, before an error or
+/// warning is there on one of the displays that is not there now. Texts of the same words get longer together. Found
+/// by halving, to a hundredth.
+///
+/// # Errors
+/// As for [`crate::check()`].
+pub fn room_for_words(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &dyn Measure,
+) -> Result<Vec<Room>, PlaceError> {
+    let screen = plan.screen();
+    let (how, trying) = (Checking::default(), Trying::default());
+    let all = |measure: &dyn Measure| -> Result<Report, PlaceError> {
+        let report = check_briefly(plan, displays, measure, how, &trying)?;
+        Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
+    };
+    let before = known(&all(measure)?);
+    let texts: Vec<ViewId> =
+        screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view).collect();
+    let one = |view: &ViewId| -> Result<Room, PlaceError> {
+        let words =
+            displays.iter().filter_map(|d| screen.words_in(*view, d.language()).map(|w| w.to_string()));
+        let words: BTreeSet<String> = words.collect();
+        let breaks = |longer: f64| -> Result<Option<String>, PlaceError> {
+            let other = OneLonger { of: measure, words: words.clone(), factor: 1.0 + longer };
+            let report = all(&other)?;
+            let new = known(&report).into_iter().find(|key| !before.contains(key));
+            Ok(new.map(|(code, _, views, display)| {
+                let finding = report.open().find(|f| f.code == code && f.views == views);
+                finding.map_or_else(String::new, |f| format!("{}: {} on {display}", code.name(), f.message))
+            }))
+        };
+        let Some(mut then) = breaks(MAX_LONGER)? else {
+            return Ok(Room { view: *view, longer: MAX_LONGER, breaks: None });
+        };
+        let (mut holds, mut fails) = (0.0, MAX_LONGER);
+        for _ in 0..HALVINGS {
+            let middle = f64::midpoint(holds, fails);
+            match breaks(middle)? {
+                Some(how) => (fails, then) = (middle, how),
+                None => holds = middle,
+            }
+        }
+        Ok(Room { view: *view, longer: holds, breaks: Some(then) })
+    };
+    texts.par_iter().map(one).collect()
+}

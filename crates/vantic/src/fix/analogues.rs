@@ -1,0 +1,144 @@
+//! What views like one another say of the same thing, and a rule that says otherwise.
+
+use crate::fix::context::{Idea, Source};
+use crate::fix::rule_source::Statement;
+use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
+use std::collections::BTreeSet;
+use vantic_core::model::{Relation, Rule, RuleId, ViewId};
+
+/// How many siblings on either side of a view are asked what they say.
+const MAX_RELATIVES: usize = 12;
+
+impl Source<'_> {
+    /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in, which are
+    /// liker.
+    pub(crate) fn relatives(&self, view: ViewId) -> Vec<(ViewId, f64)> {
+        let screen = self.screen();
+        let mut all: Vec<(ViewId, f64)> = self.near(view).into_iter().map(|other| (other, 1.0)).collect();
+        if let Some(parent) = screen.at(view).parent() {
+            let name = screen.at(view).name();
+            let cousins = self
+                .near(parent)
+                .into_iter()
+                .filter_map(|other| screen.find(&format!("{}.{name}", screen.path(other))));
+            all.extend(cousins.map(|cousin| (cousin, 2.0)));
+        }
+        all
+    }
+
+    /// The siblings that are declared nearest to a view, in declared order.
+    fn near(&self, view: ViewId) -> Vec<ViewId> {
+        let (before, behind) = self.screen().around(view);
+        let before = &before[before.len().saturating_sub(MAX_RELATIVES)..];
+        before.iter().chain(behind.iter().take(MAX_RELATIVES)).copied().collect()
+    }
+
+    /// What relatives of a view say along an axis, and how usual that is.
+    pub(crate) fn usual_lines(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
+        let mut lines: BTreeMap<String, f64> = BTreeMap::new();
+        let own: BTreeSet<String> = self.lines_of(view, across).into_iter().collect();
+        let is_text = |view: ViewId| self.screen().at(view).text().is_some();
+        let read: BTreeSet<&str> = own.iter().filter_map(|line| place_read(line)).collect();
+        for (relative, weight) in self.relatives(view) {
+            // What holds words is seldom ruled as what does not; what reads the same place often is.
+            let weight = if is_text(view) == is_text(relative) { weight } else { 0.7 * weight };
+            for line in self.lines_of(relative, across) {
+                let fits = !reads(&line, self.screen().at(view).name())
+                    && (self.screen().at(view).has_content() || !line.starts_with("baseline "));
+                if !own.contains(&line) && fits {
+                    let same = place_read(&line).is_some_and(|place| read.contains(place));
+                    *lines.entry(line).or_insert(0.0) += if same { weight + 0.5 } else { weight };
+                }
+            }
+        }
+        let usual = |weight: f64| 0.75 + 0.1 * weight.min(4.0);
+        let mut lines: Vec<(String, f64)> = lines.into_iter().map(|(line, w)| (line, usual(w))).collect();
+        lines.sort_by(|a, b| b.1.total_cmp(&a.1));
+        lines.truncate(12);
+        lines
+    }
+
+    /// The rules of a view along an axis as they are written, where no band changes it.
+    pub(crate) fn lines_of(&self, view: ViewId, across: bool) -> Vec<String> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let along = own.filter(|(_, rule)| {
+            let about = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
+            rule.relations().iter().filter_map(about).any(|horizontal| horizontal == across)
+        });
+        along.filter_map(|(id, _)| Some(self.statement(id)?.unlabelled().to_owned())).collect()
+    }
+
+    /// Whether relatives say the same.
+    pub(crate) fn is_usual(&self, rule: RuleId) -> bool {
+        let Some(statement) = self.statement(rule) else { return false };
+        self.said_of_relatives(rule).iter().any(|(text, _)| text == statement.unlabelled())
+    }
+
+    /// What relatives say of the same thing as a rule, each with how many say so.
+    fn said_of_relatives(&self, rule: RuleId) -> Vec<(String, f64)> {
+        let of = || {
+            let about = self.screen().rule(rule)?;
+            Some((about.owner()?, self.statement(rule)?, about.band()))
+        };
+        let Some((owner, statement, band)) = of() else { return Vec::new() };
+        let mut said: BTreeMap<String, f64> = BTreeMap::new();
+        for (relative, weight) in self.relatives(owner) {
+            let own = self.rules_of(relative).filter(|(_, r)| r.band() == band);
+            for (id, _) in own {
+                let Some(other) = self.statement(id) else { continue };
+                if other.span() != statement.span() && other.subject() == statement.subject() {
+                    *said.entry(other.unlabelled().to_owned()).or_insert(0.0) += weight;
+                }
+            }
+        }
+        let mut said: Vec<(String, f64)> = said.into_iter().collect();
+        said.sort_by(|a, b| b.1.total_cmp(&a.1));
+        said
+    }
+
+    /// A rule as relatives of its view have it, where they agree on something else.
+    pub(crate) fn odd_one_out(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+        let said = self.said_of_relatives(rule);
+        let total: f64 = said.iter().map(|(_, w)| w).sum();
+        let mut ideas = self.out_of_series(rule, statement, weight);
+        let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
+        ideas.extend(other.filter_map(|(text, w)| {
+            let alone = if *w < 2.0 { 0.5 } else { 1.0 };
+            // Where many tie it to the same with another number, and hardly one says otherwise, nothing is likelier.
+            let same = place_read(text).is_some() && place_read(text) == place_read(statement.unlabelled());
+            let agreed = if same && *w >= 4.0 && w / total > 0.8 { 1.2 } else { 1.0 };
+            self.reads(statement, statement.replaced(text), weight * (w / total) * alone * agreed)
+        }));
+        ideas
+    }
+
+    /// A rule as it would go on with what siblings say one after the other.
+    fn out_of_series(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+        let Some(owner) = self.screen().rule(rule).and_then(Rule::owner) else { return Vec::new() };
+        let about = |line: &String| {
+            let of = line.strip_prefix(statement.subject());
+            line != statement.unlabelled() && of.is_some_and(|rest| rest.starts_with(" ="))
+        };
+        let lines = [true, false].into_iter().flat_map(|across| self.next_in_series(owner, across));
+        let mut lines: Vec<String> = lines.map(|(line, _)| line).filter(about).collect();
+        lines.dedup();
+        lines
+            .iter()
+            .filter_map(|line| self.reads(statement, statement.replaced(line), 0.9 * weight))
+            .collect()
+    }
+}
+
+/// The place of which a rule reads a coordinate: `list` of `start = list.start + 8`.
+fn place_read(line: &str) -> Option<&str> {
+    let (_, right) = line.split_once("= ")?;
+    let (place, _) = right.split_once('.')?;
+    place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
+}
+
+/// Whether a rule reads a coordinate of a view.
+fn reads(line: &str, name: &str) -> bool {
+    let is_of_word = |c: char| c.is_alphanumeric() || c == '_' || c == '.';
+    line.match_indices(&format!("{name}.")).any(|(at, _)| !line[..at].ends_with(is_of_word))
+}

@@ -1,0 +1,123 @@
+//! A band from the exact width down at which a text goes wrong, in which it is smaller.
+
+use crate::finding::Finding;
+use crate::fix::change::Change;
+use crate::fix::context::{Idea, Source};
+use crate::screen_ext::ScreenExt as _;
+use crate::sweep::problem_spans::Trouble;
+use crate::sweep::range::Range;
+use crate::sweep::run::sweep;
+use crate::syntax::ast::{block_of, node_span};
+use crate::syntax::lexer::Kind;
+use vantic_core::display::{Along, Display};
+use vantic_core::model::{Code, ViewId};
+use vantic_core::plan::Plan;
+use vantic_core::text::Measure;
+use vantic_core::words::number;
+
+/// Screens of more views than this are not examined for it.
+const MAX_VIEWS: usize = 400;
+
+/// What a band weighs that makes a text a little smaller.
+pub(crate) const BANDED: f64 = 0.62;
+
+/// The sizes that are tried, as shares of the one that the text has.
+const SMALLER: [f64; 3] = [0.9, 0.8, 0.65];
+
+/// Looks for the width up to which something goes wrong, which takes as long as many trials.
+pub(crate) struct Border<'a> {
+    plan: &'a Plan,
+    measure: &'a dyn Measure,
+    display: &'a Display,
+    finding: &'a Finding,
+    range: Range,
+}
+
+impl Border<'_> {
+    /// The width, if it goes wrong there no more.
+    pub(crate) fn width(&self) -> Option<f64> {
+        let Self { plan, measure, display, finding, range } = *self;
+        let swept = sweep(plan, display, range, measure).ok()?;
+        let same = |t: &&Trouble| t.code == finding.code && t.views == finding.views && t.from <= range.from;
+        swept.troubles.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
+    }
+}
+
+impl Source<'_> {
+    /// What to look for where a text goes wrong that a band could make smaller.
+    pub(crate) fn border<'a>(&'a self, finding: &'a Finding) -> Option<Border<'a>> {
+        let screen = self.screen();
+        let (display, _) = self.worst(finding)?;
+        let many = screen.views().count() > MAX_VIEWS;
+        let landed_wrong = finding.code.is_of_frames() || finding.code == Code::Unmet;
+        let fits = landed_wrong && !many && screen.design().is_none();
+        if !fits || self.texts_of(finding).is_empty() {
+            return None;
+        }
+        // It ends no further than at the narrowest display like it on which it is not found.
+        let alike = self.displays.iter().filter(|d| {
+            let words = (d.text_scale(), d.direction(), d.language());
+            words == (display.text_scale(), display.direction(), display.language())
+                && d.states().eq(display.states())
+                && d.width() > display.width()
+                && !finding.displays.iter().any(|name| name == d.name())
+        });
+        let widest = alike.map(|d| d.width()).fold(2.0 * display.width(), f64::min);
+        let range = Range { along: Along::Width, from: display.width(), to: widest + 1.0, gap: 0.0 };
+        Some(Border { plan: self.mending.plan, measure: &self.measure, display, finding, range })
+    }
+
+    fn texts_of(&self, finding: &Finding) -> Vec<ViewId> {
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        views.filter(|&view| self.screen().at(view).text().is_some()).collect()
+    }
+
+    /// For what goes wrong with a text below some width: a band that begins exactly there. None of these ideas weighs more
+    /// than [`BANDED`].
+    pub(crate) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Idea> {
+        let screen = self.screen();
+        let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
+        let name = screen.free_band_name("narrow");
+        let mut ideas = Vec::new();
+        for view in self.texts_of(finding) {
+            let Some(font) = placement.look(view).font.map(|f| f / display.text_scale()) else { continue };
+            for (rank, share) in SMALLER.iter().enumerate() {
+                let smaller = (font * share).floor().max(1.0);
+                let path = screen.path(view);
+                let band = format!("band {name}: screen.width < {}", number(ends));
+                let when = format!("when {name} {{ in {path} {{ font {smaller} }} }}");
+                let said = format!(
+                    "below a width of {}, write `font {smaller}` in `{path}`: `{band}`",
+                    number(ends)
+                );
+                let changes = self.declared(&band, &when);
+                ideas.extend(changes.map(|changes| Idea {
+                    said,
+                    changes,
+                    weight: BANDED - 0.02 * rank as f64,
+                }));
+            }
+        }
+        ideas
+    }
+
+    /// A band behind the last one, or at the top of the screen, and what it changes at its end.
+    fn declared(&self, band: &str, when: &str) -> Option<Vec<Change>> {
+        let block = block_of(&self.tree.children().find(|n| n.kind() == Kind::ScreenItem)?)?;
+        let head = |kind: Kind| matches!(kind, Kind::Ladder | Kind::BandItem | Kind::State);
+        let last = block.children().filter(|n| head(n.kind())).last();
+        let at = last.map_or(node_span(&block).start + 1, |n| self.end_of_line(node_span(&n).end));
+        let end = block.children().last().map(|n| self.end_of_line(node_span(&n).end))?;
+        Some(vec![
+            Change::new(at..at, format!("\n    {band}")),
+            Change::new(end..end, format!("\n    {when}")),
+        ])
+    }
+
+    /// Behind a comment that stands on the same line.
+    fn end_of_line(&self, at: usize) -> usize {
+        let rest = &self.text()[at..];
+        let line = rest.find('\n').unwrap_or(rest.len());
+        if rest[..line].trim_start().starts_with("//") { at + line } else { at }
+    }
+}

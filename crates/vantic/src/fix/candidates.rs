@@ -1,0 +1,568 @@
+//! What may be meant instead: other ways to write the rules that a finding is about.
+
+use crate::check::attribution::{coordinates_of, deciding};
+use crate::check::self_contradictory_rules::reads_itself;
+use crate::finding::{Finding, Severity};
+use crate::fix::change::{Change, changed};
+use crate::fix::context::{Idea, Source};
+use crate::fix::rule_source::{How, Pinned, Rewritten, Statement, added};
+use crate::screen_ext::ScreenExt as _;
+use vantic_core::display::Display;
+use vantic_core::model::{
+    Code, Comparison, Coordinate, Place, Relation, Rule, RuleId, RuleRef, Screen, Strength, ViewId,
+};
+use vantic_core::plan::Placement;
+
+/// How many rules are looked at for one finding.
+const MAX_SUSPECTS: usize = 16;
+
+/// How many other findings are asked what they have in common with one.
+const MAX_OTHERS: usize = 12;
+
+/// A wish that is missed by so much, in logical pixels, is as far off as any.
+const FAR: f64 = 100.0;
+
+/// How many other places a rule is tied to, to see whether one of them was meant.
+const MAX_PLACES: usize = 6;
+
+impl Source<'_> {
+    pub(crate) fn screen(&self) -> &Screen {
+        self.mending.plan.screen()
+    }
+
+    pub(crate) fn text(&self) -> &str {
+        self.mending.files.text()
+    }
+
+    /// The rules of a view, those of bands included.
+    pub(crate) fn rules_of(&self, view: ViewId) -> impl Iterator<Item = (RuleId, &Rule)> {
+        let own = self.rules.get(&view).map(Vec::as_slice).unwrap_or_default();
+        own.iter().map(|&id| (id, self.screen().rule_at(id)))
+    }
+
+    /// What is around a view, as its rules call it.
+    pub(crate) fn around(&self, view: ViewId) -> &'static str {
+        if self.screen().at(view).parent().is_some() { "parent" } else { "safe" }
+    }
+
+    pub(crate) fn statement(&self, rule: RuleId) -> Option<Statement<'_>> {
+        Statement::at(&self.tree, self.text(), &self.mending.map.rule(rule)?)
+    }
+
+    pub(crate) fn worst(&self, finding: &Finding) -> Option<(&Display, &Placement)> {
+        let at = self.displays.iter().position(|d| d.name() == finding.worst)?;
+        Some((&self.displays[at], &self.report.placements[at]))
+    }
+
+    pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Idea> {
+        match finding.code {
+            Code::Ambiguous => self.missing(finding),
+            Code::Conflict => self.contradicting(finding),
+            Code::Tie => self.pulling(finding),
+            Code::Collapse => [self.coming_to_nothing(finding), self.going_round(finding)].concat(),
+            Code::Unmet => self.landed_wrong(finding),
+            code if code.is_of_frames() => self.landed_wrong(finding),
+            Code::Odd => self.as_others_say(finding),
+            _ => Vec::new(),
+        }
+    }
+
+    /// A change of a statement, told as what it reads then.
+    pub(crate) fn reads(&self, statement: &Statement<'_>, change: Change, weight: f64) -> Option<Idea> {
+        let span = statement.span();
+        let inside = Change {
+            at: (change.at.0.checked_sub(span.start)?, change.at.1.checked_sub(span.start)?),
+            new: change.new.clone(),
+        };
+        let new = changed(statement.source(), &[inside])?;
+        if new == statement.source() {
+            return None;
+        }
+        let two = change.new.contains('\n');
+        let new = if two { new.replace('\n', "; ") } else { new };
+        let said = format!("write `{}` instead of `{}`", one_line(&new), one_line(statement.source()));
+        Some(Idea { said, changes: vec![change], weight })
+    }
+
+    fn taken_out(&self, statement: &Statement<'_>, relation: usize, weight: f64) -> Option<Idea> {
+        let change = statement.without(relation)?;
+        let whole = change.at.0 <= statement.span().start && change.at.1 >= statement.span().end;
+        if !whole {
+            return self.reads(statement, change, weight);
+        }
+        let source = one_line(statement.source());
+        Some(Idea { said: format!("take `{source}` out"), changes: vec![change], weight })
+    }
+
+    /// Lines put behind the last rule of a view, where that stands in a block for several views.
+    pub(crate) fn put_with_others(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let last = own.filter_map(|(id, _)| self.statement(id)).max_by_key(|s| s.span().start)?;
+        let others = last.views_of()?;
+        let said = format!("write `{}` in `each {others}`", lines.join("; "));
+        Some(Idea { said, changes: vec![last.followed_by(lines)], weight })
+    }
+
+    /// Lines put into a view's block.
+    pub(crate) fn put_in(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
+        let name = self.mending.map.view(view)?;
+        let change = added(&self.tree, self.text(), &name, lines)?;
+        let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
+        Some(Idea { said, changes: vec![change], weight })
+    }
+
+    /// Which of the levels a contradicting must could give way on: the weakest, declared where there is none.
+    fn weakest(&self) -> Option<&str> {
+        self.screen().ladder().last().map(String::as_str)
+    }
+
+    /// Musts that cannot all hold: what was written last is the likeliest to be wrong.
+    fn contradicting(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let mut parts: Vec<RuleRef> = finding.parts.clone();
+        // In the order of the file; what came with a band, and what siblings say too, is less likely to be wrong.
+        parts.sort_by_key(|part| match part {
+            RuleRef::Written { rule, relation } => (self.mending.map.rule(*rule).map(|s| s.start), *relation),
+            _ => (None, 0),
+        });
+        let count = parts.len().max(1) as f64;
+        for (index, part) in parts.iter().enumerate() {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            let mut weight = 0.8 + 0.2 * (index + 1) as f64 / count;
+            if self.screen().rule(rule).is_some_and(|r| r.label().is_some()) {
+                weight *= 0.8;
+            }
+            if self.is_usual(rule) {
+                weight *= 0.7;
+            }
+            weight *= 1.0 + 0.4 * self.told_too_often(rule, relation);
+            ideas.extend(self.odd_one_out(rule, &statement, 1.1 * weight));
+            ideas.extend(self.taken_out(&statement, relation, weight));
+            let level = self.weakest();
+            let weaker = level.and_then(|level| statement.weakened(relation, Some(level)));
+            ideas.extend(weaker.and_then(|change| self.reads(&statement, change, 0.9 * weight)));
+            for sign in ["<=", ">="] {
+                let loosened = statement.compared(sign);
+                ideas.extend(loosened.and_then(|change| self.reads(&statement, change, 0.8 * weight)));
+            }
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let factor = match how {
+                    How::Sign if self.goes_over(rule, relation) => 1.3,
+                    How::Sign => 0.7,
+                    How::Unit | How::Share => 0.5,
+                    How::Side => 0.4,
+                    How::Place(rank) if self.reads_itself(rule, relation) => 1.4 - 0.02 * f64::from(rank),
+                    How::Place(rank) => 0.45 - 0.02 * f64::from(rank),
+                    How::Level => 0.3,
+                };
+                ideas.extend(self.reads(&statement, change, factor * weight));
+            }
+        }
+        if self.screen().ladder().is_empty() {
+            ideas.extend(self.with_a_ladder(&parts));
+        }
+        ideas
+    }
+
+    /// What relatives say, for the one that says otherwise.
+    fn as_others_say(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for part in &finding.parts {
+            let RuleRef::Written { rule, .. } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.0));
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Place(rank) => 0.6 - 0.03 * f64::from(rank),
+                    How::Share => 0.7,
+                    _ => continue,
+                };
+                ideas.extend(self.reads(&statement, change, weight));
+            }
+        }
+        ideas
+    }
+
+    fn reads_itself(&self, rule: RuleId, relation: usize) -> bool {
+        self.screen().rule(rule).and_then(|r| r.relations().get(relation)).is_some_and(reads_itself)
+    }
+
+    fn goes_over(&self, rule: RuleId, relation: usize) -> bool {
+        let of = self.screen().rule(rule).and_then(|r| r.relations().get(relation));
+        of.is_some_and(|r| self.screen().goes_over(r))
+    }
+
+    /// How many more musts than two, which settle it, a rule's view has along its axis.
+    fn told_too_often(&self, rule: RuleId, relation: usize) -> f64 {
+        let screen = self.screen();
+        let axis = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
+        let of = || {
+            let about = screen.rule(rule)?;
+            Some((about.owner()?, about.band(), axis(about.relations().get(relation)?)?))
+        };
+        let Some((owner, band, across)) = of() else { return 0.0 };
+        let own = self.rules_of(owner).filter(|(_, r)| r.band().is_none() || r.band() == band);
+        let told = own.flat_map(|(_, r)| r.relations()).filter(|r| {
+            r.comparison == Comparison::Equal && r.strength() == Strength::Must && axis(r) == Some(across)
+        });
+        (told.count().min(5) as f64 - 2.0).max(0.0)
+    }
+
+    /// A level declared, and the rule written last on it.
+    fn with_a_ladder(&self, parts: &[RuleRef]) -> Option<Idea> {
+        let RuleRef::Written { rule, relation } = *parts.last()? else { return None };
+        let statement = self.statement(rule)?;
+        let change = statement.weakened(relation, Some("wish"))?;
+        let open = self.text().find('{')? + 1;
+        let ladder = Change::new(open..open, "\n    ladder wish");
+        let mut idea = self.reads(&statement, change, 0.6)?;
+        idea.said += ", with `ladder wish` at the top of the screen";
+        idea.changes.push(ladder);
+        Some(idea)
+    }
+
+    /// Preferences on one level: each on another, or with a weight.
+    fn pulling(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let levels = self.screen().ladder().to_vec();
+        for (index, part) in finding.parts.iter().enumerate().rev() {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            let later = index as f64 / finding.parts.len() as f64;
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            let own = part.level(self.screen()).and_then(|name| levels.iter().position(|l| l == name));
+            for (at, level) in levels.iter().enumerate() {
+                // Further down first, and next to where it is now.
+                let away =
+                    own.map_or(1.0, |own| if at > own { (at - own) as f64 } else { 2.0 + (own - at) as f64 });
+                let change = statement.weakened(relation, Some(level));
+                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.8 + 0.1 * later - 0.1 * away)));
+            }
+            if let Some(level) = part.level(self.screen()) {
+                let change = statement.weakened(relation, Some(&format!("{level} weight 2")));
+                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.5 - 0.1 * later)));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.2 + 0.1 * later));
+        }
+        for part in &finding.parts {
+            if let RuleRef::Snug(view) = *part {
+                ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], 0.4));
+                if let Some(level) = levels.last() {
+                    ideas.extend(self.put_in(view, &[format!("snug ~ {level}")], 0.5));
+                }
+            }
+        }
+        ideas
+    }
+
+    /// A child that comes to nothing gets a size.
+    fn coming_to_nothing(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for (view, coordinate) in self.coordinates(finding) {
+            let size = coordinate.spelling();
+            for (line, weight) in self.usual_lines(view, coordinate.is_horizontal()) {
+                ideas.extend(self.put_in(view, &[line], weight));
+            }
+            let beside = self.report.placements.first().map(|p| {
+                let sizes =
+                    self.screen().siblings_of(view).filter(|other| *other != view).filter_map(|other| {
+                        let frame = p.frame(other)?;
+                        Some(if coordinate.is_horizontal() { frame.width } else { frame.height })
+                    });
+                sizes.fold(0.0, f64::max)
+            });
+            let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
+            ideas.extend(self.put_in(view, &[format!("{size} = {least}")], 0.6));
+            // Where several come to nothing, it is the view around them that lacks a size.
+            let alike = self.report.open().filter(|f| f.code == finding.code).count();
+            let weight = if alike > 1 { 0.7 } else { 0.4 };
+            if let Some(parent) = self.screen().at(view).parent() {
+                ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], weight));
+                for (line, rank) in self.sizes_used(coordinate.is_horizontal()) {
+                    ideas.extend(self.put_in(parent, &[line], weight - 0.1 + 0.1 * rank));
+                }
+            }
+        }
+        ideas
+    }
+
+    /// A child that takes its size from the view around it, while that takes its own from its children: another size.
+    fn going_round(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for part in &finding.parts {
+            let RuleRef::Written { rule, relation } = *part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Unit => 1.3,
+                    How::Place(rank) => 0.7 - 0.03 * f64::from(rank),
+                    _ => 0.4,
+                };
+                ideas.extend(self.reads(&statement, change, weight));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.5));
+        }
+        ideas
+    }
+
+    pub(crate) fn coordinates(&self, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
+        coordinates_of(self.screen(), finding)
+    }
+
+    /// The rules that may be at fault where something landed wrong, the likeliest first: those that decide where it is, what
+    /// gave way, and what else its views say.
+    fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
+        let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
+        // The trials begin from the same.
+        let Self { mending, measure, solved, .. } = self;
+        let begin = |display: &Display| solved.on(mending, measure, display);
+        let mut live = mending.plan.live_from(Some(&begin));
+        let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
+        // The further a wish is from what came out, the likelier it is wrong.
+        let far = |by: f64| 0.7 + 0.3 * (by / FAR).min(1.0);
+        let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, far(m.by)));
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        let own = views.flat_map(|view| {
+            let relations = |rule: &Rule| 0..rule.relations().len();
+            self.rules_of(view).flat_map(move |(rule, of)| {
+                relations(of).map(move |relation| (RuleRef::Written { rule, relation }, 0.6))
+            })
+        });
+        let others: Vec<(RuleRef, f64)> = gave_way.chain(own).collect();
+        for (rule, weight) in others {
+            if !suspects.iter().any(|(known, _)| *known == rule) {
+                suspects.push((rule, weight));
+            }
+        }
+        suspects.retain(|(rule, _)| matches!(rule, RuleRef::Written { .. }));
+        // What other findings are about as well is likely to be behind all of them.
+        let others = self.report.open().filter(|f| f.severity != Severity::Note && *f != finding);
+        let others: Vec<&Finding> = others.take(MAX_OTHERS).collect();
+        for (rule, likely) in &mut suspects {
+            let owner = rule.owner(self.screen()).map(|owner| self.screen().path(owner));
+            let told = |f: &&&Finding| f.parts.contains(rule);
+            let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
+            let (told, about) = (others.iter().filter(told).count(), others.iter().filter(about).count());
+            *likely += 0.1 * told.min(3) as f64 + 0.05 * about.min(3) as f64;
+        }
+        suspects.sort_by(|a, b| b.1.total_cmp(&a.1));
+        suspects.truncate(MAX_SUSPECTS);
+        suspects
+    }
+
+    /// What landed where it should not: the rules that put it there, each written otherwise.
+    fn landed_wrong(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let missed =
+            self.worst(finding).map(|(_, placement)| placement.missed.as_slice()).unwrap_or_default();
+        for (part, likely) in self.suspects(finding) {
+            let RuleRef::Written { rule, relation } = part else { continue };
+            let Some(statement) = self.statement(rule) else { continue };
+            ideas.extend(self.odd_one_out(rule, &statement, 1.2 * likely));
+            // What relatives say too is less likely to be wrong.
+            let likely = if self.is_usual(rule) { 0.6 * likely } else { likely };
+            for Rewritten { change, how } in self.rewritten(rule, &statement) {
+                let weight = match how {
+                    How::Sign if self.goes_over(rule, relation) => 1.3,
+                    How::Sign => 0.9,
+                    How::Place(rank) => 0.75 - 0.03 * f64::from(rank),
+                    How::Unit => 0.65,
+                    // A number that is far off may be meant as a share.
+                    How::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => 0.85,
+                    How::Share => 0.44,
+                    How::Side => 0.5,
+                    // What gave way may have been meant to be stronger.
+                    How::Level if missed.iter().any(|m| m.rule == part) => 0.75,
+                    How::Level => 0.5,
+                };
+                ideas.extend(self.reads(&statement, change, weight * likely));
+            }
+            let strength =
+                self.screen().rule(rule).and_then(|r| r.relations().get(relation)).map(|r| r.strength());
+            if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
+                let weaker = statement.weakened(relation, Some(level));
+                // A share of a size is a wish more often than a distance is.
+                let weight = if statement.source().contains('%') { 0.8 } else { 0.55 };
+                ideas.extend(weaker.and_then(|c| self.reads(&statement, c, weight * likely)));
+            }
+            for sign in ["<=", ">="] {
+                ideas.extend(statement.compared(sign).and_then(|c| self.reads(&statement, c, 0.45 * likely)));
+            }
+            ideas.extend(self.taken_out(&statement, relation, 0.35 * likely));
+            ideas.extend(self.tied_otherwise(rule, relation, &statement, likely));
+        }
+        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
+        for view in views {
+            for across in [true, false] {
+                // What relatives of it say and it does not.
+                for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(_, w)| *w > 0.9) {
+                    ideas.extend(self.put_in(view, &[line], weight));
+                }
+            }
+        }
+        ideas.extend(self.limits(finding));
+        ideas
+    }
+
+    /// A view tied to another side, or to the middle, of what is around it: as its relatives are, or as they are mirrored.
+    fn tied_otherwise(
+        &self,
+        rule: RuleId,
+        relation: usize,
+        statement: &Statement<'_>,
+        likely: f64,
+    ) -> Vec<Idea> {
+        let screen = self.screen();
+        let of = || {
+            let about = screen.rule(rule)?;
+            let term = *about.relations().get(relation)?.terms().first()?;
+            let owner = about.owner().filter(|&o| term.place == Place::View(o))?;
+            Some((owner, term.coordinate))
+        };
+        let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };
+        let across = coordinate.is_horizontal();
+        let around = self.around(view);
+        let (near, far, middle) =
+            if across { ("start", "end", "center_x") } else { ("top", "bottom", "center_y") };
+        let mut lines: Vec<(String, f64)> = vec![
+            (format!("{middle} = {around}.{middle}"), 0.5),
+            (format!("{near} = {around}.{near}"), 0.42),
+            (format!("{far} = {around}.{far}"), 0.42),
+        ];
+        let of_position = |line: &String| {
+            let word = line.split(|c: char| !c.is_alphanumeric() && c != '_').next();
+            Coordinate::SPELLINGS.iter().any(|(spelled, of)| Some(*spelled) == word && of.is_position())
+        };
+        for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(line, _)| of_position(line))
+        {
+            lines.extend(mirrored(&line).map(|line| (line, 0.7 * weight)));
+            lines.push((line, 0.75 * weight));
+        }
+        let one = statement.compared("=").is_some();
+        let pair = matches!(statement.pin(), Some(Pinned { sides, .. }) if sides.len() == 2
+            && sides.iter().all(|(word, _)| [near, far, "left", "right"].contains(&word.as_str())));
+        if !one && !pair {
+            return Vec::new();
+        }
+        let ideas = lines
+            .into_iter()
+            .filter_map(|(line, weight)| self.reads(statement, statement.replaced(&line), weight * likely));
+        ideas.collect()
+    }
+
+    /// A view kept within what is around it, or clear of another.
+    fn limits(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let views: Vec<ViewId> = finding.views.iter().filter_map(|path| self.screen().find(path)).collect();
+        let mut put =
+            |view: ViewId, line: String, weight: f64| ideas.extend(self.put_in(view, &[line], weight));
+        match (finding.code, views.as_slice()) {
+            (Code::Outside, [view, ..]) => {
+                let around = self.around(*view);
+                for (_, coordinate) in self.coordinates(finding) {
+                    let (sign, apart) = match coordinate {
+                        Coordinate::Left | Coordinate::Top => (">=", "+"),
+                        _ => ("<=", "-"),
+                    };
+                    let side = coordinate.spelling();
+                    put(*view, format!("{side} {sign} {around}.{side} {apart} 8"), 0.7);
+                    put(*view, format!("{side} {sign} {around}.{side}"), 0.6);
+                }
+            }
+            (Code::Covered, [view]) => {
+                for (_, coordinate) in self.coordinates(finding) {
+                    let side = coordinate.spelling();
+                    let sign =
+                        if matches!(coordinate, Coordinate::Left | Coordinate::Top) { ">=" } else { "<=" };
+                    put(*view, format!("{side} {sign} safe.{side}"), 0.6);
+                }
+            }
+            (Code::Small, [view]) => put(*view, "size >= 24".to_owned(), 0.8),
+            (Code::Uncovered, [view]) => put(*view, "pin left, right, top, bottom to screen".to_owned(), 0.8),
+            (Code::Cut, [view]) => {
+                put(*view, "height >= content.height".to_owned(), 0.6);
+                put(*view, "width >= content.width".to_owned(), 0.5);
+            }
+            (Code::Overlap, &[below, above]) => {
+                let name = |view: ViewId| self.screen().at(view).name().to_owned();
+                let texts = |view: ViewId| self.screen().at(view).text().is_some();
+                if let Some((_, placement)) = self.worst(finding)
+                    && let (Some(a), Some(b)) = (placement.frame(below), placement.frame(above))
+                {
+                    let (first, second) = if a.left <= b.left { (below, above) } else { (above, below) };
+                    let reading =
+                        placement.display.direction() == vantic_core::geometry::Direction::LeftToRight;
+                    let (near, far) = if reading { (first, second) } else { (second, first) };
+                    let text = if texts(near) { 0.75 } else { 0.4 };
+                    put(near, format!("end <= {}.start - 8", name(far)), text);
+                    let text = if texts(far) { 0.7 } else { 0.4 };
+                    put(far, format!("start >= {}.end + 8", name(near)), text);
+                    let (upper, lower) = if a.top <= b.top { (below, above) } else { (above, below) };
+                    put(upper, format!("bottom <= {}.top - 8", name(lower)), 0.4);
+                    put(lower, format!("top >= {}.bottom + 8", name(upper)), 0.4);
+                }
+            }
+            _ => {}
+        }
+        ideas
+    }
+
+    /// Other ways to write a rule.
+    fn rewritten(&self, rule: RuleId, statement: &Statement<'_>) -> Vec<Rewritten> {
+        let Some(owner) = self.screen().rule(rule).and_then(|r| r.owner()) else { return Vec::new() };
+        let siblings: Vec<ViewId> = self.screen().siblings_of(owner).collect();
+        let at = siblings.iter().position(|s| *s == owner).unwrap_or(0);
+        let mut beside: Vec<String> = Vec::new();
+        if at > 0 {
+            beside.push("prev".into());
+        }
+        // The nearest before, then the nearest behind.
+        let others = siblings[..at].iter().rev().chain(siblings.get(at + 1..).unwrap_or_default());
+        beside.extend(others.take(MAX_PLACES).map(|&view| self.screen().at(view).name().to_owned()));
+        let around = self.around(owner);
+        beside.push(around.into());
+        let level = |name: &String| (*name).clone();
+        let levels: Vec<String> = self.screen().ladder().iter().map(level).collect();
+        let levels: Vec<&str> = levels.iter().map(String::as_str).collect();
+        statement.rewritten(&beside, around, &levels)
+    }
+}
+
+/// A text on one line.
+fn one_line(text: &str) -> String {
+    text.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+/// A rule about one side as it would be about the other: `start = safe.start + 16` as `end = safe.end - 16`.
+pub(crate) fn mirrored(line: &str) -> Option<String> {
+    const OTHER: [(&str, &str); 3] = [("start", "end"), ("left", "right"), ("top", "bottom")];
+    let other = |word: &str| {
+        let both = OTHER.iter().flat_map(|&(a, b)| [(a, b), (b, a)]);
+        both.into_iter().find(|(from, _)| *from == word).map(|(_, to)| to)
+    };
+    let mut out = String::new();
+    let mut turned = 0;
+    let mut word = String::new();
+    for c in line.chars().chain(['\n']) {
+        if c.is_alphanumeric() || c == '_' {
+            word.push(c);
+            continue;
+        }
+        match other(&word) {
+            Some(to) => {
+                turned += 1;
+                out.push_str(to);
+            }
+            None => out.push_str(&word),
+        }
+        word.clear();
+        out.push(match c {
+            '+' => '-',
+            '-' => '+',
+            c => c,
+        });
+    }
+    (turned == 2 && line.contains(" = ")).then(|| out.trim_end().to_owned())
+}

@@ -1,0 +1,77 @@
+//! TODO-HEAD
+
+use crate::check::report::{Checking, Report};
+use crate::files::bases::Assembled;
+use crate::fix::baseline::SolvedBefore;
+use crate::fix::change::Change;
+use crate::resolve::source_map::SourceMap;
+use crate::syntax::parser::parser::parse_screens;
+use crate::syntax::tree::Node;
+use std::collections::HashMap;
+use vantic_core::display::Display;
+use vantic_core::model::{RuleId, Screen, ViewId};
+use vantic_core::plan::Plan;
+use vantic_core::text::{Measure, RememberedText};
+
+/// How many changes are tried for one finding, each on the display where it is worst.
+pub(crate) const MAX_TRIED: usize = 96;
+
+/// A screen file that has been checked, to find ways out of what was found.
+#[derive(Clone, Copy)]
+pub struct Mending<'a> {
+    /// The file, with what it is based on.
+    pub files: &'a Assembled,
+    /// Where its rules stand.
+    pub map: &'a SourceMap,
+    /// The screen that it holds, as it was checked.
+    pub plan: &'a Plan,
+    /// What measures its texts.
+    pub measure: &'a dyn Measure,
+    /// How it was checked.
+    pub how: Checking<'a>,
+    /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where that
+    /// does not fit any more.
+    pub beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),
+}
+
+impl std::fmt::Debug for Mending<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Mending").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
+    }
+}
+
+/// Something that may be meant: changes of the text, and how likely that is.
+#[derive(Clone, Debug)]
+pub(crate) struct Idea {
+    pub(crate) said: String,
+    pub(crate) changes: Vec<Change>,
+    pub(crate) weight: f64,
+}
+
+/// What ideas are made from.
+pub(crate) struct Source<'a> {
+    pub(crate) mending: Mending<'a>,
+    pub(crate) tree: Node,
+    pub(crate) displays: Vec<Display>,
+    pub(crate) report: &'a Report,
+    /// The rules of each view.
+    pub(crate) rules: HashMap<ViewId, Vec<RuleId>>,
+    /// What measures texts, the same ones again and again.
+    pub(crate) measure: RememberedText<'a>,
+    pub(crate) solved: SolvedBefore,
+}
+
+impl<'a> Source<'a> {
+    pub(crate) fn new(mending: Mending<'a>, report: &'a Report) -> Self {
+        let tree = parse_screens(mending.files.text(), mending.files.names().count()).0;
+        let displays = report.placements.iter().map(|p| p.display.clone()).collect();
+        let mut rules: HashMap<ViewId, Vec<RuleId>> = HashMap::new();
+        for (id, rule) in mending.plan.screen().rules() {
+            if let Some(owner) = rule.owner() {
+                rules.entry(owner).or_default().push(id);
+            }
+        }
+        let measure = RememberedText::new(mending.measure);
+        Self { mending, tree, displays, report, rules, measure, solved: SolvedBefore::default() }
+    }
+}

@@ -1,0 +1,345 @@
+//! A rule that may be missing: what relatives of the view say, what the other side of it says, what its neighbours suggest.
+
+use crate::finding::Finding;
+use crate::fix::candidates::mirrored;
+use crate::fix::change::Change;
+use crate::fix::context::{Idea, Source};
+use crate::fix::rule_source::Pinned;
+use crate::infer::anchoring::written;
+use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
+use vantic_core::model::{Comparison, Coordinate, Place, Rule, Strength, ViewId};
+use vantic_core::words::millionths;
+
+/// How many rules are asked for the sizes that they name, and how many of those are tried.
+const MAX_RULES_ASKED: usize = 2_000;
+
+const MAX_SIZES: usize = 5;
+
+/// The size of a control where nothing says another.
+const USUAL_CONTROL: &str = "44";
+
+/// A distance where nothing says another.
+const USUAL_GAP: f64 = 8.0;
+
+impl Source<'_> {
+    pub(crate) fn missing(&self, finding: &Finding) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        let Some(view) = finding.views.first().and_then(|path| self.screen().find(path)) else {
+            return ideas;
+        };
+        let path = self.screen().path(view);
+        let open = |c: Coordinate| finding.ranges.contains_key(&format!("{path}.{}", c.spelling()));
+        for across in [true, false] {
+            let (position, size) = if across {
+                (open(Coordinate::Left), open(Coordinate::Width))
+            } else {
+                (open(Coordinate::Top), open(Coordinate::Height))
+            };
+            if !position && !size {
+                continue;
+            }
+            let mut here = self.missing_along(finding, view, across, (position, size));
+            // What is open the other way as well has to be told with it.
+            let other = if across {
+                (open(Coordinate::Top), open(Coordinate::Height))
+            } else {
+                (open(Coordinate::Left), open(Coordinate::Width))
+            };
+            let is_first = across || !(open(Coordinate::Left) || open(Coordinate::Width));
+            if (other.0 || other.1) && is_first {
+                let there = self.missing_along(finding, view, !across, other);
+                here = both(&here, &there);
+            } else if !is_first {
+                continue;
+            }
+            ideas.extend(here);
+        }
+        ideas
+    }
+
+    /// What may be missing along one axis.
+    fn missing_along(&self, finding: &Finding, view: ViewId, across: bool, open: (bool, bool)) -> Vec<Idea> {
+        let screen = self.screen();
+        let mut ideas: Vec<Idea> = Vec::new();
+        let mut lines: Vec<(Vec<String>, f64)> = Vec::new();
+        let (near, far, size, middle) = match across {
+            true => ("start", "end", "width", "center_x"),
+            false => ("top", "bottom", "height", "center_y"),
+        };
+        let usual = self.usual_lines(view, across);
+        let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
+        for (line, weight) in &usual {
+            lines.push((vec![line.clone()], *weight));
+            lines.extend(mirrored(line).map(|line| (vec![line], 0.82 * weight)));
+        }
+        lines.extend(self.facing_lines(view, across, &siblings));
+        let likely = self.next_in_series(view, across).into_iter();
+        let likely = likely.chain(self.lines_around_children(view, across));
+        lines.extend(likely.map(|(line, weight)| (vec![line], weight)));
+        let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
+        let around = self.around(view);
+        let (before, behind) = if across { ("after", "before") } else { ("below", "above") };
+        let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
+        if open.0 {
+            if at > 0 {
+                let prev = screen.at(siblings[at - 1]).name();
+                lines.push((vec![format!("{before} {prev} by {gap}")], if across { 0.6 } else { 0.72 }));
+                lines.push((vec![format!("{near} = {prev}.{near}")], if across { 0.66 } else { 0.5 }));
+            }
+            if let Some(&next) = siblings.get(at + 1) {
+                let next = screen.at(next).name();
+                lines.push((vec![format!("{behind} {next} by {gap}")], 0.55));
+            }
+            let is_text = screen.at(view).has_content();
+            lines.push((
+                vec![format!("{middle} = {around}.{middle}")],
+                match (siblings.len(), is_text && !across) {
+                    // A lone child is mostly in the middle.
+                    (1, _) => 0.82,
+                    (_, true) => 0.68,
+                    (_, false) => 0.56,
+                },
+            ));
+            // What is declared first is mostly at the top.
+            let first = if at == 0 && !across && !is_text { 0.8 } else { 0.54 };
+            lines.push((vec![format!("{near} = {around}.{near}")], first));
+            lines.push((vec![format!("{far} = {around}.{far}")], 0.53));
+        }
+        if open.1 {
+            for &sibling in siblings.iter().filter(|s| **s != view).take(4) {
+                let name = screen.at(sibling).name();
+                lines.push((vec![format!("{size} = {name}.{size}")], 0.5));
+            }
+            lines.push((vec![format!("{far} = {around}.{far}")], 0.58));
+            let name = if across { Coordinate::Width } else { Coordinate::Height };
+            let range = finding.ranges.get(&format!("{}.{}", screen.path(view), name.spelling()));
+            // A size at one of the ends of what is possible.
+            for end in range.into_iter().flatten().flatten().filter(|end| **end >= 1.0) {
+                lines.push((vec![format!("{size} = {}", written(*end))], 0.42));
+            }
+            let other = if across { "height" } else { "width" };
+            lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], 0.4));
+            let seen = self.report.placements.first().and_then(|p| p.frame(view));
+            let seen = seen.map_or(0.0, |f| if across { f.width } else { f.height });
+            lines.push((vec![format!("{size} = {}", written(if seen >= 1.0 { seen } else { 48.0 }))], 0.35));
+        }
+        if open.0 && open.1 {
+            let pairs: Vec<(Vec<String>, f64)> = usual
+                .iter()
+                .enumerate()
+                .flat_map(|(i, (a, wa))| {
+                    usual[i + 1..].iter().map(move |(b, wb)| (vec![a.clone(), b.clone()], wa.min(*wb) + 0.05))
+                })
+                .take(10)
+                .collect();
+            lines.extend(pairs);
+            lines.push((vec![format!("pin {near}, {far} to {around}")], 0.7));
+            if at > 0 {
+                let prev = screen.at(siblings[at - 1]).name();
+                lines.push((
+                    vec![format!("{before} {prev} by {gap}"), format!("{size} = {prev}.{size}")],
+                    0.65,
+                ));
+            }
+            lines.push((vec![format!("{near} = {around}.{near}"), format!("{size} = 48")], 0.3));
+        }
+        lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
+        let label = self.label_wanted(view, across);
+        let has_place = self.has_place(view, across);
+        for (mut lines, mut weight) in lines {
+            if let [line] = lines.as_mut_slice() {
+                // Where it is, is said already.
+                if has_place && weight < 0.6 && line.starts_with(&format!("{size} ")) {
+                    weight += 0.2;
+                }
+                if let Some((label, band)) = &label {
+                    let subject = |line: &str| line.split(' ').next().map(str::to_owned);
+                    weight += if subject(line) == subject(band) { 0.1 } else { 0.0 };
+                    *line = format!("{label}: {line}");
+                }
+            }
+            ideas.extend(self.put_in(view, &lines, weight));
+            // Where others of its block lack the same.
+            let alike = self.report.open().filter(|f| f.code == finding.code).count();
+            let weight = if alike > 1 { weight + 0.03 } else { weight - 0.03 };
+            ideas.extend(self.put_with_others(view, &lines, weight));
+        }
+        ideas.extend(self.other_sides(view, across));
+        ideas.extend(self.limits_met(view, across));
+        ideas
+    }
+
+    /// A label under which bands rule a view along an axis and nothing else does, and what one of them says.
+    fn label_wanted(&self, view: ViewId, across: bool) -> Option<(String, String)> {
+        let along = |rule: &Rule| {
+            let first = rule.relations().first().and_then(|r| r.terms().first().copied());
+            first.is_some_and(|t| t.coordinate.is_horizontal() == across)
+        };
+        let has =
+            |label: &str| self.rules_of(view).any(|(_, r)| r.band().is_none() && r.label() == Some(label));
+        let mut in_bands = self.rules_of(view).filter(|(_, r)| r.band().is_some() && along(r));
+        in_bands.find_map(|(id, rule)| {
+            let label = rule.label().filter(|label| !has(label))?;
+            Some((label.to_owned(), self.statement(id)?.unlabelled().to_owned()))
+        })
+    }
+
+    /// Whether a view says where it is along an axis.
+    fn has_place(&self, view: ViewId, across: bool) -> bool {
+        let musts = self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
+        musts.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
+            let own = r.terms().first().filter(|t| t.place == Place::View(view)).map(|t| t.coordinate);
+            own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
+        })
+    }
+
+    /// The sizes that views of the screen have as plain numbers, the usual ones first, and that of a control.
+    pub(crate) fn sizes_used(&self, across: bool) -> Vec<(String, f64)> {
+        let screen = self.screen();
+        let size = if across { "width = " } else { "height = " };
+        let mut used: BTreeMap<String, usize> = BTreeMap::new();
+        for (_, rule) in screen.rules().take(MAX_RULES_ASKED) {
+            for relation in rule.relations() {
+                let text = screen.relation_text(relation, rule.owner());
+                if text.strip_prefix(size).is_some_and(|number| number.parse::<f64>().is_ok()) {
+                    *used.entry(text).or_default() += 1;
+                }
+            }
+        }
+        used.entry(format!("{size}{USUAL_CONTROL}")).or_default();
+        let mut used: Vec<(String, usize)> = used.into_iter().collect();
+        used.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
+        used.truncate(MAX_SIZES);
+        let weight = |rank: usize| 0.46 - 0.01 * rank as f64;
+        used.into_iter().enumerate().map(|(rank, (line, _))| (line, weight(rank))).collect()
+    }
+
+    /// What the view says of one side, said of the other: to the same place, or to what is on that side.
+    fn facing_lines(&self, view: ViewId, across: bool, siblings: &[ViewId]) -> Vec<(Vec<String>, f64)> {
+        let mut lines = Vec::new();
+        for line in self.lines_of(view, across) {
+            let Some(other) = mirrored(&line) else { continue };
+            lines.push((vec![other.clone()], 0.9));
+            // `end = from.start - gap` to any sibling instead of `from`.
+            let place =
+                other.split_once(" = ").and_then(|(_, right)| right.split_once('.')).map(|(place, _)| place);
+            let Some(place) = place else { continue };
+            let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
+            let names = siblings
+                .iter()
+                .enumerate()
+                .filter(|(i, _)| *i != at)
+                .map(|(i, &s)| (i.abs_diff(at), self.screen().at(s).name()));
+            for (away, name) in names.filter(|(away, name)| *name != place && *away < 5) {
+                let named = other.replacen(&format!(" {place}."), &format!(" {name}."), 1);
+                lines.push((vec![named], 0.88 - 0.02 * away as f64));
+            }
+        }
+        lines
+    }
+
+    /// The distances that siblings keep along an axis, where most keep the same.
+    fn gap_among(&self, siblings: &[ViewId], across: bool) -> Option<f64> {
+        let placement = self.report.placements.first()?;
+        let mut gaps: Vec<f64> = Vec::new();
+        for two in siblings.windows(2) {
+            let (a, b) = (placement.frame(two[0])?, placement.frame(two[1])?);
+            let gap = if across { b.left - a.right() } else { b.top - a.bottom() };
+            gaps.extend(Some(millionths(gap)).filter(|gap| (0.0..200.0).contains(gap)));
+        }
+        gaps.sort_by(f64::total_cmp);
+        let same = |gap: &f64| gaps.iter().filter(|other| *other == gap).count();
+        gaps.iter().copied().filter(|gap| same(gap) > 1).max_by_key(|gap| same(gap))
+    }
+
+    /// A pin with one more side, at the distance of the side that it has.
+    fn other_sides(&self, view: ViewId, across: bool) -> Vec<Idea> {
+        let pairs: &[(&str, &str)] = match across {
+            true => &[("left", "right"), ("start", "end")],
+            false => &[("top", "bottom")],
+        };
+        let mut ideas = Vec::new();
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        for statement in own.filter_map(|(id, _)| self.statement(id)) {
+            let Some(Pinned { sides, to, end }) = statement.pin() else { continue };
+            let mut add = |side: &str, by: &str, weight: f64| {
+                let by = if by.is_empty() { String::new() } else { format!(" {by}") };
+                let said = format!("pin `{side}{by}` to {to} as well, in `{}`", self.screen().path(view));
+                ideas.push(Idea {
+                    said,
+                    changes: vec![Change::new(end..end, format!(", {side}{by}"))],
+                    weight,
+                });
+            };
+            let has = |side: &str| sides.iter().find(|(word, _)| word == side);
+            for (near, far) in pairs {
+                match (has(near), has(far)) {
+                    (Some((_, by)), None) => add(far, by, 0.85),
+                    (None, Some((_, by))) => add(near, by, 0.85),
+                    (None, None) => {
+                        // A pin along the other axis: as far from this side as from those.
+                        let by = sides.first().map_or("", |(_, by)| by.as_str());
+                        add(near, by, 0.6);
+                        add(far, by, 0.62);
+                    }
+                    (Some(_), Some(_)) => {}
+                }
+            }
+        }
+        ideas
+    }
+
+    /// A limit that is met exactly.
+    fn limits_met(&self, view: ViewId, across: bool) -> Vec<Idea> {
+        let mut ideas = Vec::new();
+        for (id, rule) in self.rules_of(view).filter(|(_, r)| r.band().is_none()) {
+            let along = |r: &vantic_core::model::Relation| {
+                r.terms().first().is_some_and(|t| t.coordinate.is_horizontal() == across)
+            };
+            let Some(statement) = self.statement(id).filter(|_| rule.relations().iter().all(along)) else {
+                continue;
+            };
+            let Some(sign) = statement.inequality() else { continue };
+            let said = format!("meet the limit `{}` exactly, with `=`", statement.unlabelled());
+            ideas.push(Idea { said, changes: vec![Change::new(sign, "=")], weight: 0.64 });
+        }
+        ideas
+    }
+}
+
+/// Each of some with each of others, the likelier first, as long as they are few.
+fn both(here: &[Idea], there: &[Idea]) -> Vec<Idea> {
+    let first = |ideas: &[Idea]| {
+        let mut sorted: Vec<Idea> = ideas.to_vec();
+        sorted.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        sorted.truncate(9);
+        sorted
+    };
+    let mut all = Vec::new();
+    for a in first(here) {
+        for b in first(there) {
+            // What is put in at one place is put in one behind the other.
+            let same = a.changes.len() == 1 && b.changes.len() == 1 && a.changes[0].at == b.changes[0].at;
+            let changes = match same {
+                true if a.changes == b.changes => a.changes.clone(),
+                true => {
+                    vec![Change { at: a.changes[0].at, new: joined(&a.changes[0].new, &b.changes[0].new) }]
+                }
+                false => a.changes.iter().chain(&b.changes).cloned().collect(),
+            };
+            let said =
+                if changes == a.changes { a.said.clone() } else { format!("{}, and {}", a.said, b.said) };
+            all.push(Idea { said, changes, weight: a.weight.min(b.weight) + 0.05 * a.weight.max(b.weight) });
+        }
+    }
+    all
+}
+
+/// Two things put in at the same place; one behind an opening brace ends in what separates it.
+fn joined(first: &str, second: &str) -> String {
+    match first.strip_suffix([';', ' ']) {
+        Some(open) if first.starts_with(' ') => format!("{open};{second}"),
+        _ => format!("{first}{second}"),
+    }
+}

@@ -1,0 +1,103 @@
+//! What siblings say one after the other, gone on with: `cols[1]`, `cols[2]`, ... or `0deg`, `72deg`, ...
+
+use crate::fix::context::Source;
+use crate::infer::anchoring::written;
+use std::collections::BTreeMap;
+use vantic_core::model::ViewId;
+
+/// A line of which the numbers are taken out, and those numbers.
+fn without_numbers(line: &str) -> (String, Vec<f64>) {
+    let (mut text, mut numbers, mut digits) = (String::new(), Vec::new(), String::new());
+    let mut in_word = false;
+    for c in line.chars().chain(['\n']) {
+        let is_number = c.is_ascii_digit() || c == '.' && !digits.is_empty();
+        if is_number && !in_word {
+            digits.push(c);
+            continue;
+        }
+        if let Ok(number) = digits.parse() {
+            numbers.push(number);
+            text.push('#');
+        }
+        digits.clear();
+        in_word = c.is_alphanumeric() || c == '_';
+        text.push(c);
+    }
+    (text.trim_end().to_owned(), numbers)
+}
+
+fn with_numbers(text: &str, numbers: &[f64]) -> String {
+    let mut numbers = numbers.iter();
+    let mut out = String::new();
+    for c in text.chars() {
+        match c {
+            '#' => out.push_str(&numbers.next().map_or_else(String::new, |n| written(*n))),
+            c => out.push(c),
+        }
+    }
+    out
+}
+
+/// The numbers that a place in a row has, where those of other places grow by the same from each to the next.
+fn gone_on_with(known: &[(f64, Vec<f64>)], at: f64) -> Option<Vec<f64>> {
+    let [(from, first), (to, second), ..] = known else { return None };
+    let by: Vec<f64> = std::iter::zip(first, second).map(|(a, b)| (b - a) / (to - from)).collect();
+    let value = |at: f64| -> Vec<f64> {
+        std::iter::zip(first, &by).map(|(start, by)| start + by * (at - from)).collect()
+    };
+    let fits = known.iter().all(|(place, numbers)| {
+        std::iter::zip(value(*place), numbers).all(|(expected, number)| (expected - number).abs() < 1e-6)
+    });
+    let grows = by.iter().any(|by| *by != 0.0);
+    (fits && grows).then(|| value(at)).filter(|numbers| numbers.iter().all(|n| *n >= 0.0))
+}
+
+impl Source<'_> {
+    /// What a view would say along an axis if it went on with what its siblings say.
+    pub(crate) fn next_in_series(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
+        let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
+        let Some(own) = siblings.iter().position(|s| *s == view) else { return Vec::new() };
+        let mut said: BTreeMap<String, Vec<(f64, Vec<f64>)>> = BTreeMap::new();
+        for (at, &sibling) in siblings.iter().enumerate().filter(|(at, _)| at.abs_diff(own) < 12) {
+            for line in self.lines_of(sibling, across).iter().filter(|_| at != own) {
+                let (text, numbers) = without_numbers(line);
+                if !numbers.is_empty() {
+                    said.entry(text).or_default().push((at as f64, numbers));
+                }
+            }
+        }
+        let mut lines = Vec::new();
+        for (text, known) in said {
+            if let Some(numbers) = gone_on_with(&known, own as f64) {
+                lines.push((with_numbers(&text, &numbers), 0.9));
+            }
+            // One that reads a column or row: the one as far from it as the view is.
+            if let ([(at, numbers)], true) = (known.as_slice(), text.contains("[#]")) {
+                let number = |n: &f64| n + (own as f64 - at);
+                let moved: Vec<f64> = numbers.iter().map(number).filter(|n| *n >= 1.0).collect();
+                if moved.len() == 1 && numbers.len() == 1 {
+                    lines.push((with_numbers(&text, &moved), 0.88));
+                }
+            }
+        }
+        lines
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_series_is_gone_on_with_in_either_direction() {
+        let line = |n: u32| format!("center = parent.center + bearing(36% of side2.width, {n}deg)");
+        let known: Vec<(f64, Vec<f64>)> =
+            [(0, 0), (1, 72), (3, 216)].map(|(at, n)| (f64::from(at), without_numbers(&line(n)).1)).to_vec();
+        let text = without_numbers(&line(5)).0;
+        let at = |place: f64| gone_on_with(&known, place).map(|numbers| with_numbers(&text, &numbers));
+        assert_eq!(at(2.0), Some(line(144)));
+        assert_eq!(at(4.0), Some(line(288)));
+        assert_eq!(at(-1.0), None, "no negative numbers are made up");
+        assert_eq!(gone_on_with(&[(0.0, vec![1.0]), (1.0, vec![2.0]), (2.0, vec![4.0])], 3.0), None);
+    }
+}

@@ -1,0 +1,55 @@
+//! Ideas in the order in which they are tried.
+
+use crate::finding::Finding;
+use crate::fix::breakpoint_fix::{BANDED, Border};
+use crate::fix::change::Change;
+use crate::fix::context::{Idea, Source};
+use std::collections::HashSet;
+
+/// The ideas for one finding that are still to be tried, the likeliest first, each change once.
+pub(crate) struct Queue<'a> {
+    source: &'a Source<'a>,
+    finding: &'a Finding,
+    ideas: Vec<Idea>,
+    met: HashSet<Vec<Change>>,
+    has_bands: bool,
+    left: usize,
+}
+
+impl<'a> Queue<'a> {
+    /// At most so many.
+    pub(crate) fn new(source: &'a Source<'a>, finding: &'a Finding, most: usize) -> Self {
+        let (ideas, met) = (Vec::new(), HashSet::new());
+        let mut queue = Self { source, finding, ideas, met, has_bands: false, left: most };
+        queue.add(source.ideas(finding));
+        queue
+    }
+
+    fn add(&mut self, mut ideas: Vec<Idea>) {
+        // Of those that change the same, the likeliest; of those as likely, the one thought of first.
+        let likeliest_first = |a: &Idea, b: &Idea| b.weight.total_cmp(&a.weight);
+        ideas.sort_by(likeliest_first);
+        ideas.retain(|idea| self.met.insert(idea.changes.clone()));
+        self.ideas.append(&mut ideas);
+        self.ideas.sort_by(likeliest_first);
+    }
+
+    /// The next ones.
+    pub(crate) fn next(&mut self, count: usize) -> Vec<Idea> {
+        let count = count.min(self.left).min(self.ideas.len());
+        self.left -= count;
+        self.ideas.drain(..count).collect()
+    }
+
+    /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for, once.
+    pub(crate) fn border(&mut self) -> Option<Border<'a>> {
+        let has_come = !self.has_bands && self.ideas.first().is_none_or(|idea| idea.weight <= BANDED);
+        self.has_bands |= has_come;
+        if has_come { self.source.border(self.finding) } else { None }
+    }
+
+    /// Takes in what was found.
+    pub(crate) fn add_bands(&mut self, ends: f64) {
+        self.add(self.source.banded(self.finding, ends));
+    }
+}

@@ -1,0 +1,231 @@
+//! A change tried: the file read with it, and checked.
+
+use crate::check::report::{Report, Trying};
+use crate::check::run::check_briefly;
+use crate::finding::{Finding, Fix, Severity};
+use crate::fix::baseline::SolvedBefore;
+use crate::fix::change::changed;
+use crate::fix::context::{Idea, Mending, Source};
+use crate::inspect::inspect::found_of;
+use std::collections::BTreeMap;
+use std::collections::BTreeSet;
+use std::collections::HashMap;
+use std::collections::HashSet;
+use vantic_core::display::Display;
+use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::plan::{Placement, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::number;
+
+/// A view moves where an edge or size changes by more than this, in logical pixels.
+const MOVES: f64 = 0.5;
+
+/// A finding that has become worse by no more than this, in logical pixels, is as it was.
+const WORSE: f64 = 0.5;
+
+/// What findings are told apart by: rules are not, since their numbers change with a line.
+type Kept = (Code, Severity, Vec<String>);
+
+/// On how many displays a finding is found, and how bad it is.
+type Known = BTreeMap<Kept, (usize, f64)>;
+
+pub(crate) fn key(finding: &Finding) -> Kept {
+    (finding.code, finding.severity, finding.views.clone())
+}
+
+fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
+    let mut known = Known::new();
+    for finding in findings {
+        let of = known.entry(key(finding)).or_insert((0, 0.0));
+        of.0 += finding.displays.len();
+        of.1 = of.1.max(finding.amount);
+    }
+    known
+}
+
+/// A change that mends a finding.
+pub(crate) struct Mended {
+    pub(crate) fix: Fix,
+    /// How much is left to be found: an error weighs more than any number of warnings.
+    pub(crate) left: usize,
+    /// How many notes there are that were not.
+    pub(crate) doubts: usize,
+}
+
+fn left(report: &Report) -> usize {
+    let weight = |f: &Finding| match f.severity {
+        Severity::Error => 1000,
+        Severity::Warning => 1,
+        Severity::Note => 0,
+    };
+    report.open().map(weight).sum()
+}
+
+pub(crate) struct Trial<'a> {
+    mending: Mending<'a>,
+    measure: &'a dyn Measure,
+    report: &'a Report,
+    finding: &'a Finding,
+    /// What the finding is told by, and how many like it there are, by display.
+    key: Kept,
+    alike: HashMap<&'a str, usize>,
+    before: Known,
+    solved: &'a SolvedBefore,
+}
+
+impl<'a> Trial<'a> {
+    pub(crate) fn new(source: &'a Source<'_>, finding: &'a Finding) -> Self {
+        let Source { mending, measure, report, solved, .. } = source;
+        let (key, before) = (key(finding), known(report.open()));
+        let mut alike = HashMap::new();
+        for display in report.open().filter(|f| self::key(f) == key).flat_map(|f| &f.displays) {
+            *alike.entry(display.as_str()).or_insert(0) += 1;
+        }
+        Self { mending: *mending, measure, report, finding, key, alike, before, solved }
+    }
+
+    fn plan(&self, idea: &Idea) -> Option<Plan> {
+        let text = changed(self.mending.files.text(), &idea.changes)?;
+        let files = self
+            .mending
+            .files
+            .with_text(text, &idea.changes.iter().map(|c| (c.span(), c.new.len())).collect::<Vec<_>>());
+        let screen = (self.mending.beside)(files.read().ok()?.screen)?;
+        Plan::new(screen).ok()
+    }
+
+    /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there.
+    pub(crate) fn mends(&self, idea: &Idea, worst: Option<&Display>) -> Option<Plan> {
+        let plan = self.plan(idea)?;
+        let Some(worst) = worst else { return Some(plan) };
+        let without_notes = self.finding.severity != Severity::Note;
+        let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
+        // What is expected somewhere is tried when all displays are.
+        let of_others = self.finding.code == Code::Unmet;
+        ((of_others || self.is_gone(&report, false)) && !self.is_worse(&report)).then_some(plan)
+    }
+
+    /// What is found with a change, given up where the frames alone say that it mends nothing.
+    fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
+        let begin = |display: &Display| self.solved.on(&self.mending, self.measure, display);
+        let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
+        let trying = Trying { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
+        check_briefly(plan, displays, self.measure, self.mending.how, &trying).ok()?
+    }
+
+    /// Where everything is on a display without the change.
+    fn placed(&self, display: &str) -> Option<&Placement> {
+        self.report.placements.iter().find(|p| p.display.name() == display)
+    }
+
+    /// Whether the frames alone let one hope: no must is broken where none was, and what is told by frames is gone.
+    fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
+        let on = after.display.name();
+        if self.placed(on).is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
+            return false;
+        }
+        // What stays where it is while others are scrolled is left to the check.
+        let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
+            || self.finding.code == Code::Overlap && !self.mending.how.painted;
+        if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.iter().any(|d| d == on) {
+            return true;
+        }
+        let found = found_of(screen, after, &HashSet::new(), 0.0, self.finding.code);
+        found.iter().filter(|f| key(f) == self.key).count() < self.on(on)
+    }
+
+    /// How many findings like it there are on a display.
+    fn on(&self, display: &str) -> usize {
+        self.alike.get(display).copied().unwrap_or(0)
+    }
+
+    fn is_gone(&self, report: &Report, on_all: bool) -> bool {
+        let after = known(report.open());
+        match (after.get(&self.key), self.before.get(&self.key)) {
+            (None, _) => true,
+            // There were several alike: it counts that there is less of it.
+            (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
+            (Some(after), _) => after.0 < self.on(&self.finding.worst),
+        }
+    }
+
+    /// Whether an error or warning is there that was not, or has become worse.
+    fn is_worse(&self, report: &Report) -> bool {
+        let after = known(report.open().filter(|f| f.severity != Severity::Note));
+        after.iter().any(|(key, (count, amount))| match self.before.get(key) {
+            None => true,
+            Some((was, before)) => count > was || *amount > before + WORSE,
+        })
+    }
+
+    /// The fix that it is, if it mends on all displays.
+    pub(crate) fn checked(&self, idea: &Idea, plan: &Plan, displays: &[Display]) -> Option<Mended> {
+        let report = self.check(plan, displays, false)?;
+        if !self.is_gone(&report, true) || self.is_worse(&report) {
+            return None;
+        }
+        let (moved, moved_on) = self.moved(plan.screen(), &report.placements);
+        let after = known(report.open());
+        let others = self.report.findings.iter().enumerate().filter(|(_, f)| {
+            let own = key(f) == self.key;
+            !own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&key(f))
+        });
+        let mends = others.map(|(index, _)| index + 1).collect();
+        let fix = Fix {
+            name: String::new(),
+            text: idea.said.clone(),
+            edits: idea.changes.iter().map(|c| c.edit(self.mending.files)).collect(),
+            moves: moves_said(&moved, moved_on),
+            moved,
+            moved_on,
+            mends,
+        };
+        // What gives way does so on purpose.
+        let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
+        let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
+        Some(Mended { fix, left: left(&report), doubts })
+    }
+
+    /// The views that move, those of the finding left out, and on how many displays something does.
+    fn moved(&self, screen: &Screen, placements: &[Placement]) -> (Vec<String>, usize) {
+        let old = self.mending.plan.screen();
+        let pairs: Vec<(ViewId, Option<ViewId>, String)> = screen
+            .views()
+            .map(|(view, _)| {
+                let path = screen.path(view);
+                (view, old.find(&path), path)
+            })
+            .collect();
+        let mut views = BTreeSet::new();
+        let mut displays = 0;
+        for (before, after) in std::iter::zip(&self.report.placements, placements) {
+            let differs = |&&(view, was, _): &&(ViewId, Option<ViewId>, String)| match (
+                was.and_then(|view| before.frame(view)),
+                after.frame(view),
+            ) {
+                (Some(a), Some(b)) => {
+                    let edges = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+                    edges.iter().any(|by| by.abs() > MOVES)
+                }
+                (a, b) => a.is_some() != b.is_some(),
+            };
+            let differs: Vec<&String> = pairs.iter().filter(differs).map(|(_, _, path)| path).collect();
+            displays += usize::from(!differs.is_empty());
+            views.extend(differs.into_iter().filter(|path| !self.finding.views.contains(path)).cloned());
+        }
+        (views.into_iter().collect(), displays)
+    }
+}
+
+fn moves_said(moved: &[String], displays: usize) -> String {
+    let plural = |count: usize, what: &str| {
+        format!("{} {what}{}", number(count as f64), if count == 1 { "" } else { "s" })
+    };
+    let on = plural(displays, "display");
+    match moved {
+        [] if displays == 0 => "nothing moves".to_owned(),
+        [] => format!("moves nothing else, on {on}"),
+        [one] => format!("moves `{one}` too, on {on}"),
+        many => format!("moves {} too, on {on}", plural(many.len(), "other view")),
+    }
+}

@@ -1,0 +1,213 @@
+//! What differs between two placements: of two versions of a screen, or of one on two displays; and how far two views are
+//! from one another.
+
+use std::collections::HashSet;
+use vantic_core::display::Display;
+use vantic_core::geometry::Frame;
+use vantic_core::model::{Coordinate, RuleRef, Screen, ViewId};
+use vantic_core::plan::{HeldBy, PlaceError, Placement, Plan};
+use vantic_core::text::Measure;
+
+/// Edges and sizes that differ by no more than this, in logical pixels, are the same.
+const SAME: f64 = 0.005;
+
+/// How many rules are told of one difference.
+const MAX_RULES_TOLD: usize = 4;
+
+/// A view whose frame differs.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Difference {
+    /// The view's path.
+    pub view: String,
+    /// Where it was; `None` where it was not there.
+    pub was: Option<Frame>,
+    /// Where it is; `None` where it is not there.
+    pub is: Option<Frame>,
+    /// Whether it only moves along with what is around it.
+    pub along: bool,
+    /// The rules that made it so, the nearest first: those that decide it now and did not before, or else the one that
+    /// decides it.
+    pub because: Vec<RuleRef>,
+}
+
+impl Difference {
+    /// What became of it: `appears`, `is gone`, `moves`, `grows`, `shrinks`, or several of these.
+    pub fn words(&self) -> String {
+        let (Some(was), Some(is)) = (self.was, self.is) else {
+            return if self.is.is_some() { "appears".into() } else { "is gone".into() };
+        };
+        let mut words = Vec::new();
+        let differs = |a: f64, b: f64| (a - b).abs() > SAME;
+        if differs(was.left, is.left) || differs(was.top, is.top) {
+            words.push(if self.along { "moves along" } else { "moves" });
+        }
+        let (wider, higher) = (is.width - was.width, is.height - was.height);
+        if wider > SAME || higher > SAME {
+            words.push("grows");
+        }
+        if wider < -SAME || higher < -SAME {
+            words.push("shrinks");
+        }
+        words.join(", ")
+    }
+}
+
+/// Compares where the views of a screen are on a display with where those of another are on another, by their paths. It is
+/// empty where nothing differs.
+///
+/// # Errors
+/// As for [`Plan::place`].
+pub fn compare(
+    (before, on): (&Plan, &Display),
+    (after, there): (&Plan, &Display),
+    measure: &dyn Measure,
+) -> Result<Vec<Difference>, PlaceError> {
+    let (was, is) = (before.place(on, measure)?, after.place(there, measure)?);
+    let (old, new) = (before.screen(), after.screen());
+    let mut differences = Vec::new();
+    for (view, about) in new.views() {
+        let path = new.path(view);
+        let earlier = old.find(&path);
+        let (a, b) = (earlier.and_then(|v| was.frame(v)), is.frame(view));
+        let changed = changed(a, b);
+        if changed.is_empty() && a.is_some() == b.is_some() {
+            continue;
+        }
+        let local = |screen: &Screen, p: &Placement, v: ViewId| p.local_frame(screen, v);
+        let inside = earlier.and_then(|v| Some((local(old, &was, v)?, local(new, &is, view)?)));
+        let along = about.parent().is_some()
+            && inside.is_some_and(|(a, b)| self::changed(Some(a), Some(b)).is_empty());
+        let because = match (along, earlier) {
+            (true, _) => Vec::new(),
+            (false, earlier) => {
+                let now = deciding(after, there, measure, view, &changed)?;
+                let known: HashSet<String> = match earlier {
+                    Some(v) => deciding(before, on, measure, v, &changed)?
+                        .into_iter()
+                        .map(|r| told(old, r))
+                        .collect(),
+                    None => HashSet::new(),
+                };
+                let new_ones: Vec<RuleRef> = now
+                    .iter()
+                    .copied()
+                    .filter(|r| !known.contains(&told(new, *r)))
+                    .take(MAX_RULES_TOLD)
+                    .collect();
+                if new_ones.is_empty() { now.into_iter().take(1).collect() } else { new_ones }
+            }
+        };
+        differences.push(Difference { view: path, was: a, is: b, along, because });
+    }
+    for (view, _) in old.views() {
+        let path = old.path(view);
+        if let (None, Some(frame)) = (new.find(&path), was.frame(view)) {
+            differences.push(Difference {
+                view: path,
+                was: Some(frame),
+                is: None,
+                along: false,
+                because: Vec::new(),
+            });
+        }
+    }
+    Ok(differences)
+}
+
+/// The coordinates in which two frames differ; all where one of them is not there.
+pub(crate) fn changed(a: Option<Frame>, b: Option<Frame>) -> Vec<Coordinate> {
+    let all = [Coordinate::Left, Coordinate::Top, Coordinate::Width, Coordinate::Height];
+    let (Some(a), Some(b)) = (a, b) else {
+        return if a.is_some() || b.is_some() { all.to_vec() } else { Vec::new() };
+    };
+    let by = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+    std::iter::zip(all, by).filter(|(_, by)| by.abs() > SAME).map(|(c, _)| c).collect()
+}
+
+/// The rules that decide some coordinates of a view, the nearest first.
+fn deciding(
+    plan: &Plan,
+    display: &Display,
+    measure: &dyn Measure,
+    view: ViewId,
+    coordinates: &[Coordinate],
+) -> Result<Vec<RuleRef>, PlaceError> {
+    let mut all = Vec::new();
+    for &coordinate in coordinates {
+        let Some(why) = plan.why(display, measure, view, coordinate)? else { continue };
+        for step in why.steps {
+            match step.by {
+                HeldBy::Rule(rule) if !all.contains(&rule) => all.push(rule),
+                _ => {}
+            }
+        }
+    }
+    Ok(all)
+}
+
+/// What a rule says and whose it is, so that it is known again in another version.
+fn told(screen: &Screen, rule: RuleRef) -> String {
+    let owner = rule.owner(screen).map(|view| screen.path(view)).unwrap_or_default();
+    format!("{owner}: {} ~ {}", screen.sentence(rule), rule.level(screen).unwrap_or_default())
+}
+
+/// How far a view is from another, or from what is around it, in logical pixels.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Distances {
+    /// From each edge of the other inwards to the same edge: left, top, right, bottom; below zero where it is beyond.
+    pub inside: [f64; 4],
+    /// From the middle of the other to its own, to the right and down.
+    pub middles: (f64, f64),
+    /// How far they are apart across and down; below zero by as much as they cover one another.
+    pub apart: (f64, f64),
+}
+
+/// How much room is left beyond the children of a view (of the screen without one): at its left, top, right and bottom, in
+/// logical pixels, each with the child that is nearest; below zero where that is beyond. Children that cover it all are left
+/// out. `None` where nothing is in it.
+pub fn free_space(
+    placement: &Placement,
+    screen: &Screen,
+    parent: Option<ViewId>,
+) -> Option<[(f64, ViewId); 4]> {
+    let around = parent.map_or(Some(placement.screen_frame()), |of| placement.frame(of))?;
+    let children =
+        screen.views().filter(|(view, about)| about.parent() == parent && placement.is_painted(*view));
+    let all: Vec<([f64; 4], ViewId)> = children
+        .filter_map(|(view, _)| {
+            let f = placement.frame(view)?;
+            let inside = [
+                f.left - around.left,
+                f.top - around.top,
+                around.right() - f.right(),
+                around.bottom() - f.bottom(),
+            ];
+            inside.iter().any(|room| *room > SAME).then_some((inside, view))
+        })
+        .collect();
+    let nearest =
+        |side: usize| all.iter().map(|(room, view)| (room[side], *view)).min_by(|a, b| a.0.total_cmp(&b.0));
+    Some([nearest(0)?, nearest(1)?, nearest(2)?, nearest(3)?])
+}
+
+/// How far a view is from another; from what is around it (its parent, or the screen) where none is named. `None` where one
+/// of them is not there.
+pub fn distances(
+    placement: &Placement,
+    screen: &Screen,
+    view: ViewId,
+    to: Option<ViewId>,
+) -> Option<Distances> {
+    let frame = placement.frame(view)?;
+    let of = match to.or(screen.view(view)?.parent()) {
+        Some(other) => placement.frame(other)?,
+        None => placement.screen_frame(),
+    };
+    let inside =
+        [frame.left - of.left, frame.top - of.top, of.right() - frame.right(), of.bottom() - frame.bottom()];
+    let middle = |f: &Frame| (f64::midpoint(f.left, f.right()), f64::midpoint(f.top, f.bottom()));
+    let (own, other) = (middle(&frame), middle(&of));
+    let across = (of.left - frame.right()).max(frame.left - of.right());
+    let down = (of.top - frame.bottom()).max(frame.top - of.bottom());
+    Some(Distances { inside, middles: (own.0 - other.0, own.1 - other.1), apart: (across, down) })
+}

@@ -1,0 +1,102 @@
+//! TODO-HEAD
+
+use crate::finding::{Finding, Severity};
+use crate::screen_ext::ScreenExt as _;
+use std::collections::HashSet;
+use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::plan::{Live, PlaceError, Placement};
+use vantic_core::text::Measure;
+
+/// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
+/// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while what is
+/// around them is scrolled.
+pub(crate) fn found_on(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    gap: f64,
+) -> Vec<Finding> {
+    let codes = [Code::Conflict, Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+    codes.into_iter().flat_map(|code| found_of(screen, placement, fixed, gap, code)).collect()
+}
+
+/// The same of one code.
+pub(crate) fn found_of(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    gap: f64,
+    code: Code,
+) -> Vec<Finding> {
+    let mut findings = Vec::new();
+    match code {
+        Code::Cut => crate::inspect::frames::cut(screen, placement, &mut findings),
+        Code::Outside => crate::inspect::frames::outside(screen, placement, fixed, &mut findings),
+        Code::Overlap => {
+            let grown = (gap > 0.0).then(|| grown(placement, gap / 2.0));
+            crate::inspect::frames::overlaps(
+                screen,
+                grown.as_ref().unwrap_or(placement),
+                fixed,
+                false,
+                &mut findings,
+            );
+            crate::inspect::frames::never_clear(screen, placement, fixed, &mut findings);
+        }
+        Code::Covered => crate::inspect::targets_and_insets::covered(screen, placement, &mut findings),
+        Code::Small => crate::inspect::targets_and_insets::small(screen, placement, &mut findings),
+        Code::Conflict => crate::inspect::broken_rules::broken(screen, placement, &mut findings),
+        _ => {}
+    }
+    let accepted = |f: &Finding| {
+        let same =
+            |names: &[String]| names.len() == f.views.len() && f.views.iter().all(|v| names.contains(v));
+        screen.acceptances().iter().any(|a| a.code() == code.name() && same(a.names()))
+    };
+    findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
+    findings
+}
+
+/// A placement with every frame larger by so much on each side.
+fn grown(placement: &Placement, by: f64) -> Placement {
+    let mut grown = placement.clone();
+    for frame in grown.frames.iter_mut().flatten() {
+        frame.left -= by;
+        frame.top -= by;
+        frame.width += 2.0 * by;
+        frame.height += 2.0 * by;
+    }
+    grown
+}
+
+/// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
+/// among them.
+pub(crate) fn fixed(
+    screen: &Screen,
+    live: &mut Live<'_>,
+    placement: &Placement,
+    measure: &dyn Measure,
+) -> Result<HashSet<ViewId>, PlaceError> {
+    let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
+    let mut fixed = HashSet::new();
+    if scrolled().all(|(&view, _)| live.takes_all_along(&placement.display, view)) {
+        return Ok(fixed);
+    }
+    // Compared with the other end, or with the beginning.
+    let elsewhere = scrolled().try_fold(placement.display.clone(), |display, (&view, at)| {
+        let to = |offset: f64, most: f64| if offset < most { most } else { 0.0 };
+        let (across, down) = (to(at.offset.0, at.most.0), to(at.offset.1, at.most.1));
+        display.with_scroll(screen.path(view), across, down)
+    });
+    let Ok(elsewhere) = elsewhere else { return Ok(fixed) };
+    let other = live.place(&elsewhere, measure)?;
+    for (view, _) in scrolled() {
+        let children = screen.at(*view).children().iter();
+        let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {
+            (Some(a), Some(b)) => (a.left - b.left).abs().max((a.top - b.top).abs()) <= 1e-6,
+            _ => false,
+        };
+        fixed.extend(children.filter(stays));
+    }
+    Ok(fixed)
+}

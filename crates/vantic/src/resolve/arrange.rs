@@ -1,0 +1,336 @@
+//! How a view arranges its children, read: rows and columns, shares, spaces.
+
+use crate::resolve::reader::Reader;
+use crate::resolve::scope::{Done, Reported, Value};
+use crate::screen_ext::ScreenExt as _;
+use crate::syntax::ast::{child, first_word, node_span, own_words};
+use crate::syntax::lexer::Kind;
+use crate::syntax::tree::{Node, Token};
+use vantic_core::geometry::Axis;
+use vantic_core::model::Edges;
+use vantic_core::model::{
+    Align, Arrangement, Cells, ColumnWidth, Columns, Expr, Guide, MAX_CELLS, MAX_SPAN, Mark, Overhang, Place,
+    Scroll, Setting, Share, Space, Spread, ViewId,
+};
+
+/// How often a view is repeated.
+pub(crate) struct Repeated {
+    /// How many there are at most.
+    pub(crate) count: u32,
+    /// How many of them there are whatever the room.
+    pub(crate) sure: u32,
+    /// How much is to be seen of one that is cut.
+    pub(crate) cut: Option<f64>,
+}
+
+/// How often a view may be repeated.
+pub(crate) const MAX_REPEATED: u32 = 1000;
+
+impl Reader {
+    /// The setting that such a statement is.
+    pub(crate) fn arranging(&mut self, node: &Node, view: ViewId) -> Done<Setting> {
+        Ok(match node.kind() {
+            Kind::Arrange | Kind::Grid => Setting::Arrange(Box::new(self.arrangement(node, view)?)),
+            Kind::Share => Setting::Share(Box::new(self.share(node, view)?)),
+            Kind::Cells => {
+                let value = node.children().next().ok_or(Reported)?;
+                let (across, down) = match value.kind() {
+                    Kind::Group => self.two(&value, Some(view))?,
+                    _ => (self.number(&value, Some(view))?, 1.0),
+                };
+                match (whole(across, MAX_SPAN), whole(down, MAX_SPAN)) {
+                    (Some(across), Some(down)) => Setting::Cells(across, down),
+                    _ => {
+                        let help = format!("write whole numbers from 1 to {MAX_SPAN}: columns, then rows");
+                        return Err(self.error_with_help(
+                            node_span(&value),
+                            "a child takes whole cells",
+                            help,
+                        ));
+                    }
+                }
+            }
+            Kind::Guide => Setting::Guide(Box::new(self.guide(node, view)?)),
+            Kind::Sit => {
+                let word = first_word(node, 1).ok_or(Reported)?;
+                Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
+            }
+            Kind::Spare => Setting::Spare(self.cut(node, Some(view))?),
+            Kind::Control => {
+                let least = node.children().next();
+                Setting::Control(least.map(|least| self.number(&least, Some(view))).transpose()?)
+            }
+            Kind::Scroll => {
+                let word = first_word(node, 1).ok_or(Reported)?;
+                Setting::Scroll(one_of(&word, &Scroll::SPELLINGS)?)
+            }
+            Kind::Overhang => {
+                let word = first_word(node, 1).ok_or(Reported)?;
+                Setting::Overhang(one_of(&word, &Overhang::SPELLINGS)?)
+            }
+            Kind::Stick => {
+                let mut sides = Vec::new();
+                for side in node.children().filter(|n| n.kind() == Kind::PinSide) {
+                    let by = side.children().next();
+                    let by = by.map(|by| self.number(&by, Some(view))).transpose()?.unwrap_or_default();
+                    sides.push((self.side(&side)?, by));
+                }
+                Setting::Stick(sides)
+            }
+            _ => Setting::Apart,
+        })
+    }
+
+    fn arrangement(&mut self, node: &Node, view: ViewId) -> Done<Arrangement> {
+        let word = first_word(node, 0).ok_or(Reported)?;
+        let is_grid = node.kind() == Kind::Grid;
+        let mut arrangement = match word.text() {
+            "grid" => Arrangement::grid(Columns::equal(1)),
+            "column" => Arrangement::column(),
+            _ => Arrangement::row(),
+        };
+        let mut said: Vec<String> = Vec::new();
+        let mut wraps = None;
+        for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+            let words: Vec<Token> = own_words(&clause).collect();
+            let (Some(word), value) = (words.first(), clause.children().next()) else { return Err(Reported) };
+            self.said_before(&mut said, word, &clause)?;
+            match (word.text(), value, words.get(1)) {
+                ("columns", ..) => arrangement.columns = Some(self.columns(&clause, view)?),
+                ("rows", Some(height), _) => arrangement.rows = Some(self.scalar(&height, Some(view))?),
+                ("gap", Some(gap), _)
+                    if is_grid && gap.kind() == Kind::Group && gap.children().count() == 2 =>
+                {
+                    let mut parts = gap.children();
+                    let mut part = || self.scalar(&parts.next().ok_or(Reported)?, Some(view));
+                    (arrangement.gap, arrangement.wrap) = (part()?, Some(part()?));
+                }
+                ("gap", Some(gap), _) => arrangement.gap = self.scalar(&gap, Some(view))?,
+                ("padding", Some(padding), _) => arrangement.padding = self.padding(&padding, view)?,
+                ("wrap", by, _) => wraps = Some(by),
+                ("spread", _, Some(word)) => {
+                    arrangement.spread = one_of(word, &Spread::SPELLINGS)?;
+                }
+                ("align", _, Some(word)) => {
+                    arrangement.align = one_of(word, &Align::SPELLINGS)?;
+                }
+                _ => return Err(Reported),
+            }
+        }
+        arrangement.wrap = match wraps {
+            Some(Some(by)) => Some(self.scalar(&by, Some(view))?),
+            Some(None) => Some(arrangement.gap.clone()),
+            None => arrangement.wrap,
+        };
+        Ok(arrangement)
+    }
+
+    /// `columns 3`, and how wide they are.
+    fn columns(&mut self, clause: &Node, view: ViewId) -> Done<Columns> {
+        let number = clause.children().find(|n| n.kind() != Kind::Bound);
+        let count = number.as_ref().map(|number| self.count(number, view)).transpose()?;
+        let bound = child(clause, Kind::Bound);
+        let length = bound.as_ref().and_then(|b| b.children().next());
+        let length = length.map(|length| self.scalar(&length, Some(view))).transpose()?;
+        let is_least = bound.is_some_and(|b| own_words(&b).any(|w| w.text() == "least"));
+        let is_snug = own_words(clause).any(|w| w.text() == "snug");
+        let width = match (length, count) {
+            (Some(width), _) if !is_least => ColumnWidth::Of(width),
+            (Some(least), None) => ColumnWidth::AtLeast(least),
+            (None, Some(_)) if is_snug => ColumnWidth::Snug,
+            (None, Some(_)) => ColumnWidth::Equal,
+            _ => {
+                let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least 120` are as many as fit";
+                return Err(self.error_with_help(
+                    node_span(clause),
+                    "it is not clear how many columns there are",
+                    help,
+                ));
+            }
+        };
+        Ok(Columns { count, width })
+    }
+
+    /// One distance for all sides, or four: at the start, the top, the end and the bottom.
+    fn padding(&mut self, node: &Node, view: ViewId) -> Done<[Expr; 4]> {
+        let sides: Vec<Node> = node.children().collect();
+        match (node.kind(), sides.as_slice()) {
+            (Kind::Group, [start, top, end, bottom]) => {
+                let mut of = |side: &Node| self.scalar(side, Some(view));
+                Ok([of(start)?, of(top)?, of(end)?, of(bottom)?])
+            }
+            (Kind::Group, [_, _, ..]) => {
+                let message = format!("padding of {} sides", sides.len());
+                let help = "write one distance for all sides, or four: `padding (16, 8, 16, 8)` for start, top, end and bottom";
+                Err(self.error_with_help(node_span(node), message, help))
+            }
+            _ => {
+                let all = self.scalar(node, Some(view))?;
+                Ok(std::array::from_fn(|_| all.clone()))
+            }
+        }
+    }
+
+    fn guide(&mut self, node: &Node, view: ViewId) -> Done<Guide> {
+        let word = first_word(node, 0).ok_or(Reported)?;
+        let axis = |across: bool| if across { Axis::Across } else { Axis::Down };
+        let value =
+            node.children().find(|n| !matches!(n.kind(), Kind::Clause | Kind::Strength | Kind::Wrong));
+        match (word.text(), value) {
+            ("padding", Some(value)) => Ok(Guide::Padding(self.padding(&value, view)?)),
+            ("line", value) => {
+                let axis = axis(first_word(node, 1).is_some_and(|w| w.text() == "across"));
+                let at = value.map(|value| self.distance_along(&value, axis, view)).transpose()?;
+                let strength = child(node, Kind::Strength).map(|s| self.strength(&s, Some(view)));
+                let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));
+                Ok(Guide::Mark(Mark { axis, at, level, weight }))
+            }
+            (_, value) => {
+                let mut cells = Cells::plain(axis(word.text() == "columns"));
+                if let Some(value) = value {
+                    cells.count = Some(self.count(&value, view)?);
+                }
+                let mut said: Vec<String> = Vec::new();
+                for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
+                    let (Some(word), Some(value)) = (first_word(&clause, 0), clause.children().next()) else {
+                        return Err(Reported);
+                    };
+                    self.said_before(&mut said, &word, &clause)?;
+                    match word.text() {
+                        "of" => cells.size = Some(self.scalar(&value, Some(view))?),
+                        "margin" => cells.margin = self.scalar(&value, Some(view))?,
+                        "gutter" => cells.gutter = self.scalar(&value, Some(view))?,
+                        "offset" => cells.offset = self.scalar(&value, Some(view))?,
+                        _ => cells.lean = self.lean(&value, Some(view))?,
+                    }
+                }
+                Ok(Guide::Cells(cells))
+            }
+        }
+    }
+
+    /// A distance from the parent's start or top; a percentage is one of the parent's size.
+    fn distance_along(&mut self, node: &Node, axis: Axis, view: ViewId) -> Done<Expr> {
+        match self.value(node, Some(view))? {
+            Value::Percent(percent) => {
+                let parent = self.builder.screen().at(view).parent().map_or(Place::Screen, Place::View);
+                Ok(Expr::of(parent, Edges::of_axis(axis).size) * (percent / 100.0))
+            }
+            Value::One(expr) => Ok(expr),
+            Value::Two(_) => {
+                Err(self.error(node_span(node), "expected one number or coordinate, found a pair"))
+            }
+        }
+    }
+
+    /// A whole number from 1 to the most there may be.
+    fn count(&mut self, node: &Node, view: ViewId) -> Done<u32> {
+        let count = self.number(node, Some(view))?;
+        if let Some(count) = whole(count, MAX_CELLS) {
+            return Ok(count);
+        }
+        let help = format!("write a whole number from 1 to {MAX_CELLS}");
+        Err(self.error_with_help(node_span(node), format!("there cannot be {count} of them"), help))
+    }
+
+    /// Refuses a clause that was said before.
+    fn said_before(&mut self, said: &mut Vec<String>, word: &Token, clause: &Node) -> Done {
+        if said.iter().any(|s| s == word.text()) {
+            let message = format!("`{}` is said twice", word.text());
+            return Err(self.error_with_help(node_span(clause), message, "say it once"));
+        }
+        said.push(word.text().to_owned());
+        Ok(())
+    }
+
+    fn share(&mut self, node: &Node, view: ViewId) -> Done<Share> {
+        let weight = node.children().find(|n| n.kind() != Kind::Bound).ok_or(Reported)?;
+        let number = self.number(&weight, Some(view))?;
+        if number <= 0.0 {
+            let message = format!("a share of {number} is none");
+            let help =
+                "write a weight above zero; what takes no share keeps its own size, so leave the line out";
+            return Err(self.error_with_help(node_span(&weight), message, help));
+        }
+        self.said_once(node)?;
+        let mut share = Share::of(number);
+        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
+            let limit = bound.children().next().ok_or(Reported)?;
+            let limit = Some(self.scalar(&limit, Some(view))?);
+            match own_words(&bound).any(|w| w.text() == "least") {
+                true => share.least = limit,
+                false => share.most = limit,
+            }
+        }
+        Ok(share)
+    }
+
+    /// `cut 24`: how much is to be seen of what is cut.
+    fn cut(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Option<f64>> {
+        let Some(clause) = child(node, Kind::Clause) else { return Ok(None) };
+        let value = clause.children().next().ok_or(Reported)?;
+        Ok(Some(self.number(&value, owner)?))
+    }
+
+    /// `repeat slot 5`: how many there are, and how many of them whatever the room.
+    pub(crate) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Repeated> {
+        let limit = |reader: &mut Self, value: &Node| {
+            let number = reader.number(value, owner)?;
+            if let Some(count) = whole(number, MAX_REPEATED) {
+                return Ok(count);
+            }
+            let help = format!("write a whole number from 1 to {MAX_REPEATED}");
+            Err(reader.error_with_help(node_span(value), format!("{number} cannot be repeated"), help))
+        };
+        let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
+        if bounds.is_empty() {
+            let count = node.children().find(|n| n.kind() != Kind::Block).ok_or(Reported)?;
+            let count = limit(self, &count)?;
+            return Ok(Repeated { count, sure: count, cut: None });
+        }
+        self.said_once(node)?;
+        let (mut least, mut most) = (1, None);
+        for bound in &bounds {
+            let value = bound.children().next().ok_or(Reported)?;
+            let number = limit(self, &value)?;
+            match own_words(bound).any(|w| w.text() == "least") {
+                true => least = number,
+                false => most = Some(number),
+            }
+        }
+        match most {
+            Some(most) if most >= least => {
+                Ok(Repeated { count: most, sure: least, cut: self.cut(node, owner)? })
+            }
+            Some(_) => {
+                Err(self.error_with_help(node_span(node), "at most is less than at least", "swap the two"))
+            }
+            None => {
+                let help = "write `repeat name at least 2, at most 20 { ... }`";
+                Err(self.error_with_help(node_span(node), "it is not said how many there may be", help))
+            }
+        }
+    }
+
+    /// `space 24`, `space share 2`, `space`.
+    pub(crate) fn space(&mut self, node: &Node, view: ViewId, behind: usize) -> Done {
+        let value = node.children().find(|n| n.kind() != Kind::Wrong);
+        let space = match value {
+            None => Space::Flexible(1.0),
+            Some(value) if first_word(node, 1).is_some() => Space::Flexible(self.number(&value, Some(view))?),
+            Some(value) => Space::Fixed(self.scalar(&value, Some(view))?),
+        };
+        let result = self.builder.add_space(view, behind, space);
+        self.built(result, node_span(node))
+    }
+}
+
+/// A number that is a whole one from 1 to the most there may be.
+fn whole(number: f64, most: u32) -> Option<u32> {
+    (number.fract() == 0.0 && (1.0..=f64::from(most)).contains(&number)).then_some(number as u32)
+}
+
+/// What a word of a list stands for; the grammar lets no other through.
+fn one_of<T: Copy>(word: &Token, known: &[(&'static str, T)]) -> Done<T> {
+    known.iter().find(|k| k.0 == word.text()).map(|k| k.1).ok_or(Reported)
+}

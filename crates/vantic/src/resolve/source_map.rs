@@ -1,0 +1,111 @@
+//! Where what is read stands in its file, and which part it came from.
+
+use crate::finding::{Finding, PlacedPart};
+use crate::resolve::scope::ScopeId;
+use std::collections::BTreeMap;
+use std::collections::BTreeSet;
+use std::ops::Range;
+use vantic_core::model::{BandId, RuleId, RuleRef, Screen, ViewId};
+
+/// Where the parts of a screen stand in its file, in bytes.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct SourceMap {
+    pub(crate) rules: Vec<Range<usize>>,
+    pub(crate) views: Vec<Range<usize>>,
+    pub(crate) bands: BTreeMap<BandId, Range<usize>>,
+    /// The bands of bases that the file does not adopt.
+    pub(crate) unadopted: BTreeSet<BandId>,
+    /// Where views are hidden, or said to be there in some bands only, by path.
+    pub(crate) hides: Vec<(String, Range<usize>)>,
+    /// Where the drawn size is said, and in which file.
+    pub(crate) design: Option<(usize, Range<usize>)>,
+    pub(crate) languages: Vec<Range<usize>>,
+    pub(crate) expectations: Vec<Range<usize>>,
+    pub(crate) claims: Vec<Range<usize>>,
+    /// The parts that are placed, in the order of their scopes; the screen itself is none.
+    pub(crate) parts: Vec<PlacedPart>,
+    /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
+    pub(crate) rule_scopes: Vec<ScopeId>,
+    pub(crate) view_scopes: Vec<ScopeId>,
+}
+
+impl SourceMap {
+    /// Where a rule stands.
+    pub fn rule(&self, rule: RuleId) -> Option<Range<usize>> {
+        self.rules.get(rule.index()).cloned()
+    }
+
+    /// Where a view's name is declared.
+    pub fn view(&self, view: ViewId) -> Option<Range<usize>> {
+        self.views.get(view.index()).cloned()
+    }
+
+    /// Where a band is declared; those of parts where they were first.
+    pub fn band(&self, band: BandId) -> Option<Range<usize>> {
+        self.bands.get(&band).cloned()
+    }
+
+    /// Whether the file can use a band: one of its own, or one of a base that it adopts.
+    pub fn is_adopted(&self, band: BandId) -> bool {
+        !self.unadopted.contains(&band)
+    }
+
+    /// Where a view, by its path, is hidden or said to be there in some bands only: the first such place.
+    pub fn hidden(&self, path: &str) -> Option<Range<usize>> {
+        let is_around =
+            |of: &str| path.strip_prefix(of).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'));
+        self.hides.iter().find(|(of, _)| is_around(of)).map(|(_, at)| at.clone())
+    }
+
+    /// Where a language is declared, counted from 0; `None` for one that came from beside the file.
+    pub fn language(&self, index: usize) -> Option<Range<usize>> {
+        self.languages.get(index).cloned()
+    }
+
+    /// Where an expectation stands, counted from 0; `None` for one that came from beside the file.
+    pub fn expectation(&self, index: usize) -> Option<Range<usize>> {
+        self.expectations.get(index).cloned()
+    }
+
+    /// Where a claim stands, counted from 0.
+    pub fn claim(&self, index: usize) -> Option<Range<usize>> {
+        self.claims.get(index).cloned()
+    }
+
+    /// The part that a rule is a line of, and where it is placed.
+    pub fn part_of_rule(&self, rule: RuleId) -> Option<&PlacedPart> {
+        self.parts.get(self.rule_scopes.get(rule.index())?.checked_sub(1)?)
+    }
+
+    /// The part that a view is declared in, and where it is placed.
+    pub fn part_of_view(&self, view: ViewId) -> Option<&PlacedPart> {
+        self.parts.get(self.view_scopes.get(view.index())?.checked_sub(1)?)
+    }
+
+    /// The parts that a finding is about, and where they are placed: those of its rules and views, and where it names
+    /// no rule, those placed in a view of it.
+    pub fn parts_of(&self, screen: &Screen, finding: &Finding) -> Vec<PlacedPart> {
+        let mut all: Vec<&PlacedPart> = Vec::new();
+        // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.
+        let is_of_rules = !finding.code.is_of_frames();
+        for part in finding.parts.iter().filter(|_| is_of_rules) {
+            match *part {
+                RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
+                built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
+            }
+        }
+        for path in &finding.views {
+            all.extend(screen.find(path).and_then(|view| self.part_of_view(view)));
+            all.extend(
+                self.parts.iter().filter(|p| (!is_of_rules || finding.rules.is_empty()) && p.place == *path),
+            );
+        }
+        let mut told: Vec<PlacedPart> = Vec::new();
+        for part in all {
+            if !told.contains(part) {
+                told.push(part.clone());
+            }
+        }
+        told
+    }
+}

@@ -1,0 +1,286 @@
+//! Going along a range from border to border.
+
+use crate::inspect::inspect::fixed;
+use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
+use crate::sweep::segment::{End, Found, Stretch, split, told};
+use std::collections::BTreeSet;
+use std::collections::HashSet;
+use std::sync::Arc;
+use vantic_core::display::Display;
+use vantic_core::model::{RuleRef, ViewId};
+use vantic_core::plan::{Ends, Live, Placement, Plan, Reach};
+use vantic_core::text::Measure;
+
+/// Frames that differ from what was foreseen by no more than this, in logical pixels, are as foreseen.
+const AS_FORESEEN: f64 = 1e-4;
+
+/// A place so far behind a border is on its other side; borders that are nearer to one another are one.
+const BEHIND: f64 = 1e-5;
+
+/// In how many places a range is looked at where things do not move evenly.
+const SAMPLES: usize = 256;
+
+/// How many borders are met one by one between two such places.
+const MAX_BETWEEN: usize = 24;
+
+/// How often the way between two such places is halved.
+const HALVINGS: usize = 40;
+
+/// In how many places between two borders a search is looked at.
+const BETWEEN: usize = 3;
+
+pub(crate) struct Walked {
+    pub(crate) stretches: Vec<Stretch>,
+    pub(crate) proof: Proof,
+}
+
+struct Walker<'a> {
+    plan: &'a Plan,
+    live: Live<'a>,
+    display: &'a Display,
+    range: Range,
+    measure: &'a dyn Measure,
+    /// The views that stay where they are while what is around them is scrolled.
+    fixed: Arc<HashSet<ViewId>>,
+}
+
+pub(crate) fn walk(
+    plan: &Plan,
+    display: &Display,
+    range: Range,
+    measure: &dyn Measure,
+) -> Result<Walked, SweepError> {
+    let fixed = Arc::default();
+    let mut walker = Walker { plan, live: plan.live(), display, range, measure, fixed };
+    let screen = plan.screen();
+    let sticks = screen.views().any(|(_, view)| !view.sticks().is_empty());
+    if range.along.is_even() && screen.design().is_none() && !sticks {
+        walker.by_borders()
+    } else {
+        walker.by_samples()
+    }
+}
+
+impl Walker<'_> {
+    fn at(&self, amount: f64) -> Result<Display, SweepError> {
+        Ok(self.range.along.at(self.display, amount)?)
+    }
+
+    fn by_borders(&mut self) -> Result<Walked, SweepError> {
+        let Range { from, to, .. } = self.range;
+        let bands = self.band_borders(from, to)?;
+        let mut stretches: Vec<Stretch> = Vec::new();
+        let mut proof = Proof::Exact;
+        let mut at = from;
+        let mut because = None;
+        while at < to {
+            if stretches.len() >= MAX_BORDERS {
+                return Err(SweepError::Borders { limit: MAX_BORDERS });
+            }
+            // Just behind the border, where it is clear what holds.
+            let inside = if at == from { at } else { (at + BEHIND).min(to) };
+            let next_band = bands.iter().copied().find(|border| *border > at + BEHIND);
+            let goal = next_band.unwrap_or(to).min(to);
+            let (reach, end) = self.one(inside, goal)?;
+            if !reach.is_exact {
+                proof = Proof::Searched;
+            }
+            let ends = if end < goal { reach.ends } else { None };
+            // Up to a band, that is not in it.
+            let last_at = if end >= to { to } else { (end - BEHIND).max(inside) };
+            let display = self.at(last_at)?;
+            let last = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
+            let (first, decides) = (reach.placement, (reach.tight, reach.picked));
+            self.look_for_fixed(&first)?;
+            let stretch = self.stretch((at, first), (end, last), decides, because)?;
+            stretches.push(stretch);
+            because = ends;
+            at = end;
+        }
+        let stretches =
+            stretches.into_iter().flat_map(|s| split(self.plan.screen(), s, self.range.gap)).collect();
+        Ok(Walked { stretches, proof })
+    }
+
+    /// Looks at what stays where it is while what is around it is scrolled.
+    fn look_for_fixed(&mut self, placement: &Placement) -> Result<(), SweepError> {
+        let screen = self.plan.screen();
+        let found = fixed(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?;
+        if found != *self.fixed {
+            self.fixed = Arc::new(found);
+        }
+        Ok(())
+    }
+
+    /// How far everything moves evenly from a place, and what was foreseen there.
+    fn one(&mut self, inside: f64, goal: f64) -> Result<(Reach, f64), SweepError> {
+        let (display, toward) = (self.at(inside)?, self.at(goal)?);
+        let steps = (goal - inside).max(BEHIND);
+        let reach = self.live.along(&display, &toward, steps, self.measure).map_err(SweepError::Place)?;
+        let mut end = (inside + reach.steps.max(BEHIND)).min(goal);
+        // What was not foreseen lies in between: found by halving.
+        let checks = if reach.is_exact { 1 } else { BETWEEN + 1 };
+        for part in 1..=checks {
+            let there = inside + (end - inside) * (part as f64 / checks as f64) - BEHIND;
+            if there <= inside || self.is_as_foreseen(&reach, inside, there)? {
+                continue;
+            }
+            let (mut before, mut after) = (inside, there);
+            for _ in 0..HALVINGS {
+                let middle = f64::midpoint(before, after);
+                if middle <= before || middle >= after {
+                    break;
+                }
+                if self.is_as_foreseen(&reach, inside, middle)? {
+                    before = middle;
+                } else {
+                    after = middle;
+                }
+            }
+            end = after.max(inside + BEHIND);
+            break;
+        }
+        Ok((reach, end))
+    }
+
+    fn is_as_foreseen(&mut self, reach: &Reach, inside: f64, there: f64) -> Result<bool, SweepError> {
+        let display = self.at(there)?;
+        let placed = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
+        let steps = there - inside;
+        let frames = std::iter::zip(&reach.placement.frames, &placed.frames).zip(&reach.rates);
+        let lines = |p: &Placement| p.texts.iter().map(|t| t.map(|t| t.lines)).collect::<Vec<_>>();
+        let mut same = frames.map(|((was, is), rates)| match (was, is, rates) {
+            (Some(a), Some(b), Some([left, top, width, height])) => {
+                let foreseen = [
+                    a.left + left * steps,
+                    a.top + top * steps,
+                    a.width + width * steps,
+                    a.height + height * steps,
+                ];
+                let found = [b.left, b.top, b.width, b.height];
+                std::iter::zip(foreseen, found).all(|(a, b)| (a - b).abs() <= AS_FORESEEN)
+            }
+            (was, is, _) => was.is_some() == is.is_some(),
+        });
+        Ok(same.all(|same| same) && lines(&reach.placement) == lines(&placed))
+    }
+
+    /// Where a band begins or ends, in order.
+    fn band_borders(&self, from: f64, to: f64) -> Result<Vec<f64>, SweepError> {
+        let mut borders = Vec::new();
+        for band in self.plan.screen().bands() {
+            for part in band.condition().parts() {
+                let holds = |amount: f64| self.at(amount).map(|display| part.holds(&self.canvas(display)));
+                // Each part changes at most twice along a range: it is looked at in a few places.
+                let places: Vec<f64> = (0..=16).map(|i| from + (to - from) * f64::from(i) / 16.0).collect();
+                for two in places.windows(2) {
+                    let (mut before, mut after) = (two[0], two[1]);
+                    let was = holds(before)?;
+                    if was == holds(after)? {
+                        continue;
+                    }
+                    for _ in 0..HALVINGS + 20 {
+                        let middle = f64::midpoint(before, after);
+                        if holds(middle)? == was {
+                            before = middle;
+                        } else {
+                            after = middle;
+                        }
+                    }
+                    borders.push(told(after));
+                }
+            }
+        }
+        borders.sort_by(f64::total_cmp);
+        borders.dedup();
+        Ok(borders)
+    }
+
+    fn canvas(&self, display: Display) -> Display {
+        self.plan.screen().canvas(&display).map_or(display, |(canvas, _)| canvas)
+    }
+
+    fn by_samples(&mut self) -> Result<Walked, SweepError> {
+        let Range { from, to, .. } = self.range;
+        let mut stretches = Vec::new();
+        let placement = self.end(from)?.placement;
+        self.look_for_fixed(&placement)?;
+        let mut begins = (from, self.end(from)?);
+        let mut before = begins.clone();
+        let mut samples: Vec<f64> =
+            (1..=SAMPLES).map(|i| from + (to - from) * (i as f64 / SAMPLES as f64)).collect();
+        samples.extend(
+            self.band_borders(from, to)?
+                .into_iter()
+                .flat_map(|b| [b - BEHIND, b])
+                .filter(|b| *b > from && *b < to),
+        );
+        samples.sort_by(f64::total_cmp);
+        samples.dedup();
+        for there in samples {
+            let after = (there, self.end(there)?);
+            let mut borders = 0;
+            while !before.1.is_like(&after.1) && borders < MAX_BETWEEN {
+                borders += 1;
+                if stretches.len() >= MAX_BORDERS {
+                    return Err(SweepError::Borders { limit: MAX_BORDERS });
+                }
+                // The first border between the two.
+                let (mut low, mut high) = (before.clone(), after.clone());
+                for _ in 0..HALVINGS {
+                    let middle = f64::midpoint(low.0, high.0);
+                    if middle - low.0 < BEHIND / 4.0 {
+                        break;
+                    }
+                    let end = self.end(middle)?;
+                    if end.is_like(&low.1) {
+                        low = (middle, end);
+                    } else {
+                        high = (middle, end);
+                    }
+                }
+                let border = told(high.0).min(there);
+                stretches.push(self.sampled((begins.0, border), (begins.1.clone(), low.1)));
+                begins = (border, high.1.clone());
+                before = high;
+            }
+            if !before.1.is_like(&after.1) {
+                // Too many to be met one by one: what is there at the end counts from here on.
+                stretches.push(self.sampled((begins.0, there), (begins.1.clone(), before.1)));
+                begins = after.clone();
+            }
+            before = after;
+        }
+        if begins.0 < to {
+            stretches.push(self.sampled((begins.0, to), (begins.1, before.1)));
+        }
+        Ok(Walked { stretches, proof: Proof::Sampled })
+    }
+
+    fn sampled(&self, (from, to): (f64, f64), (first, last): (End, End)) -> Stretch {
+        Stretch { from, to, first, last, because: None, fixed: self.fixed.clone() }
+    }
+
+    /// What is there at a place.
+    fn end(&mut self, amount: f64) -> Result<End, SweepError> {
+        let display = self.at(amount)?;
+        let reach = self.live.along(&display, &display, 1.0, self.measure).map_err(SweepError::Place)?;
+        let found = Found::on(self.plan.screen(), &reach.placement, &self.fixed, self.range.gap);
+        Ok(End { placement: reach.placement, found, tight: reach.tight, picked: reach.picked })
+    }
+
+    fn stretch(
+        &self,
+        (from, first): (f64, Placement),
+        (to, last): (f64, Placement),
+        (tight, picked): (BTreeSet<RuleRef>, Vec<(RuleRef, usize)>),
+        because: Option<Ends>,
+    ) -> Result<Stretch, SweepError> {
+        let screen = self.plan.screen();
+        let end = |placement: Placement| {
+            let found = Found::on(screen, &placement, &self.fixed, self.range.gap);
+            End { placement, found, tight: tight.clone(), picked: picked.clone() }
+        };
+        Ok(Stretch { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
+    }
+}

@@ -1,0 +1,120 @@
+//! A whole range of displays examined: where it starts to break, exactly.
+//!
+//! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that what is true
+//! at both ends is true in between. [`stretch`] finds what begins and ends on the way, [`told`] puts the
+//! differences between one stretch and the next into words, [`trouble`] says where something is wrong all along, and
+//! where a band should begin; [`claims`] proves what a screen claims.
+
+use crate::finding::Severity;
+use crate::sweep::events::{Event, span};
+use crate::sweep::problem_spans::Trouble;
+use crate::sweep::range::{Proof, Range, SweepError};
+use crate::sweep::segment::Stretch;
+use vantic_core::display::Display;
+use vantic_core::model::{Code, Coordinate, ViewId, value_of};
+use vantic_core::plan::{Placement, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::number;
+
+/// A range of displays that was examined.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Sweep {
+    /// What was examined.
+    pub range: Range,
+    /// What begins, ends or changes, in order.
+    pub events: Vec<Event>,
+    /// Where something is wrong, and from where to where.
+    pub troubles: Vec<Trouble>,
+    /// How sure that is.
+    pub proof: Proof,
+    /// The placements at both ends, and on both sides of each border, with where they are.
+    pub placements: Vec<(f64, Placement)>,
+    /// Bands that would keep trouble away: what to write, and why.
+    pub bands: Vec<(String, String)>,
+}
+
+/// Examines a screen over a range, all else as it is on a display.
+///
+/// # Errors
+/// A range that is empty or upside down, ends with which there is no display, more than [`MAX_BORDERS`] borders.
+pub fn sweep(
+    plan: &Plan,
+    display: &Display,
+    range: Range,
+    measure: &dyn Measure,
+) -> Result<Sweep, SweepError> {
+    let Range { along, from, to, .. } = range;
+    if !(from.is_finite() && to.is_finite() && from < to) {
+        return Err(SweepError::Range { from, to });
+    }
+    along.at(display, from)?;
+    along.at(display, to)?;
+    let walked = crate::sweep::march::walk(plan, display, range, measure)?;
+    let screen = plan.screen();
+    let stretches: Vec<Stretch> = walked.stretches;
+    let events = crate::sweep::events::events(screen, &stretches);
+    let troubles = crate::sweep::problem_spans::troubles(screen, range.gap, &stretches);
+    let bands = crate::sweep::problem_spans::bands(screen, &range, &troubles);
+    let placements =
+        stretches.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
+    Ok(Sweep { range, events, troubles, proof: walked.proof, placements, bands })
+}
+
+/// Values that differ by no more than this, in logical pixels, go on from one another.
+const GOES_ON: f64 = 1e-3;
+
+impl Sweep {
+    /// Over which part of the range a coordinate moves as evenly as it does at a place; `None` where its view is not there,
+    /// and for what is measured along the reading direction or on a text's baseline.
+    pub fn steady(&self, at: f64, view: ViewId, coordinate: Coordinate) -> Option<(f64, f64)> {
+        if matches!(coordinate, Coordinate::Start | Coordinate::End | Coordinate::Baseline) {
+            return None;
+        }
+        let value = |placement: &Placement| Some(value_of(&placement.frame(view)?, coordinate));
+        let stretches: Vec<_> =
+            self.placements.chunks(2).filter_map(|ends| Some((ends.first()?, ends.get(1)?))).collect();
+        let here = stretches.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
+        let (from, to) = stretches[here];
+        let (start, rate) =
+            (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(GOES_ON));
+        let goes_on = |(place, placement): &(f64, Placement)| {
+            value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < GOES_ON)
+        };
+        let evenly = |(a, b): &&(&(f64, Placement), &(f64, Placement))| goes_on(a) && goes_on(b);
+        let behind = stretches[here + 1..].iter().take_while(evenly).last();
+        let before = stretches[..here].iter().rev().take_while(evenly).last();
+        Some((before.map_or(from.0, |s| s.0.0), behind.map_or(to.0, |s| s.1.0)))
+    }
+
+    /// What has been proven, in words: that nothing of a kind is wrong all along.
+    pub fn proven(&self) -> Vec<String> {
+        proven(self)
+    }
+}
+
+/// What can be said to be right everywhere.
+pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
+    let Range { along, from, to, gap } = sweep.range;
+    let none = |code: Code| !sweep.troubles.iter().any(|t| t.code == code && t.severity != Severity::Note);
+    let mut said = Vec::new();
+    let over = format!("for every {} from {}", along.name(), span(from, to));
+    let apart =
+        if gap > 0.0 { format!("no siblings nearer than {}", number(gap)) } else { "no overlap".to_owned() };
+    let all = [
+        (Code::Overlap, apart.as_str()),
+        (Code::Cut, "no text cut"),
+        (Code::Outside, "nothing outside"),
+        (Code::Covered, "nothing under the insets"),
+        (Code::Small, "no control too small"),
+        (Code::Conflict, "no must broken"),
+    ];
+    let right: Vec<&str> = all.iter().filter(|(code, _)| none(*code)).map(|(_, said)| *said).collect();
+    if !right.is_empty() {
+        let list = match right.as_slice() {
+            [most @ .., last] if !most.is_empty() => format!("{} and {last}", most.join(", ")),
+            one => one.concat(),
+        };
+        said.push(format!("{list} {over}"));
+    }
+    said
+}

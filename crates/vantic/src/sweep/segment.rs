@@ -1,0 +1,287 @@
+//! A stretch of a range on which everything moves evenly, and what begins and ends on it.
+
+use crate::finding::{Finding, Severity};
+use crate::inspect::frames::{UNSEEN, beyond};
+use crate::inspect::inspect::{found_of, found_on};
+use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
+use std::collections::BTreeSet;
+use std::collections::HashSet;
+use std::sync::Arc;
+use vantic_core::geometry::Frame;
+use vantic_core::model::{Code, RuleRef, Screen, ViewId};
+use vantic_core::plan::{Ends, Missed, Placement};
+
+/// What findings of a range are told apart by.
+pub(crate) type Key = (Code, Severity, Vec<String>);
+
+/// How often the way to where something begins is halved.
+const HALVINGS: usize = 50;
+
+/// How many children of one view are looked at in pairs.
+const MAX_CHILDREN: usize = 400;
+
+pub(crate) fn key(finding: &Finding) -> Key {
+    (finding.code, finding.severity, finding.views.clone())
+}
+
+/// What is wrong at one place of a range, and what gave way there.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Found {
+    pub(crate) findings: BTreeMap<Key, Finding>,
+    pub(crate) missed: BTreeSet<RuleRef>,
+}
+
+impl Found {
+    pub(crate) fn on(screen: &Screen, placement: &Placement, fixed: &HashSet<ViewId>, gap: f64) -> Self {
+        let findings = found_on(screen, placement, fixed, gap).into_iter().map(|f| (key(&f), f)).collect();
+        let written = |m: &&Missed| matches!(m.rule, RuleRef::Written { .. });
+        let missed = placement.missed.iter().filter(written).map(|m| m.rule).collect();
+        Self { findings, missed }
+    }
+}
+
+/// One end of a stretch.
+#[derive(Clone, Debug)]
+pub(crate) struct End {
+    pub(crate) placement: Placement,
+    pub(crate) found: Found,
+    pub(crate) tight: BTreeSet<RuleRef>,
+    /// Which argument of each `max` and `min` counts.
+    pub(crate) picked: Vec<(RuleRef, usize)>,
+}
+
+impl End {
+    /// Whether there is no border in between, as far as can be told from both ends.
+    pub(crate) fn is_like(&self, other: &End) -> bool {
+        let lines = |p: &Placement| p.texts.iter().map(|t| t.map(|t| t.lines)).collect::<Vec<_>>();
+        let there = |p: &Placement| p.frames.iter().map(Option::is_some).collect::<Vec<_>>();
+        let (a, b) = (&self.placement, &other.placement);
+        let keys = |f: &Found| f.findings.keys().cloned().collect::<Vec<_>>();
+        lines(a) == lines(b)
+            && there(a) == there(b)
+            && a.rules == b.rules
+            && self.tight == other.tight
+            && self.picked == other.picked
+            && self.found.missed == other.found.missed
+            && keys(&self.found) == keys(&other.found)
+            && a.grids.values().map(|g| (g.columns, g.rows)).eq(b.grids.values().map(|g| (g.columns, g.rows)))
+            && a.shown == b.shown
+    }
+}
+
+/// A stretch between two borders.
+#[derive(Clone, Debug)]
+pub(crate) struct Stretch {
+    pub(crate) from: f64,
+    pub(crate) to: f64,
+    pub(crate) first: End,
+    pub(crate) last: End,
+    /// What ended the stretch before it.
+    pub(crate) because: Option<Ends>,
+    /// The views that stay where they are while what is around them is scrolled.
+    pub(crate) fixed: Arc<HashSet<ViewId>>,
+}
+
+impl Stretch {
+    /// What is there at a part of the way, from 0 to 1.
+    pub(crate) fn between(&self, part: f64) -> Placement {
+        let (a, b) = (&self.first.placement, &self.last.placement);
+        let mut there = a.clone();
+        let mix = |x: f64, y: f64| x + (y - x) * part;
+        for (frame, (a, b)) in std::iter::zip(&mut there.frames, std::iter::zip(&a.frames, &b.frames)) {
+            *frame = a.zip(*b).map(|(a, b)| Frame {
+                left: mix(a.left, b.left),
+                top: mix(a.top, b.top),
+                width: mix(a.width, b.width),
+                height: mix(a.height, b.height),
+            });
+        }
+        for (view, at) in &mut there.scrolled {
+            if let Some(last) = b.scrolled.get(view) {
+                at.most = (mix(at.most.0, last.most.0), mix(at.most.1, last.most.1));
+            }
+        }
+        // The display of a part of the way is told by its size.
+        let (from, to) = (a.canvas(), b.canvas());
+        let size = (mix(from.width(), to.width()), mix(from.height(), to.height()));
+        let insets = std::array::from_fn(|side| {
+            let of = |d: &vantic_core::display::Display| {
+                let i = d.insets();
+                [i.left, i.top, i.right, i.bottom][side]
+            };
+            mix(of(from), of(to))
+        });
+        there.display = from.stretched(size, insets);
+        there
+    }
+
+    fn cut_at(&self, parts: &[f64], screen: &Screen, gap: f64) -> Vec<Stretch> {
+        let mut all = Vec::new();
+        let span = self.to - self.from;
+        let mut begins = (self.from, self.first.clone());
+        for &part in parts {
+            // Just before and just behind.
+            let step = 1e-7;
+            let end = |part: f64| {
+                let placement = self.between(part.clamp(0.0, 1.0));
+                let found = Found::on(screen, &placement, &self.fixed, gap);
+                let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
+                End { placement, found, tight, picked }
+            };
+            let at = told(self.from + span * part);
+            let because = if all.is_empty() { self.because } else { None };
+            let fixed = self.fixed.clone();
+            all.push(Stretch {
+                from: begins.0,
+                to: at,
+                first: begins.1,
+                last: end(part - step),
+                because,
+                fixed,
+            });
+            begins = (at, end(part + step));
+        }
+        let because = if all.is_empty() { self.because } else { None };
+        let (last, fixed) = (self.last.clone(), self.fixed.clone());
+        all.push(Stretch { from: begins.0, to: self.to, first: begins.1, last, because, fixed });
+        all
+    }
+}
+
+/// A stretch cut where something begins or ends on it.
+pub(crate) fn split(screen: &Screen, stretch: Stretch, gap: f64) -> Vec<Stretch> {
+    let (first, last) = (&stretch.first.found.findings, &stretch.last.found.findings);
+    let mut parts: Vec<f64> = Vec::new();
+    for key in first.keys().chain(last.keys()) {
+        let (at_first, at_last) = (first.contains_key(key), last.contains_key(key));
+        if at_first == at_last {
+            continue;
+        }
+        let holds = |part: f64| {
+            found_of(screen, &stretch.between(part), &stretch.fixed, gap, key.0)
+                .iter()
+                .any(|f| self::key(f) == *key)
+        };
+        let (mut before, mut after) = (0.0, 1.0);
+        for _ in 0..HALVINGS {
+            let middle = f64::midpoint(before, after);
+            if holds(middle) == at_first {
+                before = middle;
+            } else {
+                after = middle;
+            }
+        }
+        parts.push(after);
+    }
+    parts.extend(passing(screen, &stretch, gap));
+    parts.extend(crossings(screen, &stretch));
+    parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
+    parts.sort_by(f64::total_cmp);
+    parts.dedup_by(|a, b| (*a - *b).abs() < 1e-7);
+    if parts.is_empty() {
+        return vec![stretch];
+    }
+    stretch.cut_at(&parts, screen, gap)
+}
+
+/// Where an edge of a view crosses that of its parent, of the screen or of the safe area: what is outside of what, or under
+/// the insets, may be so on a part of the way only.
+fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
+    let mut parts = Vec::new();
+    let (a, b) = (&stretch.first.placement, &stretch.last.placement);
+    let around = |p: &Placement, view: ViewId| {
+        let parent = screen.at(view).parent().and_then(|parent| p.frame(parent));
+        [Some(p.screen_frame()), Some(p.safe_frame()), parent]
+    };
+    for (view, _) in screen.views().filter(|(view, _)| a.is_painted(*view)) {
+        let (Some(from), Some(to)) = (a.frame(view), b.frame(view)) else { continue };
+        for boxes in std::iter::zip(around(a, view), around(b, view)) {
+            let (Some(first), Some(last)) = boxes else { continue };
+            for (at_first, at_last) in std::iter::zip(beyond(&from, &first), beyond(&to, &last)) {
+                let (at_first, at_last) = (at_first - UNSEEN, at_last - UNSEEN);
+                if (at_first > 0.0) != (at_last > 0.0) {
+                    parts.push(at_first / (at_first - at_last));
+                }
+            }
+        }
+    }
+    // Only where it makes a difference.
+    parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
+    parts.sort_by(f64::total_cmp);
+    let keys = |part: f64| {
+        let there = stretch.between(part);
+        let of =
+            [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, &stretch.fixed, 0.0, code));
+        of.iter().flatten().map(key).collect::<Vec<_>>()
+    };
+    let ends = [0.0].into_iter().chain(parts.iter().copied()).chain([1.0]).collect::<Vec<_>>();
+    let between: Vec<Vec<Key>> = ends.windows(2).map(|two| keys(f64::midpoint(two[0], two[1]))).collect();
+    let differs = std::iter::zip(&parts, between.windows(2)).filter(|(_, two)| two[0] != two[1]);
+    differs.map(|(part, _)| *part).collect()
+}
+
+/// Where siblings that are apart at both ends pass over one another on the way.
+fn passing(screen: &Screen, stretch: &Stretch, gap: f64) -> Vec<f64> {
+    let mut parts = Vec::new();
+    let (a, b) = (&stretch.first.placement, &stretch.last.placement);
+    let mut families: BTreeMap<Option<ViewId>, Vec<ViewId>> = BTreeMap::new();
+    for (view, about) in screen.views() {
+        if a.is_painted(view) && a.frame(view).is_some() && b.frame(view).is_some() {
+            families.entry(about.parent()).or_default().push(view);
+        }
+    }
+    for family in families.into_values() {
+        let family = &family[..family.len().min(MAX_CHILDREN)];
+        for (index, &one) in family.iter().enumerate() {
+            for &other in &family[index + 1..] {
+                let ends = [a, b].map(|p| Some((p.frame(one)?, p.frame(other)?)));
+                let [Some(from), Some(to)] = ends else { continue };
+                if let Some((begins, ends)) = overlapping(from, to, gap)
+                    && begins > 1e-9
+                    && ends < 1.0 - 1e-9
+                {
+                    // It counts only where a check would say so.
+                    let middle = stretch.between(f64::midpoint(begins, ends));
+                    let there = found_of(screen, &middle, &stretch.fixed, gap, Code::Overlap);
+                    let names = [screen.path(one), screen.path(other)];
+                    if there.iter().any(|f| names.iter().all(|n| f.views.contains(n))) {
+                        parts.extend([begins, ends]);
+                    }
+                }
+            }
+        }
+    }
+    parts
+}
+
+/// The part of the way on which two frames that move evenly cover one another, or are nearer than a gap.
+pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) -> Option<(f64, f64)> {
+    // What has no area covers nothing.
+    let overs = |(a, b): (Frame, Frame)| {
+        let apart = [a.right() - b.left, b.right() - a.left, a.bottom() - b.top, b.bottom() - a.top];
+        let sizes = [a.width, a.height, b.width, b.height];
+        apart
+            .map(|over| over + gap - UNSEEN)
+            .into_iter()
+            .chain(sizes.map(|size| size - UNSEEN))
+            .collect::<Vec<_>>()
+    };
+    let (mut begins, mut ends) = (0.0_f64, 1.0_f64);
+    for (at_first, at_last) in std::iter::zip(overs(from), overs(to)) {
+        let root = at_first / (at_first - at_last);
+        match (at_first > 0.0, at_last > 0.0) {
+            (true, true) => {}
+            (false, false) => return None,
+            (false, true) => begins = begins.max(root),
+            (true, false) => ends = ends.min(root),
+        }
+    }
+    (begins < ends).then_some((begins, ends))
+}
+
+/// A border without the dust of halving: to a millionth.
+pub(crate) fn told(border: f64) -> f64 {
+    let rounded = (border * 1e6).round() / 1e6;
+    if (rounded - border).abs() < 1e-7 { rounded } else { border }
+}

@@ -1,0 +1,82 @@
+//! The screen file as text: a lossless tree, its errors, and its canonical layout.
+//!
+//! Text goes through [`lexer`] and [`parser`] into a tree that holds every character, comments
+//! included; [`format`] prints that tree in the one canonical layout. Only this module and the
+//! reading of the tree into a screen know about spans.
+
+use std::ops::Range;
+
+/// The largest screen file that is read, in bytes.
+pub const MAX_FILE_BYTES: usize = 16 * 1024 * 1024;
+
+/// How many errors of one file are reported one by one; the rest are counted.
+pub const MAX_REPORTED: usize = 50;
+
+/// One thing wrong with a screen file.
+#[derive(Clone, Debug, PartialEq)]
+pub struct SourceError {
+    /// Where, in bytes of the text.
+    pub span: Range<usize>,
+    /// What is wrong.
+    pub message: String,
+    /// What was expected there, or what to write instead.
+    pub help: Option<String>,
+    /// A second place that belongs to it, and what it is.
+    pub related: Option<(Range<usize>, String)>,
+}
+
+impl SourceError {
+    pub(crate) fn new(span: Range<usize>, message: impl Into<String>) -> Self {
+        Self { span, message: message.into(), help: None, related: None }
+    }
+
+    pub(crate) fn help(self, help: impl Into<String>) -> Self {
+        Self { help: Some(help.into()), ..self }
+    }
+
+    pub(crate) fn related(self, span: Range<usize>, what: impl Into<String>) -> Self {
+        Self { related: Some((span, what.into())), ..self }
+    }
+}
+
+/// Everything wrong with a screen file, in order of place: the first [`MAX_REPORTED`], and a count.
+#[derive(Clone, Debug, PartialEq)]
+pub struct SourceErrors {
+    /// The errors that are reported one by one.
+    pub errors: Vec<SourceError>,
+    /// How many there are in all.
+    pub total: usize,
+}
+
+impl SourceErrors {
+    pub(crate) fn new(mut errors: Vec<SourceError>) -> Self {
+        errors.sort_by_key(|e| (e.span.start, e.span.end));
+        // What stands in a block for several views is wrong once.
+        errors.dedup();
+        let total = errors.len();
+        errors.truncate(MAX_REPORTED);
+        Self { errors, total }
+    }
+}
+
+impl std::fmt::Display for SourceErrors {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        for e in &self.errors {
+            writeln!(f, "at byte {}: {}", e.span.start, e.message)?;
+        }
+        write!(f, "{} in all", self.total)
+    }
+}
+
+impl std::error::Error for SourceErrors {}
+
+/// The line and column of a byte, both counted from 1, the column in characters.
+pub fn line_and_column(text: &str, byte: usize) -> (usize, usize) {
+    let mut at = byte.min(text.len());
+    while !text.is_char_boundary(at) {
+        at -= 1;
+    }
+    let before = &text[..at];
+    let line_start = before.rfind('\n').map_or(0, |i| i + 1);
+    (before.matches('\n').count() + 1, before[line_start..].chars().count() + 1)
+}
