@@ -8,7 +8,7 @@ use crate::ties::place_named;
 use anyhow::Result;
 use vantic::geometry::Axis;
 use vantic::infer::{Across, Compared, across};
-use vantic::model::{BandId, Screen};
+use vantic::model::Screen;
 use vantic::plan::Placement;
 use vantic::words::{millionths, number};
 
@@ -96,7 +96,7 @@ pub(crate) fn bands(loaded: &Loaded, placements: &[Placement], args: &PlaceArgs)
     let screen = loaded.plan.screen();
     let all: Vec<Banded> = (0..screen.bands().len())
         .filter_map(|index| {
-            let (id, band) = (BandId::at(screen, index)?, screen.bands().get(index)?);
+            let (id, band) = screen.bands_with_ids().nth(index)?;
             let holds = placements.iter().filter(|p| band.condition().holds(p.canvas()));
             let (from, adopted) = loaded.band_from(id);
             Some(Banded {

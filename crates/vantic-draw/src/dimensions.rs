@@ -1,7 +1,7 @@
 //! Rules as dimension lines: a line between the two edges that a rule ties, with its distance.
 
 use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
-use crate::display::Drawing;
+use crate::drawing::Drawing;
 use crate::palette::{GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
 use vantic::geometry::Frame;

@@ -25,6 +25,7 @@ mod callouts;
 mod canvas;
 mod dimensions;
 mod display;
+mod drawing;
 mod page;
 mod palette;
 mod sheet;

@@ -4,7 +4,7 @@
 //! at the top; words are as wide as they were measured, whatever font the reader has.
 
 use crate::canvas::{Area, Canvas, escaped};
-use crate::display::{Drawing, here, mark, verdict_words};
+use crate::drawing::{Drawing, here, mark, verdict_words};
 use crate::palette::{BEZEL, ERROR, FAINT, GLASS, GOOD, INK, PAPER, SOFT_INK, WARNING};
 use crate::text::{FAMILY, FontText};
 use std::fmt::Write as _;

@@ -2,7 +2,7 @@
 //! the small ones stay legible.
 
 use crate::canvas::{Anchor, Area, Canvas, Ink, Picture};
-use crate::display::{Drawing, here, verdict};
+use crate::drawing::{Drawing, here, verdict};
 use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};

@@ -2,7 +2,7 @@
 
 use crate::plan::Plan;
 use crate::problem::ProblemError;
-use crate::region::Reason;
+use crate::reason::Reason;
 use crate::tolerance::CANCELLED;
 
 /// How the answer goes on along a direction of the parameters.

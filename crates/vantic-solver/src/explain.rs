@@ -1,14 +1,14 @@
 //! Why a value is what it is, and the proof that no level can be better.
 
-use crate::diagnose::Free;
+use crate::certificate::{Certificate, ProvenRange};
+use crate::diagnose::{Free, FreeKind};
 use crate::lex::Stage;
 use crate::plan::{Outcome, Plan};
-use crate::problem::{ParamId, ProblemError, RuleId, VarId};
-use crate::region::Reason;
+use crate::problem::{Affine, Level, Linear, ParamId, Problem, ProblemError, Relation, Rule, RuleId, VarId};
+use crate::reason::Reason;
 use crate::rows::{Row, Use};
 use crate::simplex::Search;
 use crate::tolerance::BORDER_STEP;
-use crate::verify::Check;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What decides a variable, as long as the parameters stay in the present region.
@@ -51,37 +51,6 @@ impl Explanation {
     }
 }
 
-/// The proof that no level can be better: one factor per level for the rules and givens that take
-/// part (duality of linear programming, level by level).
-///
-/// On each level, the rules' expressions times their factors, plus the given variables times
-/// theirs, leave no variable. And a factor never promises more than a rule costs: read from the
-/// strongest level on, it lies between what a unit below and a unit above costs, and is exactly that
-/// where the rule is violated. [`crate::verify`] checks both.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Certificate {
-    /// Per rule: its factor on each level. Rules without factors are left out.
-    pub rules: BTreeMap<usize, Vec<f64>>,
-    /// Per variable that is given to be at least zero: its factor on each level.
-    pub givens: BTreeMap<usize, Vec<f64>>,
-}
-
-/// A free range with the proof of its ends.
-///
-/// Each end is proven by the answer to a problem of its own, with its certificate: the musts and
-/// levels (and for an ambiguous variable each rule's own violation) kept as good as they are, and a
-/// wish for one more than the end, which is missed by one. Where there is no end, it is a step that
-/// can be made for ever.
-#[derive(Clone, Debug, PartialEq)]
-pub struct ProvenRange {
-    /// The range.
-    pub free: Free,
-    /// The proof of its lower end.
-    pub low: (Outcome, Certificate),
-    /// The proof of its upper end.
-    pub high: (Outcome, Certificate),
-}
-
 fn rule_of(reason: Reason) -> Option<Cause> {
     if let Reason::Rule(rule) = reason { Some(Cause::Rule(rule)) } else { None }
 }
@@ -99,13 +68,51 @@ impl Plan {
         }
         let (problem, outcome) = (self.problem(), self.outcome());
         let params = &self.search.values[..self.search.rows.params as usize];
-        let claims = Check::<f64>::new(&problem, params);
         let prove = |up: bool| {
-            let mut plan = Plan::new(&claims.end_as_problem(&outcome, free, up));
+            let mut plan = Plan::new(&self.end_claim(&problem, &outcome, free, up));
             plan.solve(params)?;
             Ok((plan.outcome(), plan.certificate()))
         };
         Ok(ProvenRange { free: free.clone(), low: prove(false)?, high: prove(true)? })
+    }
+
+    /// The problem whose answer proves one end of a free range. The checker states it on its own, so that neither can
+    /// hide a mistake of the other.
+    fn end_claim(&self, problem: &Problem, outcome: &Outcome, free: &Free, up: bool) -> Problem {
+        let (end, step) = match up {
+            true => (free.range.1, 1.0),
+            false => (free.range.0, -1.0),
+        };
+        let rows = &self.search.rows;
+        let kept_as_good = |(index, rule): (usize, &Rule)| {
+            let Rule { expr, relation, level, weight } = rule.clone();
+            let is_kept = level == Level::MUST || free.kind == FreeKind::Ambiguous;
+            match end {
+                // For ever: the direction alone counts, so constants go.
+                None => Rule {
+                    expr: Linear::new(expr.terms().to_vec(), Affine::default()),
+                    relation,
+                    level: Level::MUST,
+                    weight,
+                },
+                Some(_) if is_kept => {
+                    let value = self.search.row_value(Row(rows.rule_rows()[index]));
+                    let by = -outcome.violations[index].copysign(value);
+                    Rule { expr: expr.plus(by), relation, level: Level::MUST, weight }
+                }
+                Some(_) => Rule { expr, relation, level, weight },
+            }
+        };
+        let mut rules: Vec<Rule> = problem.rules.iter().enumerate().map(kept_as_good).collect();
+        let below_all = rules.iter().map(|r| r.level.index() as u32).max().unwrap_or(0) + 1;
+        let (relation, level) = match (end, up) {
+            (None, _) => (Relation::Equal, Level::MUST),
+            (Some(_), true) => (Relation::AtLeast, Level::preference(below_all)),
+            (Some(_), false) => (Relation::AtMost, Level::preference(below_all)),
+        };
+        let wish = Linear::of(free.var).plus(-(end.unwrap_or(0.0) + step));
+        rules.push(Rule { expr: wish, relation, level, weight: 1.0 });
+        Problem { rules, settle: Vec::new(), watched: Vec::new(), ..problem.clone() }
     }
 
     /// What decides a variable, and by how much.

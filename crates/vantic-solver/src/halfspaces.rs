@@ -2,11 +2,12 @@
 //! is a half-space of the inputs (Gal & Nedoma 1972), and of those that face one way only the
 //! tightest is tested.
 
+use crate::row_set::RowSet;
 use crate::rows::Row;
 use crate::simplex::Search;
 use crate::slopes::{Directions, MAX_DIMENSIONS, PerInput, Slopes, dot};
 use crate::tolerance::{CANCELLED, SNAP};
-use crate::wrongs::{RowSet, Watch, Wrongs};
+use crate::wrongs::{Watch, Wrongs};
 
 /// `spare + direction * inputs` is at least zero as long as a row is not wrong.
 #[derive(Clone, Debug)]

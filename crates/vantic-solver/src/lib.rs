@@ -46,6 +46,7 @@
 mod adopt;
 mod ahead;
 mod basis;
+mod certificate;
 mod conflict;
 mod diagnose;
 mod edit;
@@ -54,11 +55,14 @@ mod face;
 mod guess;
 mod halfspaces;
 mod lex;
+mod moves;
 mod number;
 mod plan;
 mod problem;
+mod reason;
 mod region;
 mod regions;
+mod row_set;
 mod rows;
 mod simplex;
 mod slopes;
@@ -70,9 +74,10 @@ mod verify;
 mod wrongs;
 
 pub use ahead::Ahead;
+pub use certificate::{Certificate, ProvenRange};
 pub use conflict::{Conflict, WiderConflict};
 pub use diagnose::{Diagnosis, Free, FreeKind};
-pub use explain::{Cause, Certificate, Explanation, ProvenRange, Sides};
+pub use explain::{Cause, Explanation, Sides};
 pub use face::Range;
 pub use number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
 pub use plan::{Formula, Input, Outcome, Plan, Status};
@@ -80,7 +85,7 @@ pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,
 };
-pub use region::{Bound, Reason};
+pub use reason::{Bound, Reason};
 pub use regions::MAX_REGIONS;
 pub use table::MAX_TABLE_CELLS;
 pub use verify::verify;

@@ -1,7 +1,7 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
 use crate::problem::{Linear, ParamId, Problem, ProblemError, Rule, Settle, VarId};
-use crate::region::Reason;
+use crate::reason::Reason;
 use crate::regions::Regions;
 use crate::rows::{Row, Rows, Use};
 use crate::simplex::Search;

@@ -2,31 +2,8 @@
 
 use crate::plan::Plan;
 use crate::problem::{ParamId, RuleId, VarId};
+use crate::reason::{Bound, Reason};
 use crate::rows::{Row, RowIs, Use};
-
-/// What holds a value where it is, or bounds a region.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Reason {
-    /// A rule.
-    Rule(RuleId),
-    /// A variable that is given to be at least zero.
-    Given(VarId),
-    /// A settling step, counted from 0.
-    Settle(usize),
-    /// Nothing at all speaks of the variable, so it is at zero.
-    Unruled(VarId),
-}
-
-/// One side of a region: `constant + sum of coefficient * parameter` is at least zero in it.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Bound {
-    /// What would be broken, or would hold something, beyond.
-    pub reason: Reason,
-    /// The part that depends on nothing.
-    pub constant: f64,
-    /// The part that depends on parameters.
-    pub terms: Vec<(ParamId, f64)>,
-}
 
 impl Plan {
     /// The region of the parameters in which the present answer holds: as long as all of these are

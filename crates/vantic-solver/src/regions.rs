@@ -6,15 +6,13 @@
 //! taken up only where something asks for it.
 
 use crate::halfspaces::{HalfSpaces, Tightest};
-use crate::plan::Plan;
-use crate::problem::ProblemError;
+use crate::row_set::RowSet;
 use crate::rows::Row;
 use crate::simplex::Search;
 use crate::slopes::{MAX_DIMENSIONS, Pass, PerInput, Slopes};
 use crate::state::{Kept, State};
 use crate::steps::Steps;
-use crate::tolerance::scale;
-use crate::wrongs::{RowSet, Watch, Wrongs};
+use crate::wrongs::{Watch, Wrongs};
 use std::collections::VecDeque;
 use std::sync::Arc;
 
@@ -29,13 +27,13 @@ const FEW_IN_A_ROW: u32 = 8;
 
 /// What it takes to place in a region, and to go on from there.
 #[derive(Clone, Debug, Default)]
-struct Region {
-    pass: Pass,
-    tightest: Tightest,
+pub(crate) struct Region {
+    pub(crate) pass: Pass,
+    pub(crate) tightest: Tightest,
     /// The musts that give way to others here.
-    yielding_musts: Vec<Row>,
+    pub(crate) yielding_musts: Vec<Row>,
     /// The state, if it is kept.
-    kept: Option<Kept>,
+    pub(crate) kept: Option<Kept>,
 }
 
 impl Region {
@@ -48,7 +46,7 @@ impl Region {
 
 /// What the present way to place is made for.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-enum Swept {
+pub(crate) enum Swept {
     #[default]
     Nothing,
     /// A few inputs: the region's pass.
@@ -60,9 +58,9 @@ enum Swept {
 /// The present region, and those seen before.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Regions {
-    here: Region,
+    pub(crate) here: Region,
     /// The others; those left last come last.
-    others: VecDeque<Region>,
+    pub(crate) others: VecDeque<Region>,
     /// Whether the plan's state is still that of another region; the present one's is kept then.
     behind: bool,
     /// What states are kept as differences from.
@@ -72,20 +70,20 @@ pub(crate) struct Regions {
     position: Vec<u32>,
     wrongs: Wrongs,
     /// Whether the order and what would be wrong are those of the present tight rows.
-    fresh: bool,
+    pub(crate) fresh: bool,
     /// The slots of what may change, in order.
-    inputs: Vec<u32>,
-    swept: Swept,
+    pub(crate) inputs: Vec<u32>,
+    pub(crate) swept: Swept,
     scale: f64,
-    steps: Steps,
+    pub(crate) steps: Steps,
     slopes: Slopes,
-    halfspaces: HalfSpaces,
+    pub(crate) halfspaces: HalfSpaces,
     /// Whether those are right but for what these slots and rows have to do with.
-    followed: bool,
+    pub(crate) followed: bool,
     redefined: Vec<u32>,
     touched: Vec<Row>,
     met: RowSet,
-    changed: Vec<u32>,
+    pub(crate) changed: Vec<u32>,
     /// While there are many inputs: those that changed in the last moves, as long as they are few,
     /// and how many moves that were.
     lately: Vec<u32>,
@@ -145,7 +143,7 @@ impl Regions {
     }
 
     /// Takes in what a search has changed: the order, what would be wrong.
-    fn settle_in(&mut self, search: &mut Search) {
+    pub(crate) fn settle_in(&mut self, search: &mut Search) {
         self.swept = Swept::Nothing;
         self.here.kept = None;
         if self.fresh {
@@ -181,7 +179,7 @@ impl Regions {
     }
 
     /// Makes the way to place where these inputs change, and those that changed before.
-    fn make_pass(&mut self, search: &Search) {
+    pub(crate) fn make_pass(&mut self, search: &Search) {
         let number = search.number.map(|_| search.rows.slot_count() as u32);
         let mut inputs = self.inputs.clone();
         inputs.extend_from_slice(&self.changed);
@@ -214,7 +212,7 @@ impl Regions {
     }
 
     /// Many inputs may have changed once (every text, say) and few from then on.
-    fn go_back_to_few(&mut self) {
+    pub(crate) fn go_back_to_few(&mut self) {
         self.lately.extend_from_slice(&self.changed);
         self.lately.sort_unstable();
         self.lately.dedup();
@@ -243,13 +241,13 @@ impl Regions {
     }
 
     /// Whether the present way to place is for inputs that changed now.
-    fn covers(&self, search: &Search) -> bool {
+    pub(crate) fn covers(&self, search: &Search) -> bool {
         self.swept != Swept::Nothing
             && self.scale == search.scale
             && self.changed.iter().all(|c| self.inputs.binary_search(c).is_ok())
     }
 
-    fn inputs_now(&self, values: &[f64]) -> PerInput {
+    pub(crate) fn inputs_now(&self, values: &[f64]) -> PerInput {
         let mut inputs = [0.0; MAX_DIMENSIONS];
         for (input, &slot) in inputs.iter_mut().zip(&self.inputs) {
             *input = values[slot as usize];
@@ -258,7 +256,7 @@ impl Regions {
     }
 
     /// Enters a region seen before if the inputs are in one; those left last are tried first.
-    fn enter_remembered(&mut self, search: &mut Search) -> bool {
+    pub(crate) fn enter_remembered(&mut self, search: &mut Search) -> bool {
         let inputs = self.inputs_now(&search.values);
         let params = search.rows.params;
         let fits = |other: &Region| {
@@ -279,13 +277,13 @@ impl Regions {
     }
 
     /// Keeps the state of the present region, if only the plan has it.
-    fn keep(&mut self, search: &Search) {
+    pub(crate) fn keep(&mut self, search: &Search) {
         if self.here.kept.is_none() {
             self.here.kept = Some(Kept::new(&mut self.base, &search.state));
         }
     }
 
-    fn remember(&mut self, region: Region) {
+    pub(crate) fn remember(&mut self, region: Region) {
         self.others.push_back(region);
         let mut left = MAX_REMEMBERED;
         let mut fitting = 0;
@@ -307,153 +305,5 @@ impl Regions {
         search.state = kept.state(&search.rows, &mut search.scratch);
         self.behind = false;
         self.take_in_all(search);
-    }
-}
-
-impl Plan {
-    /// Takes in what edits have changed, and takes up the state of the present region.
-    pub(crate) fn bring_up_to_date(&mut self) {
-        if self.is_standing() {
-            self.regions.catch_up(&mut self.search);
-            if !self.regions.fresh {
-                self.regions.settle_in(&mut self.search);
-            }
-        }
-    }
-
-    /// Goes to other parameters: one pass inside the present region.
-    ///
-    /// # Errors
-    /// A parameter that is not finite; nothing has changed then.
-    pub(crate) fn move_to(&mut self, params: &[f64]) -> Result<(), ProblemError> {
-        let (search, regions) = (&mut self.search, &mut self.regions);
-        if !regions.fresh {
-            regions.settle_in(search);
-        }
-        regions.changed.clear();
-        // Few parameters change at a time, so they are compared a handful at once.
-        for (at, (new, old)) in params.chunks(16).zip(search.values.chunks(16)).enumerate() {
-            if new.iter().zip(old).fold(0, |differs, (a, b)| differs | (a.to_bits() ^ b.to_bits())) != 0 {
-                let differs = |i: &usize| new[*i].to_bits() != old[*i].to_bits();
-                regions.changed.extend((0..new.len()).filter(differs).map(|i| (16 * at + i) as u32));
-            }
-        }
-        if regions.changed.is_empty() {
-            return Ok(());
-        }
-        if regions.changed.iter().any(|&p| !params[p as usize].is_finite()) {
-            return Err(ProblemError::NotFinite);
-        }
-        if search.scale > 1.0 || regions.changed.iter().any(|&p| scale(params[p as usize].abs()) > 1.0) {
-            search.scale = params.iter().fold(scale(self.largest), |m, p| m.max(scale(p.abs())));
-        }
-        if regions.swept == Swept::Many {
-            regions.go_back_to_few();
-        }
-        if !regions.covers(search) {
-            regions.catch_up(search);
-            regions.make_pass(search);
-        }
-        for &slot in &regions.changed {
-            search.values[slot as usize] = params[slot as usize];
-        }
-        self.go_on();
-        Ok(())
-    }
-
-    /// Goes to another number of a tight row that much depends on: one pass as well. Further edits
-    /// of the same row need no new one.
-    pub(crate) fn move_number(&mut self, row: Row, number: f64) {
-        let (search, regions) = (&mut self.search, &mut self.regions);
-        let slot = search.rows.slot_count() as u32;
-        let old = search.rows.constant(row);
-        regions.others.clear();
-        regions.here.kept = None;
-        if search.number != Some(row) {
-            search.number = Some(row);
-            search.values[slot as usize] = old;
-            regions.swept = Swept::Nothing;
-            regions.inputs.clear();
-        }
-        regions.changed.clear();
-        regions.changed.push(slot);
-        if !regions.covers(search) {
-            regions.make_pass(search);
-        }
-        search.put_number(row, number);
-        search.values[slot as usize] = number;
-        self.go_on();
-    }
-
-    /// Whether a number of a tight row moves so much that a pass is the quicker way.
-    pub(crate) fn moves_much(&mut self, row: Row) -> bool {
-        let (search, regions) = (&mut self.search, &self.regions);
-        let slot = search.rows.slot_count() as u32;
-        if !regions.fresh || !search.state.basis.is_tight(row) {
-            return false;
-        }
-        if search.number == Some(row) && regions.swept != Swept::Nothing && regions.inputs.contains(&slot) {
-            return true;
-        }
-        let from = search.state.basis.made_with(row);
-        let limit = search.rows.slot_count() / 32;
-        search.state.basis.reaches(&search.rows, &from, limit, &mut search.scratch)
-    }
-
-    /// One pass, now that inputs have changed.
-    fn go_on(&mut self) {
-        let (search, regions) = (&mut self.search, &mut self.regions);
-        if regions.swept == Swept::Few {
-            let inputs = regions.inputs_now(&search.values);
-            if regions.here.tightest.hold(&inputs) {
-                return regions.here.pass.run(&inputs, &mut search.values);
-            }
-        } else {
-            regions.steps.run(&mut search.values);
-            if regions.steps.wrong(&search.rows, &search.values).next().is_none() {
-                return;
-            }
-        }
-        self.leave_region();
-    }
-
-    /// Where the present region does not reach: enters one seen before, or finds a new one.
-    #[cold]
-    fn leave_region(&mut self) {
-        let (search, regions) = (&mut self.search, &mut self.regions);
-        let mut left = None;
-        let wrong: Vec<Row> = if regions.swept == Swept::Few {
-            if regions.enter_remembered(search) {
-                return;
-            }
-            regions.catch_up(search);
-            if !regions.followed {
-                regions.make_pass(search);
-            }
-            regions.keep(search);
-            let inputs = regions.inputs_now(&search.values);
-            regions.here.pass.run(&inputs, &mut search.values);
-            // The next region goes on from the musts that give way in this one.
-            let yielding_musts = regions.here.yielding_musts.clone();
-            left = Some(std::mem::replace(&mut regions.here, Region { yielding_musts, ..Region::default() }));
-            regions.halfspaces.wrong(&inputs)
-        } else {
-            regions.steps.wrong(&search.rows, &search.values).map(|w| w.row).collect()
-        };
-        wrong.into_iter().for_each(|row| search.check(row));
-        search.steps = 0;
-        if search.repair().is_err() {
-            self.cold();
-            return;
-        }
-        regions.settle_in(search);
-        if let Some(left) = left {
-            regions.remember(left);
-        }
-    }
-
-    /// How many regions are known: the present one, and those remembered (at most [`MAX_REGIONS`]).
-    pub fn regions_seen(&self) -> usize {
-        usize::from(self.started) + self.regions.others.len()
     }
 }

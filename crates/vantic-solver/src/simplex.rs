@@ -10,10 +10,10 @@
 
 use crate::basis::Scratch;
 use crate::lex::{Lex, Stage};
+use crate::row_set::RowSet;
 use crate::rows::{Row, RowIs, Rows};
 use crate::state::State;
 use crate::tolerance::{CANCELLED, SNAP};
-use crate::wrongs::RowSet;
 use std::cmp::Ordering;
 use std::collections::{BTreeMap, BTreeSet};
 

@@ -1,9 +1,9 @@
 //! An independent check of what a plan claims. It shares no code with the search, and can be run
 //! with any kind of number, exact ones too.
 
+use crate::certificate::{Certificate, ProvenRange};
 use crate::conflict::Conflict;
 use crate::diagnose::{Free, FreeKind};
-use crate::explain::{Certificate, ProvenRange};
 use crate::number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
 use crate::plan::{Outcome, Status};
 use crate::problem::{Affine, Level, Linear, Problem, Relation, Rule, RuleId};
@@ -34,7 +34,7 @@ pub fn verify<N: Number>(
     ranges.iter().try_for_each(|r| check.end(outcome, r, false).and_then(|()| check.end(outcome, r, true)))
 }
 
-pub(crate) struct Check<'a, N> {
+struct Check<'a, N> {
     problem: &'a Problem,
     params: &'a [f64],
     zero: N,
@@ -42,7 +42,7 @@ pub(crate) struct Check<'a, N> {
 }
 
 impl<'a, N: Number> Check<'a, N> {
-    pub(crate) fn new(problem: &'a Problem, params: &'a [f64]) -> Self {
+    fn new(problem: &'a Problem, params: &'a [f64]) -> Self {
         Self { problem, params, zero: N::of(0.0), near: N::of(VALUE_TOLERANCE) }
     }
 
@@ -142,7 +142,7 @@ impl<'a, N: Number> Check<'a, N> {
     /// What an end of a free range claims, as a problem of its own: a wish for one more than the end
     /// is missed by one; and where there is no end, a step of one that no rule is violated more by
     /// can be made for ever.
-    pub(crate) fn end_as_problem(&self, outcome: &Outcome, free: &Free, up: bool) -> Problem {
+    fn end_as_problem(&self, outcome: &Outcome, free: &Free, up: bool) -> Problem {
         let mut claim = Problem { settle: Vec::new(), watched: Vec::new(), ..self.problem.clone() };
         let (end, one) = if up { (free.range.1, 1.0) } else { (free.range.0, -1.0) };
         let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();

@@ -1,6 +1,6 @@
 //! Which rows would be wrong on which side, as long as the same rows stay tight.
 
-use crate::rows::{Row, RowIs, Rows};
+use crate::rows::{Row, RowIs};
 use crate::simplex::Search;
 use std::collections::BTreeMap;
 
@@ -96,46 +96,5 @@ impl Wrongs {
         let givens = (0..self.givens.len() as u32).filter(|s| self.givens[*s as usize] != 0).map(Row::given);
         let rows = stored.chain(givens).chain(self.rests.keys().copied());
         rows.flat_map(|row| self.of(row)).collect()
-    }
-}
-
-/// Rows that are met once each: a bit for each row.
-#[derive(Clone, Debug, Default)]
-pub(crate) struct RowSet {
-    bits: Vec<u64>,
-    met: Vec<u32>,
-}
-
-impl RowSet {
-    /// Empties the set, and makes room.
-    pub(crate) fn begin(&mut self, rows: &Rows) {
-        self.met.drain(..).for_each(|at| self.bits[at as usize / 64] = 0);
-        self.bits.resize((rows.stored_count() + 2 * rows.slot_count()).div_ceil(64), 0);
-    }
-
-    fn place(rows: &Rows, row: Row) -> u32 {
-        let (stored, slots) = (rows.stored_count() as u32, rows.slot_count() as u32);
-        match row.is() {
-            RowIs::Stored(index) => index as u32,
-            RowIs::Given(slot) => stored + slot,
-            RowIs::Rest(slot) => stored + slots + slot,
-        }
-    }
-
-    /// Puts a row in; whether it is new.
-    pub(crate) fn insert(&mut self, rows: &Rows, row: Row) -> bool {
-        let at = Self::place(rows, row);
-        let (word, bit) = (&mut self.bits[at as usize / 64], 1 << (at % 64));
-        let new = *word & bit == 0;
-        if new {
-            *word |= bit;
-            self.met.push(at);
-        }
-        new
-    }
-
-    pub(crate) fn contains(&self, rows: &Rows, row: Row) -> bool {
-        let at = Self::place(rows, row);
-        self.bits[at as usize / 64] & (1 << (at % 64)) != 0
     }
 }

@@ -1,7 +1,5 @@
 //! TODO-HEAD
 
-use crate::model::screen::Screen;
-
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
         $(#[$doc])*
@@ -41,13 +39,6 @@ id!(
     /// A level of a screen's preferences; smaller is stronger.
     LevelId
 );
-
-impl BandId {
-    /// The band at a position of a screen's table.
-    pub fn at(screen: &Screen, index: usize) -> Option<BandId> {
-        (index < screen.bands.len()).then_some(BandId(index as u32))
-    }
-}
 
 /// The level that gives way first, whatever the ladder.
 pub(crate) const WEAKEST: LevelId = LevelId(u32::MAX);

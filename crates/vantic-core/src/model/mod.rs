@@ -3,6 +3,7 @@
 pub(crate) mod acceptance;
 pub(crate) mod arrangement;
 pub(crate) mod band;
+pub(crate) mod build_error;
 pub(crate) mod builder;
 pub(crate) mod claim;
 pub(crate) mod code;
@@ -24,6 +25,7 @@ pub(crate) mod sentence;
 pub(crate) mod setting;
 pub(crate) mod shortcuts;
 pub(crate) mod state;
+pub(crate) mod validate;
 pub(crate) mod view;
 
 pub use acceptance::Acceptance;
@@ -32,9 +34,8 @@ pub use arrangement::{
     Spread,
 };
 pub use band::{Band, Change, Value};
+pub use build_error::{BuildError, BuildErrors};
 pub use builder::builder::{Content, SHEET, ScreenBuilder};
-pub use builder::error::{BuildError, BuildErrors};
-pub use builder::validate::{is_name, reserved_words};
 pub use claim::{Claim, Claimed, RANGES};
 pub use code::Code;
 pub use condition::{Condition, Order, Property};
@@ -57,4 +58,5 @@ pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
 pub use setting::Setting;
 pub use shortcuts::rules::{Length, spread, spread_in, spread_out};
 pub use state::State;
+pub use validate::{is_name, reserved_words};
 pub use view::{Control, Image, Paint, Text, View};

@@ -1,7 +1,8 @@
 //! TODO-HEAD
 
-use crate::check::rules::{owners, relation};
+use crate::check::rules::relation;
 use crate::finding::{Finding, Severity};
+use crate::inspect::broken_rules::owners;
 use std::collections::HashSet;
 use vantic_core::model::{Code, Comparison, Relation, RuleId, RuleRef, Screen};
 use vantic_core::plan::Placement;

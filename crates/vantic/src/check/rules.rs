@@ -2,6 +2,7 @@
 
 use crate::finding::{Finding, Severity};
 use crate::infer::guide_edges::guide_edges;
+use crate::inspect::broken_rules::owners;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::model::{
     Code, Comparison, Coordinate, Guide, Place, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
@@ -14,10 +15,6 @@ const WORTH_A_WORD: f64 = 0.005;
 
 pub(crate) fn coordinate(screen: &Screen, view: ViewId, coordinate: Coordinate) -> String {
     format!("{}.{}", screen.path(view), coordinate.spelling())
-}
-
-pub(crate) fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
-    once(rules.iter().filter_map(|r| r.owner(screen)).map(|v| screen.path(v)))
 }
 
 pub(crate) fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {

@@ -1,14 +1,13 @@
 //! The screen as it was checked, solved on the displays on which trials begin, so that each trial solves only what its
 //! change has to do with.
 
-use crate::fix::context::Mending;
 use std::collections::HashMap;
 use std::sync::Arc;
 use std::sync::Mutex;
 use std::sync::OnceLock;
 use std::sync::PoisonError;
 use vantic_core::display::Display;
-use vantic_core::plan::Solved;
+use vantic_core::plan::{Plan, Solved};
 use vantic_core::text::Measure;
 
 /// How many views may be kept solved, all displays together.
@@ -24,20 +23,15 @@ pub(crate) struct SolvedBefore {
 
 impl SolvedBefore {
     /// The screen solved on a display; `None` where much is kept already.
-    pub(crate) fn on(
-        &self,
-        mending: &Mending<'_>,
-        measure: &dyn Measure,
-        display: &Display,
-    ) -> Option<Arc<Solved>> {
+    pub(crate) fn on(&self, plan: &Plan, measure: &dyn Measure, display: &Display) -> Option<Arc<Solved>> {
         let once = {
             let mut on = self.on.lock().unwrap_or_else(PoisonError::into_inner);
-            let most = MAX_SOLVED / mending.plan.screen().views().count().max(1);
+            let most = MAX_SOLVED / plan.screen().views().count().max(1);
             if !on.contains_key(display.name()) && on.len() >= most {
                 return None;
             }
             on.entry(display.name().to_owned()).or_default().clone()
         };
-        once.get_or_init(|| mending.plan.solved(display, measure).ok().map(Arc::new)).clone()
+        once.get_or_init(|| plan.solved(display, measure).ok().map(Arc::new)).clone()
     }
 }

@@ -317,7 +317,7 @@ impl Source<'_> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         // The trials begin from the same.
         let Self { mending, measure, solved, .. } = self;
-        let begin = |display: &Display| solved.on(mending, measure, display);
+        let begin = |display: &Display| solved.on(mending.plan, measure, display);
         let mut live = mending.plan.live_from(Some(&begin));
         let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
         // The further a wish is from what came out, the likelier it is wrong.

@@ -107,7 +107,7 @@ impl<'a> Trial<'a> {
 
     /// What is found with a change, given up where the frames alone say that it mends nothing.
     fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
-        let begin = |display: &Display| self.solved.on(&self.mending, self.measure, display);
+        let begin = |display: &Display| self.solved.on(self.mending.plan, self.measure, display);
         let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
         let trying = Trying { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
         check_briefly(plan, displays, self.measure, self.mending.how, &trying).ok()?

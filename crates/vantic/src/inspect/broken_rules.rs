@@ -1,6 +1,5 @@
 //! TODO-HEAD
 
-use crate::check::rules::owners;
 use crate::finding::{Finding, Severity};
 use vantic_core::model::{Code, RuleRef, Screen};
 use vantic_core::plan::Placement;
@@ -20,4 +19,9 @@ pub(crate) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<
         format!("musts cannot all hold: {} is broken by {}", list(&finding.rules), number(finding.amount));
     finding.parts = rules;
     findings.push(finding);
+}
+
+/// The views whose rules these are, by path.
+pub(crate) fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<String> {
+    once(rules.iter().filter_map(|r| r.owner(screen)).map(|v| screen.path(v)))
 }

@@ -4,8 +4,7 @@ use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_RULES, MAX_VIEWS};
 use crate::model::acceptance::Acceptance;
 use crate::model::arrangement::{Share, Space};
 use crate::model::band::{Band, Change, Value};
-use crate::model::builder::error::{BuildError, BuildErrors};
-use crate::model::builder::validate::{check_name, check_setting, check_value, indexed};
+use crate::model::build_error::{BuildError, BuildErrors};
 use crate::model::code::Code;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Place;
@@ -18,6 +17,7 @@ use crate::model::rule::{Draft, Relation, Rule, SNUG, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overhang, Scroll};
 use crate::model::setting::Setting;
+use crate::model::validate::{check_name, check_setting, check_value, indexed};
 use crate::model::view::{Image, Paint, Text, View};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by

@@ -1,14 +1,14 @@
 //! What rules, arrangements and guides read, looked at when they are added.
 
 use crate::limits::{MAX_NUMBER, MAX_PICKED};
+use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
-use crate::model::builder::error::BuildError;
-use crate::model::builder::validate::{check_name, is_weight};
 use crate::model::coordinate::{Coordinate, Place};
 use crate::model::expression::{Expr, MAX_PICK_NESTING, Pick, Term};
 use crate::model::guide::{Guide, MAX_CELLS, Mark};
 use crate::model::id::{RuleId, ViewId};
 use crate::model::rule::{Comparison, Relation};
+use crate::model::validate::{check_name, is_weight};
 use crate::model::view::View;
 
 impl ScreenBuilder {

@@ -2,9 +2,8 @@
 
 use crate::limits::{MAX_BANDS, MAX_NUMBER};
 use crate::model::band::Band;
+use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
-use crate::model::builder::error::BuildError;
-use crate::model::builder::validate::check_name;
 use crate::model::claim::{Claim, Claimed};
 use crate::model::condition::Condition;
 use crate::model::coordinate::Place;
@@ -12,6 +11,7 @@ use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
 use crate::model::state::State;
+use crate::model::validate::check_name;
 
 impl ScreenBuilder {
     /// Claims that something is so over a whole range of displays.

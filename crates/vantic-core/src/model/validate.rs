@@ -3,7 +3,7 @@
 use crate::geometry::axis::Axis;
 use crate::limits::MAX_NUMBER;
 use crate::model::arrangement::{Align, MAX_COLUMNS, MAX_SPAN};
-use crate::model::builder::error::BuildError;
+use crate::model::build_error::BuildError;
 use crate::model::coordinate::Coordinate;
 use crate::model::guide::{Cells, Guide, MAX_CELLS};
 use crate::model::setting::Setting;
