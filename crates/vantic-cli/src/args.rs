@@ -19,6 +19,8 @@ pub(crate) enum Command {
     Check(CheckArgs),
     /// The frames of a screen's views, on one display or several side by side.
     Place(PlaceArgs),
+    /// Look up rules, bands, neighbours, distances and free space.
+    Show(ShowArgs),
     /// Which rules decide where something is, and what it would take to change it.
     Why(WhyArgs),
     /// A whole range of sizes: where it starts to break, exactly.
@@ -86,6 +88,13 @@ pub(crate) struct DisplayArgs {
     /// Read from left to right, and from right to left.
     #[arg(long, conflicts_with = "right_to_left")]
     pub(crate) both_directions: bool,
+}
+
+impl DisplayArgs {
+    /// Whether nothing of a display is named.
+    pub(crate) fn is_unset(&self) -> bool {
+        self.displays.is_empty()
+    }
 }
 
 /// How texts are measured.
@@ -196,41 +205,78 @@ pub(crate) struct PlaceArgs {
     /// Frames in logical pixels of the display, where the screen is drawn for a size and scaled.
     #[arg(long, conflicts_with_all = ["local", "pixels"])]
     pub(crate) device: bool,
-    /// Instead of frames: every rule that touches this view, such as `header.title`, in a sentence; with one display, which
-    /// count there, and whether they are inherited or those of a band.
-    #[arg(long, value_name = "VIEW")]
-    pub(crate) rules: Option<String>,
-    /// Instead of frames: what the sides of this view face on one display, and how far away it is.
-    #[arg(long, value_name = "VIEW", conflicts_with = "rules")]
-    pub(crate) near: Option<String>,
-    /// Instead of frames: other ways to tie this view that keep its frame on one display.
-    #[arg(long, value_name = "VIEW", conflicts_with_all = ["rules", "near"])]
-    pub(crate) tie: Option<String>,
-    /// Instead of frames: how these siblings, such as `a,b,c`, could stand in a row or column of their own and keep
-    /// their frames on one display.
-    #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie"])]
-    pub(crate) gather: Vec<String>,
-    /// Instead of frames: which distances to neighbours and shares are the same on every display, and which are not; of
-    /// all views, or of one.
-    #[arg(long, value_name = "VIEW", num_args = 0..=1, default_missing_value = "", conflicts_with_all = ["rules", "near", "tie", "gather"])]
-    pub(crate) across: Option<String>,
-    /// Instead of frames: how far this view is from what is around it, or of two, such as `title,clock`, how far the first is
-    /// from the second: all four sides, the middles, and how far apart, on every display.
-    #[arg(long, value_name = "VIEWS", value_delimiter = ',', num_args = 1, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
-    pub(crate) distance: Vec<String>,
-    /// Instead of frames: how much room is left beyond the children of this view (of the screen without one), and which of them is
-    /// nearest to each side.
-    #[arg(long, value_name = "VIEW", num_args = 0..=1, default_missing_value = "", conflicts_with_all = ["rules", "near", "tie", "gather", "across", "distance"])]
-    pub(crate) leftover: Option<String>,
-    /// Instead of frames: the bands, where each comes from and holds, and what it changes.
-    #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "across"])]
-    pub(crate) bands: bool,
-    /// Instead of frames: the frames as a file of expectations, to be kept beside the screen file as its tests.
-    #[arg(long, conflicts_with_all = ["rules", "near", "tie", "gather", "local", "pixels"])]
+    /// The frames as a file of expectations, to be kept beside the screen file as its tests.
+    #[arg(long, conflicts_with_all = ["local", "pixels", "device", "format"])]
     pub(crate) expectations: bool,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ShowArgs {
+    #[command(subcommand)]
+    pub(crate) what: Show,
+}
+
+/// What can be looked up.
+#[derive(Clone, Debug, Subcommand)]
+pub(crate) enum Show {
+    /// The rules that touch a view, in plain words; with one display, which of them apply there.
+    Rules(ShowView),
+    /// The bands: where each comes from, where it is active, and what it changes.
+    Bands(ShowScreen),
+    /// What the sides of a view face on one display, and how far away it is.
+    Neighbours(ShowView),
+    /// The distances from a view to its parent, or to another view, on every display.
+    Distances(ShowViews),
+    /// The free space around the children of a view, or of the screen, on every display.
+    Space(ShowAnyView),
+    /// Distances to neighbours and shares of the parent's size: which are the same on every display, and which are not.
+    Invariants(ShowAnyView),
+    /// Other rules that give a view the same frame on one display.
+    Alternatives(ShowView),
+    /// How siblings could stand in a row or column of their own and keep their frames on one display.
+    Grouping(ShowViews),
+}
+
+/// The screen, the displays, and for whom.
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ShowScreen {
+    /// The screen file.
+    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ShowView {
+    #[command(flatten)]
+    pub(crate) of: ShowScreen,
+    /// The view, such as `header.title`.
+    pub(crate) view: String,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ShowAnyView {
+    #[command(flatten)]
+    pub(crate) of: ShowScreen,
+    /// The view, such as `header`; without it, the whole screen.
+    pub(crate) view: Option<String>,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ShowViews {
+    #[command(flatten)]
+    pub(crate) of: ShowScreen,
+    /// The views, such as `header.title header.clock`.
+    #[arg(required = true)]
+    pub(crate) views: Vec<String>,
 }
 
 #[derive(Clone, Debug, Args)]

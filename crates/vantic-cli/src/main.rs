@@ -1,59 +1,53 @@
 //! The command-line tool of Vantic.
 //!
+//! `args` says what can be asked, a file of `commands` (or of `show`) answers it. What commands share stands beside them:
+//! `session` reads screens and displays, `checking` checks them, `findings` and `display_table` put reports into text,
+//! `report` into open formats, `output` prints.
+//!
 //! Exit code 0: clean. 1: findings of severity error (with `--strict`: any). 2: the input could not
 //! be used, or an output could not be written.
 
-mod about;
-mod across;
+mod apply_fix;
 mod args;
-mod check;
-mod compare;
-mod demo;
-mod displays;
-mod draw;
-mod fmt;
-mod formats;
-mod input;
-mod mend;
+mod checking;
+mod commands;
+mod display_table;
+mod findings;
 mod output;
-mod overview;
-mod place;
-mod room;
-mod sweep;
-mod ties;
-mod why;
-mod without;
-mod wrong;
+mod picture;
+mod report;
+mod rewrite;
+mod rule_removal;
+mod session;
+mod show;
+mod source_errors;
+mod text_slack;
+mod verdict;
 
 use args::{Arguments, Command};
 use clap::Parser;
 use std::process::ExitCode;
-
-/// What a command came to: done, or done and something is wrong with the screen.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Verdict {
-    Clean,
-    Findings,
-}
+use verdict::Verdict;
 
 fn main() -> ExitCode {
     let result = match Arguments::parse().command {
-        Command::Demo(args) => demo::run(&args),
-        Command::Check(args) => check::run(&args),
-        Command::Place(args) => place::run(&args),
-        Command::Why(args) => why::run(&args),
-        Command::Sweep(args) => sweep::run(&args),
-        Command::Draw(args) => draw::run(&args),
-        Command::Compare(args) => compare::run(&args),
-        Command::Fmt(args) => fmt::run(&args),
-        Command::Displays(args) => displays::run(&args),
-        Command::About(args) => about::run(&args),
+        Command::Demo(args) => commands::demo::run(&args),
+        Command::Check(args) => commands::check::run(&args),
+        Command::Place(args) => commands::place::run(&args),
+        Command::Show(args) => show::run(&args),
+        Command::Why(args) => commands::why::run(&args),
+        Command::Sweep(args) => commands::sweep::run(&args),
+        Command::Draw(args) => commands::draw::run(&args),
+        Command::Compare(args) => commands::compare::run(&args),
+        Command::Fmt(args) => commands::fmt::run(&args),
+        Command::Displays(args) => commands::displays::run(&args),
+        Command::About(args) => commands::about::run(&args),
     };
     match result {
         Ok(Verdict::Clean) => ExitCode::SUCCESS,
         Ok(Verdict::Findings) => ExitCode::from(1),
         Err(error) => {
-            output::complain(&error);
+            source_errors::print_error(&error);
             ExitCode::from(2)
         }
     }

@@ -1,6 +1,6 @@
 //! Printing, and writing files whole or not at all.
 
-use anstream::{eprintln, stdout};
+use anstream::stdout;
 use anstyle::{AnsiColor, Style};
 use anyhow::{Context, Result};
 use comfy_table::{ContentArrangement, Table, presets};
@@ -8,10 +8,14 @@ use std::io::{ErrorKind, IsTerminal, Write};
 use std::path::Path;
 
 pub(crate) const BOLD: Style = Style::new().bold();
+
 pub(crate) const FAINT: Style = Style::new().dimmed();
+
 pub(crate) const RED: Style = AnsiColor::Red.on_default().bold();
+
 // Not bold: many terminals turn bold yellow and green into glaring shades.
 pub(crate) const YELLOW: Style = AnsiColor::Yellow.on_default();
+
 pub(crate) const GREEN: Style = AnsiColor::Green.on_default();
 
 /// Prints to standard output. A reader that has gone away is no failure.
@@ -28,14 +32,6 @@ pub(crate) fn print_json(value: &impl serde::Serialize) -> Result<()> {
     let mut text = serde_json::to_string(value)?;
     text.push('\n');
     print(&text)
-}
-
-/// Says what went wrong, on standard error.
-pub(crate) fn complain(error: &anyhow::Error) {
-    match error.downcast_ref::<crate::wrong::Shown>() {
-        Some(shown) => eprintln!("{}", shown.0.trim_end()),
-        None => eprintln!("{RED}error{RED:#}: {error:#}"),
-    }
 }
 
 /// Writes a file whole or not at all: beside it first, then moved into its place.

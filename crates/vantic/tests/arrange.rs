@@ -5,8 +5,9 @@ use vantic::check::check;
 use vantic::display::Display;
 use vantic::geometry::{Direction, Frame};
 use vantic::json::Form;
-use vantic::model::Spread;
-use vantic::model::{Align, Arrangement, Columns, Coordinates, SCREEN, ScreenBuilder, Setting, Share, Space};
+use vantic::model::{
+    Align, Arrangement, Columns, Coordinates, SCREEN, ScreenBuilder, Setting, Share, Space, Spread,
+};
 use vantic::plan::Plan;
 use vantic::resolve::read;
 use vantic::text::PlainText;

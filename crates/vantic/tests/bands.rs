@@ -2,8 +2,7 @@
 
 use proptest::prelude::*;
 use vantic::check::{Checking, check, check_as};
-use vantic::display::variations;
-use vantic::display::{Display, Displays, DisplaysError, Matrix, MatrixError};
+use vantic::display::{Display, Displays, DisplaysError, Matrix, MatrixError, variations};
 use vantic::files::{to_expectations, with_expectations, with_words};
 use vantic::finding::{Finding, Severity};
 use vantic::geometry::Direction;

@@ -4,11 +4,10 @@
 use proptest::prelude::*;
 use vantic::geometry::{Axis, Frame};
 use vantic::json::{Form, FormError};
-use vantic::model::Spread;
 use vantic::model::{
     Align, Arrangement, Condition, Coordinate, Coordinates, Design, Expectation, Expected, Guide, Length,
     Order, Overhang, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder, Scroll, Setting, Share, Side,
-    Space, bearing, bearing_along, clamp, max, ratio, spread, spread_in,
+    Space, Spread, bearing, bearing_along, clamp, max, ratio, spread, spread_in,
 };
 use vantic::resolve::{read, read_bytes};
 use vantic::syntax::{format, line_and_column};

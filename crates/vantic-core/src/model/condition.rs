@@ -3,8 +3,7 @@
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
 use crate::model::state::State;
-use std::collections::BTreeSet;
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 
 /// A number of a display that a band may depend on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]

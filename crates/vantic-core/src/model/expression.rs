@@ -3,10 +3,7 @@
 use crate::geometry::angle::turn;
 use crate::model::coordinate::{Coordinate, Place};
 use crate::model::id::{ValueId, ViewId};
-use std::ops::Add;
-use std::ops::Mul;
-use std::ops::Neg;
-use std::ops::Sub;
+use std::ops::{Add, Mul, Neg, Sub};
 
 /// One pixel of the display, in logical pixels: for lines as thin as they can be.
 pub fn pixel() -> Expr {

@@ -19,9 +19,7 @@ use crate::model::scroll::Overhang;
 use crate::model::setting::Setting;
 use crate::model::view::Paint;
 use std::fmt;
-use std::fmt::Display;
-use std::fmt::Formatter;
-use std::fmt::Write as _;
+use std::fmt::{Display, Formatter, Write as _};
 
 impl Screen {
     /// What the screen claims, in written order.

@@ -12,10 +12,8 @@ use crate::plan::error::PlaceError;
 use crate::plan::place::fixpoint::{Settled, Warm, arranged};
 use crate::plan::place::placement::{NOTICEABLE, Placement};
 use crate::text::measure::Measure;
-use std::collections::BTreeMap;
-use std::collections::HashSet;
-use vantic_solver::FreeKind;
-use vantic_solver::Outcome;
+use std::collections::{BTreeMap, HashSet};
+use vantic_solver::{FreeKind, Outcome};
 
 /// A coordinate with more than one best value.
 #[derive(Clone, Debug, PartialEq)]

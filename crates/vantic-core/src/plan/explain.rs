@@ -11,14 +11,9 @@ use crate::plan::place::fixpoint::Settled;
 use crate::plan::place::placement::{Missed, NOTICEABLE};
 use crate::plan::variables::Within;
 use crate::words::number::number;
-use std::collections::BTreeMap;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use vantic_solver as solver;
-use vantic_solver::Linear;
-use vantic_solver::ParamId;
-use vantic_solver::Reason;
-use vantic_solver::Relation;
-use vantic_solver::VarId;
+use vantic_solver::{Linear, ParamId, Reason, Relation, VarId};
 
 /// How many steps of a chain are told.
 const MAX_STEPS: usize = 500;

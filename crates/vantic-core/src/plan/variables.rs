@@ -9,10 +9,7 @@ use crate::model::screen::Screen;
 use crate::plan::parameters::{DisplayParams, TextParams};
 use crate::plan::variant::Variant;
 use std::collections::HashMap;
-use vantic_solver::Affine;
-use vantic_solver::Linear;
-use vantic_solver::ParamId;
-use vantic_solver::VarId;
+use vantic_solver::{Affine, Linear, ParamId, VarId};
 
 /// The unknowns of a view.
 #[derive(Clone, Copy, Debug)]

@@ -2,8 +2,7 @@
 
 use crate::geometry::direction::Direction;
 use std::collections::HashMap;
-use std::sync::PoisonError;
-use std::sync::RwLock;
+use std::sync::{PoisonError, RwLock};
 
 /// A text to be measured.
 #[derive(Clone, Copy, Debug, PartialEq)]

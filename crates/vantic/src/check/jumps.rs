@@ -2,8 +2,7 @@
 
 use crate::finding::{Finding, Severity, Spot};
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::display::Display;
 use vantic_core::model::{BandId, Change, Code, Condition, Property, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};

@@ -3,8 +3,7 @@
 //! A display is named by a class (`tablet`, `tablet-turned`), a size (`390x844`) or an aspect with one side (`16:9@720w`),
 //! and, behind commas, what else is to be tried there: `tablet, right to left, text 1.3, fi, menu.open`.
 
-use crate::displays::matrix::DEVICE_PARTS;
-use crate::displays::matrix::with_full_name;
+use crate::displays::matrix::{DEVICE_PARTS, with_full_name};
 use crate::files::toml::{line_of, toml_error};
 use schemars::JsonSchema;
 use serde::Deserialize;

@@ -3,8 +3,7 @@
 use crate::fix::context::{Idea, Source};
 use crate::fix::rule_source::Statement;
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::model::{Relation, Rule, RuleId, ViewId};
 
 /// How many siblings on either side of a view are asked what they say.

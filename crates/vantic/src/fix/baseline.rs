@@ -2,10 +2,7 @@
 //! change has to do with.
 
 use std::collections::HashMap;
-use std::sync::Arc;
-use std::sync::Mutex;
-use std::sync::OnceLock;
-use std::sync::PoisonError;
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 use vantic_core::display::Display;
 use vantic_core::plan::{Plan, Solved};
 use vantic_core::text::Measure;

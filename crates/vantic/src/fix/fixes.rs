@@ -13,8 +13,7 @@ use crate::fix::queue::Queue;
 use crate::fix::trial::Mended;
 use crate::resolve::source_map::SourceMap;
 use rayon::prelude::*;
-use std::collections::BTreeSet;
-use std::collections::HashSet;
+use std::collections::{BTreeSet, HashSet};
 use vantic_core::model::{Code, RuleId};
 use vantic_core::plan::Plan;
 

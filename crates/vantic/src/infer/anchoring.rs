@@ -1,7 +1,6 @@
 //! Rules read off a placement: what a view stands next to, and other ties that keep its frame.
 
-use crate::infer::guide_edges::GuideEdge;
-use crate::infer::guide_edges::guide_edges;
+use crate::infer::guide_edges::{GuideEdge, guide_edges};
 use vantic_core::geometry::{Direction, Frame};
 use vantic_core::model::{Edges, Place, Screen, Side, ViewId};
 use vantic_core::plan::Placement;

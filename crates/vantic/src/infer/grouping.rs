@@ -1,7 +1,6 @@
 //! A row or column read off views that stand in one already.
 
-use crate::infer::anchoring::corner_in;
-use crate::infer::anchoring::written;
+use crate::infer::anchoring::{corner_in, written};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
 use vantic_core::model::{Place, Relation, RuleId, Screen, ViewId};

@@ -2,8 +2,7 @@
 
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Axis;
-use vantic_core::model::Edges;
-use vantic_core::model::{Coordinate, Place, Screen, ViewId};
+use vantic_core::model::{Coordinate, Edges, Place, Screen, ViewId};
 use vantic_core::plan::Placement;
 
 /// The most columns or rows of one guide that are looked at.

@@ -4,8 +4,7 @@ use crate::json::types::{Form, FormError};
 use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors};
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::parse;
-use serde::Deserialize as _;
-use serde::Serializer;
+use serde::{Deserialize as _, Serializer};
 
 /// How deep objects and lists may be nested in a JSON form: enough for every nesting of views with
 /// brackets within, and little enough for the stack of a thread.

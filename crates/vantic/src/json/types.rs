@@ -5,12 +5,9 @@
 
 use crate::syntax::error::SourceErrors;
 use schemars::JsonSchema;
-use serde::Deserialize;
-use serde::Serialize;
-use serde::de::Deserializer;
-use serde::de::MapAccess;
-use serde::de::Visitor;
 use serde::de::value::MapAccessDeserializer;
+use serde::de::{Deserializer, MapAccess, Visitor};
+use serde::{Deserialize, Serialize};
 
 /// Why a JSON form could not be used.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]

@@ -7,10 +7,9 @@ use crate::syntax::ast::{child, first_word, node_span, own_words};
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::geometry::Axis;
-use vantic_core::model::Edges;
 use vantic_core::model::{
-    Align, Arrangement, Cells, ColumnWidth, Columns, Expr, Guide, MAX_CELLS, MAX_SPAN, Mark, Overhang, Place,
-    Scroll, Setting, Share, Space, Spread, ViewId,
+    Align, Arrangement, Cells, ColumnWidth, Columns, Edges, Expr, Guide, MAX_CELLS, MAX_SPAN, Mark, Overhang,
+    Place, Scroll, Setting, Share, Space, Spread, ViewId,
 };
 
 /// How often a view is repeated.

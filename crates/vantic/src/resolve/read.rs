@@ -13,8 +13,7 @@ use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors};
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::parse;
 use crate::syntax::tree::Node;
-use std::collections::HashMap;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use vantic_core::model::{Screen, ScreenBuilder};
 

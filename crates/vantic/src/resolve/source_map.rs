@@ -2,8 +2,7 @@
 
 use crate::finding::{Finding, PlacedPart};
 use crate::resolve::scope::ScopeId;
-use std::collections::BTreeMap;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 use vantic_core::model::{BandId, RuleId, RuleRef, Screen, ViewId};
 

@@ -3,8 +3,7 @@
 use crate::inspect::inspect::fixed;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
 use crate::sweep::segment::{End, Found, Stretch, split, told};
-use std::collections::BTreeSet;
-use std::collections::HashSet;
+use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
 use vantic_core::model::{RuleRef, ViewId};

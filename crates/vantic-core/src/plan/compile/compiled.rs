@@ -17,22 +17,12 @@ use crate::plan::parameters::{DisplayParams, TextParams};
 use crate::plan::variables::{Box4, Unknowns, Within};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
-use petgraph::graph::DiGraph;
-use petgraph::graph::NodeIndex;
+use petgraph::graph::{DiGraph, NodeIndex};
 use std::cmp::Reverse;
-use std::collections::BTreeSet;
-use std::collections::BinaryHeap;
-use std::collections::HashMap;
-use std::hash::DefaultHasher;
-use std::hash::{Hash as _, Hasher as _};
+use std::collections::{BTreeSet, BinaryHeap, HashMap};
+use std::hash::{DefaultHasher, Hash as _, Hasher as _};
 use vantic_solver as solver;
-use vantic_solver::Affine;
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::Problem;
-use vantic_solver::ProblemBuilder;
-use vantic_solver::Settle;
-use vantic_solver::VarId;
+use vantic_solver::{Affine, Level, Linear, Problem, ProblemBuilder, Settle, VarId};
 
 /// Where a rule of the solver's problem comes from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]

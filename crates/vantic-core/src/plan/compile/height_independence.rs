@@ -4,13 +4,8 @@
 use crate::model::id::ViewId;
 use crate::plan::variables::Unknowns;
 use petgraph::unionfind::UnionFind;
-use std::collections::BTreeSet;
-use std::collections::HashMap;
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::ParamId;
-use vantic_solver::Problem;
-use vantic_solver::Relation;
+use std::collections::{BTreeSet, HashMap};
+use vantic_solver::{Level, Linear, ParamId, Problem, Relation};
 
 /// Per text: whether no width of a text can depend on how tall it is, as long as all musts hold.
 ///

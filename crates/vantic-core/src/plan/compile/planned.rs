@@ -6,9 +6,7 @@ use crate::plan::arrangement_choices::Choices;
 use crate::plan::compile::compiled::Compiled;
 use crate::plan::variant::Variant;
 use std::collections::BTreeMap;
-use std::sync::Arc;
-use std::sync::Mutex;
-use std::sync::PoisonError;
+use std::sync::{Arc, Mutex, PoisonError};
 
 /// A variant with what it was compiled to, for what was chosen of its arrangements.
 #[derive(Debug)]

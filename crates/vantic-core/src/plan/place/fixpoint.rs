@@ -23,9 +23,7 @@ use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
-use vantic_solver::Level;
-use vantic_solver::Outcome;
-use vantic_solver::Problem;
+use vantic_solver::{Level, Outcome, Problem};
 
 /// How often texts are measured again at the widths they got, and how often what is chosen of
 /// arrangements is worked out again.

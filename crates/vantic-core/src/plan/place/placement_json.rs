@@ -9,9 +9,8 @@ use crate::model::screen::Screen;
 use crate::model::scroll::{Scrolled, Stuck};
 use crate::plan::place::placement::{Missed, Placement};
 use crate::words::number::millionths;
-use serde::Serialize;
-use serde::Serializer;
 use serde::ser::SerializeMap as _;
+use serde::{Serialize, Serializer};
 use std::collections::BTreeMap;
 
 impl Placement {

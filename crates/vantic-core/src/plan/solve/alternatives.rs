@@ -14,13 +14,7 @@ use crate::plan::solve::choice::{
 use crate::plan::solve::presolve::Known;
 use std::collections::HashSet;
 use vantic_solver as solver;
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::Outcome;
-use vantic_solver::Relation;
-use vantic_solver::RuleId;
-use vantic_solver::Status;
-use vantic_solver::VarId;
+use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId};
 
 /// A compiled screen, solved again and again.
 #[derive(Debug)]

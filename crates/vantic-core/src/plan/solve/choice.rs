@@ -3,10 +3,7 @@
 use crate::plan::arrangement_choices::{Choices, Chosen, Probe};
 use crate::plan::compile::compiled::PickNode;
 use vantic_solver as solver;
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::Outcome;
-use vantic_solver::RuleId;
+use vantic_solver::{Level, Linear, Outcome, RuleId};
 
 /// How many choices are solved at most for one placement.
 const MAX_CHOICES: usize = 400;

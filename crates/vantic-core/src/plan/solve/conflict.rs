@@ -7,16 +7,8 @@
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::solve::alternatives::Chooser;
 use crate::plan::solve::choice::{Choice, Search, solve};
-use std::collections::BTreeSet;
-use std::collections::HashSet;
-use vantic_solver::Conflict;
-use vantic_solver::Free;
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::Plan;
-use vantic_solver::Relation;
-use vantic_solver::RuleId;
-use vantic_solver::VarId;
+use std::collections::{BTreeSet, HashSet};
+use vantic_solver::{Conflict, Free, Level, Linear, Plan, Relation, RuleId, VarId};
 
 /// How many contradictions are told apart on one display.
 const MAX_CLASHES: usize = 20;

@@ -3,9 +3,7 @@
 
 use crate::plan::compile::compiled::{Compiled, PickNode};
 use crate::plan::solve::choice::{Choice, known_part};
-use vantic_solver::Level;
-use vantic_solver::Linear;
-use vantic_solver::Relation;
+use vantic_solver::{Level, Linear, Relation};
 
 /// What is known of the variables of a problem, spread from rule to rule.
 pub(crate) struct Known<'a> {

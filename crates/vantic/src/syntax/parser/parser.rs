@@ -4,9 +4,7 @@
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::{Kind, tokens};
 use crate::syntax::tree::Node;
-use rowan::Checkpoint;
-use rowan::GreenNodeBuilder;
-use rowan::Language;
+use rowan::{Checkpoint, GreenNodeBuilder, Language};
 use std::ops::Range;
 use vantic_core::limits::MAX_NESTING;
 

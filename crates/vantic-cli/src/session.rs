@@ -1,14 +1,12 @@
 //! Screen files and displays, as they are named on the command line.
 
 use crate::args::{DisplayArgs, Measurer, TextArgs};
-use crate::wrong::{Shown, show};
+use crate::source_errors::{Shown, show};
 use anyhow::{Context, Result, bail};
-use std::hash::{DefaultHasher, Hash, Hasher};
 use std::path::{Path, PathBuf};
 use vantic::check::{Checking, Report};
 use vantic::display::{Display, Displays, Insets, Matrix};
-use vantic::files::{Assembled, InFile};
-use vantic::files::{with_expectations, with_words};
+use vantic::files::{Assembled, InFile, with_expectations, with_words};
 use vantic::finding::{Finding, Spot};
 use vantic::fix::{Mending, without};
 use vantic::geometry::Direction;
@@ -62,11 +60,10 @@ impl Loaded {
         }
     }
 
-    /// What tells its files from others, and from the same once they have changed.
-    pub(crate) fn as_of(&self) -> String {
-        let mut hasher = DefaultHasher::new();
-        self.files.text().hash(&mut hasher);
-        format!("{:04x}", hasher.finish() & 0xffff)
+    /// A short checksum of its files (CRC-32), the same on every machine and in every release: it tells whether they have
+    /// changed since they were checked.
+    pub(crate) fn fingerprint(&self) -> String {
+        format!("{:04x}", crc32fast::hash(self.files.text().as_bytes()) & 0xffff)
     }
 
     /// The same screen with other texts in its files.

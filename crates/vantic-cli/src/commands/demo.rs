@@ -1,11 +1,11 @@
 //! `vantic demo`: a clean screen, a faulty one, and what to do next, in one terminal.
 
-use crate::Verdict;
 use crate::args::DemoArgs;
-use crate::check::{one, summary};
-use crate::draw::{Kind, save};
-use crate::input::{Loaded, load_text};
+use crate::findings::{one, summary};
 use crate::output::{BOLD, FAINT, lines, print, table, write_whole};
+use crate::picture::{Kind, save};
+use crate::session::{Loaded, load_text};
+use crate::verdict::Verdict;
 use anyhow::{Context, Result};
 use vantic::check::{Checking, Report, check};
 use vantic::display::{Display, Displays, Matrix};
@@ -16,9 +16,10 @@ macro_rules! shipped {
     ($($path:literal),* $(,)?) => {
         /// The screens that come with the program, by file name.
         const SCREENS: &[(&str, &str)] =
-            &[$(($path, include_str!(concat!("../../../demo/", $path)))),*];
+            &[$(($path, include_str!(concat!("../../../../demo/", $path)))),*];
     };
 }
+
 shipped!(
     "departures.vantic",
     "boarding_pass.vantic",
@@ -36,6 +37,7 @@ shipped!(
 
 /// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
 const CLEAN: &str = "departures.vantic";
+
 const OTHERS: [&str; 6] = [
     "boarding_pass.vantic",
     "muster_list.vantic",
@@ -44,10 +46,14 @@ const OTHERS: [&str; 6] = [
     "sailings.vantic",
     "booking.vantic",
 ];
+
 /// The screen of which a page for a review is written, and the page.
 const PAGE_OF: &str = "booking.vantic";
+
 const PAGE: &str = "booking.html";
+
 const FAULTY: &str = "faults/overlap.vantic";
+
 const FAULTY_ON: &str = "handset-small";
 
 pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {

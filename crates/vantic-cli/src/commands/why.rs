@@ -1,9 +1,9 @@
 //! `vantic why`: the rules that decide a coordinate, and what keeps it from being otherwise.
 
-use crate::Verdict;
 use crate::args::{Format, WhyArgs};
-use crate::input::{Loaded, Texts, load, one_of, view_of};
 use crate::output::{BOLD, FAINT, fit_terminal, lines, print, print_json, table};
+use crate::session::{Loaded, Texts, load, one_of, view_of};
+use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use vantic::display::{Along, Display};

@@ -1,21 +1,18 @@
 //! `vantic check --fix`: the edits of ways out, shown or made.
 
 use crate::args::CheckArgs;
-use crate::check::looked_at;
-use crate::input::{Loaded, is_json, read_file};
-use crate::output::{BOLD, FAINT, GREEN, RED, write_whole};
+use crate::checking::looked_at;
+use crate::output::{BOLD, FAINT, GREEN, RED};
+use crate::rewrite::{Texts, write_all};
+use crate::session::{Loaded, is_json};
 use anyhow::{Context, Result, bail};
 use similar::{ChangeTag, TextDiff};
-use std::path::{Path, PathBuf};
 use vantic::check::Report;
 use vantic::finding::{Edit, Fix, Severity};
 use vantic::fix::edited;
 
 /// How many ways out `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
-
-/// The files of a screen by name, with their texts.
-pub(crate) type Texts = Vec<(String, String)>;
 
 /// Makes the edits of the ways out that were named, and checks again. What is told of it comes before the report.
 pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(Loaded, Report, String)> {
@@ -29,7 +26,7 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
     let (fixes, texts) = match args.fix.as_slice() {
         [all] if all == "all" => every_one(args, &loaded, report)?,
         names => {
-            let fixes = named(&report, &loaded.as_of(), names)?;
+            let fixes = named(&report, &loaded.fingerprint(), names)?;
             let edits: Vec<Edit> = fixes.iter().flat_map(|f| f.edits.clone()).collect();
             let texts = changed(&before, &edits)?;
             (fixes, texts)
@@ -121,37 +118,4 @@ fn shown(name: &str, old: &str, new: &str) -> String {
         out.push('\n');
     }
     out
-}
-
-/// Writes the files that changed, and says where they are kept as they were.
-pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
-    let mut told = String::new();
-    for ((name, old), (_, new)) in before.iter().zip(texts).filter(|(old, new)| old.1 != new.1) {
-        let kept = written(Path::new(name), old, new)?;
-        told += &format!("{FAINT}wrote {name}; as it was, it is {}{FAINT:#}\n", kept.display());
-    }
-    Ok(told)
-}
-
-/// Writes a file whole, unless it is another than the one that was read; where the old one is kept.
-fn written(path: &Path, old: &str, new: &str) -> Result<PathBuf> {
-    let shown = path.display();
-    if read_file(path)? != old.as_bytes() {
-        bail!("{shown} has changed meanwhile; nothing was written. Check it again");
-    }
-    if std::fs::metadata(path).with_context(|| format!("{shown} could not be read"))?.permissions().readonly()
-    {
-        bail!("{shown} may not be written; nothing was. Make it writable, or mend a copy of it");
-    }
-    let kept = (0..).map(|number| {
-        let ending = if number == 0 { ".old".to_owned() } else { format!(".old{}", number + 1) };
-        let mut name = path.as_os_str().to_owned();
-        name.push(ending);
-        PathBuf::from(name)
-    });
-    let kept =
-        kept.into_iter().find(|kept| !kept.exists()).unwrap_or_else(|| unreachable!("there is no end"));
-    write_whole(&kept, old.as_bytes())?;
-    write_whole(path, new.as_bytes())?;
-    Ok(kept)
 }

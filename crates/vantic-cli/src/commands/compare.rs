@@ -1,19 +1,16 @@
 //! `vantic compare`: what moved between two versions, displays or bands; and `place --distance`.
 
-use crate::Verdict;
-use crate::args::{CompareArgs, Format, PlaceArgs};
-use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
+use crate::args::{CompareArgs, Format};
 use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print_json, table};
-use crate::without::less;
+use crate::rule_removal::less;
+use crate::session::{Loaded, Texts, Unsaid, displays, load};
+use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use vantic::display::{Display, Displays};
 use vantic::geometry::Frame;
 use vantic::infer::{Difference, compare};
-use vantic::infer::{distances, free_space};
 use vantic::model::{RuleRef, Screen};
-use vantic::plan::Placement;
-use vantic::words::{millionths, number};
 
 /// Two placements that are compared.
 struct Pair<'a> {
@@ -152,99 +149,4 @@ fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) ->
         told["without"] = without;
     }
     told
-}
-
-/// How far a view is from another, or from what is around it, on every display.
-pub(crate) fn distance(loaded: &Loaded, placements: &[Placement], args: &PlaceArgs) -> Result<Verdict> {
-    let screen = loaded.plan.screen();
-    let (view, to) = match args.distance.as_slice() {
-        [one] => (view_of(screen, one)?, None),
-        [one, other] => (view_of(screen, one)?, Some(view_of(screen, other)?)),
-        _ => bail!("--distance takes one view, or two: `--distance header.title,header.clock`"),
-    };
-    let found: Vec<_> =
-        placements.iter().map(|p| (p.display.name(), distances(p, screen, view, to))).collect();
-    let of = match to.or(screen.view(view).and_then(|v| v.parent())) {
-        Some(other) => screen.path(other),
-        None => "screen".to_owned(),
-    };
-    if args.format == Format::Json {
-        let one = |(on, d): &(&str, Option<vantic::infer::Distances>)| {
-            let told = d.map(|d| {
-                let [left, top, right, bottom] = d.inside.map(millionths);
-                json!({
-                    "left": left, "top": top, "right": right, "bottom": bottom,
-                    "middle_x": millionths(d.middles.0), "middle_y": millionths(d.middles.1),
-                    "apart_x": millionths(d.apart.0), "apart_y": millionths(d.apart.1),
-                })
-            });
-            json!({ "display": on, "distances": told })
-        };
-        let all: Vec<Value> = found.iter().map(one).collect();
-        print_json(&json!({ "screen": screen.name(), "view": screen.path(view), "to": of, "on": all }))?;
-        return Ok(Verdict::Clean);
-    }
-    let mut rows =
-        table(&["display", "left", "top", "right", "bottom", "middle x", "middle y", "apart x", "apart y"]);
-    for (on, d) in &found {
-        let mut row = vec![(*on).to_owned()];
-        match d {
-            Some(d) => row.extend(
-                d.inside.into_iter().chain([d.middles.0, d.middles.1, d.apart.0, d.apart.1]).map(number),
-            ),
-            None => row.push("not there".into()),
-        }
-        rows.add_row(row);
-    }
-    print(&format!(
-        "{BOLD}{}{BOLD:#} from {BOLD}{of}{BOLD:#}: left to bottom from its edges inwards, below zero beyond them; apart below zero where they cover one another\n\n{}",
-        screen.path(view),
-        lines(&rows, 0)
-    ))?;
-    Ok(Verdict::Clean)
-}
-
-/// How much room is left beyond the children of a view, at each side, and which child is nearest to it.
-pub(crate) fn leftover(
-    loaded: &Loaded,
-    path: &str,
-    placements: &[Placement],
-    args: &PlaceArgs,
-) -> Result<Verdict> {
-    let screen = loaded.plan.screen();
-    let parent = if path.is_empty() { None } else { Some(view_of(screen, path)?) };
-    let found: Vec<_> =
-        placements.iter().map(|p| (p.display.name(), free_space(p, screen, parent))).collect();
-    let sides = ["left", "top", "right", "bottom"];
-    if args.format == Format::Json {
-        let one = |(on, left): &(&str, Option<[(f64, vantic::model::ViewId); 4]>)| {
-            let told = left.map(|all| {
-                let side = |(side, (room, view)): (&str, (f64, vantic::model::ViewId))| {
-                    (side.to_owned(), json!({ "left": millionths(room), "nearest": screen.path(view) }))
-                };
-                std::iter::zip(sides, all).map(side).collect::<serde_json::Map<_, _>>()
-            });
-            json!({ "display": on, "sides": told })
-        };
-        let all: Vec<Value> = found.iter().map(one).collect();
-        print_json(&json!({ "screen": screen.name(), "view": path, "on": all }))?;
-        return Ok(Verdict::Clean);
-    }
-    let mut rows = table(&["display", "left", "top", "right", "bottom"]);
-    for (on, left) in &found {
-        let mut row = vec![(*on).to_owned()];
-        match left {
-            Some(all) => {
-                row.extend(all.map(|(room, view)| format!("{} ({})", number(room), screen.path(view))))
-            }
-            None => row.push("nothing is in it".into()),
-        }
-        rows.add_row(row);
-    }
-    let of = if path.is_empty() { "the screen" } else { path };
-    print(&format!(
-        "{BOLD}{of}{BOLD:#}: the room that is left at each side, and what is nearest to it; what covers it all is left out\n\n{}",
-        lines(&rows, 0)
-    ))?;
-    Ok(Verdict::Clean)
 }

@@ -1,8 +1,8 @@
 //! `vantic check --room`: how much longer the words of each text could get before something breaks.
 
 use crate::args::CheckArgs;
-use crate::input::{Loaded, Texts};
 use crate::output::{BOLD, FAINT, lines, table};
+use crate::session::{Loaded, Texts};
 use anyhow::Result;
 use vantic::check::{Report, Room, room_for_words};
 use vantic::display::Display;

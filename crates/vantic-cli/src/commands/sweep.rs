@@ -1,10 +1,10 @@
 //! `vantic sweep`: a whole range of displays, and where it starts to break.
 
-use crate::Verdict;
 use crate::args::{Format, SweepArgs};
-use crate::draw::{Kind, save};
-use crate::input::{Texts, load, one_of};
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, fit_terminal, lines, print, print_json, table};
+use crate::picture::{Kind, save};
+use crate::session::{Texts, load, one_of};
+use crate::verdict::Verdict;
 use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
 use vantic::display::{Along, Display};

@@ -1,11 +1,10 @@
 //! `vantic place`.
 
-use crate::Verdict;
 use crate::args::{Format, PlaceArgs};
-use crate::input::{Loaded, Texts, Unsaid, displays, load, view_of};
-use crate::output::{BOLD, FAINT, RED, count, fit_terminal, lines, print, print_json, table};
-use crate::{across, compare, ties};
-use anyhow::{Result, bail};
+use crate::output::{BOLD, FAINT, RED, count, lines, print, print_json, table};
+use crate::session::{Texts, Unsaid, displays, load};
+use crate::verdict::Verdict;
+use anyhow::Result;
 use vantic::files::to_expectations;
 use vantic::model::{Division, Paint, RuleRef, Screen, Shown};
 use vantic::plan::{NamedPlacement, Placement};
@@ -23,36 +22,12 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
-    if let Some(path) = &args.rules {
-        return rules(&loaded, path, args);
-    }
-    if let Some(path) = &args.near {
-        return ties::near(&loaded, path, args);
-    }
-    if let Some(path) = &args.tie {
-        return ties::tie(&loaded, path, args);
-    }
-    if !args.gather.is_empty() {
-        return ties::gather(&loaded, args);
-    }
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
     let placements: Vec<Placement> = displays(&args.displays, screen, Unsaid::First)?
         .iter()
         .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
         .collect::<Result<_>>()?;
-    if let Some(path) = &args.across {
-        return across::compared(&loaded, path, &placements, args.format);
-    }
-    if !args.distance.is_empty() {
-        return compare::distance(&loaded, &placements, args);
-    }
-    if let Some(path) = &args.leftover {
-        return compare::leftover(&loaded, path, &placements, args);
-    }
-    if args.bands {
-        return across::bands(&loaded, &placements, args);
-    }
     if args.expectations {
         let all: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
         print(&all.join("\n"))?;
@@ -100,108 +75,6 @@ fn measured(screen: &Screen, mut placement: Placement, args: &PlaceArgs) -> Plac
     // What is painted is told from the screen's corner only.
     placement.looks.iter_mut().for_each(|look| look.paint = Paint::default());
     placement
-}
-
-/// The rules that touch a view, for machines.
-#[derive(serde::Serialize)]
-struct Listing<'a> {
-    screen: &'a str,
-    view: &'a str,
-    rules: Vec<Touching<'a>>,
-}
-
-/// One of them.
-#[derive(serde::Serialize)]
-struct Touching<'a> {
-    rule: String,
-    line: Option<usize>,
-    /// The file of the base that it stands in.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    file: Option<String>,
-    level: Option<&'a str>,
-    band: Option<&'a str>,
-    own: bool,
-    /// On the one display that was named: whether it counts there, and because of what.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    here: Option<&'static str>,
-    sentence: String,
-}
-
-/// Whether a rule counts in a placement: written without a band and not replaced, it is inherited; else it is that of a
-/// band that holds there.
-fn counts(screen: &Screen, placement: &Placement, rule: RuleRef) -> &'static str {
-    let holds = |name: &str| {
-        let band = screen.bands().iter().find(|b| b.name() == name);
-        band.is_some_and(|b| b.condition().holds(placement.canvas()))
-    };
-    let is_there = rule.owner(screen).is_none_or(|view| placement.frame(view).is_some());
-    match (rule, rule.band(screen)) {
-        _ if !is_there => "hidden",
-        (RuleRef::Written { rule, .. }, None) if placement.rules.contains(&rule) => "inherited",
-        (RuleRef::Written { rule, .. }, Some(_)) if placement.rules.contains(&rule) => "of the band",
-        (RuleRef::Written { .. }, Some(band)) if !holds(band) => "not here",
-        (RuleRef::Written { .. }, _) => "replaced",
-        _ => "inherited",
-    }
-}
-
-/// Every rule that touches a view, in sentences.
-fn rules(loaded: &Loaded, path: &str, args: &PlaceArgs) -> Result<Verdict> {
-    let (screen, format) = (loaded.plan.screen(), args.format);
-    let view = view_of(screen, path)?;
-    let named = if args.displays.displays.is_empty() {
-        Vec::new()
-    } else {
-        displays(&args.displays, screen, Unsaid::First)?
-    };
-    let placement = match named.as_slice() {
-        [] => None,
-        [display] => Some(loaded.plan.place(display, &Texts::new(&args.texts))?),
-        _ => bail!("--rules tells which rules count on one display at a time: name one"),
-    };
-    let touching: Vec<Touching> = screen
-        .rules_of(view)
-        .into_iter()
-        .map(|rule| {
-            let (line, file) = loaded.line(rule).unzip();
-            Touching {
-                rule: rule.name(screen),
-                line,
-                file: file.flatten(),
-                level: rule.level(screen),
-                band: rule.band(screen),
-                own: rule.owner(screen) == Some(view),
-                here: placement.as_ref().map(|p| counts(screen, p, rule)),
-                sentence: screen.sentence(rule),
-            }
-        })
-        .collect();
-    if format == Format::Json {
-        print_json(&Listing { screen: screen.name(), view: path, rules: touching })?;
-        return Ok(Verdict::Clean);
-    }
-    let own = touching.iter().filter(|t| t.own).count();
-    let (of_its_own, others) = (count(own, "rule"), touching.len() - own);
-    let mut out = format!("{BOLD}{path}{BOLD:#}: {of_its_own} of its own, {others} of other views\n\n");
-    let on = placement.as_ref().map(|p| format!("on {}", p.display.name()));
-    let head: Vec<&str> =
-        ["line", "rule", "level", "band"].into_iter().chain(on.as_deref()).chain(["what it says"]).collect();
-    let mut rows = table(&head);
-    fit_terminal(&mut rows);
-    for t in &touching {
-        let line = t.line.map_or_else(String::new, |l| l.to_string());
-        let line = match &t.file {
-            Some(file) => format!("{line} of {file}"),
-            None => line,
-        };
-        let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
-        let row =
-            [&line, t.rule.as_str(), level, band].into_iter().chain(t.here).chain([t.sentence.as_str()]);
-        rows.add_row(row);
-    }
-    out += &lines(&rows, 0);
-    print(&out)?;
-    Ok(Verdict::Clean)
 }
 
 /// A table of frames: a row a view, a column a display.

@@ -1,9 +1,9 @@
 //! `vantic displays`.
 
-use crate::Verdict;
 use crate::args::{DisplaysArgs, Format};
-use crate::input::known;
 use crate::output::{fit_terminal, lines, print, print_json, table};
+use crate::session::known;
+use crate::verdict::Verdict;
 use anyhow::Result;
 use vantic::display::{Displays, Insets};
 use vantic::words::number;

@@ -1,136 +1,26 @@
-//! `vantic check`.
+//! Findings as text for people.
 
-use crate::args::{CheckArgs, DisplayArgs, ReportFormat};
-use crate::draw::{Kind, save};
-use crate::input::{Loaded, Texts, Unsaid, displays_of, known, load};
-use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, print, print_json, wrapped};
-use crate::overview::overview;
-use crate::{Verdict, formats, mend, room};
+use crate::display_table::overview;
+use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, wrapped};
+use crate::session::Loaded;
 use anstyle::Style;
-use anyhow::{Context, Result};
-use indicatif::{ProgressBar, ProgressStyle};
 use std::collections::HashSet;
-use std::io::IsTerminal;
-use std::path::Path;
-use vantic::check::{Checking, Report, check_as};
+use vantic::check::Report;
 use vantic::finding::{Finding, Fix, Severity};
-use vantic::model::Code;
 use vantic::sweep::Proof;
-use vantic::text::Measure;
 use vantic::words::interval_words;
-use vantic_draw::{FontText, Options, draw_display};
 
 /// How many displays a finding names one by one.
-const NAMED: usize = 3;
+pub(crate) const NAMED: usize = 3;
 
 /// How many coordinates that follow from a finding are named one by one.
-const FOLLOWS: usize = 4;
+pub(crate) const FOLLOWS: usize = 4;
 
 /// How many places in the file are named one by one.
-const SPOTS: usize = 5;
+pub(crate) const SPOTS: usize = 5;
 
 /// How many findings are shown to people at once.
-const SHOWN: usize = 50;
-
-/// What machines get.
-#[derive(serde::Serialize)]
-struct Output<'a> {
-    screen: &'a str,
-    /// What tells the file from others, for `--fix 1a@...`.
-    as_of: String,
-    findings: &'a [Finding],
-    /// The claims of the screen that hold.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    proven: Vec<&'a str>,
-}
-
-pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
-    let mut loaded = load(&args.file)?;
-    let mut report = looked_at(&loaded, args)?;
-    let mut told = String::new();
-    if !args.fix.is_empty() {
-        (loaded, report, told) = mend::fix(args, loaded, report)?;
-    }
-    if let Some(folder) = &args.pictures {
-        told += &pictures(&loaded, &report, folder)?;
-    }
-    match args.format {
-        ReportFormat::Json => {
-            let screen = loaded.plan.screen().name();
-            let proven = report.proven.iter().map(|(claim, _)| claim.as_str()).collect();
-            print_json(&Output { screen, as_of: loaded.as_of(), findings: &report.findings, proven })?;
-        }
-        ReportFormat::Sarif => print_json(&formats::sarif(&loaded, &report))?,
-        ReportFormat::Junit => print(&formats::junit(&loaded, &report)?)?,
-        ReportFormat::Text => {
-            let room = if args.room { room::text(&loaded, args, &report)? } else { String::new() };
-            print(&(told + &text(&loaded, &report, args.table) + &room))?;
-        }
-    }
-    Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
-}
-
-/// A picture of each display that breaks a claim.
-fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
-    let mut told = String::new();
-    let fonts = FontText::new();
-    for finding in report.open().filter(|f| f.code == Code::Claim) {
-        let display = loaded.display_named(&finding.worst, report)?;
-        let there = check_as(&loaded.plan, &[display], &fonts, Checking::default())?;
-        let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
-            continue;
-        };
-        std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.display()))?;
-        let name = finding.worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
-        let path = folder.join(format!("{}-{name}.png", finding.views.join("-")));
-        save(&picture, Kind::Png, &path)?;
-        told += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
-    }
-    Ok(told)
-}
-
-/// Checks a screen as the options say, with ways out.
-pub(crate) fn looked_at(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
-    let texts = Texts::new(&args.texts);
-    let how = Checking { painted: args.painted, ..Checking::default() };
-    let mut report = checked(loaded, &args.displays, Unsaid::All, &texts, how)?;
-    loaded.name_parts(&mut report.findings);
-    if !args.no_ways {
-        let known = known(args.displays.own.as_deref())?;
-        loaded.mend(&mut report, &texts, Checking { displays: Some(&known), ..how });
-    }
-    Ok(report)
-}
-
-/// Checks a screen on the displays that the options name, with a bar while that takes long.
-pub(crate) fn checked(
-    loaded: &Loaded,
-    args: &DisplayArgs,
-    unsaid: Unsaid,
-    measure: &dyn Measure,
-    how: Checking<'_>,
-) -> Result<Report> {
-    let known = known(args.own.as_deref())?;
-    let displays = displays_of(&known, args, loaded.plan.screen(), unsaid)?;
-    let bar = progress(displays.len());
-    let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = Checking { displays: Some(&known), progress: Some(&step), ..how };
-    let report = check_as(&loaded.plan, &displays, measure, how)?;
-    bar.finish_and_clear();
-    Ok(report)
-}
-
-/// How many displays take so long that a bar is worth it.
-const WORTH_A_BAR: usize = 30;
-
-/// A bar on a terminal, where there are many displays; nothing elsewhere.
-fn progress(displays: usize) -> ProgressBar {
-    if displays < WORTH_A_BAR || !std::io::stderr().is_terminal() {
-        return ProgressBar::hidden();
-    }
-    let look = ProgressStyle::with_template("{pos} of {len} displays {bar:32.dim} {eta} left");
-    ProgressBar::new(displays as u64).with_style(look.unwrap_or_else(|_| ProgressStyle::default_bar()))
-}
+pub(crate) const SHOWN: usize = 50;
 
 /// The report for people: the findings, a table of the displays, then a line that sums up.
 pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String {
@@ -168,14 +58,14 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
         out += &format!(
             "{FAINT}mend it:{FAINT:#} --fix {}@{} makes those edits, --fix all the first of each error and warning; --preview shows them\n",
             first.name,
-            loaded.as_of()
+            loaded.fingerprint()
         );
     }
     out
 }
 
 /// How sure it is that a claim holds, where it is not proven outright.
-fn sure(proof: Proof) -> &'static str {
+pub(crate) fn sure(proof: Proof) -> &'static str {
     match proof {
         Proof::Exact => "",
         Proof::Searched => ", every border met, with a few places in between",
@@ -206,7 +96,7 @@ pub(crate) fn summary(loaded: &Loaded, report: &Report) -> String {
     }
 }
 
-fn colour(severity: Severity) -> Style {
+pub(crate) fn colour(severity: Severity) -> Style {
     match severity {
         Severity::Error => RED,
         Severity::Warning => YELLOW,
@@ -255,7 +145,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
 }
 
 /// The rules of a finding as they read, each with its line, level and name.
-fn rules(loaded: &Loaded, finding: &Finding) -> String {
+pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
     let mut out = String::new();
     for &part in &finding.parts {
@@ -269,7 +159,7 @@ fn rules(loaded: &Loaded, finding: &Finding) -> String {
 }
 
 /// On which displays a finding is, what they have in common, and whose numbers are told.
-fn where_found(report: &Report, finding: &Finding) -> String {
+pub(crate) fn where_found(report: &Report, finding: &Finding) -> String {
     let names = &finding.displays;
     let worst =
         if finding.varies { format!("; the numbers are those of {}", finding.worst) } else { String::new() };

@@ -1,6 +1,8 @@
 //! What is wrong with a screen file, shown at its lines.
 
+use crate::output::RED;
 use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
+use anstream::eprintln;
 use std::io::IsTerminal;
 use std::ops::Range;
 use vantic::files::{Assembled, InFile};
@@ -75,4 +77,12 @@ fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>, bool) 
     let at = lead.len() + before.len();
     let shown = format!("{lead}{before}{inside}{after}{trail}").replace(['\t', '\r'], " ");
     (shown, at..at + inside.len(), lead.is_empty() && trail.is_empty())
+}
+
+/// Says what went wrong, on standard error.
+pub(crate) fn print_error(error: &anyhow::Error) {
+    match error.downcast_ref::<Shown>() {
+        Some(shown) => eprintln!("{}", shown.0.trim_end()),
+        None => eprintln!("{RED}error{RED:#}: {error:#}"),
+    }
 }

@@ -1,10 +1,10 @@
 //! `vantic fmt`.
 
-use crate::Verdict;
 use crate::args::{FileForm, FmtArgs};
-use crate::input::{is_json, read_file, text_of_json};
 use crate::output::{print, write_whole};
-use crate::wrong::show;
+use crate::session::{is_json, read_file, text_of_json};
+use crate::source_errors::show;
+use crate::verdict::Verdict;
 use anyhow::{Context, Result};
 use std::path::Path;
 use vantic::files::Assembled;

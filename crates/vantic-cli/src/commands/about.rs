@@ -1,13 +1,13 @@
 //! `vantic about`: a finding explained.
 
-use crate::Verdict;
 use crate::args::AboutArgs;
 use crate::output::{BOLD, FAINT, lines, print, table};
+use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use vantic::model::Code;
 
 /// The page that explains them all.
-const PAGE: &str = include_str!("../../../docs/findings.md");
+const PAGE: &str = include_str!("../../../../docs/findings.md");
 
 /// The section of a code, its heading left out.
 fn section(code: Code) -> &'static str {

@@ -1,9 +1,9 @@
 //! `vantic compare --without`: what goes with a rule or with the rules of a view, and what comes of that.
 
 use crate::args::CompareArgs;
-use crate::input::{Loaded, Texts, Unsaid, displays, is_json, view_of};
-use crate::mend::write_all;
 use crate::output::{BOLD, count, fit_terminal, lines, table};
+use crate::rewrite::write_all;
+use crate::session::{Loaded, Texts, Unsaid, displays, is_json, view_of};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;

@@ -1,0 +1,73 @@
+//! `vantic check`.
+
+use crate::args::{CheckArgs, ReportFormat};
+use crate::checking::looked_at;
+use crate::findings::text;
+use crate::output::{FAINT, print, print_json};
+use crate::picture::{Kind, save};
+use crate::session::{Loaded, load};
+use crate::verdict::Verdict;
+use anyhow::{Context, Result};
+use std::path::Path;
+use vantic::check::{Checking, Report, check_as};
+use vantic::finding::Finding;
+use vantic::model::Code;
+use vantic_draw::{FontText, Options, draw_display};
+
+/// What machines get.
+#[derive(serde::Serialize)]
+struct Output<'a> {
+    screen: &'a str,
+    /// What tells the file from others, for `--fix 1a@...`.
+    as_of: String,
+    findings: &'a [Finding],
+    /// The claims of the screen that hold.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    proven: Vec<&'a str>,
+}
+
+pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
+    let mut loaded = load(&args.file)?;
+    let mut report = looked_at(&loaded, args)?;
+    let mut told = String::new();
+    if !args.fix.is_empty() {
+        (loaded, report, told) = crate::apply_fix::fix(args, loaded, report)?;
+    }
+    if let Some(folder) = &args.pictures {
+        told += &pictures(&loaded, &report, folder)?;
+    }
+    match args.format {
+        ReportFormat::Json => {
+            let screen = loaded.plan.screen().name();
+            let proven = report.proven.iter().map(|(claim, _)| claim.as_str()).collect();
+            print_json(&Output { screen, as_of: loaded.fingerprint(), findings: &report.findings, proven })?;
+        }
+        ReportFormat::Sarif => print_json(&crate::report::sarif::sarif(&loaded, &report))?,
+        ReportFormat::Junit => print(&crate::report::junit::junit(&loaded, &report)?)?,
+        ReportFormat::Text => {
+            let room =
+                if args.room { crate::text_slack::text(&loaded, args, &report)? } else { String::new() };
+            print(&(told + &text(&loaded, &report, args.table) + &room))?;
+        }
+    }
+    Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// A picture of each display that breaks a claim.
+fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
+    let mut told = String::new();
+    let fonts = FontText::new();
+    for finding in report.open().filter(|f| f.code == Code::Claim) {
+        let display = loaded.display_named(&finding.worst, report)?;
+        let there = check_as(&loaded.plan, &[display], &fonts, Checking::default())?;
+        let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
+            continue;
+        };
+        std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.display()))?;
+        let name = finding.worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
+        let path = folder.join(format!("{}-{name}.png", finding.views.join("-")));
+        save(&picture, Kind::Png, &path)?;
+        told += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
+    }
+    Ok(told)
+}

@@ -1,0 +1,35 @@
+//! `vantic draw`.
+
+use crate::args::DrawArgs;
+use crate::checking::checked;
+use crate::output::{print, write_whole};
+use crate::picture::{Out, save};
+use crate::session::{Unsaid, load};
+use crate::verdict::Verdict;
+use anyhow::{Result, bail};
+use vantic::check::Checking;
+use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
+
+pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
+    let out = Out::of(&args.out)?;
+    let loaded = load(&args.file)?;
+    let fonts = FontText::new();
+    let unsaid = if out == Out::Page { Unsaid::All } else { Unsaid::First };
+    let report = checked(&loaded, &args.displays, unsaid, &fonts, Checking::default())?;
+    let (screen, displays) = (loaded.plan.screen(), report.placements.len());
+    if (args.rules || args.guides) && displays > 1 {
+        let option = if args.rules { "--rules" } else { "--guides" };
+        bail!("{option} draws one display at a time: name it with --display");
+    }
+    match out {
+        Out::Page => write_whole(&args.out, review_page(screen, &report, &fonts).as_bytes())?,
+        Out::Picture(kind) => {
+            let options = Options { rules: args.rules, guides: args.guides };
+            let alone = (displays == 1).then(|| draw_display(screen, &report, 0, &fonts, options));
+            let picture = alone.flatten().unwrap_or_else(|| draw_sheet(screen, &report, &fonts));
+            save(&picture, kind, &args.out)?;
+        }
+    }
+    print(&format!("wrote {}\n", args.out.display()))?;
+    Ok(Verdict::Clean)
+}
