@@ -35,9 +35,7 @@ fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)>
     let rules: BTreeSet<RuleId> =
         screen.rules().filter(|(_, rule)| owned(rule.owner())).map(|(id, _)| id).collect();
     if rules.is_empty() {
-        bail!(
-            "`{what}` has no rules to be taken out; `vantic place FILE --rules {path}` lists what touches it"
-        );
+        bail!("`{what}` has no rules to be taken out; `vantic show rules FILE {path}` lists what touches it");
     }
     Ok((rules, views))
 }

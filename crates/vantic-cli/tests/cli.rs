@@ -481,7 +481,7 @@ fn a_large_screen_is_checked_in_one_piece() {
 #[test]
 fn every_rule_that_touches_a_view_is_told_with_its_place() {
     let demo = root().join("demo");
-    let arguments = ["place", "departures.vantic", "--rules", "header.title"];
+    let arguments = ["show", "rules", "departures.vantic", "header.title"];
     let told = run(&arguments, &demo, 0);
     let machine = json(&[&arguments[..], &["--format", "json"]].concat(), &demo, 0);
     let rules = machine["rules"].as_array().unwrap();
@@ -494,7 +494,7 @@ fn every_rule_that_touches_a_view_is_told_with_its_place() {
         let line = file.lines().nth(rule["line"].as_u64().unwrap() as usize - 1).unwrap();
         assert!(line.contains(['=', '"']), "{rule}: {line}");
     }
-    let wrong = run(&["place", "departures.vantic", "--rules", "header.titel"], &demo, 2);
+    let wrong = run(&["show", "rules", "departures.vantic", "header.titel"], &demo, 2);
     assert!(wrong.contains("did you mean `header.title`?"), "{wrong}");
 }
 
@@ -502,7 +502,7 @@ fn every_rule_that_touches_a_view_is_told_with_its_place() {
 fn rules_are_read_off_a_placement_and_keep_it() {
     let screens = root().join("cases/screens");
     let on = ["notices.vantic", "-d", "420x910", "--measure", "even"];
-    let near = [&["place"], &on[..], &["--near", "report"]].concat();
+    let near = [&["show", "neighbours"], &on[..], &["report"]].concat();
     let table = run(&near, &screens, 0);
     let tops: Vec<&str> = table.lines().filter(|l| l.trim_start().starts_with("top")).collect();
     assert!(tops.len() == 3 && tops[0].contains("alert") && tops[0].contains("below alert by 10"), "{table}");
@@ -512,7 +512,8 @@ fn rules_are_read_off_a_placement_and_keep_it() {
 
     // Each tie, written in place of the view's rules, leaves every frame as it was.
     let before = json(&[&["place"], &on[..], &["--format", "json"]].concat(), &screens, 0);
-    let ties = json(&[&["place"], &on[..], &["--tie", "report", "--format", "json"]].concat(), &screens, 0);
+    let ties =
+        json(&[&["show", "alternatives"], &on[..], &["report", "--format", "json"]].concat(), &screens, 0);
     let source = std::fs::read_to_string(screens.join("notices.vantic")).unwrap();
     let line = source.lines().find(|l| l.contains("view report")).unwrap();
     let folder = tempfile::tempdir().unwrap();
@@ -525,15 +526,15 @@ fn rules_are_read_off_a_placement_and_keep_it() {
         let after = json(&[&["place"], &on[..], &["--format", "json"]].concat(), folder.path(), 0);
         assert_eq!(after["placements"][0]["frames"], before["placements"][0]["frames"], "{tie}");
     }
-    let text = run(&[&["place"], &on[..], &["--tie", "report"]].concat(), &screens, 0);
+    let text = run(&[&["show", "alternatives"], &on[..], &["report"]].concat(), &screens, 0);
     assert!(text.contains("pin start 16, end 16, top 210, bottom 620 to screen"), "{text}");
 
     for (arguments, message) in [
-        (vec!["--tie", "reprot", "-d", "420x910"], "did you mean `report`?"),
-        (vec!["--near", "report"], "name one, such as `--display 390x844`"),
-        (vec!["--near", "report", "--tie", "alert"], "cannot be used with"),
+        (vec!["alternatives", "notices.vantic", "reprot", "-d", "420x910"], "did you mean `report`?"),
+        (vec!["neighbours", "notices.vantic", "report"], "name one, such as `--display 390x844`"),
+        (vec!["neighbours", "notices.vantic", "report", "alert"], "unexpected argument"),
     ] {
-        let said = run(&[&["place", "notices.vantic"], &arguments[..]].concat(), &screens, 2);
+        let said = run(&[&["show"], &arguments[..]].concat(), &screens, 2);
         assert!(said.contains(message), "{said}");
     }
 }
@@ -662,7 +663,7 @@ fn each_form_of_a_rule_is_told_as_its_linear_rules() {
             ],
         ),
     ] {
-        let found = json(&["place", file, "--rules", view, "--format", "json"], &screens, 0);
+        let found = json(&["show", "rules", file, view, "--format", "json"], &screens, 0);
         let told: Vec<&str> =
             found["rules"].as_array().unwrap().iter().map(|r| r["sentence"].as_str().unwrap()).collect();
         for sentence in sentences {
@@ -708,11 +709,11 @@ fn rows_cells_and_guides_are_placed_listed_and_drawn() {
     {
         assert!(told.contains(said), "{said}: {told}");
     }
-    let listed = run(&["place", "wall.vantic", "--rules", "note"], at, 0);
+    let listed = run(&["show", "rules", "wall.vantic", "note"], at, 0);
     assert!(listed.contains("the start edge of columns 2 to 3 of `lanes`"), "{listed}");
-    let listed = run(&["place", "wall.vantic", "--rules", "cards.card[2]"], at, 0);
+    let listed = run(&["show", "rules", "wall.vantic", "cards.card[2]"], at, 0);
     assert!(listed.contains("`cards` places `cards.card[2]`: grid columns at least 90, gap 10"), "{listed}");
-    let listed = run(&["place", "wall.vantic", "--rules", "lanes"], at, 0);
+    let listed = run(&["show", "rules", "wall.vantic", "lanes"], at, 0);
     assert!(listed.contains("the guide `lanes` is columns 4, margin 20, gutter 10"), "{listed}");
 
     // The guides are lines of their own in the picture; nothing else changes.
@@ -797,8 +798,16 @@ fn scrolled_lists_and_parts_are_told() {
 #[test]
 fn siblings_are_gathered_into_a_row_or_column() {
     let demo = root().join("demo");
-    let asked =
-        ["place", "departures.vantic", "-d", "tablet", "--gather", "board.third,board.first,board.second"];
+    let asked = [
+        "show",
+        "grouping",
+        "departures.vantic",
+        "board.third",
+        "board.first",
+        "board.second",
+        "-d",
+        "tablet",
+    ];
     let told = run(&asked, &demo, 0);
     for said in [
         "board.first, board.second, board.third keep their frames",
@@ -812,7 +821,7 @@ fn siblings_are_gathered_into_a_row_or_column() {
     assert_eq!(found["gaps"], serde_json::json!([6.0, 6.0]));
     assert_eq!((&found["order"][2], &found["goes"][1]), (&"board.third".into(), &"board.third#2".into()));
     let refused =
-        run(&["place", "departures.vantic", "-d", "tablet", "--gather", "board.first,header"], &demo, 2);
+        run(&["show", "grouping", "departures.vantic", "board.first", "header", "-d", "tablet"], &demo, 2);
     assert!(refused.contains("are not two or more siblings"), "{refused}");
 }
 
@@ -903,7 +912,7 @@ fn displays_and_bands_are_compared() {
     let cases = root().join("cases/screens");
     let sizes = ["-d", "420x910", "-d", "840x600", "--measure", "even"];
     let with = |arguments: &[&'static str]| [arguments, &sizes[..]].concat();
-    let text = run(&with(&["place", "notices.vantic", "--across", "report"]), &cases, 0);
+    let text = run(&with(&["show", "invariants", "notices.vantic", "report"]), &cases, 0);
     for said in [
         "The same on 2 displays",
         " report  top to alert         10\n",
@@ -911,7 +920,7 @@ fn displays_and_bands_are_compared() {
     ] {
         assert!(text.contains(said), "`{said}` is missing from\n{text}");
     }
-    let all = json(&with(&["place", "notices.vantic", "--across", "--format", "json"]), &cases, 0);
+    let all = json(&with(&["show", "invariants", "notices.vantic", "--format", "json"]), &cases, 0);
     assert_eq!(all["displays"], serde_json::json!(["420x910", "840x600"]));
     let compared = all["compared"].as_array().unwrap();
     assert!(compared.len() > 20 && compared.iter().any(|c| c["same"] == true && c["what"] == "top to alert"));
@@ -937,13 +946,12 @@ fn displays_and_bands_are_compared() {
 }",
     )
     .unwrap();
-    let bands = run(&["place", "page.vantic", "--bands", "-d", "400x800", "-d", "900x800"], at, 0);
+    let bands = run(&["show", "bands", "page.vantic", "-d", "400x800", "-d", "900x800"], at, 0);
     let narrow = "narrow: screen.width < 560, from shell.vantic, not adopted; holds on 400x800\n    in head { tall: height = 48 }\n";
     let wide =
         "wide: screen.width >= 560, from shell.vantic; holds on 900x800\n    in head { tall: height = 70 }\n";
     assert!(bands.contains(narrow) && bands.contains(wide), "{bands}");
-    let listed =
-        json(&["place", "page.vantic", "--rules", "head", "-d", "900x800", "--format", "json"], at, 0);
+    let listed = json(&["show", "rules", "page.vantic", "head", "-d", "900x800", "--format", "json"], at, 0);
     let here: Vec<(&str, &str)> = listed["rules"]
         .as_array()
         .unwrap()
@@ -963,8 +971,7 @@ fn displays_and_bands_are_compared() {
         (&4.into(), &"shell.vantic".into())
     );
     assert!(
-        run(&["place", "page.vantic", "--rules", "head", "-d", "9x9", "-d", "8x8"], at, 2)
-            .contains("name one")
+        run(&["show", "rules", "page.vantic", "head", "-d", "9x9", "-d", "8x8"], at, 2).contains("name one")
     );
     // A mistake in the base is shown in the base.
     std::fs::write(at.join("shell.vantic"), "screen shell {\n    view head { tall: heigt = 3 }\n}").unwrap();

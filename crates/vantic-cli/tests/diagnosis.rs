@@ -145,7 +145,7 @@ fn what_cannot_be_mended_says_so_and_stays_as_it_is() {
         (&["why", "departures.vantic", "header", "-d", "tablet", "-d", "desktop"], "one display"),
         (&["compare", "departures.vantic"], "another file"),
         (&["compare", "departures.vantic", "--band", "narrow", "--band", "wide"], "no band `wide`"),
-        (&["place", "departures.vantic", "--distance", "header,board,notice"], "one view, or two"),
+        (&["show", "distances", "departures.vantic", "header", "board", "notice"], "one view, or two"),
     ] {
         let told = run(arguments, &demo, 2);
         assert!(told.contains(said), "{arguments:?}: {told}");
@@ -326,10 +326,11 @@ fn versions_displays_and_bands_are_compared_with_the_rules_behind_it() {
     assert!(bands.contains("header.title") && bands.contains("grows"), "{bands}");
     let far = json(
         &[
-            "place",
+            "show",
+            "distances",
             "departures.vantic",
-            "--distance",
-            "header.title,header.clock",
+            "header.title",
+            "header.clock",
             "-d",
             "390x844",
             "--format",

@@ -10,7 +10,7 @@ use vantic::display::{Along, Display, Displays};
 use vantic::geometry::Direction;
 use vantic::plan::Plan;
 use vantic::resolve::read;
-use vantic::sweep::{EventKind, Range, map_of, sweep};
+use vantic::sweep::{EventKind, GridRange, Range, sweep, sweep_grid};
 use vantic::text::{Measure, TextRequest};
 use vantic_draw::{
     FontText, MAX_TRACKS, Options, draw_display, draw_map, draw_sheet, draw_tracks, review_page,
@@ -343,7 +343,8 @@ fn tracks_name_views_bands_and_lines_at_their_places_and_maps_what_is_wrong() {
     }
     let plan = Plan::new(read(FILES[2]).unwrap().screen).unwrap();
     let (widths, heights) = ((240.0, 900.0), (400.0, 900.0));
-    let rows = map_of(&plan, &display, widths, heights, 9, &text).unwrap();
+    let range = GridRange { widths, heights, lines: 9, gap: 0.0 };
+    let rows = sweep_grid(&plan, &display, range, &text).unwrap();
     let map = draw_map(plan.screen(), widths, heights, &rows).svg().to_owned();
     let said = words(&map, &options);
     assert!(

@@ -11,7 +11,7 @@ use vantic::finding::Severity;
 use vantic::model::Code;
 use vantic::plan::Plan;
 use vantic::resolve::read;
-use vantic::sweep::{EventKind, Proof, Range, Sweep, SweepError, map_of, sweep};
+use vantic::sweep::{EventKind, GridRange, Proof, Range, Sweep, SweepError, sweep, sweep_grid};
 use vantic::text::{EvenText, PlainText};
 
 const TOLD: [Code; 5] = [Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
@@ -260,7 +260,13 @@ fn ranges_that_cannot_be_examined_say_why_and_rectangles_are_made_of_lines() {
     }
     assert!(matches!(over(Along::Width, -5.0, 400.0), Err(SweepError::Display(_))));
     assert!(matches!(over(Along::Keyboard, 0.0, 4000.0), Err(SweepError::Display(_))));
-    let rows = map_of(&plan, &display, (480.0, 1400.0), (40.0, 700.0), 5, &PlainText).unwrap();
+    let rows = sweep_grid(
+        &plan,
+        &display,
+        GridRange { widths: (480.0, 1400.0), heights: (40.0, 700.0), lines: 5, gap: 0.0 },
+        &PlainText,
+    )
+    .unwrap();
     assert_eq!(
         rows.iter().map(|(height, _)| *height).collect::<Vec<_>>(),
         [40.0, 205.0, 370.0, 535.0, 700.0]

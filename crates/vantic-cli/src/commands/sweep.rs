@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use vantic::display::{Along, Display};
 use vantic::finding::Severity;
 use vantic::model::Screen;
-use vantic::sweep::{Event, EventKind, Proof, Range, Sweep, Trouble, map_of, sweep};
+use vantic::sweep::{Event, EventKind, GridRange, Proof, Range, Sweep, Trouble, sweep, sweep_grid};
 use vantic::words::{millionths, number};
 use vantic_draw::{draw_map, draw_tracks};
 
@@ -27,7 +27,8 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     let texts = Texts::new(&args.texts);
     let kind = args.out.as_deref().map(Kind::of).transpose()?;
     if let (Some(widths), Some(heights)) = (args.width, args.height) {
-        let rows = map_of(&loaded.plan, &display, widths, heights, LINES, &texts)?;
+        let range = GridRange { widths, heights, lines: LINES, gap: args.gap };
+        let rows = sweep_grid(&loaded.plan, &display, range, &texts)?;
         if let (Some(out), Some(kind)) = (&args.out, kind) {
             save(&draw_map(screen, widths, heights, &rows), kind, out)?;
         }

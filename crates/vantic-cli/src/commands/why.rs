@@ -86,7 +86,7 @@ fn asked(screen: &Screen, what: &str) -> Result<Asked> {
             }
         },
         None if what.contains('#') => {
-            let help = "`vantic place FILE --rules VIEW` lists the rules of a view";
+            let help = "`vantic show rules FILE VIEW` lists the rules of a view";
             bail!("there is no rule `{what}` in {}; {help}", screen.name())
         }
         None => view_of(screen, what).map(|view| Asked::Coordinates(view, ALL.to_vec())),

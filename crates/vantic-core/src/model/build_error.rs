@@ -73,6 +73,21 @@ pub enum BuildError {
         /// The rule.
         rule: String,
     },
+    /// The ladder is given twice, which would move the levels that rules are on already.
+    #[error("the ladder is given twice: name all levels in one call, the strongest first")]
+    SecondLadder,
+    /// A rule without any relation.
+    #[error("`{rule}` relates nothing: `spread` takes two or more views, `enclose` one or more")]
+    RelatesNothing {
+        /// The rule.
+        rule: String,
+    },
+    /// Words with a zero character in them.
+    #[error("`{name}`: words cannot hold a zero character; take it out")]
+    ZeroCharacter {
+        /// What the words are of.
+        name: String,
+    },
     /// A weight that is not within 0.001 to 1000.
     #[error("`{rule}`: a weight has to be within 0.001 and 1000, not {weight}")]
     Weight {

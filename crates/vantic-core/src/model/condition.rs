@@ -112,6 +112,42 @@ impl Condition {
         }
     }
 
+    /// How deep conditions stand within it, itself counted.
+    pub(crate) fn nesting(&self) -> usize {
+        let (mut deepest, mut waiting) = (0, vec![(self, 1)]);
+        while let Some((condition, depth)) = waiting.pop() {
+            deepest = deepest.max(depth);
+            match condition {
+                Condition::Not(of) => waiting.push((of, depth + 1)),
+                Condition::All(of) | Condition::Any(of) => waiting.extend(of.iter().map(|c| (c, depth + 1))),
+                _ => {}
+            }
+        }
+        deepest
+    }
+
+    /// Drops it without recursion, however deep it is.
+    pub(crate) fn dismantle(self) {
+        let mut waiting = vec![self];
+        while let Some(condition) = waiting.pop() {
+            match condition {
+                Condition::Not(of) => waiting.push(*of),
+                Condition::All(of) | Condition::Any(of) => waiting.extend(of),
+                _ => {}
+            }
+        }
+    }
+
+    /// The numbers in it.
+    pub(crate) fn numbers(&self) -> Vec<f64> {
+        let of = |part: &Condition| match *part {
+            Condition::Compare(_, _, number) => vec![number],
+            Condition::Within(_, from, to) => vec![from, to],
+            _ => Vec::new(),
+        };
+        self.parts().into_iter().flat_map(of).collect()
+    }
+
     /// Whether it holds on a display.
     pub fn holds(&self, display: &Display) -> bool {
         self.holds_for(&Sample::of(display))

@@ -68,6 +68,16 @@ impl Coordinate {
         Self::SPELLINGS[self as usize].0
     }
 
+    /// The path and the coordinate in `header.title.content.height`; `None` where it ends in no coordinate.
+    pub fn split(name: &str) -> Option<(&str, Coordinate)> {
+        // The longest spelling counts: `content.height` is not the height of `content`.
+        let ends = Self::SPELLINGS.iter().filter_map(|(spelling, coordinate)| {
+            let path = name.strip_suffix(spelling)?.strip_suffix('.')?;
+            Some((path, *coordinate))
+        });
+        ends.min_by_key(|(path, _)| path.len())
+    }
+
     /// Whether this is a place on the screen (an edge or a middle) rather than a length.
     pub fn is_position(self) -> bool {
         use Coordinate::{ContentHeight, ContentWidth, Height, Pixel, ScrolledX, ScrolledY, Width};

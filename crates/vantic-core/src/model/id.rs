@@ -1,15 +1,87 @@
-//! TODO-HEAD
+//! Ids: positions in a screen's tables, each tagged with the screen that it belongs to.
+
+use std::sync::atomic::{AtomicU32, Ordering};
+
+/// Tells a screen from all others that were built in this process. Screens of the same content are equal all the same, so
+/// tags are equal to one another: only [`ScreenTag::is`] tells them apart.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct ScreenTag(u32);
+
+impl ScreenTag {
+    /// A tag that no other screen has.
+    pub(crate) fn fresh() -> Self {
+        static NEXT: AtomicU32 = AtomicU32::new(1);
+        Self(NEXT.fetch_add(1, Ordering::Relaxed))
+    }
+
+    /// Whether it is the very same tag.
+    pub(crate) fn is(self, other: Self) -> bool {
+        self.0 == other.0
+    }
+}
+
+impl PartialEq for ScreenTag {
+    fn eq(&self, _: &Self) -> bool {
+        true
+    }
+}
 
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
         $(#[$doc])*
-        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-        pub struct $name(pub(crate) u32);
+        ///
+        /// It belongs to one screen; others refuse it. Ids are compared by position.
+        #[derive(Clone, Copy)]
+        pub struct $name {
+            index: u32,
+            screen: ScreenTag,
+        }
 
         impl $name {
+            pub(crate) const fn new(index: usize, screen: ScreenTag) -> Self {
+                Self { index: index as u32, screen }
+            }
+
             /// The position in the screen's table, counted from 0 in declared order.
-            pub fn index(self) -> usize {
-                self.0 as usize
+            pub const fn index(self) -> usize {
+                self.index as usize
+            }
+
+            /// Whether it is one of so many of a screen.
+            pub(crate) fn is_of(self, screen: ScreenTag, count: usize) -> bool {
+                self.index() < count && self.screen.is(screen)
+            }
+        }
+
+        impl std::fmt::Debug for $name {
+            fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+                write!(f, "{}({})", stringify!($name), self.index)
+            }
+        }
+
+        impl PartialEq for $name {
+            fn eq(&self, other: &Self) -> bool {
+                self.index == other.index
+            }
+        }
+
+        impl Eq for $name {}
+
+        impl PartialOrd for $name {
+            fn partial_cmp(&self, other: &Self) -> Option<std::cmp::Ordering> {
+                Some(self.cmp(other))
+            }
+        }
+
+        impl Ord for $name {
+            fn cmp(&self, other: &Self) -> std::cmp::Ordering {
+                self.index.cmp(&other.index)
+            }
+        }
+
+        impl std::hash::Hash for $name {
+            fn hash<H: std::hash::Hasher>(&self, state: &mut H) {
+                self.index.hash(state);
             }
         }
     };
@@ -40,5 +112,5 @@ id!(
     LevelId
 );
 
-/// The level that gives way first, whatever the ladder.
-pub(crate) const WEAKEST: LevelId = LevelId(u32::MAX);
+/// The level that gives way first, whatever the ladder; of no screen yet.
+pub(crate) const WEAKEST: LevelId = LevelId::new(u32::MAX as usize, ScreenTag(0));

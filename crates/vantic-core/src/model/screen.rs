@@ -8,11 +8,11 @@ use crate::model::build_error::BuildError;
 use crate::model::claim::Claim;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
-use crate::model::id::{BandId, LevelId, RuleId, ViewId};
+use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
 use crate::model::rule::Rule;
 use crate::model::state::State;
-use crate::model::validate::{check_value, is_name};
+use crate::model::validate::{check_value, check_words, is_name};
 use crate::model::view::View;
 use crate::words::nearest::nearest;
 use std::borrow::Cow;
@@ -22,6 +22,8 @@ use std::collections::BTreeMap;
 /// prints itself as a screen file with [`std::fmt::Display`].
 #[derive(Clone, Debug, PartialEq)]
 pub struct Screen {
+    /// Its ids bear it.
+    pub(crate) tag: ScreenTag,
     pub(crate) name: String,
     /// The author's ladder as written.
     pub(crate) ladder: Vec<String>,
@@ -71,12 +73,12 @@ impl Screen {
 
     /// All views with their ids, in declared order.
     pub fn views(&self) -> impl Iterator<Item = (ViewId, &View)> {
-        self.views.iter().enumerate().map(|(i, v)| (ViewId(i as u32), v))
+        self.views.iter().enumerate().map(|(i, v)| (ViewId::new(i, self.tag), v))
     }
 
     /// All rules with their ids, in written order, those of bands included.
     pub fn rules(&self) -> impl Iterator<Item = (RuleId, &Rule)> {
-        self.rules.iter().enumerate().map(|(i, r)| (RuleId(i as u32), r))
+        self.rules.iter().enumerate().map(|(i, r)| (RuleId::new(i, self.tag), r))
     }
 
     /// The states, in declared order.
@@ -91,7 +93,7 @@ impl Screen {
 
     /// The bands with their ids, in declared order.
     pub fn bands_with_ids(&self) -> impl Iterator<Item = (BandId, &Band)> {
-        self.bands.iter().enumerate().map(|(i, b)| (BandId(i as u32), b))
+        self.bands.iter().enumerate().map(|(i, b)| (BandId::new(i, self.tag), b))
     }
 
     /// What is expected to come out on displays, in written order.
@@ -130,14 +132,44 @@ impl Screen {
         &self.acceptances
     }
 
-    /// A view; `None` for an id of a larger screen.
-    pub fn view(&self, view: ViewId) -> Option<&View> {
-        self.views.get(view.index())
+    /// Whether a view is one of this screen.
+    pub(crate) fn has_view(&self, view: ViewId) -> bool {
+        view.is_of(self.tag, self.views.len())
     }
 
-    /// A rule; `None` for an id of a larger screen.
+    /// Whether a rule is one of this screen.
+    pub(crate) fn has_rule(&self, rule: RuleId) -> bool {
+        rule.is_of(self.tag, self.rules.len())
+    }
+
+    /// Whether a band is one of this screen.
+    pub(crate) fn has_band(&self, band: BandId) -> bool {
+        band.is_of(self.tag, self.bands.len())
+    }
+
+    /// Whether a named number is one of this screen.
+    pub(crate) fn has_value(&self, value: ValueId) -> bool {
+        value.is_of(self.tag, self.values.len())
+    }
+
+    /// Whether a level is one of this screen.
+    pub(crate) fn has_level(&self, level: LevelId) -> bool {
+        level.is_of(self.tag, self.levels.len())
+    }
+
+    /// A view; `None` for an id of another screen.
+    pub fn view(&self, view: ViewId) -> Option<&View> {
+        self.views.get(view.index()).filter(|_| self.has_view(view))
+    }
+
+    /// The view at a position of the table, counted from 0 in declared order.
+    pub fn view_at(&self, index: usize) -> Option<ViewId> {
+        (index < self.views.len()).then_some(ViewId::new(index, self.tag))
+    }
+
+    /// A rule; `None` for an id of another screen.
     pub fn rule(&self, rule: RuleId) -> Option<&Rule> {
-        self.rules.get(rule.index())
+        self.rules.get(rule.index()).filter(|_| self.has_rule(rule))
     }
 
     /// A view of this screen.
@@ -158,7 +190,7 @@ impl Screen {
         }
     }
 
-    /// The views beside a view, itself included, in declared order; none for an id of a larger screen.
+    /// The views beside a view, itself included, in declared order; none for an id of another screen.
     pub fn siblings_of(&self, view: ViewId) -> impl Iterator<Item = ViewId> + '_ {
         let known = self.view(view).map(|_| self.siblings(view));
         known.unwrap_or_default().iter().copied()
@@ -170,7 +202,7 @@ impl Screen {
         (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
     }
 
-    /// The names from the outermost view to this one, joined by dots; empty for an id of a larger
+    /// The names from the outermost view to this one, joined by dots; empty for an id of another
     /// screen.
     pub fn path(&self, view: ViewId) -> String {
         let around = std::iter::successors(self.view(view), |v| v.parent.map(|p| self.at(p)));
@@ -204,7 +236,7 @@ impl Screen {
     }
 
     /// What messages call a rule: `board.label`, or `board#2`, or in a band `board@wide#1`; empty
-    /// for an id of a larger screen.
+    /// for an id of another screen.
     pub fn rule_name(&self, rule: RuleId) -> String {
         let Some(r) = self.rule(rule) else { return String::new() };
         let owner = r.owner.map_or_else(|| "screen".to_owned(), |v| self.path(v));
@@ -220,14 +252,14 @@ impl Screen {
         self.rules().map(|(id, _)| id).filter(|&id| self.rule_name(id) == name).collect()
     }
 
-    /// The name of a level; empty for an id of a larger screen.
+    /// The name of a level; empty for an id of another screen.
     pub fn level_name(&self, level: LevelId) -> &str {
         self.levels.get(level.index()).map_or("", String::as_str)
     }
 
     /// The level of a name.
     pub fn level(&self, name: &str) -> Option<LevelId> {
-        self.levels.iter().position(|l| l == name).map(|i| LevelId(i as u32))
+        self.levels.iter().position(|l| l == name).map(|i| LevelId::new(i, self.tag))
     }
 
     /// The size that it is drawn for, where it is scaled.
@@ -319,6 +351,7 @@ impl Screen {
         if self.view(view).is_none_or(|v| v.text().is_none()) {
             return Err(BuildError::NoSuchSetting { view: self.path(view), word: "language", kind: "text" });
         }
+        check_words(&self.path(view), &words)?;
         let Some(language) = self.languages.get_mut(language) else {
             return Err(BuildError::ForeignId { rule: "words".into() });
         };
@@ -339,11 +372,13 @@ impl Screen {
         if self.expectations.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many expectations", limit: MAX_RULES });
         }
-        if expectation.views().any(|v| v.index() >= self.views.len()) {
+        if expectation.views().any(|v| !self.has_view(v)) {
             return Err(BuildError::ForeignId { rule: "an expectation".into() });
         }
         check_value("an expectation", expectation.within)?;
-        if expectation.numbers().any(|n| n.abs() > MAX_NUMBER) || expectation.within < 0.0 {
+        check_words("an expectation", &expectation.on)?;
+        let is_valid = |n: f64| n.abs() <= MAX_NUMBER;
+        if !expectation.numbers().all(is_valid) || expectation.within < 0.0 {
             return Err(BuildError::Number { rule: "an expectation".into() });
         }
         self.expectations.push(expectation);

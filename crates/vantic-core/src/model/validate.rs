@@ -84,6 +84,11 @@ pub(crate) fn is_weight(weight: f64) -> bool {
     (1e-3..=1e3).contains(&weight)
 }
 
+/// Words as a screen file can hold them: it is text, so that a zero character has no place in it.
+pub(crate) fn check_words(name: &str, words: &str) -> Result<(), BuildError> {
+    if words.contains('\0') { Err(BuildError::ZeroCharacter { name: name.into() }) } else { Ok(()) }
+}
+
 pub(crate) fn check_value(name: &str, number: f64) -> Result<(), BuildError> {
     if number.abs() <= MAX_NUMBER { Ok(()) } else { Err(BuildError::Number { rule: name.into() }) }
 }

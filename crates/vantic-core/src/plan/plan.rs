@@ -315,6 +315,7 @@ impl LiveFrames<'_> {
 
     /// The frame of a view; `None` where it is not there.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.live.screen().view(view)?;
         self.all().get(view.index()).copied().flatten()
     }
 

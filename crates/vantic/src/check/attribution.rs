@@ -22,8 +22,7 @@ pub(crate) type Suspect = (RuleRef, f64);
 /// The coordinates that a finding names.
 pub(crate) fn coordinates_of(screen: &Screen, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
     let named = finding.coordinates.iter().filter_map(|name| {
-        let (path, last) = name.rsplit_once('.')?;
-        let coordinate = Coordinate::SPELLINGS.iter().find(|(spelling, _)| *spelling == last)?.1;
+        let (path, coordinate) = Coordinate::split(name)?;
         Some((screen.find(path)?, coordinate))
     });
     named.collect()

@@ -38,7 +38,7 @@ pub(crate) fn unmet(
             let path = screen.path(missing.view);
             finding.message = missing.message;
             finding.help = format!(
-                "`vantic place FILE --rules {path}` says which rules touch it; if it is right as it is, change what is expected"
+                "`vantic show rules FILE {path}` lists the rules that touch it; if it is right as it is, change what is expected"
             );
             finding.coordinates = missing.coordinates.iter().map(|c| format!("{path}.{c}")).collect();
             finding.views = vec![path];

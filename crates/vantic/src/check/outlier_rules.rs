@@ -3,7 +3,7 @@
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
-use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
+use vantic_core::model::{Code, Expr, Place, RuleId, RuleRef, Screen, Term, ViewId};
 
 /// How many views have to say the same for one that does not to be odd.
 const MOST: usize = 3;
@@ -42,17 +42,18 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             said.entry(right).or_default().push(index);
         }
         // A bare number says little, however many share it.
-        said.retain(|right, _| right.contains('.'));
+        let right = |index: usize| &screen.rule_at(members[index].1).relations()[0].right;
+        said.retain(|_, alike| !coordinates_in(right(alike[0])).is_empty());
         let mut kinds: Vec<Vec<usize>> = said.into_values().collect();
         kinds.sort_by_key(Vec::len);
         let [one, others] = kinds.as_slice() else { continue };
         let ([index], true) = (one.as_slice(), others.len() >= MOST) else { continue };
         let ((view, rule, _), usual) = (&members[*index], &members[others[0]]);
         // What the others read is their model.
-        let is_model = usual.2.contains(&format!("{}.", screen.at(*view).name()));
+        let is_model = coordinates_in(right(others[0])).iter().any(|term| reads(screen, term, *view));
         // Another number is meant more often than another neighbour.
-        let reads = |text: &str| text.replace(|c: char| c.is_ascii_digit(), "");
-        let same_reads = reads(&members[*index].2) == reads(&usual.2);
+        let without_digits = |text: &str| text.replace(|c: char| c.is_ascii_digit(), "");
+        let same_reads = without_digits(&members[*index].2) == without_digits(&usual.2);
         if is_model || same_reads || told.contains(rule) {
             continue;
         }
@@ -80,4 +81,17 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             return;
         }
     }
+}
+
+/// The coordinates in an expression, those within `max`, `min` and `clamp` included.
+fn coordinates_in(expr: &Expr) -> Vec<Term> {
+    let mut all = Vec::new();
+    expr.each(&mut |inner| all.extend(inner.terms()));
+    all
+}
+
+/// Whether a coordinate is one of a view, or of something in it.
+fn reads(screen: &Screen, term: &Term, view: ViewId) -> bool {
+    let (Place::View(of) | Place::Cells { guide: of, .. }) = term.place else { return false };
+    std::iter::successors(Some(of), |&v| screen.at(v).parent()).any(|v| v == view)
 }

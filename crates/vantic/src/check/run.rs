@@ -8,6 +8,7 @@
 
 use crate::check::report::{Checking, Report, Trying};
 use crate::finding::{Finding, Key, Severity};
+use crate::inspect::frames::Overlaps;
 use crate::inspect::inspect::fixed;
 use rayon::prelude::*;
 use std::collections::HashMap;
@@ -201,7 +202,13 @@ fn look<'a>(
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
         let fixed = fixed(screen, live, &examined.placement, measure)?;
         crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::frames::overlaps(screen, &examined.placement, &fixed, how.painted, &mut here);
+        crate::inspect::frames::overlaps(
+            screen,
+            &examined.placement,
+            &fixed,
+            Overlaps { painted: how.painted, gap: 0.0 },
+            &mut here,
+        );
         crate::inspect::frames::never_clear(screen, &examined.placement, &fixed, &mut here);
         crate::inspect::targets_and_insets::covered(screen, &examined.placement, &mut here);
         crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);

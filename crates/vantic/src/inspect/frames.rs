@@ -260,11 +260,30 @@ fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) ->
     size - offsets.map(clear).fold(0.0, f64::max)
 }
 
+/// What counts as overlapping.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Overlaps {
+    /// The bounds of what is painted, rotated and scaled, count instead of the frames.
+    pub(crate) painted: bool,
+    /// Siblings that are nearer to one another than this count too, in logical pixels.
+    pub(crate) gap: f64,
+}
+
+/// A frame larger by so much on each side.
+fn grown(frame: &Frame, by: f64) -> Frame {
+    Frame {
+        left: frame.left - by,
+        top: frame.top - by,
+        width: frame.width + 2.0 * by,
+        height: frame.height + 2.0 * by,
+    }
+}
+
 pub(crate) fn overlaps(
     screen: &Screen,
     placement: &Placement,
     fixed: &HashSet<ViewId>,
-    painted: bool,
+    Overlaps { painted, gap }: Overlaps,
     findings: &mut Vec<Finding>,
 ) {
     let mut families: Vec<Vec<(ViewId, Frame)>> = vec![Vec::new(); screen.views().count() + 1];
@@ -273,9 +292,9 @@ pub(crate) fn overlaps(
     }
     let mut told = 0;
     for (family, mut members) in families.into_iter().enumerate() {
-        let parent = family.checked_sub(1).and_then(|p| screen.views().nth(p));
-        let sheet = parent.and_then(|(_, about)| placement.frame(about.scrolled()?));
-        let parent = parent.map_or(Some(placement.screen_frame()), |(id, _)| placement.frame(id));
+        let parent = family.checked_sub(1).and_then(|p| screen.view_at(p));
+        let sheet = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
+        let parent = parent.map_or(Some(placement.screen_frame()), |p| placement.frame(p));
         // A backdrop has leave: a view that covers its parent and is painted before the others.
         let covers = |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= UNSEEN);
         let is_backdrop = |frame: &Frame| [parent, sheet].into_iter().flatten().any(|of| covers(frame, of));
@@ -291,16 +310,22 @@ pub(crate) fn overlaps(
         let edges = |f: &Frame| if sideways { (f.left, f.right()) } else { (f.top, f.bottom()) };
         members.sort_by(|a, b| edges(&a.1).0.total_cmp(&edges(&b.1).0).then(a.0.cmp(&b.0)));
         for (i, a) in members.iter().enumerate() {
-            for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1) {
+            for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1 + gap) {
                 let (below, above) = if placement.is_on_top(b.0, a.0) { (a, b) } else { (b, a) };
                 // What sticks, or is fixed, is meant to cover what moves along under it.
                 let stays = |view| placement.is_stuck(view) || fixed.contains(&view);
                 if stays(above.0) && !stays(below.0) {
                     continue;
                 }
-                let shared = below.1.shared(&above.1).filter(|s| s.width > UNSEEN && s.height > UNSEEN);
-                if let Some(shared) = shared.filter(|_| !is_backdrop(&below.1)) {
-                    findings.push(overlap(screen, below.0, above.0, &shared));
+                let shared = grown(&below.1, gap).shared(&above.1);
+                let shared = shared.filter(|s| s.width > UNSEEN && s.height > UNSEEN);
+                if shared.is_some() && !is_backdrop(&below.1) {
+                    findings.push(match below.1.shared(&above.1) {
+                        Some(shared) if gap == 0.0 || shared.width.min(shared.height) > UNSEEN => {
+                            overlap(screen, below.0, above.0, &shared)
+                        }
+                        _ => too_near(screen, (below, above), gap),
+                    });
                     told += 1;
                     if told >= MAX_OVERLAPS {
                         return;
@@ -408,6 +433,22 @@ pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut V
         }
         findings.push(finding);
     }
+}
+
+/// Siblings that do not overlap, but are nearer to one another than they may be.
+fn too_near(screen: &Screen, (below, above): (&(ViewId, Frame), &(ViewId, Frame)), gap: f64) -> Finding {
+    let beyond = |near: f64, far: f64| (near - far).max(0.0);
+    let (a, b) = (&below.1, &above.1);
+    let across = beyond(b.left, a.right()).max(beyond(a.left, b.right()));
+    let down = beyond(b.top, a.bottom()).max(beyond(a.top, b.bottom()));
+    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
+    finding.views = vec![screen.path(below.0), screen.path(above.0)];
+    let apart = across.max(down);
+    finding.amount = gap - apart;
+    finding.message =
+        format!("{} are {} apart; the minimum is {}", list(&finding.views), number(apart), number(gap));
+    finding.help = "keep them further apart".into();
+    finding
 }
 
 fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Finding {

@@ -1,6 +1,9 @@
-//! TODO-HEAD
+//! What the frames of one placement alone show to be wrong.
 
 use crate::finding::{Finding, Severity};
+use crate::inspect::broken_rules::broken;
+use crate::inspect::frames::{Overlaps, cut, never_clear, outside, overlaps};
+use crate::inspect::targets_and_insets::{covered, small};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::model::{Code, Screen, ViewId};
@@ -30,22 +33,15 @@ pub(crate) fn found_of(
 ) -> Vec<Finding> {
     let mut findings = Vec::new();
     match code {
-        Code::Cut => crate::inspect::frames::cut(screen, placement, &mut findings),
-        Code::Outside => crate::inspect::frames::outside(screen, placement, fixed, &mut findings),
+        Code::Cut => cut(screen, placement, &mut findings),
+        Code::Outside => outside(screen, placement, fixed, &mut findings),
         Code::Overlap => {
-            let grown = (gap > 0.0).then(|| grown(placement, gap / 2.0));
-            crate::inspect::frames::overlaps(
-                screen,
-                grown.as_ref().unwrap_or(placement),
-                fixed,
-                false,
-                &mut findings,
-            );
-            crate::inspect::frames::never_clear(screen, placement, fixed, &mut findings);
+            overlaps(screen, placement, fixed, Overlaps { gap, ..Overlaps::default() }, &mut findings);
+            never_clear(screen, placement, fixed, &mut findings);
         }
-        Code::Covered => crate::inspect::targets_and_insets::covered(screen, placement, &mut findings),
-        Code::Small => crate::inspect::targets_and_insets::small(screen, placement, &mut findings),
-        Code::Conflict => crate::inspect::broken_rules::broken(screen, placement, &mut findings),
+        Code::Covered => covered(screen, placement, &mut findings),
+        Code::Small => small(screen, placement, &mut findings),
+        Code::Conflict => broken(screen, placement, &mut findings),
         _ => {}
     }
     let accepted = |f: &Finding| {
@@ -55,18 +51,6 @@ pub(crate) fn found_of(
     };
     findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
     findings
-}
-
-/// A placement with every frame larger by so much on each side.
-fn grown(placement: &Placement, by: f64) -> Placement {
-    let mut grown = placement.clone();
-    for frame in grown.frames.iter_mut().flatten() {
-        frame.left -= by;
-        frame.top -= by;
-        frame.width += 2.0 * by;
-        frame.height += 2.0 * by;
-    }
-    grown
 }
 
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not

@@ -14,4 +14,4 @@ pub use events::{Event, EventKind};
 pub use problem_spans::Trouble;
 pub use range::{MAX_BORDERS, Proof, Range, SweepError};
 pub use run::{Sweep, sweep};
-pub use sweep_grid::map_of;
+pub use sweep_grid::{GridRange, sweep_grid};

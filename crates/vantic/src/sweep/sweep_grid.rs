@@ -1,4 +1,6 @@
-//! TODO-HEAD
+//! Problems over a rectangle of widths and heights.
+
+use rayon::prelude::*;
 
 use crate::sweep::range::{Range, SweepError};
 use crate::sweep::run::{Sweep, sweep};
@@ -6,21 +8,31 @@ use vantic_core::display::{Along, Display};
 use vantic_core::plan::Plan;
 use vantic_core::text::Measure;
 
+/// A rectangle of widths and heights, in logical pixels.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct GridRange {
+    /// The widths, from and to.
+    pub widths: (f64, f64),
+    /// The heights, from and to.
+    pub heights: (f64, f64),
+    /// How many heights are examined, evenly spaced; at least two.
+    pub lines: usize,
+    /// Siblings that are nearer to one another than this count as overlapping, in logical pixels.
+    pub gap: f64,
+}
+
 /// Where trouble is over a rectangle of widths and heights: for each of so many heights, from where to where along the
 /// width, and how bad. Exact along each line, which is looked at by itself.
 ///
 /// # Errors
 /// As for [`sweep`].
-pub fn map_of(
+pub fn sweep_grid(
     plan: &Plan,
     display: &Display,
-    widths: (f64, f64),
-    heights: (f64, f64),
-    lines: usize,
+    range: GridRange,
     measure: &dyn Measure,
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
-    use rayon::prelude::*;
-    let (from, to) = heights;
+    let GridRange { widths, heights: (from, to), lines, gap } = range;
     if !(from.is_finite() && to.is_finite() && from < to) {
         return Err(SweepError::Range { from, to });
     }
@@ -29,7 +41,7 @@ pub fn map_of(
     rows.into_par_iter()
         .map(|height| {
             let there = Along::Height.at(display, height)?;
-            let range = Range { along: Along::Width, from: widths.0, to: widths.1, gap: 0.0 };
+            let range = Range { along: Along::Width, from: widths.0, to: widths.1, gap };
             Ok((height, sweep(plan, &there, range, measure)?))
         })
         .collect()

@@ -1,6 +1,6 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
-use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_RULES, MAX_VIEWS};
+use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS};
 use crate::model::acceptance::Acceptance;
 use crate::model::arrangement::{Share, Space};
 use crate::model::band::{Band, Change, Value};
@@ -12,12 +12,12 @@ use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, RuleId, ValueId, ViewId, WEAKEST};
+use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId, WEAKEST};
 use crate::model::rule::{Draft, Relation, Rule, SNUG, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overhang, Scroll};
 use crate::model::setting::Setting;
-use crate::model::validate::{check_name, check_setting, check_value, indexed};
+use crate::model::validate::{check_name, check_setting, check_value, check_words, indexed};
 use crate::model::view::{Image, Paint, Text, View};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
@@ -40,6 +40,7 @@ impl ScreenBuilder {
         let name = name.into();
         let errors = check_name(&name).err().into_iter().collect();
         let screen = Screen {
+            tag: ScreenTag::fresh(),
             name,
             ladder: Vec::new(),
             levels: vec![WHOLE.into(), SNUG.into()],
@@ -65,7 +66,7 @@ impl ScreenBuilder {
     pub fn ladder<const N: usize>(&mut self, names: [&str; N]) -> [LevelId; N] {
         let result = self.set_ladder(names.map(str::to_owned).into());
         self.note(result);
-        names.map(|n| self.screen.level(n).unwrap_or(LevelId(0)))
+        names.map(|n| self.screen.level(n).unwrap_or(LevelId::new(0, self.screen.tag)))
     }
 
     /// A number with a name that bands may change, as an expression.
@@ -74,7 +75,7 @@ impl ScreenBuilder {
             Ok(value) => value,
             Err(error) => {
                 self.errors.push(error);
-                ValueId(0)
+                ValueId::new(0, self.screen.tag)
             }
         };
         (value, Expr::of_value(value))
@@ -150,7 +151,7 @@ impl ScreenBuilder {
 
     /// An empty length among the children of a view, behind those that it has by now.
     pub fn space(&mut self, view: ViewId, space: Space) -> &mut Self {
-        let behind = self.screen.views.get(view.index()).map_or(0, |v| v.children.len());
+        let behind = self.screen.view(view).map_or(0, |v| v.children.len());
         let result = self.add_space(view, behind, space);
         self.note(result)
     }
@@ -187,7 +188,7 @@ impl ScreenBuilder {
             Ok(band) => band,
             Err(error) => {
                 self.errors.push(error);
-                BandId(0)
+                BandId::new(0, self.screen.tag)
             }
         }
     }
@@ -227,10 +228,10 @@ impl ScreenBuilder {
     /// band that holds while it is shown.
     pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
         match self.add_state(name, &alternatives) {
-            Ok(first) => std::array::from_fn(|i| BandId(first.0 + i as u32)),
+            Ok(first) => std::array::from_fn(|i| BandId::new(first.index() + i, self.screen.tag)),
             Err(error) => {
                 self.errors.push(error);
-                [BandId(0); N]
+                [BandId::new(0, self.screen.tag); N]
             }
         }
     }
@@ -302,7 +303,7 @@ impl ScreenBuilder {
             Err(error) => {
                 // The screen will not be finished; any view does for the calls that follow.
                 self.errors.push(error);
-                ViewId(self.screen.views.len().saturating_sub(1) as u32)
+                ViewId::new(self.screen.views.len().saturating_sub(1), self.screen.tag)
             }
         }
     }
@@ -320,8 +321,11 @@ impl ScreenBuilder {
     /// The ladder of levels, strongest first, from names that are not known at compile time.
     ///
     /// # Errors
-    /// A name that is none, a name given twice, too many levels.
+    /// A second ladder, a name that is none, a name given twice, too many levels.
     pub fn set_ladder(&mut self, names: Vec<String>) -> Result<(), BuildError> {
+        if !self.screen.ladder.is_empty() {
+            return Err(BuildError::SecondLadder);
+        }
         if names.len() > MAX_LEVELS {
             return Err(BuildError::Limit { what: "too many levels", limit: MAX_LEVELS });
         }
@@ -360,7 +364,7 @@ impl ScreenBuilder {
         if !is_sheet {
             check_name(indexed(name).map_or(name, |(name, _)| name))?;
         }
-        if parent.is_some_and(|p| p.index() >= self.screen.views.len()) {
+        if parent.is_some_and(|p| !self.screen.has_view(p)) {
             return Err(BuildError::ForeignId { rule: name.to_owned() });
         }
         if self.screen.views.len() >= MAX_VIEWS {
@@ -384,12 +388,13 @@ impl ScreenBuilder {
             Content::Image(image) => (None, Some(image)),
         };
         if let Some(text) = &text {
+            check_words(name, &text.words)?;
             check_setting(name, &Setting::Font(text.font))?;
         }
         if let Some(image) = &image {
             check_setting(name, &Setting::Natural(image.width, image.height))?;
         }
-        let view = ViewId(self.screen.views.len() as u32);
+        let view = ViewId::new(self.screen.views.len(), self.screen.tag);
         let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
         let (name_, children) = (name.to_owned(), Vec::new());
         let (paint, depth, content) = (Paint::default(), 0.0, [None; 2]);
@@ -454,6 +459,7 @@ impl ScreenBuilder {
 
     /// Other words for a text.
     pub fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
+        check_words(&self.screen.path(view), &words)?;
         match self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) {
             Some(text) => {
                 text.words = words;
@@ -473,14 +479,14 @@ impl ScreenBuilder {
         view: ViewId,
         setting: Setting,
     ) -> Result<(), BuildError> {
-        let Some(of) = self.screen.views.get(view.index()) else {
+        let Some(of) = self.screen.view(view) else {
             return Err(BuildError::ForeignId { rule: setting.word().into() });
         };
         let path = self.screen.path(view);
         check_setting(&path, &setting)?;
         match &setting {
             Setting::Whole(Some(level), _) | Setting::Snug(Some(level), _)
-                if level.index() >= self.screen.levels.len() =>
+                if !self.screen.has_level(*level) =>
             {
                 return Err(BuildError::ForeignId { rule: path });
             }
@@ -489,7 +495,7 @@ impl ScreenBuilder {
             }
             Setting::Share(share) => self.check_lengths(&path, setting.word(), share.exprs())?,
             Setting::Guide(guide) => self.check_guide(&path, guide, of)?,
-            Setting::OnlyIn(bands) if bands.iter().any(|b| b.index() >= self.screen.bands.len()) => {
+            Setting::OnlyIn(bands) if bands.iter().any(|b| !self.screen.has_band(*b)) => {
                 return Err(BuildError::ForeignId { rule: path });
             }
             Setting::OnlyIn(_) if band.is_some() => return Err(BuildError::OnlyInBand { view: path }),
@@ -517,11 +523,11 @@ impl ScreenBuilder {
 
     /// Gives a view the box of what it scrolls, if it has none.
     pub fn add_sheet(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
-        if let Some(sheet) = self.screen.views.get(view.index()).and_then(|v| v.sheet) {
+        if let Some(sheet) = self.screen.view(view).and_then(|v| v.sheet) {
             return Ok(sheet);
         }
         let plain = |v: &&View| !v.has_content() && v.guide.is_none();
-        if self.screen.views.get(view.index()).filter(plain).is_none() {
+        if self.screen.view(view).filter(plain).is_none() {
             let path = self.screen.path(view);
             return Err(BuildError::NoSuchSetting { view: path, word: "scroll", kind: "plain view" });
         }
@@ -542,7 +548,7 @@ impl ScreenBuilder {
     /// # Errors
     /// A view of another screen, a length that is none.
     pub fn add_space(&mut self, view: ViewId, behind: usize, space: Space) -> Result<(), BuildError> {
-        let Some(of) = self.screen.views.get(view.index()) else {
+        let Some(of) = self.screen.view(view) else {
             return Err(BuildError::ForeignId { rule: "space".into() });
         };
         let path = self.screen.path(view);
@@ -571,7 +577,7 @@ impl ScreenBuilder {
             return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
         }
         self.screen.values.push(Value { name: name.into(), number });
-        Ok(ValueId(self.screen.values.len() as u32 - 1))
+        Ok(ValueId::new(self.screen.values.len() - 1, self.screen.tag))
     }
 
     /// In a band, gives a named number another value.
@@ -579,7 +585,8 @@ impl ScreenBuilder {
     /// # Errors
     /// A band or number of another screen, a number out of range.
     pub fn set_value(&mut self, band: BandId, value: ValueId, number: f64) -> Result<(), BuildError> {
-        let Some(known) = self.screen.values.get(value.index()) else {
+        let Some(known) = self.screen.values.get(value.index()).filter(|_| self.screen.has_value(value))
+        else {
             return Err(BuildError::ForeignId { rule: "a named number".into() });
         };
         check_value(&known.name, number)?;
@@ -600,15 +607,18 @@ impl ScreenBuilder {
         if self.screen.rules.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
         }
+        if draft.relations.is_empty() {
+            return Err(BuildError::RelatesNothing { rule: draft.label.unwrap_or_else(|| "a rule".into()) });
+        }
         let number = self.numbers.entry((owner, band)).or_insert(0);
         *number += 1;
-        let id = RuleId(self.screen.rules.len() as u32);
+        let id = RuleId::new(self.screen.rules.len(), self.screen.tag);
         for relation in draft.relations.iter_mut().filter(|r| r.level == Some(WEAKEST)) {
-            relation.level = Some(LevelId(self.screen.levels.len() as u32 - 1));
+            relation.level = Some(LevelId::new(self.screen.levels.len() - 1, self.screen.tag));
         }
         let rule = Rule { owner, band, label: draft.label, number: *number, relations: draft.relations };
-        let known = owner.is_none_or(|o| o.index() < self.screen.views.len())
-            && band.is_none_or(|b| b.index() < self.screen.bands.len());
+        let known =
+            owner.is_none_or(|o| self.screen.has_view(o)) && band.is_none_or(|b| self.screen.has_band(b));
         if !known {
             return Err(BuildError::ForeignId { rule: rule.label.unwrap_or_else(|| "a rule".into()) });
         }
@@ -631,9 +641,18 @@ impl ScreenBuilder {
     /// A named condition on the display.
     ///
     /// # Errors
-    /// A name that is none or taken, too many bands.
+    /// A name that is none or taken, a number that is not finite or out of range, conditions nested too deep, too many
+    /// bands.
     pub fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
+        if condition.nesting() > MAX_NESTING {
+            // Dropped piece by piece, since even that would go as deep.
+            condition.dismantle();
+            return Err(BuildError::Limit { what: "conditions are nested too deep", limit: MAX_NESTING });
+        }
         check_name(name)?;
+        if !condition.numbers().iter().all(|n| n.abs() <= MAX_NUMBER) {
+            return Err(BuildError::Number { rule: format!("band {name}") });
+        }
         if self.screen.bands.iter().any(|b| b.name == name) {
             return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
         }
@@ -641,7 +660,7 @@ impl ScreenBuilder {
             return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
         }
         self.screen.bands.push(Band { name: name.to_owned(), condition });
-        Ok(BandId(self.screen.bands.len() as u32 - 1))
+        Ok(BandId::new(self.screen.bands.len() - 1, self.screen.tag))
     }
 
     pub(crate) fn add_drop(
@@ -669,11 +688,11 @@ impl ScreenBuilder {
         keep_space: bool,
         instead: Option<ViewId>,
     ) -> Result<(), BuildError> {
-        let of = self.screen.views.get(view.index());
+        let of = self.screen.view(view);
         if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::Sheet)).and_then(|v| v.parent) {
             return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
         }
-        let known = |v: &ViewId| v.index() < self.screen.views.len();
+        let known = |v: &ViewId| self.screen.has_view(*v);
         if let Some(instead) = instead.filter(|v| known(v) && known(&view)) {
             let around = |view| std::iter::successors(Some(view), |&v: &ViewId| self.screen.at(v).parent);
             if around(instead).any(|v| v == view) || around(view).any(|v| v == instead) {
@@ -687,14 +706,14 @@ impl ScreenBuilder {
 
     /// Adds what a band does. Ids of another screen are reported by [`ScreenBuilder::finish`].
     pub fn add_change(&mut self, band: BandId, change: Change) {
-        let known = |v: ViewId| v.index() < self.screen.views.len();
+        let known = |v: ViewId| self.screen.has_view(v);
         let views_known = match change {
             Change::Hide { view, instead, .. } => known(view) && instead.is_none_or(known),
             Change::Set { view, .. } | Change::Show(view) => known(view),
-            Change::Add(rule) | Change::Drop(rule) => rule.index() < self.screen.rules.len(),
-            Change::Value { value, .. } => value.index() < self.screen.values.len(),
+            Change::Add(rule) | Change::Drop(rule) => self.screen.has_rule(rule),
+            Change::Value { value, .. } => self.screen.has_value(value),
         };
-        if views_known && band.index() < self.screen.bands.len() {
+        if views_known && self.screen.has_band(band) {
             self.screen.changes.push((band, change));
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
@@ -714,6 +733,9 @@ impl ScreenBuilder {
         if Code::find(code).is_none() {
             let known = Code::ALL.map(|c| c.name()).join(", ");
             return Err(BuildError::Code { code: code.into(), known });
+        }
+        for words in names.iter().chain([&reason]) {
+            check_words("accept", words)?;
         }
         self.screen.acceptances.push(Acceptance { code: code.into(), names, reason, is_inherited: false });
         Ok(())

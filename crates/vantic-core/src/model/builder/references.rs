@@ -37,7 +37,7 @@ impl ScreenBuilder {
         }
         let size = match guide {
             Guide::Cells(cells) => cells.size.as_ref(),
-            Guide::Mark(Mark { level: Some(level), .. }) if level.index() >= self.screen.levels.len() => {
+            Guide::Mark(Mark { level: Some(level), .. }) if !self.screen.has_level(*level) => {
                 return Err(BuildError::ForeignId { rule: path.into() });
             }
             _ => None,
@@ -86,7 +86,7 @@ impl ScreenBuilder {
     ) -> Result<(), BuildError> {
         match relation.level {
             None if relation.weight != 1.0 => return Err(BuildError::WeightOfMust { rule: name() }),
-            Some(level) if level.index() >= self.screen.levels.len() => {
+            Some(level) if !self.screen.has_level(level) => {
                 return Err(BuildError::ForeignId { rule: name() });
             }
             Some(_) if !is_weight(relation.weight) => {
@@ -138,7 +138,7 @@ impl ScreenBuilder {
         if !numbers.all(|n| n.abs() <= MAX_NUMBER) {
             return Err(BuildError::Number { rule: name() });
         }
-        if expr.values.iter().any(|v| v.1.index() >= self.screen.values.len()) {
+        if expr.values.iter().any(|v| !self.screen.has_value(v.1)) {
             return Err(BuildError::ForeignId { rule: name() });
         }
         if expr.picks.iter().any(|p| p.depth > MAX_PICK_NESTING) {
@@ -165,7 +165,7 @@ impl ScreenBuilder {
         if coordinate == Coordinate::Pixel && place != Place::Screen {
             return Err(BuildError::Pixel { rule: name() });
         }
-        let known = |v: ViewId| v.index() < self.screen.views.len();
+        let known = |v: ViewId| self.screen.has_view(v);
         if matches!(coordinate, Coordinate::ScrolledX | Coordinate::ScrolledY) {
             let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).sheet.is_some();
             return match place {

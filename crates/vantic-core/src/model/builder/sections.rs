@@ -27,7 +27,7 @@ impl ScreenBuilder {
     pub fn add_claim(&mut self, claim: Claim) -> Result<(), BuildError> {
         let is_known = |place: Place| match place {
             Place::Screen | Place::Safe | Place::Clear => true,
-            Place::View(view) => view.index() < self.screen.views.len(),
+            Place::View(view) => self.screen.has_view(view),
             _ => false,
         };
         let of = match claim.what {
@@ -70,7 +70,7 @@ impl ScreenBuilder {
         if self.screen.bands.len() + alternatives.len() > MAX_BANDS {
             return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
         }
-        let first = BandId(self.screen.bands.len() as u32);
+        let first = BandId::new(self.screen.bands.len(), self.screen.tag);
         for (index, shown) in alternatives.iter().enumerate() {
             let (state, shown) = (name.to_owned(), (*shown).to_owned());
             let band = format!("{state}.{shown}");

@@ -131,6 +131,9 @@ impl ViewId {
 
     /// [`ViewId::enclose`] of places whose number is not known at compile time.
     pub fn around_all(self, views: &[Place], by: &Expr) -> Draft {
+        if views.is_empty() {
+            return Draft::new(Vec::new());
+        }
         let outermost =
             |which, coordinate| pick(which, views.iter().map(|&v| Expr::of(v, coordinate)).collect());
         let sides = [ACROSS, DOWN].into_iter().flat_map(|Edges { near, far, .. }| {

@@ -442,17 +442,20 @@ impl Levels {
     }
 
     fn of(&self, level: LevelId) -> Level {
-        let level = level.index() as u32;
+        self.at(level.index() as u32)
+    }
+
+    fn at(&self, level: u32) -> Level {
         let inserted = [self.whole, self.snug].into_iter().filter(|&before| level > before).count();
         Level::preference(1 + level + self.depths * inserted as u32)
     }
 
     fn whole(&self, depth: u32) -> Level {
-        Level::preference(self.of(LevelId(self.whole)).index() as u32 + depth)
+        Level::preference(self.at(self.whole).index() as u32 + depth)
     }
 
     fn snug(&self, depth: u32) -> Level {
-        Level::preference(self.of(LevelId(self.snug)).index() as u32 + depth)
+        Level::preference(self.at(self.snug).index() as u32 + depth)
     }
 }
 
@@ -498,7 +501,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
     let mut ready: BinaryHeap<_> = (0..cycles.len()).filter(|&c| waiting[c] == 0).map(first).collect();
     let mut order = Vec::with_capacity(screen.views.len());
     while let Some(Reverse((_, cycle))) = ready.pop() {
-        order.extend(cycles[cycle].iter().map(|&v| ViewId(v as u32)));
+        order.extend(cycles[cycle].iter().map(|&v| ViewId::new(v, screen.tag)));
         for &reader in &readers[cycle] {
             waiting[reader] -= 1;
             if waiting[reader] == 0 {

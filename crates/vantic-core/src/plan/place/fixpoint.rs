@@ -344,6 +344,7 @@ impl<'a> Settled<'a> {
             }
         }
         Placement {
+            tag: screen.tag,
             display: display.clone(),
             scaled: scaled.map(Box::new),
             frames,

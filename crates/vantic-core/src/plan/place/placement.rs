@@ -5,7 +5,7 @@ use crate::geometry::direction::Direction;
 use crate::geometry::frame::Frame;
 use crate::model::arrangement::{GridShape, Shown};
 use crate::model::guide::Division;
-use crate::model::id::{RuleId, ViewId};
+use crate::model::id::{RuleId, ScreenTag, ViewId};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Loose, Scrolled, Stuck};
@@ -68,6 +68,8 @@ impl Looks {
 /// Where everything is on one display.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Placement {
+    /// The screen that was placed.
+    pub(crate) tag: ScreenTag,
     /// The display.
     pub display: Display,
     /// The display in the units of the screen, and how many logical pixels one of them is, where the screen is drawn for
@@ -111,7 +113,12 @@ pub struct Placement {
 impl Placement {
     /// The frame of a view; `None` where a band removes it.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
-        self.frames.get(view.index()).copied().flatten()
+        self.frames.get(view.index()).copied().flatten().filter(|_| self.has(view))
+    }
+
+    /// Whether a view is one of the screen that was placed.
+    fn has(&self, view: ViewId) -> bool {
+        view.is_of(self.tag, self.frames.len())
     }
 
     /// The frame of a view measured from the top left corner of the view around it.
@@ -141,17 +148,17 @@ impl Placement {
 
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
     pub fn is_painted(&self, view: ViewId) -> bool {
-        self.painted.get(view.index()).copied().unwrap_or(false)
+        self.has(view) && self.painted.get(view.index()).copied().unwrap_or(false)
     }
 
     /// What the words of a text measure at the width they got.
     pub fn text_size(&self, view: ViewId) -> Option<TextSize> {
-        self.texts.get(view.index()).copied().flatten()
+        self.texts.get(view.index()).copied().flatten().filter(|_| self.has(view))
     }
 
     /// How a view is painted here; plainly for an id of another screen.
     pub fn look(&self, view: ViewId) -> Looks {
-        self.looks.get(view.index()).copied().unwrap_or_default()
+        self.looks.get(view.index()).copied().filter(|_| self.has(view)).unwrap_or_default()
     }
 
     /// The box around what is painted of a view: its frame, scaled and turned with all views around it.
@@ -227,7 +234,8 @@ impl Placement {
         a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
     }
 
-    /// All views and guides in the order in which they are painted, what is on top last.
+    /// All views and guides in the order in which they are painted, what is on top last. Guides, which are not painted, come
+    /// directly after the view that they are in, those of the screen first.
     pub fn painting_order(&self, screen: &Screen) -> Vec<ViewId> {
         let sorted = |views: &[ViewId]| {
             let mut views = views.to_vec();
@@ -236,9 +244,11 @@ impl Placement {
             views
         };
         let mut order = Vec::with_capacity(screen.views.len());
+        order.extend(screen.guides());
         let mut waiting = sorted(&screen.roots);
         while let Some(view) = waiting.pop() {
             order.push(view);
+            order.extend(screen.at(view).guides());
             waiting.extend(sorted(screen.at(view).children()));
         }
         order
