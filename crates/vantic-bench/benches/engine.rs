@@ -192,8 +192,12 @@ fn matrix(c: &mut Criterion) {
         );
     });
     // A range with all its borders, and ways out of what a fault in the same screen breaks.
-    let range =
-        vantic::sweep::Range { along: vantic::display::Along::Width, from: 320.0, to: 1600.0, gap: 0.0 };
+    let range = vantic::sweep::Range {
+        along: vantic::display::DisplayQuantity::Width,
+        from: 320.0,
+        to: 1600.0,
+        gap: 0.0,
+    };
     group.bench_function("sweep", |b| {
         b.iter_batched(
             || (vantic::plan::Plan::new(uneven()).expect("nothing is hidden"), vantic_draw::FontText::new()),
@@ -208,10 +212,10 @@ fn matrix(c: &mut Criterion) {
     });
     let faulty = faulty();
     let source = faulty.read().expect("the fault can be read");
-    let (fonts, how) = (vantic_draw::FontText::new(), vantic::check::Checking::default());
+    let (fonts, how) = (vantic_draw::FontText::new(), vantic::check::CheckOptions::default());
     let plan = vantic::plan::Plan::new(source.screen).expect("nothing is hidden");
     let report = vantic::check::check(&plan, &displays, &fonts).expect("the font measures");
-    let mending = vantic::fix::Mending {
+    let mending = vantic::fix::Fixes {
         files: &faulty,
         map: &source.map,
         plan: &plan,
@@ -223,11 +227,11 @@ fn matrix(c: &mut Criterion) {
     let (Some(finding), None) = (wrong.next(), wrong.next()) else {
         panic!("the fault is found, and nothing else")
     };
-    let ways = mending.out_of(&report, finding);
+    let ways = mending.find(&report, finding);
     assert!(ways[0].text.contains("`start = time.end + 12`"), "{ways:?}");
     assert_eq!(ways.len(), FIXES);
     group.bench_function("warm check", |b| b.iter(|| vantic::check::check(&plan, &displays, &fonts)));
-    group.bench_function("fixes", |b| b.iter(|| mending.out_of(&report, finding)));
+    group.bench_function("fixes", |b| b.iter(|| mending.find(&report, finding)));
     group.finish();
 }
 
@@ -315,7 +319,7 @@ fn mean_and_late(mut times: Vec<f64>) -> (f64, f64) {
 }
 
 /// The same levels for the general package, one problem after another.
-fn by_package(rules: &[Whole], variables: usize, given: &[bool]) -> Option<Duration> {
+fn by_package(rules: &[FullProblem], variables: usize, nonnegative: &[bool]) -> Option<Duration> {
     let start = Instant::now();
     let levels = rules.iter().map(|r| r.level).max().unwrap_or(0);
     let mut kept: Vec<f64> = Vec::new();
@@ -327,7 +331,7 @@ fn by_package(rules: &[Whole], variables: usize, given: &[bool]) -> Option<Durat
         let mut lp = Lp::new(OptimizationDirection::Minimize);
         let inf = f64::INFINITY;
         let vars: Vec<Variable> =
-            (0..variables).map(|v| lp.add_var(0.0, (if given[v] { 0.0 } else { -inf }, inf))).collect();
+            (0..variables).map(|v| lp.add_var(0.0, (if nonnegative[v] { 0.0 } else { -inf }, inf))).collect();
         let mut totals: Vec<LinearExpr> = (0..=level).map(|_| LinearExpr::empty()).collect();
         for rule in rules.iter().filter(|r| r.level <= level) {
             let mut row = LinearExpr::empty();
@@ -351,7 +355,7 @@ fn by_package(rules: &[Whole], variables: usize, given: &[bool]) -> Option<Durat
 }
 
 /// A rule as the package gets it.
-struct Whole {
+struct FullProblem {
     terms: Vec<(usize, f64)>,
     constant: f64,
     above: bool,
@@ -361,10 +365,10 @@ struct Whole {
 }
 
 fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
-    let rules: Vec<Whole> = made
+    let rules: Vec<FullProblem> = made
         .problem
         .rules()
-        .map(|(expr, relation, level, weight)| Whole {
+        .map(|(expr, relation, level, weight)| FullProblem {
             terms: expr.terms().iter().map(|&(v, c)| (v.index(), c)).collect(),
             constant: expr
                 .affine()
@@ -378,11 +382,11 @@ fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
         })
         .collect();
     let count = made.problem.variable_count();
-    let given: Vec<bool> = (0..count).map(|v| made.problem.is_given(v)).collect();
-    let whole = by_package(&rules, count, &given);
+    let nonnegative: Vec<bool> = (0..count).map(|v| made.problem.is_nonnegative(v)).collect();
+    let whole = by_package(&rules, count, &nonnegative);
     // Presolved: every must equality taken out, what remains in terms of the variables left.
     let (left, sums) = presolved(&rules, count);
-    let reduce = |rule: &Whole| {
+    let reduce = |rule: &FullProblem| {
         let mut terms = vec![0.0; left.len()];
         let mut constant = rule.constant;
         for &(v, c) in &rule.terms {
@@ -390,17 +394,23 @@ fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
             sums[v].0.iter().for_each(|&(at, k)| terms[at] += c * k);
         }
         let terms = terms.into_iter().enumerate().filter(|t| t.1.abs() > 1e-12).collect();
-        Whole { terms, constant, ..*rule }
+        FullProblem { terms, constant, ..*rule }
     };
-    let mut small: Vec<Whole> =
+    let mut small: Vec<FullProblem> =
         rules.iter().filter(|r| r.level > 0 || !(r.above && r.below)).map(reduce).collect();
-    for v in (0..count).filter(|&v| given[v] && !left.contains(&v)) {
-        let row =
-            Whole { terms: vec![(v, 1.0)], constant: 0.0, above: false, below: true, level: 0, weight: 1.0 };
+    for v in (0..count).filter(|&v| nonnegative[v] && !left.contains(&v)) {
+        let row = FullProblem {
+            terms: vec![(v, 1.0)],
+            constant: 0.0,
+            above: false,
+            below: true,
+            level: 0,
+            weight: 1.0,
+        };
         small.push(reduce(&row));
     }
     small.retain(|r| !r.terms.is_empty());
-    let given_left: Vec<bool> = left.iter().map(|&v| given[v]).collect();
+    let given_left: Vec<bool> = left.iter().map(|&v| nonnegative[v]).collect();
     (whole, by_package(&small, left.len(), &given_left))
 }
 
@@ -408,7 +418,7 @@ fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
 type Sum = (Vec<(usize, f64)>, f64);
 
 /// The variables that are left when must equalities are taken out, and each variable in terms of them.
-fn presolved(rules: &[Whole], count: usize) -> (Vec<usize>, Vec<Sum>) {
+fn presolved(rules: &[FullProblem], count: usize) -> (Vec<usize>, Vec<Sum>) {
     let mut b = vantic_solver::ProblemBuilder::new();
     let vars: Vec<_> = (0..count).map(|_| b.variable()).collect();
     for rule in rules.iter().filter(|r| r.level == 0 && r.above && r.below) {

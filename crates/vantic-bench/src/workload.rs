@@ -81,8 +81,8 @@ impl Maker {
         let view = View {
             left: b.variable(),
             top: b.variable(),
-            width: b.given_variable(),
-            height: b.given_variable(),
+            width: b.nonnegative_variable(),
+            height: b.nonnegative_variable(),
         };
         self.views += 1;
         let toward = |of: fn(View) -> VarId| parent.map_or(Linear::default(), |p| Linear::of(of(p)));
@@ -363,7 +363,7 @@ pub fn knot(rules: usize) -> Workload {
     let mut build = ProblemBuilder::new();
     let width = build.parameter();
     let count = rules / 4;
-    let vars: Vec<VarId> = (0..count).map(|_| build.given_variable()).collect();
+    let vars: Vec<VarId> = (0..count).map(|_| build.nonnegative_variable()).collect();
     let mut rule = |expr: Linear, relation, level: u32| {
         build.rule(expr, relation, Level::preference(level), 1.0).expect("numbers are finite")
     };

@@ -1,7 +1,7 @@
 //! `vantic check --fix`: the edits of ways out, shown or made.
 
 use crate::args::CheckArgs;
-use crate::checking::looked_at;
+use crate::checking::check_with_fixes;
 use crate::output::{BOLD, FAINT, GREEN, RED};
 use crate::rewrite::{Texts, write_all};
 use crate::session::{Loaded, is_json};
@@ -40,7 +40,7 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
         told += "no way out is left that could be taken\n";
     }
     let mended = loaded.with_texts(&texts)?;
-    let after = looked_at(&mended, args)?;
+    let after = check_with_fixes(&mended, args)?;
     if !args.preview {
         told += &write_all(&before, &texts)?;
     } else {
@@ -87,7 +87,7 @@ fn every_one(args: &CheckArgs, loaded: &Loaded, mut report: Report) -> Result<(V
         let Some(fix) = bad.filter_map(|f| f.fixes.first()).next().cloned() else { break };
         texts = changed(&texts, &fix.edits)?;
         taken.push(Fix { name: (taken.len() + 1).to_string(), ..fix });
-        report = looked_at(&loaded.with_texts(&texts)?, args)?;
+        report = check_with_fixes(&loaded.with_texts(&texts)?, args)?;
     }
     Ok((taken, texts))
 }

@@ -1,22 +1,22 @@
 //! Checks a screen as the options say.
 
 use crate::args::{CheckArgs, DisplayArgs};
-use crate::session::{Loaded, Texts, Unsaid, displays_of, known};
+use crate::session::{Defaults, Loaded, Texts, displays_of, known};
 use anyhow::Result;
 use indicatif::{ProgressBar, ProgressStyle};
 use std::io::IsTerminal;
-use vantic::check::{Checking, Report, check_as};
+use vantic::check::{CheckOptions, Report, check_as};
 use vantic::text::Measure;
 
 /// Checks a screen as the options say, with ways out.
-pub(crate) fn looked_at(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
+pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
     let texts = Texts::new(&args.texts);
-    let how = Checking { painted: args.painted, ..Checking::default() };
-    let mut report = checked(loaded, &args.displays, Unsaid::All, &texts, how)?;
+    let how = CheckOptions { painted: args.painted, ..CheckOptions::default() };
+    let mut report = checked(loaded, &args.displays, Defaults::All, &texts, how)?;
     loaded.name_parts(&mut report.findings);
     if !args.no_ways {
         let known = known(args.displays.own.as_deref())?;
-        loaded.mend(&mut report, &texts, Checking { displays: Some(&known), ..how });
+        loaded.mend(&mut report, &texts, CheckOptions { displays: Some(&known), ..how });
     }
     Ok(report)
 }
@@ -25,15 +25,15 @@ pub(crate) fn looked_at(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
 pub(crate) fn checked(
     loaded: &Loaded,
     args: &DisplayArgs,
-    unsaid: Unsaid,
+    unsaid: Defaults,
     measure: &dyn Measure,
-    how: Checking<'_>,
+    how: CheckOptions<'_>,
 ) -> Result<Report> {
     let known = known(args.own.as_deref())?;
     let displays = displays_of(&known, args, loaded.plan.screen(), unsaid)?;
     let bar = progress(displays.len());
     let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = Checking { displays: Some(&known), progress: Some(&step), ..how };
+    let how = CheckOptions { displays: Some(&known), progress: Some(&step), ..how };
     let report = check_as(&loaded.plan, &displays, measure, how)?;
     bar.finish_and_clear();
     Ok(report)

@@ -26,7 +26,7 @@ pub(crate) const SHOWN: usize = 50;
 pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String {
     let mut out = String::new();
     // What goes with another is told there.
-    let alone = || report.open().filter(|f| f.goes_with.is_none());
+    let alone = || report.open().filter(|f| f.fixed_by.is_none());
     for finding in alone().take(SHOWN) {
         out += &one(loaded, report, finding);
         out.push('\n');
@@ -110,7 +110,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     let (severity, code) = (finding.severity.name(), finding.code.name());
     let mut out = wrapped(&format!("{style}{severity} {code}{style:#}  {}", finding.message), 4);
     out += &rules(loaded, finding);
-    for (line, what) in finding.spots.iter().filter_map(|&spot| loaded.spot(spot)).take(SPOTS) {
+    for (line, what) in finding.locations.iter().filter_map(|&spot| loaded.spot(spot)).take(SPOTS) {
         out += &format!("    {FAINT}line {line:>3}{FAINT:#}  {what}\n");
     }
     let mut say = |what: &str, words: &str| {
@@ -131,12 +131,12 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
         say(name, &format!("{text}; {moves}"));
     }
     let ways = |name: &Option<String>| finding.fixes.iter().any(|f| name.as_ref() == Some(&f.name));
-    let goes_with: Vec<&Finding> = report.open().filter(|f| ways(&f.goes_with)).collect();
-    for Finding { severity, code, message, .. } in goes_with.iter().take(FOLLOWS) {
+    let fixed_by: Vec<&Finding> = report.open().filter(|f| ways(&f.fixed_by)).collect();
+    for Finding { severity, code, message, .. } in fixed_by.iter().take(FOLLOWS) {
         say("mends too", &format!("{} {}: {message}", severity.name(), code.name()));
     }
-    if goes_with.len() > FOLLOWS {
-        say("mends too", &format!("{} more", goes_with.len() - FOLLOWS));
+    if fixed_by.len() > FOLLOWS {
+        say("mends too", &format!("{} more", fixed_by.len() - FOLLOWS));
     }
     if finding.severity != Severity::Note && finding.fixes.is_empty() {
         say("next", &finding.help);
@@ -148,7 +148,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
 pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
     let mut out = String::new();
-    for &part in &finding.parts {
+    for &part in &finding.rule_refs {
         let text = loaded.rule_text(part);
         let (line, base) = loaded.line(part).unzip();
         let line = line.map_or(String::new(), |l| format!("line {l:>3}"));

@@ -3,7 +3,7 @@
 use crate::args::CompareArgs;
 use crate::output::{BOLD, count, fit_terminal, lines, table};
 use crate::rewrite::write_all;
-use crate::session::{Loaded, Texts, Unsaid, displays, is_json, view_of};
+use crate::session::{Defaults, Loaded, Texts, displays, is_json, view_of};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
@@ -12,7 +12,7 @@ use vantic::finding::Severity;
 use vantic::model::{Code, RuleId, RuleRef, ViewId};
 
 /// A file without some of its rules.
-pub(crate) struct Less {
+pub(crate) struct ReducedFile {
     pub(crate) loaded: Loaded,
     /// What went and what stayed, and what is wrong then, for people and for machines.
     pub(crate) told: (String, Value),
@@ -41,7 +41,7 @@ fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)>
 }
 
 /// The file without what `--without` names, written where `--write` says so.
-pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Less> {
+pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<ReducedFile> {
     if is_json(&args.file) {
         bail!(
             "--without takes rules out of a screen file; write it as one first: `vantic fmt FILE --as vantic`"
@@ -107,12 +107,12 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Les
     };
     let told = (text, json);
     let wrote = if args.write { write_all(&before, &texts)? } else { String::new() };
-    Ok(Less { loaded, told, wrote })
+    Ok(ReducedFile { loaded, told, wrote })
 }
 
 /// The errors and warnings that are there then and were not before.
 fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<String>> {
-    let displays = displays(&args.displays, first.plan.screen(), Unsaid::First)?;
+    let displays = displays(&args.displays, first.plan.screen(), Defaults::First)?;
     let texts = Texts::new(&args.texts);
     let key = |f: &vantic::finding::Finding| (f.code, f.views.clone());
     let worse = |report: &Report| -> Vec<((Code, Vec<String>), String)> {

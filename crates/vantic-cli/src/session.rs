@@ -1,14 +1,14 @@
 //! Screen files and displays, as they are named on the command line.
 
 use crate::args::{DisplayArgs, Measurer, TextArgs};
-use crate::source_errors::{Shown, show};
+use crate::source_errors::{RenderedErrors, show};
 use anyhow::{Context, Result, bail};
 use std::path::{Path, PathBuf};
-use vantic::check::{Checking, Report};
+use vantic::check::{CheckOptions, Report};
 use vantic::display::{Display, Displays, Insets, Matrix};
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
-use vantic::finding::{Finding, Spot};
-use vantic::fix::{Mending, without};
+use vantic::finding::{Finding, Location};
+use vantic::fix::{Fixes, without};
 use vantic::geometry::Direction;
 use vantic::json::Form;
 use vantic::limits::MAX_NUMBER;
@@ -24,7 +24,7 @@ pub(crate) struct Loaded {
     pub(crate) plan: Plan,
     map: SourceMap,
     files: Assembled,
-    beside: Beside,
+    beside: SidecarFiles,
 }
 
 /// No number that somebody writes has more digits than this behind its point.
@@ -39,10 +39,10 @@ impl Loaded {
     }
 
     /// Finds ways out of what a check found, and puts them into its report.
-    pub(crate) fn mend(&self, report: &mut Report, measure: &dyn Measure, how: Checking<'_>) {
+    pub(crate) fn mend(&self, report: &mut Report, measure: &dyn Measure, how: CheckOptions<'_>) {
         let beside = |screen: Screen| self.beside.added_to(screen).ok();
         let (files, map, plan) = (&self.files, &self.map, &self.plan);
-        Mending { files, map, plan, measure, how, beside: &beside }.ways_out(report);
+        Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
     }
 
     /// The texts of the files, by name, the screen's own first.
@@ -138,19 +138,21 @@ impl Loaded {
     }
 
     /// The line of another place that a finding is about, and what stands there; `None` for what is not in the file.
-    pub(crate) fn spot(&self, spot: Spot) -> Option<(usize, String)> {
+    pub(crate) fn spot(&self, spot: Location) -> Option<(usize, String)> {
         let screen = self.plan.screen();
         let (span, what) = match spot {
-            Spot::View(view) => (self.map.view(view)?, screen.path(view)),
-            Spot::Band(band) => {
+            Location::View(view) => (self.map.view(view)?, screen.path(view)),
+            Location::Band(band) => {
                 let of = screen.bands().get(band.index())?;
                 (self.map.band(band)?, format!("band {}: {}", of.name(), of.condition()))
             }
-            Spot::Language(index) => {
+            Location::Language(index) => {
                 (self.map.language(index)?, format!("language {}", screen.languages().get(index)?.name()))
             }
-            Spot::Claim(index) => (self.map.claim(index)?, screen.claim_text(screen.claims().get(index)?)),
-            Spot::Expectation(index) => (
+            Location::Claim(index) => {
+                (self.map.claim(index)?, screen.claim_text(screen.claims().get(index)?))
+            }
+            Location::Expectation(index) => (
                 self.map.expectation(index)?,
                 format!("expect on \"{}\"", screen.expectations().get(index)?.on),
             ),
@@ -191,7 +193,7 @@ pub(crate) fn text_of_json(path: &Path, bytes: &[u8]) -> Result<String> {
 /// Reads and compiles a screen file.
 pub(crate) fn load(path: &Path) -> Result<Loaded> {
     let bytes = read_file(path)?;
-    let beside = Beside::of(path)?;
+    let beside = SidecarFiles::of(path)?;
     let name = path.display().to_string();
     let (name, text) = match is_json(path) {
         true => (format!("{name} as a screen file"), text_of_json(path, &bytes)?),
@@ -227,19 +229,19 @@ fn base(path: &Path) -> Result<(String, String)> {
 }
 
 /// What is wrong with bytes that are no text.
-fn not_text(name: &str, bytes: &[u8]) -> Shown {
+fn not_text(name: &str, bytes: &[u8]) -> RenderedErrors {
     let errors = read_bytes(bytes).err().unwrap_or(SourceErrors { errors: Vec::new(), total: 0 });
     show(&Assembled::alone(name, ""), &errors)
 }
 
 /// What stands beside a screen file: `quay.words.toml` and `quay.expect.toml` beside `quay.vantic`.
 #[derive(Clone, Default)]
-struct Beside {
+struct SidecarFiles {
     words: Option<(PathBuf, String)>,
     expectations: Option<(PathBuf, String)>,
 }
 
-impl Beside {
+impl SidecarFiles {
     fn of(path: &Path) -> Result<Self> {
         let one = |ending: &str| -> Result<Option<(PathBuf, String)>> {
             let path = path.with_extension(ending);
@@ -266,10 +268,10 @@ impl Beside {
 
 /// Reads and compiles a screen file that is at hand.
 pub(crate) fn load_text(name: &str, text: &str) -> Result<Loaded> {
-    load_with(Assembled::alone(name, text), Beside::default())
+    load_with(Assembled::alone(name, text), SidecarFiles::default())
 }
 
-fn load_with(files: Assembled, beside: Beside) -> Result<Loaded> {
+fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
     let source = files.read().map_err(|errors| show(&files, &errors))?;
     let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
@@ -322,7 +324,7 @@ impl Measure for Texts {
 
 /// What is tried of a screen where the options do not say.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Unsaid {
+pub(crate) enum Defaults {
     /// Its own words, and the first alternative of each state.
     First,
     /// Every language, and every alternative.
@@ -338,13 +340,13 @@ pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
 }
 
 /// The displays that the options name, in every combination with what else they name.
-pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> Result<Vec<Display>> {
+pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Defaults) -> Result<Vec<Display>> {
     displays_of(&known(args.own.as_deref())?, args, screen, unsaid)
 }
 
 /// The one display that the options name; without any, the first of the catalogue.
 pub(crate) fn one_of(args: &DisplayArgs, screen: &Screen) -> Result<Display> {
-    let mut all = displays(args, screen, Unsaid::First)?;
+    let mut all = displays(args, screen, Defaults::First)?;
     if all.is_empty() || all.len() > 1 && !args.displays.is_empty() {
         bail!("name one display, such as `--display 390x844`: there are {} now", all.len());
     }
@@ -356,7 +358,7 @@ pub(crate) fn displays_of(
     known: &Displays,
     args: &DisplayArgs,
     screen: &Screen,
-    unsaid: Unsaid,
+    unsaid: Defaults,
 ) -> Result<Vec<Display>> {
     let scrolled: Vec<Scrolled> = args.scroll.iter().map(|to| scrolled(to, screen)).collect::<Result<_>>()?;
     let mut displays = Vec::new();
@@ -380,7 +382,7 @@ pub(crate) fn displays_of(
 }
 
 /// Displays with the text scales, directions, languages and states that the options name.
-fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: Unsaid) -> Result<Matrix> {
+fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: Defaults) -> Result<Matrix> {
     let mut matrix = Matrix::of(displays).text_scales(args.text_scale.iter().copied());
     matrix = match (args.right_to_left, args.both_directions) {
         (true, _) => matrix.directions([Direction::RightToLeft]),
@@ -388,12 +390,12 @@ fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: U
         _ => matrix,
     };
     matrix = match args.language.as_slice() {
-        [] if unsaid == Unsaid::First => matrix,
+        [] if unsaid == Defaults::First => matrix,
         [] => matrix.all_languages(screen),
         [all] if all == "all" => matrix.all_languages(screen),
         named => matrix.languages(named.iter().map(|name| (name != "own").then(|| name.clone()))),
     };
-    if unsaid == Unsaid::All || args.state.iter().any(|s| s == "all") {
+    if unsaid == Defaults::All || args.state.iter().any(|s| s == "all") {
         matrix = matrix.all_states(screen);
     }
     for option in args.state.iter().filter(|s| *s != "all") {

@@ -11,13 +11,13 @@ use vantic::syntax::{SourceError, SourceErrors, line_and_column};
 /// Errors that are already laid out for people.
 #[derive(Debug, thiserror::Error)]
 #[error("{0}")]
-pub(crate) struct Shown(pub(crate) String);
+pub(crate) struct RenderedErrors(pub(crate) String);
 
 /// The widest part of a line that is shown around an error, in characters either side.
 const AROUND: usize = 100;
 
 /// Lays out the errors of a screen file and its bases, each with its line.
-pub(crate) fn show(files: &Assembled, errors: &SourceErrors) -> Shown {
+pub(crate) fn show(files: &Assembled, errors: &SourceErrors) -> RenderedErrors {
     let renderer = if std::io::stderr().is_terminal() { Renderer::styled() } else { Renderer::plain() };
     let mut out = String::new();
     for error in &errors.errors {
@@ -29,7 +29,7 @@ pub(crate) fn show(files: &Assembled, errors: &SourceErrors) -> Shown {
     }
     let path = files.names().next().unwrap_or_default();
     out += &format!("{path}: {}", crate::output::count(errors.total, "error"));
-    Shown(out)
+    RenderedErrors(out)
 }
 
 fn one(renderer: &Renderer, files: &Assembled, error: &SourceError) -> String {
@@ -81,7 +81,7 @@ fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>, bool) 
 
 /// Says what went wrong, on standard error.
 pub(crate) fn print_error(error: &anyhow::Error) {
-    match error.downcast_ref::<Shown>() {
+    match error.downcast_ref::<RenderedErrors>() {
         Some(shown) => eprintln!("{}", shown.0.trim_end()),
         None => eprintln!("{RED}error{RED:#}: {error:#}"),
     }

@@ -4,7 +4,7 @@ use crate::args::CheckArgs;
 use crate::output::{BOLD, FAINT, lines, table};
 use crate::session::{Loaded, Texts};
 use anyhow::Result;
-use vantic::check::{Report, Room, room_for_words};
+use vantic::check::{Report, TextSlack, text_slack};
 use vantic::display::Display;
 use vantic::words::number;
 
@@ -12,9 +12,9 @@ pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result
     let texts = Texts::new(&args.texts);
     let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
     let screen = loaded.plan.screen();
-    let rooms = room_for_words(&loaded.plan, &displays, &texts)?;
+    let rooms = text_slack(&loaded.plan, &displays, &texts)?;
     let mut rows = table(&["text", "holds for words", "then"]);
-    for Room { view, longer, breaks } in &rooms {
+    for TextSlack { view, longer, breaks } in &rooms {
         let (holds, then) = match breaks {
             None => (format!("{}% longer and more", number(100.0 * longer)), "-".to_owned()),
             Some(breaks) => (format!("{}% longer", number((100.0 * longer).floor())), breaks.clone()),

@@ -7,11 +7,11 @@ mod plant;
 use plant::{Fault, Picks, Planted, plant};
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
-use vantic::check::{Checking, Report, check_as};
+use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Matrix};
 use vantic::files::Assembled;
 use vantic::finding::Finding;
-use vantic::fix::{Mending, edited};
+use vantic::fix::{Fixes, edited};
 use vantic::geometry::Frame;
 use vantic::model::{Code, RuleRef, ViewId};
 use vantic::plan::{Placement, Plan};
@@ -46,7 +46,7 @@ fn checked(text: &str, displays: &[Display], texts: &FontText) -> Option<Checked
     let plan = Plan::new(source.screen.clone()).ok()?;
     let matrix = Matrix::of(displays.to_vec()).all_states(plan.screen()).all_languages(plan.screen());
     let displays = matrix.displays(plan.screen()).unwrap();
-    let report = check_as(&plan, &displays, texts, Checking::default()).unwrap();
+    let report = check_as(&plan, &displays, texts, CheckOptions::default()).unwrap();
     Some(Checked { files, source, plan, report })
 }
 
@@ -127,8 +127,8 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     let files = after.files.clone();
     if !of_words {
         let (map, plan, measure) = (&after.source.map, &after.plan, texts);
-        let how = Checking::default();
-        Mending { files: &files, map, plan, measure, how, beside: &Some }.ways_out(&mut after.report);
+        let how = CheckOptions::default();
+        Fixes { files: &files, map, plan, measure, how, beside: &Some }.find_all(&mut after.report);
     }
     let new: Vec<&Finding> = after.report.open().filter(|f| !known.contains(&key(f))).collect();
     let free = new.iter().any(|f| f.code == Code::Ambiguous);

@@ -19,4 +19,4 @@ pub const MAX_LEVELS: usize = 256;
 pub const MAX_BANDS: usize = 64;
 
 /// How many expressions may stand in the `max`, `min` and `clamp` of one relation.
-pub const MAX_PICKED: usize = 1000;
+pub const MAX_MIN_MAX_ARGS: usize = 1000;

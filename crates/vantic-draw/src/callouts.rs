@@ -1,6 +1,6 @@
 //! Names beside the display, each tied to its view by a thin line: none covers another.
 
-use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
+use crate::canvas::{Area, Canvas, Ink, Stroke, TextAnchor, steady};
 use crate::palette::{FAINT, INK, SOFT_INK};
 use crate::text::FontText;
 
@@ -51,7 +51,8 @@ pub(crate) fn draw(
             let more = format!("and {} more", side.len() - shown + 1);
             side.truncate(shown.saturating_sub(1));
             let y = column.bottom() - 2.0;
-            let (x, anchor) = if is_left { (column.x, Anchor::Start) } else { (column.right(), Anchor::End) };
+            let (x, anchor) =
+                if is_left { (column.x, TextAnchor::Start) } else { (column.right(), TextAnchor::End) };
             canvas.words(x, y, &more, Ink::new(NAME, SOFT_INK), anchor);
         }
         let tops = spread(&side, step, column);
@@ -89,7 +90,7 @@ fn one(
     is_left: bool,
 ) {
     let (x, anchor, into) =
-        if is_left { (column.right(), Anchor::End, 1.0) } else { (column.x, Anchor::Start, -1.0) };
+        if is_left { (column.right(), TextAnchor::End, 1.0) } else { (column.x, TextAnchor::Start, -1.0) };
     let baseline = top + 12.0;
     let room = column.width - 8.0;
     let colour = c.state.as_ref().map_or(INK, |s| s.1);

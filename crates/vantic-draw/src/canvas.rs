@@ -73,7 +73,7 @@ impl Area {
 
 /// Where words start, in the middle or end at the given point.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Anchor {
+pub(crate) enum TextAnchor {
     Start,
     Middle,
     End,
@@ -184,11 +184,17 @@ impl Canvas {
     pub(crate) fn numbered(&mut self, x: f64, y: f64, radius: f64, number: usize, fill: &'static str) {
         self.dot(x, y, radius, fill);
         let size = radius * if number < 100 { 1.15 } else { 0.85 };
-        self.words(x, y + size * 0.36, &number.to_string(), Ink::new(size, "#ffffff").bold(), Anchor::Middle);
+        self.words(
+            x,
+            y + size * 0.36,
+            &number.to_string(),
+            Ink::new(size, "#ffffff").bold(),
+            TextAnchor::Middle,
+        );
     }
 
     /// A line of a text, of a width that it was measured with.
-    pub(crate) fn measured(&mut self, x: f64, y: f64, words: &str, ink: Ink, anchor: Anchor, width: f64) {
+    pub(crate) fn measured(&mut self, x: f64, y: f64, words: &str, ink: Ink, anchor: TextAnchor, width: f64) {
         let before = self.out.len();
         self.words(x, y, words, ink, anchor);
         if self.keeps_widths && width > 0.0 {
@@ -259,11 +265,11 @@ impl Canvas {
             writeln!(self.out, "<circle cx=\"{}\" cy=\"{}\" r=\"{radius}\" fill=\"{fill}\"/>", r(x), r(y));
     }
 
-    pub(crate) fn words(&mut self, x: f64, y: f64, words: &str, ink: Ink, anchor: Anchor) {
+    pub(crate) fn words(&mut self, x: f64, y: f64, words: &str, ink: Ink, anchor: TextAnchor) {
         let anchor = match anchor {
-            Anchor::Start => "",
-            Anchor::Middle => " text-anchor=\"middle\"",
-            Anchor::End => " text-anchor=\"end\"",
+            TextAnchor::Start => "",
+            TextAnchor::Middle => " text-anchor=\"middle\"",
+            TextAnchor::End => " text-anchor=\"end\"",
         };
         let bold = if ink.bold { " font-weight=\"bold\"" } else { "" };
         let _ = writeln!(
@@ -297,8 +303,8 @@ impl Canvas {
 
     /// The title at the top of a picture, and a line under it.
     pub(crate) fn title(&mut self, title: &str, under: &str) {
-        self.words(32.0, 40.0, title, Ink::new(21.0, INK).bold(), Anchor::Start);
-        self.words(32.0, 61.0, under, Ink::new(12.5, crate::palette::SOFT_INK), Anchor::Start);
+        self.words(32.0, 40.0, title, Ink::new(21.0, INK).bold(), TextAnchor::Start);
+        self.words(32.0, 61.0, under, Ink::new(12.5, crate::palette::SOFT_INK), TextAnchor::Start);
     }
 }
 

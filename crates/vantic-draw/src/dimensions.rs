@@ -1,11 +1,11 @@
 //! Rules as dimension lines: a line between the two edges that a rule ties, with its distance.
 
-use crate::canvas::{Anchor, Area, Canvas, Ink, Stroke, steady};
+use crate::canvas::{Area, Canvas, Ink, Stroke, TextAnchor, steady};
 use crate::drawing::Drawing;
 use crate::palette::{GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
 use vantic::geometry::Frame;
-use vantic::model::{Comparison, Coordinate, Place, Relation, ViewId};
+use vantic::model::{Anchor, Comparison, Coordinate, Relation, ViewId};
 use vantic::words::number;
 
 const SIZE: f64 = 9.5;
@@ -46,7 +46,7 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
     if left_out > 0 {
         let have = if left_out == 1 { "distance has" } else { "distances have" };
         let words = format!("{left_out} {have} no room for a number");
-        canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), Anchor::End);
+        canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), TextAnchor::End);
     }
 }
 
@@ -71,7 +71,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
         // A fixed width or height: drawn inside the view.
         [size]
             if !size.coordinate.is_position()
-                && size.place == Place::View(owner)
+                && size.place == Anchor::View(owner)
                 && relation.comparison == Comparison::Equal =>
         {
             let horizontal = size.coordinate.is_horizontal();
@@ -102,7 +102,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
 }
 
 /// Where an edge is, and the frame it belongs to.
-fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: ViewId) -> Option<(f64, Frame)> {
+fn edge(drawing: &Drawing<'_>, place: Anchor, coordinate: Coordinate, owner: ViewId) -> Option<(f64, Frame)> {
     let display = &drawing.placement.display;
     let siblings = || {
         let parent = drawing.screen.view(owner).and_then(|v| v.parent());
@@ -110,15 +110,15 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
         all.filter(|&id| drawing.placement.frame(id).is_some()).collect::<Vec<_>>()
     };
     let view = match place {
-        Place::Screen | Place::Safe | Place::Clear => None,
-        Place::Cells { .. } => return None,
-        Place::View(v) => Some(v),
-        Place::Prev(_) => {
+        Anchor::Screen | Anchor::Safe | Anchor::Clear => None,
+        Anchor::Cells { .. } => return None,
+        Anchor::View(v) => Some(v),
+        Anchor::Prev(_) => {
             let all = siblings();
             let at = all.iter().position(|&v| v == owner)?.checked_sub(1)?;
             Some(all[at])
         }
-        Place::Next(_) => {
+        Anchor::Next(_) => {
             let all = siblings();
             let at = all.iter().position(|&v| v == owner)? + 1;
             Some(*all.get(at)?)
@@ -126,8 +126,8 @@ fn edge(drawing: &Drawing<'_>, place: Place, coordinate: Coordinate, owner: View
     };
     let frame = match (place, view) {
         (_, Some(view)) => drawing.placement.frame(view)?,
-        (Place::Safe, _) => drawing.placement.safe_frame(),
-        (Place::Clear, _) => drawing.placement.clear_frame(),
+        (Anchor::Safe, _) => drawing.placement.safe_frame(),
+        (Anchor::Clear, _) => drawing.placement.clear_frame(),
         _ => drawing.placement.screen_frame(),
     };
     let words = view.and_then(|v| drawing.placement.text_size(v));
@@ -195,6 +195,6 @@ fn one(
     }
     canvas.fill(label, GLASS, 2.0);
     let (lx, ly) = (label.x + label.width / 2.0, label.y + 9.5);
-    canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), Anchor::Middle);
+    canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), TextAnchor::Middle);
     true
 }

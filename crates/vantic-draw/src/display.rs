@@ -1,7 +1,7 @@
 //! One display, drawn large, with every view named beside it.
 
 use crate::callouts::{self, shortened};
-use crate::canvas::{Anchor, Area, Canvas, Ink, Picture};
+use crate::canvas::{Area, Canvas, Ink, Picture, TextAnchor};
 use crate::drawing::{AROUND, Drawing, here, mark, tenth, verdict};
 use crate::palette::SOFT_INK;
 use crate::text::FontText;
@@ -95,12 +95,12 @@ pub fn draw_display(
             y,
             &shortened(fonts, &line, 12.0, WIDTH - 64.0),
             Ink::new(12.0, colour),
-            Anchor::Start,
+            TextAnchor::Start,
         );
         y += 18.0;
     }
     let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning".to_owned();
     key += if options.guides { " · violet dashes: guides" } else { "" };
-    canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), Anchor::Start);
+    canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
     Some(canvas.finish())
 }

@@ -1,7 +1,7 @@
 //! What is drawn of one display: its views, words and guides, and what is wrong with them.
 
 use crate::callouts::Callout;
-use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Stroke, steady};
+use crate::canvas::{Area, Canvas, Ink, Pattern, Stroke, TextAnchor, steady};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
 use vantic::check::Report;
@@ -58,7 +58,7 @@ pub(crate) fn verdict_words<'a>(findings: impl Iterator<Item = &'a Finding>) -> 
 pub(crate) fn verdict(canvas: &mut Canvas, x: f64, y: f64, size: f64, findings: &[&Finding]) {
     let (words, worst) = verdict_words(findings.iter().copied());
     let colour = worst.map_or(GOOD, |severity| mark(severity).1);
-    canvas.words(x, y, &words, Ink::new(size, colour).bold(), Anchor::End);
+    canvas.words(x, y, &words, Ink::new(size, colour).bold(), TextAnchor::End);
 }
 
 /// A part of the picture to draw in: its area with round corners, and the views in it.
@@ -192,7 +192,7 @@ impl Drawing<'_> {
                 at.y.max(self.glass.y) + 10.0,
                 about.name(),
                 name,
-                Anchor::Start,
+                TextAnchor::Start,
             );
         }
         canvas.end_clip();
@@ -292,7 +292,7 @@ impl Drawing<'_> {
     fn words_of(&self, canvas: &mut Canvas, view: ViewId, frame: &Frame, on_top: &[Area]) {
         let Some(font) = self.placement.look(view).font else { return };
         let rtl = self.placement.display.direction() == Direction::RightToLeft;
-        let anchor = if rtl { Anchor::End } else { Anchor::Start };
+        let anchor = if rtl { TextAnchor::End } else { TextAnchor::Start };
         let area = self.area(frame);
         for line in self.lines(view, frame) {
             let x = if rtl { area.right() } else { area.x };
@@ -374,7 +374,13 @@ impl Drawing<'_> {
             let free = labels.find(|l| !taken.iter().chain(&others).any(|t| t.touches(l)) && !covered(l));
             if let Some(label) = free {
                 taken.push(label);
-                canvas.words(label.x, label.y + SIZE, about.name(), Ink::new(SIZE, SOFT_INK), Anchor::Start);
+                canvas.words(
+                    label.x,
+                    label.y + SIZE,
+                    about.name(),
+                    Ink::new(SIZE, SOFT_INK),
+                    TextAnchor::Start,
+                );
             }
         }
     }
@@ -413,7 +419,7 @@ impl Drawing<'_> {
                 Stroke::solid(ERROR, 1.2),
                 3.0,
             );
-            canvas.words(left + 5.0, top + size * 1.15, &words, Ink::new(size, ERROR), Anchor::Start);
+            canvas.words(left + 5.0, top + size * 1.15, &words, Ink::new(size, ERROR), TextAnchor::Start);
         }
     }
 

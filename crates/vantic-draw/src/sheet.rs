@@ -1,7 +1,7 @@
 //! Several displays side by side. Larger ones are drawn larger, but less so than they are, so that
 //! the small ones stay legible.
 
-use crate::canvas::{Anchor, Area, Canvas, Ink, Picture};
+use crate::canvas::{Area, Canvas, Ink, Picture, TextAnchor};
 use crate::drawing::{Drawing, here, verdict};
 use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
@@ -57,12 +57,12 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         let room = glass.width.max(MIN_CELL);
         let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
         let below = glass.bottom() + 15.0;
-        canvas.words(x, below, &name, Ink::new(10.5, INK), Anchor::Start);
+        canvas.words(x, below, &name, Ink::new(10.5, INK), TextAnchor::Start);
         let mut size = format!("{} × {}", number(display.width()), number(display.height()));
         if placement.scaled.is_some() {
             size += &format!(", drawn × {}", number(placement.scale()));
         }
-        canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), Anchor::Start);
+        canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), TextAnchor::Start);
         verdict(&mut canvas, x + room, below + 13.0, 9.5, &findings);
     }
     canvas.finish()

@@ -2,16 +2,16 @@
 //! heights as a map of where something is wrong.
 
 use crate::callouts::shortened;
-use crate::canvas::{Anchor, Area, Canvas, Ink, Pattern, Picture, Stroke};
+use crate::canvas::{Area, Canvas, Ink, Pattern, Picture, Stroke, TextAnchor};
 use crate::palette::{EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SOFT_INK, WARNING, fill};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
-use vantic::display::Along;
+use vantic::display::DisplayQuantity;
 use vantic::finding::Severity;
 use vantic::geometry::Frame;
 use vantic::model::{Screen, ViewId};
 use vantic::plan::Placement;
-use vantic::sweep::{Event, EventKind, Proof, Range, Sweep, Trouble};
+use vantic::sweep::{Event, EventKind, ProblemSpan, Proof, Range, Sweep};
 use vantic::words::number;
 
 /// The most views that get a track; further ones are counted.
@@ -57,7 +57,7 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     let happens = |view: &ViewId| {
         let path = screen.path(*view);
         let told = |e: &Event| e.kind != EventKind::Limit && e.views.contains(&path);
-        sweep.events.iter().any(told) || sweep.troubles.iter().any(|t| t.views.contains(&path))
+        sweep.events.iter().any(told) || sweep.problems.iter().any(|t| t.views.contains(&path))
     };
     let mut shown: Vec<ViewId> = views.iter().copied().filter(happens).collect();
     shown.extend(views.iter().copied().filter(|view| !happens(view)));
@@ -87,7 +87,7 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     for at in ticks(range.from, range.to, 13.0) {
         let x = across(range, at);
         canvas.line(&[(x, TOP - 4.0), (x, bottom + 4.0)], Stroke::solid(FAINT, 0.6));
-        canvas.words(x, bottom + 18.0, &number(at), Ink::new(10.5, SOFT_INK), Anchor::Middle);
+        canvas.words(x, bottom + 18.0, &number(at), Ink::new(10.5, SOFT_INK), TextAnchor::Middle);
     }
     for (index, &view) in shown.iter().enumerate() {
         let area = Area { x: LEFT, y: TOP + lane * index as f64, width: RIGHT - LEFT, height: lane };
@@ -99,14 +99,14 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
 }
 
 fn verdict(canvas: &mut Canvas, sweep: &Sweep) {
-    let count = |severity| sweep.troubles.iter().filter(|t| t.severity == severity).count();
+    let count = |severity| sweep.problems.iter().filter(|t| t.severity == severity).count();
     let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
     let (said, ink) = match (errors, warnings) {
         (0, 0) => ("nothing is wrong in it".to_owned(), GOOD),
         (0, w) => (format!("{w} to look at"), WARNING),
         (e, w) => (format!("{e} wrong, {w} to look at"), ERROR),
     };
-    canvas.words(WIDTH - 32.0, 40.0, &said, Ink::new(15.0, ink).bold(), Anchor::End);
+    canvas.words(WIDTH - 32.0, 40.0, &said, Ink::new(15.0, ink).bold(), TextAnchor::End);
 }
 
 /// One view: its size as a band that is as high as it is large, what is wrong hatched over it, and marks where something
@@ -116,9 +116,9 @@ fn track(canvas: &mut Canvas, fonts: &FontText, screen: &Screen, sweep: &Sweep, 
     let path = screen.path(view);
     let name = shortened(fonts, &path, 10.5, LEFT - 44.0);
     let middle = area.y + area.height / 2.0;
-    canvas.words(LEFT - 10.0, middle + 3.5, &name, Ink::new(10.5, INK), Anchor::End);
+    canvas.words(LEFT - 10.0, middle + 3.5, &name, Ink::new(10.5, INK), TextAnchor::End);
     canvas.line(&[(area.x, area.bottom()), (area.right(), area.bottom())], Stroke::solid(FAINT, 0.5));
-    let size = |f: &Frame| if range.along == Along::Height { f.height } else { f.width };
+    let size = |f: &Frame| if range.along == DisplayQuantity::Height { f.height } else { f.width };
     let there = |p: &Placement| p.frame(view).filter(|_| p.is_painted(view));
     let largest =
         sweep.placements.iter().filter_map(|(_, p)| there(p)).map(|f| size(&f)).fold(1e-9, f64::max);
@@ -133,7 +133,7 @@ fn track(canvas: &mut Canvas, fonts: &FontText, screen: &Screen, sweep: &Sweep, 
         canvas.shape(&points, fill(2));
         canvas.line(&points[1..3], Stroke::solid(EDGE, 1.0));
     }
-    for trouble in sweep.troubles.iter().filter(|t| t.views.contains(&path)) {
+    for trouble in sweep.problems.iter().filter(|t| t.views.contains(&path)) {
         let (x0, x1) = (across(range, trouble.from), across(range, trouble.to));
         let bar = Area { x: x0, y: area.y + 2.0, width: (x1 - x0).max(1.5), height: area.height - 4.0 };
         canvas.hatch(bar, Pattern::Clash);
@@ -167,7 +167,7 @@ fn mark(canvas: &mut Canvas, x: f64, y: f64, letter: &str, ink: &'static str) {
         Stroke::solid(ink, 1.0),
         6.0,
     );
-    canvas.words(x, y + 3.4, letter, Ink::new(9.5, ink).bold(), Anchor::Middle);
+    canvas.words(x, y + 3.4, letter, Ink::new(9.5, ink).bold(), TextAnchor::Middle);
 }
 
 /// Where bands begin and end, with their names above.
@@ -181,7 +181,7 @@ fn bands(canvas: &mut Canvas, fonts: &FontText, sweep: &Sweep, bottom: f64) {
         // Two rows, so that neighbours do not lie over one another.
         let row = usize::from(x - width / 2.0 < last[0] + 8.0);
         let x = x.clamp(LEFT + width / 2.0, RIGHT - width / 2.0);
-        canvas.words(x, TOP - 12.0 - 15.0 * row as f64, &said, Ink::new(10.5, MEASURE), Anchor::Middle);
+        canvas.words(x, TOP - 12.0 - 15.0 * row as f64, &said, Ink::new(10.5, MEASURE), TextAnchor::Middle);
         last[row] = x + width / 2.0;
     }
 }
@@ -189,7 +189,7 @@ fn bands(canvas: &mut Canvas, fonts: &FontText, sweep: &Sweep, bottom: f64) {
 fn legend(canvas: &mut Canvas, y: f64) {
     let mut x = 32.0;
     let mut told = |canvas: &mut Canvas, said: &str, room: f64| {
-        canvas.words(x + 14.0, y + 3.5, said, Ink::new(10.5, SOFT_INK), Anchor::Start);
+        canvas.words(x + 14.0, y + 3.5, said, Ink::new(10.5, SOFT_INK), TextAnchor::Start);
         x += room;
         x
     };
@@ -241,9 +241,9 @@ pub fn draw_map(
     let y_of = |height: f64| area.y + area.height * (height - top) / (bottom - top);
     let step = area.height / rows.len().saturating_sub(1).max(1) as f64;
     // Each kind of trouble has a number, what takes the most room first.
-    let mut kinds: Vec<(&Trouble, Vec<Area>)> = Vec::new();
+    let mut kinds: Vec<(&ProblemSpan, Vec<Area>)> = Vec::new();
     for (height, swept) in rows {
-        for trouble in &swept.troubles {
+        for trouble in &swept.problems {
             let high = (y_of(*height) - step / 2.0).max(area.y);
             let low = (y_of(*height) + step / 2.0).min(area.bottom());
             let (x0, x1) = (x_of(trouble.from), x_of(trouble.to));
@@ -268,15 +268,15 @@ pub fn draw_map(
     for at in ticks(left, right, 9.0) {
         let x = x_of(at);
         canvas.line(&[(x, area.bottom()), (x, area.bottom() + 5.0)], Stroke::solid(SOFT_INK, 1.0));
-        canvas.words(x, area.bottom() + 19.0, &number(at), Ink::new(10.5, SOFT_INK), Anchor::Middle);
+        canvas.words(x, area.bottom() + 19.0, &number(at), Ink::new(10.5, SOFT_INK), TextAnchor::Middle);
     }
     for at in ticks(top, bottom, 9.0) {
         let y = y_of(at);
         canvas.line(&[(area.x - 5.0, y), (area.x, y)], Stroke::solid(SOFT_INK, 1.0));
-        canvas.words(area.x - 9.0, y + 3.5, &number(at), Ink::new(10.5, SOFT_INK), Anchor::End);
+        canvas.words(area.x - 9.0, y + 3.5, &number(at), Ink::new(10.5, SOFT_INK), TextAnchor::End);
     }
-    canvas.words(area.x, HEIGHT - 14.0, "width", Ink::new(11.0, INK), Anchor::Start);
-    canvas.words(32.0, area.y - 8.0, "height", Ink::new(11.0, INK), Anchor::Start);
+    canvas.words(area.x, HEIGHT - 14.0, "width", Ink::new(11.0, INK), TextAnchor::Start);
+    canvas.words(32.0, area.y - 8.0, "height", Ink::new(11.0, INK), TextAnchor::Start);
     let column = area.right() + 34.0;
     if kinds.is_empty() {
         canvas.words(
@@ -284,7 +284,7 @@ pub fn draw_map(
             area.y + 14.0,
             "nothing is wrong in it",
             Ink::new(13.0, GOOD).bold(),
-            Anchor::Start,
+            TextAnchor::Start,
         );
     }
     let mut y = area.y + 10.0;
@@ -297,18 +297,18 @@ pub fn draw_map(
         canvas.numbered(strip.right(), f64::midpoint(strip.y, strip.bottom()), 8.0, index + 1, ink);
         canvas.numbered(column, y, 8.0, index + 1, ink);
         let title = format!("{} {}", trouble.severity.name(), trouble.code.name());
-        canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), Anchor::Start);
+        canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), TextAnchor::Start);
         y += 18.0;
         let said = trouble.message.replace('`', "");
         for line in fonts.lines(&said, 10.5, None, Some(WIDTH - column - 40.0)).iter().take(3) {
-            canvas.words(column + 16.0, y + 2.0, &line.words, Ink::new(10.5, INK), Anchor::Start);
+            canvas.words(column + 16.0, y + 2.0, &line.words, Ink::new(10.5, INK), TextAnchor::Start);
             y += 14.0;
         }
         y += 12.0;
     }
     if left_over > 0 {
         let said = format!("and {left_over} more");
-        canvas.words(column, y, &said, Ink::new(11.0, SOFT_INK), Anchor::Start);
+        canvas.words(column, y, &said, Ink::new(11.0, SOFT_INK), TextAnchor::Start);
     }
     canvas.finish()
 }

@@ -6,7 +6,7 @@ mod random;
 use proptest::prelude::*;
 use resvg::usvg;
 use vantic::check::check;
-use vantic::display::{Along, Display, Displays};
+use vantic::display::{Display, DisplayQuantity, Displays};
 use vantic::geometry::Direction;
 use vantic::plan::Plan;
 use vantic::resolve::read;
@@ -310,7 +310,7 @@ fn tracks_name_views_bands_and_lines_at_their_places_and_maps_what_is_wrong() {
     let display = Display::new(700.0, 620.0).unwrap();
     for file in FILES {
         let plan = Plan::new(read(file).unwrap().screen).unwrap();
-        let range = Range { along: Along::Width, from: 300.0, to: 1100.0, gap: 0.0 };
+        let range = Range { along: DisplayQuantity::Width, from: 300.0, to: 1100.0, gap: 0.0 };
         let swept = sweep(&plan, &display, range, &text).unwrap();
         let svg = draw_tracks(plan.screen(), &swept).svg().to_owned();
         let said = words(&svg, &options);
@@ -353,7 +353,7 @@ fn tracks_name_views_bands_and_lines_at_their_places_and_maps_what_is_wrong() {
     );
     // The hatching of the overlap of the second port ends where the sweep says it does.
     let overlap =
-        rows[4].1.troubles.iter().filter(|t| t.code.name() == "overlap").map(|t| t.to).fold(0.0, f64::max);
+        rows[4].1.problems.iter().filter(|t| t.code.name() == "overlap").map(|t| t.to).fold(0.0, f64::max);
     let right = 84.0 + 780.0 * (overlap - 240.0) / 660.0;
     let ends = map.split("<rect ").filter(|r| r.contains("clash")).filter_map(|r| {
         let number =

@@ -35,11 +35,11 @@ pub(crate) struct Basis {
     /// Per slot: whether its definition is derived.
     pub(crate) is_derived: Vec<bool>,
     /// What most rows have nothing to do with. Regions that are remembered share it.
-    pub(crate) rare: Arc<Rare>,
+    pub(crate) rare: Arc<DerivedRows>,
 }
 
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Rare {
+pub(crate) struct DerivedRows {
     /// Per row that is not stored: the slot it defines, if it is tight.
     defines: BTreeMap<Row, u32>,
     derived: BTreeMap<u32, Derived>,
@@ -511,7 +511,7 @@ impl Basis {
 
     /// Takes one row out and another in. The variables whose definitions changed; `None` where the
     /// numbers do not allow it (nothing is to be relied on then).
-    pub(crate) fn exchange(
+    pub(crate) fn pivot(
         &mut self,
         rows: &Rows,
         out: Row,

@@ -16,7 +16,7 @@ pub struct Certificate {
     /// Per rule: its factor on each level. Rules without factors are left out.
     pub rules: BTreeMap<usize, Vec<f64>>,
     /// Per variable that is given to be at least zero: its factor on each level.
-    pub givens: BTreeMap<usize, Vec<f64>>,
+    pub nonnegatives: BTreeMap<usize, Vec<f64>>,
 }
 
 /// A free range with the proof of its ends.

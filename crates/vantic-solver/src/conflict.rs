@@ -13,7 +13,7 @@ pub struct Conflict {
     /// The musts, in written order.
     pub rules: Vec<RuleId>,
     /// The variables whose given (at least zero) is needed for the contradiction.
-    pub givens: Vec<VarId>,
+    pub nonnegatives: Vec<VarId>,
     /// The proof (Farkas 1902): a factor for each of the rules, then for each of the givens. The
     /// rules' expressions times their factors, plus the given variables times theirs, leave no
     /// variable, only a number above zero; yet by the rules and givens it would be at most zero.
@@ -25,7 +25,7 @@ pub struct Conflict {
     pub amount: f64,
     /// Where givens take part: the musts that would contradict one another even without them,
     /// if there are such around this conflict.
-    pub wider: Option<WiderConflict>,
+    pub without_nonnegativity: Option<ConflictWithoutNonnegativity>,
 }
 
 /// Musts that contradict one another without the help of a given.
@@ -33,7 +33,7 @@ pub struct Conflict {
 /// Dropping any one of them need not be enough: a [`Conflict`] with a given may remain inside. It
 /// tells by how much the musts are apart where every one of them is kept.
 #[derive(Clone, Debug, PartialEq)]
-pub struct WiderConflict {
+pub struct ConflictWithoutNonnegativity {
     /// The musts, in written order.
     pub rules: Vec<RuleId>,
     /// Their least total violation.
@@ -46,7 +46,7 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     if plan.status() != Status::Broken {
         return (Vec::new(), !plan.stopped);
     }
-    let whole = Whole { plan, least: LENGTH * plan.search.scale };
+    let whole = FullProblem { plan, least: LENGTH * plan.search.scale };
     let mut found = Vec::new();
     let mut musts = Vec::new();
     for &index in plan.search.rows.rule_rows() {
@@ -64,11 +64,18 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
         let amount = stored.relation.violation(value);
         if amount > whole.least {
             let (rules, multipliers) = (vec![RuleId(stored.number)], vec![value.signum()]);
-            let (givens, witnesses) = (Vec::new(), vec![Vec::new()]);
-            found.push(Conflict { rules, givens, multipliers, witnesses, amount, wider: None });
+            let (nonnegatives, witnesses) = (Vec::new(), vec![Vec::new()]);
+            found.push(Conflict {
+                rules,
+                nonnegatives,
+                multipliers,
+                witnesses,
+                amount,
+                without_nonnegativity: None,
+            });
         }
     }
-    let mut rest = Small::new(&whole, &musts, Givens::Kept);
+    let mut rest = Subproblem::new(&whole, &musts, Givens::StateDelta);
     let mut all = true;
     while rest.is_broken() {
         let seed = rest.seed();
@@ -93,31 +100,31 @@ const LONG: usize = 64;
 #[derive(Clone, Copy, Debug)]
 enum Givens<'a> {
     /// They hold above every must.
-    Kept,
+    StateDelta,
     /// These are rules like the others; there are no others.
     AsRules(&'a BTreeSet<VarId>),
 }
 
 /// The plan with the conflicts.
-struct Whole<'a> {
+struct FullProblem<'a> {
     plan: &'a Plan,
     least: f64,
 }
 
 /// Some musts of a plan as a problem of their own, at the plan's parameters.
-struct Small {
+struct Subproblem {
     plan: Plan,
     least: f64,
     /// Per must of the whole (by number): its rule here.
     rules: BTreeMap<u32, RuleId>,
     /// Per given variable of the whole: its rule here.
-    givens: BTreeMap<VarId, RuleId>,
+    nonnegatives: BTreeMap<VarId, RuleId>,
     /// The variables of the whole, in the order of those here.
     vars: Vec<VarId>,
 }
 
-impl Small {
-    fn new(whole: &Whole, musts: &[u32], givens: Givens) -> Self {
+impl Subproblem {
+    fn new(whole: &FullProblem, musts: &[u32], nonnegatives: Givens) -> Self {
         let search = &whole.plan.search;
         let mut build = ProblemBuilder::new();
         let mut own: BTreeMap<u32, VarId> = BTreeMap::new();
@@ -133,8 +140,9 @@ impl Small {
                     continue;
                 }
                 let var = *own.entry(slot).or_insert_with(|| {
-                    let given = search.rows.is_given(slot) && matches!(givens, Givens::Kept);
-                    if given { build.given_variable() } else { build.variable() }
+                    let nonnegative =
+                        search.rows.is_nonnegative(slot) && matches!(nonnegatives, Givens::StateDelta);
+                    if nonnegative { build.nonnegative_variable() } else { build.variable() }
                 });
                 terms.push((var, c));
             }
@@ -145,7 +153,7 @@ impl Small {
             }
         }
         let mut given_rules = BTreeMap::new();
-        if let Givens::AsRules(kept) = givens {
+        if let Givens::AsRules(kept) = nonnegatives {
             for (&slot, &var) in &own {
                 let of_whole = VarId(slot - search.rows.params);
                 if kept.contains(&of_whole)
@@ -162,7 +170,7 @@ impl Small {
             own.into_iter().map(|(slot, var)| (var, VarId(slot - search.rows.params))).collect();
         vars.sort_unstable();
         let vars = vars.into_iter().map(|v| v.1).collect();
-        Self { plan, least: whole.least, rules, givens: given_rules, vars }
+        Self { plan, least: whole.least, rules, nonnegatives: given_rules, vars }
     }
 
     fn total(&self) -> f64 {
@@ -258,7 +266,7 @@ impl Small {
             moved.iter().for_each(|&(slot, rate)| values[slot as usize] += step * rate);
             for &(slot, _) in &moved {
                 let mut reading = search.rows.readers_of(slot).map(Row);
-                let given_is_broken = search.rows.is_given(slot) && values[slot as usize] < -snap;
+                let given_is_broken = search.rows.is_nonnegative(slot) && values[slot as usize] < -snap;
                 if given_is_broken || reading.any(|r| r != row && search.rows.violation(r, &values) > snap) {
                     return None;
                 }
@@ -269,30 +277,31 @@ impl Small {
     }
 }
 
-impl Whole<'_> {
+impl FullProblem<'_> {
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
         let (rules, witnesses) = self.irreducible(seed, &self.givens_of(seed));
-        let mut small = Small::new(self, &rules, Givens::AsRules(&self.givens_of(&rules)));
-        let given_rules = std::mem::take(&mut small.givens);
+        let mut small = Subproblem::new(self, &rules, Givens::AsRules(&self.givens_of(&rules)));
+        let given_rules = std::mem::take(&mut small.nonnegatives);
         let kept = small.filter(&given_rules.values().copied().collect::<Vec<_>>());
         let kept: BTreeSet<RuleId> = kept.into_iter().map(|k| k.0).collect();
-        let givens: BTreeSet<VarId> =
+        let nonnegatives: BTreeSet<VarId> =
             given_rules.into_iter().filter(|g| kept.contains(&g.1)).map(|g| g.0).collect();
-        let small = Small::new(self, &rules, Givens::AsRules(&givens));
+        let small = Subproblem::new(self, &rules, Givens::AsRules(&nonnegatives));
         if rules.is_empty() || !small.is_broken() {
             return None;
         }
         let factors = small.multipliers();
-        let all = small.rules.values().chain(small.givens.values());
+        let all = small.rules.values().chain(small.nonnegatives.values());
         let multipliers = all.map(|r| factors.get(&r.0).copied().unwrap_or(0.0)).collect();
-        let wider = (!givens.is_empty()).then(|| self.wider(seed)).flatten();
+        let without_nonnegativity =
+            (!nonnegatives.is_empty()).then(|| self.without_nonnegativity(seed)).flatten();
         Some(Conflict {
-            amount: Small::new(self, &rules, Givens::Kept).total(),
+            amount: Subproblem::new(self, &rules, Givens::StateDelta).total(),
             rules: rules.into_iter().map(RuleId).collect(),
-            givens: givens.into_iter().collect(),
+            nonnegatives: nonnegatives.into_iter().collect(),
             multipliers,
             witnesses,
-            wider,
+            without_nonnegativity,
         })
     }
 
@@ -300,13 +309,17 @@ impl Whole<'_> {
     fn givens_of(&self, musts: &[u32]) -> BTreeSet<VarId> {
         let rows = &self.plan.search.rows;
         let read = musts.iter().flat_map(|&m| rows.variable_terms(Row(rows.rule_rows()[m as usize])));
-        read.filter(|t| rows.is_given(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
+        read.filter(|t| rows.is_nonnegative(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
     }
 
     /// The musts without any one of which the rest can hold, and for each of them a point where the
     /// rest does. The first-written go first, so that the rule added last, the likely culprit, stays
     /// in.
-    fn irreducible(&self, seed: &[u32], givens: &BTreeSet<VarId>) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
+    fn irreducible(
+        &self,
+        seed: &[u32],
+        nonnegatives: &BTreeSet<VarId>,
+    ) -> (Vec<u32>, Vec<Vec<(VarId, f64)>>) {
         // In a long chain most sizes are rules of their own, and being given is often enough of
         // them: one look for all.
         let without_sizes = (seed.len() > LONG).then(|| {
@@ -314,26 +327,26 @@ impl Whole<'_> {
             let row = |must: &u32| Row(rows.rule_rows()[*must as usize]);
             let is_size = |must: &u32| {
                 let mut terms = rows.variable_terms(row(must));
-                terms.next().is_some_and(|t| rows.is_given(t.0)) && terms.next().is_none()
+                terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
             };
             let fewer: Vec<u32> = seed.iter().copied().filter(|must| !is_size(must)).collect();
-            Small::new(self, &fewer, Givens::AsRules(givens))
+            Subproblem::new(self, &fewer, Givens::AsRules(nonnegatives))
         });
         let mut small = without_sizes
-            .filter(Small::is_broken)
-            .unwrap_or_else(|| Small::new(self, seed, Givens::AsRules(givens)));
+            .filter(Subproblem::is_broken)
+            .unwrap_or_else(|| Subproblem::new(self, seed, Givens::AsRules(nonnegatives)));
         let must_of: BTreeMap<RuleId, u32> = small.rules.iter().map(|(&must, &rule)| (rule, must)).collect();
         let needed = small.filter(&small.rules.values().copied().collect::<Vec<_>>());
         needed.into_iter().map(|(rule, point)| (must_of[&rule], point)).unzip()
     }
 
-    fn wider(&self, seed: &[u32]) -> Option<WiderConflict> {
+    fn without_nonnegativity(&self, seed: &[u32]) -> Option<ConflictWithoutNonnegativity> {
         let none = BTreeSet::new();
-        if !Small::new(self, seed, Givens::AsRules(&none)).is_broken() {
+        if !Subproblem::new(self, seed, Givens::AsRules(&none)).is_broken() {
             return None;
         }
         let (rules, _) = self.irreducible(seed, &none);
-        let amount = Small::new(self, &rules, Givens::AsRules(&none)).total();
-        Some(WiderConflict { amount, rules: rules.into_iter().map(RuleId).collect() })
+        let amount = Subproblem::new(self, &rules, Givens::AsRules(&none)).total();
+        Some(ConflictWithoutNonnegativity { amount, rules: rules.into_iter().map(RuleId).collect() })
     }
 }

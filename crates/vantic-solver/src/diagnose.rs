@@ -1,8 +1,8 @@
 //! What the rules leave open, exactly, and why.
 
 use crate::conflict::{Conflict, conflicts};
-use crate::face::{Face, Range};
 use crate::lex::Stage;
+use crate::optimal_face::{OptimalFace, Range};
 use crate::plan::Plan;
 use crate::problem::{RuleId, VarId};
 use crate::table::Stopped;
@@ -48,10 +48,10 @@ impl Plan {
     /// solve nothing is known, and the diagnosis says that it stopped.
     pub fn diagnose(&mut self) -> Diagnosis {
         let mut free = Vec::new();
-        if !self.is_standing() {
+        if !self.is_solved() {
             return Diagnosis { free, conflicts: Vec::new(), stopped: true };
         }
-        self.bring_up_to_date();
+        self.refresh();
         let found = self.fill_free(&mut free);
         let (conflicts, all) = conflicts(self);
         Diagnosis { free, conflicts, stopped: self.stopped || found.is_err() || !all }
@@ -60,8 +60,8 @@ impl Plan {
     fn fill_free(&mut self, free: &mut Vec<Free>) -> Result<(), Stopped> {
         let search = &mut self.search;
         let params = search.rows.params;
-        let mut best = Face::new(search, Stage::is_before_ties)?;
-        let mut own_best = Face::new(search, Stage::is_of_rules)?;
+        let mut best = OptimalFace::new(search, Stage::is_before_ties)?;
+        let mut own_best = OptimalFace::new(search, Stage::is_of_rules)?;
         for &var in &self.watched {
             let slot = params + var.0;
             let value = search.values[slot as usize];
@@ -92,7 +92,7 @@ impl Plan {
 }
 
 /// Settles the free variables of one kind in order; what becomes settled by that follows from it.
-fn walk(face: &mut Face, params: u32, free: &mut [Free], kind: FreeKind) -> Result<(), Stopped> {
+fn walk(face: &mut OptimalFace, params: u32, free: &mut [Free], kind: FreeKind) -> Result<(), Stopped> {
     // Only variables of the same part can follow from one another.
     let mut parts: BTreeMap<Option<usize>, Vec<usize>> = BTreeMap::new();
     for (i, f) in free.iter().enumerate().filter(|(_, f)| f.kind == kind) {

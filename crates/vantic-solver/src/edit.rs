@@ -8,9 +8,9 @@ use crate::simplex::{GaveUp, Search};
 impl Plan {
     /// A new variable, at zero until rules or settling steps say otherwise. A given one may not go
     /// below zero.
-    pub fn add_variable(&mut self, given: bool) -> VarId {
+    pub fn add_variable(&mut self, nonnegative: bool) -> VarId {
         self.changed();
-        let slot = self.search.rows.add_variable(given);
+        let slot = self.search.rows.add_variable(nonnegative);
         self.search.add_variable(slot);
         VarId(slot - self.search.rows.params)
     }
@@ -162,10 +162,10 @@ impl Plan {
     }
 
     fn set_number(&mut self, row: u32, number: f64) -> Result<(), ProblemError> {
-        self.regions.catch_up(&mut self.search);
+        self.critical_regions.restore_state(&mut self.search);
         self.note_size(number);
-        if !self.is_standing() {
-            self.regions.forget();
+        if !self.is_solved() {
+            self.critical_regions.forget();
             self.search.rows.stored_mut(row as usize).constant = number;
             self.finish_edit();
             return Ok(());
@@ -175,7 +175,7 @@ impl Plan {
             self.move_number(row, number);
             return Ok(());
         }
-        self.regions.forget();
+        self.critical_regions.forget();
         self.search.number = self.search.number.filter(|r| *r != row);
         let changed = self.search.put_number(row, number);
         self.search.refresh(&changed);
@@ -200,13 +200,13 @@ impl Plan {
     }
 
     fn check_expr(&self, expr: &Linear) -> Result<(), ProblemError> {
-        expr.check(self.search.rows.given.len(), self.search.rows.params)?;
+        expr.check(self.search.rows.nonnegative.len(), self.search.rows.params)?;
         let removed = expr.terms.iter().any(|t| self.removed_variables.contains(&t.0));
         if removed { Err(ProblemError::Removed) } else { Ok(()) }
     }
 
     pub(crate) fn slot(&self, var: VarId) -> Result<u32, ProblemError> {
-        if var.index() >= self.search.rows.given.len() {
+        if var.index() >= self.search.rows.nonnegative.len() {
             return Err(ProblemError::UnknownId);
         }
         if self.removed_variables.contains(&var) {
@@ -227,14 +227,14 @@ impl Plan {
         self.note_size(self.search.rows.stored(index).constant);
         self.search.rows.note_readers(index);
         self.search.fit();
-        if self.is_standing() {
+        if self.is_solved() {
             self.search.check(Row(index as u32));
         }
         self.finish_edit();
     }
 
     pub(crate) fn take_away(&mut self, row: u32) {
-        if self.is_standing() {
+        if self.is_solved() {
             self.search.take_away(Row(row));
         } else {
             self.search.rows.stored_mut(row as usize).used = Use::Removed;
@@ -242,7 +242,7 @@ impl Plan {
     }
 
     pub(crate) fn finish_edit(&mut self) {
-        if self.is_standing() {
+        if self.is_solved() {
             let done = self.search.repair();
             self.finish(done);
         } else if self.started {
@@ -251,7 +251,7 @@ impl Plan {
     }
 
     /// Whether there is a solution to go on from.
-    pub(crate) fn is_standing(&self) -> bool {
+    pub(crate) fn is_solved(&self) -> bool {
         self.started && !self.stopped
     }
 
@@ -284,12 +284,12 @@ impl Search {
         self.rows.stored_mut(index).used = Use::Removed;
         match self.state.basis.defined_by(row) {
             Some(slot) => {
-                self.ease(&[slot]);
+                self.restore_dual_feasibility(&[slot]);
             }
             None if self.state.side(row) != 0 => {
                 self.state.set_side(&self.rows, row, 0);
                 let held: Vec<u32> = self.held_by(row, |_| true).into_iter().map(|h| h.0).collect();
-                self.ease(&held);
+                self.restore_dual_feasibility(&held);
             }
             None => {}
         }

@@ -63,7 +63,7 @@ impl Plan {
     /// A variable that this plan does not have; a plan that is not solved.
     pub fn prove_range(&self, free: &Free) -> Result<ProvenRange, ProblemError> {
         self.slot(free.var)?;
-        if !self.is_standing() {
+        if !self.is_solved() {
             return Err(ProblemError::NotSolved);
         }
         let (problem, outcome) = (self.problem(), self.outcome());
@@ -121,10 +121,10 @@ impl Plan {
     /// A variable that this plan does not have; a plan that is not solved.
     pub fn explain(&mut self, var: VarId) -> Result<Explanation, ProblemError> {
         let slot = self.slot(var)?;
-        if !self.is_standing() {
+        if !self.is_solved() {
             return Err(ProblemError::NotSolved);
         }
-        self.bring_up_to_date();
+        self.refresh();
         let search = &mut self.search;
         let sum = std::iter::once((slot, 1.0));
         let basis = &search.state.basis;
@@ -148,7 +148,7 @@ impl Plan {
         let here = self.explain(var)?;
         let mut causes: BTreeSet<Cause> = here.params.iter().map(|p| Cause::Parameter(p.0)).collect();
         causes.extend(here.reasons.iter().filter_map(|r| rule_of(r.0)));
-        let mut border: Vec<Row> = self.regions.watches().into_iter().map(|w| w.row).collect();
+        let mut border: Vec<Row> = self.critical_regions.watches().into_iter().map(|w| w.row).collect();
         border.retain(|&row| self.search.row_value(row) == 0.0);
         for &row in &border {
             let Search { rows, state, scratch, .. } = &mut self.search;
@@ -189,10 +189,10 @@ impl Plan {
 
     /// The proof that no level can be better than it is; empty where the plan is not solved.
     pub fn certificate(&mut self) -> Certificate {
-        self.bring_up_to_date();
+        self.refresh();
         let levels = self.outcome().level_totals.len();
-        let mut certificate = Certificate { rules: BTreeMap::new(), givens: BTreeMap::new() };
-        if !self.is_standing() {
+        let mut certificate = Certificate { rules: BTreeMap::new(), nonnegatives: BTreeMap::new() };
+        if !self.is_solved() {
             return certificate;
         }
         for level in 0..levels {
@@ -228,7 +228,7 @@ impl Plan {
             for (row, factor) in factors {
                 let list = match self.reason(row) {
                     Reason::Rule(rule) => certificate.rules.entry(rule.index()),
-                    Reason::Given(var) => certificate.givens.entry(var.index()),
+                    Reason::Nonnegative(var) => certificate.nonnegatives.entry(var.index()),
                     // Settling steps cost nothing on any level.
                     Reason::Settle(_) | Reason::Unruled(_) => continue,
                 };

@@ -2,12 +2,12 @@
 //! is a half-space of the inputs (Gal & Nedoma 1972), and of those that face one way only the
 //! tightest is tested.
 
+use crate::affine_pass::{AffinePass, Directions, MAX_DIMENSIONS, PerInput, dot};
+use crate::infeasibility::{Infeasibility, Watch};
 use crate::row_set::RowSet;
 use crate::rows::Row;
 use crate::simplex::Search;
-use crate::slopes::{Directions, MAX_DIMENSIONS, PerInput, Slopes, dot};
 use crate::tolerance::{CANCELLED, SNAP};
-use crate::wrongs::{Watch, Wrongs};
 
 /// `spare + direction * inputs` is at least zero as long as a row is not wrong.
 #[derive(Clone, Debug)]
@@ -25,29 +25,29 @@ pub(crate) struct HalfSpaces {
 }
 
 impl HalfSpaces {
-    pub(crate) fn restart(&mut self, search: &Search, slopes: &Slopes, watches: &[Watch]) {
+    pub(crate) fn restart(&mut self, search: &Search, affine_pass: &AffinePass, watches: &[Watch]) {
         self.all.clear();
         self.directions.clear();
-        watches.iter().for_each(|&watch| self.put(search, slopes, watch));
+        watches.iter().for_each(|&watch| self.put(search, affine_pass, watch));
     }
 
     /// Works out again the half-spaces of rows that changed (each once in the list).
     pub(crate) fn follow(
         &mut self,
         search: &Search,
-        slopes: &Slopes,
-        wrongs: &Wrongs,
+        affine_pass: &AffinePass,
+        infeasibility: &Infeasibility,
         changed: &[Row],
         is_changed: &RowSet,
     ) {
         self.all.retain(|h| !is_changed.contains(&search.rows, h.row));
         for &row in changed {
-            wrongs.of(row).for_each(|watch| self.put(search, slopes, watch));
+            infeasibility.of(row).for_each(|watch| self.put(search, affine_pass, watch));
         }
     }
 
-    fn put(&mut self, search: &Search, slopes: &Slopes, watch: Watch) {
-        let (value, mut rates) = slopes.of_row(search, watch.row);
+    fn put(&mut self, search: &Search, affine_pass: &AffinePass, watch: Watch) {
+        let (value, mut rates) = affine_pass.of_row(search, watch.row);
         rates.iter_mut().for_each(|r| *r = watch.spare(*r));
         let largest = rates.iter().fold(0.0_f64, |m, r| m.max(r.abs()));
         // A row that no input moves does not turn wrong.

@@ -9,7 +9,7 @@
 //!
 //! let mut build = ProblemBuilder::new();
 //! let room = build.parameter();
-//! let width = build.given_variable(); // never below zero
+//! let width = build.nonnegative_variable(); // never below zero
 //! // width = 300 where there is room for it (a preference), width <= room (a must)
 //! build.rule(Linear::of(width).plus(-300.0), Relation::Equal, Level::preference(1), 1.0)?;
 //! build.rule(Linear::of(width) - Affine::of(room), Relation::AtMost, Level::MUST, 1.0)?;
@@ -43,49 +43,49 @@
 //! is looked at as a dense table of at most [`MAX_TABLE_CELLS`] cells. Where a bound is met the
 //! outcome is [`Status::Stopped`] (or [`Diagnosis::stopped`]), never a hang.
 
-mod adopt;
-mod ahead;
+mod affine_pass;
 mod basis;
 mod certificate;
 mod conflict;
+mod crash_basis;
+mod critical_regions;
 mod diagnose;
 mod edit;
 mod explain;
-mod face;
-mod guess;
 mod halfspaces;
+mod infeasibility;
 mod lex;
 mod moves;
 mod number;
+mod optimal_face;
+mod parametric_step;
 mod plan;
 mod problem;
 mod reason;
 mod region;
-mod regions;
 mod row_set;
 mod rows;
 mod simplex;
-mod slopes;
 mod state;
-mod steps;
+mod sweep_pass;
 mod table;
 mod tolerance;
 mod verify;
-mod wrongs;
+mod warm_start;
 
-pub use ahead::Ahead;
 pub use certificate::{Certificate, ProvenRange};
-pub use conflict::{Conflict, WiderConflict};
+pub use conflict::{Conflict, ConflictWithoutNonnegativity};
+pub use critical_regions::MAX_REGIONS;
 pub use diagnose::{Diagnosis, Free, FreeKind};
 pub use explain::{Cause, Explanation, Sides};
-pub use face::Range;
 pub use number::{FACTOR_TOLERANCE, Number, VALUE_TOLERANCE};
+pub use optimal_face::Range;
+pub use parametric_step::ParametricStep;
 pub use plan::{Formula, Input, Outcome, Plan, Status};
 pub use problem::{
     Affine, Level, Linear, MAX_LEVEL, ParamId, Problem, ProblemBuilder, ProblemError, Relation, RuleId,
     Settle, VarId,
 };
 pub use reason::{Bound, Reason};
-pub use regions::MAX_REGIONS;
 pub use table::MAX_TABLE_CELLS;
 pub use verify::verify;

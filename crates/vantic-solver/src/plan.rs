@@ -1,8 +1,8 @@
 //! A problem kept solved: placed for one set of parameters after another.
 
+use crate::critical_regions::CriticalRegions;
 use crate::problem::{Linear, ParamId, Problem, ProblemError, Rule, Settle, VarId};
 use crate::reason::Reason;
-use crate::regions::Regions;
 use crate::rows::{Row, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
@@ -66,7 +66,7 @@ pub struct Plan {
     /// The largest constant of any rule.
     pub(crate) largest: f64,
     pub(crate) removed_variables: BTreeSet<VarId>,
-    pub(crate) regions: Regions,
+    pub(crate) critical_regions: CriticalRegions,
 }
 
 impl Plan {
@@ -82,7 +82,7 @@ impl Plan {
             stopped: false,
             largest,
             removed_variables: BTreeSet::new(),
-            regions: Regions::default(),
+            critical_regions: CriticalRegions::default(),
         }
     }
 
@@ -99,7 +99,7 @@ impl Plan {
         };
         let left = rows.settle_rows().iter().filter(|&&row| rows.stored(row as usize).used == Use::Settle);
         Problem {
-            given: rows.given.clone(),
+            nonnegative: rows.nonnegative.clone(),
             params: rows.params,
             rules: rows.rule_rows().iter().map(rule).collect(),
             settle: left.map(|&row| Settle(rows.rule(row as usize).0)).collect(),
@@ -121,8 +121,8 @@ impl Plan {
 
     /// Something other than a number is about to change.
     pub(crate) fn changed(&mut self) {
-        self.regions.catch_up(&mut self.search);
-        self.regions.start_over();
+        self.critical_regions.restore_state(&mut self.search);
+        self.critical_regions.start_over();
         self.search.number = None;
     }
 
@@ -150,16 +150,16 @@ impl Plan {
     #[cold]
     pub(crate) fn cold(&mut self) {
         self.set_scale();
-        self.regions.start_over();
+        self.critical_regions.start_over();
         let search = &mut self.search;
         search.restart();
-        search.guess();
+        search.crash_basis();
         self.stopped = search.make_known().is_err();
         self.started = true;
         if self.stopped {
             search.fall_back();
         } else {
-            self.bring_up_to_date();
+            self.refresh();
         }
     }
 
@@ -175,11 +175,11 @@ impl Plan {
     /// Whether musts are broken by more than rounding does.
     fn breaks_musts(&self) -> bool {
         let rows = &self.search.rows;
-        let total: f64 = if !self.regions.is_fresh() {
+        let total: f64 = if !self.critical_regions.is_fresh() {
             let musts = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_must(r));
             musts.map(|r| self.violation_of(r)).sum()
         } else {
-            self.regions.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
+            self.critical_regions.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
         };
         total > LENGTH * self.search.scale
     }
@@ -197,10 +197,10 @@ impl Plan {
     /// reads parameters and what was computed before it. They hold in the present [`Self::region`].
     /// None where the plan is not solved.
     pub fn formulas(&mut self) -> Vec<Formula> {
-        if !self.is_standing() {
+        if !self.is_solved() {
             return Vec::new();
         }
-        self.bring_up_to_date();
+        self.refresh();
         let Search { rows, state, .. } = &self.search;
         let input = |slot: u32| match slot.checked_sub(rows.params) {
             Some(var) => Input::Variable(VarId(var)),
@@ -215,7 +215,7 @@ impl Plan {
                 terms: reads.map(|(s, c)| (input(s), -c)).collect(),
             }
         };
-        self.regions.order().iter().map(formula).collect()
+        self.critical_regions.order().iter().map(formula).collect()
     }
 
     /// The answer with everything in it.
@@ -224,7 +224,7 @@ impl Plan {
         let values = search.rows.variables().map(|slot| {
             let value = search.values[slot as usize];
             // Zero has no sign.
-            if search.rows.is_given(slot) { value.max(0.0) + 0.0 } else { value + 0.0 }
+            if search.rows.is_nonnegative(slot) { value.max(0.0) + 0.0 } else { value + 0.0 }
         });
         let values: Vec<f64> = values.collect();
         let mut level_totals = vec![0.0];

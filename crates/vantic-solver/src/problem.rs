@@ -313,14 +313,14 @@ impl ProblemBuilder {
 
     /// A new variable that may take any value.
     pub fn variable(&mut self) -> VarId {
-        self.problem.given.push(false);
-        VarId(self.problem.given.len() as u32 - 1)
+        self.problem.nonnegative.push(false);
+        VarId(self.problem.nonnegative.len() as u32 - 1)
     }
 
     /// A new variable that is given to be at least zero, above every must.
-    pub fn given_variable(&mut self) -> VarId {
-        self.problem.given.push(true);
-        VarId(self.problem.given.len() as u32 - 1)
+    pub fn nonnegative_variable(&mut self) -> VarId {
+        self.problem.nonnegative.push(true);
+        VarId(self.problem.nonnegative.len() as u32 - 1)
     }
 
     /// A new rule `expr relation 0`.
@@ -357,7 +357,7 @@ impl ProblemBuilder {
     /// # Errors
     /// An id of another problem.
     pub fn watch(&mut self, var: VarId) -> Result<(), ProblemError> {
-        if var.index() >= self.problem.given.len() {
+        if var.index() >= self.problem.nonnegative.len() {
             return Err(ProblemError::UnknownId);
         }
         self.problem.watched.push(var);
@@ -384,7 +384,7 @@ pub(crate) fn check_strength(level: Level, weight: f64) -> Result<(), ProblemErr
 #[derive(Clone, Debug, Default)]
 pub struct Problem {
     /// Per variable: whether it is given to be at least zero.
-    pub(crate) given: Vec<bool>,
+    pub(crate) nonnegative: Vec<bool>,
     pub(crate) params: u32,
     pub(crate) rules: Vec<Rule>,
     pub(crate) settle: Vec<Settle>,
@@ -399,7 +399,7 @@ impl Problem {
 
     /// How many variables there are.
     pub fn variable_count(&self) -> usize {
-        self.given.len()
+        self.nonnegative.len()
     }
 
     /// The rules in written order.
@@ -428,9 +428,9 @@ impl Problem {
             Ok(Rule { relation, level, ..rule.clone() })
         };
         let rules: Result<Vec<Rule>, ProblemError> = rules.map(rule).collect();
-        let (given, params) = (self.given.clone(), self.params);
+        let (nonnegative, params) = (self.nonnegative.clone(), self.params);
         let mut builder =
-            ProblemBuilder { problem: Problem { given, params, rules: rules?, ..Problem::default() } };
+            ProblemBuilder { problem: Problem { nonnegative, params, rules: rules?, ..Problem::default() } };
         settle.into_iter().try_for_each(|step| builder.settle(step))?;
         Ok(builder.build())
     }
@@ -452,12 +452,12 @@ impl Problem {
     }
 
     /// Whether a variable, by its number, is given to be at least zero.
-    pub fn is_given(&self, variable: usize) -> bool {
-        self.given.get(variable).copied().unwrap_or(false)
+    pub fn is_nonnegative(&self, variable: usize) -> bool {
+        self.nonnegative.get(variable).copied().unwrap_or(false)
     }
 
     /// Whether an expression has finite numbers and ids of this problem only.
     pub(crate) fn check(&self, expr: &Linear) -> Result<(), ProblemError> {
-        expr.check(self.given.len(), self.params)
+        expr.check(self.nonnegative.len(), self.params)
     }
 }

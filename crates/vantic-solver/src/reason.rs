@@ -8,7 +8,7 @@ pub enum Reason {
     /// A rule.
     Rule(RuleId),
     /// A variable that is given to be at least zero.
-    Given(VarId),
+    Nonnegative(VarId),
     /// A settling step, counted from 0.
     Settle(usize),
     /// Nothing at all speaks of the variable, so it is at zero.

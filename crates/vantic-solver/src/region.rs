@@ -10,9 +10,9 @@ impl Plan {
     /// at least zero, every variable is the same affine function of the parameters. Bounds that
     /// no parameter moves are left out.
     pub fn region(&mut self) -> Vec<Bound> {
-        self.bring_up_to_date();
+        self.refresh();
         let mut bounds = Vec::new();
-        for watch in self.regions.watches() {
+        for watch in self.critical_regions.watches() {
             let search = &mut self.search;
             let (slots, coefficients) = search.rows.terms(watch.row);
             let terms = slots.iter().copied().zip(coefficients.iter().copied());
@@ -30,18 +30,18 @@ impl Plan {
     /// Whether a rule is one of those that hold the values where they are. One that is none and holds all the same is
     /// implied by others, as long as they decide. False for a rule that this plan does not have, and where it is not solved.
     pub fn decides(&mut self, rule: RuleId) -> bool {
-        let Some(&row) = self.search.rows.rule_rows().get(rule.index()).filter(|_| self.is_standing()) else {
+        let Some(&row) = self.search.rows.rule_rows().get(rule.index()).filter(|_| self.is_solved()) else {
             return false;
         };
-        self.regions.catch_up(&mut self.search);
+        self.critical_regions.restore_state(&mut self.search);
         self.search.state.basis.is_tight(Row(row))
     }
 
     pub(crate) fn reason(&self, row: Row) -> Reason {
         let params = self.search.rows.params;
         match row.is() {
-            RowIs::Given(slot) => Reason::Given(VarId(slot - params)),
-            RowIs::Rest(slot) => Reason::Unruled(VarId(slot - params)),
+            RowIs::Nonnegative(slot) => Reason::Nonnegative(VarId(slot - params)),
+            RowIs::Fallback(slot) => Reason::Unruled(VarId(slot - params)),
             RowIs::Stored(index) => {
                 let stored = self.search.rows.stored(index);
                 match stored.used {

@@ -20,8 +20,8 @@ impl RowSet {
         let (stored, slots) = (rows.stored_count() as u32, rows.slot_count() as u32);
         match row.is() {
             RowIs::Stored(index) => index as u32,
-            RowIs::Given(slot) => stored + slot,
-            RowIs::Rest(slot) => stored + slots + slot,
+            RowIs::Nonnegative(slot) => stored + slot,
+            RowIs::Fallback(slot) => stored + slots + slot,
         }
     }
 

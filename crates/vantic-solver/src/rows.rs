@@ -20,13 +20,13 @@ const REST_BIT: u32 = 1 << 31;
 pub(crate) enum RowIs {
     Stored(usize),
     /// The given of a slot.
-    Given(u32),
+    Nonnegative(u32),
     /// The last resort of a slot.
-    Rest(u32),
+    Fallback(u32),
 }
 
 impl Row {
-    pub(crate) fn given(slot: u32) -> Row {
+    pub(crate) fn nonnegative(slot: u32) -> Row {
         Row(GIVEN_BIT | slot)
     }
 
@@ -36,8 +36,8 @@ impl Row {
 
     pub(crate) fn is(self) -> RowIs {
         match self.0 {
-            r if r & REST_BIT != 0 => RowIs::Rest(r & !REST_BIT),
-            r if r & GIVEN_BIT != 0 => RowIs::Given(r & !GIVEN_BIT),
+            r if r & REST_BIT != 0 => RowIs::Fallback(r & !REST_BIT),
+            r if r & GIVEN_BIT != 0 => RowIs::Nonnegative(r & !GIVEN_BIT),
             r => RowIs::Stored(r as usize),
         }
     }
@@ -75,7 +75,7 @@ pub(crate) struct Rows {
     /// Every slot, so that the row of one variable is a slice like any other.
     each_slot: Vec<u32>,
     /// Per variable: whether it is given to be at least zero.
-    pub(crate) given: Vec<bool>,
+    pub(crate) nonnegative: Vec<bool>,
     /// Per variable: the stored rows that read it; those that came later are in `more_readers`.
     reader_start: Vec<u32>,
     readers: Vec<u32>,
@@ -87,8 +87,9 @@ pub(crate) struct Rows {
 
 impl Rows {
     pub(crate) fn new(problem: &Problem) -> Self {
-        let mut rows = Self { params: problem.params, given: problem.given.clone(), ..Self::default() };
-        rows.each_slot = (0..problem.params + problem.given.len() as u32).collect();
+        let mut rows =
+            Self { params: problem.params, nonnegative: problem.nonnegative.clone(), ..Self::default() };
+        rows.each_slot = (0..problem.params + problem.nonnegative.len() as u32).collect();
         let terms = problem.rules.iter().map(|r| r.expr.len()).sum::<usize>()
             + problem.settle.iter().map(|s| s.0.len()).sum::<usize>();
         let count = problem.rules.len() + problem.settle.len();
@@ -108,7 +109,7 @@ impl Rows {
     }
 
     fn index_readers(&mut self) {
-        let variables = self.given.len();
+        let variables = self.nonnegative.len();
         let mut start = vec![0_u32; variables + 1];
         let reads = |rows: &Rows, row: &Stored| rows.range(row);
         for row in &self.stored {
@@ -283,10 +284,10 @@ impl Rows {
     }
 
     /// A new variable.
-    pub(crate) fn add_variable(&mut self, given: bool) -> u32 {
+    pub(crate) fn add_variable(&mut self, nonnegative: bool) -> u32 {
         let slot = self.each_slot.len() as u32;
         self.each_slot.push(slot);
-        self.given.push(given);
+        self.nonnegative.push(nonnegative);
         slot
     }
 
@@ -318,8 +319,8 @@ impl Rows {
         self.params..self.each_slot.len() as u32
     }
 
-    pub(crate) fn is_given(&self, slot: u32) -> bool {
-        self.given[(slot - self.params) as usize]
+    pub(crate) fn is_nonnegative(&self, slot: u32) -> bool {
+        self.nonnegative[(slot - self.params) as usize]
     }
 
     /// The slots and coefficients of a row.
@@ -329,7 +330,7 @@ impl Rows {
                 let range = self.range(&self.stored[index]);
                 (&self.slots[range.clone()], &self.coefficients[range])
             }
-            RowIs::Given(slot) | RowIs::Rest(slot) => {
+            RowIs::Nonnegative(slot) | RowIs::Fallback(slot) => {
                 (&self.each_slot[slot as usize..=slot as usize], &[1.0])
             }
         }
@@ -345,7 +346,7 @@ impl Rows {
     pub(crate) fn constant(&self, row: Row) -> f64 {
         match row.is() {
             RowIs::Stored(index) => self.stored[index].constant,
-            RowIs::Given(_) | RowIs::Rest(_) => 0.0,
+            RowIs::Nonnegative(_) | RowIs::Fallback(_) => 0.0,
         }
     }
 
@@ -388,8 +389,8 @@ impl Rows {
                     Use::Rule => Some(Stage::level(u32::from(s.level))),
                 }
             }
-            RowIs::Given(_) => (!above).then_some(Stage::GIVEN),
-            RowIs::Rest(slot) => Some(self.rest_stage(slot)),
+            RowIs::Nonnegative(_) => (!above).then_some(Stage::GIVEN),
+            RowIs::Fallback(slot) => Some(self.rest_stage(slot)),
         }
     }
 
@@ -402,7 +403,7 @@ impl Rows {
     pub(crate) fn weight(&self, row: Row) -> f64 {
         match row.is() {
             RowIs::Stored(index) => self.stored[index].weight,
-            RowIs::Given(_) | RowIs::Rest(_) => 1.0,
+            RowIs::Nonnegative(_) | RowIs::Fallback(_) => 1.0,
         }
     }
 
@@ -425,7 +426,7 @@ impl Rows {
                 let s = &self.stored[index];
                 s.used == Use::Rule && s.level == 0 && s.relation == Relation::Equal
             }
-            RowIs::Given(_) | RowIs::Rest(_) => false,
+            RowIs::Nonnegative(_) | RowIs::Fallback(_) => false,
         }
     }
 
@@ -441,8 +442,8 @@ impl Rows {
                 let s = &self.stored[index];
                 s.used == Use::Rule && s.level == 0
             }
-            RowIs::Given(_) => true,
-            RowIs::Rest(_) => false,
+            RowIs::Nonnegative(_) => true,
+            RowIs::Fallback(_) => false,
         }
     }
 }

@@ -22,10 +22,10 @@ use std::collections::{BTreeMap, BTreeSet};
 pub(crate) struct GaveUp;
 
 /// The strongest stage on which there is something, and what.
-type Lead = Option<(Stage, f64)>;
+type LeadingTerm = Option<(Stage, f64)>;
 
 /// Compares by the strongest stage only; equal where that is not clear.
-fn compare_leads(a: Lead, b: Lead) -> Ordering {
+fn compare_leads(a: LeadingTerm, b: LeadingTerm) -> Ordering {
     match (a, b) {
         (None, None) => Ordering::Equal,
         (None, Some(b)) => 0.0_f64.total_cmp(&b.1),
@@ -144,8 +144,8 @@ impl Search {
         let mut readers = std::mem::take(&mut self.readers);
         self.met.begin(&self.rows);
         for &slot in slots {
-            if self.rows.is_given(slot) && self.values[slot as usize] < 0.0 {
-                self.check(Row::given(slot));
+            if self.rows.is_nonnegative(slot) && self.values[slot as usize] < 0.0 {
+                self.check(Row::nonnegative(slot));
             }
             if self.state.rank(slot) >= self.rows.rest_stage(slot) {
                 self.check(Row::rest(slot));
@@ -180,7 +180,7 @@ impl Search {
     /// Puts right every row that was noted as wrong.
     pub(crate) fn repair(&mut self) -> Result<(), GaveUp> {
         while let Some((_, row)) = self.queue.pop_first() {
-            if let Err(gave_up) = self.put_right(row) {
+            if let Err(gave_up) = self.dual_step(row) {
                 self.queue.clear();
                 return Err(gave_up);
             }
@@ -188,7 +188,7 @@ impl Search {
         Ok(())
     }
 
-    fn put_right(&mut self, row: Row) -> Result<(), GaveUp> {
+    fn dual_step(&mut self, row: Row) -> Result<(), GaveUp> {
         let value = self.row_value(row);
         if value == 0.0 || self.state.basis.is_tight(row) {
             return Ok(());
@@ -201,25 +201,25 @@ impl Search {
         if self.steps > self.step_bound() {
             return Err(GaveUp);
         }
-        let jump = self.state.jump(&self.rows, row, above);
-        let stake = jump.lead();
+        let multiplier_bound = self.state.multiplier_bound(&self.rows, row, above);
+        let stake = multiplier_bound.lead();
         let held = self.held_by(row, |rank| rank >= stake);
         let direction = if above { 1.0 } else { -1.0 };
-        let yielding = self.cheapest(&held, direction, &jump);
-        let price = yielding.as_ref().map_or(&jump, |y| &y.1);
+        let yielding = self.ratio_test(&held, direction, &multiplier_bound);
+        let reduced_cost = yielding.as_ref().map_or(&multiplier_bound, |y| &y.1);
         // A must that contradicts others is broken by the least total only if those may give way.
         let pulls = self.state.side(row) != 0 && self.rows.is_must(row);
         let lets_go = yielding.as_ref().is_some_and(|y| self.is_broken_by(y.0));
-        if pulls || lets_go || price.lead().is_must() {
+        if pulls || lets_go || reduced_cost.lead().is_must() {
             self.state.soften(row);
             if self.soften_above(row) {
-                return self.put_right(row);
+                return self.dual_step(row);
             }
         }
-        let price = price.clone();
+        let reduced_cost = reduced_cost.clone();
         let mut changed: Vec<u32> = Vec::new();
         for &(slot, rate) in &held {
-            self.state.add_pull(self.state.basis.row_at(slot), &price, direction * rate);
+            self.state.add_pull(self.state.basis.row_at(slot), &reduced_cost, direction * rate);
         }
         match yielding {
             None => self.state.set_side(&self.rows, row, if above { 1 } else { -1 }),
@@ -227,14 +227,14 @@ impl Search {
                 let leaving = self.state.basis.row_at(slot);
                 // What the row pulls with is now what holds it.
                 let mut pull = self.state.pull_of_side(&self.rows, row);
-                pull.add(&price, direction);
+                pull.add(&reduced_cost, direction);
                 self.state.set_pull(leaving, Lex::default());
                 let side = if rate * direction > 0.0 { -1 } else { 1 };
                 let side = self.end_of(leaving, side);
                 self.state.set_side(&self.rows, leaving, side);
                 self.ahead |= self.rows.variable_terms(leaving).any(|t| !self.known[t.0 as usize]);
                 let Self { rows, state, scratch, .. } = self;
-                let open = state.exchange(rows, leaving, row, scratch).ok_or(GaveUp)?;
+                let open = state.pivot(rows, leaving, row, scratch).ok_or(GaveUp)?;
                 state.set_side(rows, row, 0);
                 state.set_pull(row, pull.scaled(-1.0));
                 // What is known may read what is not known yet, now that it is defined anew.
@@ -261,7 +261,7 @@ impl Search {
         }
         self.refresh(&changed);
         if !strained.is_empty() {
-            self.ease(&strained);
+            self.restore_dual_feasibility(&strained);
         }
         Ok(())
     }
@@ -278,7 +278,7 @@ impl Search {
     fn is_broken_by(&self, slot: u32) -> bool {
         let row = self.state.basis.row_at(slot);
         self.rows.is_must(row) && self.rows.is_rule(row)
-            || self.state.pull(row).is_some_and(|pull| pull.lead().is_must())
+            || self.state.multiplier(row).is_some_and(|pull| pull.lead().is_must())
     }
 
     /// The side a row pulls for when it leaves towards it: none where that side costs nothing.
@@ -297,14 +297,19 @@ impl Search {
 
     /// The tight row that gives way at the least cost per unit, if that is less than the jump: its
     /// slot, the cost and the rate.
-    fn cheapest(&mut self, held: &[(u32, f64)], direction: f64, jump: &Lex) -> Option<(u32, Lex, f64)> {
+    fn ratio_test(
+        &mut self,
+        held: &[(u32, f64)],
+        direction: f64,
+        multiplier_bound: &Lex,
+    ) -> Option<(u32, Lex, f64)> {
         // Per unit of the row that comes in.
         let price_of = |search: &Self, slot: u32, rate: f64| {
             let (row, up) = (search.state.basis.row_at(slot), rate * direction < 0.0);
             search.state.slack(&search.rows, row, up).scaled(1.0 / rate.abs())
         };
         // Nearly always the strongest stage decides.
-        let mut least = jump.first();
+        let mut least = multiplier_bound.first();
         let mut tied: Vec<(u32, f64)> = Vec::new();
         for &(slot, rate) in held {
             let (row, up) = (self.state.basis.row_at(slot), rate * direction < 0.0);
@@ -327,23 +332,23 @@ impl Search {
             if in_full {
                 self.count_pull(slot);
             }
-            let price = price_of(self, slot, rate);
+            let reduced_cost = price_of(self, slot, rate);
             let better = match &best {
-                None => price.compare(jump) == Ordering::Less,
+                None => reduced_cost.compare(multiplier_bound) == Ordering::Less,
                 Some((other, least, least_rate)) => {
                     // The larger rate is the safer to divide by; then the row that came last.
                     let safer = least_rate.abs().total_cmp(&rate.abs());
                     let later = self.state.basis.row_at(*other).cmp(&self.state.basis.row_at(slot));
-                    price.compare(least).then(safer).then(later) == Ordering::Less
+                    reduced_cost.compare(least).then(safer).then(later) == Ordering::Less
                 }
             };
             if better {
-                best = Some((slot, price, rate));
+                best = Some((slot, reduced_cost, rate));
             }
         }
-        if let (Some((slot, price, rate)), false) = (&mut best, in_full) {
+        if let (Some((slot, reduced_cost, rate)), false) = (&mut best, in_full) {
             self.count_pull(*slot);
-            *price = price_of(self, *slot, *rate);
+            *reduced_cost = price_of(self, *slot, *rate);
         }
         best
     }
@@ -454,7 +459,7 @@ impl Search {
 
     /// Takes back what rows pull with until no tight row among `slots` is pulled harder than it
     /// costs to move; they are noted to be put right again.
-    pub(crate) fn ease(&mut self, slots: &[u32]) {
+    pub(crate) fn restore_dual_feasibility(&mut self, slots: &[u32]) {
         let mut open: BTreeSet<u32> = slots.iter().copied().collect();
         let mut changed: Vec<u32> = slots.to_vec();
         while let Some(slot) = open.pop_first() {
@@ -503,7 +508,7 @@ impl Search {
         }
         for slot in self.rows.variables() {
             let row = self.state.basis.row_at(slot);
-            if let Some(pull) = self.state.pull(row) {
+            if let Some(pull) = self.state.multiplier(row) {
                 pulling.insert(row, pull.clone().scaled(-1.0));
             }
         }
@@ -539,7 +544,7 @@ impl Search {
             if !value.is_finite() {
                 *value = 0.0;
             }
-            if self.rows.is_given(slot) {
+            if self.rows.is_nonnegative(slot) {
                 *value = value.max(0.0);
             }
         }

@@ -16,7 +16,7 @@ use crate::basis::{Basis, Scratch};
 use crate::lex::{Lex, Stage};
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::TINY;
-pub(crate) use kept::Kept;
+pub(crate) use kept::StateDelta;
 use std::collections::BTreeMap;
 
 #[derive(Clone, Debug, Default)]
@@ -71,8 +71,8 @@ impl State {
     pub(crate) fn side(&self, row: Row) -> i8 {
         match row.is() {
             RowIs::Stored(index) => self.sides[index],
-            RowIs::Given(_) => 0,
-            RowIs::Rest(slot) => self.rest_sides.get(&slot).copied().unwrap_or(0),
+            RowIs::Nonnegative(_) => 0,
+            RowIs::Fallback(slot) => self.rest_sides.get(&slot).copied().unwrap_or(0),
         }
     }
 
@@ -85,7 +85,7 @@ impl State {
     }
 
     pub(crate) fn set_side(&mut self, rows: &Rows, row: Row, side: i8) {
-        if !matches!(row.is(), RowIs::Given(_)) {
+        if !matches!(row.is(), RowIs::Nonnegative(_)) {
             let (before, now) = (usize::from(self.side(row) != 0), usize::from(side != 0));
             self.pulling = self.pulling + now - before;
             if rows.is_rule(row) {
@@ -94,11 +94,11 @@ impl State {
         }
         match row.is() {
             RowIs::Stored(index) => self.sides[index] = side,
-            RowIs::Given(_) => {}
-            RowIs::Rest(slot) if side == 0 => {
+            RowIs::Nonnegative(_) => {}
+            RowIs::Fallback(slot) if side == 0 => {
                 self.rest_sides.remove(&slot);
             }
-            RowIs::Rest(slot) => {
+            RowIs::Fallback(slot) => {
                 self.rest_sides.insert(slot, side);
             }
         }
@@ -118,7 +118,7 @@ impl State {
         }
     }
 
-    pub(crate) fn pull(&self, row: Row) -> Option<&Lex> {
+    pub(crate) fn multiplier(&self, row: Row) -> Option<&Lex> {
         if self.pulls.is_empty() { None } else { self.pulls.get(&row) }
     }
 
@@ -141,7 +141,7 @@ impl State {
     /// What it costs to move a tight row up or down, all pulls counted.
     pub(crate) fn slack(&self, rows: &Rows, row: Row, up: bool) -> Lex {
         let mut slack = rows.cost(row, up);
-        if let Some(pull) = self.pull(row) {
+        if let Some(pull) = self.multiplier(row) {
             slack.add(pull, if up { 1.0 } else { -1.0 });
         }
         slack
@@ -149,7 +149,7 @@ impl State {
 
     /// The strongest stage of [`Self::slack`], with the amount there.
     pub(crate) fn slack_lead(&self, rows: &Rows, row: Row, up: bool) -> Option<(Stage, f64)> {
-        match self.pull(row) {
+        match self.multiplier(row) {
             None => rows.stage(row, up).map(|stage| (stage, rows.weight(row))),
             Some(pull) => rows.cost(row, up).lead_of_sum(pull, if up { 1.0 } else { -1.0 }),
         }
@@ -164,8 +164,8 @@ impl State {
         lead(true).max(lead(false))
     }
 
-    /// Takes a tight row out and another in; see [`Basis::exchange`].
-    pub(crate) fn exchange(
+    /// Takes a tight row out and another in; see [`Basis::pivot`].
+    pub(crate) fn pivot(
         &mut self,
         rows: &Rows,
         out: Row,
@@ -173,7 +173,7 @@ impl State {
         scratch: &mut Scratch,
     ) -> Option<Vec<u32>> {
         let rank = &self.rank;
-        self.basis.exchange(rows, out, into, |s| rank[s as usize] != Stage::HARD, scratch)
+        self.basis.pivot(rows, out, into, |s| rank[s as usize] != Stage::HARD, scratch)
     }
 
     /// Works out the guard of a slot's row again; the old one.
@@ -209,13 +209,13 @@ impl State {
     }
 
     /// What a row costs to move further to a side, from what it pulls for now.
-    pub(crate) fn jump(&self, rows: &Rows, row: Row, above: bool) -> Lex {
+    pub(crate) fn multiplier_bound(&self, rows: &Rows, row: Row, above: bool) -> Lex {
         let side = self.side(row);
-        let mut jump = rows.cost(row, above);
+        let mut multiplier_bound = rows.cost(row, above);
         if side == if above { -1 } else { 1 } {
-            jump.add(&rows.cost(row, !above), 1.0);
+            multiplier_bound.add(&rows.cost(row, !above), 1.0);
         }
-        jump
+        multiplier_bound
     }
 
     /// Whether a row that is on this side of zero pulls for less (or more) than that side costs.
@@ -254,8 +254,8 @@ impl State {
                 let c: f64 = rows.variable_terms(reader).filter(|t| t.0 == slot).map(|t| t.1).sum();
                 *rates.entry(reader).or_insert(0.0) += c * rate;
             }
-            let given = (!pulling && rows.is_given(slot)).then_some(Row::given(slot));
-            for own in given.into_iter().chain([Row::rest(slot)]).filter(|&r| counts(r)) {
+            let nonnegative = (!pulling && rows.is_nonnegative(slot)).then_some(Row::nonnegative(slot));
+            for own in nonnegative.into_iter().chain([Row::rest(slot)]).filter(|&r| counts(r)) {
                 *rates.entry(own).or_insert(0.0) += rate;
             }
         }

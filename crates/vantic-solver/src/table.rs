@@ -69,7 +69,7 @@ pub(crate) struct Table {
     /// Row by row; entry `(r, c)` is the change of row `r` per unit of column `c`.
     cells: Vec<f64>,
     scale: f64,
-    slopes: Vec<f64>,
+    affine_pass: Vec<f64>,
     breaks: Vec<Break>,
     pivot_columns: Vec<usize>,
 }
@@ -298,7 +298,7 @@ impl Table {
             };
             stalled = if time > 0.0 { 0 } else { stalled + 1 };
             self.step(column, up, time);
-            self.exchange(leaving, column, up);
+            self.pivot(leaving, column, up);
         }
         Search::Stopped
     }
@@ -313,7 +313,7 @@ impl Table {
     /// Keeps to the best points of the search just made, and forgets its costs.
     pub(crate) fn close(&mut self) {
         self.fill_slopes();
-        for (&id, &slope) in self.columns.iter().zip(&self.slopes) {
+        for (&id, &slope) in self.columns.iter().zip(&self.affine_pass) {
             let q = &mut self.quantities[id];
             let raises_up = slope + q.cost_above > SLOPE;
             let raises_down = -slope + q.cost_below > SLOPE;
@@ -411,12 +411,12 @@ impl Table {
     /// Per column, how the cost of the basic quantities changes as it goes up.
     fn fill_slopes(&mut self) {
         let width = self.columns.len();
-        self.slopes.clear();
-        self.slopes.resize(width, 0.0);
+        self.affine_pass.clear();
+        self.affine_pass.resize(width, 0.0);
         for (row, &id) in self.rows.iter().enumerate() {
             let slope = self.quantities[id].slope();
             if slope != 0.0 {
-                for (sum, cell) in self.slopes.iter_mut().zip(&self.cells[row * width..][..width]) {
+                for (sum, cell) in self.affine_pass.iter_mut().zip(&self.cells[row * width..][..width]) {
                     *sum += slope * cell;
                 }
             }
@@ -430,8 +430,8 @@ impl Table {
         for (column, &id) in self.columns.iter().enumerate() {
             let q = &self.quantities[id];
             for (up, slope, closed) in [
-                (true, self.slopes[column] + q.cost_above, q.closed_above),
-                (false, -self.slopes[column] + q.cost_below, q.closed_below),
+                (true, self.affine_pass[column] + q.cost_above, q.closed_above),
+                (false, -self.affine_pass[column] + q.cost_below, q.closed_below),
             ] {
                 let better = match best {
                     None => true,
@@ -522,7 +522,7 @@ impl Table {
     }
 
     /// The row comes to rest, the column becomes basic.
-    fn exchange(&mut self, row: usize, column: usize, up: bool) {
+    fn pivot(&mut self, row: usize, column: usize, up: bool) {
         let width = self.columns.len();
         let (leaving, entering) = (self.rows[row], self.columns[column]);
         let start = row * width;
@@ -656,10 +656,10 @@ mod tests {
     #[test]
     fn what_has_no_bound_is_said_to_have_none() {
         let mut table = Table::new(1.0);
-        let (free, given) = (table.add_column(false, false), table.add_column(true, false));
+        let (free, nonnegative) = (table.add_column(false, false), table.add_column(true, false));
         assert_eq!(table.range(free).unwrap(), (None, None));
-        assert_eq!(table.range(given).unwrap(), (Some(0.0), None));
-        let above = table.add_row(&[(free, 1.0), (given, -1.0)], 0.0);
+        assert_eq!(table.range(nonnegative).unwrap(), (Some(0.0), None));
+        let above = table.add_row(&[(free, 1.0), (nonnegative, -1.0)], 0.0);
         table.close_below(above);
         assert_eq!(table.range(free).unwrap(), (Some(0.0), None));
         assert!(!table.is_plainly_fixed(free));

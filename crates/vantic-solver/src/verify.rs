@@ -71,14 +71,16 @@ impl<'a, N: Number> Check<'a, N> {
     fn outcome(&self, outcome: &Outcome, certificate: &Certificate) -> Result<(), String> {
         let levels = outcome.level_totals.len();
         let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
-        let given_holds = |(index, value): (usize, &N)| !self.problem.given[index] || *value >= self.zero;
+        let given_holds =
+            |(index, value): (usize, &N)| !self.problem.nonnegative[index] || *value >= self.zero;
         claim!(values.iter().enumerate().all(given_holds), "a given variable is below zero");
         let slack = N::of(FACTOR_TOLERANCE * self.problem.rules.iter().map(|r| r.weight).fold(1.0, f64::max));
         for level in 0..levels {
             let rules = certificate.rules.iter().map(|(&rule, f)| (rule, f[level]));
-            let givens = certificate.givens.iter().map(|(&given, f)| (given, f[level]));
+            let nonnegatives =
+                certificate.nonnegatives.iter().map(|(&nonnegative, f)| (nonnegative, f[level]));
             claim!(
-                self.leaves_nothing(rules, givens, &slack),
+                self.leaves_nothing(rules, nonnegatives, &slack),
                 "on level {level} the factors leave a variable"
             );
         }
@@ -111,9 +113,10 @@ impl<'a, N: Number> Check<'a, N> {
             let off = total - N::of(outcome.level_totals[level]);
             claim!(self.is_within(&off, &self.near), "the total of level {level} is another");
         }
-        for (&index, factors) in &certificate.givens {
+        for (&index, factors) in &certificate.nonnegatives {
             let room: Vec<N> = factors.iter().map(|&f| N::of(-f)).collect();
-            let fits = self.problem.given[index] && fits(&room, self.is_within(&values[index], &self.near));
+            let fits =
+                self.problem.nonnegative[index] && fits(&room, self.is_within(&values[index], &self.near));
             claim!(fits, "the factors of given {index} promise more than it costs");
         }
         Ok(())
@@ -123,7 +126,7 @@ impl<'a, N: Number> Check<'a, N> {
     fn leaves_nothing(
         &self,
         rules: impl Iterator<Item = (usize, f64)>,
-        givens: impl Iterator<Item = (usize, f64)>,
+        nonnegatives: impl Iterator<Item = (usize, f64)>,
         slack: &N,
     ) -> bool {
         let mut left: BTreeMap<usize, N> = BTreeMap::new();
@@ -135,7 +138,7 @@ impl<'a, N: Number> Check<'a, N> {
             let terms = self.problem.rules[rule].expr.terms().iter();
             terms.for_each(|&(v, c)| add(v.index(), N::of(c) * N::of(factor)));
         }
-        givens.for_each(|(v, factor)| add(v, N::of(factor)));
+        nonnegatives.for_each(|(v, factor)| add(v, N::of(factor)));
         left.values().all(|n| self.is_within(n, slack))
     }
 
@@ -183,7 +186,7 @@ impl<'a, N: Number> Check<'a, N> {
     /// The rules of a conflict contradict one another, and no longer once one of them is left out.
     fn conflict(&self, conflict: &Conflict) -> Result<(), String> {
         let mut number = self.zero.clone();
-        let nowhere = vec![self.zero.clone(); self.problem.given.len()];
+        let nowhere = vec![self.zero.clone(); self.problem.nonnegative.len()];
         let (of_rules, of_givens) = conflict.multipliers.split_at(conflict.rules.len());
         for (&RuleId(index), &factor) in conflict.rules.iter().zip(of_rules) {
             let rule = &self.problem.rules[index as usize];
@@ -195,13 +198,13 @@ impl<'a, N: Number> Check<'a, N> {
             );
             number = number + self.value(&rule.expr, &nowhere) * N::of(factor);
         }
-        for (given, &factor) in conflict.givens.iter().zip(of_givens) {
-            let fits = factor <= 0.0 && self.problem.given[given.index()];
-            claim!(fits, "given {} cannot take part in a conflict like that", given.index());
+        for (nonnegative, &factor) in conflict.nonnegatives.iter().zip(of_givens) {
+            let fits = factor <= 0.0 && self.problem.nonnegative[nonnegative.index()];
+            claim!(fits, "given {} cannot take part in a conflict like that", nonnegative.index());
         }
         let rules = conflict.rules.iter().map(|r| r.index()).zip(of_rules.iter().copied());
-        let givens = conflict.givens.iter().map(|v| v.index()).zip(of_givens.iter().copied());
-        let proves = number > self.near && self.leaves_nothing(rules, givens, &N::of(FACTOR_TOLERANCE));
+        let nonnegatives = conflict.nonnegatives.iter().map(|v| v.index()).zip(of_givens.iter().copied());
+        let proves = number > self.near && self.leaves_nothing(rules, nonnegatives, &N::of(FACTOR_TOLERANCE));
         claim!(proves, "the factors of {:?} prove nothing", conflict.rules);
         for (dropped, witness) in conflict.rules.iter().zip(&conflict.witnesses) {
             let mut values = nowhere.clone();
@@ -209,7 +212,8 @@ impl<'a, N: Number> Check<'a, N> {
             let others =
                 conflict.rules.iter().filter(|r| *r != dropped).map(|r| &self.problem.rules[r.index()]);
             let mut broken = others.map(|r| self.violation(r, self.value(&r.expr, &values)));
-            let below = |v: usize| self.problem.given[v] && self.zero.clone() - values[v].clone() > self.near;
+            let below =
+                |v: usize| self.problem.nonnegative[v] && self.zero.clone() - values[v].clone() > self.near;
             let holds = !(0..values.len()).any(below) && !broken.any(|b| b > self.near);
             claim!(holds, "without rule {} the others do not hold", dropped.index());
         }

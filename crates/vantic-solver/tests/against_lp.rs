@@ -220,8 +220,9 @@ fn joined(terms: &[(usize, f64)]) -> Vec<(usize, f64)> {
 
 fn plan(screen: &Screen) -> (Plan, Vec<VarId>) {
     let mut b = ProblemBuilder::new();
-    let vars: Vec<VarId> =
-        (0..4 * screen.views).map(|v| if v % 4 >= 2 { b.given_variable() } else { b.variable() }).collect();
+    let vars: Vec<VarId> = (0..4 * screen.views)
+        .map(|v| if v % 4 >= 2 { b.nonnegative_variable() } else { b.variable() })
+        .collect();
     for rule in &screen.rules {
         let terms = rule.terms.iter().map(|&(v, c)| (vars[v], c)).collect();
         let expr = Linear::new(terms, Affine::constant(rule.constant));

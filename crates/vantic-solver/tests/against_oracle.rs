@@ -15,7 +15,7 @@ const NEAR: f64 = 1e-6;
 
 #[derive(Clone, Debug)]
 struct Plain {
-    given: Vec<bool>,
+    nonnegative: Vec<bool>,
     rules: Vec<PlainRule>,
 }
 
@@ -49,7 +49,7 @@ fn rule(variables: usize) -> impl Strategy<Value = PlainRule> {
 fn problem() -> impl Strategy<Value = Plain> {
     (2_usize..6).prop_flat_map(|n| {
         (prop::collection::vec(any::<bool>(), n), prop::collection::vec(rule(n), 0..8))
-            .prop_map(|(given, rules)| Plain { given, rules })
+            .prop_map(|(nonnegative, rules)| Plain { nonnegative, rules })
     })
 }
 
@@ -58,14 +58,15 @@ fn build(plain: &Plain) -> (Problem, Vec<VarId>) {
     let mut b = ProblemBuilder::new();
     let unit = b.parameter();
     let vars: Vec<VarId> =
-        plain.given.iter().map(|&g| if g { b.given_variable() } else { b.variable() }).collect();
+        plain.nonnegative.iter().map(|&g| if g { b.nonnegative_variable() } else { b.variable() }).collect();
     for r in &plain.rules {
         let terms = r.terms.iter().map(|&(v, c)| (vars[v], c)).collect();
         let constant = Affine::default().plus_param(unit, r.constant);
         b.rule(Linear::new(terms, constant), r.relation, Level::preference(r.level), r.weight).unwrap();
     }
-    for (&v, &given) in vars.iter().zip(&plain.given) {
-        let step = if given { Settle::least(v) } else { Settle::near(Linear::of(v), Linear::default()) };
+    for (&v, &nonnegative) in vars.iter().zip(&plain.nonnegative) {
+        let step =
+            if nonnegative { Settle::least(v) } else { Settle::near(Linear::of(v), Linear::default()) };
         b.settle(step).unwrap();
         b.watch(v).unwrap();
     }
@@ -169,7 +170,7 @@ proptest! {
             prop_assert!((by_rules - value).abs() < NEAR && (by_params - value).abs() < NEAR, "{:?} {}", why, value);
         }
 
-        let mut best = Best::new(&plain.given, &rules);
+        let mut best = Best::new(&plain.nonnegative, &rules);
         for (level, total) in outcome.level_totals.iter().enumerate() {
             let exact = best.level(level);
             prop_assert!(near(*total, &exact), "level {}: {} but exactly {}", level, total, exact);
@@ -214,26 +215,26 @@ proptest! {
             }
         }
         // Each conflict cannot hold, and can without any one of its members.
-        let can = |ids: &[usize], given: &[bool]| {
-            can_hold(given, &ids.iter().map(|&i| rules[i].clone()).collect::<Vec<_>>())
+        let can = |ids: &[usize], nonnegative: &[bool]| {
+            can_hold(nonnegative, &ids.iter().map(|&i| rules[i].clone()).collect::<Vec<_>>())
         };
         let musts: Vec<usize> = order(0).collect();
-        prop_assert_eq!(diagnosis.conflicts.is_empty(), can(&musts, &plain.given));
+        prop_assert_eq!(diagnosis.conflicts.is_empty(), can(&musts, &plain.nonnegative));
         let mut rest = musts;
         for c in &diagnosis.conflicts {
             let ids: Vec<usize> = c.rules.iter().map(|r| r.index()).collect();
-            prop_assert!(!can(&ids, &plain.given), "{:?} can hold", c);
+            prop_assert!(!can(&ids, &plain.nonnegative), "{:?} can hold", c);
             for drop in 0..ids.len() {
                 let mut fewer = ids.clone();
                 fewer.remove(drop);
-                prop_assert!(can(&fewer, &plain.given), "{:?} is not irreducible", c);
+                prop_assert!(can(&fewer, &plain.nonnegative), "{:?} is not irreducible", c);
             }
             let mut only = vec![false; vars.len()];
-            c.givens.iter().for_each(|v| only[v.index()] = true);
+            c.nonnegatives.iter().for_each(|v| only[v.index()] = true);
             prop_assert!(!can(&ids, &only), "{:?} needs more givens", c);
             rest.retain(|r| Some(r) != ids.last());
         }
-        prop_assert!(can(&rest, &plain.given), "a conflict was left unnamed");
+        prop_assert!(can(&rest, &plain.nonnegative), "a conflict was left unnamed");
     }
 
     #[test]

@@ -158,7 +158,7 @@ fn from_border_to_border_everything_moves_as_was_said() {
     let mut borders = 0;
     while params[0] < last {
         plan.solve(&params).unwrap();
-        let ahead = plan.ahead(&direction).unwrap();
+        let ahead = plan.parametric_step(&direction).unwrap();
         let steps = ahead.until.map_or(f64::INFINITY, |(steps, _)| steps).min(last - params[0]);
         // In the middle of the way, and just before its end.
         for part in [0.5, 0.999] {
@@ -182,5 +182,8 @@ fn from_border_to_border_everything_moves_as_was_said() {
         .filter_map(|by| if let vantic_solver::Reason::Rule(r) = by { Some(*r) } else { None })
         .collect();
     assert!(rules <= count && all.into_iter().all(|rule| plan.decides(rule)));
-    assert!(plan.ahead(&[1.0]).is_err() && plan.ahead(&vec![f64::NAN; direction.len()]).is_err());
+    assert!(
+        plan.parametric_step(&[1.0]).is_err()
+            && plan.parametric_step(&vec![f64::NAN; direction.len()]).is_err()
+    );
 }

@@ -9,7 +9,7 @@ use vantic_solver::{
 struct Found {
     what: &'static str,
     /// Which variables are given to be at least zero.
-    given: &'static str,
+    nonnegative: &'static str,
     rules: &'static str,
     status: Status,
     totals: &'static [f64],
@@ -19,7 +19,7 @@ struct Found {
 const FOUND: &[Found] = &[
     Found {
         what: "a must that holds another up was not asked once it came in itself",
-        given: "--",
+        nonnegative: "--",
         rules: "0 1 = 0  0:1
                 0 1 = 10  0:1 1:1
                 0 1 = 0  1:1
@@ -30,7 +30,7 @@ const FOUND: &[Found] = &[
     },
     Found {
         what: "what pulled was counted before all it reads was known",
-        given: "+--",
+        nonnegative: "+--",
         rules: "0 1 < 15  0:-1
                 1 1 = 0  0:2
                 0 1 = 0  2:1 0:-1
@@ -42,7 +42,7 @@ const FOUND: &[Found] = &[
     },
     Found {
         what: "of two contradictions only the first was named",
-        given: "--",
+        nonnegative: "--",
         rules: "0 1 = -5  0:1
                 0 1 = 5  0:1 1:-1
                 0 1 = 0  0:-1
@@ -53,7 +53,7 @@ const FOUND: &[Found] = &[
     },
     Found {
         what: "a variable that was known came to read one that was not",
-        given: "+-+-",
+        nonnegative: "+-+-",
         rules: "0 0.5 > 0  1:1
                 0 0.5 = 0  0:-0.5 2:-0.5 3:1
                 0 1 > 0  1:1
@@ -65,7 +65,7 @@ const FOUND: &[Found] = &[
     },
     Found {
         what: "coefficients that are small together were taken for none",
-        given: "+++++",
+        nonnegative: "+++++",
         rules: "0 1 = 0  1:1 0:-5285.792237592152
                 0 1 = 0  2:1 1:-0.0013472583992461585
                 0 1 = 0  3:1 2:-0.0002936178750441237
@@ -80,8 +80,11 @@ const FOUND: &[Found] = &[
 
 fn build(found: &Found) -> (Problem, Vec<VarId>) {
     let mut b = ProblemBuilder::new();
-    let vars: Vec<VarId> =
-        found.given.chars().map(|c| if c == '+' { b.given_variable() } else { b.variable() }).collect();
+    let vars: Vec<VarId> = found
+        .nonnegative
+        .chars()
+        .map(|c| if c == '+' { b.nonnegative_variable() } else { b.variable() })
+        .collect();
     for line in found.rules.lines() {
         let mut words = line.split_whitespace();
         let mut next = || words.next().unwrap();
@@ -163,7 +166,8 @@ fn a_claim_that_was_tampered_with_is_found_out() {
 #[test]
 fn the_ends_of_a_free_range_are_proven_and_others_are_refused() {
     let mut b = ProblemBuilder::new();
-    let [x, y, loose, below] = [b.given_variable(), b.given_variable(), b.variable(), b.variable()];
+    let [x, y, loose, below] =
+        [b.nonnegative_variable(), b.nonnegative_variable(), b.variable(), b.variable()];
     let mut rule = |terms: &[(VarId, f64)], relation, constant: f64, level: u32| {
         let expr = Linear::new(terms.to_vec(), Affine::constant(constant));
         b.rule(expr, relation, Level::preference(level), 1.0).unwrap();
@@ -199,7 +203,7 @@ fn the_ends_of_a_free_range_are_proven_and_others_are_refused() {
 fn a_tie_is_seen_after_a_rule_stopped_pulling() {
     let mut b = ProblemBuilder::new();
     let width = b.parameter();
-    let (x, shift, y, z) = (b.variable(), b.given_variable(), b.variable(), b.given_variable());
+    let (x, shift, y, z) = (b.variable(), b.nonnegative_variable(), b.variable(), b.nonnegative_variable());
     let mut rule = |terms: &[(VarId, f64)], constant: Affine, level: u32| {
         let expr = Linear::new(terms.to_vec(), constant);
         b.rule(expr, Relation::Equal, Level::preference(level), 1.0).unwrap()

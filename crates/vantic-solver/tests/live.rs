@@ -33,7 +33,7 @@ impl Written {
 /// What a plan should be: variables and rules, some of them taken away again.
 #[derive(Clone, Debug, PartialEq)]
 struct Mirror {
-    given: Vec<bool>,
+    nonnegative: Vec<bool>,
     rules: Vec<Option<Written>>,
     unit: f64,
 }
@@ -82,7 +82,7 @@ fn edit() -> impl Strategy<Value = Edit> {
 
 fn mirror() -> impl Strategy<Value = Mirror> {
     (prop::collection::vec(any::<bool>(), 5), prop::collection::vec(written().prop_map(Some), 0..7))
-        .prop_map(|(given, rules)| Mirror { given, rules, unit: 10.0 })
+        .prop_map(|(nonnegative, rules)| Mirror { nonnegative, rules, unit: 10.0 })
 }
 
 /// A plan with the ids it uses, in the order of the mirror.
@@ -105,7 +105,7 @@ fn problem(mirror: &Mirror) -> (Problem, vantic_solver::ParamId, Vec<VarId>, Vec
     let mut b = ProblemBuilder::new();
     let unit = b.parameter();
     let vars: Vec<VarId> =
-        mirror.given.iter().map(|&g| if g { b.given_variable() } else { b.variable() }).collect();
+        mirror.nonnegative.iter().map(|&g| if g { b.nonnegative_variable() } else { b.variable() }).collect();
     let rules = mirror.rules.iter().map(|r| {
         let r = r.as_ref()?;
         Some(b.rule(r.expr(&vars, unit), r.relation, Level::preference(r.level), r.weight).unwrap())
@@ -133,12 +133,12 @@ impl Live {
                 mirror.rules.push(Some(w));
                 vec![Back::Remove(mirror.rules.len() - 1)]
             }
-            Edit::Variable(given) => {
-                let var = self.plan.add_variable(given);
+            Edit::Variable(nonnegative) => {
+                let var = self.plan.add_variable(nonnegative);
                 self.plan.add_settle(Settle::least(var)).unwrap();
                 self.plan.watch(var).unwrap();
                 self.vars.push(var);
-                mirror.given.push(given);
+                mirror.nonnegative.push(nonnegative);
                 Vec::new()
             }
             Edit::Resize(unit) => {
@@ -293,7 +293,7 @@ proptest! {
             let end = (at + gone).min(mirror.rules.len());
             mirror.rules.splice(at..end, new.into_iter().map(Some));
             let (next, unit, vars, rules) = problem(&mirror);
-            prop_assert!(live.plan.go_over_to(&next));
+            prop_assert!(live.plan.reuse_for(&next));
             live = Live { plan: live.plan, unit, vars, rules };
             agree(&mut live, &mirror)?;
             for &unit in &units {
@@ -307,10 +307,10 @@ proptest! {
             prop_assert_eq!(verified, Ok(()));
         }
         // More than rules may not differ.
-        let mut wider = mirror.clone();
-        wider.given.push(true);
+        let mut without_nonnegativity = mirror.clone();
+        without_nonnegativity.nonnegative.push(true);
         let before = live.plan.values().to_vec();
-        prop_assert!(!live.plan.go_over_to(&problem(&wider).0));
+        prop_assert!(!live.plan.reuse_for(&problem(&without_nonnegativity).0));
         prop_assert_eq!(live.plan.values(), before);
     }
 

@@ -11,7 +11,7 @@ fn rows(count: usize) -> (ProblemBuilder, usize) {
     let (width, height) = (b.parameter(), b.parameter());
     let mut views = 0;
     let mut view = |b: &mut ProblemBuilder, parent: Option<[VarId; 4]>| {
-        let v = [b.variable(), b.variable(), b.given_variable(), b.given_variable()];
+        let v = [b.variable(), b.variable(), b.nonnegative_variable(), b.nonnegative_variable()];
         views += 1;
         for axis in 0..2 {
             let toward = parent.map_or(Linear::default(), |p| Linear::of(p[axis]));

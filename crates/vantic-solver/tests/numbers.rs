@@ -18,13 +18,13 @@ proptest! {
         share in 0.1..0.9_f64,
     ) {
         let mut b = ProblemBuilder::new();
-        let first = b.given_variable();
+        let first = b.nonnegative_variable();
         let mut last = first;
         let mut ratio = 1.0;
         for factor in &factors {
             // Each is in the range of coordinates too.
             let factor = if (1e-7..1e7).contains(&(ratio * factor)) { *factor } else { 1.0 };
-            let next = b.given_variable();
+            let next = b.nonnegative_variable();
             must(&mut b, &[(next, 1.0), (last, -factor)], 0.0, Relation::Equal);
             (last, ratio) = (next, ratio * factor);
         }
@@ -46,7 +46,7 @@ proptest! {
         let run = || {
             let mut b = ProblemBuilder::new();
             let width = b.parameter();
-            let vars: Vec<VarId> = (0..12).map(|_| b.given_variable()).collect();
+            let vars: Vec<VarId> = (0..12).map(|_| b.nonnegative_variable()).collect();
             for (i, pair) in vars.windows(2).enumerate() {
                 must(&mut b, &[(pair[0], 1.0), (pair[1], -0.7)], -3.0, Relation::AtMost);
                 let wish = Linear::of(pair[0]).plus(-17.3 * i as f64);
@@ -69,7 +69,7 @@ proptest! {
 fn thousands_of_degenerate_rules_are_no_trouble() {
     // Every corner is met by many rules at once: all say the same, some nearly, some scaled.
     let mut b = ProblemBuilder::new();
-    let vars: Vec<VarId> = (0..200).map(|_| b.given_variable()).collect();
+    let vars: Vec<VarId> = (0..200).map(|_| b.nonnegative_variable()).collect();
     for (i, pair) in vars.windows(2).enumerate() {
         for again in 1..=10 {
             let k = f64::from(again);

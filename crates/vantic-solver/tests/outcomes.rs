@@ -48,7 +48,7 @@ fn what_is_not_a_number_is_refused_at_the_door() {
 #[test]
 fn a_plan_that_was_never_solved_says_so() {
     let mut b = ProblemBuilder::new();
-    let x = b.given_variable();
+    let x = b.nonnegative_variable();
     equal(&mut b, &[(x, 1.0)], -4.0, 0);
     b.watch(x).unwrap();
     let mut plan = Plan::new(&b.build());
@@ -69,7 +69,7 @@ fn empty_and_contradictory_problems_have_outcomes() {
     assert_eq!(Plan::new(&empty).solve(&[]).unwrap(), Status::Solved);
 
     let mut b = ProblemBuilder::new();
-    let x = b.given_variable();
+    let x = b.nonnegative_variable();
     equal(&mut b, &[], 3.0, 0); // 3 = 0
     equal(&mut b, &[(x, 1.0)], 5.0, 0); // x = -5, against the given
     let (outcome, diagnosis) = diagnosed(b, &[]);
@@ -77,7 +77,7 @@ fn empty_and_contradictory_problems_have_outcomes() {
     assert_eq!(outcome.values[x.index()], 0.0, "a given holds above every must");
     assert_eq!(outcome.level_totals, [8.0]);
     let named: Vec<(usize, usize, f64)> =
-        diagnosis.conflicts.iter().map(|c| (c.rules[0].index(), c.givens.len(), c.amount)).collect();
+        diagnosis.conflicts.iter().map(|c| (c.rules[0].index(), c.nonnegatives.len(), c.amount)).collect();
     assert_eq!(named, [(0, 0, 3.0), (1, 1, 5.0)]);
 }
 
@@ -97,7 +97,7 @@ fn broken_musts_settle_on_the_one_written_first_and_are_not_called_free() {
 #[test]
 fn a_tie_names_both_sides_and_its_interval() {
     let mut b = ProblemBuilder::new();
-    let (x, y) = (b.given_variable(), b.given_variable());
+    let (x, y) = (b.nonnegative_variable(), b.nonnegative_variable());
     equal(&mut b, &[(x, 1.0), (y, 1.0)], -100.0, 0);
     equal(&mut b, &[(x, 1.0)], -80.0, 1);
     equal(&mut b, &[(y, 1.0)], -60.0, 1);
@@ -122,7 +122,7 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
     let mut bottom = Linear::default();
     let mut tops = Vec::new();
     for i in 0..20_000_u32 {
-        let (top, tall) = (b.variable(), b.given_variable());
+        let (top, tall) = (b.variable(), b.nonnegative_variable());
         b.rule(
             Linear::of(top).plus_var(tall, 0.0) - Affine::constant(0.0),
             Relation::AtLeast,
@@ -152,7 +152,7 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
 fn thousands_of_rules_that_hang_together_are_solved_too() {
     // Each width is at most the next, all want to be as wide as they can, and only the last is held.
     let mut b = ProblemBuilder::new();
-    let vars: Vec<VarId> = (0..1_000).map(|_| b.given_variable()).collect();
+    let vars: Vec<VarId> = (0..1_000).map(|_| b.nonnegative_variable()).collect();
     for pair in vars.windows(2) {
         let expr = Linear::of(pair[0]).plus_var(pair[1], -1.0);
         b.rule(expr, Relation::AtMost, Level::MUST, 1.0).unwrap();
@@ -169,7 +169,7 @@ fn thousands_of_rules_that_hang_together_are_solved_too() {
 #[test]
 fn every_conflict_is_found_one_after_another() {
     let mut b = ProblemBuilder::new();
-    let (x, y, z) = (b.variable(), b.variable(), b.given_variable());
+    let (x, y, z) = (b.variable(), b.variable(), b.nonnegative_variable());
     equal(&mut b, &[(x, 1.0)], -1.0, 0); // 0: x = 1
     equal(&mut b, &[(y, 1.0), (x, -1.0)], -2.0, 0); // 1: y = x + 2
     equal(&mut b, &[(y, 1.0)], -9.0, 0); // 2: y = 9, against 0 and 1 by 6
@@ -180,7 +180,7 @@ fn every_conflict_is_found_one_after_another() {
     let sets: Vec<(Vec<usize>, usize)> = diagnosis
         .conflicts
         .iter()
-        .map(|c| (c.rules.iter().map(|r| r.index()).collect(), c.givens.len()))
+        .map(|c| (c.rules.iter().map(|r| r.index()).collect(), c.nonnegatives.len()))
         .collect();
     assert_eq!(outcome.status, Status::Broken);
     for (set, _) in &sets {
@@ -190,7 +190,7 @@ fn every_conflict_is_found_one_after_another() {
     let aside: Vec<usize> = sets.iter().map(|s| *s.0.last().unwrap()).collect();
     assert!(aside.contains(&4), "{sets:?}");
     let mut rest = ProblemBuilder::new();
-    let (x, y, z) = (rest.variable(), rest.variable(), rest.given_variable());
+    let (x, y, z) = (rest.variable(), rest.variable(), rest.nonnegative_variable());
     let rules =
         [vec![(x, 1.0)], vec![(y, 1.0), (x, -1.0)], vec![(y, 1.0)], vec![(z, 1.0), (y, 1.0)], vec![(x, 1.0)]];
     for (i, (terms, constant)) in rules.iter().zip([-1.0, -2.0, -9.0, 0.0, -4.0]).enumerate() {
@@ -205,7 +205,7 @@ fn every_conflict_is_found_one_after_another() {
 fn a_given_that_takes_part_is_named_and_so_is_what_it_hides() {
     // A box of height 44 whose foot is at 662 and whose top has to be at 680.
     let mut b = ProblemBuilder::new();
-    let (top, height) = (b.variable(), b.given_variable());
+    let (top, height) = (b.variable(), b.nonnegative_variable());
     equal(&mut b, &[(top, 1.0)], -680.0, 0);
     equal(&mut b, &[(height, 1.0)], -44.0, 0);
     equal(&mut b, &[(top, 1.0), (height, 1.0)], -662.0, 0);
@@ -213,11 +213,11 @@ fn a_given_that_takes_part_is_named_and_so_is_what_it_hides() {
     let [conflict] = diagnosis.conflicts.as_slice() else { panic!("{diagnosis:?}") };
     let ids = |rules: &[vantic_solver::RuleId]| rules.iter().map(|r| r.index()).collect::<Vec<_>>();
     assert_eq!(
-        (ids(&conflict.rules), conflict.givens.as_slice(), conflict.amount),
+        (ids(&conflict.rules), conflict.nonnegatives.as_slice(), conflict.amount),
         (vec![0, 2], &[height][..], 18.0)
     );
-    let wider = conflict.wider.as_ref().unwrap();
-    assert_eq!((ids(&wider.rules), wider.amount), (vec![0, 1, 2], 62.0));
+    let without_nonnegativity = conflict.without_nonnegativity.as_ref().unwrap();
+    assert_eq!((ids(&without_nonnegativity.rules), without_nonnegativity.amount), (vec![0, 1, 2], 62.0));
     assert_eq!(outcome.level_totals, [62.0]);
 }
 
@@ -240,7 +240,7 @@ fn weights_count_within_a_level_and_levels_before_weights() {
 fn a_conflict_is_found_whatever_is_settled_together() {
     // The size is in a conflict, the edge is not; a settling step speaks of both.
     let mut b = ProblemBuilder::new();
-    let (edge, size, other) = (b.variable(), b.given_variable(), b.given_variable());
+    let (edge, size, other) = (b.variable(), b.nonnegative_variable(), b.nonnegative_variable());
     b.rule(Linear::of(edge), Relation::AtLeast, Level::MUST, 1.0).unwrap();
     b.rule(Linear::of(other).plus(-65.0), Relation::AtLeast, Level::MUST, 1.0).unwrap();
     equal(&mut b, &[(size, 1.0), (other, 1.0)], -60.0, 0);
@@ -248,7 +248,7 @@ fn a_conflict_is_found_whatever_is_settled_together() {
     let (outcome, diagnosis) = diagnosed(b, &[]);
     assert_eq!((outcome.status, outcome.level_totals[0]), (Status::Broken, 5.0));
     assert_eq!(diagnosis.conflicts.len(), 1);
-    assert_eq!(diagnosis.conflicts[0].givens, [size]);
+    assert_eq!(diagnosis.conflicts[0].nonnegatives, [size]);
 }
 
 #[test]
@@ -258,7 +258,7 @@ fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
     let mut rule = Vec::new();
     let mut above: Option<(VarId, VarId)> = None;
     for _ in 0..COUNT {
-        let (top, height) = (b.variable(), b.given_variable());
+        let (top, height) = (b.variable(), b.nonnegative_variable());
         let mut place = Linear::of(top).plus(-8.0);
         if let Some((over, tall)) = above {
             place = place.plus_var(over, -1.0).plus_var(tall, -1.0);
@@ -277,7 +277,7 @@ fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
     let (outcome, conflicts) = (plan.outcome(), plan.diagnose().conflicts);
     assert!((outcome.level_totals[0] - (48.0 * COUNT as f64 - 20.0)).abs() < 1e-6);
     assert_eq!(conflicts[0].rules, rule);
-    assert_eq!(conflicts[0].givens.len(), COUNT);
+    assert_eq!(conflicts[0].nonnegatives.len(), COUNT);
     let only = [conflicts[0].clone()];
     verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &only, &[]).unwrap();
 }
@@ -287,7 +287,7 @@ fn a_part_of_a_problem_is_solved_as_if_it_had_been_written_alone() {
     let build = |kept: &[usize]| {
         let mut b = ProblemBuilder::new();
         let width = b.parameter();
-        let (x, y) = (b.variable(), b.given_variable());
+        let (x, y) = (b.variable(), b.nonnegative_variable());
         let share = Affine::default().plus_param(width, -0.5);
         let rules = [
             (Linear::new(vec![(x, 1.0)], share), Relation::Equal, Level::MUST),

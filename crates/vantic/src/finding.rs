@@ -81,12 +81,12 @@ pub struct Finding {
     pub rules: Vec<String>,
     /// The relations that take part, for those who have the screen at hand.
     #[serde(skip)]
-    pub parts: Vec<RuleRef>,
+    pub rule_refs: Vec<RuleRef>,
     /// The givens that take part, as `view.width` or `view.height`.
     pub given: Vec<String>,
     /// What else of the screen it is about, for those who have its file at hand.
     #[serde(skip)]
-    pub spots: Vec<Spot>,
+    pub locations: Vec<Location>,
     /// The displays it is found on.
     pub displays: Vec<String>,
     /// The display that the message and the amount are of: the one where it is worst.
@@ -108,7 +108,7 @@ pub struct Finding {
     pub fixes: Vec<Fix>,
     /// The way out of another finding that mends this one too, so that it follows from what is wrong there.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub goes_with: Option<String>,
+    pub fixed_by: Option<String>,
     /// Why the author accepts it, if they do.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub accepted: Option<String>,
@@ -124,9 +124,9 @@ impl Finding {
             follows: Vec::new(),
             ranges: BTreeMap::new(),
             rules: Vec::new(),
-            parts: Vec::new(),
+            rule_refs: Vec::new(),
             given: Vec::new(),
-            spots: Vec::new(),
+            locations: Vec::new(),
             displays: Vec::new(),
             worst: String::new(),
             varies: false,
@@ -135,7 +135,7 @@ impl Finding {
             help: String::new(),
             amount: 0.0,
             fixes: Vec::new(),
-            goes_with: None,
+            fixed_by: None,
             accepted: None,
         }
     }
@@ -149,7 +149,7 @@ impl Finding {
 
 /// A place in a screen file that a finding is about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Spot {
+pub enum Location {
     /// Where a view is declared.
     View(ViewId),
     /// Where a band is declared.

@@ -9,7 +9,7 @@ use vantic_core::text::Measure;
 
 /// Why a screen does not come out as expected. Its text is for people: a failing test prints it.
 #[derive(thiserror::Error)]
-pub enum Unmet {
+pub enum ExpectationFailure {
     /// The screen file cannot be used.
     #[error("the screen file cannot be used: {0}")]
     Source(String),
@@ -18,7 +18,7 @@ pub enum Unmet {
     Plan(#[from] PlanError),
     /// The screen cannot be placed.
     #[error(transparent)]
-    Place(#[from] PlaceError),
+    Anchor(#[from] PlaceError),
     /// A display is not known.
     #[error(transparent)]
     Display(#[from] DisplaysError),
@@ -30,7 +30,7 @@ pub enum Unmet {
     Frames(String),
 }
 
-impl std::fmt::Debug for Unmet {
+impl std::fmt::Debug for ExpectationFailure {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         write!(f, "{self}")
     }
@@ -39,7 +39,7 @@ impl std::fmt::Debug for Unmet {
 /// Whether a screen file comes out as it expects itself: as a test, two lines of an application's own `cargo test`.
 ///
 /// ```
-/// # fn a_test() -> Result<(), vantic::Unmet> {
+/// # fn a_test() -> Result<(), vantic::ExpectationFailure> {
 /// vantic::expected(r#"screen quay { view a { left = 0; top = 0; size = 8 }; expect on "390x844" { a = (0, 0, 8, 8) } }"#, &vantic::PlainText)
 /// # }
 /// # a_test().unwrap();
@@ -48,8 +48,9 @@ impl std::fmt::Debug for Unmet {
 /// # Errors
 /// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen that
 /// expects nothing.
-pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), Unmet> {
-    let source = crate::resolve::read::read(file).map_err(|errors| Unmet::Source(told(file, &errors)))?;
+pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
+    let source =
+        crate::resolve::read::read(file).map_err(|errors| ExpectationFailure::Source(told(file, &errors)))?;
     expected_of(source.screen, measure)
 }
 
@@ -58,11 +59,11 @@ pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), Unmet> {
 ///
 /// # Errors
 /// As for [`expected`].
-pub fn expected_of(screen: Screen, measure: &dyn Measure) -> Result<(), Unmet> {
+pub fn expected_of(screen: Screen, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
     let plan = Plan::new(screen)?;
     let screen = plan.screen();
     if screen.expectations().is_empty() {
-        return Err(Unmet::Nothing(screen.name().to_owned()));
+        return Err(ExpectationFailure::Nothing(screen.name().to_owned()));
     }
     let displays = Displays::default();
     let mut lines = Vec::new();
@@ -77,7 +78,7 @@ pub fn expected_of(screen: Screen, measure: &dyn Measure) -> Result<(), Unmet> {
     let count =
         if lines.len() == 1 { "one frame is".to_owned() } else { format!("{} frames are", lines.len()) };
     let head = format!("`{}`: {count} not as expected", screen.name());
-    Err(Unmet::Frames(format!("{head}\n  {}", lines.join("\n  "))))
+    Err(ExpectationFailure::Frames(format!("{head}\n  {}", lines.join("\n  "))))
 }
 
 fn told(file: &str, errors: &SourceErrors) -> String {

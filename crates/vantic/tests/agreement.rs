@@ -12,7 +12,7 @@ use vantic::display::Display;
 use vantic::finding::Severity;
 use vantic::geometry::{Direction, Frame};
 use vantic::model::{
-    Code, Comparison, Coordinate, Expr, Pick, Place, RuleRef, SNUG, Screen, Strength, ViewId, WHOLE,
+    Anchor, Code, Comparison, Coordinate, Expr, MinMaxKind, RuleRef, SNUG, Screen, Strength, ViewId, WHOLE,
 };
 use vantic::plan::{Examination, Placement, Plan};
 use vantic::resolve::read;
@@ -21,27 +21,27 @@ use vantic::text::{Measure, PlainText, TextRequest};
 const NEAR: f64 = 1e-4;
 
 /// A coordinate worked out from frames. `along`: the rule speaks of start or end.
-fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, along: bool) -> f64 {
+fn coordinate(screen: &Screen, p: &Placement, place: Anchor, what: Coordinate, along: bool) -> f64 {
     let d = &p.display;
     let whole = p.screen_frame();
     let i = d.insets();
     let frame = |v: ViewId| p.frame(v).unwrap();
     let f = match place {
-        Place::Screen => whole,
-        Place::Safe => Frame {
+        Anchor::Screen => whole,
+        Anchor::Safe => Frame {
             left: i.left,
             top: i.top,
             width: d.width() - i.left - i.right,
             height: d.height() - i.top - i.bottom,
         },
-        Place::Clear => Frame {
+        Anchor::Clear => Frame {
             left: i.left,
             top: i.top,
             width: d.width() - i.left - i.right,
             height: d.height() - i.top - i.bottom.max(d.keyboard()),
         },
-        Place::View(v) => frame(v),
-        Place::Prev(_) | Place::Next(_) | Place::Cells { .. } => unreachable!("not made by the generator"),
+        Anchor::View(v) => frame(v),
+        Anchor::Prev(_) | Anchor::Next(_) | Anchor::Cells { .. } => unreachable!("not made by the generator"),
     };
     let mirror = |x: f64| if d.direction() == Direction::RightToLeft { d.width() - x } else { x };
     let rtl = d.direction() == Direction::RightToLeft;
@@ -58,7 +58,7 @@ fn coordinate(screen: &Screen, p: &Placement, place: Place, what: Coordinate, al
         Coordinate::Start => mirror(if rtl { f.left + f.width } else { f.left }),
         Coordinate::End => mirror(if rtl { f.left } else { f.left + f.width }),
         Coordinate::Baseline => match place {
-            Place::View(v) if screen.view(v).unwrap().text().is_some() => {
+            Anchor::View(v) if screen.view(v).unwrap().text().is_some() => {
                 f.top + p.texts[v.index()].unwrap().ascent
             }
             _ => f.top + f.height,
@@ -79,9 +79,9 @@ fn value(screen: &Screen, p: &Placement, expr: &Expr, along: bool) -> f64 {
     let picks = expr.picks().iter().map(|picked| {
         let of: Vec<f64> = picked.of.iter().map(|e| value(screen, p, e, along)).collect();
         let one = match picked.pick {
-            Pick::Max => of.iter().copied().fold(f64::MIN, f64::max),
-            Pick::Min => of.iter().copied().fold(f64::MAX, f64::min),
-            Pick::Clamp => of[0].min(of[2]).max(of[1]),
+            MinMaxKind::Max => of.iter().copied().fold(f64::MIN, f64::max),
+            MinMaxKind::Min => of.iter().copied().fold(f64::MAX, f64::min),
+            MinMaxKind::Clamp => of[0].min(of[2]).max(of[1]),
         };
         picked.coefficient * one
     });

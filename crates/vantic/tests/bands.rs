@@ -1,7 +1,7 @@
 //! Bands, states and languages, and the displays that they are tried on.
 
 use proptest::prelude::*;
-use vantic::check::{Checking, check, check_as};
+use vantic::check::{CheckOptions, check, check_as};
 use vantic::display::{Display, Displays, DisplaysError, Matrix, MatrixError, variations};
 use vantic::files::{to_expectations, with_expectations, with_words};
 use vantic::finding::{Finding, Severity};
@@ -141,7 +141,7 @@ fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
         messages[1].contains("`tall` and `huge` can hold together, and both change `gap`"),
         "{messages:?}"
     );
-    assert!(contested.iter().all(|f| f.severity == Severity::Note && f.spots.len() == 2));
+    assert!(contested.iter().all(|f| f.severity == Severity::Note && f.locations.len() == 2));
     let never = of(Code::Idle, &findings);
     assert!(
         never
@@ -386,8 +386,8 @@ fn a_display_comes_out_the_same_alone_and_among_others() {
         let plan = plan(text);
         let displays = Matrix::of(Displays::default().all()).text_scales([1.0, 1.7]).all_of(plan.screen());
         let displays = displays.displays(plan.screen()).unwrap();
-        let all = check_as(&plan, &displays, &EvenText, Checking::default()).unwrap();
-        assert_eq!(all, check_as(&plan, &displays, &EvenText, Checking::default()).unwrap());
+        let all = check_as(&plan, &displays, &EvenText, CheckOptions::default()).unwrap();
+        assert_eq!(all, check_as(&plan, &displays, &EvenText, CheckOptions::default()).unwrap());
         for (display, placement) in std::iter::zip(&displays, &all.placements) {
             let alone = plan.place(display, &EvenText).unwrap();
             let all = std::iter::zip(&alone.frames, &placement.frames);
@@ -494,7 +494,7 @@ proptest! {
             let expected = &placed.frames;
             let frames = live.frames(display, &PlainText).unwrap();
             let found = frames.all();
-            let looks = |v| vantic::plan::Looks { fits: None, ..placed.look(v) };
+            let looks = |v| vantic::plan::Appearance { fits: None, ..placed.look(v) };
             prop_assert!(plan.screen().views().all(|(v, _)| frames.look(v) == looks(v)));
             let painted = |v| frames.is_painted(v) == placed.is_painted(v);
             prop_assert!(plan.screen().views().all(|(v, _)| painted(v)));

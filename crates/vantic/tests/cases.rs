@@ -4,7 +4,7 @@
 mod case;
 
 use case::{all, compare, display_name, numbers};
-use vantic::check::{Checking, check_as};
+use vantic::check::{CheckOptions, check_as};
 use vantic::display::{Displays, Insets};
 use vantic::geometry::Direction;
 use vantic::plan::Plan;
@@ -32,7 +32,7 @@ fn every_case_comes_out_as_computed_by_hand() {
             }
             let even = expected.get("measure").is_some_and(|m| m.as_str() == Some("even"));
             let measure: &dyn Measure = if even { &EvenText } else { &PlainText };
-            let how = Checking { painted: expected.contains_key("painted"), ..Checking::default() };
+            let how = CheckOptions { painted: expected.contains_key("painted"), ..CheckOptions::default() };
             let report = check_as(&plan, &[display], measure, how).unwrap();
             let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();
             compare(&case, expected, &placement, &serde_json::to_value(&report.findings).unwrap());

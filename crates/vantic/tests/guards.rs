@@ -2,7 +2,7 @@
 
 use proptest::prelude::*;
 use vantic::check::check;
-use vantic::display::{Along, Display};
+use vantic::display::{Display, DisplayQuantity};
 use vantic::geometry::Axis;
 use vantic::model::{
     BuildError, Code, Condition, Coordinate, Coordinates, Expectation, Expected, Order, Property, SAFE,
@@ -156,11 +156,11 @@ fn siblings_nearer_than_the_gap_are_told_by_their_distance() {
 }",
     );
     let display = Display::new(400.0, 800.0).unwrap();
-    let range = Range { along: Along::Width, from: 300.0, to: 500.0, gap: 10.0 };
+    let range = Range { along: DisplayQuantity::Width, from: 300.0, to: 500.0, gap: 10.0 };
     let swept = sweep(&plan, &display, range, &PlainText).unwrap();
     let grid = GridRange { widths: (300.0, 500.0), heights: (700.0, 800.0), lines: 2, gap: 10.0 };
     let rows = sweep_grid(&plan, &display, grid, &PlainText).unwrap();
-    for spans in std::iter::once(&swept).chain(rows.iter().map(|(_, s)| s)).map(|s| &s.troubles) {
+    for spans in std::iter::once(&swept).chain(rows.iter().map(|(_, s)| s)).map(|s| &s.problems) {
         let of = |a: &str, b: &str| {
             let found = spans.iter().find(|t| {
                 t.code == Code::Overlap && t.views.contains(&a.to_owned()) && t.views.contains(&b.to_owned())
@@ -171,7 +171,7 @@ fn siblings_nearer_than_the_gap_are_told_by_their_distance() {
         assert!(of("a", "c").contains("overlap by 30 x 10"), "{}", of("a", "c"));
     }
     let near = sweep(&plan, &display, Range { gap: 0.0, ..range }, &PlainText).unwrap();
-    assert!(near.troubles.iter().all(|t| !t.views.contains(&"b".to_owned())), "{:?}", near.troubles);
+    assert!(near.problems.iter().all(|t| !t.views.contains(&"b".to_owned())), "{:?}", near.problems);
 }
 
 proptest! {

@@ -6,7 +6,7 @@ use vantic::geometry::{Axis, Frame};
 use vantic::json::{Form, FormError};
 use vantic::model::{
     Align, Arrangement, Condition, Coordinate, Coordinates, Design, Expectation, Expected, Guide, Length,
-    Order, Overhang, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder, Scroll, Setting, Share, Side,
+    Order, Overflow, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder, Scroll, Setting, Share, Side,
     Space, Spread, bearing, bearing_along, clamp, max, ratio, spread, spread_in,
 };
 use vantic::resolve::{read, read_bytes};
@@ -315,7 +315,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     s.set_when(wide, lanes, Setting::Guide(Box::new(Guide::columns(8).into())));
     let list = s.view("log");
     let content = s.scroll(list, Scroll::Down);
-    s.set(list, Setting::Overhang(Overhang::Clip));
+    s.set(list, Setting::Overflow(Overflow::Clip));
     s.set_when(wide, list, Setting::Scroll(Scroll::Both));
     let day = s.view_in(list, "day");
     s.set(day, Setting::Stick(vec![(Side::Top, 8.0), (Side::Bottom, 0.0)]));

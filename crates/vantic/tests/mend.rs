@@ -4,11 +4,11 @@
 mod random;
 
 use proptest::prelude::*;
-use vantic::check::{Checking, Report, check};
+use vantic::check::{CheckOptions, Report, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
 use vantic::finding::{Edit, Severity};
-use vantic::fix::{EditError, MAX_WAYS, Mending, edited, without};
+use vantic::fix::{EditError, Fixes, MAX_FIXES, edited, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
@@ -18,9 +18,8 @@ fn mended(text: &str, displays: &[Display]) -> Report {
     let source = files.read().unwrap();
     let plan = Plan::new(source.screen).unwrap();
     let mut report = check(&plan, displays, &PlainText).unwrap();
-    let (map, how) = (&source.map, Checking::default());
-    Mending { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }
-        .ways_out(&mut report);
+    let (map, how) = (&source.map, CheckOptions::default());
+    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
     report
 }
 
@@ -88,7 +87,7 @@ proptest! {
         let report = mended(&text, &displays);
         let before = worse(&report);
         for finding in report.open() {
-            prop_assert!(finding.fixes.len() <= MAX_WAYS && (finding.fixes.is_empty() || finding.goes_with.is_none()));
+            prop_assert!(finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none()));
             for fix in &finding.fixes {
                 let after = worse(&checked(&edited(&text, &fix.edits).unwrap(), &displays));
                 let key = (finding.code, finding.views.clone());

@@ -4,7 +4,7 @@
 use proptest::prelude::*;
 use vantic::display::Display;
 use vantic::model::{
-    Coordinates, Draft, Expr, LevelId, RuleRef, SCREEN, Screen, ScreenBuilder, ViewId, clamp, max, min,
+    Coordinates, Expr, LevelId, RuleDraft, RuleRef, SCREEN, Screen, ScreenBuilder, ViewId, clamp, max, min,
 };
 use vantic::plan::{Placement, Plan};
 use vantic::text::PlainText;
@@ -16,7 +16,7 @@ struct Making {
     /// How many picks there were so far.
     met: usize,
     /// What holds of the chosen arguments.
-    dominance: Vec<Draft>,
+    dominance: Vec<RuleDraft>,
 }
 
 impl Making {
@@ -107,7 +107,7 @@ fn build(all: &[Told], making: &mut Making) -> Screen {
             _ => -making.pick(true, a, b) + 40.0,
         };
         let level = |at: u8| levels.get(usize::from(at)).copied();
-        let strong = |d: Draft, l: Option<LevelId>| l.map_or(d.clone(), |l| d.prefer(l));
+        let strong = |d: RuleDraft, l: Option<LevelId>| l.map_or(d.clone(), |l| d.prefer(l));
         let rule = match told.anchored {
             0 => view.width().equals(picked),
             1 => view.left().equals(picked),

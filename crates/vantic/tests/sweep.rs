@@ -6,7 +6,7 @@ mod random;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use vantic::check::check;
-use vantic::display::{Along, Display};
+use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::model::Code;
 use vantic::plan::Plan;
@@ -33,9 +33,9 @@ fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
 
 /// What the sweep says is wrong at a place.
 fn said(swept: &Sweep, at: f64) -> BTreeSet<(Code, Vec<String>)> {
-    let there = swept.troubles.iter().filter(|t| t.from <= at && at <= t.to);
+    let there = swept.problems.iter().filter(|t| t.from <= at && at <= t.to);
     let views =
-        |t: &vantic::sweep::Trouble| if t.code == Code::Conflict { Vec::new() } else { t.views.clone() };
+        |t: &vantic::sweep::ProblemSpan| if t.code == Code::Conflict { Vec::new() } else { t.views.clone() };
     there.map(|t| (t.code, views(t))).collect()
 }
 
@@ -47,20 +47,20 @@ fn agrees(plan: &Plan, display: &Display, range: Range, places: &[f64]) -> Resul
         // On a border either side will do.
         let near = |edge: f64| (edge - at).abs() < 1e-3;
         if swept.events.iter().any(|e| near(e.at))
-            || swept.troubles.iter().any(|t| near(t.from) || near(t.to))
+            || swept.problems.iter().any(|t| near(t.from) || near(t.to))
         {
             continue;
         }
         let there = along.at(display, at).unwrap();
-        let troubles: Vec<_> =
-            swept.troubles.iter().map(|t| (t.code, t.views.join(" "), t.from, t.to)).collect();
+        let problems: Vec<_> =
+            swept.problems.iter().map(|t| (t.code, t.views.join(" "), t.from, t.to)).collect();
         prop_assert_eq!(
             said(&swept, at),
             found(plan, &there),
             "at {} of {:?}: {:?}\n{}",
             at,
             along,
-            troubles,
+            problems,
             plan.screen()
         );
     }
@@ -75,10 +75,10 @@ proptest! {
         screen in random::screens(),
         display in random::displays(),
         places in prop::collection::vec(0.001..0.999_f64, 24),
-        along in prop::sample::select(vec![Along::Width, Along::Height, Along::Aspect]),
+        along in prop::sample::select(vec![DisplayQuantity::Width, DisplayQuantity::Height, DisplayQuantity::Aspect]),
     ) {
         let plan = Plan::new(screen).unwrap();
-        let (from, to) = if along == Along::Height { (320.0, 900.0) } else { (180.0, 1100.0) };
+        let (from, to) = if along == DisplayQuantity::Height { (320.0, 900.0) } else { (180.0, 1100.0) };
         agrees(&plan, &display.with_size(600.0, 500.0).unwrap(), Range { along, from, to, gap: 0.0 }, &places)?;
     }
 
@@ -89,9 +89,9 @@ proptest! {
     ) {
         let plan = Plan::new(screen).unwrap();
         let display = Display::new(500.0, 700.0).unwrap();
-        let swept = sweep(&plan, &display, Range { along: Along::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &PlainText);
+        let swept = sweep(&plan, &display, Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &PlainText);
         prop_assert_eq!(swept.unwrap().proof, Proof::Sampled);
-        agrees(&plan, &display, Range { along: Along::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &places)?;
+        agrees(&plan, &display, Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &places)?;
     }
 }
 
@@ -107,21 +107,21 @@ fn an_overlap_begins_where_arithmetic_says_and_a_band_is_proposed_there() {
     let display = Display::new(1000.0, 700.0).unwrap();
     // The mark ends at 170, the menu begins at the width less 450.
     let over = |gap| {
-        let range = Range { along: Along::Width, from: 480.0, to: 1400.0, gap };
+        let range = Range { along: DisplayQuantity::Width, from: 480.0, to: 1400.0, gap };
         sweep(&plan, &display, range, &PlainText).unwrap()
     };
     for (gap, at) in [(0.0, 620.0), (20.0, 640.0)] {
         let swept = over(gap);
-        let overlap: Vec<(f64, f64)> = swept.troubles.iter().map(|t| (t.from, t.to)).collect();
+        let overlap: Vec<(f64, f64)> = swept.problems.iter().map(|t| (t.from, t.to)).collect();
         assert_eq!(overlap.len(), 1);
         assert!((overlap[0].0, (overlap[0].1 - at).abs() < 0.02) == (480.0, true), "{overlap:?}");
         assert_eq!(swept.bands[0].0, format!("band narrow: screen.width < {at}"));
         assert_eq!(swept.proof, Proof::Exact);
         assert!(swept.proven()[0].contains("no text cut") && !swept.proven()[0].contains("no overlap"));
     }
-    let range = Range { along: Along::Width, from: 700.0, to: 1400.0, gap: 0.0 };
+    let range = Range { along: DisplayQuantity::Width, from: 700.0, to: 1400.0, gap: 0.0 };
     let swept = sweep(&plan, &display, range, &PlainText).unwrap();
-    assert!(swept.troubles.is_empty() && swept.events.is_empty());
+    assert!(swept.problems.is_empty() && swept.events.is_empty());
     let proven = swept.proven();
     assert!(
         proven[0].starts_with("no overlap, no text cut, ") && proven[0].ends_with("from 700 to 1400"),
@@ -139,9 +139,9 @@ fn what_passes_over_another_on_the_way_is_seen() {
         }",
     );
     let display = Display::new(600.0, 300.0).unwrap();
-    let range = Range { along: Along::Width, from: 510.0, to: 800.0, gap: 0.0 };
+    let range = Range { along: DisplayQuantity::Width, from: 510.0, to: 800.0, gap: 0.0 };
     let swept = sweep(&plan, &display, range, &PlainText).unwrap();
-    let overlap = swept.troubles.iter().find(|t| t.code == Code::Overlap).unwrap();
+    let overlap = swept.problems.iter().find(|t| t.code == Code::Overlap).unwrap();
     // From 3 w - 1500 + 20 = 300 up to 3 w - 1500 = 320.
     let ends = [(overlap.from, 1780.0 / 3.0), (overlap.to, 1820.0 / 3.0)];
     assert!(ends.iter().all(|(is, by_hand)| (is - by_hand).abs() < 0.02), "{ends:?}");
@@ -174,7 +174,7 @@ fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
         }",
     );
     let display = Display::new(800.0, 900.0).unwrap();
-    let range = Range { along: Along::Width, from: 280.0, to: 1400.0, gap: 0.0 };
+    let range = Range { along: DisplayQuantity::Width, from: 280.0, to: 1400.0, gap: 0.0 };
     let swept = sweep(&plan, &display, range, &EvenText).unwrap();
     let at = |kind: EventKind| -> Vec<f64> {
         swept.events.iter().filter(|e| e.kind == kind).map(|e| (e.at * 1000.0).round() / 1000.0).collect()
@@ -201,12 +201,12 @@ proptest! {
         places in prop::collection::vec(0.0..1.0, 4),
     ) {
         let (plan, display) = (Plan::new(screen).unwrap(), Display::new(f64::from(width), 700.0).unwrap());
-        let range = Range { along: Along::Width, from: 240.0, to: 1000.0, gap: 0.0 };
+        let range = Range { along: DisplayQuantity::Width, from: 240.0, to: 1000.0, gap: 0.0 };
         let swept = sweep(&plan, &display, range, &PlainText).unwrap();
         prop_assume!(swept.proof == Proof::Exact);
         let view = plan.screen().views().last().unwrap().0;
         let value = |at: f64| {
-            let placement = plan.place(&Along::Width.at(&display, at).unwrap(), &PlainText).unwrap();
+            let placement = plan.place(&DisplayQuantity::Width.at(&display, at).unwrap(), &PlainText).unwrap();
             placement.frame(view).map(|f| f.left)
         };
         let Some((from, to)) = swept.steady(f64::from(width), view, vantic::model::Coordinate::Left) else {
@@ -242,10 +242,10 @@ fn on_a_curve_it_is_said_that_places_were_looked_at() {
         }",
     );
     let display = Display::new(400.0, 800.0).unwrap();
-    let range = Range { along: Along::Width, from: 200.0, to: 800.0, gap: 0.0 };
+    let range = Range { along: DisplayQuantity::Width, from: 200.0, to: 800.0, gap: 0.0 };
     let swept = sweep(&plan, &display, range, &PlainText).unwrap();
     // The width in units is w / sqrt(w / 400), that is sqrt(400 w): 360 at w = 324.
-    let overlap = swept.troubles.iter().find(|t| t.code == Code::Overlap).unwrap();
+    let overlap = swept.problems.iter().find(|t| t.code == Code::Overlap).unwrap();
     assert!((overlap.to - 324.0).abs() < 0.05, "{overlap:?}");
     assert_eq!(swept.proof, Proof::Sampled);
 }
@@ -256,10 +256,13 @@ fn ranges_that_cannot_be_examined_say_why_and_rectangles_are_made_of_lines() {
     let display = Display::new(1000.0, 700.0).unwrap();
     let over = |along, from, to| sweep(&plan, &display, Range { along, from, to, gap: 0.0 }, &PlainText);
     for (from, to) in [(900.0, 400.0), (400.0, 400.0), (f64::NAN, 400.0), (1.0, f64::INFINITY)] {
-        assert!(matches!(over(Along::Width, from, to), Err(SweepError::Range { .. })), "{from} {to}");
+        assert!(
+            matches!(over(DisplayQuantity::Width, from, to), Err(SweepError::Range { .. })),
+            "{from} {to}"
+        );
     }
-    assert!(matches!(over(Along::Width, -5.0, 400.0), Err(SweepError::Display(_))));
-    assert!(matches!(over(Along::Keyboard, 0.0, 4000.0), Err(SweepError::Display(_))));
+    assert!(matches!(over(DisplayQuantity::Width, -5.0, 400.0), Err(SweepError::Display(_))));
+    assert!(matches!(over(DisplayQuantity::Keyboard, 0.0, 4000.0), Err(SweepError::Display(_))));
     let rows = sweep_grid(
         &plan,
         &display,
@@ -272,6 +275,6 @@ fn ranges_that_cannot_be_examined_say_why_and_rectangles_are_made_of_lines() {
         [40.0, 205.0, 370.0, 535.0, 700.0]
     );
     // At a height of 40 both reach beyond the bottom as well, whatever the width.
-    let wrong = |row: usize, code| rows[row].1.troubles.iter().filter(|t| t.code == code).count();
+    let wrong = |row: usize, code| rows[row].1.problems.iter().filter(|t| t.code == code).count();
     assert_eq!([wrong(0, Code::Outside), wrong(1, Code::Outside), wrong(1, Code::Overlap)], [2, 0, 1]);
 }

@@ -5,7 +5,7 @@ use vantic::check::check;
 use vantic::display::Display;
 use vantic::geometry::{Direction, Frame};
 use vantic::infer::{Tie, gathered, neighbours, tied};
-use vantic::model::{Place, Screen, Side};
+use vantic::model::{Anchor, Screen, Side};
 use vantic::plan::{Placement, Plan};
 use vantic::resolve::read;
 use vantic::text::PlainText;
@@ -75,12 +75,12 @@ fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
         let display = Display::new(420.0, 910.0).unwrap().with_direction(direction);
         let (screen, placed) = place(text, &display);
         let report = screen.find("report").unwrap();
-        let tops: Vec<(Place, f64)> =
+        let tops: Vec<(Anchor, f64)> =
             neighbours(&placed, &screen, report, Side::Top).iter().map(|n| (n.place, n.distance)).collect();
-        let view = |path: &str| Place::View(screen.find(path).unwrap());
+        let view = |path: &str| Anchor::View(screen.find(path).unwrap());
         let below = frame(&screen, &placed, "card").bottom();
         let expected =
-            [(view("alert"), 10.0), (view("card"), 32.0 + 80.0 + 10.0), (Place::Screen, below + 122.0)];
+            [(view("alert"), 10.0), (view("card"), 32.0 + 80.0 + 10.0), (Anchor::Screen, below + 122.0)];
         assert_eq!(tops, expected);
         // Words face the icon, whichever way they are read.
         let words = screen.find("card.words").unwrap();

@@ -91,7 +91,7 @@ proptest! {
         let wished = format!("{path}.wished");
         let conflict = found.findings.iter().find(|f| f.code == Code::Conflict && f.rules.contains(&wished));
         if !broken {
-            prop_assert_eq!(conflict.is_some(), !not.against.is_empty() || !not.givens.is_empty());
+            prop_assert_eq!(conflict.is_some(), !not.against.is_empty() || !not.nonnegatives.is_empty());
             if let Some(conflict) = conflict {
                 let named: Vec<String> = not.against.iter().map(|r| r.name(plan.screen())).collect();
                 let others: Vec<&String> = conflict.rules.iter().filter(|r| **r != wished).collect();

@@ -1,7 +1,7 @@
 //! `vantic check`.
 
 use crate::args::{CheckArgs, ReportFormat};
-use crate::checking::looked_at;
+use crate::checking::check_with_fixes;
 use crate::findings::text;
 use crate::output::{FAINT, print, print_json};
 use crate::picture::{Kind, save};
@@ -9,7 +9,7 @@ use crate::session::{Loaded, load};
 use crate::verdict::Verdict;
 use anyhow::{Context, Result};
 use std::path::Path;
-use vantic::check::{Checking, Report, check_as};
+use vantic::check::{CheckOptions, Report, check_as};
 use vantic::finding::Finding;
 use vantic::model::Code;
 use vantic_draw::{FontText, Options, draw_display};
@@ -28,7 +28,7 @@ struct Output<'a> {
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     let mut loaded = load(&args.file)?;
-    let mut report = looked_at(&loaded, args)?;
+    let mut report = check_with_fixes(&loaded, args)?;
     let mut told = String::new();
     if !args.fix.is_empty() {
         (loaded, report, told) = crate::apply_fix::fix(args, loaded, report)?;
@@ -59,7 +59,7 @@ fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
     let fonts = FontText::new();
     for finding in report.open().filter(|f| f.code == Code::Claim) {
         let display = loaded.display_named(&finding.worst, report)?;
-        let there = check_as(&loaded.plan, &[display], &fonts, Checking::default())?;
+        let there = check_as(&loaded.plan, &[display], &fonts, CheckOptions::default())?;
         let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
             continue;
         };

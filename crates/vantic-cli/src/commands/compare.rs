@@ -3,7 +3,7 @@
 use crate::args::{CompareArgs, Format};
 use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print_json, table};
 use crate::rule_removal::less;
-use crate::session::{Loaded, Texts, Unsaid, displays, load};
+use crate::session::{Defaults, Loaded, Texts, displays, load};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
@@ -54,14 +54,14 @@ fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) 
         if !args.band.is_empty() {
             bail!("--band compares two bands of one file; name one file");
         }
-        let all = displays(&args.displays, screen, Unsaid::First)?;
+        let all = displays(&args.displays, screen, Defaults::First)?;
         return Ok(all
             .into_iter()
             .map(|d| Pair { before: (first, d.clone()), after: (second, d) })
             .collect());
     }
     let two = match args.band.as_slice() {
-        [] => displays(&args.displays, screen, Unsaid::First)?,
+        [] => displays(&args.displays, screen, Defaults::First)?,
         [a, b] => vec![in_band(screen, a, b)?, in_band(screen, b, a)?],
         _ => bail!("name two bands: --band narrow --band wide"),
     };

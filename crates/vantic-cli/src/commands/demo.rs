@@ -7,7 +7,7 @@ use crate::picture::{Kind, save};
 use crate::session::{Loaded, load_text};
 use crate::verdict::Verdict;
 use anyhow::{Context, Result};
-use vantic::check::{Checking, Report, check};
+use vantic::check::{CheckOptions, Report, check};
 use vantic::display::{Display, Displays, Matrix};
 use vantic::finding::Severity;
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
@@ -94,14 +94,14 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
 
     let faulty = shipped(FAULTY)?;
     let mut report = check(&faulty.plan, &displays, &fonts)?;
-    faulty.mend(&mut report, &fonts, Checking::default());
+    faulty.mend(&mut report, &fonts, CheckOptions::default());
     let one_display: Vec<Display> = displays.iter().filter(|d| d.name() == FAULTY_ON).cloned().collect();
     let there = check(&faulty.plan, &one_display, &fonts)?;
     let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())
         .context("the demo's display is in the catalogue")?;
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
     out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n", shown(FAULTY));
-    for finding in report.open().filter(|f| f.severity != Severity::Note && f.goes_with.is_none()) {
+    for finding in report.open().filter(|f| f.severity != Severity::Note && f.fixed_by.is_none()) {
         out += &indented(&one(&faulty, &report, finding));
         out.push('\n');
     }

@@ -4,18 +4,18 @@ use crate::args::DrawArgs;
 use crate::checking::checked;
 use crate::output::{print, write_whole};
 use crate::picture::{Out, save};
-use crate::session::{Unsaid, load};
+use crate::session::{Defaults, load};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
-use vantic::check::Checking;
+use vantic::check::CheckOptions;
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let out = Out::of(&args.out)?;
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
-    let unsaid = if out == Out::Page { Unsaid::All } else { Unsaid::First };
-    let report = checked(&loaded, &args.displays, unsaid, &fonts, Checking::default())?;
+    let unsaid = if out == Out::Page { Defaults::All } else { Defaults::First };
+    let report = checked(&loaded, &args.displays, unsaid, &fonts, CheckOptions::default())?;
     let (screen, displays) = (loaded.plan.screen(), report.placements.len());
     if (args.rules || args.guides) && displays > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };

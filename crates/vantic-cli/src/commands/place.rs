@@ -2,11 +2,11 @@
 
 use crate::args::{Format, PlaceArgs};
 use crate::output::{BOLD, FAINT, RED, count, lines, print, print_json, table};
-use crate::session::{Texts, Unsaid, displays, load};
+use crate::session::{Defaults, Texts, displays, load};
 use crate::verdict::Verdict;
 use anyhow::Result;
 use vantic::files::to_expectations;
-use vantic::model::{Division, Paint, RuleRef, Screen, Shown};
+use vantic::model::{Division, Paint, RuleRef, Screen, VisibleSpares};
 use vantic::plan::{NamedPlacement, Placement};
 use vantic::words::number;
 
@@ -24,7 +24,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
-    let placements: Vec<Placement> = displays(&args.displays, screen, Unsaid::First)?
+    let placements: Vec<Placement> = displays(&args.displays, screen, Defaults::First)?
         .iter()
         .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
         .collect::<Result<_>>()?;
@@ -95,7 +95,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
                 let (columns, rows) = (grid.columns as usize, grid.rows as usize);
                 said += &format!(", {} and {}", count(columns, "column"), count(rows, "row"));
             }
-            if let Some(Shown { shown, of, cut }) = p.shown.get(&view) {
+            if let Some(VisibleSpares { shown, of, cut }) = p.visible_spares.get(&view) {
                 said += &format!(", {shown} of {of} spare ones shown");
                 said += if *cut { ", the last one cut" } else { "" };
             }

@@ -7,10 +7,10 @@ use crate::session::{Texts, load, one_of};
 use crate::verdict::Verdict;
 use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
-use vantic::display::{Along, Display};
+use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::model::Screen;
-use vantic::sweep::{Event, EventKind, GridRange, Proof, Range, Sweep, Trouble, sweep, sweep_grid};
+use vantic::sweep::{Event, EventKind, GridRange, ProblemSpan, Proof, Range, Sweep, sweep, sweep_grid};
 use vantic::words::{millionths, number};
 use vantic_draw::{draw_map, draw_tracks};
 
@@ -44,34 +44,35 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     } else {
         print(&text(screen, &display, &swept))?;
     }
-    Ok(verdict(&swept.troubles))
+    Ok(verdict(&swept.problems))
 }
 
-fn verdict<'a>(troubles: impl IntoIterator<Item = &'a Trouble>) -> Verdict {
-    match troubles.into_iter().any(|t| t.severity == Severity::Error) {
+fn verdict<'a>(problems: impl IntoIterator<Item = &'a ProblemSpan>) -> Verdict {
+    match problems.into_iter().any(|t| t.severity == Severity::Error) {
         true => Verdict::Findings,
         false => Verdict::Clean,
     }
 }
 
 /// What changes, from how much and up to how much.
-fn range_of(args: &SweepArgs) -> Result<(Along, (f64, f64))> {
+fn range_of(args: &SweepArgs) -> Result<(DisplayQuantity, (f64, f64))> {
     if let Some(over) = &args.over {
-        let names: Vec<&str> = Along::SPELLINGS.iter().map(|(name, _)| *name).collect();
+        let names: Vec<&str> = DisplayQuantity::SPELLINGS.iter().map(|(name, _)| *name).collect();
         let Some((name, range)) = over.split_once('=') else {
             bail!("--over {over}: write what changes and its range, such as `keyboard=0..300`");
         };
-        let Some((_, along)) = Along::SPELLINGS.iter().find(|(spelling, _)| *spelling == name) else {
+        let Some((_, along)) = DisplayQuantity::SPELLINGS.iter().find(|(spelling, _)| *spelling == name)
+        else {
             bail!("--over {over}: `{name}` is nothing that changes; there are {}", names.join(", "));
         };
         let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
         return Ok((*along, range));
     }
     Ok(match (args.width, args.height, args.aspect, args.text) {
-        (_, Some(heights), _, _) => (Along::Height, heights),
-        (_, _, Some(widths), _) => (Along::Aspect, widths),
-        (_, _, _, Some(scales)) => (Along::TextScale, scales),
-        (widths, ..) => (Along::Width, widths.unwrap_or(USUAL)),
+        (_, Some(heights), _, _) => (DisplayQuantity::Height, heights),
+        (_, _, Some(widths), _) => (DisplayQuantity::Aspect, widths),
+        (_, _, _, Some(scales)) => (DisplayQuantity::TextScale, scales),
+        (widths, ..) => (DisplayQuantity::Width, widths.unwrap_or(USUAL)),
     })
 }
 
@@ -81,9 +82,9 @@ fn told(display: &Display, range: &Range) -> String {
     let span = format!("{} {} to {}", along.name(), number(*from), number(*to));
     let (width, height) = (number(display.width()), number(display.height()));
     match along {
-        Along::Width => format!("{span}, {height} high"),
-        Along::Height => format!("{span}, {width} wide"),
-        Along::Aspect => format!("{span}, {width} : {height}"),
+        DisplayQuantity::Width => format!("{span}, {height} high"),
+        DisplayQuantity::Height => format!("{span}, {width} wide"),
+        DisplayQuantity::Aspect => format!("{span}, {width} : {height}"),
         _ => format!("{span}, on {}", display.name()),
     }
 }
@@ -134,7 +135,7 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
         out += &lines(&rows, 0);
     }
     out.push('\n');
-    for trouble in &swept.troubles {
+    for trouble in &swept.problems {
         let style = if trouble.severity == Severity::Error { RED } else { YELLOW };
         let (from, to) = (number(trouble.from), number(trouble.to));
         out += &format!(
@@ -177,7 +178,7 @@ fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
         swept.bands.iter().map(|(band, what)| json!({ "write": band, "for": what })).collect();
     json!({
         "screen": screen.name(), "display": display.name(), "along": along.name(), "from": from, "to": to, "gap": gap,
-        "proof": proof_name(swept.proof), "events": events, "troubles": swept.troubles, "bands": bands,
+        "proof": proof_name(swept.proof), "events": events, "troubles": swept.problems, "bands": bands,
         "right": swept.proven(),
     })
 }
@@ -189,21 +190,21 @@ fn map(
     ((left, right), (top, bottom)): ((f64, f64), (f64, f64)),
     rows: &[(f64, Sweep)],
 ) -> Result<Verdict> {
-    let troubles = || rows.iter().flat_map(|(_, swept)| &swept.troubles);
+    let problems = || rows.iter().flat_map(|(_, swept)| &swept.problems);
     if args.format == Format::Json {
         let rows: Vec<Value> =
-            rows.iter().map(|(height, s)| json!({ "height": height, "troubles": s.troubles })).collect();
+            rows.iter().map(|(height, s)| json!({ "height": height, "troubles": s.problems })).collect();
         print_json(&json!({
             "screen": screen.name(), "widths": [left, right], "heights": [top, bottom], "rows": rows,
         }))?;
-        return Ok(verdict(troubles()));
+        return Ok(verdict(problems()));
     }
     let [left, right, top, bottom] = [left, right, top, bottom].map(number);
     let mut out =
         format!("{BOLD}{}{BOLD:#}: widths {left} to {right}, heights {top} to {bottom}\n\n", screen.name());
-    let mut told: Vec<(&Trouble, f64, f64, f64, f64)> = Vec::new();
+    let mut told: Vec<(&ProblemSpan, f64, f64, f64, f64)> = Vec::new();
     for (height, swept) in rows {
-        for t in &swept.troubles {
+        for t in &swept.problems {
             match told.iter_mut().find(|(of, ..)| of.code == t.code && of.views == t.views) {
                 Some((of, from, to, _, low)) => {
                     (*from, *to, *low) = (from.min(t.from), to.max(t.to), *height);
@@ -231,5 +232,5 @@ fn map(
     out +=
         &format!("\n{FAINT}{LINES} heights were looked at, each over the whole range of widths{FAINT:#}\n");
     print(&out)?;
-    Ok(verdict(troubles()))
+    Ok(verdict(problems()))
 }

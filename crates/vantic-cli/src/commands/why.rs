@@ -6,7 +6,7 @@ use crate::session::{Loaded, Texts, load, one_of, view_of};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
-use vantic::display::{Along, Display};
+use vantic::display::{Display, DisplayQuantity};
 use vantic::geometry::Direction;
 use vantic::model::{Coordinate, RuleRef, Screen, ViewId};
 use vantic::plan::{Missed, Why, WhyNot, WhyPart, Wish};
@@ -32,7 +32,7 @@ pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let screen = loaded.plan.screen();
     let display = one_of(&args.displays, screen)?;
-    let told = Told {
+    let told = WhyReport {
         loaded: &loaded,
         screen,
         display: &display,
@@ -99,7 +99,7 @@ fn is_told(coordinate: Coordinate) -> bool {
     !matches!(coordinate, ContentWidth | ContentHeight | Pixel | ScrolledX | ScrolledY)
 }
 
-struct Told<'a> {
+struct WhyReport<'a> {
     loaded: &'a Loaded,
     screen: &'a Screen,
     display: &'a Display,
@@ -107,7 +107,7 @@ struct Told<'a> {
     format: Format,
 }
 
-impl Told<'_> {
+impl WhyReport<'_> {
     fn name(&self, view: ViewId, coordinate: Coordinate) -> String {
         format!("{}.{}", self.screen.path(view), coordinate.spelling())
     }
@@ -256,7 +256,7 @@ impl Told<'_> {
             return None;
         }
         let width = self.display.width();
-        let range = Range { along: Along::Width, from: 0.5 * width, to: 2.0 * width, gap: 0.0 };
+        let range = Range { along: DisplayQuantity::Width, from: 0.5 * width, to: 2.0 * width, gap: 0.0 };
         let swept = sweep(&self.loaded.plan, self.display, range, &self.texts).ok()?;
         let coordinate = match (why.coordinate, self.display.direction()) {
             (Coordinate::Start, Direction::LeftToRight) => Coordinate::Left,
@@ -341,7 +341,7 @@ impl Told<'_> {
             for &rule in &not.against {
                 out += &format!("    {}\n", self.rule_line(rule));
             }
-            for &(view, coordinate) in &not.givens {
+            for &(view, coordinate) in &not.nonnegatives {
                 out += &format!("    `{}` cannot be below zero\n", self.name(view, coordinate));
             }
             return out;
@@ -358,7 +358,7 @@ impl Told<'_> {
 
     fn print_not(&self, about: &Value, not: &WhyNot) -> Result<Verdict> {
         let names = |rules: &[RuleRef]| rules.iter().map(|r| r.name(self.screen)).collect::<Vec<_>>();
-        let givens: Vec<String> = not.givens.iter().map(|&(v, c)| self.name(v, c)).collect();
+        let givens: Vec<String> = not.nonnegatives.iter().map(|&(v, c)| self.name(v, c)).collect();
         let costs: Vec<Value> = not
             .costs
             .iter()

@@ -8,15 +8,15 @@ use vantic::finding::Finding;
 pub(crate) fn lines(loaded: &Loaded, finding: &Finding) -> Vec<(String, usize)> {
     let own = loaded.texts().first().map_or_else(String::new, |(name, _)| name.clone());
     let mut all: Vec<(String, usize)> = Vec::new();
-    for &part in &finding.parts {
+    for &part in &finding.rule_refs {
         if let Some((line, base)) = loaded.line(part) {
             all.push((base.unwrap_or_else(|| own.clone()), line));
         }
     }
-    all.extend(finding.spots.iter().filter_map(|&spot| Some((own.clone(), loaded.spot(spot)?.0))));
+    all.extend(finding.locations.iter().filter_map(|&spot| Some((own.clone(), loaded.spot(spot)?.0))));
     let views = finding.views.iter().filter_map(|path| loaded.plan.screen().find(path));
     all.extend(
-        views.filter_map(|view| Some((own.clone(), loaded.spot(vantic::finding::Spot::View(view))?.0))),
+        views.filter_map(|view| Some((own.clone(), loaded.spot(vantic::finding::Location::View(view))?.0))),
     );
     // Each once, in order of appearance.
     let mut met = HashSet::new();

@@ -7,7 +7,7 @@ use crate::show::one_display::{place_named, placed};
 use crate::verdict::Verdict;
 use anyhow::Result;
 use vantic::geometry::Axis;
-use vantic::infer::{Across, Compared, across};
+use vantic::infer::{Invariant, Measurement, across};
 use vantic::model::Screen;
 use vantic::words::{millionths, number};
 
@@ -20,13 +20,13 @@ struct Line {
     values: Vec<Option<f64>>,
 }
 
-fn what(screen: &Screen, of: &Across) -> String {
+fn what(screen: &Screen, of: &Invariant) -> String {
     match of.what {
-        Compared::Distance(side, place) => {
+        Measurement::Distance(side, place) => {
             format!("{} to {}", side.coordinate().spelling(), place_named(screen, place))
         }
-        Compared::Share(Axis::Across) => "share of the width, %".into(),
-        Compared::Share(Axis::Down) => "share of the height, %".into(),
+        Measurement::Share(Axis::Across) => "share of the width, %".into(),
+        Measurement::Share(Axis::Down) => "share of the height, %".into(),
     }
 }
 
@@ -38,7 +38,7 @@ pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
     let only = args.view.as_deref().map(|path| view_of(screen, path)).transpose()?;
     let all = across(screen, &placements, only);
     if args.of.format == Format::Json {
-        let line = |of: &Across| {
+        let line = |of: &Invariant| {
             let values = of.values.iter().map(|v| v.map(millionths)).collect();
             Line { view: screen.path(of.view), what: what(screen, of), same: of.is_same(), values }
         };

@@ -1,9 +1,9 @@
 //! A view on the one display that the options name.
 
 use crate::args::ShowScreen;
-use crate::session::{Loaded, Texts, Unsaid, displays, view_of};
+use crate::session::{Defaults, Loaded, Texts, displays, view_of};
 use anyhow::{Result, bail};
-use vantic::model::{Place, Screen, ViewId};
+use vantic::model::{Anchor, Screen, ViewId};
 use vantic::plan::Placement;
 
 pub(crate) fn on_one_display<'a>(
@@ -13,7 +13,7 @@ pub(crate) fn on_one_display<'a>(
 ) -> Result<(&'a Screen, ViewId, Placement)> {
     let screen = loaded.plan.screen();
     let view = view_of(screen, path)?;
-    let displays = displays(&args.displays, loaded.plan.screen(), Unsaid::First)?;
+    let displays = displays(&args.displays, loaded.plan.screen(), Defaults::First)?;
     let [display] = displays.as_slice() else {
         bail!("distances differ from display to display: name one, such as `--display 390x844`");
     };
@@ -25,11 +25,11 @@ pub(crate) fn on_one_display<'a>(
 }
 
 /// What a place is called in tables.
-pub(crate) fn place_named(screen: &Screen, place: Place) -> String {
+pub(crate) fn place_named(screen: &Screen, place: Anchor) -> String {
     match place {
-        Place::View(view) => screen.path(view),
-        Place::Cells { guide, first, .. } => format!("{}[{first}]", screen.path(guide)),
-        Place::Safe => "the safe area".into(),
+        Anchor::View(view) => screen.path(view),
+        Anchor::Cells { guide, first, .. } => format!("{}[{first}]", screen.path(guide)),
+        Anchor::Safe => "the safe area".into(),
         _ => "the screen".into(),
     }
 }
@@ -37,6 +37,6 @@ pub(crate) fn place_named(screen: &Screen, place: Place) -> String {
 /// The screen placed on every display that the options name.
 pub(crate) fn placed(loaded: &Loaded, args: &ShowScreen) -> Result<Vec<Placement>> {
     let texts = Texts::new(&args.texts);
-    let all = displays(&args.displays, loaded.plan.screen(), Unsaid::First)?;
+    let all = displays(&args.displays, loaded.plan.screen(), Defaults::First)?;
     all.iter().map(|display| Ok(loaded.plan.place(display, &texts)?)).collect()
 }

@@ -2,7 +2,7 @@
 
 use crate::args::{Format, ShowView};
 use crate::output::{BOLD, count, fit_terminal, lines, print, print_json, table};
-use crate::session::{Texts, Unsaid, displays, load, view_of};
+use crate::session::{Defaults, Texts, displays, load, view_of};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use vantic::model::{RuleRef, Screen};
@@ -58,7 +58,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
     let view = view_of(screen, path)?;
     let named = match args.of.displays.is_unset() {
         true => Vec::new(),
-        false => displays(&args.of.displays, screen, Unsaid::First)?,
+        false => displays(&args.of.displays, screen, Defaults::First)?,
     };
     let placement = match named.as_slice() {
         [] => None,

@@ -10,4 +10,4 @@ pub use class::{CATALOGUE, DisplayClass};
 pub use display::{Display, MAX_DISPLAY_SIDE, TURNED};
 pub use error::DisplayError;
 pub use insets::Insets;
-pub use quantity::Along;
+pub use quantity::DisplayQuantity;

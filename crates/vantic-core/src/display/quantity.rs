@@ -5,7 +5,7 @@ use crate::display::error::DisplayError;
 
 /// What changes along a range.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Along {
+pub enum DisplayQuantity {
     /// The width, in logical pixels.
     Width,
     /// The height, in logical pixels.
@@ -28,33 +28,33 @@ pub enum Along {
     Density,
 }
 
-impl Along {
+impl DisplayQuantity {
     /// All with their spelling on the command line.
-    pub const SPELLINGS: [(&'static str, Along); 10] = [
-        ("width", Along::Width),
-        ("height", Along::Height),
-        ("aspect", Along::Aspect),
-        ("text", Along::TextScale),
-        ("keyboard", Along::Keyboard),
-        ("top-inset", Along::InsetTop),
-        ("bottom-inset", Along::InsetBottom),
-        ("left-inset", Along::InsetLeft),
-        ("right-inset", Along::InsetRight),
-        ("density", Along::Density),
+    pub const SPELLINGS: [(&'static str, DisplayQuantity); 10] = [
+        ("width", DisplayQuantity::Width),
+        ("height", DisplayQuantity::Height),
+        ("aspect", DisplayQuantity::Aspect),
+        ("text", DisplayQuantity::TextScale),
+        ("keyboard", DisplayQuantity::Keyboard),
+        ("top-inset", DisplayQuantity::InsetTop),
+        ("bottom-inset", DisplayQuantity::InsetBottom),
+        ("left-inset", DisplayQuantity::InsetLeft),
+        ("right-inset", DisplayQuantity::InsetRight),
+        ("density", DisplayQuantity::Density),
     ];
 
     /// What it is called in words.
     pub fn name(self) -> &'static str {
         match self {
-            Along::Width | Along::Aspect => "width",
-            Along::Height => "height",
-            Along::TextScale => "text scale",
-            Along::Keyboard => "keyboard height",
-            Along::InsetTop => "top inset",
-            Along::InsetBottom => "bottom inset",
-            Along::InsetLeft => "left inset",
-            Along::InsetRight => "right inset",
-            Along::Density => "density",
+            DisplayQuantity::Width | DisplayQuantity::Aspect => "width",
+            DisplayQuantity::Height => "height",
+            DisplayQuantity::TextScale => "text scale",
+            DisplayQuantity::Keyboard => "keyboard height",
+            DisplayQuantity::InsetTop => "top inset",
+            DisplayQuantity::InsetBottom => "bottom inset",
+            DisplayQuantity::InsetLeft => "left inset",
+            DisplayQuantity::InsetRight => "right inset",
+            DisplayQuantity::Density => "density",
         }
     }
 
@@ -65,17 +65,20 @@ impl Along {
     pub fn at(self, display: &Display, amount: f64) -> Result<Display, DisplayError> {
         let (width, height, mut insets) = (display.width(), display.height(), display.insets());
         match self {
-            Along::Width => display.with_size(amount, height),
-            Along::Height => display.with_size(width, amount),
-            Along::Aspect => display.with_size(amount, height * amount / width),
-            Along::TextScale => display.clone().with_text_scale(amount),
-            Along::Keyboard => display.clone().with_keyboard(amount),
-            Along::Density => display.clone().with_density(amount),
-            Along::InsetTop | Along::InsetBottom | Along::InsetLeft | Along::InsetRight => {
+            DisplayQuantity::Width => display.with_size(amount, height),
+            DisplayQuantity::Height => display.with_size(width, amount),
+            DisplayQuantity::Aspect => display.with_size(amount, height * amount / width),
+            DisplayQuantity::TextScale => display.clone().with_text_scale(amount),
+            DisplayQuantity::Keyboard => display.clone().with_keyboard(amount),
+            DisplayQuantity::Density => display.clone().with_density(amount),
+            DisplayQuantity::InsetTop
+            | DisplayQuantity::InsetBottom
+            | DisplayQuantity::InsetLeft
+            | DisplayQuantity::InsetRight => {
                 let side = match self {
-                    Along::InsetTop => &mut insets.top,
-                    Along::InsetBottom => &mut insets.bottom,
-                    Along::InsetLeft => &mut insets.left,
+                    DisplayQuantity::InsetTop => &mut insets.top,
+                    DisplayQuantity::InsetBottom => &mut insets.bottom,
+                    DisplayQuantity::InsetLeft => &mut insets.left,
                     _ => &mut insets.right,
                 };
                 *side = amount;
@@ -88,25 +91,25 @@ impl Along {
     pub fn of(self, display: &Display) -> f64 {
         let insets = display.insets();
         match self {
-            Along::Width | Along::Aspect => display.width(),
-            Along::Height => display.height(),
-            Along::TextScale => display.text_scale(),
-            Along::Keyboard => display.keyboard(),
-            Along::Density => display.density(),
-            Along::InsetTop => insets.top,
-            Along::InsetBottom => insets.bottom,
-            Along::InsetLeft => insets.left,
-            Along::InsetRight => insets.right,
+            DisplayQuantity::Width | DisplayQuantity::Aspect => display.width(),
+            DisplayQuantity::Height => display.height(),
+            DisplayQuantity::TextScale => display.text_scale(),
+            DisplayQuantity::Keyboard => display.keyboard(),
+            DisplayQuantity::Density => display.density(),
+            DisplayQuantity::InsetTop => insets.top,
+            DisplayQuantity::InsetBottom => insets.bottom,
+            DisplayQuantity::InsetLeft => insets.left,
+            DisplayQuantity::InsetRight => insets.right,
         }
     }
 
     /// Whether everything a rule reads of the display changes evenly along it.
     pub fn is_even(self) -> bool {
-        !matches!(self, Along::TextScale | Along::Density)
+        !matches!(self, DisplayQuantity::TextScale | DisplayQuantity::Density)
     }
 }
 
-impl Along {
+impl DisplayQuantity {
     /// A place of a range in words: logical pixels, or a factor.
     pub fn said(self, amount: f64) -> String {
         crate::words::number::number(amount)

@@ -322,7 +322,7 @@ pub struct Item {
 
 /// How many of the children are shown that are shown only where there is room.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-pub struct Shown {
+pub struct VisibleSpares {
     /// How many are shown.
     pub shown: usize,
     /// How many there are.

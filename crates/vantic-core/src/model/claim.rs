@@ -1,15 +1,15 @@
 //! TODO-HEAD
 
-use crate::display::quantity::Along;
+use crate::display::quantity::DisplayQuantity;
 use crate::model::condition::Property;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::id::ViewId;
 
 /// What is claimed of a view.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Claimed {
     /// It lies inside a place.
-    Inside(Place),
+    Inside(Anchor),
     /// It is clear of another view, at least so far away, in logical pixels.
     ClearOf(ViewId, f64),
     /// Its words are not cut.
@@ -30,16 +30,16 @@ pub struct Claim {
 }
 
 /// The properties of a display that a claim may range over, and what changes along it.
-pub const RANGES: [(Property, Along); 4] = [
-    (Property::ScreenWidth, Along::Width),
-    (Property::ScreenHeight, Along::Height),
-    (Property::TextScale, Along::TextScale),
-    (Property::Density, Along::Density),
+pub const RANGES: [(Property, DisplayQuantity); 4] = [
+    (Property::ScreenWidth, DisplayQuantity::Width),
+    (Property::ScreenHeight, DisplayQuantity::Height),
+    (Property::TextScale, DisplayQuantity::TextScale),
+    (Property::Density, DisplayQuantity::Density),
 ];
 
 impl Claim {
     /// The quantity that it ranges over, from and to; `None` for a claim about the displays that are checked.
-    pub fn along(&self) -> Option<(Along, f64, f64)> {
+    pub fn along(&self) -> Option<(DisplayQuantity, f64, f64)> {
         let (property, from, to) = self.over?;
         let (_, along) = RANGES.iter().find(|(of, _)| *of == property)?;
         Some((*along, from, to))

@@ -102,7 +102,7 @@ impl Coordinate {
 
 /// Something that has coordinates.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Place {
+pub enum Anchor {
     /// The whole display.
     Screen,
     /// The display less its insets.
@@ -127,17 +127,17 @@ pub enum Place {
 }
 
 /// The whole display, as a target for rules.
-pub const SCREEN: Place = Place::Screen;
+pub const SCREEN: Anchor = Anchor::Screen;
 
 /// The display less its insets, as a target for rules.
-pub const SAFE: Place = Place::Safe;
+pub const SAFE: Anchor = Anchor::Safe;
 
 /// The display less its insets and less a keyboard on the screen, as a target for rules.
-pub const CLEAR: Place = Place::Clear;
+pub const CLEAR: Anchor = Anchor::Clear;
 
-impl From<ViewId> for Place {
+impl From<ViewId> for Anchor {
     fn from(view: ViewId) -> Self {
-        Place::View(view)
+        Anchor::View(view)
     }
 }
 

@@ -1,19 +1,19 @@
 //! Coordinates of views, and the expressions and relations made of them.
 
-use crate::geometry::angle::turn;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::geometry::angle::sin_cos_degrees;
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::id::{ValueId, ViewId};
 use std::ops::{Add, Mul, Neg, Sub};
 
 /// One pixel of the display, in logical pixels: for lines as thin as they can be.
 pub fn pixel() -> Expr {
-    Expr::of(Place::Screen, Coordinate::Pixel)
+    Expr::of(Anchor::Screen, Coordinate::Pixel)
 }
 
 macro_rules! coordinate_methods {
     ($($(#[$doc:meta])* $name:ident $coordinate:ident;)*) => {
         /// The coordinates of a view, of the screen and of the safe area, as expressions.
-        pub trait Coordinates: Copy + Into<Place> {
+        pub trait Coordinates: Copy + Into<Anchor> {
             $($(#[$doc])*
             fn $name(self) -> Expr {
                 Expr::of(self.into(), Coordinate::$coordinate)
@@ -37,7 +37,7 @@ macro_rules! coordinate_methods {
             /// The point where a ray from the middle leaves the box: 0 degrees is up, angles grow
             /// clockwise.
             fn outline(self, degrees: f64) -> Pair {
-                let (sin, cos) = turn(degrees);
+                let (sin, cos) = sin_cos_degrees(degrees);
                 let reach = |half: Expr, share: f64| half * (0.5 / share.abs());
                 let radius = match (sin == 0.0, cos == 0.0) {
                     (true, _) => self.height() * 0.5,
@@ -83,7 +83,7 @@ coordinate_methods! {
     scrolled_y ScrolledY;
 }
 
-impl Coordinates for Place {}
+impl Coordinates for Anchor {}
 
 impl Coordinates for ViewId {}
 
@@ -93,14 +93,14 @@ pub struct Term {
     /// The number.
     pub coefficient: f64,
     /// Whose coordinate.
-    pub place: Place,
+    pub place: Anchor,
     /// Which coordinate.
     pub coordinate: Coordinate,
 }
 
 /// Which of several expressions counts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Pick {
+pub enum MinMaxKind {
     /// The greatest: `max(a, b)`.
     Max,
     /// The least: `min(a, b)`.
@@ -110,10 +110,10 @@ pub enum Pick {
     Clamp,
 }
 
-impl Pick {
+impl MinMaxKind {
     /// All with their spelling in a screen file.
-    pub const SPELLINGS: [(&'static str, Pick); 3] =
-        [("max", Pick::Max), ("min", Pick::Min), ("clamp", Pick::Clamp)];
+    pub const SPELLINGS: [(&'static str, MinMaxKind); 3] =
+        [("max", MinMaxKind::Max), ("min", MinMaxKind::Min), ("clamp", MinMaxKind::Clamp)];
 
     /// The spelling in a screen file.
     pub fn spelling(self) -> &'static str {
@@ -122,15 +122,15 @@ impl Pick {
 }
 
 /// How deep `max`, `min` and `clamp` may stand in one another.
-pub const MAX_PICK_NESTING: usize = 32;
+pub const MAX_MIN_MAX_NESTING: usize = 32;
 
 /// The greatest or least of several expressions, times a number.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Picked {
+pub struct MinMax {
     /// The number.
     pub coefficient: f64,
     /// Which one counts.
-    pub pick: Pick,
+    pub pick: MinMaxKind,
     /// The expressions.
     pub of: Vec<Expr>,
     /// How deep others stand within it, itself counted.
@@ -143,7 +143,7 @@ pub struct Expr {
     pub(crate) terms: Vec<Term>,
     /// Named numbers that bands change, each with its coefficient.
     pub(crate) values: Vec<(f64, ValueId)>,
-    pub(crate) picks: Vec<Picked>,
+    pub(crate) picks: Vec<MinMax>,
     pub(crate) constant: f64,
     /// To be measured along the reading direction; a relation writes its middles so.
     pub(crate) along: bool,
@@ -151,7 +151,7 @@ pub struct Expr {
 
 impl Expr {
     /// A coordinate of a place.
-    pub fn of(place: Place, coordinate: Coordinate) -> Self {
+    pub fn of(place: Anchor, coordinate: Coordinate) -> Self {
         Self { terms: vec![Term { coefficient: 1.0, place, coordinate }], ..Self::default() }
     }
 
@@ -176,7 +176,7 @@ impl Expr {
     }
 
     /// The greatest and least of others that are in it.
-    pub fn picks(&self) -> &[Picked] {
+    pub fn picks(&self) -> &[MinMax] {
         &self.picks
     }
 
@@ -274,40 +274,40 @@ impl Mul<f64> for Expr {
     }
 }
 
-fn picked(pick: Pick, mut of: Vec<Expr>) -> Expr {
+fn picked(pick: MinMaxKind, mut of: Vec<Expr>) -> Expr {
     let depth = 1 + of.iter().flat_map(|e| &e.picks).map(|p| p.depth).max().unwrap_or(0);
-    if depth > MAX_PICK_NESTING {
+    if depth > MAX_MIN_MAX_NESTING {
         // The screen will be refused; what is in it is not needed.
         of.clear();
     }
-    Expr { picks: vec![Picked { coefficient: 1.0, pick, of, depth }], ..Expr::default() }
+    Expr { picks: vec![MinMax { coefficient: 1.0, pick, of, depth }], ..Expr::default() }
 }
 
 /// The greatest of several expressions. The first counts where several are greatest.
 pub fn max<const N: usize>(of: [Expr; N]) -> Expr {
-    picked(Pick::Max, of.into())
+    picked(MinMaxKind::Max, of.into())
 }
 
 /// The least of several expressions. The first counts where several are least.
 pub fn min<const N: usize>(of: [Expr; N]) -> Expr {
-    picked(Pick::Min, of.into())
+    picked(MinMaxKind::Min, of.into())
 }
 
 /// An expression held between two others; `least` wins where they cross.
 pub fn clamp(value: Expr, least: impl Into<Expr>, most: impl Into<Expr>) -> Expr {
-    picked(Pick::Clamp, vec![value, least.into(), most.into()])
+    picked(MinMaxKind::Clamp, vec![value, least.into(), most.into()])
 }
 
 /// The greatest, least or held of expressions; a plain number where all are.
-pub fn pick(pick: Pick, of: Vec<Expr>) -> Expr {
+pub fn pick(pick: MinMaxKind, of: Vec<Expr>) -> Expr {
     if !of.iter().all(Expr::is_number) {
         return picked(pick, of);
     }
     let numbers = of.iter().map(Expr::constant);
     match pick {
-        Pick::Max => numbers.fold(f64::NEG_INFINITY, f64::max).into(),
-        Pick::Min => numbers.fold(f64::INFINITY, f64::min).into(),
-        Pick::Clamp => of[0].constant.min(of[2].constant).max(of[1].constant).into(),
+        MinMaxKind::Max => numbers.fold(f64::NEG_INFINITY, f64::max).into(),
+        MinMaxKind::Min => numbers.fold(f64::INFINITY, f64::min).into(),
+        MinMaxKind::Clamp => of[0].constant.min(of[2].constant).max(of[1].constant).into(),
     }
 }
 
@@ -339,7 +339,7 @@ impl From<(f64, f64)> for Pair {
 /// The offset to a point at a distance in a direction: 0 degrees is up, angles grow clockwise.
 pub fn bearing(radius: impl Into<Expr>, degrees: f64) -> Pair {
     let radius = radius.into();
-    let (sin, cos) = turn(degrees);
+    let (sin, cos) = sin_cos_degrees(degrees);
     Pair(radius.clone() * sin, radius * -cos)
 }
 

@@ -2,7 +2,7 @@
 //! a line without thickness, or lie inside its parent at distances of its own.
 
 use crate::geometry::axis::Axis;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::edges::Edges;
 use crate::model::expression::Expr;
 use crate::model::id::{LevelId, ViewId};
@@ -21,7 +21,7 @@ pub enum Guide {
     Mark(Mark),
     /// What its parent scrolls: as large as rules say, and moved by how far the parent is scrolled. Only
     /// [`crate::ScreenBuilder::scroll`] makes one.
-    Sheet,
+    ContentBox,
 }
 
 /// Columns or rows of a guide, counted from 1: columns along the reading direction, rows from the top.
@@ -99,14 +99,14 @@ impl Guide {
             Guide::Cells(Cells { axis: Axis::Across, .. }) => "columns",
             Guide::Cells(_) => "rows",
             Guide::Mark(_) => "line",
-            Guide::Sheet => "scroll",
+            Guide::ContentBox => "scroll",
         }
     }
 
     /// Every expression in it.
     pub(crate) fn exprs(&self) -> Vec<&Expr> {
         match self {
-            Guide::Plain | Guide::Sheet => Vec::new(),
+            Guide::Plain | Guide::ContentBox => Vec::new(),
             Guide::Padding(sides) => sides.iter().collect(),
             Guide::Cells(c) => c.size.iter().chain([&c.margin, &c.gutter, &c.offset]).collect(),
             Guide::Mark(line) => line.at.iter().collect(),
@@ -190,13 +190,13 @@ impl Cells {
 
 impl ViewId {
     /// One column or row of this guide, counted from 1.
-    pub fn cell(self, number: u32) -> Place {
+    pub fn cell(self, number: u32) -> Anchor {
         self.cells(number, number)
     }
 
     /// Several columns or rows of this guide, from one to another, with what lies between them.
-    pub fn cells(self, first: u32, last: u32) -> Place {
-        Place::Cells { guide: self, first, last }
+    pub fn cells(self, first: u32, last: u32) -> Anchor {
+        Anchor::Cells { guide: self, first, last }
     }
 }
 

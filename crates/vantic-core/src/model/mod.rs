@@ -30,31 +30,31 @@ pub(crate) mod view;
 
 pub use acceptance::Acceptance;
 pub use arrangement::{
-    Align, Arrangement, ColumnWidth, Columns, GridShape, Item, MAX_COLUMNS, MAX_SPAN, Share, Shown, Space,
-    Spread,
+    Align, Arrangement, ColumnWidth, Columns, GridShape, Item, MAX_COLUMNS, MAX_SPAN, Share, Space, Spread,
+    VisibleSpares,
 };
 pub use band::{Band, Change, Value};
 pub use build_error::{BuildError, BuildErrors};
-pub use builder::builder::{Content, SHEET, ScreenBuilder};
+pub use builder::builder::{CONTENT_BOX, Content, ScreenBuilder};
 pub use claim::{Claim, Claimed, RANGES};
 pub use code::Code;
 pub use condition::{Condition, Order, Property};
-pub use coordinate::{CLEAR, Coordinate, Place, SAFE, SCREEN, Side, value_of};
+pub use coordinate::{Anchor, CLEAR, Coordinate, SAFE, SCREEN, Side, value_of};
 pub use design::{Design, SCALE_RANGE, Scaling};
 pub use edges::Edges;
 pub use expectation::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
 pub use expression::{
-    Coordinates, Expr, MAX_PICK_NESTING, Pair, Pick, Picked, Term, bearing, bearing_along, clamp, max, min,
-    pick, pixel,
+    Coordinates, Expr, MAX_MIN_MAX_NESTING, MinMax, MinMaxKind, Pair, Term, bearing, bearing_along, clamp,
+    max, min, pick, pixel,
 };
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use id::{BandId, LevelId, RuleId, ValueId, ViewId};
 pub use language::{Language, MAX_LANGUAGES, PSEUDO};
 pub use print::quoted;
-pub use rule::{Comparison, Draft, Relation, Rule, SNUG, Strength, WHOLE, ratio};
+pub use rule::{Comparison, Relation, Rule, RuleDraft, SNUG, Strength, WHOLE, ratio};
 pub use rule_ref::RuleRef;
 pub use screen::Screen;
-pub use scroll::{Loose, Overhang, Scroll, Scrolled, Stuck};
+pub use scroll::{Overflow, Scroll, Scrolled, StickyOffset, UnstickableView};
 pub use setting::Setting;
 pub use shortcuts::rules::{Length, spread, spread_in, spread_out};
 pub use state::State;

@@ -4,18 +4,18 @@ use crate::geometry::axis::Axis;
 use crate::geometry::frame::Frame;
 use crate::model::arrangement::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::model::band::{Band, Change};
-use crate::model::builder::builder::SHEET;
+use crate::model::builder::builder::CONTENT_BOX;
 use crate::model::claim::{Claim, Claimed};
 use crate::model::condition::{Condition, Order, Property};
-use crate::model::coordinate::{Coordinate, Place, Side};
+use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::design::Design;
 use crate::model::expectation::Expected;
-use crate::model::expression::{Expr, Picked, Term};
+use crate::model::expression::{Expr, MinMax, Term};
 use crate::model::guide::Guide;
 use crate::model::id::{LevelId, RuleId, ViewId};
 use crate::model::rule::Relation;
 use crate::model::screen::Screen;
-use crate::model::scroll::Overhang;
+use crate::model::scroll::Overflow;
 use crate::model::setting::Setting;
 use crate::model::view::Paint;
 use std::fmt;
@@ -30,7 +30,7 @@ impl Screen {
     /// A claim as it reads.
     pub fn claim_text(&self, claim: &Claim) -> String {
         let path = self.path(claim.view);
-        let place = |place: Place| {
+        let place = |place: Anchor| {
             let text = self.coordinate_text(place, Coordinate::Left, None);
             text.strip_suffix(".left").unwrap_or("screen").to_owned()
         };
@@ -109,8 +109,8 @@ impl Screen {
                 writeln!(f, "{pad}image {} {{", view.name)?;
                 settings.push(Setting::Natural(image.width, image.height));
             }
-            (None, None) if view.guide.as_deref() == Some(&Guide::Sheet) => {
-                writeln!(f, "{pad}in {SHEET} {{")?
+            (None, None) if view.guide.as_deref() == Some(&Guide::ContentBox) => {
+                writeln!(f, "{pad}in {CONTENT_BOX} {{")?
             }
             (None, None) if view.guide.is_some() => writeln!(f, "{pad}guide {} {{", view.name)?,
             (None, None) => writeln!(f, "{pad}view {} {{", view.name)?,
@@ -122,11 +122,11 @@ impl Screen {
         settings.extend((paint.rotate != 0.0).then_some(Setting::Rotate(paint.rotate)));
         settings.extend((paint.scale != plain.scale).then_some(Setting::Scale(paint.scale.0, paint.scale.1)));
         settings.extend((view.depth != 0.0).then_some(Setting::Depth(view.depth)));
-        let guide = view.guide.clone().filter(|guide| !matches!(**guide, Guide::Plain | Guide::Sheet));
+        let guide = view.guide.clone().filter(|guide| !matches!(**guide, Guide::Plain | Guide::ContentBox));
         settings.extend(guide.map(Setting::Guide));
         settings.extend(view.arrangement.clone().map(Setting::Arrange));
         settings.extend(view.scroll.map(Setting::Scroll));
-        settings.extend((view.overhang != Overhang::default()).then_some(Setting::Overhang(view.overhang)));
+        settings.extend((view.overhang != Overflow::default()).then_some(Setting::Overflow(view.overhang)));
         settings.extend((!view.stick.is_empty()).then(|| Setting::Stick(view.stick.clone())));
         settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
         settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
@@ -140,8 +140,8 @@ impl Screen {
         let mut spaces = view.spaces.iter().peekable();
         for inner in declared(&view.children, &view.guides) {
             // What it scrolls is there once it scrolls; only its rules are to be said.
-            let is_sheet = view.sheet == Some(inner);
-            if is_sheet && !self.rules().any(|(_, r)| r.owner == Some(inner) && r.band.is_none()) {
+            let is_content_box = view.content_box == Some(inner);
+            if is_content_box && !self.rules().any(|(_, r)| r.owner == Some(inner) && r.band.is_none()) {
                 continue;
             }
             let place = self.at(inner).place;
@@ -230,13 +230,13 @@ impl Screen {
         match r.relations.as_slice() {
             [one] => self.write_relation(&mut line, one, r.owner),
             many if many.iter().any(|m| m.strength() != many[0].strength()) => {
-                line.push_str(&self.together_text(many, r.owner));
+                line.push_str(&self.compound_text(many, r.owner));
                 return line;
             }
             many => match self.pin_text(many, r.owner).or_else(|| self.pair_text(many, r.owner)) {
                 Some(text) => line.push_str(&text),
                 None => {
-                    line.push_str(&self.together_text(many, r.owner));
+                    line.push_str(&self.compound_text(many, r.owner));
                     return line;
                 }
             },
@@ -296,7 +296,7 @@ impl Screen {
         let of = |expr: &Expr| self.expr_text(expr, owner);
         let word = guide.word();
         match guide {
-            Guide::Plain | Guide::Sheet => String::new(),
+            Guide::Plain | Guide::ContentBox => String::new(),
             Guide::Padding(sides) => format!("padding {}", self.sides_text(sides, owner)),
             Guide::Mark(line) => {
                 let axis = if line.axis == Axis::Across { "across" } else { "down" };
@@ -378,7 +378,7 @@ impl Screen {
             Setting::Spare(Some(cut)) => format!("{word} cut {cut}"),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),
             Setting::Scroll(scroll) => format!("{word} {}", scroll.spelling()),
-            Setting::Overhang(overhang) => format!("{word} {}", overhang.spelling()),
+            Setting::Overflow(overhang) => format!("{word} {}", overhang.spelling()),
             Setting::Stick(ref sides) => {
                 let side = |(side, by): &(Side, f64)| {
                     let side = side.coordinate().spelling();
@@ -405,7 +405,7 @@ impl Screen {
     }
 
     /// Any relations as one rule: `{ top = 8; height <= 40 ~ fit }`.
-    fn together_text(&self, relations: &[Relation], owner: Option<ViewId>) -> String {
+    fn compound_text(&self, relations: &[Relation], owner: Option<ViewId>) -> String {
         let texts: Vec<String> = relations
             .iter()
             .map(|r| self.relation_text(r, owner) + &self.strength_text(r.level, r.weight))
@@ -457,11 +457,11 @@ impl Screen {
 
     /// An expression as it reads in a block.
     pub fn expr_text(&self, expr: &Expr, owner: Option<ViewId>) -> String {
-        self.told_text(expr, owner, &|_| None)
+        self.annotated_text(expr, owner, &|_| None)
     }
 
     /// The same, with something told behind parts of it: `header.bottom (56) + 12`.
-    pub(crate) fn told_text(
+    pub(crate) fn annotated_text(
         &self,
         expr: &Expr,
         owner: Option<ViewId>,
@@ -488,9 +488,9 @@ impl Screen {
             part(*coefficient, name + &told_of(Expr::of_value(*value)));
         }
         for picked in &expr.picks {
-            let of: Vec<String> = picked.of.iter().map(|e| self.told_text(e, owner, told)).collect();
+            let of: Vec<String> = picked.of.iter().map(|e| self.annotated_text(e, owner, told)).collect();
             let said = told_of(Expr {
-                picks: vec![Picked { coefficient: 1.0, ..picked.clone() }],
+                picks: vec![MinMax { coefficient: 1.0, ..picked.clone() }],
                 ..Expr::default()
             });
             part(picked.coefficient, format!("{}({}){said}", picked.pick.spelling(), of.join(", ")));
@@ -505,13 +505,13 @@ impl Screen {
     }
 
     /// A coordinate as it reads in the block of a view.
-    pub fn coordinate_text(&self, place: Place, coordinate: Coordinate, owner: Option<ViewId>) -> String {
+    pub fn coordinate_text(&self, place: Anchor, coordinate: Coordinate, owner: Option<ViewId>) -> String {
         let spelling = coordinate.spelling();
         let place = match place {
-            Place::Screen => "screen".to_owned(),
-            Place::Safe => "safe".to_owned(),
-            Place::Clear => "clear".to_owned(),
-            Place::Cells { guide, first, last } => {
+            Anchor::Screen => "screen".to_owned(),
+            Anchor::Safe => "safe".to_owned(),
+            Anchor::Clear => "clear".to_owned(),
+            Anchor::Cells { guide, first, last } => {
                 let guide = if owner == Some(guide) {
                     self.at(guide).name.clone()
                 } else {
@@ -522,15 +522,15 @@ impl Screen {
                     false => format!("{guide}[{first}..{last}]"),
                 }
             }
-            Place::View(v) if owner == Some(v) => return spelling.to_owned(),
-            Place::Prev(v) if owner == Some(v) => "prev".to_owned(),
-            Place::Next(v) if owner == Some(v) => "next".to_owned(),
-            Place::Prev(v) => format!("{}.prev", self.path(v)),
-            Place::Next(v) => format!("{}.next", self.path(v)),
-            Place::View(v) if owner.and_then(|o| self.view(o)).is_some_and(|o| o.parent == Some(v)) => {
+            Anchor::View(v) if owner == Some(v) => return spelling.to_owned(),
+            Anchor::Prev(v) if owner == Some(v) => "prev".to_owned(),
+            Anchor::Next(v) if owner == Some(v) => "next".to_owned(),
+            Anchor::Prev(v) => format!("{}.prev", self.path(v)),
+            Anchor::Next(v) => format!("{}.next", self.path(v)),
+            Anchor::View(v) if owner.and_then(|o| self.view(o)).is_some_and(|o| o.parent == Some(v)) => {
                 "parent".to_owned()
             }
-            Place::View(v) => self.path_from(owner, v),
+            Anchor::View(v) => self.path_from(owner, v),
         };
         format!("{place}.{spelling}")
     }
@@ -552,7 +552,7 @@ impl Screen {
         let mut scope = from;
         loop {
             // What scrolls is named from its own block, or by path.
-            let found = self.named(scope, first).filter(|_| first != SHEET || scope == from);
+            let found = self.named(scope, first).filter(|_| first != CONTENT_BOX || scope == from);
             if let Some(found) = found {
                 return rest.map_or(Some(found), |rest| self.find(&format!("{}.{rest}", self.path(found))));
             }

@@ -1,11 +1,11 @@
 //! TODO-HEAD
 
-use crate::model::coordinate::{Coordinate, Place, Side};
+use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::expression::{Expr, Pair, Term};
 use crate::model::id::{BandId, LevelId, ViewId};
 
 /// `a : b = m : n`, which is the rule `a = (m / n) * b`.
-pub fn ratio(a: Expr, b: Expr, m: f64, n: f64) -> Draft {
+pub fn ratio(a: Expr, b: Expr, m: f64, n: f64) -> RuleDraft {
     a.equals(b * (m / n))
 }
 
@@ -109,12 +109,12 @@ pub enum Strength {
 
 /// A rule before it is added to a screen.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Draft {
+pub struct RuleDraft {
     pub(crate) relations: Vec<Relation>,
     pub(crate) label: Option<String>,
 }
 
-impl Draft {
+impl RuleDraft {
     /// A rule of several relations, without a label.
     pub fn new(relations: Vec<Relation>) -> Self {
         Self { relations, label: None }
@@ -141,7 +141,7 @@ impl Draft {
     }
 
     /// Together with another as one rule: a preferred gap and the least, say. Each keeps its level.
-    pub fn and(mut self, other: Draft) -> Self {
+    pub fn and(mut self, other: RuleDraft) -> Self {
         self.relations.extend(other.relations);
         self
     }
@@ -195,42 +195,42 @@ pub(crate) fn equal(left: Expr, right: Expr) -> Relation {
 
 impl Expr {
     /// `self = other`.
-    pub fn equals(self, other: impl Into<Expr>) -> Draft {
+    pub fn equals(self, other: impl Into<Expr>) -> RuleDraft {
         self.relate(Comparison::Equal, other.into())
     }
 
     /// `self <= other`.
-    pub fn at_most(self, other: impl Into<Expr>) -> Draft {
+    pub fn at_most(self, other: impl Into<Expr>) -> RuleDraft {
         self.relate(Comparison::AtMost, other.into())
     }
 
     /// `self >= other`.
-    pub fn at_least(self, other: impl Into<Expr>) -> Draft {
+    pub fn at_least(self, other: impl Into<Expr>) -> RuleDraft {
         self.relate(Comparison::AtLeast, other.into())
     }
 
     /// The two sides compared.
-    pub fn relate(self, comparison: Comparison, right: Expr) -> Draft {
-        Draft::new(vec![Relation::new(self, comparison, right)])
+    pub fn relate(self, comparison: Comparison, right: Expr) -> RuleDraft {
+        RuleDraft::new(vec![Relation::new(self, comparison, right)])
     }
 }
 
 impl Pair {
     /// Both expressions equal those of the other pair (one number fills both).
-    pub fn equals(self, other: impl Into<Pair>) -> Draft {
+    pub fn equals(self, other: impl Into<Pair>) -> RuleDraft {
         self.relate(Comparison::Equal, other.into())
     }
 
     /// The two pairs compared, part by part.
-    pub fn relate(self, comparison: Comparison, other: Pair) -> Draft {
+    pub fn relate(self, comparison: Comparison, other: Pair) -> RuleDraft {
         let relation = |left, right| Relation::new(left, comparison, right);
-        Draft::new(vec![relation(self.0, other.0), relation(self.1, other.1)])
+        RuleDraft::new(vec![relation(self.0, other.0), relation(self.1, other.1)])
     }
 }
 
 impl Side {
     /// The relation that pins this side of a view, at a distance inwards.
-    pub fn pinned(self, view: ViewId, to: Place, by: Expr) -> Relation {
+    pub fn pinned(self, view: ViewId, to: Anchor, by: Expr) -> Relation {
         let coordinate = self.coordinate();
         let inwards = if Self::is_near(coordinate) { by } else { -by };
         let target = Expr::of(to, coordinate) + inwards;

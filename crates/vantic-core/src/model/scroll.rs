@@ -42,7 +42,7 @@ impl Scroll {
 
 /// What becomes of what is larger than the view that holds it, or reaches beyond it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Default)]
-pub enum Overhang {
+pub enum Overflow {
     /// It is shown, and reported.
     #[default]
     Show,
@@ -52,10 +52,10 @@ pub enum Overhang {
     Scale,
 }
 
-impl Overhang {
+impl Overflow {
     /// All with their spelling in a screen file.
-    pub const SPELLINGS: [(&'static str, Overhang); 3] =
-        [("show", Overhang::Show), ("clip", Overhang::Clip), ("scale", Overhang::Scale)];
+    pub const SPELLINGS: [(&'static str, Overflow); 3] =
+        [("show", Overflow::Show), ("clip", Overflow::Clip), ("scale", Overflow::Scale)];
 
     /// The spelling in a screen file.
     pub fn spelling(self) -> &'static str {
@@ -74,7 +74,7 @@ pub struct Scrolled {
 
 /// A view that sticks to a side of a view around it that scrolls.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Stuck {
+pub struct StickyOffset {
     /// The view that scrolls.
     pub scroller: ViewId,
     /// The side it sticks to.
@@ -87,7 +87,7 @@ pub struct Stuck {
 
 /// A view that is to stick to a side and cannot.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Loose {
+pub struct UnstickableView {
     /// The view.
     pub view: ViewId,
     /// The side that it was to stick to.

@@ -2,8 +2,8 @@
 
 use crate::geometry::axis::Axis;
 use crate::model::band::Value;
-use crate::model::coordinate::{Coordinate, Place};
-use crate::model::expression::{Expr, Pick, Picked, Term};
+use crate::model::coordinate::{Anchor, Coordinate};
+use crate::model::expression::{Expr, MinMax, MinMaxKind, Term};
 use crate::model::guide::Guide;
 use crate::model::id::ViewId;
 use crate::model::rule::{Comparison, Relation, Strength};
@@ -17,10 +17,10 @@ impl Screen {
     /// a text's two built-in preferences last.
     pub fn rules_of(&self, view: ViewId) -> Vec<RuleRef> {
         let is_it = |term: &Term| match term.place {
-            Place::View(v) | Place::Cells { guide: v, .. } => v == view,
-            Place::Prev(v) => self.around(v).0.last() == Some(&view),
-            Place::Next(v) => self.around(v).1.first() == Some(&view),
-            Place::Screen | Place::Safe | Place::Clear => false,
+            Anchor::View(v) | Anchor::Cells { guide: v, .. } => v == view,
+            Anchor::Prev(v) => self.around(v).0.last() == Some(&view),
+            Anchor::Next(v) => self.around(v).1.first() == Some(&view),
+            Anchor::Screen | Anchor::Safe | Anchor::Clear => false,
         };
         let (mut own, mut others) = (Vec::new(), Vec::new());
         for (id, rule) in self.rules() {
@@ -63,7 +63,7 @@ impl Screen {
             }
             RuleRef::Arranged { view, .. } if self.view(view).is_some_and(|v| v.guide().is_some()) => {
                 let guide = self.view(view).and_then(View::guide);
-                if let (Some(Guide::Sheet), Some(of)) = (guide, self.view(view).and_then(|v| v.parent)) {
+                if let (Some(Guide::ContentBox), Some(of)) = (guide, self.view(view).and_then(|v| v.parent)) {
                     let how = self.at(of).scroll.unwrap_or_default().spelling();
                     return format!("`{}` scrolls what it holds: scroll {how}", self.path(of));
                 }
@@ -147,10 +147,10 @@ impl Screen {
     }
 
     /// Whether a place is around another.
-    fn is_around(&self, own: Place, other: Place) -> bool {
+    fn is_around(&self, own: Anchor, other: Anchor) -> bool {
         match (own, other) {
-            (_, Place::Screen | Place::Safe | Place::Clear) => true,
-            (Place::View(own), Place::View(other)) => {
+            (_, Anchor::Screen | Anchor::Safe | Anchor::Clear) => true,
+            (Anchor::View(own), Anchor::View(other)) => {
                 self.view(own).is_some_and(|v| v.parent() == Some(other))
             }
             _ => false,
@@ -174,7 +174,7 @@ impl Screen {
     fn leaning(&self, relation: &Relation) -> Option<String> {
         let Relation { left, comparison: Comparison::Equal, right, .. } = relation else { return None };
         let ([near, size], [from, to]) = (left.terms(), right.terms()) else { return None };
-        let (Place::View(view), lean) = (near.place, size.coefficient) else { return None };
+        let (Anchor::View(view), lean) = (near.place, size.coefficient) else { return None };
         let linear = [left, right].iter().all(|e| e.values().is_empty() && e.picks().is_empty());
         let is_lean = near.place == size.place
             && near.coefficient == 1.0
@@ -232,7 +232,7 @@ impl Screen {
         words
     }
 
-    fn picked(&self, picked: &Picked) -> String {
+    fn picked(&self, picked: &MinMax) -> String {
         let part = |e: &Expr| match self.sum(e) {
             // What is more than a name or a number stands in brackets.
             sum if e.terms().len() + e.values().len() + 2 * e.picks().len() > 1
@@ -244,8 +244,8 @@ impl Screen {
         };
         let of: Vec<String> = picked.of.iter().map(part).collect();
         match (picked.pick, of.as_slice()) {
-            (Pick::Clamp, [value, least, most]) => format!("{value}, at least {least}, at most {most}"),
-            (Pick::Max, _) => format!("the greatest of {}", of.join(" and ")),
+            (MinMaxKind::Clamp, [value, least, most]) => format!("{value}, at least {least}, at most {most}"),
+            (MinMaxKind::Max, _) => format!("the greatest of {}", of.join(" and ")),
             (_, _) => format!("the least of {}", of.join(" and ")),
         }
     }
@@ -266,19 +266,19 @@ impl Screen {
     /// A coordinate in words: `the left edge of title`.
     pub fn noun(&self, term: &Term) -> String {
         let of = match term.place {
-            Place::Screen => "the screen".to_owned(),
-            Place::Safe => "the safe area".to_owned(),
-            Place::Clear => "the safe area above the keyboard".to_owned(),
-            Place::View(view) => match self.at(view).guide() {
-                Some(Guide::Sheet) => format!(
+            Anchor::Screen => "the screen".to_owned(),
+            Anchor::Safe => "the safe area".to_owned(),
+            Anchor::Clear => "the safe area above the keyboard".to_owned(),
+            Anchor::View(view) => match self.at(view).guide() {
+                Some(Guide::ContentBox) => format!(
                     "what `{}` scrolls",
                     self.at(view).parent.map_or_else(String::new, |v| self.path(v))
                 ),
                 _ => format!("`{}`", self.path(view)),
             },
-            Place::Cells { guide, first, last } => self.cells_said(guide, first, last),
-            Place::Prev(view) => format!("the view before `{}`", self.path(view)),
-            Place::Next(view) => format!("the view after `{}`", self.path(view)),
+            Anchor::Cells { guide, first, last } => self.cells_said(guide, first, last),
+            Anchor::Prev(view) => format!("the view before `{}`", self.path(view)),
+            Anchor::Next(view) => format!("the view after `{}`", self.path(view)),
         };
         let what = match term.coordinate {
             Coordinate::Left => "left edge",

@@ -5,7 +5,7 @@ use crate::model::coordinate::Side;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId};
 use crate::model::rule::{SNUG, WHOLE};
-use crate::model::scroll::{Overhang, Scroll};
+use crate::model::scroll::{Overflow, Scroll};
 use crate::model::view::{ContentStrength, Control, Image, View};
 
 /// Something about a view that is no rule. Bands may change it.
@@ -49,7 +49,7 @@ pub enum Setting {
     /// Which way a view scrolls what it holds; a band may only change it.
     Scroll(Scroll),
     /// What becomes of what is larger than the view.
-    Overhang(Overhang),
+    Overflow(Overflow),
     /// Sides of the nearest view around it that scrolls, each with a distance inwards in logical pixels: it does not
     /// go beyond them while the view that it stands in is there.
     Stick(Vec<(Side, f64)>),
@@ -81,7 +81,7 @@ impl Setting {
             Setting::Spare(_) => "spare",
             Setting::Guide(guide) => guide.word(),
             Setting::Scroll(_) => "scroll",
-            Setting::Overhang(_) => "overhang",
+            Setting::Overflow(_) => "overhang",
             Setting::Stick(_) => "stick",
             Setting::OnlyIn(_) => "only in",
             Setting::Control(_) => "control",
@@ -117,8 +117,8 @@ impl Setting {
             (Setting::Spare(cut), ..) => (view.item_mut().spare, view.item_mut().cut) = (true, cut),
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
-            (Setting::Scroll(scroll), ..) if view.sheet.is_some() => view.scroll = Some(scroll),
-            (Setting::Overhang(overhang), None, None) => view.overhang = overhang,
+            (Setting::Scroll(scroll), ..) if view.content_box.is_some() => view.scroll = Some(scroll),
+            (Setting::Overflow(overhang), None, None) => view.overhang = overhang,
             (Setting::Stick(sides), ..) => view.stick = sides,
             (Setting::OnlyIn(bands), ..) => view.only = bands,
             (Setting::Control(least), ..) => view.control = Some(Control { least }),

@@ -4,7 +4,7 @@ use crate::model::arrangement::{Arrangement, Item, Space};
 use crate::model::coordinate::Side;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId, ViewId};
-use crate::model::scroll::{Overhang, Scroll};
+use crate::model::scroll::{Overflow, Scroll};
 
 /// A view: a named rectangle.
 #[derive(Clone, Debug, PartialEq)]
@@ -34,9 +34,9 @@ pub struct View {
     /// Which way it scrolls what it holds, where that is said.
     pub(crate) scroll: Option<Scroll>,
     /// The box of what it scrolls: a guide in it.
-    pub(crate) sheet: Option<ViewId>,
+    pub(crate) content_box: Option<ViewId>,
     /// What becomes of what is larger than it.
-    pub(crate) overhang: Overhang,
+    pub(crate) overhang: Overflow,
     /// The sides of the view that scrolls it that it sticks to, each with its distance inwards.
     pub(crate) stick: Vec<(Side, f64)>,
     /// The bands in which alone it is there; none for everywhere.
@@ -130,12 +130,12 @@ impl View {
 
     /// The box of what it scrolls, a guide in it, where it scrolls.
     pub fn scrolled(&self) -> Option<ViewId> {
-        self.sheet
+        self.content_box
     }
 
     /// Whether what it holds is cut off at its edges.
     pub(crate) fn clips(&self) -> bool {
-        self.overhang == Overhang::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
+        self.overhang == Overflow::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
     }
 
     /// Whether it has content of its own: words, or a picture.

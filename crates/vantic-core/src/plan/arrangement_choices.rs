@@ -17,7 +17,7 @@ pub(crate) struct Chosen {
     /// How many children stand in each line, where they wrap.
     pub(crate) lines: Option<Vec<usize>>,
     /// How each child takes its share, where some have limits.
-    pub(crate) held: Option<Vec<Held>>,
+    pub(crate) held: Option<Vec<ShareState>>,
     /// How many columns a grid has, where as many are taken as fit.
     pub(crate) columns: Option<u32>,
     /// How many of the children are shown that are shown only where there is room.
@@ -31,7 +31,7 @@ pub(crate) type Choices = BTreeMap<ViewId, Chosen>;
 
 /// How a child takes its share.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub(crate) enum Held {
+pub(crate) enum ShareState {
     /// In proportion to its weight.
     Free,
     /// It keeps its least.
@@ -42,18 +42,18 @@ pub(crate) enum Held {
 
 /// What has to be known to choose again: expressions, or what they come out as.
 #[derive(Clone, Debug)]
-pub(crate) struct Probe<T> {
+pub(crate) struct ChoiceInputs<T> {
     pub(crate) view: ViewId,
     pub(crate) wrapping: Option<Wrapping<T>>,
     /// One for each line in which something takes a share.
     pub(crate) shares: Vec<Shares<T>>,
-    pub(crate) gridding: Option<Gridding<T>>,
-    pub(crate) sparing: Option<Sparing<T>>,
+    pub(crate) gridding: Option<ColumnFit<T>>,
+    pub(crate) sparing: Option<SpareFit<T>>,
 }
 
 /// Children that are shown only where there is room.
 #[derive(Clone, Debug)]
-pub(crate) struct Sparing<T> {
+pub(crate) struct SpareFit<T> {
     /// The room for all, along the only line, or across the lines.
     pub(crate) room: T,
     /// How long each child is that way.
@@ -64,12 +64,12 @@ pub(crate) struct Sparing<T> {
     pub(crate) spare: Vec<bool>,
     /// Per child: how much of it is to be seen at least, where it is shown cut.
     pub(crate) cut: Vec<Option<f64>>,
-    pub(crate) stacked: Option<Stacked<T>>,
+    pub(crate) stacked: Option<CrossLayout<T>>,
 }
 
 /// What stands in lines, where there is more than one.
 #[derive(Clone, Debug)]
-pub(crate) enum Stacked<T> {
+pub(crate) enum CrossLayout<T> {
     /// Children that wrap, as [`Wrapping`] says.
     Lines,
     /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is where
@@ -79,7 +79,7 @@ pub(crate) enum Stacked<T> {
 
 /// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
 #[derive(Clone, Debug)]
-pub(crate) struct Gridding<T> {
+pub(crate) struct ColumnFit<T> {
     pub(crate) room: T,
     pub(crate) least: T,
     pub(crate) gap: T,
@@ -118,9 +118,9 @@ impl<T> Shares<T> {
     }
 }
 
-impl<T> Probe<T> {
+impl<T> ChoiceInputs<T> {
     /// The same with everything in it turned into something else.
-    pub(crate) fn map<U>(&self, to: &mut dyn FnMut(&T) -> U) -> Probe<U> {
+    pub(crate) fn map<U>(&self, to: &mut dyn FnMut(&T) -> U) -> ChoiceInputs<U> {
         let wrapping = self.wrapping.as_ref().map(|w| Wrapping {
             room: to(&w.room),
             sizes: w.sizes.iter().map(&mut *to).collect(),
@@ -138,36 +138,36 @@ impl<T> Probe<T> {
             Shares { first: line.first, room, of: of.collect() }
         });
         let shares = shares.collect();
-        let gridding = self.gridding.as_ref().map(|g| Gridding {
+        let gridding = self.gridding.as_ref().map(|g| ColumnFit {
             room: to(&g.room),
             least: to(&g.least),
             gap: to(&g.gap),
         });
-        let sparing = self.sparing.as_ref().map(|s| Sparing {
+        let sparing = self.sparing.as_ref().map(|s| SpareFit {
             room: to(&s.room),
             sizes: s.sizes.iter().map(&mut *to).collect(),
             gaps: s.gaps.iter().map(&mut *to).collect(),
             spare: s.spare.clone(),
             cut: s.cut.clone(),
             stacked: s.stacked.as_ref().map(|stacked| match stacked {
-                Stacked::Lines => Stacked::Lines,
-                Stacked::Cells { spans, columns, row } => Stacked::Cells {
+                CrossLayout::Lines => CrossLayout::Lines,
+                CrossLayout::Cells { spans, columns, row } => CrossLayout::Cells {
                     spans: spans.clone(),
                     columns: *columns,
                     row: row.as_ref().map(&mut *to),
                 },
             }),
         });
-        Probe { view: self.view, wrapping, shares, gridding, sparing }
+        ChoiceInputs { view: self.view, wrapping, shares, gridding, sparing }
     }
 }
 
-impl Probe<f64> {
+impl ChoiceInputs<f64> {
     /// What is to be chosen where these are the numbers, and this was chosen so far. How many are shown is
     /// chosen once, from the sizes that they have where all are shown; the rest is chosen for those.
     pub(crate) fn choose(&self, so_far: &Chosen) -> Chosen {
         let sparing = self.sparing.as_ref().filter(|_| so_far.spares.is_none());
-        let columns = self.gridding.as_ref().map(Gridding::columns);
+        let columns = self.gridding.as_ref().map(ColumnFit::columns);
         // In a grid the number of columns comes first, since it decides how large what is in them is.
         if let Some(sparing) = sparing.filter(|_| columns == so_far.columns) {
             let (shown, cut) = sparing.count(self.wrapping.as_ref());
@@ -175,8 +175,8 @@ impl Probe<f64> {
         }
         let mut held = None;
         for line in self.shares.iter().filter(|line| line.has_limits()) {
-            let held: &mut Vec<Held> = held.get_or_insert_default();
-            held.resize(held.len().max(line.first + line.of.len()), Held::Free);
+            let held: &mut Vec<ShareState> = held.get_or_insert_default();
+            held.resize(held.len().max(line.first + line.of.len()), ShareState::Free);
             held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
         }
         let lines = self.wrapping.as_ref().map(Wrapping::lines);
@@ -187,7 +187,7 @@ impl Probe<f64> {
 /// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
 const FITS: f64 = 1e-6;
 
-impl Sparing<f64> {
+impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
     fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
         let all = self.spare.iter().filter(|spare| **spare).count();
@@ -222,7 +222,7 @@ impl Sparing<f64> {
         let highest = |line: &[usize]| line.iter().map(|&i| self.sizes[i]).fold(0.0, f64::max);
         let between = self.gaps.first().copied().unwrap_or(0.0);
         match (&self.stacked, wrapping) {
-            (Some(Stacked::Cells { spans, columns, row }), _) => {
+            (Some(CrossLayout::Cells { spans, columns, row }), _) => {
                 let spans: Vec<(u32, u32)> = there.iter().map(|&i| spans[i]).collect();
                 let cells = cells(*columns, &spans);
                 let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
@@ -232,7 +232,7 @@ impl Sparing<f64> {
                 }
                 end_of(&heights, between)
             }
-            (Some(Stacked::Lines), Some(wrapping)) => {
+            (Some(CrossLayout::Lines), Some(wrapping)) => {
                 let pick = |of: &[f64]| there.iter().map(|&i| of[i]).collect();
                 let (sizes, gaps) = (pick(&wrapping.sizes), pick(&wrapping.gaps));
                 let lines = Wrapping { room: wrapping.room, sizes, gaps }.lines();
@@ -256,7 +256,7 @@ impl Sparing<f64> {
     }
 }
 
-impl Gridding<f64> {
+impl ColumnFit<f64> {
     /// As many columns as fit, one at least.
     fn columns(&self) -> u32 {
         let each = (self.least + self.gap).max(FITS);
@@ -290,17 +290,17 @@ impl Wrapping<f64> {
 /// How each takes its share of the room: in proportion to its weight, but for those that keep their
 /// least or most. Where both pull, whichever takes or gives more is kept first, then the rest is shared
 /// again; each round keeps at least one more, so that it ends.
-fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<Held> {
-    let mut held = vec![Held::Free; of.len()];
-    let size = |sharing: &Sharing<f64>, held: Held| match held {
-        Held::Free => None,
-        Held::Least => sharing.least,
-        Held::Most => sharing.most,
+fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<ShareState> {
+    let mut held = vec![ShareState::Free; of.len()];
+    let size = |sharing: &Sharing<f64>, held: ShareState| match held {
+        ShareState::Free => None,
+        ShareState::Least => sharing.least,
+        ShareState::Most => sharing.most,
     };
     for _ in of {
         let all = || std::iter::zip(of, &held).filter_map(|(s, &held)| Some((s.as_ref()?, held)));
         let kept: f64 = all().filter_map(|(s, held)| size(s, held)).sum();
-        let weights: f64 = all().filter(|(_, held)| *held == Held::Free).map(|(s, _)| s.weight).sum();
+        let weights: f64 = all().filter(|(_, held)| *held == ShareState::Free).map(|(s, _)| s.weight).sum();
         let unit = if weights > 0.0 { (room - kept).max(0.0) / weights } else { 0.0 };
         // How much a free one is over its most, or short of its least; the least wins where they cross.
         let off = |s: &Sharing<f64>| {
@@ -308,17 +308,17 @@ fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<Held> {
             let most = s.most.unwrap_or(f64::INFINITY).max(least);
             wish.clamp(least, most) - wish
         };
-        let free = |held: Held| held == Held::Free;
+        let free = |held: ShareState| held == ShareState::Free;
         let total: f64 = all().filter(|(_, h)| free(*h)).map(|(s, _)| off(s)).sum();
         let mut kept_more = false;
         for (sharing, held) in std::iter::zip(of, &mut held) {
             let Some(sharing) = sharing.as_ref().filter(|_| free(*held)) else { continue };
             let by = off(sharing);
             if by > FITS && total >= -FITS {
-                (*held, kept_more) = (Held::Least, true);
+                (*held, kept_more) = (ShareState::Least, true);
             } else if by < -FITS && total <= FITS {
                 let crossed = sharing.least.zip(sharing.most).is_some_and(|(least, most)| least > most);
-                (*held, kept_more) = (if crossed { Held::Least } else { Held::Most }, true);
+                (*held, kept_more) = (if crossed { ShareState::Least } else { ShareState::Most }, true);
             }
         }
         if !kept_more {

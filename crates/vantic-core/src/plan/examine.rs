@@ -9,7 +9,7 @@ use crate::model::screen::Screen;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
-use crate::plan::place::fixpoint::{Settled, Warm, arranged};
+use crate::plan::place::fixpoint::{TextFixpoint, WarmStart, solve_to_fixpoint};
 use crate::plan::place::placement::{NOTICEABLE, Placement};
 use crate::text::measure::Measure;
 use std::collections::{BTreeMap, HashSet};
@@ -38,12 +38,12 @@ pub struct Contradiction {
     /// The musts, in written order.
     pub rules: Vec<RuleRef>,
     /// The sizes whose being at least zero takes part.
-    pub givens: Vec<(ViewId, Coordinate)>,
+    pub nonnegatives: Vec<(ViewId, Coordinate)>,
     /// How far from holding together they are, in logical pixels.
     pub amount: f64,
     /// Where sizes at zero take part: the musts that contradict one another even without them, and
     /// by how much.
-    pub wider: Option<(Vec<RuleRef>, f64)>,
+    pub without_nonnegativity: Option<(Vec<RuleRef>, f64)>,
 }
 
 /// A placement, and what is open or contradictory about it.
@@ -99,11 +99,11 @@ pub(crate) fn examine(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    warm: &mut Warm,
+    warm: &mut WarmStart,
     relations: &[(RuleId, usize)],
     is_worth_it: &dyn Fn(&Placement) -> bool,
 ) -> Result<Option<Examined>, PlaceError> {
-    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
         let (outcome, gave_up) = settled.chooser.outcome();
         let placement = settled.placement(screen, compiled, display, &outcome, gave_up);
         is_worth_it(&placement).then(|| examined(screen, compiled, placement, &outcome, settled, relations))
@@ -115,11 +115,11 @@ fn examined(
     compiled: &Compiled,
     mut placement: Placement,
     outcome: &Outcome,
-    settled: &mut Settled<'_>,
+    settled: &mut TextFixpoint<'_>,
     relations: &[(RuleId, usize)],
 ) -> Examined {
     let (free, clashes, stopped) = settled.chooser.diagnose();
-    placement.stopped |= stopped;
+    placement.hit_work_limit |= stopped;
     let idle = idle(settled, outcome, compiled, free.len(), relations);
     let collapsed = collapsed(screen, compiled, settled, outcome);
     let circular = circular(screen, compiled, settled, outcome);
@@ -139,9 +139,12 @@ fn examined(
     });
     let contradictions = clashes.iter().map(|c| Contradiction {
         rules: rules(&c.rules),
-        givens: c.givens.iter().map(|&v| meaning(v)).collect(),
+        nonnegatives: c.nonnegatives.iter().map(|&v| meaning(v)).collect(),
         amount: c.amount,
-        wider: c.wider.as_ref().map(|(wider, amount)| (rules(wider), *amount)),
+        without_nonnegativity: c
+            .without_nonnegativity
+            .as_ref()
+            .map(|(without_nonnegativity, amount)| (rules(without_nonnegativity), *amount)),
     });
     let (free, contradictions) = (free.collect(), contradictions.collect());
     let implied = implied(compiled, settled, outcome);
@@ -153,7 +156,7 @@ fn musts_hold(outcome: &Outcome) -> bool {
 }
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
-fn implied(compiled: &Compiled, settled: &mut Settled<'_>, outcome: &Outcome) -> Vec<RuleRef> {
+fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcome) -> Vec<RuleRef> {
     // Where musts contradict one another, or something is chosen, it is not clear what implies what.
     if !musts_hold(outcome) || !compiled.picks.is_empty() {
         return Vec::new();
@@ -184,7 +187,7 @@ const MAX_COLLAPSED_CHILDREN: usize = 500;
 fn collapsed(
     screen: &Screen,
     compiled: &Compiled,
-    settled: &Settled<'_>,
+    settled: &TextFixpoint<'_>,
     outcome: &Outcome,
 ) -> Vec<Collapsed> {
     let variant = &compiled.variant;
@@ -205,11 +208,11 @@ fn collapsed(
     let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.unknowns.boxes.len().max(1)).max(1);
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
-        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::Hug(view));
+        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::ShrinkToChildren(view));
         let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
-        let grown: HashSet<_> =
-            hugs.flat_map(|(position, _)| settled.chooser.grown(position, &vars)).collect();
-        all.extend(found.iter().filter(|(_, var)| grown.contains(var)).map(|(found, _)| *found));
+        let positive_without: HashSet<_> =
+            hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars)).collect();
+        all.extend(found.iter().filter(|(_, var)| positive_without.contains(var)).map(|(found, _)| *found));
     }
     all
 }
@@ -221,7 +224,7 @@ const MAX_CIRCULAR: usize = 100;
 fn circular(
     screen: &Screen,
     compiled: &Compiled,
-    settled: &mut Settled<'_>,
+    settled: &mut TextFixpoint<'_>,
     outcome: &Outcome,
 ) -> Vec<Circular> {
     if !musts_hold(outcome) {
@@ -261,7 +264,7 @@ fn circular(
 /// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
 /// `None` for one that does not count here, or where musts contradict one another.
 fn idle(
-    settled: &Settled<'_>,
+    settled: &TextFixpoint<'_>,
     outcome: &Outcome,
     compiled: &Compiled,
     open: usize,

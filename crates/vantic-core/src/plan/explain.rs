@@ -1,15 +1,15 @@
 //! Why a coordinate is what it is: the chain of rules that decides it, what adds up to it, what it follows, and what keeps
 //! it from being otherwise.
 
-use crate::model::coordinate::{Coordinate, Place};
-use crate::model::expression::{Expr, Pick, Picked};
+use crate::model::coordinate::{Anchor, Coordinate};
+use crate::model::expression::{Expr, MinMax, MinMaxKind};
 use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::compile::compiled::{Compiled, Origin};
-use crate::plan::place::fixpoint::Settled;
+use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::{Missed, NOTICEABLE};
-use crate::plan::variables::Within;
+use crate::plan::variables::ResolveContext;
 use crate::words::number::number;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_solver as solver;
@@ -113,7 +113,7 @@ pub struct WhyNot {
     /// The musts that cannot hold together with it; with none, it could be had.
     pub against: Vec<RuleRef>,
     /// The sizes whose being at least zero takes part.
-    pub givens: Vec<(ViewId, Coordinate)>,
+    pub nonnegatives: Vec<(ViewId, Coordinate)>,
     /// What would give way for it, and by how much more.
     pub costs: Vec<Missed>,
     /// By how much more or less the coordinate was wished to be, or by how much the rule is missed, in logical pixels.
@@ -131,7 +131,7 @@ pub(crate) struct Asked<'a> {
 
 impl Asked<'_> {
     fn linear(&self, expr: &Expr, along: bool) -> Linear {
-        let within = Within { screen: self.screen, variant: &self.compiled.variant };
+        let within = ResolveContext { screen: self.screen, variant: &self.compiled.variant };
         self.compiled.unknowns.linear(within, expr, along)
     }
 
@@ -181,7 +181,7 @@ impl Asked<'_> {
     }
 
     /// What a rule says, with the numbers that it comes out with.
-    fn said(&self, settled: &Settled<'_>, rule: RuleRef) -> String {
+    fn said(&self, settled: &TextFixpoint<'_>, rule: RuleRef) -> String {
         let RuleRef::Written { rule: id, relation } = rule else { return self.screen.sentence(rule) };
         let Some(written) = self.screen.rule(id) else { return String::new() };
         let Some(relation) = written.relations().get(relation) else { return String::new() };
@@ -193,12 +193,12 @@ impl Asked<'_> {
             };
             Some(number(value))
         };
-        let side = |expr: &Expr| self.screen.told_text(expr, written.owner(), &told);
+        let side = |expr: &Expr| self.screen.annotated_text(expr, written.owner(), &told);
         format!("{} {} {}", side(&relation.left), relation.comparison.spelling(), side(&relation.right))
     }
 
     /// What a `max`, `min` or `clamp` comes out as.
-    fn picked(&self, settled: &Settled<'_>, picked: &Picked, along: bool) -> f64 {
+    fn picked(&self, settled: &TextFixpoint<'_>, picked: &MinMax, along: bool) -> f64 {
         let value = |expr: &Expr| {
             let inner: f64 =
                 expr.picks().iter().map(|p| p.coefficient * self.picked(settled, p, along)).sum();
@@ -206,8 +206,8 @@ impl Asked<'_> {
         };
         let of: Vec<f64> = picked.of.iter().map(value).collect();
         match (picked.pick, of.as_slice()) {
-            (Pick::Clamp, [value, least, most]) => value.min(*most).max(*least),
-            (Pick::Min, all) => all.iter().copied().fold(f64::INFINITY, f64::min),
+            (MinMaxKind::Clamp, [value, least, most]) => value.min(*most).max(*least),
+            (MinMaxKind::Min, all) => all.iter().copied().fold(f64::INFINITY, f64::min),
             (_, all) => all.iter().copied().fold(f64::NEG_INFINITY, f64::max),
         }
     }
@@ -215,12 +215,17 @@ impl Asked<'_> {
     fn held_by(&self, reason: Reason) -> HeldBy {
         match reason {
             Reason::Rule(rule) => HeldBy::Rule(self.compiled.origins[rule.index()].into()),
-            Reason::Given(_) => HeldBy::Zero,
+            Reason::Nonnegative(_) => HeldBy::Zero,
             Reason::Settle(_) | Reason::Unruled(_) => HeldBy::Settled,
         }
     }
 
-    pub(crate) fn why(&self, settled: &mut Settled<'_>, view: ViewId, coordinate: Coordinate) -> Option<Why> {
+    pub(crate) fn why(
+        &self,
+        settled: &mut TextFixpoint<'_>,
+        view: ViewId,
+        coordinate: Coordinate,
+    ) -> Option<Why> {
         let target = self.sum(view, coordinate)?;
         let value = settled.chooser.value(&target);
         let (rates, params) = self.rates(settled, &target);
@@ -234,7 +239,7 @@ impl Asked<'_> {
     /// The change of a sum per unit of each rule's constant, and of each parameter.
     fn rates(
         &self,
-        settled: &mut Settled<'_>,
+        settled: &mut TextFixpoint<'_>,
         target: &Linear,
     ) -> (BTreeMap<Reason, f64>, BTreeMap<ParamId, f64>) {
         let (mut rates, mut params) = (BTreeMap::new(), BTreeMap::new());
@@ -258,7 +263,7 @@ impl Asked<'_> {
 
     fn steps(
         &self,
-        settled: &mut Settled<'_>,
+        settled: &mut TextFixpoint<'_>,
         view: ViewId,
         target: &Linear,
         rates: &BTreeMap<Reason, f64>,
@@ -297,7 +302,7 @@ impl Asked<'_> {
     }
 
     /// One step: what a rule speaks of first, or a variable that no rule of the screen holds.
-    fn step(&self, settled: &Settled<'_>, var: Option<VarId>, reason: Reason) -> Option<WhyStep> {
+    fn step(&self, settled: &TextFixpoint<'_>, var: Option<VarId>, reason: Reason) -> Option<WhyStep> {
         let by = self.held_by(reason);
         // What a built-in rule speaks of is the first of its own variables.
         let spoken_of = || {
@@ -322,7 +327,7 @@ impl Asked<'_> {
         };
         let first = written.and_then(|relation| {
             let term = relation.left.terms().first()?;
-            let Place::View(view) = term.place else { return None };
+            let Anchor::View(view) = term.place else { return None };
             let value = self.linear(&Expr::of(term.place, term.coordinate), relation.is_along());
             Some(((view, term.coordinate), settled.chooser.value(&value)))
         });
@@ -340,7 +345,7 @@ impl Asked<'_> {
 
     fn parts(
         &self,
-        settled: &Settled<'_>,
+        settled: &TextFixpoint<'_>,
         target: &Linear,
         value: f64,
         rates: &BTreeMap<Reason, f64>,
@@ -391,14 +396,14 @@ impl Asked<'_> {
     }
 
     /// The rules that would take over if the sum went further, and preferences about it that gave way.
-    fn waiting(&self, settled: &Settled<'_>, target: &Linear) -> (Vec<WhyNext>, Vec<Missed>) {
+    fn waiting(&self, settled: &TextFixpoint<'_>, target: &Linear) -> (Vec<WhyNext>, Vec<Missed>) {
         let (mut next, mut missed): (Vec<WhyNext>, Vec<Missed>) = (Vec::new(), Vec::new());
         let vars: BTreeSet<VarId> = target.terms().iter().map(|t| t.0).collect();
         for ((expr, relation, level, _), &origin) in
             std::iter::zip(self.compiled.problem.rules(), &self.compiled.origins)
         {
             let own: f64 = expr.terms().iter().filter(|t| vars.contains(&t.0)).map(|t| t.1).sum();
-            if own.abs() <= NOTICEABLE || matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
+            if own.abs() <= NOTICEABLE || matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
                 continue;
             }
             let (rule, value) = (RuleRef::from(origin), settled.chooser.value(expr));
@@ -422,7 +427,7 @@ impl Asked<'_> {
         (next, missed)
     }
 
-    pub(crate) fn why_not(&self, settled: &Settled<'_>, wish: Wish) -> Option<WhyNot> {
+    pub(crate) fn why_not(&self, settled: &TextFixpoint<'_>, wish: Wish) -> Option<WhyNot> {
         let before = settled.chooser.outcome().0;
         let mut plan = settled.chooser.solver_plan();
         let (wished, by) = match wish {
@@ -450,21 +455,21 @@ impl Asked<'_> {
         let conflict = conflicts.into_iter().find(|c| c.rules.contains(&wished));
         let rule = |id: &solver::RuleId| self.compiled.origins.get(id.index()).map(|&o| RuleRef::from(o));
         let mut against: Vec<RuleRef> = Vec::new();
-        let mut givens = Vec::new();
+        let mut nonnegatives = Vec::new();
         if let Some(conflict) = conflict {
             against.extend(conflict.rules.iter().filter(|id| **id != wished).filter_map(rule));
             against.dedup();
-            givens.extend(conflict.givens.iter().filter_map(|&var| self.meaning(var)));
+            nonnegatives.extend(conflict.nonnegatives.iter().filter_map(|&var| self.meaning(var)));
         }
         let mut costs = Vec::new();
         for (at, (was, is)) in std::iter::zip(&before.violations, &after.violations).enumerate() {
             let origin = self.compiled.origins[at];
-            let counts =
-                !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) && self.compiled.rules[at] != wished;
+            let counts = !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_))
+                && self.compiled.rules[at] != wished;
             if counts && is - was > NOTICEABLE {
                 costs.push(Missed { rule: origin.into(), by: is - was });
             }
         }
-        Some(WhyNot { against, givens, costs, by })
+        Some(WhyNot { against, nonnegatives, costs, by })
     }
 }

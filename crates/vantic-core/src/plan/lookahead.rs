@@ -8,7 +8,7 @@ use crate::plan::arrangement_choices::Choices;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::params_of;
-use crate::plan::place::fixpoint::Settled;
+use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::{NOTICEABLE, Placement};
 use crate::plan::plan::Live;
 use crate::text::measure::Measure;
@@ -21,7 +21,7 @@ const HALVINGS: usize = 60;
 
 /// What ends the stretch on which everything moves evenly.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Ends {
+pub enum SegmentEnd {
     /// Another rule begins to hold something, or gives way; `None` for one that no rule of the screen is.
     Rule(Option<RuleRef>),
     /// A text breaks its lines elsewhere.
@@ -32,7 +32,7 @@ pub enum Ends {
 
 /// A placement, and how it goes on.
 #[derive(Clone, Debug)]
-pub struct Reach {
+pub struct Lookahead {
     /// Where everything is now.
     pub placement: Placement,
     /// Per view: how its left, top, width and height change per step.
@@ -40,7 +40,7 @@ pub struct Reach {
     /// After how many steps that ends, and by what; no further than was asked.
     pub steps: f64,
     /// What ends it, if anything.
-    pub ends: Option<Ends>,
+    pub ends: Option<SegmentEnd>,
     /// The inequalities that hold something where it is.
     pub tight: BTreeSet<RuleRef>,
     /// Which argument of each `max` and `min` counts, with the rule that it stands in.
@@ -57,9 +57,9 @@ impl Live<'_> {
         toward: &Display,
         steps: f64,
         measure: &dyn Measure,
-    ) -> Result<Reach, PlaceError> {
+    ) -> Result<Lookahead, PlaceError> {
         self.with_warm(display, |screen, planned, warm| {
-            crate::plan::place::fixpoint::arranged_with(
+            crate::plan::place::fixpoint::solve_to_fixpoint_with_choices(
                 screen,
                 planned,
                 display,
@@ -83,7 +83,7 @@ struct Looking<'a> {
 }
 
 impl Looking<'_> {
-    fn look(&self, settled: &mut Settled<'_>, toward: &Display, steps: f64) -> Reach {
+    fn look(&self, settled: &mut TextFixpoint<'_>, toward: &Display, steps: f64) -> Lookahead {
         let (outcome, stopped) = settled.chooser.outcome();
         let placement = settled.placement(self.screen, self.compiled, self.display, &outcome, stopped);
         let mut direction = vec![0.0; settled.chooser.params.len()];
@@ -95,21 +95,21 @@ impl Looking<'_> {
         let tight = self.tight(settled);
         let picked: Vec<(RuleRef, usize)> =
             settled.chooser.picked().into_iter().map(|(of, argument)| (of.into(), argument)).collect();
-        let Ok(ahead) = settled.chooser.plan_mut().ahead(&direction) else {
+        let Ok(ahead) = settled.chooser.plan_mut().parametric_step(&direction) else {
             let rates = vec![None; self.compiled.unknowns.boxes.len()];
-            return Reach { placement, rates, steps: 0.0, ends: None, tight, picked, is_exact: false };
+            return Lookahead { placement, rates, steps: 0.0, ends: None, tight, picked, is_exact: false };
         };
         let rate = |var: solver::VarId| ahead.rates[var.index()];
         let boxes = self.compiled.unknowns.boxes.iter();
         let rates = boxes.map(|b| b.map(|b| [rate(b.left), rate(b.top), rate(b.width), rate(b.height)]));
         let rates = rates.collect();
-        let mut reach = Reach { placement, rates, steps, ends: None, tight, picked, is_exact };
+        let mut reach = Lookahead { placement, rates, steps, ends: None, tight, picked, is_exact };
         if let Some((at, reason)) = ahead.until.filter(|(at, _)| *at < steps) {
             let rule = match reason {
                 Reason::Rule(rule) => Some(self.compiled.origins[rule.index()].into()),
-                Reason::Given(_) | Reason::Settle(_) | Reason::Unruled(_) => None,
+                Reason::Nonnegative(_) | Reason::Settle(_) | Reason::Unruled(_) => None,
             };
-            (reach.steps, reach.ends) = (at, Some(Ends::Rule(rule)));
+            (reach.steps, reach.ends) = (at, Some(SegmentEnd::Rule(rule)));
         }
         self.until_lines_break(settled, &ahead.rates, &mut reach);
         self.until_chosen_otherwise(settled, &ahead.rates, &direction, &mut reach);
@@ -117,7 +117,7 @@ impl Looking<'_> {
     }
 
     /// The inequalities of the screen, and preferences met, that hold something where it is.
-    fn tight(&self, settled: &mut Settled<'_>) -> BTreeSet<RuleRef> {
+    fn tight(&self, settled: &mut TextFixpoint<'_>) -> BTreeSet<RuleRef> {
         let unequal: Vec<bool> = self
             .compiled
             .problem
@@ -133,7 +133,7 @@ impl Looking<'_> {
     }
 
     /// Ends where a text breaks its lines elsewhere: its width changes evenly, and how high its lines are is a step.
-    fn until_lines_break(&self, settled: &Settled<'_>, rates: &[f64], reach: &mut Reach) {
+    fn until_lines_break(&self, settled: &TextFixpoint<'_>, rates: &[f64], reach: &mut Lookahead) {
         for (index, &view) in self.compiled.texts.iter().enumerate() {
             let Some(b) = self.compiled.unknowns.boxes[view.index()] else { continue };
             let (width, rate) = (settled.chooser.values()[b.width.index()], rates[b.width.index()]);
@@ -157,7 +157,7 @@ impl Looking<'_> {
             let here = height(0.0);
             if (height(reach.steps) - here).abs() > NOTICEABLE {
                 let changes = |steps: f64| (height(steps) - here).abs() > NOTICEABLE;
-                (reach.steps, reach.ends) = (first(reach.steps, changes), Some(Ends::Lines(view)));
+                (reach.steps, reach.ends) = (first(reach.steps, changes), Some(SegmentEnd::Lines(view)));
             }
         }
     }
@@ -165,10 +165,10 @@ impl Looking<'_> {
     /// Ends where other lines, columns, shares or spare children would be chosen.
     fn until_chosen_otherwise(
         &self,
-        settled: &Settled<'_>,
+        settled: &TextFixpoint<'_>,
         rates: &[f64],
         direction: &[f64],
-        reach: &mut Reach,
+        reach: &mut Lookahead,
     ) {
         if self.compiled.probes.is_empty() {
             return;
@@ -179,7 +179,7 @@ impl Looking<'_> {
             next != *self.choices
         };
         if changes(reach.steps) {
-            (reach.steps, reach.ends) = (first(reach.steps, changes), Some(Ends::Choice));
+            (reach.steps, reach.ends) = (first(reach.steps, changes), Some(SegmentEnd::Choice));
         }
     }
 }

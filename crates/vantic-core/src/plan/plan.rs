@@ -17,8 +17,8 @@ use crate::plan::compile::planned::{MAX_REMEMBERED, Planned};
 use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::examine::{Examination, Examined};
 use crate::plan::explain::{Asked, Why, WhyNot, Wish};
-use crate::plan::place::fixpoint::{Settled, Solved, Warm};
-use crate::plan::place::placement::{Looks, Placement};
+use crate::plan::place::fixpoint::{Snapshot, TextFixpoint, WarmStart};
+use crate::plan::place::placement::{Appearance, Placement};
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::Measure;
 use std::collections::BTreeMap;
@@ -28,7 +28,7 @@ use std::sync::Arc;
 #[derive(Debug)]
 pub struct Plan {
     screen: Screen,
-    variants: BTreeMap<Kind, Planned>,
+    variants: BTreeMap<VariantKey, Planned>,
 }
 
 impl Plan {
@@ -57,7 +57,7 @@ impl Plan {
     /// # Errors
     /// A text engine that returns a measure that is negative or not finite.
     pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
-        let mut cold = Warm::default();
+        let mut cold = WarmStart::default();
         self.with_variant(display, |planned, _| {
             crate::plan::place::fixpoint::place(&self.screen, planned, display, measure, &mut cold)
         })
@@ -69,7 +69,7 @@ impl Plan {
     }
 
     /// The same, to begin from what was solved of a screen like this one.
-    pub fn live_from<'a>(&'a self, begin: Option<&'a Begin<'a>>) -> Live<'a> {
+    pub fn live_from<'a>(&'a self, begin: Option<&'a WarmStartSource<'a>>) -> Live<'a> {
         let key = (Vec::new(), Direction::default());
         Live { plan: self, warm: BTreeMap::new(), begin, key, frames: Vec::new() }
     }
@@ -78,7 +78,7 @@ impl Plan {
     ///
     /// # Errors
     /// As for [`Plan::place`].
-    pub fn solved(&self, display: &Display, measure: &dyn Measure) -> Result<Solved, PlaceError> {
+    pub fn solved(&self, display: &Display, measure: &dyn Measure) -> Result<Snapshot, PlaceError> {
         let mut live = self.live();
         live.place(display, measure)?;
         Ok(live.warm.into_values().next().unwrap_or_default().into_solved())
@@ -125,11 +125,11 @@ impl Plan {
         &self,
         display: &Display,
         measure: &dyn Measure,
-        run: impl FnOnce(&Asked<'_>, &mut Settled<'_>) -> T,
+        run: impl FnOnce(&Asked<'_>, &mut TextFixpoint<'_>) -> T,
     ) -> Result<T, PlaceError> {
-        let (screen, mut cold) = (&self.screen, Warm::default());
+        let (screen, mut cold) = (&self.screen, WarmStart::default());
         self.with_variant(display, |planned, _| {
-            crate::plan::place::fixpoint::arranged(
+            crate::plan::place::fixpoint::solve_to_fixpoint(
                 screen,
                 planned,
                 display,
@@ -141,14 +141,14 @@ impl Plan {
     }
 
     /// The combinations of bands that some display meets.
-    pub fn kinds(&self) -> impl Iterator<Item = &[bool]> {
+    pub fn variant_keys(&self) -> impl Iterator<Item = &[bool]> {
         self.variants.keys().map(|(bands, _)| bands.as_slice())
     }
 
     fn with_variant<T>(
         &self,
         display: &Display,
-        run: impl FnOnce(&Planned, &Kind) -> Result<T, PlaceError>,
+        run: impl FnOnce(&Planned, &VariantKey) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
         let mut key = (Vec::new(), display.direction());
         self.tell_kind(display, &mut key);
@@ -160,7 +160,7 @@ impl Plan {
     }
 
     /// Tells which bands hold on a display.
-    fn tell_kind(&self, display: &Display, key: &mut Kind) {
+    fn tell_kind(&self, display: &Display, key: &mut VariantKey) {
         let scaled = self.screen.canvas(display);
         let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
         key.0.clear();
@@ -170,23 +170,23 @@ impl Plan {
 }
 
 /// A kind of display: the bands that hold on it, and its reading direction.
-type Kind = (Vec<bool>, Direction);
+type VariantKey = (Vec<bool>, Direction);
 
 /// A plan kept solved: each display is placed from what was solved before, so that a resize, or a screen that
 /// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules hold `max`,
 /// `min` or `clamp`, or an arrangement comes down to them.
 pub struct Live<'a> {
     plan: &'a Plan,
-    warm: BTreeMap<Kind, Warm>,
+    warm: BTreeMap<VariantKey, WarmStart>,
     /// What to begin from on a display of a kind that was not met yet.
-    begin: Option<&'a Begin<'a>>,
+    begin: Option<&'a WarmStartSource<'a>>,
     /// The kind of the last display, and its frames: lists that are used again.
-    key: Kind,
+    key: VariantKey,
     frames: Vec<Option<Frame>>,
 }
 
 /// What was solved of a screen like the one that is placed, on a display.
-pub type Begin<'a> = dyn Fn(&Display) -> Option<Arc<Solved>> + Sync + 'a;
+pub type WarmStartSource<'a> = dyn Fn(&Display) -> Option<Arc<Snapshot>> + Sync + 'a;
 
 impl std::fmt::Debug for Live<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
@@ -222,7 +222,7 @@ impl<'a> Live<'a> {
         about: &[(ViewId, Coordinate)],
     ) -> Result<Vec<Why>, PlaceError> {
         self.with_warm(display, |screen, planned, warm| {
-            crate::plan::place::fixpoint::arranged(
+            crate::plan::place::fixpoint::solve_to_fixpoint(
                 screen,
                 planned,
                 display,
@@ -282,16 +282,17 @@ impl<'a> Live<'a> {
     pub(super) fn with_warm<T>(
         &mut self,
         display: &Display,
-        run: impl FnOnce(&Screen, &Planned, &mut Warm) -> Result<T, PlaceError>,
+        run: impl FnOnce(&Screen, &Planned, &mut WarmStart) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
         let plan = self.plan;
         plan.tell_kind(display, &mut self.key);
         let Some(planned) = plan.variants.get(&self.key) else {
-            return plan.with_variant(display, |planned, _| run(&plan.screen, planned, &mut Warm::default()));
+            return plan
+                .with_variant(display, |planned, _| run(&plan.screen, planned, &mut WarmStart::default()));
         };
         if !self.warm.contains_key(&self.key) {
             let alike = self.begin.and_then(|begin| begin(display));
-            self.warm.insert(self.key.clone(), alike.map_or_else(Warm::default, Warm::from_alike));
+            self.warm.insert(self.key.clone(), alike.map_or_else(WarmStart::default, WarmStart::from_alike));
         }
         let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
@@ -330,12 +331,12 @@ impl LiveFrames<'_> {
     }
 
     /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is not told.
-    pub fn look(&self, view: ViewId) -> Looks {
+    pub fn look(&self, view: ViewId) -> Appearance {
         let screen = self.live.screen();
         let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {
             Some(planned) => planned.variant.view(screen, view),
             None => about,
         });
-        here.map(|here| Looks::of(here, self.text_scale)).unwrap_or_default()
+        here.map(|here| Appearance::of(here, self.text_scale)).unwrap_or_default()
     }
 }

@@ -1,7 +1,7 @@
 //! The unknowns and what is known of a display and its texts, and coordinates as sums of them.
 
 use crate::geometry::direction::Direction;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::expression::Expr;
 use crate::model::guide::{Guide, divides, edges_of};
 use crate::model::id::ViewId;
@@ -13,14 +13,14 @@ use vantic_solver::{Affine, Linear, ParamId, VarId};
 
 /// The unknowns of a view.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Box4 {
+pub(crate) struct ViewVars {
     pub(crate) left: VarId,
     pub(crate) top: VarId,
     pub(crate) width: VarId,
     pub(crate) height: VarId,
 }
 
-impl Box4 {
+impl ViewVars {
     /// The unknown of a size.
     pub(crate) fn var(&self, size: Coordinate) -> VarId {
         if size == Coordinate::Height { self.height } else { self.width }
@@ -39,7 +39,7 @@ impl Box4 {
 
 /// What expressions are read within: the screen, and what is left of it.
 #[derive(Clone, Copy)]
-pub(crate) struct Within<'a> {
+pub(crate) struct ResolveContext<'a> {
     pub(crate) screen: &'a Screen,
     pub(crate) variant: &'a Variant,
 }
@@ -50,7 +50,7 @@ pub(crate) struct Unknowns {
     pub(crate) direction: Direction,
     pub(crate) display: DisplayParams,
     /// Per view; `None` for one that is not there.
-    pub(crate) boxes: Vec<Option<Box4>>,
+    pub(crate) boxes: Vec<Option<ViewVars>>,
     pub(crate) texts: Vec<Option<TextParams>>,
     /// How far views are scrolled: along the reading direction, and down.
     pub(crate) scrolls: HashMap<ViewId, [ParamId; 2]>,
@@ -59,8 +59,8 @@ pub(crate) struct Unknowns {
 impl Unknowns {
     /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is
     /// measured along the reading direction too, since the rule speaks of start or end.
-    pub(crate) fn linear(&self, within: Within<'_>, expr: &Expr, along: bool) -> Linear {
-        let mut sum = Sum { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
+    pub(crate) fn linear(&self, within: ResolveContext<'_>, expr: &Expr, along: bool) -> Linear {
+        let mut sum = LinearAccumulator { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
         for term in &expr.terms {
             self.coordinate(within, term.place, term.coordinate, along, term.coefficient, &mut sum);
         }
@@ -72,12 +72,12 @@ impl Unknowns {
 
     fn coordinate(
         &self,
-        within: Within<'_>,
-        place: Place,
+        within: ResolveContext<'_>,
+        place: Anchor,
         coordinate: Coordinate,
         along: bool,
         c: f64,
-        sum: &mut Sum,
+        sum: &mut LinearAccumulator,
     ) {
         if self.of_cells(within, place, coordinate, along, c, sum) {
             return;
@@ -99,15 +99,15 @@ impl Unknowns {
     /// A coordinate of columns or rows of a guide.
     fn of_cells(
         &self,
-        within: Within<'_>,
-        place: Place,
+        within: ResolveContext<'_>,
+        place: Anchor,
         coordinate: Coordinate,
         along: bool,
         c: f64,
-        sum: &mut Sum,
+        sum: &mut LinearAccumulator,
     ) -> bool {
         use Coordinate::{Bottom, CenterX, CenterY, End, Height, Left, Right, Start, Top, Width};
-        let Place::Cells { guide, first, last } = place else { return false };
+        let Anchor::Cells { guide, first, last } = place else { return false };
         let Some(Guide::Cells(cells)) = within.variant.view(within.screen, guide).guide() else {
             return false;
         };
@@ -142,7 +142,14 @@ impl Unknowns {
         true
     }
 
-    fn plain(&self, within: Within<'_>, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+    fn plain(
+        &self,
+        within: ResolveContext<'_>,
+        place: Anchor,
+        coordinate: Coordinate,
+        c: f64,
+        sum: &mut LinearAccumulator,
+    ) {
         let view = within.variant.view_at(within.screen, place);
         let Some((view, b)) = view.and_then(|v| Some((v, self.boxes[v.index()]?))) else {
             return self.of_display(place, coordinate, c, sum);
@@ -159,7 +166,14 @@ impl Unknowns {
         }
     }
 
-    fn of_view(&self, b: Box4, text: Option<TextParams>, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+    fn of_view(
+        &self,
+        b: ViewVars,
+        text: Option<TextParams>,
+        coordinate: Coordinate,
+        c: f64,
+        sum: &mut LinearAccumulator,
+    ) {
         match (coordinate, text) {
             (Coordinate::Left | Coordinate::Start, _) => sum.vars.push((b.left, c)),
             (Coordinate::Right | Coordinate::End, _) => sum.vars.extend([(b.left, c), (b.width, c)]),
@@ -180,10 +194,10 @@ impl Unknowns {
         }
     }
 
-    fn of_display(&self, place: Place, coordinate: Coordinate, c: f64, sum: &mut Sum) {
+    fn of_display(&self, place: Anchor, coordinate: Coordinate, c: f64, sum: &mut LinearAccumulator) {
         let d = &self.display;
-        let safe = if place == Place::Screen { 0.0 } else { c };
-        let bottom = if place == Place::Clear { d.cover } else { d.bottom };
+        let safe = if place == Anchor::Screen { 0.0 } else { c };
+        let bottom = if place == Anchor::Clear { d.cover } else { d.bottom };
         let mut add = |side: ParamId, inset_near: (ParamId, f64), inset_far: (ParamId, f64), share: f64| {
             sum.params.push((side, share * c));
             sum.params.extend([inset_near, inset_far].map(|(p, k)| (p, k * safe)));
@@ -206,7 +220,7 @@ impl Unknowns {
     }
 }
 
-struct Sum {
+struct LinearAccumulator {
     vars: Vec<(VarId, f64)>,
     params: Vec<(ParamId, f64)>,
     constant: f64,

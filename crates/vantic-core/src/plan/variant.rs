@@ -2,7 +2,7 @@
 
 use crate::model::arrangement::{Item, Space};
 use crate::model::band::Change;
-use crate::model::coordinate::Place;
+use crate::model::coordinate::Anchor;
 use crate::model::expression::Term;
 use crate::model::guide::{Cells, Guide};
 use crate::model::id::{RuleId, ValueId, ViewId};
@@ -211,18 +211,18 @@ impl Variant {
     }
 
     /// The view that a place stands for here; `None` for the screen, the safe area, or nothing.
-    pub(crate) fn view_at(&self, screen: &Screen, place: Place) -> Option<ViewId> {
+    pub(crate) fn view_at(&self, screen: &Screen, place: Anchor) -> Option<ViewId> {
         let there = |v: &&ViewId| self.visible[v.index()] != Visibility::Gone;
         match place {
-            Place::Screen | Place::Safe | Place::Clear => None,
+            Anchor::Screen | Anchor::Safe | Anchor::Clear => None,
             // Each is shown instead of one other at most; where they go round in a circle, none is there.
-            Place::View(v) => std::iter::successors(Some(v), |v| self.instead.get(v).copied())
+            Anchor::View(v) => std::iter::successors(Some(v), |v| self.instead.get(v).copied())
                 .take(screen.views.len())
                 .find(|v| there(&v))
                 .or(Some(v)),
-            Place::Cells { guide: v, .. } => Some(v),
-            Place::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
-            Place::Next(v) => screen.around(v).1.iter().find(there).copied(),
+            Anchor::Cells { guide: v, .. } => Some(v),
+            Anchor::Prev(v) => screen.around(v).0.iter().rev().find(there).copied(),
+            Anchor::Next(v) => screen.around(v).1.iter().find(there).copied(),
         }
     }
 
@@ -260,7 +260,7 @@ impl Variant {
         let arranged = screen.views().flat_map(|(view, _)| self.arranging(screen, view));
         let has_spares = screen.views().any(|(view, _)| self.is_spare(screen, view));
         for (reader, term) in written.chain(arranged) {
-            if let Place::Cells { guide, last, .. } = term.place
+            if let Anchor::Cells { guide, last, .. } = term.place
                 && let Some(Guide::Cells(Cells { count: Some(count), .. })) = self.view(screen, guide).guide()
                 && last > *count
             {
@@ -283,11 +283,11 @@ impl Variant {
                 return Err(PlanError::ReadsHidden { id, rule, view: screen.path(read), bands });
             }
             let lost = match (term.place, read) {
-                (Place::Screen | Place::Safe | Place::Clear, _) => continue,
+                (Anchor::Screen | Anchor::Safe | Anchor::Clear, _) => continue,
                 (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
-                (Place::Prev(v), None) => (v, Some("before")),
-                (Place::Next(v), None) => (v, Some("after")),
-                (Place::View(v) | Place::Prev(v) | Place::Next(v) | Place::Cells { guide: v, .. }, _) => {
+                (Anchor::Prev(v), None) => (v, Some("before")),
+                (Anchor::Next(v), None) => (v, Some("after")),
+                (Anchor::View(v) | Anchor::Prev(v) | Anchor::Next(v) | Anchor::Cells { guide: v, .. }, _) => {
                     (v, None)
                 }
             };

@@ -60,7 +60,7 @@ fn main() -> Result<(), Failure> {
 }
 
 /// The window, and what it paints on.
-struct Shown {
+struct VisibleSpares {
     window: Rc<Window>,
     surface: Surface<OwnedDisplayHandle, Rc<Window>>,
 }
@@ -72,7 +72,7 @@ struct App<'a> {
     letters: Letters,
     painter: Painter,
     context: Context<OwnedDisplayHandle>,
-    shown: Option<Shown>,
+    shown: Option<VisibleSpares>,
     tells: bool,
     failure: Option<Failure>,
 }
@@ -84,13 +84,13 @@ impl App<'_> {
             .with_inner_size(LogicalSize::new(480.0, 720.0));
         let window = Rc::new(events.create_window(look)?);
         let surface = Surface::new(&self.context, window.clone())?;
-        self.shown = Some(Shown { window, surface });
+        self.shown = Some(VisibleSpares { window, surface });
         Ok(())
     }
 
     /// Places the views for the size that the window has now, and paints them.
     fn paint(&mut self) -> Result<(), Failure> {
-        let Some(Shown { window, surface }) = &mut self.shown else { return Ok(()) };
+        let Some(VisibleSpares { window, surface }) = &mut self.shown else { return Ok(()) };
         let (pixels, density) = (window.inner_size(), window.scale_factor());
         let (Some(across), Some(down)) = (NonZeroU32::new(pixels.width), NonZeroU32::new(pixels.height))
         else {

@@ -1,6 +1,6 @@
 //! A state kept as what differs from another, so that regions near one another take little.
 
-use crate::basis::{Rare, Scratch};
+use crate::basis::{DerivedRows, Scratch};
 use crate::lex::Lex;
 use crate::rows::{Row, Rows};
 use crate::state::State;
@@ -36,20 +36,20 @@ impl<T: Copy + PartialEq> Differences<T> {
 /// A state that was left, and can be taken up again. What follows from the rest (guards and ranks,
 /// say) is not kept: to find where it differs takes as long as the rest of a crossing.
 #[derive(Clone, Debug)]
-pub(crate) struct Kept {
+pub(crate) struct StateDelta {
     base: Arc<State>,
     row_of: Differences<u32>,
     is_derived: Differences<bool>,
     sides: Differences<i8>,
     soft: Differences<bool>,
-    rare: Arc<Rare>,
+    rare: Arc<DerivedRows>,
     rest_sides: BTreeMap<u32, i8>,
     pulls: BTreeMap<Row, Lex>,
     pulling: usize,
     pulling_rules: usize,
 }
 
-impl Kept {
+impl StateDelta {
     /// Keeps a state by what differs from a base; where that is much it becomes the base itself.
     pub(crate) fn new(base: &mut Option<Arc<State>>, state: &State) -> Self {
         let old = base.take().unwrap_or_else(|| Arc::new(state.clone()));
@@ -101,7 +101,7 @@ impl Kept {
     }
 
     /// How much memory it takes, counted in numbers, besides what it shares with another.
-    pub(crate) fn size(&self, beside: Option<&Kept>) -> usize {
+    pub(crate) fn size(&self, beside: Option<&StateDelta>) -> usize {
         let shared = beside.is_some_and(|b| Arc::ptr_eq(&b.base, &self.base));
         self.own_size() + if shared { 0 } else { self.base_size() }
     }

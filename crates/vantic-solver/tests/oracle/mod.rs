@@ -106,9 +106,9 @@ pub(crate) struct Best {
 }
 
 impl Best {
-    pub(crate) fn new(given: &[bool], rules: &[ExactRule]) -> Self {
+    pub(crate) fn new(nonnegative: &[bool], rules: &[ExactRule]) -> Self {
         let mut best =
-            Self { variables: given.len(), rules: rules.to_vec(), rows: Vec::new(), right: Vec::new() };
+            Self { variables: nonnegative.len(), rules: rules.to_vec(), rows: Vec::new(), right: Vec::new() };
         for (i, rule) in rules.iter().enumerate() {
             let mut row = best.line(&rule.terms);
             row[2 * best.variables + 2 * i] = -Q::one();
@@ -116,8 +116,8 @@ impl Best {
             best.rows.push(row);
             best.right.push(-rule.constant.clone());
         }
-        for (v, given) in given.iter().enumerate() {
-            if *given {
+        for (v, nonnegative) in nonnegative.iter().enumerate() {
+            if *nonnegative {
                 let mut row = best.line(&[]);
                 row[2 * v + 1] = Q::one();
                 best.rows.push(row);
@@ -200,10 +200,10 @@ impl Best {
 }
 
 /// Whether these musts can hold together with these givens.
-pub(crate) fn can_hold(given: &[bool], rules: &[ExactRule]) -> bool {
+pub(crate) fn can_hold(nonnegative: &[bool], rules: &[ExactRule]) -> bool {
     let mut musts = rules.to_vec();
     for m in &mut musts {
         (m.level, m.weight) = (0, BigRational::from_integer(BigInt::from(1)));
     }
-    Best::new(given, &musts).level(0).is_zero()
+    Best::new(nonnegative, &musts).level(0).is_zero()
 }

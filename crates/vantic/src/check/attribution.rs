@@ -95,7 +95,8 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 /// Tells of findings about frames which rules put the views there.
 pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure, findings: &mut [Finding]) {
     let (screen, mut live) = (plan.screen(), plan.live());
-    let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.parts.is_empty() && f.rules.is_empty();
+    let about_frames =
+        |f: &&mut Finding| f.code.is_of_frames() && f.rule_refs.is_empty() && f.rules.is_empty();
     let most = MAX_TOLD.min(MAX_TOLD_VIEWS / screen.views().count().max(1)).max(1);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
         let Some(at) = placements.iter().find(|p| p.display.name() == finding.worst) else { continue };
@@ -114,7 +115,7 @@ pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure,
         };
         deciding.retain(|(rule, _)| along(rule));
         deciding.sort_by(|a, b| b.1.total_cmp(&a.1));
-        finding.parts = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
-        finding.rules = vantic_core::words::once(finding.parts.iter().map(|part| part.name(screen)));
+        finding.rule_refs = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
+        finding.rules = vantic_core::words::once(finding.rule_refs.iter().map(|part| part.name(screen)));
     }
 }

@@ -1,6 +1,6 @@
 //! Bands that never hold, and bands that change the same thing while both hold.
 
-use crate::finding::{Finding, Severity, Spot};
+use crate::finding::{Finding, Location, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
 use vantic_core::model::{BandId, Change, Code, Screen, ValueId, ViewId};
@@ -17,13 +17,13 @@ pub(crate) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
 /// Bands that no display meets.
 fn never(plan: &Plan, findings: &mut Vec<Finding>) {
     for (id, band) in plan.screen().bands_with_ids() {
-        if plan.kinds().any(|bands| bands[id.index()]) {
+        if plan.variant_keys().any(|bands| bands[id.index()]) {
             continue;
         }
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         finding.message = format!("`{}` never holds: no display meets `{}`", band.name(), band.condition());
         finding.help = "change its condition, or take the band out".into();
-        finding.spots = vec![Spot::Band(id)];
+        finding.locations = vec![Location::Band(id)];
         findings.push(finding);
     }
 }
@@ -87,7 +87,7 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
         for (index, (later, change)) in changes.iter().enumerate() {
             for (earlier, other) in &changes[..index] {
                 let holds = |a: bool, b: bool| {
-                    plan.kinds().any(|bands| bands[earlier.index()] == a && bands[later.index()] == b)
+                    plan.variant_keys().any(|bands| bands[earlier.index()] == a && bands[later.index()] == b)
                 };
                 let overlap = holds(true, true) && holds(true, false) && holds(false, true);
                 if earlier == later || !overlap || alike(screen, change, other) {
@@ -107,7 +107,7 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
                     finding.views = vec![screen.path(*view)];
                 }
                 finding.rules = vec![first, last];
-                finding.spots = vec![Spot::Band(*earlier), Spot::Band(*later)];
+                finding.locations = vec![Location::Band(*earlier), Location::Band(*later)];
                 findings.push(finding);
                 told += 1;
                 if told >= MAX_TOLD {

@@ -1,6 +1,6 @@
 //! What the screen claims, proven or refuted.
 
-use crate::finding::{Finding, Severity, Spot};
+use crate::finding::{Finding, Location, Severity};
 use crate::sweep::claims::ClaimVerdict;
 use crate::sweep::range::{Proof, SweepError};
 use std::collections::BTreeMap;
@@ -59,7 +59,7 @@ pub(crate) fn claims(
         );
         finding.views = vec![screen.path(claim.view)];
         finding.amount = amount;
-        finding.spots = vec![Spot::Claim(index)];
+        finding.locations = vec![Location::Claim(index)];
         finding.displays = broken().filter_map(|v| Some(v.broken.as_ref()?.0.name().to_owned())).collect();
         finding.displays.dedup();
         finding.worst = display.name().to_owned();

@@ -1,7 +1,7 @@
 //! What the screen expects to come out, compared with what does.
 
 use crate::displays::displays::Displays;
-use crate::finding::{Finding, Severity, Spot};
+use crate::finding::{Finding, Location, Severity};
 use crate::inspect::expectations::missing;
 use vantic_core::model::Code;
 use vantic_core::plan::{PlaceError, Plan};
@@ -26,7 +26,7 @@ pub(crate) fn unmet(
                 finding.message =
                     format!("what is expected on \"{}\" cannot be tried: {error}", expectation.on);
                 finding.help = "name a display as on the command line".into();
-                finding.spots = vec![Spot::Expectation(index)];
+                finding.locations = vec![Location::Expectation(index)];
                 (finding.displays, finding.worst) = (on(), expectation.on.clone());
                 findings.push(finding);
                 continue;
@@ -43,7 +43,7 @@ pub(crate) fn unmet(
             finding.coordinates = missing.coordinates.iter().map(|c| format!("{path}.{c}")).collect();
             finding.views = vec![path];
             finding.amount = missing.amount;
-            finding.spots = vec![Spot::Expectation(index), Spot::View(missing.view)];
+            finding.locations = vec![Location::Expectation(index), Location::View(missing.view)];
             (finding.displays, finding.worst) = (on(), expectation.on.clone());
             findings.push(finding);
         }

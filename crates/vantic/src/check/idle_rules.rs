@@ -35,7 +35,7 @@ pub(crate) fn implied(
             "take it out: it is harmless, and contradicts the others once one of them changes".into();
         finding.views = owners(screen, &[part]);
         finding.rules = vec![name];
-        finding.parts = vec![part];
+        finding.rule_refs = vec![part];
         findings.push(finding);
     }
 }
@@ -85,7 +85,7 @@ impl Idle {
             finding.help = "take it out, or take out what settles the size before it".into();
             finding.views = owners(screen, &[part]);
             finding.rules = vec![name];
-            finding.parts = vec![part];
+            finding.rule_refs = vec![part];
             findings.push(finding);
         }
     }

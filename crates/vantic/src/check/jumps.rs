@@ -1,6 +1,6 @@
 //! Views that leap where a band begins, though the band says nothing about them.
 
-use crate::finding::{Finding, Severity, Spot};
+use crate::finding::{Finding, Location, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::display::Display;
@@ -59,7 +59,7 @@ fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Displ
         number(*amount)
     );
     finding.help = "nothing to do if that is meant; else say in the band where it goes".into();
-    finding.spots = vec![Spot::Band(band)];
+    finding.locations = vec![Location::Band(band)];
     finding.displays = vec![display.name().to_owned()];
     finding.worst = display.name().to_owned();
     Some(finding)

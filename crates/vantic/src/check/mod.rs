@@ -16,6 +16,6 @@ pub(crate) mod text_slack;
 pub(crate) mod translations;
 
 pub use display_coverage::DisplayCoverage;
-pub use report::{Checking, Report};
+pub use report::{CheckOptions, Report};
 pub use run::{check, check_as};
-pub use text_slack::{MAX_LONGER, Room, room_for_words};
+pub use text_slack::{MAX_LONGER, TextSlack, text_slack};

@@ -3,7 +3,7 @@
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
-use vantic_core::model::{Code, Expr, Place, RuleId, RuleRef, Screen, Term, ViewId};
+use vantic_core::model::{Anchor, Code, Expr, RuleId, RuleRef, Screen, Term, ViewId};
 
 /// How many views have to say the same for one that does not to be odd.
 const MOST: usize = 3;
@@ -75,7 +75,7 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         finding.help = "nothing to do if that is meant; else write what the others say".into();
         finding.views = vec![screen.path(*view)];
         finding.rules = vec![screen.rule_name(*rule)];
-        finding.parts = vec![RuleRef::Written { rule: *rule, relation: 0 }];
+        finding.rule_refs = vec![RuleRef::Written { rule: *rule, relation: 0 }];
         findings.push(finding);
         if told.len() >= MAX_TOLD {
             return;
@@ -92,6 +92,6 @@ fn coordinates_in(expr: &Expr) -> Vec<Term> {
 
 /// Whether a coordinate is one of a view, or of something in it.
 fn reads(screen: &Screen, term: &Term, view: ViewId) -> bool {
-    let (Place::View(of) | Place::Cells { guide: of, .. }) = term.place else { return false };
+    let (Anchor::View(of) | Anchor::Cells { guide: of, .. }) = term.place else { return false };
     std::iter::successors(Some(of), |&v| screen.at(v).parent()).any(|v| v == view)
 }

@@ -3,7 +3,7 @@
 use crate::displays::displays::Displays;
 use crate::finding::{Finding, Severity};
 use crate::sweep::range::Proof;
-use vantic_core::plan::{Begin, Placement};
+use vantic_core::plan::{Placement, WarmStartSource};
 
 /// What a check found, and the placements it looked at.
 #[derive(Clone, Debug, PartialEq)]
@@ -30,7 +30,7 @@ impl Report {
 
 /// How a screen is checked.
 #[derive(Clone, Copy, Default)]
-pub struct Checking<'a> {
+pub struct CheckOptions<'a> {
     /// Whether what overlaps is told by the bounds of what is painted, turned and scaled, not by the frames.
     pub painted: bool,
     /// The displays by which expectations name theirs; the catalogue without them.
@@ -39,7 +39,7 @@ pub struct Checking<'a> {
     pub progress: Option<&'a (dyn Fn(usize) + Sync)>,
 }
 
-impl std::fmt::Debug for Checking<'_> {
+impl std::fmt::Debug for CheckOptions<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         write!(f, "Checking {{ painted: {} }}", self.painted)
     }
@@ -47,9 +47,9 @@ impl std::fmt::Debug for Checking<'_> {
 
 /// How a change of a screen is tried.
 #[derive(Clone, Copy, Default)]
-pub(crate) struct Trying<'a> {
+pub(crate) struct TrialOptions<'a> {
     /// What is solved without the change.
-    pub(crate) begin: Option<&'a Begin<'a>>,
+    pub(crate) begin: Option<&'a WarmStartSource<'a>>,
     /// Given up as soon as a placement is not worth it; without it all of them are.
     pub(crate) is_worth_it: Option<&'a (dyn Fn(&Placement) -> bool + Sync)>,
     /// Whether what is noted of the screen itself, whatever the display, is left out.

@@ -5,7 +5,7 @@ use crate::infer::guide_edges::guide_edges;
 use crate::inspect::broken_rules::owners;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::model::{
-    Code, Comparison, Coordinate, Guide, Place, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
+    Anchor, Code, Comparison, Coordinate, Guide, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
 };
 use vantic_core::plan::{Examination, FreeCoordinate, Placement};
 use vantic_core::words::{interval_words, list, number, once};
@@ -29,20 +29,20 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         let mut finding = Finding::new(Code::Conflict, Severity::Error);
         finding.rules = once(contradiction.rules.iter().map(|r| r.name(screen)));
         finding.views = owners(screen, &contradiction.rules);
-        finding.parts.clone_from(&contradiction.rules);
-        finding.given = contradiction.givens.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
+        finding.rule_refs.clone_from(&contradiction.rules);
+        finding.given = contradiction.nonnegatives.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
         // The coordinate in dispute is the one that the rule written last speaks of first.
         let mut rules = contradiction.rules.iter().rev();
         let last = rules.find_map(|&r| Some((relation(screen, r)?, r.owner(screen))));
         if let Some((term, owner)) = last.and_then(|(r, owner)| Some((*r.terms().first()?, owner))) {
             let view = match term.place {
-                Place::View(v) => Some(v),
+                Anchor::View(v) => Some(v),
                 _ => owner,
             };
             finding.coordinates.extend(view.map(|v| coordinate(screen, v, term.coordinate)));
         }
         // Where a size at zero takes part, the other musts of that size may make it worse still.
-        let wider = contradiction.wider.as_ref().map(|(rules, amount)| {
+        let wider = contradiction.without_nonnegativity.as_ref().map(|(rules, amount)| {
             let others = rules.iter().filter(|r| !contradiction.rules.contains(r));
             (once(others.map(|r| r.name(screen))), *amount)
         });
@@ -129,7 +129,9 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
     });
     let joint = if roots.len() == 1 { "; or " } else { "; and " };
     finding.help = format!("give `{view}` {}", help.join(joint));
-    if let Some(scroller) = screen.at(roots[0].view).parent().filter(|_| is_sheet(screen, roots[0].view)) {
+    if let Some(scroller) =
+        screen.at(roots[0].view).parent().filter(|_| is_content_box(screen, roots[0].view))
+    {
         let of = screen.path(scroller);
         let end = if open(Coordinate::Height) { "bottom" } else { "end" };
         let open = roots.iter().map(|f| {
@@ -152,8 +154,8 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
 }
 
 /// Whether it is the box of what a view scrolls.
-fn is_sheet(screen: &Screen, view: ViewId) -> bool {
-    screen.at(view).guide() == Some(&Guide::Sheet)
+fn is_content_box(screen: &Screen, view: ViewId) -> bool {
+    screen.at(view).guide() == Some(&Guide::ContentBox)
 }
 
 fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
@@ -161,7 +163,7 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
     rules.sort();
     rules.dedup();
     finding.rules = once(rules.iter().map(|r| r.name(screen)));
-    finding.parts.clone_from(&rules);
+    finding.rule_refs.clone_from(&rules);
     let texts: Vec<ViewId> = rules
         .iter()
         .filter_map(|r| match r {
@@ -193,7 +195,7 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         // A text that wraps is no longer snug, which is its business; one that is cut says so itself.
         let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
         // Both halves of a pair, `size = 40`, give way as one; those of a rule stand together.
-        let of_rule = |f: &&Finding| f.parts.iter().any(|part| part.written() == missed.rule.written());
+        let of_rule = |f: &&Finding| f.rule_refs.iter().any(|part| part.written() == missed.rule.written());
         let told = findings.iter().rev().take_while(|f| f.code == Code::Missed && of_rule(f));
         let is_told = missed.rule.written().is_some() && told.into_iter().any(|f| f.amount == missed.by);
         if missed.by <= WORTH_A_WORD || is_told {
@@ -208,13 +210,13 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         finding.coordinates = relation(screen, missed.rule)
             .and_then(|r| r.terms().first().copied())
             .and_then(|t| match t.place {
-                Place::View(v) => Some(coordinate(screen, v, t.coordinate)),
+                Anchor::View(v) => Some(coordinate(screen, v, t.coordinate)),
                 _ => None,
             })
             .into_iter()
             .collect();
         finding.rules = vec![name];
-        finding.parts = vec![missed.rule];
+        finding.rule_refs = vec![missed.rule];
         finding.amount = missed.by;
         findings.push(finding);
     }
@@ -234,7 +236,7 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         finding.views = vec![path];
         findings.push(finding);
     }
-    if placement.stopped {
+    if placement.hit_work_limit {
         let mut finding = Finding::new(Code::Unsettled, Severity::Error);
         finding.message = "too many rules hang together to be settled; the frames are not the best".into();
         finding.help = "turn preferences that nothing depends on into musts, or split the screen".into();
@@ -279,7 +281,7 @@ pub(crate) fn circular(screen: &Screen, examined: &Examination, findings: &mut V
         );
         finding.coordinates = vec![coordinate(screen, found.child, found.coordinate)];
         finding.rules = vec![found.rule.name(screen)];
-        finding.parts = vec![found.rule];
+        finding.rule_refs = vec![found.rule];
         finding.amount = found.counts;
         finding.views = vec![view, child];
         findings.push(finding);
@@ -333,7 +335,7 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
         for (relation, edge) in edges {
             let here = |p: &&Placement| p.rules.contains(&id) && p.frame(owner).is_some();
             let counts: Vec<&Placement> = placements.iter().filter(here).collect();
-            let touched = |p: &Placement| -> Vec<(Place, Coordinate)> {
+            let touched = |p: &Placement| -> Vec<(Anchor, Coordinate)> {
                 let (axis, is_near) = edge.along(p.display.direction());
                 let frame = p.frame(owner).unwrap_or_default();
                 let (near, far) = frame.along(axis, p.display.direction());
@@ -342,9 +344,9 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
                 guides.iter().filter(|g| (g.at - at).abs() <= TOUCHES).map(|g| (g.place, g.edge)).collect()
             };
             let touched: Vec<_> = counts.iter().map(|p| touched(p)).collect();
-            let everywhere = |edge: &&(Place, Coordinate)| touched.iter().all(|t| t.contains(edge));
+            let everywhere = |edge: &&(Anchor, Coordinate)| touched.iter().all(|t| t.contains(edge));
             // Where two lie on one another, the one of the same side is named.
-            let same_side = |(_, of): &&(Place, Coordinate)| *of == edge.coordinate();
+            let same_side = |(_, of): &&(Anchor, Coordinate)| *of == edge.coordinate();
             let all = || touched.iter().flatten();
             let Some(first) = all().find(same_side).or_else(|| all().next()) else { continue };
             if touched.iter().flatten().any(|edge| everywhere(&edge)) {
@@ -362,7 +364,7 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
             finding.views = vec![screen.path(owner)];
             finding.coordinates = vec![coordinate(screen, owner, edge.coordinate())];
             finding.rules = vec![name];
-            finding.parts = vec![part];
+            finding.rule_refs = vec![part];
             let on = std::iter::zip(&counts, &touched).filter(|(_, t)| t.contains(first));
             finding.displays = on.map(|(p, _)| p.display.name().to_owned()).collect();
             finding.worst = finding.displays.first().cloned().unwrap_or_default();
@@ -378,10 +380,10 @@ const TOUCHES: f64 = 0.01;
 /// The side of the view that a relation puts at a fraction of another box.
 fn fraction_of(relation: &Relation, owner: ViewId) -> Option<Side> {
     let [own] = relation.left.terms() else { return None };
-    let side = Side::ALL.iter().find(|s| s.1 == own.coordinate && own.place == Place::View(owner))?.0;
+    let side = Side::ALL.iter().find(|s| s.1 == own.coordinate && own.place == Anchor::View(owner))?.0;
     let is_fraction = |t: &Term| {
         let size = matches!(t.coordinate, Coordinate::Width | Coordinate::Height);
-        size && t.place != Place::View(owner) && t.coefficient.fract() != 0.0
+        size && t.place != Anchor::View(owner) && t.coefficient.fract() != 0.0
     };
     let fractions =
         relation.comparison == Comparison::Equal && relation.right.terms().iter().any(is_fraction);
@@ -390,7 +392,7 @@ fn fraction_of(relation: &Relation, owner: ViewId) -> Option<Side> {
 
 /// Limits that cross: the least wins, so the most decides nothing.
 pub(crate) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
-    for crossed in &placement.crossed {
+    for crossed in &placement.crossed_clamps {
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let name = crossed.rule.name(screen);
         finding.message =
@@ -398,7 +400,7 @@ pub(crate) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec
         finding.help = "nothing to do if that is meant; a smaller least, or a larger most, keeps both".into();
         finding.views = owners(screen, &[crossed.rule]);
         finding.rules = vec![name];
-        finding.parts = vec![crossed.rule];
+        finding.rule_refs = vec![crossed.rule];
         finding.amount = crossed.by;
         findings.push(finding);
     }
@@ -429,7 +431,7 @@ pub(crate) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
             finding.views = vec![screen.path(owner)];
             finding.coordinates = vec![coordinate(screen, owner, edge.coordinate)];
             finding.rules = vec![name];
-            finding.parts = vec![RuleRef::Written { rule: id, relation: index }];
+            finding.rule_refs = vec![RuleRef::Written { rule: id, relation: index }];
             findings.push(finding);
         }
     }
@@ -441,17 +443,17 @@ fn measured_from_corner(screen: &Screen, owner: ViewId, relation: &Relation) -> 
     if sides.iter().any(|(e, _)| !e.picks().is_empty()) {
         return None;
     }
-    let is_view = |t: &Term| !matches!(t.place, Place::Screen | Place::Safe | Place::Clear);
+    let is_view = |t: &Term| !matches!(t.place, Anchor::Screen | Anchor::Safe | Anchor::Clear);
     let terms = || sides.iter().flat_map(|(e, sign)| e.terms().iter().map(move |t| (t, *sign)));
     let positions = || terms().filter(|(t, _)| t.coordinate.is_position());
     // Moving everything by as much must leave a rule as it is, or it is about the corner.
     let moved: f64 = positions().map(|(t, sign)| sign * t.coefficient).sum();
-    let edge = positions().map(|(t, _)| *t).find(|t| t.place == Place::View(owner))?;
+    let edge = positions().map(|(t, _)| *t).find(|t| t.place == Anchor::View(owner))?;
     if moved.abs() < 1e-9 {
         return None;
     }
     let is_nested = screen.at(owner).parent().is_some();
-    let others: Vec<&Term> = terms().map(|(t, _)| t).filter(|t| t.place != Place::View(owner)).collect();
+    let others: Vec<&Term> = terms().map(|(t, _)| t).filter(|t| t.place != Anchor::View(owner)).collect();
     let value = number(relation.left.constant() + relation.right.constant());
     match others.as_slice() {
         [] if is_nested && terms().count() == 1 => Some((edge, format!("the bare number {value}"))),

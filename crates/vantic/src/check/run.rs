@@ -6,10 +6,10 @@
 //! [`jumps`] at ranges and borders, [`because`] at which rules are behind what is found; this module gathers what they find over
 //! the displays, joins what is the same on several, and sets aside what the author accepts.
 
-use crate::check::report::{Checking, Report, Trying};
+use crate::check::report::{CheckOptions, Report, TrialOptions};
 use crate::finding::{Finding, Key, Severity};
 use crate::inspect::frames::Overlaps;
-use crate::inspect::inspect::fixed;
+use crate::inspect::inspect::unscrolled_views;
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
@@ -24,12 +24,12 @@ use vantic_core::words::millionths;
 /// # Errors
 /// As for [`Plan::place`].
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
-    check_as(plan, displays, measure, Checking::default())
+    check_as(plan, displays, measure, CheckOptions::default())
 }
 
 /// How many displays are looked at one after the other, each from what was solved for the one before. It does not depend
 /// on the machine, so that the same calls give the same bits everywhere.
-const IN_A_ROW: usize = 8;
+const WARM_START_CHUNK: usize = 8;
 
 /// Checks a screen on displays, in parallel.
 ///
@@ -39,10 +39,10 @@ pub fn check_as(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
-    how: Checking<'_>,
+    how: CheckOptions<'_>,
 ) -> Result<Report, PlaceError> {
     let idle = crate::check::idle_rules::Idle::new(plan.screen());
-    let checked = check_with(plan, IN_A_ROW, displays, measure, how, idle, &Trying::default())?;
+    let checked = check_with(plan, WARM_START_CHUNK, displays, measure, how, idle, &TrialOptions::default())?;
     let Some(mut report) = checked else { unreachable!("every placement is worth it") };
     crate::check::attribution::tell(plan, &report.placements, measure, &mut report.findings);
     // A note, behind all that is worse.
@@ -55,19 +55,19 @@ pub fn check_as(
 }
 
 /// The same where several checks go on at once.
-const IN_A_LONG_ROW: usize = 48;
+const TRIAL_CHUNK: usize = 48;
 
 /// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
 /// `None` where it was given up.
-pub(crate) fn check_briefly(
+pub(crate) fn check_for_trial(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
-    how: Checking<'_>,
-    trying: &Trying<'_>,
+    how: CheckOptions<'_>,
+    trying: &TrialOptions<'_>,
 ) -> Result<Option<Report>, PlaceError> {
-    let how = Checking { progress: None, ..how };
-    check_with(plan, IN_A_LONG_ROW, displays, measure, how, crate::check::idle_rules::Idle::default(), trying)
+    let how = CheckOptions { progress: None, ..how };
+    check_with(plan, TRIAL_CHUNK, displays, measure, how, crate::check::idle_rules::Idle::default(), trying)
 }
 
 fn check_with(
@@ -75,16 +75,16 @@ fn check_with(
     in_a_row: usize,
     displays: &[Display],
     measure: &dyn Measure,
-    how: Checking<'_>,
+    how: CheckOptions<'_>,
     mut idle: crate::check::idle_rules::Idle,
-    trying: &Trying<'_>,
+    trying: &TrialOptions<'_>,
 ) -> Result<Option<Report>, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
     let mut known: HashMap<Key, usize> = HashMap::new();
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
-    let order = from_near_to_near(displays);
+    let order = warm_start_order(displays);
     let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
         look(
             &mut plan.live_from(trying.begin),
@@ -107,7 +107,7 @@ fn check_with(
     let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
     rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
     let looked = first.into_iter().chain(rest.into_iter().flatten());
-    let mut looked: Vec<(usize, Looked)> = std::iter::zip(order.iter().copied(), looked).collect();
+    let mut looked: Vec<(usize, DisplayReport)> = std::iter::zip(order.iter().copied(), looked).collect();
     looked.sort_by_key(|(at, _)| *at);
     for (_, looked) in looked {
         for mut finding in looked.findings {
@@ -155,7 +155,7 @@ fn check_with(
 }
 
 /// An order of displays in which little changes from one to the next, so that each is soon solved from the one before.
-fn from_near_to_near(displays: &[Display]) -> Vec<usize> {
+fn warm_start_order(displays: &[Display]) -> Vec<usize> {
     let mut order: Vec<usize> = (0..displays.len()).collect();
     order.sort_by(|&a, &b| {
         let (a, b) = (&displays[a], &displays[b]);
@@ -168,7 +168,7 @@ fn from_near_to_near(displays: &[Display]) -> Vec<usize> {
 }
 
 /// What is found on one display, and whether the relations that were tried decide nothing there.
-struct Looked {
+struct DisplayReport {
     placement: Placement,
     implied: Vec<RuleRef>,
     findings: Vec<Finding>,
@@ -180,10 +180,10 @@ fn look<'a>(
     live: &mut Live<'_>,
     displays: impl Iterator<Item = &'a Display>,
     measure: &dyn Measure,
-    how: Checking<'_>,
+    how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
-    trying: &Trying<'_>,
-) -> Result<Option<Vec<Looked>>, PlaceError> {
+    trying: &TrialOptions<'_>,
+) -> Result<Option<Vec<DisplayReport>>, PlaceError> {
     let screen = live.screen();
     let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
     let mut all = Vec::new();
@@ -200,7 +200,7 @@ fn look<'a>(
         crate::inspect::frames::grids(screen, &examined.placement, &mut here);
         crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
-        let fixed = fixed(screen, live, &examined.placement, measure)?;
+        let fixed = unscrolled_views(screen, live, &examined.placement, measure)?;
         crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
         crate::inspect::frames::overlaps(
             screen,
@@ -217,7 +217,7 @@ fn look<'a>(
             progress(1);
         }
         let implied = examined.implied;
-        all.push(Looked { placement: examined.placement, implied, findings: here, idle });
+        all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle });
     }
     Ok(Some(all))
 }

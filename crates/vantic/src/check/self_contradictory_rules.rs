@@ -5,7 +5,7 @@ use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
 use vantic_core::model::{
-    Code, Comparison, Coordinate, Expr, Place, Relation, Rule, RuleId, RuleRef, Screen, Strength, Term,
+    Anchor, Code, Comparison, Coordinate, Expr, Relation, Rule, RuleId, RuleRef, Screen, Strength, Term,
 };
 use vantic_core::words::{number, once};
 
@@ -31,7 +31,7 @@ pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
         finding.views =
             rules.iter().filter_map(|(rule, _)| Some(screen.path(screen.rule_at(*rule).owner()?))).collect();
         finding.rules = once(rules.iter().map(|(rule, _)| screen.rule_name(*rule)));
-        finding.parts =
+        finding.rule_refs =
             rules.into_iter().map(|(rule, relation)| RuleRef::Written { rule, relation }).collect();
         findings.push(finding);
     }
@@ -77,9 +77,9 @@ fn outer_edges(screen: &Screen, relation: &Relation) -> Option<(Term, Term)> {
     let shares = [near.coefficient, far.coefficient];
     let is_middle = shares.iter().all(|c| *c > 0.0) && (shares[0] + shares[1] - 1.0).abs() < 1e-9;
     let view = |place| match place {
-        Place::View(view) => Some(view),
-        Place::Prev(view) => screen.around(view).0.last().copied(),
-        Place::Next(view) => screen.around(view).1.first().copied(),
+        Anchor::View(view) => Some(view),
+        Anchor::Prev(view) => screen.around(view).0.last().copied(),
+        Anchor::Next(view) => screen.around(view).1.first().copied(),
         _ => None,
     };
     let differ = view(near.place).zip(view(far.place)).is_some_and(|(a, b)| a != b);

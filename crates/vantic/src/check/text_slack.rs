@@ -1,7 +1,7 @@
 //! How much longer the words of each text could get before something breaks.
 
-use crate::check::report::{Checking, Report, Trying};
-use crate::check::run::check_briefly;
+use crate::check::report::{CheckOptions, Report, TrialOptions};
+use crate::check::run::check_for_trial;
 use crate::finding::{Finding, Severity};
 use rayon::prelude::*;
 use std::collections::BTreeSet;
@@ -18,7 +18,7 @@ const HALVINGS: usize = 8;
 
 /// The room for the words of one text.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Room {
+pub struct TextSlack {
     /// The text.
     pub view: ViewId,
     /// By how much of their length words may get longer: 0.38 for 38%.
@@ -28,13 +28,13 @@ pub struct Room {
 }
 
 /// Measures some words as longer, and all others as they are.
-struct OneLonger<'a> {
+struct ScaledWords<'a> {
     of: &'a dyn Measure,
     words: BTreeSet<String>,
     factor: f64,
 }
 
-impl Measure for OneLonger<'_> {
+impl Measure for ScaledWords<'_> {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         if self.words.contains(text.words) {
             LongerText { of: self.of, factor: self.factor }.measure(text)
@@ -62,26 +62,26 @@ fn known(report: &Report) -> Known {
 ///
 /// # Errors
 /// As for [`crate::check()`].
-pub fn room_for_words(
+pub fn text_slack(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
-) -> Result<Vec<Room>, PlaceError> {
+) -> Result<Vec<TextSlack>, PlaceError> {
     let screen = plan.screen();
-    let (how, trying) = (Checking::default(), Trying::default());
+    let (how, trying) = (CheckOptions::default(), TrialOptions::default());
     let all = |measure: &dyn Measure| -> Result<Report, PlaceError> {
-        let report = check_briefly(plan, displays, measure, how, &trying)?;
+        let report = check_for_trial(plan, displays, measure, how, &trying)?;
         Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
     };
     let before = known(&all(measure)?);
     let texts: Vec<ViewId> =
         screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view).collect();
-    let one = |view: &ViewId| -> Result<Room, PlaceError> {
+    let one = |view: &ViewId| -> Result<TextSlack, PlaceError> {
         let words =
             displays.iter().filter_map(|d| screen.words_in(*view, d.language()).map(|w| w.to_string()));
         let words: BTreeSet<String> = words.collect();
         let breaks = |longer: f64| -> Result<Option<String>, PlaceError> {
-            let other = OneLonger { of: measure, words: words.clone(), factor: 1.0 + longer };
+            let other = ScaledWords { of: measure, words: words.clone(), factor: 1.0 + longer };
             let report = all(&other)?;
             let new = known(&report).into_iter().find(|key| !before.contains(key));
             Ok(new.map(|(code, _, views, display)| {
@@ -90,7 +90,7 @@ pub fn room_for_words(
             }))
         };
         let Some(mut then) = breaks(MAX_LONGER)? else {
-            return Ok(Room { view: *view, longer: MAX_LONGER, breaks: None });
+            return Ok(TextSlack { view: *view, longer: MAX_LONGER, breaks: None });
         };
         let (mut holds, mut fails) = (0.0, MAX_LONGER);
         for _ in 0..HALVINGS {
@@ -100,7 +100,7 @@ pub fn room_for_words(
                 None => holds = middle,
             }
         }
-        Ok(Room { view: *view, longer: holds, breaks: Some(then) })
+        Ok(TextSlack { view: *view, longer: holds, breaks: Some(then) })
     };
     texts.par_iter().map(one).collect()
 }

@@ -1,6 +1,6 @@
 //! What languages have no words for.
 
-use crate::finding::{Finding, Severity, Spot};
+use crate::finding::{Finding, Location, Severity};
 use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::words::list;
@@ -26,8 +26,8 @@ pub(crate) fn untranslated(screen: &Screen, placements: &[Placement]) -> Vec<Fin
         finding.displays = spoken.iter().map(|p| p.display.name().to_owned()).collect();
         finding.worst = finding.displays[0].clone();
         finding.amount = missing.len() as f64;
-        finding.spots = vec![Spot::Language(index)];
-        finding.spots.extend(missing.into_iter().map(Spot::View));
+        finding.locations = vec![Location::Language(index)];
+        finding.locations.extend(missing.into_iter().map(Location::View));
         findings.push(finding);
     }
     findings

@@ -1,6 +1,6 @@
 //! What views like one another say of the same thing, and a rule that says otherwise.
 
-use crate::fix::context::{Idea, Source};
+use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Statement;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
@@ -9,7 +9,7 @@ use vantic_core::model::{Relation, Rule, RuleId, ViewId};
 /// How many siblings on either side of a view are asked what they say.
 const MAX_RELATIVES: usize = 12;
 
-impl Source<'_> {
+impl FixContext<'_> {
     /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in, which are
     /// liker.
     pub(crate) fn relatives(&self, view: ViewId) -> Vec<(ViewId, f64)> {
@@ -97,7 +97,12 @@ impl Source<'_> {
     }
 
     /// A rule as relatives of its view have it, where they agree on something else.
-    pub(crate) fn odd_one_out(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+    pub(crate) fn match_analogues(
+        &self,
+        rule: RuleId,
+        statement: &Statement<'_>,
+        weight: f64,
+    ) -> Vec<Candidate> {
         let said = self.said_of_relatives(rule);
         let total: f64 = said.iter().map(|(_, w)| w).sum();
         let mut ideas = self.out_of_series(rule, statement, weight);
@@ -113,7 +118,7 @@ impl Source<'_> {
     }
 
     /// A rule as it would go on with what siblings say one after the other.
-    fn out_of_series(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Idea> {
+    fn out_of_series(&self, rule: RuleId, statement: &Statement<'_>, weight: f64) -> Vec<Candidate> {
         let Some(owner) = self.screen().rule(rule).and_then(Rule::owner) else { return Vec::new() };
         let about = |line: &String| {
             let of = line.strip_prefix(statement.subject());

@@ -4,13 +4,13 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 use vantic_core::display::Display;
-use vantic_core::plan::{Plan, Solved};
+use vantic_core::plan::{Plan, Snapshot};
 use vantic_core::text::Measure;
 
 /// How many views may be kept solved, all displays together.
 const MAX_SOLVED: usize = 50_000;
 
-type Once = Arc<OnceLock<Option<Arc<Solved>>>>;
+type Once = Arc<OnceLock<Option<Arc<Snapshot>>>>;
 
 /// What is solved so far, by the name of the display.
 #[derive(Default)]
@@ -20,7 +20,7 @@ pub(crate) struct SolvedBefore {
 
 impl SolvedBefore {
     /// The screen solved on a display; `None` where much is kept already.
-    pub(crate) fn on(&self, plan: &Plan, measure: &dyn Measure, display: &Display) -> Option<Arc<Solved>> {
+    pub(crate) fn on(&self, plan: &Plan, measure: &dyn Measure, display: &Display) -> Option<Arc<Snapshot>> {
         let once = {
             let mut on = self.on.lock().unwrap_or_else(PoisonError::into_inner);
             let most = MAX_SOLVED / plan.screen().views().count().max(1);

@@ -2,14 +2,14 @@
 
 use crate::finding::Finding;
 use crate::fix::change::Change;
-use crate::fix::context::{Idea, Source};
+use crate::fix::context::{Candidate, FixContext};
 use crate::screen_ext::ScreenExt as _;
-use crate::sweep::problem_spans::Trouble;
+use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::Range;
 use crate::sweep::run::sweep;
 use crate::syntax::ast::{block_of, node_span};
 use crate::syntax::lexer::Kind;
-use vantic_core::display::{Along, Display};
+use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::model::{Code, ViewId};
 use vantic_core::plan::Plan;
 use vantic_core::text::Measure;
@@ -38,19 +38,20 @@ impl Border<'_> {
     pub(crate) fn width(&self) -> Option<f64> {
         let Self { plan, measure, display, finding, range } = *self;
         let swept = sweep(plan, display, range, measure).ok()?;
-        let same = |t: &&Trouble| t.code == finding.code && t.views == finding.views && t.from <= range.from;
-        swept.troubles.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
+        let same =
+            |t: &&ProblemSpan| t.code == finding.code && t.views == finding.views && t.from <= range.from;
+        swept.problems.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
     }
 }
 
-impl Source<'_> {
+impl FixContext<'_> {
     /// What to look for where a text goes wrong that a band could make smaller.
     pub(crate) fn border<'a>(&'a self, finding: &'a Finding) -> Option<Border<'a>> {
         let screen = self.screen();
         let (display, _) = self.worst(finding)?;
         let many = screen.views().count() > MAX_VIEWS;
-        let landed_wrong = finding.code.is_of_frames() || finding.code == Code::Unmet;
-        let fits = landed_wrong && !many && screen.design().is_none();
+        let candidates_for_geometry = finding.code.is_of_frames() || finding.code == Code::Unmet;
+        let fits = candidates_for_geometry && !many && screen.design().is_none();
         if !fits || self.texts_of(finding).is_empty() {
             return None;
         }
@@ -63,8 +64,9 @@ impl Source<'_> {
                 && !finding.displays.iter().any(|name| name == d.name())
         });
         let widest = alike.map(|d| d.width()).fold(2.0 * display.width(), f64::min);
-        let range = Range { along: Along::Width, from: display.width(), to: widest + 1.0, gap: 0.0 };
-        Some(Border { plan: self.mending.plan, measure: &self.measure, display, finding, range })
+        let range =
+            Range { along: DisplayQuantity::Width, from: display.width(), to: widest + 1.0, gap: 0.0 };
+        Some(Border { plan: self.fixes.plan, measure: &self.measure, display, finding, range })
     }
 
     fn texts_of(&self, finding: &Finding) -> Vec<ViewId> {
@@ -74,7 +76,7 @@ impl Source<'_> {
 
     /// For what goes wrong with a text below some width: a band that begins exactly there. None of these ideas weighs more
     /// than [`BANDED`].
-    pub(crate) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Idea> {
+    pub(crate) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Candidate> {
         let screen = self.screen();
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         let name = screen.free_band_name("narrow");
@@ -91,7 +93,7 @@ impl Source<'_> {
                     number(ends)
                 );
                 let changes = self.declared(&band, &when);
-                ideas.extend(changes.map(|changes| Idea {
+                ideas.extend(changes.map(|changes| Candidate {
                     said,
                     changes,
                     weight: BANDED - 0.02 * rank as f64,

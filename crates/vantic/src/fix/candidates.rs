@@ -4,12 +4,12 @@ use crate::check::attribution::{coordinates_of, deciding};
 use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
-use crate::fix::context::{Idea, Source};
-use crate::fix::rule_source::{How, Pinned, Rewritten, Statement, added};
+use crate::fix::context::{Candidate, FixContext};
+use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
 use vantic_core::model::{
-    Code, Comparison, Coordinate, Place, Relation, Rule, RuleId, RuleRef, Screen, Strength, ViewId,
+    Anchor, Code, Comparison, Coordinate, Relation, Rule, RuleId, RuleRef, Screen, Strength, ViewId,
 };
 use vantic_core::plan::Placement;
 
@@ -25,13 +25,13 @@ const FAR: f64 = 100.0;
 /// How many other places a rule is tied to, to see whether one of them was meant.
 const MAX_PLACES: usize = 6;
 
-impl Source<'_> {
+impl FixContext<'_> {
     pub(crate) fn screen(&self) -> &Screen {
-        self.mending.plan.screen()
+        self.fixes.plan.screen()
     }
 
     pub(crate) fn text(&self) -> &str {
-        self.mending.files.text()
+        self.fixes.files.text()
     }
 
     /// The rules of a view, those of bands included.
@@ -46,7 +46,7 @@ impl Source<'_> {
     }
 
     pub(crate) fn statement(&self, rule: RuleId) -> Option<Statement<'_>> {
-        Statement::at(&self.tree, self.text(), &self.mending.map.rule(rule)?)
+        Statement::at(&self.tree, self.text(), &self.fixes.map.rule(rule)?)
     }
 
     pub(crate) fn worst(&self, finding: &Finding) -> Option<(&Display, &Placement)> {
@@ -54,21 +54,23 @@ impl Source<'_> {
         Some((&self.displays[at], &self.report.placements[at]))
     }
 
-    pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Idea> {
+    pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Candidate> {
         match finding.code {
             Code::Ambiguous => self.missing(finding),
             Code::Conflict => self.contradicting(finding),
-            Code::Tie => self.pulling(finding),
-            Code::Collapse => [self.coming_to_nothing(finding), self.going_round(finding)].concat(),
-            Code::Unmet => self.landed_wrong(finding),
-            code if code.is_of_frames() => self.landed_wrong(finding),
+            Code::Tie => self.candidates_for_tie(finding),
+            Code::Collapse => {
+                [self.candidates_for_collapse(finding), self.candidates_for_circular_size(finding)].concat()
+            }
+            Code::Unmet => self.candidates_for_geometry(finding),
+            code if code.is_of_frames() => self.candidates_for_geometry(finding),
             Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
         }
     }
 
     /// A change of a statement, told as what it reads then.
-    pub(crate) fn reads(&self, statement: &Statement<'_>, change: Change, weight: f64) -> Option<Idea> {
+    pub(crate) fn reads(&self, statement: &Statement<'_>, change: Change, weight: f64) -> Option<Candidate> {
         let span = statement.span();
         let inside = Change {
             at: (change.at.0.checked_sub(span.start)?, change.at.1.checked_sub(span.start)?),
@@ -81,34 +83,34 @@ impl Source<'_> {
         let two = change.new.contains('\n');
         let new = if two { new.replace('\n', "; ") } else { new };
         let said = format!("write `{}` instead of `{}`", one_line(&new), one_line(statement.source()));
-        Some(Idea { said, changes: vec![change], weight })
+        Some(Candidate { said, changes: vec![change], weight })
     }
 
-    fn taken_out(&self, statement: &Statement<'_>, relation: usize, weight: f64) -> Option<Idea> {
+    fn taken_out(&self, statement: &Statement<'_>, relation: usize, weight: f64) -> Option<Candidate> {
         let change = statement.without(relation)?;
         let whole = change.at.0 <= statement.span().start && change.at.1 >= statement.span().end;
         if !whole {
             return self.reads(statement, change, weight);
         }
         let source = one_line(statement.source());
-        Some(Idea { said: format!("take `{source}` out"), changes: vec![change], weight })
+        Some(Candidate { said: format!("take `{source}` out"), changes: vec![change], weight })
     }
 
     /// Lines put behind the last rule of a view, where that stands in a block for several views.
-    pub(crate) fn put_with_others(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
+    pub(crate) fn put_with_others(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Candidate> {
         let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
         let last = own.filter_map(|(id, _)| self.statement(id)).max_by_key(|s| s.span().start)?;
         let others = last.views_of()?;
         let said = format!("write `{}` in `each {others}`", lines.join("; "));
-        Some(Idea { said, changes: vec![last.followed_by(lines)], weight })
+        Some(Candidate { said, changes: vec![last.followed_by(lines)], weight })
     }
 
     /// Lines put into a view's block.
-    pub(crate) fn put_in(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Idea> {
-        let name = self.mending.map.view(view)?;
+    pub(crate) fn put_in(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Candidate> {
+        let name = self.fixes.map.view(view)?;
         let change = added(&self.tree, self.text(), &name, lines)?;
         let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
-        Some(Idea { said, changes: vec![change], weight })
+        Some(Candidate { said, changes: vec![change], weight })
     }
 
     /// Which of the levels a contradicting must could give way on: the weakest, declared where there is none.
@@ -117,12 +119,12 @@ impl Source<'_> {
     }
 
     /// Musts that cannot all hold: what was written last is the likeliest to be wrong.
-    fn contradicting(&self, finding: &Finding) -> Vec<Idea> {
+    fn contradicting(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        let mut parts: Vec<RuleRef> = finding.parts.clone();
+        let mut parts: Vec<RuleRef> = finding.rule_refs.clone();
         // In the order of the file; what came with a band, and what siblings say too, is less likely to be wrong.
         parts.sort_by_key(|part| match part {
-            RuleRef::Written { rule, relation } => (self.mending.map.rule(*rule).map(|s| s.start), *relation),
+            RuleRef::Written { rule, relation } => (self.fixes.map.rule(*rule).map(|s| s.start), *relation),
             _ => (None, 0),
         });
         let count = parts.len().max(1) as f64;
@@ -136,8 +138,8 @@ impl Source<'_> {
             if self.is_usual(rule) {
                 weight *= 0.7;
             }
-            weight *= 1.0 + 0.4 * self.told_too_often(rule, relation);
-            ideas.extend(self.odd_one_out(rule, &statement, 1.1 * weight));
+            weight *= 1.0 + 0.4 * self.overdetermination(rule, relation);
+            ideas.extend(self.match_analogues(rule, &statement, 1.1 * weight));
             ideas.extend(self.taken_out(&statement, relation, weight));
             let level = self.weakest();
             let weaker = level.and_then(|level| statement.weakened(relation, Some(level)));
@@ -148,13 +150,15 @@ impl Source<'_> {
             }
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let factor = match how {
-                    How::Sign if self.goes_over(rule, relation) => 1.3,
-                    How::Sign => 0.7,
-                    How::Unit | How::Share => 0.5,
-                    How::Side => 0.4,
-                    How::Place(rank) if self.reads_itself(rule, relation) => 1.4 - 0.02 * f64::from(rank),
-                    How::Place(rank) => 0.45 - 0.02 * f64::from(rank),
-                    How::Level => 0.3,
+                    RewriteKind::Sign if self.goes_over(rule, relation) => 1.3,
+                    RewriteKind::Sign => 0.7,
+                    RewriteKind::Unit | RewriteKind::Share => 0.5,
+                    RewriteKind::Side => 0.4,
+                    RewriteKind::Place(rank) if self.reads_itself(rule, relation) => {
+                        1.4 - 0.02 * f64::from(rank)
+                    }
+                    RewriteKind::Place(rank) => 0.45 - 0.02 * f64::from(rank),
+                    RewriteKind::Level => 0.3,
                 };
                 ideas.extend(self.reads(&statement, change, factor * weight));
             }
@@ -166,16 +170,16 @@ impl Source<'_> {
     }
 
     /// What relatives say, for the one that says otherwise.
-    fn as_others_say(&self, finding: &Finding) -> Vec<Idea> {
+    fn as_others_say(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for part in &finding.parts {
+        for part in &finding.rule_refs {
             let RuleRef::Written { rule, .. } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.odd_one_out(rule, &statement, 1.0));
+            ideas.extend(self.match_analogues(rule, &statement, 1.0));
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    How::Place(rank) => 0.6 - 0.03 * f64::from(rank),
-                    How::Share => 0.7,
+                    RewriteKind::Place(rank) => 0.6 - 0.03 * f64::from(rank),
+                    RewriteKind::Share => 0.7,
                     _ => continue,
                 };
                 ideas.extend(self.reads(&statement, change, weight));
@@ -194,7 +198,7 @@ impl Source<'_> {
     }
 
     /// How many more musts than two, which settle it, a rule's view has along its axis.
-    fn told_too_often(&self, rule: RuleId, relation: usize) -> f64 {
+    fn overdetermination(&self, rule: RuleId, relation: usize) -> f64 {
         let screen = self.screen();
         let axis = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
         let of = || {
@@ -210,7 +214,7 @@ impl Source<'_> {
     }
 
     /// A level declared, and the rule written last on it.
-    fn with_a_ladder(&self, parts: &[RuleRef]) -> Option<Idea> {
+    fn with_a_ladder(&self, parts: &[RuleRef]) -> Option<Candidate> {
         let RuleRef::Written { rule, relation } = *parts.last()? else { return None };
         let statement = self.statement(rule)?;
         let change = statement.weakened(relation, Some("wish"))?;
@@ -223,14 +227,14 @@ impl Source<'_> {
     }
 
     /// Preferences on one level: each on another, or with a weight.
-    fn pulling(&self, finding: &Finding) -> Vec<Idea> {
+    fn candidates_for_tie(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let levels = self.screen().ladder().to_vec();
-        for (index, part) in finding.parts.iter().enumerate().rev() {
+        for (index, part) in finding.rule_refs.iter().enumerate().rev() {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            let later = index as f64 / finding.parts.len() as f64;
-            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            let later = index as f64 / finding.rule_refs.len() as f64;
+            ideas.extend(self.match_analogues(rule, &statement, 1.2));
             let own = part.level(self.screen()).and_then(|name| levels.iter().position(|l| l == name));
             for (at, level) in levels.iter().enumerate() {
                 // Further down first, and next to where it is now.
@@ -245,7 +249,7 @@ impl Source<'_> {
             }
             ideas.extend(self.taken_out(&statement, relation, 0.2 + 0.1 * later));
         }
-        for part in &finding.parts {
+        for part in &finding.rule_refs {
             if let RuleRef::Snug(view) = *part {
                 ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], 0.4));
                 if let Some(level) = levels.last() {
@@ -257,7 +261,7 @@ impl Source<'_> {
     }
 
     /// A child that comes to nothing gets a size.
-    fn coming_to_nothing(&self, finding: &Finding) -> Vec<Idea> {
+    fn candidates_for_collapse(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         for (view, coordinate) in self.coordinates(finding) {
             let size = coordinate.spelling();
@@ -288,16 +292,16 @@ impl Source<'_> {
     }
 
     /// A child that takes its size from the view around it, while that takes its own from its children: another size.
-    fn going_round(&self, finding: &Finding) -> Vec<Idea> {
+    fn candidates_for_circular_size(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for part in &finding.parts {
+        for part in &finding.rule_refs {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.odd_one_out(rule, &statement, 1.2));
+            ideas.extend(self.match_analogues(rule, &statement, 1.2));
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    How::Unit => 1.3,
-                    How::Place(rank) => 0.7 - 0.03 * f64::from(rank),
+                    RewriteKind::Unit => 1.3,
+                    RewriteKind::Place(rank) => 0.7 - 0.03 * f64::from(rank),
                     _ => 0.4,
                 };
                 ideas.extend(self.reads(&statement, change, weight));
@@ -316,9 +320,9 @@ impl Source<'_> {
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         // The trials begin from the same.
-        let Self { mending, measure, solved, .. } = self;
-        let begin = |display: &Display| solved.on(mending.plan, measure, display);
-        let mut live = mending.plan.live_from(Some(&begin));
+        let Self { fixes, measure, solved, .. } = self;
+        let begin = |display: &Display| solved.on(fixes.plan, measure, display);
+        let mut live = fixes.plan.live_from(Some(&begin));
         let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
         // The further a wish is from what came out, the likelier it is wrong.
         let far = |by: f64| 0.7 + 0.3 * (by / FAR).min(1.0);
@@ -342,7 +346,7 @@ impl Source<'_> {
         let others: Vec<&Finding> = others.take(MAX_OTHERS).collect();
         for (rule, likely) in &mut suspects {
             let owner = rule.owner(self.screen()).map(|owner| self.screen().path(owner));
-            let told = |f: &&&Finding| f.parts.contains(rule);
+            let told = |f: &&&Finding| f.rule_refs.contains(rule);
             let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
             let (told, about) = (others.iter().filter(told).count(), others.iter().filter(about).count());
             *likely += 0.1 * told.min(3) as f64 + 0.05 * about.min(3) as f64;
@@ -353,29 +357,29 @@ impl Source<'_> {
     }
 
     /// What landed where it should not: the rules that put it there, each written otherwise.
-    fn landed_wrong(&self, finding: &Finding) -> Vec<Idea> {
+    fn candidates_for_geometry(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let missed =
             self.worst(finding).map(|(_, placement)| placement.missed.as_slice()).unwrap_or_default();
         for (part, likely) in self.suspects(finding) {
             let RuleRef::Written { rule, relation } = part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.odd_one_out(rule, &statement, 1.2 * likely));
+            ideas.extend(self.match_analogues(rule, &statement, 1.2 * likely));
             // What relatives say too is less likely to be wrong.
             let likely = if self.is_usual(rule) { 0.6 * likely } else { likely };
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    How::Sign if self.goes_over(rule, relation) => 1.3,
-                    How::Sign => 0.9,
-                    How::Place(rank) => 0.75 - 0.03 * f64::from(rank),
-                    How::Unit => 0.65,
+                    RewriteKind::Sign if self.goes_over(rule, relation) => 1.3,
+                    RewriteKind::Sign => 0.9,
+                    RewriteKind::Place(rank) => 0.75 - 0.03 * f64::from(rank),
+                    RewriteKind::Unit => 0.65,
                     // A number that is far off may be meant as a share.
-                    How::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => 0.85,
-                    How::Share => 0.44,
-                    How::Side => 0.5,
+                    RewriteKind::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => 0.85,
+                    RewriteKind::Share => 0.44,
+                    RewriteKind::Side => 0.5,
                     // What gave way may have been meant to be stronger.
-                    How::Level if missed.iter().any(|m| m.rule == part) => 0.75,
-                    How::Level => 0.5,
+                    RewriteKind::Level if missed.iter().any(|m| m.rule == part) => 0.75,
+                    RewriteKind::Level => 0.5,
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
             }
@@ -413,12 +417,12 @@ impl Source<'_> {
         relation: usize,
         statement: &Statement<'_>,
         likely: f64,
-    ) -> Vec<Idea> {
+    ) -> Vec<Candidate> {
         let screen = self.screen();
         let of = || {
             let about = screen.rule(rule)?;
             let term = *about.relations().get(relation)?.terms().first()?;
-            let owner = about.owner().filter(|&o| term.place == Place::View(o))?;
+            let owner = about.owner().filter(|&o| term.place == Anchor::View(o))?;
             Some((owner, term.coordinate))
         };
         let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };
@@ -453,7 +457,7 @@ impl Source<'_> {
     }
 
     /// A view kept within what is around it, or clear of another.
-    fn limits(&self, finding: &Finding) -> Vec<Idea> {
+    fn limits(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let views: Vec<ViewId> = finding.views.iter().filter_map(|path| self.screen().find(path)).collect();
         let mut put =

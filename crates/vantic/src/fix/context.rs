@@ -1,6 +1,6 @@
 //! TODO-HEAD
 
-use crate::check::report::{Checking, Report};
+use crate::check::report::{CheckOptions, Report};
 use crate::files::bases::Assembled;
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::Change;
@@ -18,7 +18,7 @@ pub(crate) const MAX_TRIED: usize = 96;
 
 /// A screen file that has been checked, to find ways out of what was found.
 #[derive(Clone, Copy)]
-pub struct Mending<'a> {
+pub struct Fixes<'a> {
     /// The file, with what it is based on.
     pub files: &'a Assembled,
     /// Where its rules stand.
@@ -28,13 +28,13 @@ pub struct Mending<'a> {
     /// What measures its texts.
     pub measure: &'a dyn Measure,
     /// How it was checked.
-    pub how: Checking<'a>,
+    pub how: CheckOptions<'a>,
     /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where that
     /// does not fit any more.
     pub beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),
 }
 
-impl std::fmt::Debug for Mending<'_> {
+impl std::fmt::Debug for Fixes<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         f.debug_struct("Mending").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
     }
@@ -42,15 +42,15 @@ impl std::fmt::Debug for Mending<'_> {
 
 /// Something that may be meant: changes of the text, and how likely that is.
 #[derive(Clone, Debug)]
-pub(crate) struct Idea {
+pub(crate) struct Candidate {
     pub(crate) said: String,
     pub(crate) changes: Vec<Change>,
     pub(crate) weight: f64,
 }
 
 /// What ideas are made from.
-pub(crate) struct Source<'a> {
-    pub(crate) mending: Mending<'a>,
+pub(crate) struct FixContext<'a> {
+    pub(crate) fixes: Fixes<'a>,
     pub(crate) tree: Node,
     pub(crate) displays: Vec<Display>,
     pub(crate) report: &'a Report,
@@ -61,17 +61,17 @@ pub(crate) struct Source<'a> {
     pub(crate) solved: SolvedBefore,
 }
 
-impl<'a> Source<'a> {
-    pub(crate) fn new(mending: Mending<'a>, report: &'a Report) -> Self {
-        let tree = parse_screens(mending.files.text(), mending.files.names().count()).0;
+impl<'a> FixContext<'a> {
+    pub(crate) fn new(fixes: Fixes<'a>, report: &'a Report) -> Self {
+        let tree = parse_screens(fixes.files.text(), fixes.files.names().count()).0;
         let displays = report.placements.iter().map(|p| p.display.clone()).collect();
         let mut rules: HashMap<ViewId, Vec<RuleId>> = HashMap::new();
-        for (id, rule) in mending.plan.screen().rules() {
+        for (id, rule) in fixes.plan.screen().rules() {
             if let Some(owner) = rule.owner() {
                 rules.entry(owner).or_default().push(id);
             }
         }
-        let measure = RememberedText::new(mending.measure);
-        Self { mending, tree, displays, report, rules, measure, solved: SolvedBefore::default() }
+        let measure = RememberedText::new(fixes.measure);
+        Self { fixes, tree, displays, report, rules, measure, solved: SolvedBefore::default() }
     }
 }

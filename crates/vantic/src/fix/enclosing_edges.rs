@@ -1,6 +1,6 @@
 //! An edge of a view that lies around its children, as far from the last of them as they keep from it on the other side.
 
-use crate::fix::context::Source;
+use crate::fix::context::FixContext;
 use crate::fix::rule_source::Pinned;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::model::ViewId;
@@ -8,7 +8,7 @@ use vantic_core::model::ViewId;
 /// How many children are asked, from either end.
 const MAX_CHILDREN: usize = 4;
 
-impl Source<'_> {
+impl FixContext<'_> {
     /// The lines that would let a view end at one of its children, or begin at one.
     pub(crate) fn lines_around_children(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
         let (near, far) = if across { ("start", "end") } else { ("top", "bottom") };

@@ -8,9 +8,9 @@
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};
 use crate::finding::{Finding, Fix, Severity};
-use crate::fix::context::{Idea, MAX_TRIED, Mending, Source};
+use crate::fix::context::{Candidate, FixContext, Fixes, MAX_TRIED};
 use crate::fix::queue::Queue;
-use crate::fix::trial::Mended;
+use crate::fix::trial::FixFound;
 use crate::resolve::source_map::SourceMap;
 use rayon::prelude::*;
 use std::collections::{BTreeSet, HashSet};
@@ -18,16 +18,16 @@ use vantic_core::model::{Code, RuleId};
 use vantic_core::plan::Plan;
 
 /// How many ways out are offered of one finding.
-pub const MAX_WAYS: usize = 3;
+pub const MAX_FIXES: usize = 3;
 
 /// How many findings get ways out: the first ones, errors before warnings.
-pub const MAX_MENDED: usize = 20;
+pub const MAX_FIXED_FINDINGS: usize = 20;
 
 /// How many more are tried once one of them is a way out.
-const MAX_BESIDE: usize = 40;
+const MAX_EXTRA_TRIALS: usize = 40;
 
 /// By how much less than the likeliest way out these may weigh.
-const MAX_LIGHTER: f64 = 0.5;
+const WEIGHT_CUTOFF: f64 = 0.5;
 
 /// How many of those that mend it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
@@ -56,25 +56,25 @@ pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(Str
     texts
 }
 
-impl Mending<'_> {
-    /// Finds up to [`MAX_WAYS`] ways out of each error and warning that is not accepted, and of each rule that is odd, the
-    /// best first, and puts them into the report. The first [`MAX_MENDED`] findings get some.
+impl Fixes<'_> {
+    /// Finds up to [`MAX_FIXES`] ways out of each error and warning that is not accepted, and of each rule that is odd, the
+    /// best first, and puts them into the report. The first [`MAX_FIXED_FINDINGS`] findings get some.
     ///
     /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or a warning.
-    pub fn ways_out(&self, report: &mut Report) {
+    pub fn find_all(&self, report: &mut Report) {
         let found = report.findings.iter().enumerate();
         let has_ways = |f: &Finding| f.severity != Severity::Note || f.code == Code::Odd;
         let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
-        let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_MENDED).collect();
-        let mut goes_with: Vec<Option<String>> = vec![None; report.findings.len()];
+        let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect();
+        let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];
         let mut ways: Vec<(usize, Vec<Fix>)> = Vec::new();
-        let source = Source::new(*self, report);
+        let source = FixContext::new(*self, report);
         let mut work = 0;
         for index in found.into_iter() {
-            if goes_with[index].is_some() || work > MAX_WORK {
+            if fixed_by[index].is_some() || work > MAX_WORK {
                 continue;
             }
-            let mut fixes = source.out_of(&report.findings[index], &mut work);
+            let mut fixes = source.find(&report.findings[index], &mut work);
             for (fix, letter) in std::iter::zip(&mut fixes, 'a'..) {
                 fix.name = format!("{}{letter}", index + 1);
             }
@@ -83,14 +83,14 @@ impl Mending<'_> {
                 let has_own =
                     |other: &usize| ways.iter().any(|(at, own)| at + 1 == *other && !own.is_empty());
                 for other in first.mends.iter().filter(|other| !has_own(other)) {
-                    goes_with[other - 1].get_or_insert_with(|| first.name.clone());
+                    fixed_by[other - 1].get_or_insert_with(|| first.name.clone());
                 }
             }
             ways.push((index, fixes));
         }
         drop(source);
-        for (finding, with) in std::iter::zip(&mut report.findings, goes_with) {
-            finding.goes_with = with;
+        for (finding, with) in std::iter::zip(&mut report.findings, fixed_by) {
+            finding.fixed_by = with;
         }
         for (index, fixes) in ways {
             report.findings[index].fixes = fixes;
@@ -98,43 +98,43 @@ impl Mending<'_> {
     }
 
     /// The ways out of one finding of a report, without a name.
-    pub fn out_of(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
-        Source::new(*self, report).out_of(finding, &mut 0)
+    pub fn find(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
+        FixContext::new(*self, report).find(finding, &mut 0)
     }
 }
 
-impl<'a> Source<'a> {
+impl<'a> FixContext<'a> {
     /// The ways out of one finding of the report, and what trying them took, in views placed.
-    fn out_of(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
+    fn find(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
         let displays = &self.displays;
         let views = self.screen().views().count().max(1);
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
         let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
         let worst = displays.iter().find(|d| d.name() == finding.worst);
-        let mut mended: Vec<(f64, Mended)> = Vec::new();
+        let mut mended: Vec<(f64, FixFound)> = Vec::new();
         let (mut checked, mut beside) = (0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
-        while mended.len() < MAX_WAYS && checked < MAX_CHECKED {
+        while mended.len() < MAX_FIXES && checked < MAX_CHECKED {
             let border = queue.border();
             let some = queue.next(AT_ONCE);
             beside += if mended.is_empty() { 0 } else { some.len() };
             let best = mended.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
-            let worth = some.iter().any(|idea| idea.weight >= best - MAX_LIGHTER) || border.is_some();
-            if !worth || beside > MAX_BESIDE {
+            let worth = some.iter().any(|idea| idea.weight >= best - WEIGHT_CUTOFF) || border.is_some();
+            if !worth || beside > MAX_EXTRA_TRIALS {
                 break;
             }
             *work += some.len() * cost;
-            let try_some = || some.par_iter().map(|idea| trial.mends(idea, worst)).collect();
+            let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
             let (tried, ends): (Vec<Option<Plan>>, _) = rayon::join(try_some, || border.as_ref()?.width());
             if let Some(ends) = ends {
                 queue.add_bands(ends);
             }
-            let hopeful: Vec<(&Idea, Plan)> =
+            let hopeful: Vec<(&Candidate, Plan)> =
                 std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
             // As many on all displays as are still wanted, in their order.
-            for some in hopeful.chunks(MAX_WAYS) {
-                let wanted = MAX_WAYS.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
+            for some in hopeful.chunks(MAX_FIXES) {
+                let wanted = MAX_FIXES.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
                 let some = &some[..some.len().min(wanted)];
                 checked += some.len();
                 *work += some.len() * cost * displays.len();
@@ -148,7 +148,7 @@ impl<'a> Source<'a> {
             }
         }
         // What leaves the least to be found comes first, then what is likelier.
-        let likely = |(weight, Mended { fix, doubts, .. }): &(f64, Mended)| {
+        let likely = |(weight, FixFound { fix, doubts, .. }): &(f64, FixFound)| {
             weight - 0.005 * fix.moved.len().min(20) as f64 - 0.05 * *doubts as f64
         };
         mended.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
@@ -157,7 +157,7 @@ impl<'a> Source<'a> {
         let places = |fix: &Fix| fix.edits.iter().map(|e| (e.line, e.column)).collect::<Vec<_>>();
         let mut met = HashSet::new();
         fixes.retain(|fix| fix.edits.len() < 2 || met.insert(places(fix)));
-        fixes.truncate(MAX_WAYS);
+        fixes.truncate(MAX_FIXES);
         fixes
     }
 }

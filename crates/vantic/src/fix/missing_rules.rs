@@ -3,12 +3,12 @@
 use crate::finding::Finding;
 use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
-use crate::fix::context::{Idea, Source};
+use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Pinned;
 use crate::infer::anchoring::written;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
-use vantic_core::model::{Comparison, Coordinate, Place, Rule, Strength, ViewId};
+use vantic_core::model::{Anchor, Comparison, Coordinate, Rule, Strength, ViewId};
 use vantic_core::words::millionths;
 
 /// How many rules are asked for the sizes that they name, and how many of those are tried.
@@ -22,8 +22,8 @@ const USUAL_CONTROL: &str = "44";
 /// A distance where nothing says another.
 const USUAL_GAP: f64 = 8.0;
 
-impl Source<'_> {
-    pub(crate) fn missing(&self, finding: &Finding) -> Vec<Idea> {
+impl FixContext<'_> {
+    pub(crate) fn missing(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let Some(view) = finding.views.first().and_then(|path| self.screen().find(path)) else {
             return ideas;
@@ -59,9 +59,15 @@ impl Source<'_> {
     }
 
     /// What may be missing along one axis.
-    fn missing_along(&self, finding: &Finding, view: ViewId, across: bool, open: (bool, bool)) -> Vec<Idea> {
+    fn missing_along(
+        &self,
+        finding: &Finding,
+        view: ViewId,
+        across: bool,
+        open: (bool, bool),
+    ) -> Vec<Candidate> {
         let screen = self.screen();
-        let mut ideas: Vec<Idea> = Vec::new();
+        let mut ideas: Vec<Candidate> = Vec::new();
         let mut lines: Vec<(Vec<String>, f64)> = Vec::new();
         let (near, far, size, middle) = match across {
             true => ("start", "end", "width", "center_x"),
@@ -189,7 +195,7 @@ impl Source<'_> {
     fn has_place(&self, view: ViewId, across: bool) -> bool {
         let musts = self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
         musts.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
-            let own = r.terms().first().filter(|t| t.place == Place::View(view)).map(|t| t.coordinate);
+            let own = r.terms().first().filter(|t| t.place == Anchor::View(view)).map(|t| t.coordinate);
             own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
         })
     }
@@ -254,7 +260,7 @@ impl Source<'_> {
     }
 
     /// A pin with one more side, at the distance of the side that it has.
-    fn other_sides(&self, view: ViewId, across: bool) -> Vec<Idea> {
+    fn other_sides(&self, view: ViewId, across: bool) -> Vec<Candidate> {
         let pairs: &[(&str, &str)] = match across {
             true => &[("left", "right"), ("start", "end")],
             false => &[("top", "bottom")],
@@ -266,7 +272,7 @@ impl Source<'_> {
             let mut add = |side: &str, by: &str, weight: f64| {
                 let by = if by.is_empty() { String::new() } else { format!(" {by}") };
                 let said = format!("pin `{side}{by}` to {to} as well, in `{}`", self.screen().path(view));
-                ideas.push(Idea {
+                ideas.push(Candidate {
                     said,
                     changes: vec![Change::new(end..end, format!(", {side}{by}"))],
                     weight,
@@ -291,7 +297,7 @@ impl Source<'_> {
     }
 
     /// A limit that is met exactly.
-    fn limits_met(&self, view: ViewId, across: bool) -> Vec<Idea> {
+    fn limits_met(&self, view: ViewId, across: bool) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         for (id, rule) in self.rules_of(view).filter(|(_, r)| r.band().is_none()) {
             let along = |r: &vantic_core::model::Relation| {
@@ -302,16 +308,16 @@ impl Source<'_> {
             };
             let Some(sign) = statement.inequality() else { continue };
             let said = format!("meet the limit `{}` exactly, with `=`", statement.unlabelled());
-            ideas.push(Idea { said, changes: vec![Change::new(sign, "=")], weight: 0.64 });
+            ideas.push(Candidate { said, changes: vec![Change::new(sign, "=")], weight: 0.64 });
         }
         ideas
     }
 }
 
 /// Each of some with each of others, the likelier first, as long as they are few.
-fn both(here: &[Idea], there: &[Idea]) -> Vec<Idea> {
-    let first = |ideas: &[Idea]| {
-        let mut sorted: Vec<Idea> = ideas.to_vec();
+fn both(here: &[Candidate], there: &[Candidate]) -> Vec<Candidate> {
+    let first = |ideas: &[Candidate]| {
+        let mut sorted: Vec<Candidate> = ideas.to_vec();
         sorted.sort_by(|a, b| b.weight.total_cmp(&a.weight));
         sorted.truncate(9);
         sorted
@@ -330,7 +336,11 @@ fn both(here: &[Idea], there: &[Idea]) -> Vec<Idea> {
             };
             let said =
                 if changes == a.changes { a.said.clone() } else { format!("{}, and {}", a.said, b.said) };
-            all.push(Idea { said, changes, weight: a.weight.min(b.weight) + 0.05 * a.weight.max(b.weight) });
+            all.push(Candidate {
+                said,
+                changes,
+                weight: a.weight.min(b.weight) + 0.05 * a.weight.max(b.weight),
+            });
         }
     }
     all

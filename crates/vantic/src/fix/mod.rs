@@ -15,5 +15,5 @@ pub(crate) mod rule_source;
 pub(crate) mod trial;
 
 pub use change::{EditError, edited};
-pub use context::Mending;
-pub use fixes::{MAX_MENDED, MAX_WAYS, without};
+pub use context::Fixes;
+pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, without};

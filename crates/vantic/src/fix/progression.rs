@@ -1,6 +1,6 @@
 //! What siblings say one after the other, gone on with: `cols[1]`, `cols[2]`, ... or `0deg`, `72deg`, ...
 
-use crate::fix::context::Source;
+use crate::fix::context::FixContext;
 use crate::infer::anchoring::written;
 use std::collections::BTreeMap;
 use vantic_core::model::ViewId;
@@ -52,7 +52,7 @@ fn gone_on_with(known: &[(f64, Vec<f64>)], at: f64) -> Option<Vec<f64>> {
     (fits && grows).then(|| value(at)).filter(|numbers| numbers.iter().all(|n| *n >= 0.0))
 }
 
-impl Source<'_> {
+impl FixContext<'_> {
     /// What a view would say along an axis if it went on with what its siblings say.
     pub(crate) fn next_in_series(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();

@@ -3,14 +3,14 @@
 use crate::finding::Finding;
 use crate::fix::breakpoint_fix::{BANDED, Border};
 use crate::fix::change::Change;
-use crate::fix::context::{Idea, Source};
+use crate::fix::context::{Candidate, FixContext};
 use std::collections::HashSet;
 
 /// The ideas for one finding that are still to be tried, the likeliest first, each change once.
 pub(crate) struct Queue<'a> {
-    source: &'a Source<'a>,
+    source: &'a FixContext<'a>,
     finding: &'a Finding,
-    ideas: Vec<Idea>,
+    ideas: Vec<Candidate>,
     met: HashSet<Vec<Change>>,
     has_bands: bool,
     left: usize,
@@ -18,16 +18,16 @@ pub(crate) struct Queue<'a> {
 
 impl<'a> Queue<'a> {
     /// At most so many.
-    pub(crate) fn new(source: &'a Source<'a>, finding: &'a Finding, most: usize) -> Self {
+    pub(crate) fn new(source: &'a FixContext<'a>, finding: &'a Finding, most: usize) -> Self {
         let (ideas, met) = (Vec::new(), HashSet::new());
         let mut queue = Self { source, finding, ideas, met, has_bands: false, left: most };
         queue.add(source.ideas(finding));
         queue
     }
 
-    fn add(&mut self, mut ideas: Vec<Idea>) {
+    fn add(&mut self, mut ideas: Vec<Candidate>) {
         // Of those that change the same, the likeliest; of those as likely, the one thought of first.
-        let likeliest_first = |a: &Idea, b: &Idea| b.weight.total_cmp(&a.weight);
+        let likeliest_first = |a: &Candidate, b: &Candidate| b.weight.total_cmp(&a.weight);
         ideas.sort_by(likeliest_first);
         ideas.retain(|idea| self.met.insert(idea.changes.clone()));
         self.ideas.append(&mut ideas);
@@ -35,7 +35,7 @@ impl<'a> Queue<'a> {
     }
 
     /// The next ones.
-    pub(crate) fn next(&mut self, count: usize) -> Vec<Idea> {
+    pub(crate) fn next(&mut self, count: usize) -> Vec<Candidate> {
         let count = count.min(self.left).min(self.ideas.len());
         self.left -= count;
         self.ideas.drain(..count).collect()

@@ -17,12 +17,12 @@ pub(crate) struct Statement<'a> {
 #[derive(Clone, Debug)]
 pub(crate) struct Rewritten {
     pub(crate) change: Change,
-    pub(crate) how: How,
+    pub(crate) how: RewriteKind,
 }
 
 /// How it differs.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum How {
+pub(crate) enum RewriteKind {
     /// A distance goes the other way.
     Sign,
     /// A share is a number.
@@ -244,15 +244,15 @@ impl<'a> Statement<'a> {
         for element in body.descendants_with_tokens() {
             let at: Range<usize> = element.text_range().start().into()..element.text_range().end().into();
             match element.kind() {
-                Kind::Plus if at.start > own_end => put(at, "-".into(), How::Sign),
+                Kind::Plus if at.start > own_end => put(at, "-".into(), RewriteKind::Sign),
                 Kind::Minus if at.start > own_end => {
                     let negative = element.parent().is_some_and(|p| p.kind() == Kind::Negative);
-                    put(at, if negative { String::new() } else { "+".into() }, How::Sign);
+                    put(at, if negative { String::new() } else { "+".into() }, RewriteKind::Sign);
                 }
                 Kind::Percentage => {
                     let Some(node) = element.as_node() else { continue };
                     let number = self.text[node_span(node)].split('%').next().unwrap_or_default().to_owned();
-                    put(node_span(node), number, How::Unit);
+                    put(node_span(node), number, RewriteKind::Unit);
                 }
                 Kind::Literal if at.start > own_end => {
                     let Some(node) = element.as_node() else { continue };
@@ -260,7 +260,7 @@ impl<'a> Statement<'a> {
                     let is_share = source.parse::<f64>().is_ok_and(|n| (1.0..=100.0).contains(&n));
                     let of_share = node.ancestors().any(|n| n.kind() == Kind::Percentage);
                     for size in sizes.iter().filter(|_| is_share && !of_share) {
-                        put(node_span(node), format!("{source}% of {size}"), How::Share);
+                        put(node_span(node), format!("{source}% of {size}"), RewriteKind::Share);
                     }
                 }
                 Kind::Path if at.start >= own_end => {
@@ -282,12 +282,12 @@ impl<'a> Statement<'a> {
                         };
                         if own && fits {
                             let new = last.map_or_else(|| other.clone(), |last| format!("{other}.{last}"));
-                            put(span.clone(), new, How::Place(rank.min(255) as u8));
+                            put(span.clone(), new, RewriteKind::Place(rank.min(255) as u8));
                         }
                     }
                     if let (Some(last), false) = (last, place.is_empty()) {
                         for other in others_of(last) {
-                            put(span.clone(), format!("{place}.{other}"), How::Side);
+                            put(span.clone(), format!("{place}.{other}"), RewriteKind::Side);
                         }
                     }
                 }
@@ -296,10 +296,10 @@ impl<'a> Statement<'a> {
         }
         for level in levels {
             let new = self.weakened(0, Some(level));
-            all.extend(new.map(|change| Rewritten { change, how: How::Level }));
+            all.extend(new.map(|change| Rewritten { change, how: RewriteKind::Level }));
         }
         if child(&body, Kind::Strength).is_some() {
-            all.extend(self.weakened(0, None).map(|change| Rewritten { change, how: How::Level }));
+            all.extend(self.weakened(0, None).map(|change| Rewritten { change, how: RewriteKind::Level }));
         }
         all.retain(|r| self.text[r.change.span()] != r.change.new);
         all

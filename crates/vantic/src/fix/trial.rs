@@ -1,11 +1,11 @@
 //! A change tried: the file read with it, and checked.
 
-use crate::check::report::{Report, Trying};
-use crate::check::run::check_briefly;
+use crate::check::report::{Report, TrialOptions};
+use crate::check::run::check_for_trial;
 use crate::finding::{Finding, Fix, Severity};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
-use crate::fix::context::{Idea, Mending, Source};
+use crate::fix::context::{Candidate, FixContext, Fixes};
 use crate::inspect::inspect::found_of;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use vantic_core::display::Display;
@@ -41,7 +41,7 @@ fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
 }
 
 /// A change that mends a finding.
-pub(crate) struct Mended {
+pub(crate) struct FixFound {
     pub(crate) fix: Fix,
     /// How much is left to be found: an error weighs more than any number of warnings.
     pub(crate) left: usize,
@@ -59,7 +59,7 @@ fn left(report: &Report) -> usize {
 }
 
 pub(crate) struct Trial<'a> {
-    mending: Mending<'a>,
+    fixes: Fixes<'a>,
     measure: &'a dyn Measure,
     report: &'a Report,
     finding: &'a Finding,
@@ -71,28 +71,28 @@ pub(crate) struct Trial<'a> {
 }
 
 impl<'a> Trial<'a> {
-    pub(crate) fn new(source: &'a Source<'_>, finding: &'a Finding) -> Self {
-        let Source { mending, measure, report, solved, .. } = source;
+    pub(crate) fn new(source: &'a FixContext<'_>, finding: &'a Finding) -> Self {
+        let FixContext { fixes, measure, report, solved, .. } = source;
         let (key, before) = (key(finding), known(report.open()));
         let mut alike = HashMap::new();
         for display in report.open().filter(|f| self::key(f) == key).flat_map(|f| &f.displays) {
             *alike.entry(display.as_str()).or_insert(0) += 1;
         }
-        Self { mending: *mending, measure, report, finding, key, alike, before, solved }
+        Self { fixes: *fixes, measure, report, finding, key, alike, before, solved }
     }
 
-    fn plan(&self, idea: &Idea) -> Option<Plan> {
-        let text = changed(self.mending.files.text(), &idea.changes)?;
+    fn plan(&self, idea: &Candidate) -> Option<Plan> {
+        let text = changed(self.fixes.files.text(), &idea.changes)?;
         let files = self
-            .mending
+            .fixes
             .files
             .with_text(text, &idea.changes.iter().map(|c| (c.span(), c.new.len())).collect::<Vec<_>>());
-        let screen = (self.mending.beside)(files.read().ok()?.screen)?;
+        let screen = (self.fixes.beside)(files.read().ok()?.screen)?;
         Plan::new(screen).ok()
     }
 
     /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there.
-    pub(crate) fn mends(&self, idea: &Idea, worst: Option<&Display>) -> Option<Plan> {
+    pub(crate) fn fixes_it(&self, idea: &Candidate, worst: Option<&Display>) -> Option<Plan> {
         let plan = self.plan(idea)?;
         let Some(worst) = worst else { return Some(plan) };
         let without_notes = self.finding.severity != Severity::Note;
@@ -104,10 +104,10 @@ impl<'a> Trial<'a> {
 
     /// What is found with a change, given up where the frames alone say that it mends nothing.
     fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
-        let begin = |display: &Display| self.solved.on(self.mending.plan, self.measure, display);
+        let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
         let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
-        let trying = Trying { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
-        check_briefly(plan, displays, self.measure, self.mending.how, &trying).ok()?
+        let trying = TrialOptions { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
+        check_for_trial(plan, displays, self.measure, self.fixes.how, &trying).ok()?
     }
 
     /// Where everything is on a display without the change.
@@ -123,7 +123,7 @@ impl<'a> Trial<'a> {
         }
         // What stays where it is while others are scrolled is left to the check.
         let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
-            || self.finding.code == Code::Overlap && !self.mending.how.painted;
+            || self.finding.code == Code::Overlap && !self.fixes.how.painted;
         if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.iter().any(|d| d == on) {
             return true;
         }
@@ -156,7 +156,7 @@ impl<'a> Trial<'a> {
     }
 
     /// The fix that it is, if it mends on all displays.
-    pub(crate) fn checked(&self, idea: &Idea, plan: &Plan, displays: &[Display]) -> Option<Mended> {
+    pub(crate) fn checked(&self, idea: &Candidate, plan: &Plan, displays: &[Display]) -> Option<FixFound> {
         let report = self.check(plan, displays, false)?;
         if !self.is_gone(&report, true) || self.is_worse(&report) {
             return None;
@@ -171,7 +171,7 @@ impl<'a> Trial<'a> {
         let fix = Fix {
             name: String::new(),
             text: idea.said.clone(),
-            edits: idea.changes.iter().map(|c| c.edit(self.mending.files)).collect(),
+            edits: idea.changes.iter().map(|c| c.edit(self.fixes.files)).collect(),
             moves: moves_said(&moved, moved_on),
             moved,
             moved_on,
@@ -180,12 +180,12 @@ impl<'a> Trial<'a> {
         // What gives way does so on purpose.
         let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
-        Some(Mended { fix, left: left(&report), doubts })
+        Some(FixFound { fix, left: left(&report), doubts })
     }
 
     /// The views that move, those of the finding left out, and on how many displays something does.
     fn moved(&self, screen: &Screen, placements: &[Placement]) -> (Vec<String>, usize) {
-        let old = self.mending.plan.screen();
+        let old = self.fixes.plan.screen();
         let pairs: Vec<(ViewId, Option<ViewId>, String)> = screen
             .views()
             .map(|(view, _)| {

@@ -2,14 +2,14 @@
 
 use crate::infer::guide_edges::{GuideEdge, guide_edges};
 use vantic_core::geometry::{Direction, Frame};
-use vantic_core::model::{Edges, Place, Screen, Side, ViewId};
+use vantic_core::model::{Anchor, Edges, Screen, Side, ViewId};
 use vantic_core::plan::Placement;
 
 /// A place that an edge of a view can be pinned to.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Neighbour {
     /// A sibling, what is around the view, or a guide or one of its columns or rows.
-    pub place: Place,
+    pub place: Anchor,
     /// How far away it is, in logical pixels.
     pub distance: f64,
     /// The rule that keeps this distance, as a line of a screen file for the view's block.
@@ -46,7 +46,7 @@ impl Tie {
 }
 
 /// One axis of a view in its box, along the reading direction: before it, its size, behind it.
-struct Along {
+struct DisplayQuantity {
     before: f64,
     size: f64,
     behind: f64,
@@ -70,8 +70,8 @@ pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Si
         .collect();
     found.sort_by(|a, b| a.distance.total_cmp(&b.distance));
     let mut around = vec![parent_of(placement, screen, view)];
-    if around[0].0 == Place::Screen && placement.safe_frame() != placement.screen_frame() {
-        around.insert(0, (Place::Safe, "safe", placement.safe_frame()));
+    if around[0].0 == Anchor::Screen && placement.safe_frame() != placement.screen_frame() {
+        around.insert(0, (Anchor::Safe, "safe", placement.safe_frame()));
     }
     for (place, name, frame) in around {
         let distance = inset(placement, side, &own, &frame);
@@ -95,8 +95,8 @@ fn guides_near(
     let (near, far) = own.along(axis, direction);
     let edges = Edges::of_axis(axis);
     let (at, own) = if is_near { (near, edges.near) } else { (far, edges.far) };
-    let of_guide = |place: Place| match place {
-        Place::View(guide) | Place::Cells { guide, .. } => Some(guide),
+    let of_guide = |place: Anchor| match place {
+        Anchor::View(guide) | Anchor::Cells { guide, .. } => Some(guide),
         _ => None,
     };
     let mut nearest: Vec<GuideEdge> = Vec::new();
@@ -133,12 +133,12 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
     let (_, name, parent) = parent_of(placement, screen, view);
     let (x, y) = (across(placement, &own, &parent), down(&own, &parent));
     let size = format!("size = ({}, {})", written(x.size), written(y.size));
-    let spanned = |word: &str, a: &Along| {
+    let spanned = |word: &str, a: &DisplayQuantity| {
         let share = |at: f64| fraction(if a.whole == 0.0 { 0.0 } else { at / a.whole });
         let from = share(a.before);
         format!("span {word} {from}..{} in {name}", share(a.before + a.size))
     };
-    let drawn = |word: &str, a: &Along, grow: &str| {
+    let drawn = |word: &str, a: &DisplayQuantity, grow: &str| {
         let [before, size, whole] = [a.before, a.size, a.whole].map(written);
         format!("drawn {word} {before}, {size} in {name} of {whole}, grow {grow}")
     };
@@ -153,7 +153,8 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
         Tie::Corner => vec![corner_in(placement, screen, view, &own), size],
         Tie::Span => vec![spanned("across", &x), spanned("down", &y)],
         Tie::Point => {
-            let middle = |a: &Along| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
+            let middle =
+                |a: &DisplayQuantity| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
             // A point of the box is told from the left.
             let across = if is_mirrored(placement) { 1.0 - middle(&x) } else { middle(&x) };
             vec![format!("center = {name}.at({}, {})", fraction(across), fraction(middle(&y))), size]
@@ -175,18 +176,18 @@ fn is_mirrored(placement: &Placement) -> bool {
     placement.display.direction() == Direction::RightToLeft
 }
 
-fn parent_of(placement: &Placement, screen: &Screen, view: ViewId) -> (Place, &'static str, Frame) {
+fn parent_of(placement: &Placement, screen: &Screen, view: ViewId) -> (Anchor, &'static str, Frame) {
     let around = screen.view(view).and_then(|v| v.parent()).and_then(|p| Some((p, placement.frame(p)?)));
     match around {
         Some((around, frame)) => (around.into(), "parent", frame),
-        None => (Place::Screen, "screen", placement.screen_frame()),
+        None => (Anchor::Screen, "screen", placement.screen_frame()),
     }
 }
 
-fn across(placement: &Placement, own: &Frame, parent: &Frame) -> Along {
+fn across(placement: &Placement, own: &Frame, parent: &Frame) -> DisplayQuantity {
     let (left, right) = (own.left - parent.left, parent.right() - own.right());
     let (before, behind) = if is_mirrored(placement) { (right, left) } else { (left, right) };
-    Along { before, size: own.width, behind, whole: parent.width }
+    DisplayQuantity { before, size: own.width, behind, whole: parent.width }
 }
 
 /// The edge that a side is here, whatever the reading direction.
@@ -233,9 +234,9 @@ fn gap_word(placement: &Placement, side: Side) -> &'static str {
     }
 }
 
-fn down(own: &Frame, parent: &Frame) -> Along {
+fn down(own: &Frame, parent: &Frame) -> DisplayQuantity {
     let (before, behind) = (own.top - parent.top, parent.bottom() - own.bottom());
-    Along { before, size: own.height, behind, whole: parent.height }
+    DisplayQuantity { before, size: own.height, behind, whole: parent.height }
 }
 
 /// A number without the dust of rounding.

@@ -3,13 +3,13 @@
 use crate::infer::anchoring::{corner_in, written};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Place, Relation, RuleId, Screen, ViewId};
+use vantic_core::model::{Anchor, Relation, RuleId, Screen, ViewId};
 use vantic_core::plan::Placement;
 
 /// What becomes of siblings that are put into a view of their own.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Gathered {
-    /// `Across` for a row, `Down` for a column.
+    /// `Invariant` for a row, `Down` for a column.
     pub axis: Axis,
     /// The views, in the order in which they stand.
     pub order: Vec<ViewId>,
@@ -98,8 +98,8 @@ pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Opt
             continue;
         }
         let terms = || of.relations().iter().flat_map(Relation::terms);
-        let member = |place: Place| match place {
-            Place::View(view) | Place::Prev(view) | Place::Next(view) => order.contains(&view),
+        let member = |place: Anchor| match place {
+            Anchor::View(view) | Anchor::Prev(view) | Anchor::Next(view) => order.contains(&view),
             _ => false,
         };
         if terms().any(|t| !member(t.place)) {

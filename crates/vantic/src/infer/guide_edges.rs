@@ -2,7 +2,7 @@
 
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Axis;
-use vantic_core::model::{Coordinate, Edges, Place, Screen, ViewId};
+use vantic_core::model::{Anchor, Coordinate, Edges, Screen, ViewId};
 use vantic_core::plan::Placement;
 
 /// The most columns or rows of one guide that are looked at.
@@ -11,7 +11,7 @@ const MAX_LOOKED_AT: u32 = 1000;
 /// An edge of a guide, or of one of its columns or rows.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct GuideEdge {
-    pub(crate) place: Place,
+    pub(crate) place: Anchor,
     /// `Start` or `End`, `Top` or `Bottom`.
     pub(crate) edge: Coordinate,
     /// Where it is; across, measured along the reading direction.

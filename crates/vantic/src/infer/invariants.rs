@@ -2,7 +2,7 @@
 
 use crate::infer::anchoring::neighbours;
 use vantic_core::geometry::Axis;
-use vantic_core::model::{Place, Screen, Side, ViewId};
+use vantic_core::model::{Anchor, Screen, Side, ViewId};
 use vantic_core::plan::Placement;
 
 /// How many views are compared.
@@ -13,25 +13,25 @@ const SAME: f64 = 0.005;
 
 /// What is compared of a view.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Compared {
+pub enum Measurement {
     /// The distance of one of its sides to what it faces there.
-    Distance(Side, Place),
+    Distance(Side, Anchor),
     /// How much of the width (or height) of what is around it it takes, in percent.
     Share(Axis),
 }
 
 /// A distance or a share on every display.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Across {
+pub struct Invariant {
     /// The view.
     pub view: ViewId,
     /// What is compared.
-    pub what: Compared,
+    pub what: Measurement,
     /// Its value on each display, in logical pixels or percent; `None` where the view is not there, or does not face that.
     pub values: Vec<Option<f64>>,
 }
 
-impl Across {
+impl Invariant {
     /// Whether it is the same wherever the view is there.
     pub fn is_same(&self) -> bool {
         self.range().is_some_and(|((_, least), (_, most))| most - least <= SAME)
@@ -48,7 +48,7 @@ impl Across {
 
 /// Compares placements of a screen: for each view, or for one, the distances from its sides to what they face where the
 /// view is met first, and its shares of what is around it.
-pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -> Vec<Across> {
+pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -> Vec<Invariant> {
     let mut all = Vec::new();
     let views =
         screen.views().filter(|(view, about)| about.guide().is_none() && only.is_none_or(|o| o == *view));
@@ -63,7 +63,7 @@ pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -
                 there.iter().find(|n| n.place == place).map(|n| n.distance)
             };
             let values = placements.iter().map(distance).collect();
-            all.push(Across { view, what: Compared::Distance(side, place), values });
+            all.push(Invariant { view, what: Measurement::Distance(side, place), values });
         }
         for axis in [Axis::Across, Axis::Down] {
             let share = |p: &Placement| {
@@ -76,7 +76,7 @@ pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -
                 (whole > 0.0).then_some(100.0 * own / whole)
             };
             let values = placements.iter().map(share).collect();
-            all.push(Across { view, what: Compared::Share(axis), values });
+            all.push(Invariant { view, what: Measurement::Share(axis), values });
         }
     }
     all

@@ -9,4 +9,4 @@ pub(crate) mod invariants;
 pub use anchoring::{NEAR_GUIDE, Neighbour, Tie, neighbours, tied};
 pub use compare::{Difference, Distances, compare, distances, free_space};
 pub use grouping::{Gathered, gathered};
-pub use invariants::{Across, Compared, MAX_COMPARED, across};
+pub use invariants::{Invariant, MAX_COMPARED, Measurement, across};

@@ -17,7 +17,7 @@ pub(crate) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<
     finding.amount = placement.broken.iter().map(|b| b.by).fold(0.0, f64::max);
     finding.message =
         format!("musts cannot all hold: {} is broken by {}", list(&finding.rules), number(finding.amount));
-    finding.parts = rules;
+    finding.rule_refs = rules;
     findings.push(finding);
 }
 

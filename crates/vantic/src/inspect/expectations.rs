@@ -6,7 +6,7 @@ use vantic_core::words::number;
 
 /// An expectation that is not met.
 #[derive(Clone, Debug, PartialEq)]
-pub(crate) struct Missing {
+pub(crate) struct UnmetExpectation {
     pub(crate) view: ViewId,
     /// What came out and what was expected, in words.
     pub(crate) message: String,
@@ -17,12 +17,16 @@ pub(crate) struct Missing {
 }
 
 /// What a placement does not meet.
-pub(crate) fn missing(screen: &Screen, placement: &Placement, expectation: &Expectation) -> Vec<Missing> {
+pub(crate) fn missing(
+    screen: &Screen,
+    placement: &Placement,
+    expectation: &Expectation,
+) -> Vec<UnmetExpectation> {
     let mut all = Vec::new();
     for &(view, expected) in &expectation.expected {
         let path = screen.path(view);
         let mut missed = |coordinates: Vec<&'static str>, amount: f64, message: String| {
-            all.push(Missing { view, message, amount, coordinates });
+            all.push(UnmetExpectation { view, message, amount, coordinates });
         };
         match (expected, placement.frame(view)) {
             (Expected::Hidden, None) => {}

@@ -4,13 +4,13 @@ use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Code, Loose, Screen, ViewId};
+use vantic_core::model::{Code, Screen, UnstickableView, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::text::TextSize;
 use vantic_core::words::{list, number};
 
 /// Differences of at most this many logical pixels are not seen.
-pub(crate) const UNSEEN: f64 = 0.005;
+pub(crate) const VISIBILITY_TOLERANCE: f64 = 0.005;
 
 /// The views that are painted and have an area, with their frames, or the bounds of what is painted.
 fn seen<'a>(
@@ -20,7 +20,7 @@ fn seen<'a>(
 ) -> impl Iterator<Item = (ViewId, Frame)> + 'a {
     screen.views().filter_map(move |(id, _)| {
         let frame = if painted { placement.painted_bounds(screen, id)? } else { placement.frame(id)? };
-        let has_area = frame.width > UNSEEN && frame.height > UNSEEN;
+        let has_area = frame.width > VISIBILITY_TOLERANCE && frame.height > VISIBILITY_TOLERANCE;
         (placement.painted[id.index()] && has_area).then_some((id, frame))
     })
 }
@@ -35,12 +35,12 @@ pub(crate) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
         if text.hidden > 0 {
             findings.push(cut_short(screen, id, &text));
         }
-        if wide.max(high) <= UNSEEN {
+        if wide.max(high) <= VISIBILITY_TOLERANCE {
             continue;
         }
         let path = screen.path(id);
         let mut finding = Finding::new(Code::Cut, Severity::Error);
-        finding.message = match (wide > UNSEEN, text.lines) {
+        finding.message = match (wide > VISIBILITY_TOLERANCE, text.lines) {
             (true, _) => format!(
                 "`{path}` is cut: its longest word needs a width of {}, and there are {}",
                 number(text.longest),
@@ -56,7 +56,7 @@ pub(crate) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
         finding.help = "give it more room, a smaller font in a band, or fewer words".into();
         finding.coordinates = [(wide, "width"), (high, "height")]
             .iter()
-            .filter(|(by, _)| *by > UNSEEN)
+            .filter(|(by, _)| *by > VISIBILITY_TOLERANCE)
             .map(|(_, c)| format!("{path}.{c}"))
             .collect();
         finding.views = vec![path];
@@ -127,7 +127,7 @@ pub(crate) fn outside(
         let parents = parent.map_or([0.0; 4], |(p, _)| off(p));
         let own: Vec<(usize, f64)> = (0..4)
             .map(|i| (i, off_screen[i]))
-            .filter(|&(i, by)| by > UNSEEN && by > parents[i].max(0.0) + UNSEEN)
+            .filter(|&(i, by)| by > VISIBILITY_TOLERANCE && by > parents[i].max(0.0) + VISIBILITY_TOLERANCE)
             .collect();
         let mut finding;
         let (sides, of) = if own.is_empty() {
@@ -136,12 +136,12 @@ pub(crate) fn outside(
             let moves = placement.scrolled.contains_key(&parent) && !fixed.contains(&id);
             let scrolled = screen.at(parent).scrolled().filter(|_| moves);
             let mut over = beyond(&frame, &parent_frame);
-            if let Some(content) = scrolled.and_then(|sheet| placement.frame(sheet)) {
+            if let Some(content) = scrolled.and_then(|content_box| placement.frame(content_box)) {
                 over = std::array::from_fn(|side| over[side].min(beyond(&frame, &content)[side]));
             }
             let sides: Vec<(usize, f64)> = (0..4)
                 .map(|i| (i, over[i]))
-                .filter(|&(i, by)| by > UNSEEN && off_screen[i] <= UNSEEN)
+                .filter(|&(i, by)| by > VISIBILITY_TOLERANCE && off_screen[i] <= VISIBILITY_TOLERANCE)
                 .collect();
             if sides.is_empty() {
                 continue;
@@ -222,7 +222,7 @@ pub(crate) fn never_clear(
                 };
                 let width = left(Axis::Across, at.offset.0, at.most.0);
                 let height = left(Axis::Down, at.offset.1, at.most.1);
-                if width > UNSEEN && height > UNSEEN {
+                if width > VISIBILITY_TOLERANCE && height > VISIBILITY_TOLERANCE {
                     let mut finding = Finding::new(Code::Overlap, Severity::Warning);
                     finding.views = vec![screen.path(leaf), screen.path(above)];
                     finding.amount = width * height;
@@ -247,7 +247,7 @@ pub(crate) fn never_clear(
 fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
     let size = below.1 - below.0;
     let rooms = [(port.0, above.0), (above.1, port.1)];
-    if rooms.iter().all(|room| size > room.1 - room.0 + UNSEEN) {
+    if rooms.iter().all(|room| size > room.1 - room.0 + VISIBILITY_TOLERANCE) {
         return (below.1.min(above.1) - below.0.max(above.0 + most)).max(0.0);
     }
     let clear = |offset: f64| {
@@ -293,11 +293,13 @@ pub(crate) fn overlaps(
     let mut told = 0;
     for (family, mut members) in families.into_iter().enumerate() {
         let parent = family.checked_sub(1).and_then(|p| screen.view_at(p));
-        let sheet = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
+        let content_box = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
         let parent = parent.map_or(Some(placement.screen_frame()), |p| placement.frame(p));
         // A backdrop has leave: a view that covers its parent and is painted before the others.
-        let covers = |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= UNSEEN);
-        let is_backdrop = |frame: &Frame| [parent, sheet].into_iter().flatten().any(|of| covers(frame, of));
+        let covers =
+            |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= VISIBILITY_TOLERANCE);
+        let is_backdrop =
+            |frame: &Frame| [parent, content_box].into_iter().flatten().any(|of| covers(frame, of));
         // Swept along the axis on which they lie further apart, so that long lists stay cheap.
         let spread = |edge: fn(&Frame) -> f64| {
             let (low, high) = members
@@ -318,10 +320,13 @@ pub(crate) fn overlaps(
                     continue;
                 }
                 let shared = grown(&below.1, gap).shared(&above.1);
-                let shared = shared.filter(|s| s.width > UNSEEN && s.height > UNSEEN);
+                let shared =
+                    shared.filter(|s| s.width > VISIBILITY_TOLERANCE && s.height > VISIBILITY_TOLERANCE);
                 if shared.is_some() && !is_backdrop(&below.1) {
                     findings.push(match below.1.shared(&above.1) {
-                        Some(shared) if gap == 0.0 || shared.width.min(shared.height) > UNSEEN => {
+                        Some(shared)
+                            if gap == 0.0 || shared.width.min(shared.height) > VISIBILITY_TOLERANCE =>
+                        {
                             overlap(screen, below.0, above.0, &shared)
                         }
                         _ => too_near(screen, (below, above), gap),
@@ -343,7 +348,7 @@ pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut V
         let what = if division.columns { "columns" } else { "rows" };
         let size = if division.columns { "width" } else { "height" };
         let mut finding;
-        if division.size <= UNSEEN {
+        if division.size <= VISIBILITY_TOLERANCE {
             finding = Finding::new(Code::Collapse, Severity::Error);
             finding.amount = -division.size;
             finding.message = format!(
@@ -352,7 +357,7 @@ pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut V
             );
             finding.help =
                 "take fewer of them, or smaller gutters and margins, in a band for small displays".into();
-        } else if division.beyond > UNSEEN {
+        } else if division.beyond > VISIBILITY_TOLERANCE {
             finding = Finding::new(Code::Outside, Severity::Warning);
             finding.amount = division.beyond;
             finding.message = format!("the {what} of `{path}` reach {} beyond it", number(division.beyond));
@@ -371,7 +376,7 @@ pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
         let path = screen.path(view);
         let width = grid.width.unwrap_or(f64::INFINITY);
         let short = grid.least.unwrap_or(0.0) - width;
-        if width <= UNSEEN {
+        if width <= VISIBILITY_TOLERANCE {
             let mut finding = Finding::new(Code::Collapse, Severity::Error);
             finding.message =
                 format!("the columns of `{path}` have no room: each has a width of {}", number(width));
@@ -380,7 +385,7 @@ pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             finding.views = vec![path.clone()];
             finding.amount = -width;
             findings.push(finding);
-        } else if short > UNSEEN {
+        } else if short > VISIBILITY_TOLERANCE {
             let mut finding = Finding::new(Code::Missed, Severity::Note);
             finding.message =
                 format!("the column of `{path}` is {} narrower than asked for at least", number(short));
@@ -413,7 +418,7 @@ pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut V
         finding.help = "nothing to do if that is meant; texts become smaller too".into();
         findings.push(finding);
     }
-    for Loose { view, side, clipped } in &placement.loose {
+    for UnstickableView { view, side, clipped } in &placement.unstickable {
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let (path, side) = (screen.path(*view), side.coordinate().spelling());
         finding.views = vec![path.clone()];

@@ -55,7 +55,7 @@ pub(crate) fn found_of(
 
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
 /// among them.
-pub(crate) fn fixed(
+pub(crate) fn unscrolled_views(
     screen: &Screen,
     live: &mut Live<'_>,
     placement: &Placement,

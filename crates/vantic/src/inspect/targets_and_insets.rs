@@ -1,7 +1,7 @@
 //! What can be seen and touched: content under the insets, controls that are too small, backgrounds with gaps.
 
 use crate::finding::{Finding, Severity};
-use crate::inspect::frames::{SIDES, UNSEEN, beyond, within};
+use crate::inspect::frames::{SIDES, VISIBILITY_TOLERANCE, beyond, within};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, Screen, ViewId};
@@ -38,8 +38,11 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         // What lies beyond the screen is told as such.
         let seen = placement.visible_frame(screen, view).and_then(|frame| frame.shared(&display));
         let Some(seen) = seen else { continue };
-        let by: Vec<(usize, f64)> =
-            beyond(&seen, &safe).into_iter().enumerate().filter(|(_, by)| *by > UNSEEN).collect();
+        let by: Vec<(usize, f64)> = beyond(&seen, &safe)
+            .into_iter()
+            .enumerate()
+            .filter(|(_, by)| *by > VISIBILITY_TOLERANCE)
+            .collect();
         if by.is_empty() {
             continue;
         }
@@ -88,7 +91,7 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             (x - near_x).hypot(y - near_y) < if is_small { 2.0 * radius } else { radius }
         };
         let others = || controls.iter().filter(|other| other.0 != view);
-        if short <= UNSEEN || own.is_none() && !others().any(touches) {
+        if short <= VISIBILITY_TOLERANCE || own.is_none() && !others().any(touches) {
             continue;
         }
         let mut finding = Finding::new(Code::Small, Severity::Warning);
@@ -101,7 +104,7 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
         finding.help = format!("write `size >= {}` in it, or keep others further away", number(least));
         finding.coordinates = [("width", width), ("height", height)]
             .iter()
-            .filter(|(_, size)| *size < least - UNSEEN)
+            .filter(|(_, size)| *size < least - VISIBILITY_TOLERANCE)
             .map(|(side, _)| format!("{path}.{side}"))
             .collect();
         finding.views = vec![path];
@@ -121,11 +124,14 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
         let frame = placement.frame(view).filter(|_| placement.is_painted(view))?;
         let display = placement.screen_frame();
         let seen = frame.shared(&display)?;
-        let strips: Vec<(usize, f64)> =
-            beyond(&display, &seen).into_iter().enumerate().filter(|(_, by)| *by > UNSEEN).collect();
+        let strips: Vec<(usize, f64)> = beyond(&display, &seen)
+            .into_iter()
+            .enumerate()
+            .filter(|(_, by)| *by > VISIBILITY_TOLERANCE)
+            .collect();
         // What keeps to the safe area is no background.
         let safe = placement.safe_frame();
-        if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= UNSEEN) {
+        if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= VISIBILITY_TOLERANCE) {
             return Some((Vec::new(), 0.0, 0.0));
         }
         let open = display.width * display.height - seen.width * seen.height;
@@ -150,6 +156,6 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
     finding.amount = *area;
     finding.displays = open.iter().map(|(p, _)| p.display.name().to_owned()).collect();
     finding.worst = worst.display.name().to_owned();
-    finding.varies = open.iter().any(|(_, (_, other, _))| (other - area).abs() > UNSEEN);
+    finding.varies = open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBILITY_TOLERANCE);
     Some(finding)
 }

@@ -2,8 +2,8 @@
 
 use crate::json::types::{
     Align, Argument, Arranged, Axis, Bound, ClaimForm, Comparison, Divided, End, ExpectedForm, Expression,
-    Fitted, Form, GapSide, GridColumns, Made, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread,
-    Statement, Strength, Test, Translation, Words,
+    Fitted, Form, GapSide, GridColumns, Operation, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread,
+    Statement, Strength, Test, TextContent, Translation,
 };
 use crate::syntax::ast::{
     behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token,
@@ -57,7 +57,7 @@ fn statement(node: &Node) -> Option<Statement> {
             }
         }
         Kind::Adopt => Statement::Adopt(paths(node)),
-        Kind::Reworded => Statement::Words(unquoted(&words_token(node)?)),
+        Kind::Reworded => Statement::TextContent(unquoted(&words_token(node)?)),
         Kind::State => Statement::State {
             name: word(node, 1)?,
             of: own_words(node).skip(2).map(|w| w.text().to_owned()).collect(),
@@ -69,10 +69,10 @@ fn statement(node: &Node) -> Option<Statement> {
             let (name, block) = (word(node, 1)? + &index, block(node)?);
             match (word(node, 0)?.as_str(), words_token(node)) {
                 ("text", Some(words)) => {
-                    Statement::Text { name, words: Words::Said(unquoted(&words)), block }
+                    Statement::Text { name, words: TextContent::Said(unquoted(&words)), block }
                 }
                 ("text", None) => {
-                    Statement::Text { name, words: Words::Given { given: word(node, 2)? }, block }
+                    Statement::Text { name, words: TextContent::Given { given: word(node, 2)? }, block }
                 }
                 ("image", _) => Statement::Image { name, block },
                 ("guide", _) => Statement::Guide { name, block },
@@ -396,29 +396,29 @@ fn expression(node: &Node) -> Option<Expression> {
     let made = match node.kind() {
         Kind::Path => return Some(Expression::Path(spelled(node))),
         Kind::Literal if own_words(node).next().is_none() => return Some(Expression::Number(number(node)?)),
-        Kind::Literal => Made::Degrees(number(node)?),
+        Kind::Literal => Operation::Degrees(number(node)?),
         Kind::Percentage => match first(node) {
-            Some(of) => Made::Share { percent: number(node)?, of },
-            None => Made::Percent(number(node)?),
+            Some(of) => Operation::Share { percent: number(node)?, of },
+            None => Operation::Percent(number(node)?),
         },
         Kind::Negative => match first(node)? {
             Expression::Number(number) if number >= 0.0 => return Some(Expression::Number(-number)),
-            inner => Made::Minus(inner),
+            inner => Operation::Minus(inner),
         },
-        Kind::Group => Made::Group(parts(node)?),
+        Kind::Group => Operation::Group(parts(node)?),
         Kind::Call => {
             let group = child(node, Kind::Group)?;
-            Made::Call { of: path(node)?, with: parts(&group)? }
+            Operation::Call { of: path(node)?, with: parts(&group)? }
         }
         Kind::Binary => {
             let tokens = node.children_with_tokens().filter_map(|t| t.into_token());
             let operators = tokens.filter_map(|t| Operator::find(t.text()));
             let mut parts = parts(node)?.into_iter();
-            Made::Chain { first: parts.next()?, then: operators.zip(parts).collect() }
+            Operation::Chain { first: parts.next()?, then: operators.zip(parts).collect() }
         }
         _ => return None,
     };
-    Some(Expression::Made(Box::new(made)))
+    Some(Expression::Operation(Box::new(made)))
 }
 
 fn test(node: &Node) -> Option<Test> {

@@ -1,8 +1,8 @@
 //! A form written as text; the canonical layout is the formatter's.
 
 use crate::json::types::{
-    Argument, Arranged, Bound, ClaimForm, Divided, ExpectedForm, Expression, Fitted, Form, FormError, Made,
-    Operator, Statement, Strength, Test, Translation, Words,
+    Argument, Arranged, Bound, ClaimForm, Divided, ExpectedForm, Expression, Fitted, Form, FormError,
+    Operation, Operator, Statement, Strength, Test, TextContent, Translation,
 };
 use vantic_core::model::{is_name, quoted};
 
@@ -109,8 +109,8 @@ fn statement(statement: &Statement) -> Written {
         }
         Statement::Text { name: view, words, block } => {
             let words = match words {
-                Words::Said(words) => quoted(words),
-                Words::Given { given } => name(given)?,
+                TextContent::Said(words) => quoted(words),
+                TextContent::Given { given } => name(given)?,
             };
             (format!("text {} {words}", indexed_name(view)?), block)
         }
@@ -124,13 +124,13 @@ fn statement(statement: &Statement) -> Written {
         Statement::When { band, block } => (format!("when {}", path(band)?), block),
         Statement::Together { label: Some(label), rules } => (format!("{}:", name(label)?), rules),
         Statement::Together { label: None, rules } => return block(rules, false),
-        leaf => return alone(leaf),
+        leaf => return leaf_statement(leaf),
     };
     Ok(format!("{head} {}", block(inner, false)?))
 }
 
 /// A statement that holds no others.
-fn alone(statement: &Statement) -> Written {
+fn leaf_statement(statement: &Statement) -> Written {
     let labelled = |label: &Option<String>, rule: String| match label {
         Some(label) => Ok(format!("{}: {rule}", name(label)?)),
         None => Ok(rule),
@@ -152,7 +152,7 @@ fn alone(statement: &Statement) -> Written {
             ))
         }
         Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),
-        Statement::Words(words) => Ok(format!("words {}", quoted(words))),
+        Statement::TextContent(words) => Ok(format!("words {}", quoted(words))),
         Statement::State { name: state, of } => {
             Ok(format!("state {}: {}", name(state)?, listed(of, |shown| name(shown), ", ")?))
         }
@@ -423,14 +423,16 @@ fn expression(value: &Expression) -> Written {
     let made = match value {
         Expression::Number(value) => return number(*value),
         Expression::Path(value) => return path(value),
-        Expression::Made(made) => made,
+        Expression::Operation(made) => made,
     };
     match &**made {
-        Made::Percent(percent) => Ok(format!("{}%", number(*percent)?)),
-        Made::Share { percent, of } => Ok(format!("{}% of {}", number(*percent)?, operand(of, Binds::Most)?)),
-        Made::Degrees(degrees) => Ok(format!("{}deg", number(*degrees)?)),
-        Made::Minus(inner) => Ok(format!("-{}", operand(inner, Binds::Most)?)),
-        Made::Chain { first, then } => {
+        Operation::Percent(percent) => Ok(format!("{}%", number(*percent)?)),
+        Operation::Share { percent, of } => {
+            Ok(format!("{}% of {}", number(*percent)?, operand(of, Binds::Most)?))
+        }
+        Operation::Degrees(degrees) => Ok(format!("{}deg", number(*degrees)?)),
+        Operation::Minus(inner) => Ok(format!("-{}", operand(inner, Binds::Most)?)),
+        Operation::Chain { first, then } => {
             let products = then.iter().any(|(operator, _)| !operator.adds());
             let binds = if products { Binds::Most } else { Binds::Times };
             let part = |(operator, part): &(Operator, Expression)| {
@@ -438,8 +440,8 @@ fn expression(value: &Expression) -> Written {
             };
             Ok(operand(first, binds)? + &listed(then, part, "")?)
         }
-        Made::Group(parts) => Ok(format!("({})", listed(parts, expression, ", ")?)),
-        Made::Call { of, with } => Ok(format!("{}({})", path(of)?, listed(with, expression, ", ")?)),
+        Operation::Group(parts) => Ok(format!("({})", listed(parts, expression, ", ")?)),
+        Operation::Call { of, with } => Ok(format!("{}({})", path(of)?, listed(with, expression, ", ")?)),
     }
 }
 
@@ -456,8 +458,8 @@ enum Binds {
 fn operand(value: &Expression, binds: Binds) -> Written {
     let text = expression(value)?;
     let torn = match value {
-        Expression::Made(made) => match &**made {
-            Made::Chain { then, .. } => {
+        Expression::Operation(made) => match &**made {
+            Operation::Chain { then, .. } => {
                 binds == Binds::Most || then.iter().any(|(operator, _)| operator.adds())
             }
             _ => false,

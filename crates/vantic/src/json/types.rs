@@ -72,7 +72,7 @@ pub(crate) enum Statement {
     /// The bands of its base that the screen uses.
     Adopt(Vec<String>),
     /// Other words for a text of the base.
-    Words(String),
+    TextContent(String),
     /// Alternatives of the screen, of which one is shown at a time.
     State { name: String, of: Vec<String> },
     /// A named condition on the display.
@@ -82,7 +82,7 @@ pub(crate) enum Statement {
     /// A view and what is said of it.
     View { name: String, block: Vec<Statement> },
     /// A text: words, and what is said of them.
-    Text { name: String, words: Words, block: Vec<Statement> },
+    Text { name: String, words: TextContent, block: Vec<Statement> },
     /// A piece of a screen, and what it takes.
     Part {
         name: String,
@@ -392,7 +392,7 @@ pub(crate) struct ExpectedForm {
 /// The words of a text, or the name under which its part is given them.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(untagged)]
-pub(crate) enum Words {
+pub(crate) enum TextContent {
     Said(String),
     Given { given: String },
 }
@@ -565,7 +565,7 @@ impl Operator {
 pub(crate) enum Expression {
     Number(#[serde(serialize_with = "crate::json::convert::plainly")] f64),
     Path(String),
-    Made(Box<Made>),
+    Operation(Box<Operation>),
 }
 
 /// Told apart by what comes, without keeping it aside: that takes little stack, and errors keep their
@@ -598,8 +598,8 @@ impl<'de> Deserialize<'de> for Expression {
             }
 
             fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<Expression, A::Error> {
-                let made = Made::deserialize(MapAccessDeserializer::new(map))?;
-                Ok(Expression::Made(Box::new(made)))
+                let made = Operation::deserialize(MapAccessDeserializer::new(map))?;
+                Ok(Expression::Operation(Box::new(made)))
             }
         }
 
@@ -610,7 +610,7 @@ impl<'de> Deserialize<'de> for Expression {
 /// An expression that is made of others.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case", deny_unknown_fields)]
-pub(crate) enum Made {
+pub(crate) enum Operation {
     /// A percentage that does not say of what.
     Percent(#[serde(serialize_with = "crate::json::convert::plainly")] f64),
     /// A percentage of something.

@@ -8,8 +8,8 @@ use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::geometry::Axis;
 use vantic_core::model::{
-    Align, Arrangement, Cells, ColumnWidth, Columns, Edges, Expr, Guide, MAX_CELLS, MAX_SPAN, Mark, Overhang,
-    Place, Scroll, Setting, Share, Space, Spread, ViewId,
+    Align, Anchor, Arrangement, Cells, ColumnWidth, Columns, Edges, Expr, Guide, MAX_CELLS, MAX_SPAN, Mark,
+    Overflow, Scroll, Setting, Share, Space, Spread, ViewId,
 };
 
 /// How often a view is repeated.
@@ -65,7 +65,7 @@ impl Reader {
             }
             Kind::Overhang => {
                 let word = first_word(node, 1).ok_or(Reported)?;
-                Setting::Overhang(one_of(&word, &Overhang::SPELLINGS)?)
+                Setting::Overflow(one_of(&word, &Overflow::SPELLINGS)?)
             }
             Kind::Stick => {
                 let mut sides = Vec::new();
@@ -212,7 +212,7 @@ impl Reader {
     fn distance_along(&mut self, node: &Node, axis: Axis, view: ViewId) -> Done<Expr> {
         match self.value(node, Some(view))? {
             Value::Percent(percent) => {
-                let parent = self.builder.screen().at(view).parent().map_or(Place::Screen, Place::View);
+                let parent = self.builder.screen().at(view).parent().map_or(Anchor::Screen, Anchor::View);
                 Ok(Expr::of(parent, Edges::of_axis(axis).size) * (percent / 100.0))
             }
             Value::One(expr) => Ok(expr),
@@ -251,7 +251,7 @@ impl Reader {
                 "write a weight above zero; what takes no share keeps its own size, so leave the line out";
             return Err(self.error_with_help(node_span(&weight), message, help));
         }
-        self.said_once(node)?;
+        self.reject_duplicates(node)?;
         let mut share = Share::of(number);
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let limit = bound.children().next().ok_or(Reported)?;
@@ -287,7 +287,7 @@ impl Reader {
             let count = limit(self, &count)?;
             return Ok(Repeated { count, sure: count, cut: None });
         }
-        self.said_once(node)?;
+        self.reject_duplicates(node)?;
         let (mut least, mut most) = (1, None);
         for bound in &bounds {
             let value = bound.children().next().ok_or(Reported)?;

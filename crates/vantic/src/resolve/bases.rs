@@ -105,7 +105,7 @@ impl Reader {
     /// says of its base before its own bands.
     pub(crate) fn changes(&mut self) {
         let mut whens = std::mem::take(&mut self.whens);
-        let overs = std::mem::take(&mut self.overs);
+        let base_overrides = std::mem::take(&mut self.base_overrides);
         // The screen has the last word on its parts.
         let of_parts = whens.extract_if(.., |(_, scope)| *scope != 0).collect::<Vec<_>>();
         for (when, scope) in of_parts {
@@ -115,7 +115,7 @@ impl Reader {
         self.scope = 0;
         for file in (0..self.ends.len()).rev() {
             let here: Vec<_> =
-                overs.iter().filter(|(node, ..)| self.file_of(node) == file).cloned().collect();
+                base_overrides.iter().filter(|(node, ..)| self.file_of(node) == file).cloned().collect();
             if let Some((first, ..)) = here.first()
                 && let Ok(band) = self.band_of_file(first)
             {

@@ -98,7 +98,7 @@ impl Reader {
     /// Declares the box of what a view scrolls.
     fn declare_sheet(&mut self, statement: &Node, view: ViewId) -> Done {
         let known = self.builder.screen().at(view).scrolled().is_some();
-        if let Err(error) = self.builder.add_sheet(view) {
+        if let Err(error) = self.builder.add_content_box(view) {
             let help = "put it into a `view` that scrolls";
             return Err(self.error_with_help(node_span(statement), error.to_string(), help));
         }

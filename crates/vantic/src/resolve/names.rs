@@ -6,7 +6,7 @@ use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::{node_span, words_of};
 use crate::syntax::tree::Node;
 use std::ops::Range;
-use vantic_core::model::{Coordinate, Expr, Place, SHEET, ViewId};
+use vantic_core::model::{Anchor, CONTENT_BOX, Coordinate, Expr, ViewId};
 use vantic_core::words::nearest;
 
 /// `cols[2..5]`: the name, and from which to which.
@@ -31,7 +31,7 @@ fn coordinate_at_end(words: &[String]) -> Option<(Coordinate, usize)> {
 pub(crate) enum Meaning {
     Coordinate(Expr),
     /// `center`, `size` or `at` of a place.
-    Pair(Place, String),
+    Pair(Anchor, String),
     Number(String),
 }
 
@@ -42,11 +42,11 @@ impl Reader {
         let Some(last) = words.last() else { return Err(Reported) };
         // `content.height` is that of a text, or of what a view scrolls.
         if let [place @ .., side] = words.as_slice()
-            && place.last().is_some_and(|word| word == SHEET)
-            && let Some(sheet) = self.try_place(place, owner)
+            && place.last().is_some_and(|word| word == CONTENT_BOX)
+            && let Some(content_box) = self.try_place(place, owner)
             && let Some((coordinate, _)) = coordinate_at_end(std::slice::from_ref(side))
         {
-            return Ok(Meaning::Coordinate(Expr::of(sheet, coordinate)));
+            return Ok(Meaning::Coordinate(Expr::of(content_box, coordinate)));
         }
         if let Some((coordinate, taken)) = coordinate_at_end(&words) {
             let place = self.place_or_own(&words[..words.len() - taken], owner, at)?;
@@ -103,9 +103,9 @@ impl Reader {
         Reported
     }
 
-    fn place_or_own(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Place> {
+    fn place_or_own(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Anchor> {
         match (words, owner) {
-            ([], Some(own)) => Ok(Place::View(own)),
+            ([], Some(own)) => Ok(Anchor::View(own)),
             ([], None) => {
                 let help = "write whose it is, such as `header.left` or `screen.width`";
                 Err(self.error_with_help(at, "this stands directly in the screen, so no view owns it", help))
@@ -115,7 +115,12 @@ impl Reader {
     }
 
     /// The place that these words name.
-    pub(crate) fn place(&mut self, words: &[String], owner: Option<ViewId>, at: Range<usize>) -> Done<Place> {
+    pub(crate) fn place(
+        &mut self,
+        words: &[String],
+        owner: Option<ViewId>,
+        at: Range<usize>,
+    ) -> Done<Anchor> {
         if let Some(place) = self.try_place(words, owner) {
             if let Some((name, outer)) = self.hidden_by_itself(words, owner) {
                 let message = format!("`{name}` is this view itself, which hides `{outer}`");
@@ -130,7 +135,7 @@ impl Reader {
             let help = "a pin goes to a box such as `safe` or `parent`; for one edge write a rule: `left = header.right + 8`";
             return Err(self.error_with_help(at, format!("`{spelled}` is an edge, not a box"), help));
         }
-        if words.iter().any(|w| w == SHEET) {
+        if words.iter().any(|w| w == CONTENT_BOX) {
             let help = "write `scroll down` in the block of the view that is meant";
             return Err(self.error_with_help(
                 at,
@@ -197,11 +202,11 @@ impl Reader {
         None
     }
 
-    fn with_sibling(&mut self, place: Place, at: Range<usize>) -> Done<Place> {
+    fn with_sibling(&mut self, place: Anchor, at: Range<usize>) -> Done<Anchor> {
         let screen = self.builder.screen();
         let (view, word, side, lacks) = match place {
-            Place::Prev(v) => (v, "prev", "first", screen.siblings(v).first() == Some(&v)),
-            Place::Next(v) => (v, "next", "last", screen.siblings(v).last() == Some(&v)),
+            Anchor::Prev(v) => (v, "prev", "first", screen.siblings(v).first() == Some(&v)),
+            Anchor::Next(v) => (v, "next", "last", screen.siblings(v).last() == Some(&v)),
             _ => return Ok(place),
         };
         if !lacks {
@@ -212,31 +217,33 @@ impl Reader {
         Err(self.error_with_help(at, message, "use `parent` here"))
     }
 
-    fn try_place(&self, words: &[String], owner: Option<ViewId>) -> Option<Place> {
+    fn try_place(&self, words: &[String], owner: Option<ViewId>) -> Option<Anchor> {
         let (first, rest) = words.split_first()?;
         let screen = self.builder.screen();
-        let parent = |v: ViewId| screen.at(v).parent().map_or(Place::Screen, Place::View);
+        let parent = |v: ViewId| screen.at(v).parent().map_or(Anchor::Screen, Anchor::View);
         let mut place = match (first.as_str(), owner) {
-            ("screen", _) => Place::Screen,
-            ("safe", _) => Place::Safe,
-            ("clear", _) => Place::Clear,
+            ("screen", _) => Anchor::Screen,
+            ("safe", _) => Anchor::Safe,
+            ("clear", _) => Anchor::Clear,
             ("parent", Some(own)) => parent(own),
-            ("prev", Some(own)) => Place::Prev(own),
-            ("next", Some(own)) => Place::Next(own),
-            (SHEET, _) => Place::View(self.builder.child(owner, SHEET)?),
-            (name, _) if self.in_reach(owner, name).is_some() => Place::View(self.in_reach(owner, name)?),
+            ("prev", Some(own)) => Anchor::Prev(own),
+            ("next", Some(own)) => Anchor::Next(own),
+            (CONTENT_BOX, _) => Anchor::View(self.builder.child(owner, CONTENT_BOX)?),
+            (name, _) if self.in_reach(owner, name).is_some() => Anchor::View(self.in_reach(owner, name)?),
             (name, _) => match indexed(name) {
-                Some((name, first, last)) => Place::Cells { guide: self.in_reach(owner, name)?, first, last },
-                None => Place::View(self.in_reach(owner, name)?),
+                Some((name, first, last)) => {
+                    Anchor::Cells { guide: self.in_reach(owner, name)?, first, last }
+                }
+                None => Anchor::View(self.in_reach(owner, name)?),
             },
         };
         for word in rest {
             place = match (word.as_str(), place) {
-                ("prev", Place::View(v)) => Place::Prev(v),
-                ("next", Place::View(v)) => Place::Next(v),
-                ("parent", Place::View(v)) => parent(v),
-                (name, Place::View(v)) => self.within(Some(v), name)?,
-                (name, Place::Screen) => self.within(None, name)?,
+                ("prev", Anchor::View(v)) => Anchor::Prev(v),
+                ("next", Anchor::View(v)) => Anchor::Next(v),
+                ("parent", Anchor::View(v)) => parent(v),
+                (name, Anchor::View(v)) => self.within(Some(v), name)?,
+                (name, Anchor::Screen) => self.within(None, name)?,
                 _ => return None,
             };
         }
@@ -244,12 +251,12 @@ impl Reader {
     }
 
     /// What a word names directly in a view or the screen.
-    fn within(&self, around: Option<ViewId>, word: &str) -> Option<Place> {
+    fn within(&self, around: Option<ViewId>, word: &str) -> Option<Anchor> {
         match indexed(word).filter(|_| self.builder.child(around, word).is_none()) {
             Some((name, first, last)) => {
-                Some(Place::Cells { guide: self.builder.child(around, name)?, first, last })
+                Some(Anchor::Cells { guide: self.builder.child(around, name)?, first, last })
             }
-            None => self.builder.child(around, word).map(Place::View),
+            None => self.builder.child(around, word).map(Anchor::View),
         }
     }
 
@@ -301,7 +308,7 @@ impl Reader {
         at: Range<usize>,
     ) -> Done<ViewId> {
         match self.place(words, owner, at.clone())? {
-            Place::View(view) => Ok(view),
+            Anchor::View(view) => Ok(view),
             _ => Err(self.error(at, format!("`{}` is not one of the screen's views", words.join(".")))),
         }
     }

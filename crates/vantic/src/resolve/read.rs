@@ -89,7 +89,7 @@ pub(crate) fn read_screens(
         rules_at_limit: false,
         ends: ends.to_vec(),
         adopted: Vec::new(),
-        overs: Vec::new(),
+        base_overrides: Vec::new(),
     };
     // The outermost base first.
     let blocks: Vec<Node> = items.iter().rev().filter_map(block_of).collect();

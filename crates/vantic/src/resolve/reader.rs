@@ -40,7 +40,7 @@ pub(crate) struct Reader {
     /// The bands of bases that a file adopts, where it says so, by file.
     pub(crate) adopted: Vec<(usize, Node, Vec<String>)>,
     /// What a file says of what its base declares, with its scope and view.
-    pub(crate) overs: Vec<(Node, ScopeId, Option<ViewId>)>,
+    pub(crate) base_overrides: Vec<(Node, ScopeId, Option<ViewId>)>,
 }
 
 /// The most blocks of `in`, `each` and parts; those within `each` are counted for every view, those of parts for
@@ -124,7 +124,7 @@ impl Reader {
             self.scope = scope;
             for statement in block.children() {
                 if self.is_over(&statement, owner) {
-                    self.overs.push((statement, scope, owner));
+                    self.base_overrides.push((statement, scope, owner));
                 } else if !comes_first(statement.kind()) {
                     let _ = self.own_statement(&statement, owner);
                 }

@@ -9,8 +9,8 @@ use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use vantic_core::geometry::Axis;
 use vantic_core::model::{
-    Comparison, Draft, Edges, Expr, Length, Pick, Place, Relation, Side, Spread, Strength, ViewId, pick,
-    spread_out,
+    Anchor, Comparison, Edges, Expr, Length, MinMaxKind, Relation, RuleDraft, Side, Spread, Strength, ViewId,
+    pick, spread_out,
 };
 
 /// The expressions of a form: what is none of its paths, levels and bounds.
@@ -20,7 +20,7 @@ fn expressions(node: &Node) -> Vec<Node> {
 
 impl Reader {
     /// `below header by 8`: one edge of the view, that far from the facing edge of another.
-    pub(crate) fn gap(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn gap(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let (Some(word), Some(path)) = (first_word(node, 0), child(node, Kind::Path)) else {
             return Err(Reported);
@@ -39,8 +39,13 @@ impl Reader {
     }
 
     /// What holds all the same when the preference before it gives way: `, at least 8`.
-    pub(crate) fn bounded(&mut self, draft: Draft, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
-        self.said_once(node)?;
+    pub(crate) fn bounded(
+        &mut self,
+        draft: RuleDraft,
+        node: &Node,
+        owner: Option<ViewId>,
+    ) -> Done<RuleDraft> {
+        self.reject_duplicates(node)?;
         let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
         let is_least = |bound: &Node| own_words(bound).any(|w| w.text() == "least");
         let limit_of = |bound: &Node| expressions(bound).into_iter().next();
@@ -66,10 +71,10 @@ impl Reader {
                     return Err(self.error_with_help(node_span(&limit), message, help));
                 }
                 // Where they cross, the least wins.
-                limit_expr = pick(Pick::Clamp, vec![limit_expr.clone(), least, limit_expr]);
+                limit_expr = pick(MinMaxKind::Clamp, vec![limit_expr.clone(), least, limit_expr]);
             }
             let limits = |relation| limited(relation, node.kind(), is_least, &limit_expr);
-            let mut also = Draft::new(draft.relations().iter().map(limits).collect());
+            let mut also = RuleDraft::new(draft.relations().iter().map(limits).collect());
             if let Some(strength) = child(&bound, Kind::Strength) {
                 also = self.strengthened(also, &strength, owner)?;
             }
@@ -79,13 +84,13 @@ impl Reader {
     }
 
     /// `between a.right and b.left, lean 30%, at most 400`.
-    pub(crate) fn between(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn between(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let ends = expressions(node);
         let [from, to] = ends.as_slice() else { return Err(Reported) };
         let (from_expr, to_expr) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
         self.one_axis(node, &from_expr, &to_expr)?;
-        self.said_once(node)?;
+        self.reject_duplicates(node)?;
         let (mut lean, mut most) = (0.5, None);
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let Some(value) = expressions(&bound).into_iter().next() else { return Err(Reported) };
@@ -102,7 +107,7 @@ impl Reader {
     }
 
     /// Refuses two bounds of one kind.
-    pub(crate) fn said_once(&mut self, node: &Node) -> Done {
+    pub(crate) fn reject_duplicates(&mut self, node: &Node) -> Done {
         let mut said: Vec<String> = Vec::new();
         for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
             let words: Vec<String> = own_words(&bound).map(|w| w.text().to_owned()).collect();
@@ -150,7 +155,7 @@ impl Reader {
     }
 
     /// `contain 3 : 2 in card`, `cover 3 : 2 in card, lean (50%, 0%)`.
-    pub(crate) fn fit(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn fit(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let (to, before, behind) = self.boxed(node, owner)?;
         let image = self.builder.screen().at(view).image();
@@ -192,7 +197,7 @@ impl Reader {
     }
 
     /// The box that stands behind `in`, and the expressions before and behind it.
-    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Place, Vec<Node>, Vec<Node>)> {
+    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Anchor, Vec<Node>, Vec<Node>)> {
         let path = behind_word(node, "in").ok_or(Reported)?;
         let to = self.place(&words_of(&path), owner, node_span(&path))?;
         let all = expressions(node).into_iter().filter(|n| *n != path);
@@ -201,7 +206,7 @@ impl Reader {
     }
 
     /// `span across 25%..75% in parent, inset 8, 12`.
-    pub(crate) fn span(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn span(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let (to, before, insets) = self.boxed(node, owner)?;
         let axis = self.axis(node);
@@ -223,7 +228,7 @@ impl Reader {
     }
 
     /// `enclose a, b, c by 8`: around the outermost of several views.
-    pub(crate) fn enclose(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn enclose(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let own = self.owned(node, owner)?;
         let by_node = behind_word(node, "by");
         let mut views = Vec::new();
@@ -233,18 +238,18 @@ impl Reader {
                 let message = "a view cannot enclose itself";
                 return Err(self.error_with_help(node_span(&path), message, "name the views within it"));
             }
-            views.push(Place::View(view));
+            views.push(Anchor::View(view));
         }
         let by = by_node.map(|by| self.scalar(&by, owner)).transpose()?.unwrap_or_default();
         Ok(own.around_all(&views, &by))
     }
 
     /// `spread across a, b, c in parent, evenly`: the same distances among views, and to a box.
-    pub(crate) fn spread(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn spread(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let within = behind_word(node, "in");
         let mut views = Vec::new();
         for path in node.children().filter(|n| n.kind() == Kind::Path && Some(n) != within.as_ref()) {
-            views.push(Place::View(self.view(&path, owner)?));
+            views.push(Anchor::View(self.view(&path, owner)?));
         }
         let word = own_words(node).last();
         let spread = word.and_then(|w| Spread::SPELLINGS.iter().find(|s| s.0 == w.text()).map(|s| s.1));
@@ -266,7 +271,7 @@ impl Reader {
 
     /// `drawn across 120, 160 in parent of 520, grow width, end`: what was drawn, and which of the
     /// distance before, the size and the distance behind share what the box has more or less.
-    pub(crate) fn drawn(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn drawn(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let (to, drawn, behind) = self.boxed(node, owner)?;
         let axis = self.axis(node);

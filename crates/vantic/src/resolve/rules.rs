@@ -9,7 +9,9 @@ use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use vantic_core::limits::{MAX_NUMBER, MAX_RULES};
-use vantic_core::model::{BandId, BuildError, Comparison, Draft, Expr, LevelId, Pair, Side, ViewId, ratio};
+use vantic_core::model::{
+    BandId, BuildError, Comparison, Expr, LevelId, Pair, RuleDraft, Side, ViewId, ratio,
+};
 use vantic_core::words::nearest;
 
 impl Reader {
@@ -58,8 +60,8 @@ impl Reader {
     }
 
     /// Several rules that go by one name.
-    fn together(&mut self, block: &Node, owner: Option<ViewId>) -> Done<Draft> {
-        let mut all = Draft::new(Vec::new());
+    fn together(&mut self, block: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
+        let mut all = RuleDraft::new(Vec::new());
         for statement in block.children() {
             let plain = is_rule(statement.kind())
                 && child(&statement, Kind::Label).is_none()
@@ -82,7 +84,7 @@ impl Reader {
     }
 
     /// One rule, with its level and what bounds it.
-    fn draft(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    fn draft(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let inner = node.children().find(|n| is_form(n.kind()));
         let body = inner.as_ref().unwrap_or(node);
         let draft = match body.kind() {
@@ -108,7 +110,12 @@ impl Reader {
     }
 
     /// A draft on the level, and with the weight, that is written behind it.
-    pub(crate) fn strengthened(&mut self, draft: Draft, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn strengthened(
+        &mut self,
+        draft: RuleDraft,
+        node: &Node,
+        owner: Option<ViewId>,
+    ) -> Done<RuleDraft> {
         let (level, weight) = self.strength(node, owner)?;
         let draft = level.map_or(draft.clone(), |level| draft.prefer(level));
         Ok(draft.weight(weight))
@@ -140,7 +147,7 @@ impl Reader {
         Err(self.error_with_help(span(name.text_range()), message, help))
     }
 
-    pub(crate) fn pin(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn pin(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let view = self.owned(node, owner)?;
         let Some(path) = node.children().find(|n| n.kind() == Kind::Path) else { return Err(Reported) };
         let to = self.place(&words_of(&path), owner, node_span(&path))?;
@@ -153,7 +160,7 @@ impl Reader {
             };
             relations.push(which.pinned(view, to, by));
         }
-        Ok(Draft::new(relations))
+        Ok(RuleDraft::new(relations))
     }
 
     /// The side that a pin or the like begins with.
@@ -183,7 +190,7 @@ impl Reader {
         })
     }
 
-    pub(crate) fn ratio(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn ratio(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let parts: Vec<Node> = node.children().filter(|n| n.kind() != Kind::Strength).collect();
         let [a, b, m, n] = parts.as_slice() else { return Err(Reported) };
         let (a_expr, b_expr) = (self.scalar(a, owner)?, self.scalar(b, owner)?);
@@ -207,7 +214,7 @@ impl Reader {
         Ok((m_value, n_value))
     }
 
-    pub(crate) fn relation(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Draft> {
+    pub(crate) fn relation(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let sides: Vec<Node> = node.children().filter(|n| !is_behind(n.kind())).collect();
         let [left, right] = sides.as_slice() else { return Err(Reported) };
         let comparison = node.children_with_tokens().find_map(|t| match t.kind() {

@@ -87,7 +87,7 @@ impl SourceMap {
         let mut all: Vec<&PlacedPart> = Vec::new();
         // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.
         let is_of_rules = !finding.code.is_of_frames();
-        for part in finding.parts.iter().filter(|_| is_of_rules) {
+        for part in finding.rule_refs.iter().filter(|_| is_of_rules) {
             match *part {
                 RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
                 built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),

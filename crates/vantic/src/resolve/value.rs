@@ -7,7 +7,7 @@ use crate::syntax::ast::node_span;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::limits::MAX_NUMBER;
-use vantic_core::model::{Coordinates, Expr, Pair, Pick, ViewId, bearing, bearing_along, pick};
+use vantic_core::model::{Coordinates, Expr, MinMaxKind, Pair, ViewId, bearing, bearing_along, pick};
 
 /// How many `let`s may refer to one another in a row.
 const MAX_LETS_IN_A_ROW: usize = 64;
@@ -174,9 +174,9 @@ impl Reader {
         if word == "bearing" {
             return self.bearing(node, &arguments, owner).map(Value::Two);
         }
-        if let Some(&(_, which)) = Pick::SPELLINGS.iter().find(|(spelled, _)| *spelled == word) {
+        if let Some(&(_, which)) = MinMaxKind::SPELLINGS.iter().find(|(spelled, _)| *spelled == word) {
             let of: Vec<Expr> = arguments.iter().map(|a| self.scalar(a, owner)).collect::<Done<_>>()?;
-            if which == Pick::Clamp && of.len() != 3 {
+            if which == MinMaxKind::Clamp && of.len() != 3 {
                 let help = "write the value, the least and the most: `clamp(40% of parent.width, 80, 200)`";
                 return Err(self.error_with_help(node_span(node), "`clamp` takes three", help));
             }

@@ -1,12 +1,12 @@
 //! Claims, proven over their ranges or refuted by the first display that breaks them.
 
-use crate::inspect::frames::{UNSEEN, beyond};
+use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::{Stretch, overlapping};
-use vantic_core::display::{Along, Display};
+use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Claim, Claimed, Place, Screen, value_of};
+use vantic_core::model::{Anchor, Claim, Claimed, Screen, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
@@ -34,7 +34,7 @@ fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f6
             let sides = ["left", "top", "right", "bottom"];
             let over = std::iter::zip(beyond(&frame, &around), sides).max_by(|a, b| a.0.total_cmp(&b.0))?;
             let said = format!("`{path}` reaches {} beyond the {} of {name}", number(over.0), over.1);
-            (over.0 > UNSEEN).then_some((over.0, said))
+            (over.0 > VISIBILITY_TOLERANCE).then_some((over.0, said))
         }
         Claimed::ClearOf(other, by) => {
             let of = placement.frame(other).filter(|_| placement.is_painted(other))?;
@@ -43,13 +43,14 @@ fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f6
                 true => format!("`{path}` covers `{}` by {}", screen.path(other), number(-apart)),
                 false => format!("`{path}` is {} away from `{}`", number(apart), screen.path(other)),
             };
-            (apart < by - UNSEEN).then_some((by - apart, said))
+            (apart < by - VISIBILITY_TOLERANCE).then_some((by - apart, said))
         }
         Claimed::Whole => {
             let text = placement.text_size(claim.view)?;
             let over = (text.longest - frame.width).max(text.height - frame.height);
             let over = if text.hidden > 0 { over.max(1.0) } else { over };
-            (over > UNSEEN).then(|| (over, format!("the words of `{path}` are cut by {}", number(over))))
+            (over > VISIBILITY_TOLERANCE)
+                .then(|| (over, format!("the words of `{path}` are cut by {}", number(over))))
         }
         Claimed::Same(coordinate) => {
             let (is, was) = (value_of(&frame, coordinate), same?);
@@ -60,7 +61,7 @@ fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f6
                 number(is),
                 number(was)
             );
-            (off > UNSEEN).then_some((off, said))
+            (off > VISIBILITY_TOLERANCE).then_some((off, said))
         }
     }
 }
@@ -72,12 +73,12 @@ fn apart(a: &Frame, b: &Frame) -> f64 {
     across.max(down)
 }
 
-fn box_of(screen: &Screen, placement: &Placement, place: Place) -> Option<(Frame, String)> {
+fn box_of(screen: &Screen, placement: &Placement, place: Anchor) -> Option<(Frame, String)> {
     Some(match place {
-        Place::Screen => (placement.screen_frame(), "the screen".into()),
-        Place::Safe => (placement.safe_frame(), "the safe area".into()),
-        Place::Clear => (placement.clear_frame(), "the safe area above the keyboard".into()),
-        Place::View(view) => (placement.frame(view)?, format!("`{}`", screen.path(view))),
+        Anchor::Screen => (placement.screen_frame(), "the screen".into()),
+        Anchor::Safe => (placement.safe_frame(), "the safe area".into()),
+        Anchor::Clear => (placement.clear_frame(), "the safe area above the keyboard".into()),
+        Anchor::View(view) => (placement.frame(view)?, format!("`{}`", screen.path(view))),
         _ => return None,
     })
 }
@@ -121,13 +122,20 @@ pub(crate) fn examine(
 const MAX_DISPLAYS: usize = 12;
 
 /// The displays that differ in something else than what a range changes.
-fn apart_from(along: Along, placements: &[Placement]) -> Vec<Display> {
+fn apart_from(along: DisplayQuantity, placements: &[Placement]) -> Vec<Display> {
     let mut all: Vec<Display> = Vec::new();
     for placement in placements {
         let display = &placement.display;
         let same = |other: &Display| {
             let at = |d: &Display| {
-                along.at(d, if along == Along::Width || along == Along::Height { 700.0 } else { 1.0 })
+                along.at(
+                    d,
+                    if along == DisplayQuantity::Width || along == DisplayQuantity::Height {
+                        700.0
+                    } else {
+                        1.0
+                    },
+                )
             };
             match (at(display), at(other)) {
                 (Ok(a), Ok(b)) => a.named("") == b.named(""),
@@ -149,7 +157,7 @@ fn over_range(
     display: &Display,
     claim: &Claim,
     index: usize,
-    (along, from, to): (Along, f64, f64),
+    (along, from, to): (DisplayQuantity, f64, f64),
     measure: &dyn Measure,
 ) -> Result<ClaimVerdict, SweepError> {
     let screen = plan.screen();

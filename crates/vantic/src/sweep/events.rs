@@ -1,11 +1,11 @@
 //! What differs from one stretch of a range to the next, in words.
 
 use crate::finding::Severity;
-use crate::sweep::segment::{End, Stretch};
+use crate::sweep::segment::{Sample, Stretch};
 use serde::Serialize;
 use std::collections::HashSet;
 use vantic_core::model::{RuleRef, Screen};
-use vantic_core::plan::Ends;
+use vantic_core::plan::SegmentEnd;
 use vantic_core::words::number;
 
 /// A view leaps where an edge or size changes by more than this at a border, in logical pixels.
@@ -100,7 +100,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
         told.push(Event { views, rule, text, ..Event::new(at, kind) });
     };
     for band in screen.bands() {
-        let holds = |end: &End| band.condition().holds(end.placement.canvas());
+        let holds = |end: &Sample| band.condition().holds(end.placement.canvas());
         match (holds(was), holds(is)) {
             (false, true) => {
                 tell(EventKind::Band, Vec::new(), None, format!("band `{}` begins", band.name()))
@@ -111,7 +111,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
     }
     for (view, about) in screen.views() {
         let path = screen.path(view);
-        let there = |end: &End| end.placement.frame(view).is_some();
+        let there = |end: &Sample| end.placement.frame(view).is_some();
         match (there(was), there(is)) {
             (false, true) => {
                 tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` is there from here on"))
@@ -121,7 +121,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
             }
             _ => {}
         }
-        let lines = |end: &End| end.placement.text_size(view).map(|t| t.lines);
+        let lines = |end: &Sample| end.placement.text_size(view).map(|t| t.lines);
         if let (Some(a), Some(b)) = (lines(was), lines(is))
             && a != b
             && about.text().is_some()
@@ -134,14 +134,14 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
                 format!("`{path}` goes from {a} to {b} {plural}"),
             );
         }
-        let grid = |end: &End| end.placement.grids.get(&view).map(|g| (g.columns, g.rows));
+        let grid = |end: &Sample| end.placement.grids.get(&view).map(|g| (g.columns, g.rows));
         if let (Some(a), Some(b)) = (grid(was), grid(is))
             && a != b
         {
             let text = format!("`{path}` goes from {} columns and {} rows to {} and {}", a.0, a.1, b.0, b.1);
             tell(EventKind::Arranged, vec![path.clone()], None, text);
         }
-        let shown = |end: &End| end.placement.shown.get(&view).copied();
+        let shown = |end: &Sample| end.placement.visible_spares.get(&view).copied();
         if let (Some(a), Some(b)) = (shown(was), shown(is))
             && a != b
         {
@@ -150,7 +150,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
             tell(EventKind::Arranged, vec![path], None, text);
         }
     }
-    let told_choice = matches!(after.because, Some(Ends::Choice));
+    let told_choice = matches!(after.because, Some(SegmentEnd::Choice));
     for rule in is.found.missed.difference(&was.found.missed) {
         let name = rule.name(screen);
         let text =
@@ -228,7 +228,7 @@ fn limit(screen: &Screen, rule: RuleRef) -> String {
 }
 
 /// How many views change their frame at once at a border, and by how much the furthest.
-fn leaps(screen: &Screen, was: &End, is: &End) -> Option<(usize, f64)> {
+fn leaps(screen: &Screen, was: &Sample, is: &Sample) -> Option<(usize, f64)> {
     let by = |view| {
         let (a, b) = (was.placement.frame(view)?, is.placement.frame(view)?);
         let edges = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];

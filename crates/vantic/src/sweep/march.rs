@@ -1,13 +1,13 @@
 //! Going along a range from border to border.
 
-use crate::inspect::inspect::fixed;
+use crate::inspect::inspect::unscrolled_views;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
-use crate::sweep::segment::{End, Found, Stretch, split, told};
+use crate::sweep::segment::{Sample, Stretch, Violations, split_at_events, told};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
 use vantic_core::model::{RuleRef, ViewId};
-use vantic_core::plan::{Ends, Live, Placement, Plan, Reach};
+use vantic_core::plan::{Live, Lookahead, Placement, Plan, SegmentEnd};
 use vantic_core::text::Measure;
 
 /// Frames that differ from what was foreseen by no more than this, in logical pixels, are as foreseen.
@@ -96,15 +96,18 @@ impl Walker<'_> {
             because = ends;
             at = end;
         }
-        let stretches =
-            stretches.into_iter().flat_map(|s| split(self.plan.screen(), s, self.range.gap)).collect();
+        let stretches = stretches
+            .into_iter()
+            .flat_map(|s| split_at_events(self.plan.screen(), s, self.range.gap))
+            .collect();
         Ok(Walked { stretches, proof })
     }
 
     /// Looks at what stays where it is while what is around it is scrolled.
     fn look_for_fixed(&mut self, placement: &Placement) -> Result<(), SweepError> {
         let screen = self.plan.screen();
-        let found = fixed(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?;
+        let found =
+            unscrolled_views(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?;
         if found != *self.fixed {
             self.fixed = Arc::new(found);
         }
@@ -112,7 +115,7 @@ impl Walker<'_> {
     }
 
     /// How far everything moves evenly from a place, and what was foreseen there.
-    fn one(&mut self, inside: f64, goal: f64) -> Result<(Reach, f64), SweepError> {
+    fn one(&mut self, inside: f64, goal: f64) -> Result<(Lookahead, f64), SweepError> {
         let (display, toward) = (self.at(inside)?, self.at(goal)?);
         let steps = (goal - inside).max(BEHIND);
         let reach = self.live.along(&display, &toward, steps, self.measure).map_err(SweepError::Place)?;
@@ -142,7 +145,7 @@ impl Walker<'_> {
         Ok((reach, end))
     }
 
-    fn is_as_foreseen(&mut self, reach: &Reach, inside: f64, there: f64) -> Result<bool, SweepError> {
+    fn is_as_foreseen(&mut self, reach: &Lookahead, inside: f64, there: f64) -> Result<bool, SweepError> {
         let display = self.at(there)?;
         let placed = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
         let steps = there - inside;
@@ -256,16 +259,16 @@ impl Walker<'_> {
         Ok(Walked { stretches, proof: Proof::Sampled })
     }
 
-    fn sampled(&self, (from, to): (f64, f64), (first, last): (End, End)) -> Stretch {
+    fn sampled(&self, (from, to): (f64, f64), (first, last): (Sample, Sample)) -> Stretch {
         Stretch { from, to, first, last, because: None, fixed: self.fixed.clone() }
     }
 
     /// What is there at a place.
-    fn end(&mut self, amount: f64) -> Result<End, SweepError> {
+    fn end(&mut self, amount: f64) -> Result<Sample, SweepError> {
         let display = self.at(amount)?;
         let reach = self.live.along(&display, &display, 1.0, self.measure).map_err(SweepError::Place)?;
-        let found = Found::on(self.plan.screen(), &reach.placement, &self.fixed, self.range.gap);
-        Ok(End { placement: reach.placement, found, tight: reach.tight, picked: reach.picked })
+        let found = Violations::on(self.plan.screen(), &reach.placement, &self.fixed, self.range.gap);
+        Ok(Sample { placement: reach.placement, found, tight: reach.tight, picked: reach.picked })
     }
 
     fn stretch(
@@ -273,12 +276,12 @@ impl Walker<'_> {
         (from, first): (f64, Placement),
         (to, last): (f64, Placement),
         (tight, picked): (BTreeSet<RuleRef>, Vec<(RuleRef, usize)>),
-        because: Option<Ends>,
+        because: Option<SegmentEnd>,
     ) -> Result<Stretch, SweepError> {
         let screen = self.plan.screen();
         let end = |placement: Placement| {
-            let found = Found::on(screen, &placement, &self.fixed, self.range.gap);
-            End { placement, found, tight: tight.clone(), picked: picked.clone() }
+            let found = Violations::on(screen, &placement, &self.fixed, self.range.gap);
+            Sample { placement, found, tight: tight.clone(), picked: picked.clone() }
         };
         Ok(Stretch { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
     }

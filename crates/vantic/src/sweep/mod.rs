@@ -11,7 +11,7 @@ pub(crate) mod sweep_grid;
 
 pub use claims::ClaimVerdict;
 pub use events::{Event, EventKind};
-pub use problem_spans::Trouble;
+pub use problem_spans::ProblemSpan;
 pub use range::{MAX_BORDERS, Proof, Range, SweepError};
 pub use run::{Sweep, sweep};
 pub use sweep_grid::{GridRange, sweep_grid};

@@ -6,13 +6,13 @@ use crate::sweep::range::Range;
 use crate::sweep::segment::{Key, Stretch, key};
 use serde::Serialize;
 use std::collections::BTreeMap;
-use vantic_core::display::Along;
+use vantic_core::display::DisplayQuantity;
 use vantic_core::model::{Code, Screen};
 use vantic_core::words::number;
 
 /// Something that is wrong on a part of a range.
 #[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Trouble {
+pub struct ProblemSpan {
     /// What is wrong.
     pub code: Code,
     /// How bad it is.
@@ -29,9 +29,9 @@ pub struct Trouble {
     pub amount: f64,
 }
 
-pub(crate) fn troubles(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<Trouble> {
-    let mut open: BTreeMap<Key, Trouble> = BTreeMap::new();
-    let mut all: Vec<Trouble> = Vec::new();
+pub(crate) fn problems(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<ProblemSpan> {
+    let mut open: BTreeMap<Key, ProblemSpan> = BTreeMap::new();
+    let mut all: Vec<ProblemSpan> = Vec::new();
     for stretch in stretches {
         let (first, last) = (&stretch.first.found.findings, &stretch.last.found.findings);
         let ended: Vec<Key> = open.keys().filter(|key| !first.contains_key(*key)).cloned().collect();
@@ -46,7 +46,7 @@ pub(crate) fn troubles(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<
         let middle: Vec<(Key, Finding)> = middle.into_iter().map(|f| (key(&f), f)).collect();
         let middle = middle.iter().filter(|(key, _)| first.contains_key(key)).map(|(key, f)| (key, f));
         for (key, finding) in first.iter().chain(middle).chain(last) {
-            let trouble = open.entry(key.clone()).or_insert_with(|| Trouble {
+            let trouble = open.entry(key.clone()).or_insert_with(|| ProblemSpan {
                 code: finding.code,
                 severity: finding.severity,
                 views: finding.views.clone(),
@@ -70,11 +70,11 @@ pub(crate) fn troubles(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<
 }
 
 /// Bands that would keep trouble away: up to where it goes, or from where on.
-pub(crate) fn bands(screen: &Screen, range: &Range, troubles: &[Trouble]) -> Vec<(String, String)> {
+pub(crate) fn bands(screen: &Screen, range: &Range, problems: &[ProblemSpan]) -> Vec<(String, String)> {
     let property = match range.along {
-        Along::Width | Along::Aspect => "screen.width",
-        Along::Height => "screen.height",
-        Along::TextScale => "text_scale",
+        DisplayQuantity::Width | DisplayQuantity::Aspect => "screen.width",
+        DisplayQuantity::Height => "screen.height",
+        DisplayQuantity::TextScale => "text_scale",
         _ => return Vec::new(),
     };
     let words = if property == "screen.height" { ("low", "high") } else { ("narrow", "wide") };
@@ -90,22 +90,23 @@ pub(crate) fn bands(screen: &Screen, range: &Range, troubles: &[Trouble]) -> Vec
     let mut all: Vec<(String, String)> = Vec::new();
     // What is wrong at the near end goes up to where the last of it ends; what is wrong at the far end begins where the first
     // of it does; what lies in between has a band of its own.
-    let what = |some: &[&Trouble]| match some {
+    let what = |some: &[&ProblemSpan]| match some {
         [one] => format!("{} of `{}`", one.code.name(), one.views.join("`, `")),
         many => format!("{} things that are wrong there", many.len()),
     };
-    let at_near: Vec<&Trouble> =
-        troubles.iter().filter(|t| t.from <= range.from && t.to < range.to).collect();
+    let at_near: Vec<&ProblemSpan> =
+        problems.iter().filter(|t| t.from <= range.from && t.to < range.to).collect();
     if let Some(end) = at_near.iter().map(|t| t.to).max_by(f64::total_cmp) {
         let name = free(if scale { "small_text" } else { words.0 });
         all.push((format!("band {name}: {property} < {}", number(step(end, true))), what(&at_near)));
     }
-    let at_far: Vec<&Trouble> = troubles.iter().filter(|t| t.to >= range.to && t.from > range.from).collect();
+    let at_far: Vec<&ProblemSpan> =
+        problems.iter().filter(|t| t.to >= range.to && t.from > range.from).collect();
     if let Some(start) = at_far.iter().map(|t| t.from).min_by(f64::total_cmp) {
         let name = free(if scale { "large_text" } else { words.1 });
         all.push((format!("band {name}: {property} >= {}", number(step(start, false))), what(&at_far)));
     }
-    for trouble in troubles.iter().filter(|t| t.from > range.from && t.to < range.to).take(MAX_BETWEEN) {
+    for trouble in problems.iter().filter(|t| t.from > range.from && t.to < range.to).take(MAX_BETWEEN) {
         let (from, to) = (number(step(trouble.from, false)), number(step(trouble.to, true)));
         all.push((format!("band {}: {property} {from}..{to}", free("between")), what(&[trouble])));
     }

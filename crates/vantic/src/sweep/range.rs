@@ -1,13 +1,13 @@
 //! TODO-HEAD
 
-use vantic_core::display::{Along, DisplayError};
+use vantic_core::display::{DisplayError, DisplayQuantity};
 use vantic_core::plan::PlaceError;
 
 /// What is examined.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Range {
     /// What changes.
-    pub along: Along,
+    pub along: DisplayQuantity,
     /// From how much of it.
     pub from: f64,
     /// Up to how much.

@@ -7,7 +7,7 @@
 
 use crate::finding::Severity;
 use crate::sweep::events::{Event, span};
-use crate::sweep::problem_spans::Trouble;
+use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::Stretch;
 use vantic_core::display::Display;
@@ -24,7 +24,7 @@ pub struct Sweep {
     /// What begins, ends or changes, in order.
     pub events: Vec<Event>,
     /// Where something is wrong, and from where to where.
-    pub troubles: Vec<Trouble>,
+    pub problems: Vec<ProblemSpan>,
     /// How sure that is.
     pub proof: Proof,
     /// The placements at both ends, and on both sides of each border, with where they are.
@@ -53,11 +53,11 @@ pub fn sweep(
     let screen = plan.screen();
     let stretches: Vec<Stretch> = walked.stretches;
     let events = crate::sweep::events::events(screen, &stretches);
-    let troubles = crate::sweep::problem_spans::troubles(screen, range.gap, &stretches);
-    let bands = crate::sweep::problem_spans::bands(screen, &range, &troubles);
+    let problems = crate::sweep::problem_spans::problems(screen, range.gap, &stretches);
+    let bands = crate::sweep::problem_spans::bands(screen, &range, &problems);
     let placements =
         stretches.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
-    Ok(Sweep { range, events, troubles, proof: walked.proof, placements, bands })
+    Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands })
 }
 
 /// Values that differ by no more than this, in logical pixels, go on from one another.
@@ -95,7 +95,7 @@ impl Sweep {
 /// What can be said to be right everywhere.
 pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
     let Range { along, from, to, gap } = sweep.range;
-    let none = |code: Code| !sweep.troubles.iter().any(|t| t.code == code && t.severity != Severity::Note);
+    let none = |code: Code| !sweep.problems.iter().any(|t| t.code == code && t.severity != Severity::Note);
     let mut said = Vec::new();
     let over = format!("for every {} from {}", along.name(), span(from, to));
     let apart =

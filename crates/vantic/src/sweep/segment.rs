@@ -1,14 +1,14 @@
 //! A stretch of a range on which everything moves evenly, and what begins and ends on it.
 
 use crate::finding::{Finding, Severity};
-use crate::inspect::frames::{UNSEEN, beyond};
+use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
 use crate::inspect::inspect::{found_of, found_on};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
-use vantic_core::plan::{Ends, Missed, Placement};
+use vantic_core::plan::{Missed, Placement, SegmentEnd};
 
 /// What findings of a range are told apart by.
 pub(crate) type Key = (Code, Severity, Vec<String>);
@@ -25,12 +25,12 @@ pub(crate) fn key(finding: &Finding) -> Key {
 
 /// What is wrong at one place of a range, and what gave way there.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Found {
+pub(crate) struct Violations {
     pub(crate) findings: BTreeMap<Key, Finding>,
     pub(crate) missed: BTreeSet<RuleRef>,
 }
 
-impl Found {
+impl Violations {
     pub(crate) fn on(screen: &Screen, placement: &Placement, fixed: &HashSet<ViewId>, gap: f64) -> Self {
         let findings = found_on(screen, placement, fixed, gap).into_iter().map(|f| (key(&f), f)).collect();
         let written = |m: &&Missed| matches!(m.rule, RuleRef::Written { .. });
@@ -41,21 +41,21 @@ impl Found {
 
 /// One end of a stretch.
 #[derive(Clone, Debug)]
-pub(crate) struct End {
+pub(crate) struct Sample {
     pub(crate) placement: Placement,
-    pub(crate) found: Found,
+    pub(crate) found: Violations,
     pub(crate) tight: BTreeSet<RuleRef>,
     /// Which argument of each `max` and `min` counts.
     pub(crate) picked: Vec<(RuleRef, usize)>,
 }
 
-impl End {
+impl Sample {
     /// Whether there is no border in between, as far as can be told from both ends.
-    pub(crate) fn is_like(&self, other: &End) -> bool {
+    pub(crate) fn is_like(&self, other: &Sample) -> bool {
         let lines = |p: &Placement| p.texts.iter().map(|t| t.map(|t| t.lines)).collect::<Vec<_>>();
         let there = |p: &Placement| p.frames.iter().map(Option::is_some).collect::<Vec<_>>();
         let (a, b) = (&self.placement, &other.placement);
-        let keys = |f: &Found| f.findings.keys().cloned().collect::<Vec<_>>();
+        let keys = |f: &Violations| f.findings.keys().cloned().collect::<Vec<_>>();
         lines(a) == lines(b)
             && there(a) == there(b)
             && a.rules == b.rules
@@ -64,7 +64,7 @@ impl End {
             && self.found.missed == other.found.missed
             && keys(&self.found) == keys(&other.found)
             && a.grids.values().map(|g| (g.columns, g.rows)).eq(b.grids.values().map(|g| (g.columns, g.rows)))
-            && a.shown == b.shown
+            && a.visible_spares == b.visible_spares
     }
 }
 
@@ -73,10 +73,10 @@ impl End {
 pub(crate) struct Stretch {
     pub(crate) from: f64,
     pub(crate) to: f64,
-    pub(crate) first: End,
-    pub(crate) last: End,
+    pub(crate) first: Sample,
+    pub(crate) last: Sample,
     /// What ended the stretch before it.
-    pub(crate) because: Option<Ends>,
+    pub(crate) because: Option<SegmentEnd>,
     /// The views that stay where they are while what is around them is scrolled.
     pub(crate) fixed: Arc<HashSet<ViewId>>,
 }
@@ -123,9 +123,9 @@ impl Stretch {
             let step = 1e-7;
             let end = |part: f64| {
                 let placement = self.between(part.clamp(0.0, 1.0));
-                let found = Found::on(screen, &placement, &self.fixed, gap);
+                let found = Violations::on(screen, &placement, &self.fixed, gap);
                 let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
-                End { placement, found, tight, picked }
+                Sample { placement, found, tight, picked }
             };
             let at = told(self.from + span * part);
             let because = if all.is_empty() { self.because } else { None };
@@ -148,7 +148,7 @@ impl Stretch {
 }
 
 /// A stretch cut where something begins or ends on it.
-pub(crate) fn split(screen: &Screen, stretch: Stretch, gap: f64) -> Vec<Stretch> {
+pub(crate) fn split_at_events(screen: &Screen, stretch: Stretch, gap: f64) -> Vec<Stretch> {
     let (first, last) = (&stretch.first.found.findings, &stretch.last.found.findings);
     let mut parts: Vec<f64> = Vec::new();
     for key in first.keys().chain(last.keys()) {
@@ -197,7 +197,7 @@ fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
         for boxes in std::iter::zip(around(a, view), around(b, view)) {
             let (Some(first), Some(last)) = boxes else { continue };
             for (at_first, at_last) in std::iter::zip(beyond(&from, &first), beyond(&to, &last)) {
-                let (at_first, at_last) = (at_first - UNSEEN, at_last - UNSEEN);
+                let (at_first, at_last) = (at_first - VISIBILITY_TOLERANCE, at_last - VISIBILITY_TOLERANCE);
                 if (at_first > 0.0) != (at_last > 0.0) {
                     parts.push(at_first / (at_first - at_last));
                 }
@@ -260,9 +260,9 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
         let apart = [a.right() - b.left, b.right() - a.left, a.bottom() - b.top, b.bottom() - a.top];
         let sizes = [a.width, a.height, b.width, b.height];
         apart
-            .map(|over| over + gap - UNSEEN)
+            .map(|over| over + gap - VISIBILITY_TOLERANCE)
             .into_iter()
-            .chain(sizes.map(|size| size - UNSEEN))
+            .chain(sizes.map(|size| size - VISIBILITY_TOLERANCE))
             .collect::<Vec<_>>()
     };
     let (mut begins, mut ends) = (0.0_f64, 1.0_f64);

@@ -1,10 +1,9 @@
 //! Problems over a rectangle of widths and heights.
 
-use rayon::prelude::*;
-
 use crate::sweep::range::{Range, SweepError};
 use crate::sweep::run::{Sweep, sweep};
-use vantic_core::display::{Along, Display};
+use rayon::prelude::*;
+use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::plan::Plan;
 use vantic_core::text::Measure;
 
@@ -40,8 +39,8 @@ pub fn sweep_grid(
     let rows: Vec<f64> = (0..lines).map(|i| from + (to - from) * (i as f64 / (lines - 1) as f64)).collect();
     rows.into_par_iter()
         .map(|height| {
-            let there = Along::Height.at(display, height)?;
-            let range = Range { along: Along::Width, from: widths.0, to: widths.1, gap };
+            let there = DisplayQuantity::Height.at(display, height)?;
+            let range = Range { along: DisplayQuantity::Width, from: widths.0, to: widths.1, gap };
             Ok((height, sweep(plan, &there, range, measure)?))
         })
         .collect()

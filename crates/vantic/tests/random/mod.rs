@@ -4,8 +4,8 @@ use proptest::prelude::*;
 use vantic::display::{Display, Insets};
 use vantic::geometry::{Axis, Direction};
 use vantic::model::{
-    CLEAR, Condition, Coordinates, Draft, Expr, Order, Place, Property, SAFE, SCREEN, Screen, ScreenBuilder,
-    Setting, Side, ViewId, bearing, clamp, max, ratio,
+    Anchor, CLEAR, Condition, Coordinates, Expr, Order, Property, RuleDraft, SAFE, SCREEN, Screen,
+    ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
 };
 
 /// What one view of a random screen is told, as numbers to pick from.
@@ -70,7 +70,7 @@ fn build(all: &[Told]) -> Screen {
     let mut s = ScreenBuilder::new("random");
     let levels = s.ladder(["fit", "rhythm", "polish"]);
     let wide = s.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 600.0));
-    let mut views: Vec<(ViewId, Place)> = Vec::new();
+    let mut views: Vec<(ViewId, Anchor)> = Vec::new();
     let mut first_top = None;
     for (i, told) in all.iter().enumerate() {
         // Nested views follow their parent at once, so that the order is that of a file.
@@ -89,7 +89,7 @@ fn build(all: &[Told]) -> Screen {
         if holder.is_none() {
             first_top = Some(view);
         }
-        let parent = holder.map_or(SCREEN, Place::View);
+        let parent = holder.map_or(SCREEN, Anchor::View);
         let before = views.last().map(|v| v.0).filter(|_| told.band % 2 == 0);
         across(&mut s, view, parent, before, told);
         down(&mut s, view, parent, before, told);
@@ -120,7 +120,7 @@ fn build(all: &[Told]) -> Screen {
     s.finish().unwrap()
 }
 
-fn across(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) {
+fn across(s: &mut ScreenBuilder, view: ViewId, parent: Anchor, before: Option<ViewId>, told: &Told) {
     let width = |s: &mut ScreenBuilder, to: Expr| {
         s.rule(view, view.width().equals(to).labelled("wide"));
     };
@@ -157,7 +157,7 @@ fn across(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<Vie
     }
 }
 
-fn down(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) {
+fn down(s: &mut ScreenBuilder, view: ViewId, parent: Anchor, before: Option<ViewId>, told: &Told) {
     match told.down {
         0 | 1 => {
             s.rule(view, view.pin([(Side::Top, told.gap), (Side::Bottom, 2.0)], parent));
@@ -183,7 +183,7 @@ fn down(s: &mut ScreenBuilder, view: ViewId, parent: Place, before: Option<ViewI
     }
 }
 
-fn extra(view: ViewId, parent: Place, before: Option<ViewId>, told: &Told) -> Option<Draft> {
+fn extra(view: ViewId, parent: Anchor, before: Option<ViewId>, told: &Told) -> Option<RuleDraft> {
     match told.extra {
         0 => Some(ratio(view.width(), view.height(), 3.0, 2.0)),
         1 => Some(view.size().equals(told.size)),

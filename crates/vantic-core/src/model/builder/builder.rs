@@ -7,15 +7,15 @@ use crate::model::band::{Band, Change, Value};
 use crate::model::build_error::{BuildError, BuildErrors};
 use crate::model::code::Code;
 use crate::model::condition::Condition;
-use crate::model::coordinate::Place;
+use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId, WEAKEST};
-use crate::model::rule::{Draft, Relation, Rule, SNUG, WHOLE};
+use crate::model::rule::{Relation, Rule, RuleDraft, SNUG, WHOLE};
 use crate::model::screen::Screen;
-use crate::model::scroll::{Overhang, Scroll};
+use crate::model::scroll::{Overflow, Scroll};
 use crate::model::setting::Setting;
 use crate::model::validate::{check_name, check_setting, check_value, check_words, indexed};
 use crate::model::view::{Image, Paint, Text, View};
@@ -160,7 +160,7 @@ impl ScreenBuilder {
     /// scrolled, and rules tie to it what is to move with it.
     pub fn scroll(&mut self, view: ViewId, scroll: Scroll) -> ViewId {
         match self.add_scroll(view, scroll) {
-            Ok(sheet) => sheet,
+            Ok(content_box) => content_box,
             Err(error) => {
                 self.errors.push(error);
                 view
@@ -169,13 +169,13 @@ impl ScreenBuilder {
     }
 
     /// Adds a rule to a view's block.
-    pub fn rule(&mut self, view: ViewId, rule: Draft) -> &mut Self {
+    pub fn rule(&mut self, view: ViewId, rule: RuleDraft) -> &mut Self {
         let result = self.add_rule(Some(view), None, rule).map(drop);
         self.note(result)
     }
 
     /// Adds several rules to a view's block.
-    pub fn rules(&mut self, view: ViewId, rules: impl IntoIterator<Item = Draft>) -> &mut Self {
+    pub fn rules(&mut self, view: ViewId, rules: impl IntoIterator<Item = RuleDraft>) -> &mut Self {
         for rule in rules {
             self.rule(view, rule);
         }
@@ -194,7 +194,7 @@ impl ScreenBuilder {
     }
 
     /// In a band, adds a rule to a view; it replaces the view's earlier rule of the same label.
-    pub fn rule_when(&mut self, band: BandId, view: ViewId, rule: Draft) -> &mut Self {
+    pub fn rule_when(&mut self, band: BandId, view: ViewId, rule: RuleDraft) -> &mut Self {
         let result = self.add_rule(Some(view), Some(band), rule).map(drop);
         self.note(result)
     }
@@ -281,8 +281,8 @@ impl ScreenBuilder {
         for (id, rule) in self.screen.rules() {
             for term in rule.relations.iter().flat_map(Relation::terms) {
                 let (view, side) = match term.place {
-                    Place::Prev(v) if self.screen.siblings(v).first() == Some(&v) => (v, "before"),
-                    Place::Next(v) if self.screen.siblings(v).last() == Some(&v) => (v, "after"),
+                    Anchor::Prev(v) if self.screen.siblings(v).first() == Some(&v) => (v, "before"),
+                    Anchor::Next(v) if self.screen.siblings(v).last() == Some(&v) => (v, "after"),
                     _ => continue,
                 };
                 let (rule, view) = (self.screen.rule_name(id), self.screen.path(view));
@@ -360,8 +360,8 @@ impl ScreenBuilder {
         parent: Option<ViewId>,
         content: Content,
     ) -> Result<ViewId, BuildError> {
-        let is_sheet = matches!(content, Content::Sheet);
-        if !is_sheet {
+        let is_content_box = matches!(content, Content::ContentBox);
+        if !is_content_box {
             check_name(indexed(name).map_or(name, |(name, _)| name))?;
         }
         if parent.is_some_and(|p| !self.screen.has_view(p)) {
@@ -381,9 +381,9 @@ impl ScreenBuilder {
         if let Some(guide) = parent.filter(|&p| self.screen.at(p).guide.is_some()) {
             return Err(BuildError::InGuide { guide: self.screen.path(guide), view: name.to_owned() });
         }
-        let is_guide = is_sheet || matches!(content, Content::Guide);
+        let is_guide = is_content_box || matches!(content, Content::Guide);
         let (text, image) = match content {
-            Content::None | Content::Guide | Content::Sheet => (None, None),
+            Content::None | Content::Guide | Content::ContentBox => (None, None),
             Content::Text(text) => (Some(text), None),
             Content::Image(image) => (None, Some(image)),
         };
@@ -414,8 +414,8 @@ impl ScreenBuilder {
             guides: Vec::new(),
             guide: is_guide.then(Box::default),
             scroll: None,
-            sheet: None,
-            overhang: Overhang::default(),
+            content_box: None,
+            overhang: Overflow::default(),
             stick: Vec::new(),
             only: Vec::new(),
             control: None,
@@ -506,7 +506,7 @@ impl ScreenBuilder {
             let kind = match setting {
                 Setting::Natural(..) => "image",
                 Setting::Whole(..) | Setting::Snug(..) => "text, image, row, column or grid",
-                Setting::Arrange(..) | Setting::Overhang(_) => "plain view",
+                Setting::Arrange(..) | Setting::Overflow(_) => "plain view",
                 Setting::Scroll(_) => "view that scrolls",
                 Setting::Guide(..) => "guide",
                 _ if of.guide.is_some() => "view",
@@ -522,25 +522,25 @@ impl ScreenBuilder {
     }
 
     /// Gives a view the box of what it scrolls, if it has none.
-    pub fn add_sheet(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
-        if let Some(sheet) = self.screen.view(view).and_then(|v| v.sheet) {
-            return Ok(sheet);
+    pub fn add_content_box(&mut self, view: ViewId) -> Result<ViewId, BuildError> {
+        if let Some(content_box) = self.screen.view(view).and_then(|v| v.content_box) {
+            return Ok(content_box);
         }
         let plain = |v: &&View| !v.has_content() && v.guide.is_none();
         if self.screen.view(view).filter(plain).is_none() {
             let path = self.screen.path(view);
             return Err(BuildError::NoSuchSetting { view: path, word: "scroll", kind: "plain view" });
         }
-        let sheet = self.add_view(SHEET, Some(view), Content::Sheet)?;
-        self.screen.views[sheet.index()].guide = Some(Box::new(Guide::Sheet));
-        self.screen.views[view.index()].sheet = Some(sheet);
-        Ok(sheet)
+        let content_box = self.add_view(CONTENT_BOX, Some(view), Content::ContentBox)?;
+        self.screen.views[content_box.index()].guide = Some(Box::new(Guide::ContentBox));
+        self.screen.views[view.index()].content_box = Some(content_box);
+        Ok(content_box)
     }
 
     fn add_scroll(&mut self, view: ViewId, scroll: Scroll) -> Result<ViewId, BuildError> {
-        let sheet = self.add_sheet(view)?;
+        let content_box = self.add_content_box(view)?;
         self.add_setting(None, view, Setting::Scroll(scroll))?;
-        Ok(sheet)
+        Ok(content_box)
     }
 
     /// An empty length among the children of a view, after the first `behind` of them.
@@ -602,7 +602,7 @@ impl ScreenBuilder {
         &mut self,
         owner: Option<ViewId>,
         band: Option<BandId>,
-        mut draft: Draft,
+        mut draft: RuleDraft,
     ) -> Result<RuleId, BuildError> {
         if self.screen.rules.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
@@ -689,7 +689,7 @@ impl ScreenBuilder {
         instead: Option<ViewId>,
     ) -> Result<(), BuildError> {
         let of = self.screen.view(view);
-        if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::Sheet)).and_then(|v| v.parent) {
+        if let Some(scroller) = of.filter(|v| v.guide() == Some(&Guide::ContentBox)).and_then(|v| v.parent) {
             return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
         }
         let known = |v: &ViewId| self.screen.has_view(*v);
@@ -743,7 +743,7 @@ impl ScreenBuilder {
 }
 
 /// What the box of what a view scrolls is called.
-pub const SHEET: &str = "content";
+pub const CONTENT_BOX: &str = "content";
 
 /// What a new view holds.
 pub enum Content {
@@ -756,5 +756,5 @@ pub enum Content {
     /// It is a guide.
     Guide,
     /// What a view scrolls.
-    Sheet,
+    ContentBox,
 }

@@ -1,10 +1,10 @@
 //! What rules, arrangements and guides read, looked at when they are added.
 
-use crate::limits::{MAX_NUMBER, MAX_PICKED};
+use crate::limits::{MAX_MIN_MAX_ARGS, MAX_NUMBER};
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
-use crate::model::coordinate::{Coordinate, Place};
-use crate::model::expression::{Expr, MAX_PICK_NESTING, Pick, Term};
+use crate::model::coordinate::{Anchor, Coordinate};
+use crate::model::expression::{Expr, MAX_MIN_MAX_NESTING, MinMaxKind, Term};
 use crate::model::guide::{Guide, MAX_CELLS, Mark};
 use crate::model::id::{RuleId, ViewId};
 use crate::model::rule::{Comparison, Relation};
@@ -30,8 +30,8 @@ impl ScreenBuilder {
     }
 
     pub(crate) fn check_guide(&self, path: &str, guide: &Guide, of: &View) -> Result<(), BuildError> {
-        let is_sheet = |guide: &Guide| *guide == Guide::Sheet;
-        if is_sheet(guide) != of.guide.as_deref().is_some_and(is_sheet) {
+        let is_content_box = |guide: &Guide| *guide == Guide::ContentBox;
+        if is_content_box(guide) != of.guide.as_deref().is_some_and(is_content_box) {
             let (view, word) = (path.into(), guide.word());
             return Err(BuildError::NoSuchSetting { view, word, kind: "guide" });
         }
@@ -116,10 +116,10 @@ impl ScreenBuilder {
             }
         });
         checked?;
-        if parts > MAX_PICKED {
+        if parts > MAX_MIN_MAX_ARGS {
             return Err(BuildError::Limit {
                 what: "too much in one `max`, `min` or `clamp`",
-                limit: MAX_PICKED,
+                limit: MAX_MIN_MAX_ARGS,
             });
         }
         let terms = relation.terms();
@@ -141,14 +141,14 @@ impl ScreenBuilder {
         if expr.values.iter().any(|v| !self.screen.has_value(v.1)) {
             return Err(BuildError::ForeignId { rule: name() });
         }
-        if expr.picks.iter().any(|p| p.depth > MAX_PICK_NESTING) {
+        if expr.picks.iter().any(|p| p.depth > MAX_MIN_MAX_NESTING) {
             let what = "`max`, `min` and `clamp` are nested too deep";
-            return Err(BuildError::Limit { what, limit: MAX_PICK_NESTING });
+            return Err(BuildError::Limit { what, limit: MAX_MIN_MAX_NESTING });
         }
         for picked in &expr.picks {
             let takes = match (picked.pick, picked.of.len()) {
-                (Pick::Clamp, 3) | (Pick::Max | Pick::Min, 1..) => continue,
-                (Pick::Clamp, _) => "three: the value, the least and the most",
+                (MinMaxKind::Clamp, 3) | (MinMaxKind::Max | MinMaxKind::Min, 1..) => continue,
+                (MinMaxKind::Clamp, _) => "three: the value, the least and the most",
                 _ => "one or more",
             };
             return Err(BuildError::Picks { rule: name(), word: picked.pick.spelling(), takes });
@@ -158,29 +158,29 @@ impl ScreenBuilder {
 
     pub(crate) fn check_place(
         &self,
-        place: Place,
+        place: Anchor,
         coordinate: Coordinate,
         name: &dyn Fn() -> String,
     ) -> Result<(), BuildError> {
-        if coordinate == Coordinate::Pixel && place != Place::Screen {
+        if coordinate == Coordinate::Pixel && place != Anchor::Screen {
             return Err(BuildError::Pixel { rule: name() });
         }
         let known = |v: ViewId| self.screen.has_view(v);
         if matches!(coordinate, Coordinate::ScrolledX | Coordinate::ScrolledY) {
-            let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).sheet.is_some();
+            let scrolls = |v: &ViewId| known(*v) && self.screen.at(*v).content_box.is_some();
             return match place {
-                Place::View(v) if scrolls(&v) => Ok(()),
+                Anchor::View(v) if scrolls(&v) => Ok(()),
                 _ => Err(BuildError::Scrolled { rule: name() }),
             };
         }
         let content = matches!(coordinate, Coordinate::ContentWidth | Coordinate::ContentHeight);
         let no_content = |view: String| Err(BuildError::NoContent { rule: name(), view });
         match place {
-            Place::View(v) | Place::Prev(v) | Place::Next(v) if !known(v) => {
+            Anchor::View(v) | Anchor::Prev(v) | Anchor::Next(v) if !known(v) => {
                 Err(BuildError::ForeignId { rule: name() })
             }
-            Place::Cells { guide, .. } if !known(guide) => Err(BuildError::ForeignId { rule: name() }),
-            Place::Cells { guide, first, last } => {
+            Anchor::Cells { guide, .. } if !known(guide) => Err(BuildError::ForeignId { rule: name() }),
+            Anchor::Cells { guide, first, last } => {
                 let (guide, of) = (self.screen.path(guide), self.screen.at(guide).guide());
                 let count = match of {
                     // What bands make of the number is looked at when a plan is made.
@@ -196,12 +196,12 @@ impl ScreenBuilder {
                     false => Err(BuildError::NoCell { rule: name(), guide, first, last, count }),
                 }
             }
-            Place::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
-            Place::Screen if content => no_content("screen".into()),
-            Place::Safe if content => no_content("safe".into()),
-            Place::Clear if content => no_content("clear".into()),
-            Place::Prev(v) | Place::Next(v) if content => {
-                let to = if matches!(place, Place::Prev(_)) { "prev" } else { "next" };
+            Anchor::View(v) if content && !self.screen.at(v).has_content() => no_content(self.screen.path(v)),
+            Anchor::Screen if content => no_content("screen".into()),
+            Anchor::Safe if content => no_content("safe".into()),
+            Anchor::Clear if content => no_content("clear".into()),
+            Anchor::Prev(v) | Anchor::Next(v) if content => {
+                let to = if matches!(place, Anchor::Prev(_)) { "prev" } else { "next" };
                 no_content(format!("{to}` of `{}", self.screen.path(v)))
             }
             _ => Ok(()),

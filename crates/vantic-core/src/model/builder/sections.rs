@@ -6,7 +6,7 @@ use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
 use crate::model::claim::{Claim, Claimed};
 use crate::model::condition::Condition;
-use crate::model::coordinate::Place;
+use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
@@ -25,15 +25,15 @@ impl ScreenBuilder {
     /// # Errors
     /// Ids of another screen, numbers out of range, too many claims.
     pub fn add_claim(&mut self, claim: Claim) -> Result<(), BuildError> {
-        let is_known = |place: Place| match place {
-            Place::Screen | Place::Safe | Place::Clear => true,
-            Place::View(view) => self.screen.has_view(view),
+        let is_known = |place: Anchor| match place {
+            Anchor::Screen | Anchor::Safe | Anchor::Clear => true,
+            Anchor::View(view) => self.screen.has_view(view),
             _ => false,
         };
         let of = match claim.what {
             Claimed::Inside(place) => place,
             Claimed::ClearOf(view, _) => view.into(),
-            Claimed::Whole | Claimed::Same(_) => Place::Screen,
+            Claimed::Whole | Claimed::Same(_) => Anchor::Screen,
         };
         if !is_known(claim.view.into()) || !is_known(of) {
             return Err(BuildError::ForeignId { rule: "a claim".into() });

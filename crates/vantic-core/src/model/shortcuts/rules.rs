@@ -3,11 +3,11 @@
 
 use crate::geometry::axis::Axis;
 use crate::model::arrangement::Spread;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::edges::{ACROSS, DOWN, Edges, LEFT_TO_RIGHT};
-use crate::model::expression::{Coordinates, Expr, Pick, pick};
+use crate::model::expression::{Coordinates, Expr, MinMaxKind, pick};
 use crate::model::id::{ViewId, WEAKEST};
-use crate::model::rule::{Draft, Relation, equal};
+use crate::model::rule::{Relation, RuleDraft, equal};
 
 /// A length of a drawn view along an axis, which may grow with the box.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -27,8 +27,8 @@ fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relat
 }
 
 /// The same distance between each view and the next along an axis, in the given order.
-pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> Draft {
-    spread_out(axis, &views.map(Place::View), None)
+pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> RuleDraft {
+    spread_out(axis, &views.map(Anchor::View), None)
 }
 
 /// The same distances along an axis among views within a box: with `Between` the outer ones at its edges,
@@ -36,16 +36,16 @@ pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> Draft {
 pub fn spread_in<const N: usize>(
     axis: Axis,
     views: [ViewId; N],
-    within: impl Into<Place>,
+    within: impl Into<Anchor>,
     spread: Spread,
-) -> Draft {
-    spread_out(axis, &views.map(Place::View), Some((within.into(), spread)))
+) -> RuleDraft {
+    spread_out(axis, &views.map(Anchor::View), Some((within.into(), spread)))
 }
 
 /// The same distances along an axis among views, and to the edges of a box if one is given.
-pub fn spread_out(axis: Axis, views: &[Place], within: Option<(Place, Spread)>) -> Draft {
+pub fn spread_out(axis: Axis, views: &[Anchor], within: Option<(Anchor, Spread)>) -> RuleDraft {
     let Edges { near, far, .. } = Edges::of_axis(axis);
-    let at = |place: Place, coordinate| Expr::of(place, coordinate);
+    let at = |place: Anchor, coordinate| Expr::of(place, coordinate);
     let mut distances: Vec<Expr> =
         views.windows(2).map(|pair| at(pair[1], near) - at(pair[0], far)).collect();
     let mut relations = Vec::new();
@@ -67,83 +67,83 @@ pub fn spread_out(axis: Axis, views: &[Place], within: Option<(Place, Spread)>) 
         }
     }
     relations.extend(distances.windows(2).map(|pair| equal(pair[0].clone(), pair[1].clone())));
-    Draft::new(relations)
+    RuleDraft::new(relations)
 }
 
 impl ViewId {
     /// The top this far below the bottom of another; below zero they overlap.
-    pub fn below(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+    pub fn below(self, of: impl Into<Anchor>, by: impl Into<Expr>) -> RuleDraft {
         self.top().equals(Expr::of(of.into(), Coordinate::Bottom) + by.into())
     }
 
     /// The bottom this far above the top of another.
-    pub fn above(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+    pub fn above(self, of: impl Into<Anchor>, by: impl Into<Expr>) -> RuleDraft {
         self.bottom().equals(Expr::of(of.into(), Coordinate::Top) - by.into())
     }
 
     /// The start this far after the end of another, by reading direction.
-    pub fn after(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+    pub fn after(self, of: impl Into<Anchor>, by: impl Into<Expr>) -> RuleDraft {
         self.start().equals(Expr::of(of.into(), Coordinate::End) + by.into())
     }
 
     /// The end this far before the start of another, by reading direction.
-    pub fn before(self, of: impl Into<Place>, by: impl Into<Expr>) -> Draft {
+    pub fn before(self, of: impl Into<Anchor>, by: impl Into<Expr>) -> RuleDraft {
         self.end().equals(Expr::of(of.into(), Coordinate::Start) - by.into())
     }
 
     /// Between two edges of one axis: at the first for a lean of 0, in the middle for 0.5, at the
     /// second for 1.
-    pub fn between(self, from: Expr, to: Expr, lean: f64) -> Draft {
+    pub fn between(self, from: Expr, to: Expr, lean: f64) -> RuleDraft {
         let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
-        Draft::new(vec![leaning(self, edges, from, to, lean)])
+        RuleDraft::new(vec![leaning(self, edges, from, to, lean)])
     }
 
     /// The same, and as large as the room between the edges, but at most so large.
-    pub fn between_at_most(self, from: Expr, to: Expr, lean: f64, most: impl Into<Expr>) -> Draft {
+    pub fn between_at_most(self, from: Expr, to: Expr, lean: f64, most: impl Into<Expr>) -> RuleDraft {
         let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
-        let size = pick(Pick::Min, vec![to.clone() - from.clone(), most.into()]);
-        Draft::new(vec![equal(Expr::of(self.into(), edges.size), size)]).and(self.between(from, to, lean))
+        let size = pick(MinMaxKind::Min, vec![to.clone() - from.clone(), most.into()]);
+        RuleDraft::new(vec![equal(Expr::of(self.into(), edges.size), size)]).and(self.between(from, to, lean))
     }
 
     /// The largest of a ratio of width to height inside a box, leaning on both axes.
-    pub fn contain(self, ratio: f64, within: impl Into<Place>, lean: (f64, f64)) -> Draft {
-        self.fitted(Pick::Min, ratio, within.into(), lean)
+    pub fn contain(self, ratio: f64, within: impl Into<Anchor>, lean: (f64, f64)) -> RuleDraft {
+        self.fitted(MinMaxKind::Min, ratio, within.into(), lean)
     }
 
     /// The smallest of a ratio of width to height that covers a box, leaning on both axes.
-    pub fn cover(self, ratio: f64, of: impl Into<Place>, lean: (f64, f64)) -> Draft {
-        self.fitted(Pick::Max, ratio, of.into(), lean)
+    pub fn cover(self, ratio: f64, of: impl Into<Anchor>, lean: (f64, f64)) -> RuleDraft {
+        self.fitted(MinMaxKind::Max, ratio, of.into(), lean)
     }
 
-    fn fitted(self, which: Pick, ratio: f64, to: Place, lean: (f64, f64)) -> Draft {
+    fn fitted(self, which: MinMaxKind, ratio: f64, to: Anchor, lean: (f64, f64)) -> RuleDraft {
         let width = pick(which, vec![to.width(), to.height() * ratio]);
         let leans = [(ACROSS, lean.0), (DOWN, lean.1)].map(|(edges, lean)| {
             leaning(self, edges, Expr::of(to, edges.near), Expr::of(to, edges.far), lean)
         });
         let sizes = vec![equal(self.width(), width), equal(self.height(), self.width() * (1.0 / ratio))];
-        Draft::new(sizes.into_iter().chain(leans).collect())
+        RuleDraft::new(sizes.into_iter().chain(leans).collect())
     }
 
     /// Around several views, each side so far outside the outermost of them: wherever they go, this goes too.
-    pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> Draft {
-        self.around_all(&views.map(Place::View), &by.into())
+    pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> RuleDraft {
+        self.around_all(&views.map(Anchor::View), &by.into())
     }
 
     /// [`ViewId::enclose`] of places whose number is not known at compile time.
-    pub fn around_all(self, views: &[Place], by: &Expr) -> Draft {
+    pub fn around_all(self, views: &[Anchor], by: &Expr) -> RuleDraft {
         if views.is_empty() {
-            return Draft::new(Vec::new());
+            return RuleDraft::new(Vec::new());
         }
         let outermost =
             |which, coordinate| pick(which, views.iter().map(|&v| Expr::of(v, coordinate)).collect());
         let sides = [ACROSS, DOWN].into_iter().flat_map(|Edges { near, far, .. }| {
             let own = |coordinate| Expr::of(self.into(), coordinate);
             [
-                equal(own(near), outermost(Pick::Min, near) - by.clone()),
-                equal(own(far), outermost(Pick::Max, far) + by.clone()),
+                equal(own(near), outermost(MinMaxKind::Min, near) - by.clone()),
+                equal(own(far), outermost(MinMaxKind::Max, far) + by.clone()),
             ]
         });
-        Draft::new(sides.collect())
+        RuleDraft::new(sides.collect())
     }
 
     /// Both edges at fractions of a box, each with its distance inwards.
@@ -151,12 +151,12 @@ impl ViewId {
         self,
         axis: Axis,
         fractions: (f64, f64),
-        of: impl Into<Place>,
+        of: impl Into<Anchor>,
         insets: (impl Into<Expr>, impl Into<Expr>),
-    ) -> Draft {
+    ) -> RuleDraft {
         let (edges, of) = (Edges::of_axis(axis), of.into());
         let point = |fraction: f64| Expr::of(of, edges.near) + Expr::of(of, edges.size) * fraction;
-        Draft::new(vec![
+        RuleDraft::new(vec![
             equal(Expr::of(self.into(), edges.near), point(fractions.0) + insets.0.into()),
             equal(Expr::of(self.into(), edges.far), point(fractions.1) - insets.1.into()),
         ])
@@ -170,10 +170,10 @@ impl ViewId {
         self,
         axis: Axis,
         at_and_size: (f64, f64),
-        within: impl Into<Place>,
+        within: impl Into<Anchor>,
         whole: f64,
         grow: [Length; N],
-    ) -> Draft {
+    ) -> RuleDraft {
         self.drawn_growing(axis, at_and_size, within.into(), whole, &grow)
     }
 
@@ -182,10 +182,10 @@ impl ViewId {
         self,
         axis: Axis,
         (at, size): (f64, f64),
-        within: Place,
+        within: Anchor,
         whole: f64,
         grow: &[Length],
-    ) -> Draft {
+    ) -> RuleDraft {
         let edges = Edges::of_axis(axis);
         let of = |length| match length {
             Length::Before => at,
@@ -212,6 +212,6 @@ impl ViewId {
             let behind = Expr::of(within, edges.far) - of(Length::Behind);
             relations.push(Relation { level: Some(WEAKEST), ..equal(own(edges.far), behind) });
         }
-        Draft::new(relations)
+        RuleDraft::new(relations)
     }
 }

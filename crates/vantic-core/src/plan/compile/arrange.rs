@@ -8,15 +8,15 @@ use crate::geometry::axis::Axis;
 use crate::model::arrangement::{Align, Arrangement, Share, Space, Spread};
 use crate::model::coordinate::Coordinate;
 use crate::model::edges::Edges;
-use crate::model::expression::{Expr, Pick, pick};
+use crate::model::expression::{Expr, MinMaxKind, pick};
 use crate::model::id::ViewId;
 use crate::model::rule::Comparison;
 use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::{
-    Choices, Chosen, Held, Probe, Shares, Sharing, Sparing, Stacked, Wrapping,
+    ChoiceInputs, Choices, Chosen, CrossLayout, ShareState, Shares, Sharing, SpareFit, Wrapping,
 };
 use crate::plan::compile::grid::Grid;
-use crate::plan::compile::layout_rules::{Arrangements, On, Out, inner, max_of, padding};
+use crate::plan::compile::layout_rules::{Arrangements, LayoutStrength, RuleSink, inner, max_of, padding};
 use crate::plan::variant::{Variant, Visibility, item, takes_part};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -54,7 +54,7 @@ impl Arrangements {
                 Some(columns) => {
                     Grid::new(screen, variant, view, arrangement, columns).place(&chosen, &mut all);
                 }
-                None => Run::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all),
+                None => LineLayout::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all),
             }
         }
         all
@@ -95,15 +95,15 @@ impl<'a> Limits<'a> {
             }
         };
         (
-            bound(&share.least, Comparison::AtLeast, Pick::Max),
-            bound(&share.most, Comparison::AtMost, Pick::Min),
+            bound(&share.least, Comparison::AtLeast, MinMaxKind::Max),
+            bound(&share.most, Comparison::AtMost, MinMaxKind::Min),
         )
     }
 }
 
 /// What stands between two children, or at an end.
 #[derive(Clone, Debug, Default)]
-struct Between {
+struct Gap {
     /// A stated distance, in place of the gap.
     fixed: Option<Expr>,
     /// The weights of what takes of the room.
@@ -114,7 +114,7 @@ struct Between {
 type Flexible = (usize, Expr, f64);
 
 /// One view with the children that it arranges.
-struct Run<'a> {
+struct LineLayout<'a> {
     limits: &'a Limits<'a>,
     view: ViewId,
     /// The box that it arranges them in.
@@ -129,10 +129,10 @@ struct Run<'a> {
     spare: Vec<bool>,
     cut: Vec<Option<f64>>,
     /// Before each child, and behind the last.
-    between: Vec<Between>,
+    between: Vec<Gap>,
 }
 
-impl<'a> Run<'a> {
+impl<'a> LineLayout<'a> {
     fn new(
         screen: &Screen,
         variant: &Variant,
@@ -147,7 +147,7 @@ impl<'a> Run<'a> {
         };
         let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
         let (mut spare, mut cut) = (Vec::new(), Vec::new());
-        let mut between = vec![Between::default()];
+        let mut between = vec![Gap::default()];
         for place in 0..=about.children.len() {
             let last = between.len() - 1;
             for (_, space) in about.spaces.iter().filter(|s| s.0 == place) {
@@ -167,7 +167,7 @@ impl<'a> Run<'a> {
                 cut.push(said.cut);
                 shares.push(said.share.clone());
                 aligns.push(said.sit.unwrap_or(arrangement.align));
-                between.push(Between::default());
+                between.push(Gap::default());
             }
         }
         let inner = inner(screen, view);
@@ -189,7 +189,7 @@ impl<'a> Run<'a> {
     fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
         let Some(&first) = self.items.first() else { return };
         let lines = self.lines(chosen);
-        let mut placed = Placed { run: self, out: Out { view: self.view, inner: self.inner, all } };
+        let mut placed = LineEmitter { run: self, out: RuleSink { view: self.view, inner: self.inner, all } };
         placed.out.hug(first, self.across.size);
         if self.arrangement.wrap.is_none() {
             placed.out.hug(first, self.along.size);
@@ -205,7 +205,13 @@ impl<'a> Run<'a> {
         placed.across(&lines, beyond);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
         if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
-            placed.out.all.probes.push(Probe { view: self.view, wrapping, shares, gridding: None, sparing });
+            placed.out.all.probes.push(ChoiceInputs {
+                view: self.view,
+                wrapping,
+                shares,
+                gridding: None,
+                sparing,
+            });
         }
     }
 
@@ -225,7 +231,7 @@ impl<'a> Run<'a> {
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self) -> Option<Sparing<Expr>> {
+    fn sparing(&self) -> Option<SpareFit<Expr>> {
         if !self.spare.contains(&true) {
             return None;
         }
@@ -242,14 +248,14 @@ impl<'a> Run<'a> {
                 };
                 let own = |i: usize| Expr::of(self.items[i].into(), self.along.size);
                 let sizes = (0..self.items.len()).map(|i| least(i).unwrap_or_else(|| own(i))).collect();
-                Sparing { room, sizes, gaps, spare, cut, stacked: None }
+                SpareFit { room, sizes, gaps, spare, cut, stacked: None }
             }
             Some(between) => {
                 let Edges { near, far, size } = self.across;
                 let own = |edge| Expr::of(self.inner.into(), edge);
                 let room = own(far) - self.padding(far) - own(near) - self.padding(near);
-                let (gaps, stacked) = (vec![between.clone()], Some(Stacked::Lines));
-                Sparing { room, sizes: all(size), gaps, spare, cut, stacked }
+                let (gaps, stacked) = (vec![between.clone()], Some(CrossLayout::Lines));
+                SpareFit { room, sizes: all(size), gaps, spare, cut, stacked }
             }
         })
     }
@@ -271,20 +277,25 @@ impl<'a> Run<'a> {
 }
 
 /// A run with its relations.
-struct Placed<'a> {
-    run: &'a Run<'a>,
-    out: Out<'a>,
+struct LineEmitter<'a> {
+    run: &'a LineLayout<'a>,
+    out: RuleSink<'a>,
 }
 
-impl Placed<'_> {
+impl LineEmitter<'_> {
     /// The children of one line, one after another.
-    fn along(&mut self, line: Range<usize>, held: Option<&[Held]>, measures: bool) -> Option<Shares<Expr>> {
+    fn along(
+        &mut self,
+        line: Range<usize>,
+        held: Option<&[ShareState]>,
+        measures: bool,
+    ) -> Option<Shares<Expr>> {
         let run = self.run;
         let Edges { near, far, size } = run.along;
         let at = |index: usize, coordinate| Expr::of(run.items[index].into(), coordinate);
         let (first, last) = (line.start, line.end - 1);
         let ends =
-            |index: usize, there: bool| if there { run.between[index].clone() } else { Between::default() };
+            |index: usize, there: bool| if there { run.between[index].clone() } else { Gap::default() };
         let (leading, trailing) = (ends(first, first == 0), ends(line.end, line.end == run.items.len()));
         let lead = at(first, near) - run.near() - leading.fixed.clone().unwrap_or_default();
         let rest = run.far() - trailing.fixed.clone().unwrap_or_default() - at(last, far);
@@ -319,8 +330,12 @@ impl Placed<'_> {
             self.out.fills(child, size);
             let (least, most) = run.limits.of(child, size, share);
             match (held.and_then(|held| held.get(index)), &least, &most) {
-                (Some(Held::Least), Some(least), _) => self.out.must(child, at(index, size), least.clone()),
-                (Some(Held::Most), _, Some(most)) => self.out.must(child, at(index, size), most.clone()),
+                (Some(ShareState::Least), Some(least), _) => {
+                    self.out.must(child, at(index, size), least.clone())
+                }
+                (Some(ShareState::Most), _, Some(most)) => {
+                    self.out.must(child, at(index, size), most.clone())
+                }
                 _ => flexible.push((index, at(index, size), share.weight)),
             }
             shares.of.push(Some(Sharing { weight: share.weight, least, most }));
@@ -337,7 +352,7 @@ impl Placed<'_> {
         }
 
         if !measures {
-            self.out.within(run.items[last], On::Whole, -rest.clone(), Expr::default());
+            self.out.within(run.items[last], LayoutStrength::Whole, -rest.clone(), Expr::default());
         }
         let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
         if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
@@ -349,9 +364,9 @@ impl Placed<'_> {
                 let behind = max_of(vec![Expr::default(), rest.clone()]);
                 self.out.must(child, unit * (trailing.flexible / unit_weight), behind);
             } else {
-                self.out.within(child, On::Must, rest.clone(), Expr::default());
+                self.out.within(child, LayoutStrength::Must, rest.clone(), Expr::default());
                 if unit_is_space {
-                    self.out.within(child, On::Must, Expr::default(), unit);
+                    self.out.within(child, LayoutStrength::Must, Expr::default(), unit);
                 }
             }
         }
@@ -426,7 +441,12 @@ impl Placed<'_> {
             let end = self.out.track(&members, run.across, &top);
             if number + 1 == lines.len() && !beyond {
                 for &(child, _) in &members {
-                    self.out.within(child, On::Whole, Expr::of(child.into(), far), bottom.clone());
+                    self.out.within(
+                        child,
+                        LayoutStrength::Whole,
+                        Expr::of(child.into(), far),
+                        bottom.clone(),
+                    );
                 }
             }
             top = end + between.clone();
@@ -448,8 +468,8 @@ impl Placed<'_> {
             let own = |coordinate| Expr::of(child.into(), coordinate);
             match align {
                 Align::Stretch => {}
-                Align::Baseline => self.out.within(child, On::Whole, own(far), bottom.clone()),
-                _ => self.out.within(child, On::Whole, top.clone() + own(size), bottom.clone()),
+                Align::Baseline => self.out.within(child, LayoutStrength::Whole, own(far), bottom.clone()),
+                _ => self.out.within(child, LayoutStrength::Whole, top.clone() + own(size), bottom.clone()),
             }
         }
         self.out.on_baseline(&on_baseline, top);

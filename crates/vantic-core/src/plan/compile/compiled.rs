@@ -1,20 +1,20 @@
 //! A variant as a problem for the solver.
 
 use crate::geometry::direction::Direction;
-use crate::model::arrangement::Shown;
-use crate::model::coordinate::{Coordinate, Place};
-use crate::model::expression::{Expr, Pick};
+use crate::model::arrangement::VisibleSpares;
+use crate::model::coordinate::{Anchor, Coordinate};
+use crate::model::expression::{Expr, MinMaxKind};
 use crate::model::guide::Guide;
 use crate::model::id::{LevelId, RuleId, ViewId};
 use crate::model::rule::{Comparison, Relation, SNUG, Strength, WHOLE};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::view::{ContentStrength, Image, View};
-use crate::plan::arrangement_choices::{Choices, Probe};
+use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::heights_apart;
-use crate::plan::compile::layout_rules::{Arrangements, GridCells, On};
+use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutStrength};
 use crate::plan::parameters::{DisplayParams, TextParams};
-use crate::plan::variables::{Box4, Unknowns, Within};
+use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
@@ -32,16 +32,16 @@ pub(crate) enum Origin {
     /// A view is not smaller than its content, or not larger.
     Content { view: ViewId, whole: bool },
     /// A view is as small as what its children take.
-    Hug(ViewId),
+    ShrinkToChildren(ViewId),
     /// A view places one of its children.
     Arranged { view: ViewId, child: ViewId },
     /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
-    Pick(RuleRef),
+    MinMax(RuleRef),
 }
 
 /// A `max` or `min`: a variable that is on the right side of all arguments, and is to equal one.
 #[derive(Clone, Debug, PartialEq)]
-pub(crate) struct PickNode {
+pub(crate) struct MinMaxNode {
     pub(crate) var: VarId,
     pub(crate) is_max: bool,
     pub(crate) of: Vec<Linear>,
@@ -51,7 +51,7 @@ pub(crate) struct PickNode {
     pub(crate) limits: Option<(Linear, Linear, Origin)>,
 }
 
-impl PickNode {
+impl MinMaxNode {
     /// What a `max` or `min` stands for lies near its first argument.
     pub(crate) fn settled(&self) -> Settle {
         Settle::near(Linear::of(self.var), self.of[0].clone())
@@ -77,19 +77,19 @@ pub(crate) struct Compiled {
     /// Per text: whether its height decides the width of none; see [`heights_apart`].
     pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
-    pub(crate) picks: Vec<PickNode>,
+    pub(crate) picks: Vec<MinMaxNode>,
     /// The problem with what a `max` or `min` stands for settled before the views, near its first
     /// argument, so that it mostly comes out equal to one. Only where there are some.
     pub(crate) relaxed: Option<Problem>,
     /// What has to be known of a placement to choose again how children are arranged.
-    pub(crate) probes: Vec<Probe<Linear>>,
+    pub(crate) probes: Vec<ChoiceInputs<Linear>>,
     /// What decides how guides are divided.
     pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
     /// Per view, where some are arranged: whether its width, and whether its height, comes from the room
     /// there is.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Where some children are shown only where there is room: how many of them are, and how many there are.
-    pub(crate) shown: Vec<(ViewId, Shown)>,
+    pub(crate) shown: Vec<(ViewId, VisibleSpares)>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
     /// The views that may scroll, in the order of their parameters: behind those of the texts, two each, how far
@@ -120,8 +120,8 @@ impl Compiled {
                 continue;
             }
             let (left, top) = (build.variable(), build.variable());
-            let (width, height) = (build.given_variable(), build.given_variable());
-            let unknowns = Box4 { left, top, width, height };
+            let (width, height) = (build.nonnegative_variable(), build.nonnegative_variable());
+            let unknowns = ViewVars { left, top, width, height };
             meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
             boxes.push(Some(unknowns));
             if view.text.is_some() {
@@ -133,7 +133,8 @@ impl Compiled {
             }
         }
         let mut scroll_params = HashMap::new();
-        let may_scroll = |(id, view): &(ViewId, &View)| view.sheet.is_some() && boxes[id.index()].is_some();
+        let may_scroll =
+            |(id, view): &(ViewId, &View)| view.content_box.is_some() && boxes[id.index()].is_some();
         let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
         for &view in &scrollers {
             scroll_params.insert(view, [build.parameter(), build.parameter()]);
@@ -171,7 +172,7 @@ impl Compiled {
         let shown = choices.iter().filter_map(|(&view, chosen)| {
             let (shown, cut) = (chosen.spares?, chosen.cut);
             let of = screen.at(view).children().iter().filter(|&&c| variant.is_spare(screen, c)).count();
-            Some((view, Shown { shown, of, cut }))
+            Some((view, VisibleSpares { shown, of, cut }))
         });
         let shown = shown.collect();
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
@@ -205,7 +206,7 @@ struct Compiler<'a> {
     build: ProblemBuilder,
     origins: Vec<Origin>,
     rules: Vec<solver::RuleId>,
-    picks: Vec<PickNode>,
+    picks: Vec<MinMaxNode>,
     /// The picks by fingerprint.
     alike: HashMap<u64, Vec<usize>>,
     levels: Levels,
@@ -219,7 +220,7 @@ impl Compiler<'_> {
                 let along = relation.is_along();
                 let difference = relation.left.clone() - relation.right.clone();
                 let origin = Origin::Written { rule: id, relation: index };
-                let expr = self.with_picks(&difference, along, Origin::Pick(origin.into()));
+                let expr = self.with_picks(&difference, along, Origin::MinMax(origin.into()));
                 let comparison = compared(relation.comparison);
                 let (level, weight) = match relation.strength() {
                     Strength::Must => (Level::MUST, 1.0),
@@ -237,13 +238,17 @@ impl Compiler<'_> {
             let difference = relation.left.clone() - relation.right.clone();
             let (view, child) = (arranged.view, arranged.child);
             let placed = Origin::Arranged { view, child };
-            let expr = self.with_picks(&difference, relation.is_along(), Origin::Pick(placed.into()));
+            let expr = self.with_picks(&difference, relation.is_along(), Origin::MinMax(placed.into()));
             let stated = self.variant.view(self.screen, view).content;
             let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
             let (stated, built_in, origin) = match arranged.on {
-                On::Must => (None, relation.level.map_or(Level::MUST, |l| self.levels.of(l)), placed),
-                On::Whole => (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true }),
-                On::Snug => (stated[1], self.levels.snug(depth), Origin::Hug(view)),
+                LayoutStrength::Must => {
+                    (None, relation.level.map_or(Level::MUST, |l| self.levels.of(l)), placed)
+                }
+                LayoutStrength::Whole => {
+                    (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true })
+                }
+                LayoutStrength::Snug => (stated[1], self.levels.snug(depth), Origin::ShrinkToChildren(view)),
             };
             let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
             let weight = stated.map_or(relation.weight, |s| s.weight);
@@ -261,12 +266,12 @@ impl Compiler<'_> {
     }
 
     /// What is asked of a placement, in the solver's unknowns.
-    fn probe(&mut self, probe: &Probe<Expr>) -> Probe<Linear> {
+    fn probe(&mut self, probe: &ChoiceInputs<Expr>) -> ChoiceInputs<Linear> {
         let view = probe.view;
         probe.map(&mut |expr: &Expr| {
             let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
             let of = Origin::Arranged { view, child: view };
-            self.with_picks(expr, relation.is_along(), Origin::Pick(of.into()))
+            self.with_picks(expr, relation.is_along(), Origin::MinMax(of.into()))
         })
     }
 
@@ -325,7 +330,7 @@ impl Compiler<'_> {
     fn settling_views(&mut self) {
         for (id, view) in self.screen.views() {
             let Some(b) = self.unknowns.boxes[id.index()] else { continue };
-            let parent = view.parent.map_or(Place::Screen, Place::View);
+            let parent = view.parent.map_or(Anchor::Screen, Anchor::View);
             for coordinate in [Coordinate::Start, Coordinate::Top] {
                 let own = self.linear(&Expr::of(id.into(), coordinate), true);
                 let toward = self.linear(&Expr::of(parent, coordinate), true);
@@ -362,7 +367,7 @@ impl Compiler<'_> {
 
     /// An expression in the solver's unknowns, without what is picked in it.
     fn linear(&self, expr: &Expr, along: bool) -> Linear {
-        self.unknowns.linear(Within { screen: self.screen, variant: self.variant }, expr, along)
+        self.unknowns.linear(ResolveContext { screen: self.screen, variant: self.variant }, expr, along)
     }
 
     /// The same, with a variable for every `max` and `min` in it.
@@ -371,7 +376,7 @@ impl Compiler<'_> {
         for picked in &expr.picks {
             let of: Vec<Linear> = picked.of.iter().map(|e| self.with_picks(e, along, origin)).collect();
             let index = match (picked.pick, of.as_slice()) {
-                (Pick::Clamp, [value, least, most]) => {
+                (MinMaxKind::Clamp, [value, least, most]) => {
                     let limits = Some((least.clone(), most.clone(), origin));
                     let held = self.pick(false, vec![value.clone(), most.clone()], origin);
                     let held = Linear::of(self.picks[held].var);
@@ -379,7 +384,7 @@ impl Compiler<'_> {
                     self.picks[index].limits = limits;
                     index
                 }
-                (pick, _) => self.pick(pick == Pick::Max, of, origin),
+                (pick, _) => self.pick(pick == MinMaxKind::Max, of, origin),
             };
             linear = linear.plus_var(self.picks[index].var, picked.coefficient);
         }
@@ -399,7 +404,7 @@ impl Compiler<'_> {
         let beside = |arg: &Linear| Linear::of(var).less(arg.clone());
         let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::MUST, 1.0, origin));
         let rules = rules.collect();
-        self.picks.push(PickNode { var, is_max, of, rules, limits: None });
+        self.picks.push(MinMaxNode { var, is_max, of, rules, limits: None });
         self.picks.len() - 1
     }
 }
@@ -474,7 +479,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
             }
         }
     }
-    for arranged in arrangements.relations.iter().filter(|a| a.on == On::Must) {
+    for arranged in arrangements.relations.iter().filter(|a| a.on == LayoutStrength::Must) {
         for term in arranged.relation.terms() {
             if let Some(read) = variant.view_at(screen, term.place).filter(|&read| read != arranged.child) {
                 graph.add_edge(nodes[read.index()], nodes[arranged.child.index()], ());
@@ -516,9 +521,9 @@ impl From<Origin> for RuleRef {
     fn from(origin: Origin) -> Self {
         match origin {
             Origin::Written { rule, relation } => RuleRef::Written { rule, relation },
-            Origin::Pick(of) => of,
+            Origin::MinMax(of) => of,
             Origin::Content { view, whole: true } => RuleRef::Whole(view),
-            Origin::Content { view, whole: false } | Origin::Hug(view) => RuleRef::Snug(view),
+            Origin::Content { view, whole: false } | Origin::ShrinkToChildren(view) => RuleRef::Snug(view),
             Origin::Arranged { view, child } => RuleRef::Arranged { view, child },
         }
     }

@@ -5,9 +5,11 @@ use crate::model::edges::{ACROSS, DOWN};
 use crate::model::expression::{Coordinates, Expr};
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
-use crate::plan::arrangement_choices::{Chosen, Gridding, Probe, Sparing, Stacked};
+use crate::plan::arrangement_choices::{ChoiceInputs, Chosen, ColumnFit, CrossLayout, SpareFit};
 use crate::plan::cell_placement::{Cells, cells};
-use crate::plan::compile::layout_rules::{Arrangements, GridCells, On, Out, inner, max_of, padding};
+use crate::plan::compile::layout_rules::{
+    Arrangements, GridCells, LayoutStrength, RuleSink, inner, max_of, padding,
+};
 use crate::plan::variant::{Variant, item, takes_part};
 
 /// A view with its children in cells.
@@ -54,7 +56,7 @@ impl<'a> Grid<'a> {
         let top = self.inner.top() + padding(self.arrangement, DOWN.near);
         let bottom = self.inner.bottom() - padding(self.arrangement, DOWN.far);
         let room = end.clone() - start.clone();
-        let mut out = Out { view: self.view, inner: self.inner, all };
+        let mut out = RuleSink { view: self.view, inner: self.inner, all };
         out.hug(first, ACROSS.size);
         out.hug(first, DOWN.size);
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);
@@ -73,24 +75,24 @@ impl<'a> Grid<'a> {
         out.all.grids.push(GridCells { view, columns, rows, width, least, too_wide });
         let gridding = match (self.columns.count, self.columns.length()) {
             (None, Some(least)) => {
-                Some(Gridding { room, least: least.clone(), gap: self.arrangement.gap.clone() })
+                Some(ColumnFit { room, least: least.clone(), gap: self.arrangement.gap.clone() })
             }
             _ => None,
         };
         if gridding.is_some() || sparing.is_some() {
             let (view, shares) = (self.view, Vec::new());
-            out.all.probes.push(Probe { view, wrapping: None, shares, gridding, sparing });
+            out.all.probes.push(ChoiceInputs { view, wrapping: None, shares, gridding, sparing });
         }
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self, columns: usize, room: Expr) -> Option<Sparing<Expr>> {
+    fn sparing(&self, columns: usize, room: Expr) -> Option<SpareFit<Expr>> {
         let sizes = self.items.iter().map(|child| child.height()).collect();
         let row = self.arrangement.rows.clone();
         let (spare, cut) = (self.spare.clone(), self.cut.clone());
-        let stacked = Some(Stacked::Cells { spans: self.spans.clone(), columns, row });
+        let stacked = Some(CrossLayout::Cells { spans: self.spans.clone(), columns, row });
         let gaps = vec![self.gap_down().clone()];
-        spare.contains(&true).then_some(Sparing { room, sizes, gaps, spare, cut, stacked })
+        spare.contains(&true).then_some(SpareFit { room, sizes, gaps, spare, cut, stacked })
     }
 
     /// The distance between rows.
@@ -101,7 +103,7 @@ impl<'a> Grid<'a> {
     /// The columns: how wide each is, where they are alike.
     fn across(
         &self,
-        out: &mut Out,
+        out: &mut RuleSink,
         cells: &[Cells],
         count: u32,
         (start, end): (&Expr, &Expr),
@@ -134,20 +136,27 @@ impl<'a> Grid<'a> {
                 let (first, last) = (&edges[c.column].0, &edges[c.column + c.across - 1].1);
                 out.lie(child, ACROSS, align, first, last);
                 if align != Align::Stretch {
-                    out.within(child, On::Whole, child.width(), last.clone() - first.clone());
+                    out.within(child, LayoutStrength::Whole, child.width(), last.clone() - first.clone());
                 }
             }
         }
         if let (ColumnWidth::Of(_) | ColumnWidth::Snug, Some((_, last)), Some(&child)) =
             (&self.columns.width, edges.last(), self.items.first())
         {
-            out.within(child, On::Whole, last.clone(), end.clone());
+            out.within(child, LayoutStrength::Whole, last.clone(), end.clone());
         }
         width
     }
 
     /// The rows: each as high as stated, or as its highest child.
-    fn down(&self, out: &mut Out, cells: &[Cells], rows: usize, (top, bottom): (&Expr, &Expr), beyond: bool) {
+    fn down(
+        &self,
+        out: &mut RuleSink,
+        cells: &[Cells],
+        rows: usize,
+        (top, bottom): (&Expr, &Expr),
+        beyond: bool,
+    ) {
         let gap = self.gap_down();
         let mut near = top.clone();
         let mut edges: Vec<(Expr, Expr)> = Vec::new();
@@ -181,7 +190,7 @@ impl<'a> Grid<'a> {
                     }
                 }
                 if row + 1 == rows && !beyond {
-                    out.within(child, On::Whole, child.bottom(), bottom.clone());
+                    out.within(child, LayoutStrength::Whole, child.bottom(), bottom.clone());
                 }
             }
             far = max_of(ends);

@@ -1,20 +1,20 @@
 //! The rules of guides: where their boxes are.
 
 use crate::geometry::axis::Axis;
-use crate::model::coordinate::{Coordinate, Place};
+use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::edges::{ACROSS, DOWN, Edges};
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
 use crate::model::id::ViewId;
 use crate::model::rule::{Relation, equal};
 use crate::model::screen::Screen;
-use crate::plan::compile::layout_rules::{Arranged, On};
+use crate::plan::compile::layout_rules::{LayoutRule, LayoutStrength};
 use crate::plan::variant::{Variant, Visibility};
 use std::collections::HashSet;
 
 /// Along an axis for which a guide has no rules of its own it reaches from edge to edge of its parent, less
 /// its padding.
-pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
+pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<LayoutRule> {
     let is_guide = |id: ViewId| screen.at(id).guide.is_some();
     let there = |id: &ViewId| variant.visible[id.index()] != Visibility::Gone && is_guide(*id);
     let guides: Vec<ViewId> = screen.views().map(|(id, _)| id).filter(there).collect();
@@ -26,19 +26,19 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
     for rule in variant.rules.iter().map(|&r| screen.rule_at(r)) {
         let Some(owner) = rule.owner.filter(|&o| is_guide(o)) else { continue };
         let terms = rule.relations.iter().flat_map(Relation::terms);
-        let own = terms.filter(|t| t.place == Place::View(owner));
+        let own = terms.filter(|t| t.place == Anchor::View(owner));
         spoken.extend(own.map(|t| (owner, t.coordinate.is_horizontal())));
     }
     let mut all = Vec::new();
     for view in guides {
         let Some(guide) = variant.view(screen, view).guide() else { continue };
         let around = screen.at(view).parent;
-        let parent = around.map_or(Place::Screen, Place::View);
+        let parent = around.map_or(Anchor::Screen, Anchor::View);
         let scrolls =
             |axis| around.is_some_and(|p| variant.view(screen, p).scroll.is_some_and(|s| s.goes(axis)));
         for (edges, axis, sides) in [(ACROSS, Axis::Across, [0, 2]), (DOWN, Axis::Down, [1, 3])] {
             let mut add = |relation: Relation| {
-                all.push(Arranged { view, child: view, relation, on: On::Must });
+                all.push(LayoutRule { view, child: view, relation, on: LayoutStrength::Must });
             };
             let own = |coordinate| Expr::of(view.into(), coordinate);
             let Edges { near, far, size } = edges;
@@ -53,11 +53,11 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<Arranged> {
                     }
                 }
                 // It is moved by how far the view around it is scrolled; along that way rules say how large it is.
-                Guide::Sheet if scrolls(axis) => {
+                Guide::ContentBox if scrolls(axis) => {
                     let by = if axis == Axis::Across { Coordinate::ScrolledX } else { Coordinate::ScrolledY };
                     add(equal(own(near), Expr::of(parent, near) - Expr::of(parent, by)));
                 }
-                _ if has_rules && *guide != Guide::Sheet => {}
+                _ if has_rules && *guide != Guide::ContentBox => {}
                 _ => {
                     let padding = |side: usize| match guide {
                         Guide::Padding(all) => all[side].clone(),

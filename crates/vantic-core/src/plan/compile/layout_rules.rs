@@ -3,15 +3,15 @@
 use crate::model::arrangement::{Align, Arrangement};
 use crate::model::coordinate::Coordinate;
 use crate::model::edges::Edges;
-use crate::model::expression::{Coordinates, Expr, Pick, pick};
+use crate::model::expression::{Coordinates, Expr, MinMaxKind, pick};
 use crate::model::id::ViewId;
 use crate::model::rule::{Comparison, Relation, equal};
 use crate::model::screen::Screen;
-use crate::plan::arrangement_choices::Probe;
+use crate::plan::arrangement_choices::ChoiceInputs;
 
 /// How strongly a relation of an arrangement is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum On {
+pub(crate) enum LayoutStrength {
     Must,
     /// The view is not smaller than what its children take: its `whole`.
     Whole,
@@ -21,23 +21,23 @@ pub(crate) enum On {
 
 /// A relation by which a view places a child.
 #[derive(Clone, Debug)]
-pub(crate) struct Arranged {
+pub(crate) struct LayoutRule {
     pub(crate) view: ViewId,
     pub(crate) child: ViewId,
     pub(crate) relation: Relation,
-    pub(crate) on: On,
+    pub(crate) on: LayoutStrength,
 }
 
 /// What the arrangements of a screen come down to.
 #[derive(Debug, Default)]
 pub(crate) struct Arrangements {
-    pub(crate) relations: Vec<Arranged>,
+    pub(crate) relations: Vec<LayoutRule>,
     /// Per view: whether its width, and whether its height, comes from the room there is.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Per view: how deep arrangements nest in it, itself counted; 0 for one that arranges nothing.
     pub(crate) depths: Vec<u32>,
     /// What has to be known of a placement to choose again.
-    pub(crate) probes: Vec<Probe<Expr>>,
+    pub(crate) probes: Vec<ChoiceInputs<Expr>>,
     /// The grids, with how many columns and rows each has.
     pub(crate) grids: Vec<GridCells<Expr>>,
 }
@@ -55,7 +55,7 @@ pub(crate) fn padding(arrangement: &Arrangement, edge: Coordinate) -> Expr {
 
 /// The box that a view arranges its children in: itself, or what it scrolls.
 pub(crate) fn inner(screen: &Screen, view: ViewId) -> ViewId {
-    screen.at(view).sheet.unwrap_or(view)
+    screen.at(view).content_box.unwrap_or(view)
 }
 
 /// The greatest of some expressions; nothing where there are none.
@@ -63,35 +63,35 @@ pub(crate) fn max_of(of: Vec<Expr>) -> Expr {
     match of.as_slice() {
         [] => Expr::default(),
         [one] => one.clone(),
-        _ => pick(Pick::Max, of),
+        _ => pick(MinMaxKind::Max, of),
     }
 }
 
 /// The relations by which a view places its children, as they are made.
-pub(crate) struct Out<'a> {
+pub(crate) struct RuleSink<'a> {
     pub(crate) view: ViewId,
     /// The box that the view arranges them in.
     pub(crate) inner: ViewId,
     pub(crate) all: &'a mut Arrangements,
 }
 
-impl Out<'_> {
-    fn add(&mut self, child: ViewId, on: On, relation: Relation) {
-        self.all.relations.push(Arranged { view: self.view, child, relation, on });
+impl RuleSink<'_> {
+    fn add(&mut self, child: ViewId, on: LayoutStrength, relation: Relation) {
+        self.all.relations.push(LayoutRule { view: self.view, child, relation, on });
     }
 
     pub(crate) fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
-        self.add(child, On::Must, equal(left, right));
+        self.add(child, LayoutStrength::Must, equal(left, right));
     }
 
     /// One expression is not greater than another.
-    pub(crate) fn within(&mut self, child: ViewId, on: On, small: Expr, large: Expr) {
+    pub(crate) fn within(&mut self, child: ViewId, on: LayoutStrength, small: Expr, large: Expr) {
         self.add(child, on, Relation::new(small, Comparison::AtMost, large));
     }
 
     /// The view is as small as its children let it be.
     pub(crate) fn hug(&mut self, child: ViewId, size: Coordinate) {
-        self.within(child, On::Snug, Expr::of(self.inner.into(), size), Expr::default());
+        self.within(child, LayoutStrength::Snug, Expr::of(self.inner.into(), size), Expr::default());
     }
 
     pub(crate) fn fills(&mut self, child: ViewId, size: Coordinate) {
@@ -125,7 +125,7 @@ impl Out<'_> {
             Some(child) => {
                 self.fills(child, size);
                 self.must(child, at(child, near), first.clone());
-                self.within(child, On::Snug, at(child, size), Expr::default());
+                self.within(child, LayoutStrength::Snug, at(child, size), Expr::default());
                 at(child, far)
             }
             None => first.clone() + max_of(members.iter().map(|m| at(m.0, size)).collect()),
@@ -135,7 +135,7 @@ impl Out<'_> {
         }
         if let Some(stretched) = stretched {
             for &(child, _) in members.iter().filter(|m| m.1 != Align::Stretch) {
-                self.within(stretched, On::Must, at(child, size), at(stretched, size));
+                self.within(stretched, LayoutStrength::Must, at(child, size), at(stretched, size));
             }
         }
         let on_baseline: Vec<ViewId> =
@@ -152,7 +152,7 @@ impl Out<'_> {
         let Some((&first, others)) = children.split_first() else { return };
         let highest = match others {
             [] => first.top(),
-            _ => pick(Pick::Min, children.iter().map(|child| child.top()).collect()),
+            _ => pick(MinMaxKind::Min, children.iter().map(|child| child.top()).collect()),
         };
         self.must(first, highest, top.clone());
         for &child in others {

@@ -16,9 +16,9 @@ use crate::plan::compile::layout_rules::GridCells;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::{height_param, params_of};
-use crate::plan::place::placement::{Looks, Missed, NOTICEABLE, Placement};
+use crate::plan::place::placement::{Appearance, Missed, NOTICEABLE, Placement};
 use crate::plan::place::scroll::Sticking;
-use crate::plan::solve::alternatives::Chooser;
+use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use std::collections::BTreeMap;
@@ -34,9 +34,9 @@ pub(crate) fn place(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    warm: &mut Warm,
+    warm: &mut WarmStart,
 ) -> Result<Placement, PlaceError> {
-    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
         let (outcome, stopped) = settled.chooser.outcome();
         settled.placement(screen, compiled, display, &outcome, stopped)
     })
@@ -48,10 +48,10 @@ pub(crate) fn frames(
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    warm: &mut Warm,
+    warm: &mut WarmStart,
     frames: &mut Vec<Option<Frame>>,
 ) -> Result<(), PlaceError> {
-    arranged(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
         frames.clear();
         frames.extend(boxes(compiled, settled.chooser.values()));
         crate::plan::place::scroll::stick(screen, &compiled.variant, display.direction(), frames);
@@ -73,32 +73,32 @@ fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = 
 
 /// What is kept of a variant from one display to the next.
 #[derive(Debug, Default)]
-pub(crate) struct Warm {
+pub(crate) struct WarmStart {
     /// What was solved, for what was chosen of its arrangements; taken out while it is used.
     plans: BTreeMap<Choices, Option<vantic_solver::Plan>>,
     /// What was solved of a screen like this one.
-    alike: Option<Arc<Solved>>,
-    space: Space,
+    alike: Option<Arc<Snapshot>>,
+    space: Scratch,
 }
 
 /// A display that was placed, for screens that differ a little to begin from.
 #[derive(Debug)]
-pub struct Solved {
+pub struct Snapshot {
     plans: BTreeMap<Choices, vantic_solver::Plan>,
     /// How tall each text came out, per view.
     heights: Vec<Option<f64>>,
 }
 
-impl Warm {
+impl WarmStart {
     /// What was solved, for screens that differ a little.
-    pub(crate) fn into_solved(self) -> Solved {
+    pub(crate) fn into_solved(self) -> Snapshot {
         let plans = self.plans.into_iter().filter_map(|(choices, plan)| Some((choices, plan?)));
-        Solved { plans: plans.collect(), heights: self.space.heights }
+        Snapshot { plans: plans.collect(), heights: self.space.heights }
     }
 
     /// To begin from what was solved of a screen like this one.
-    pub(crate) fn from_alike(alike: Arc<Solved>) -> Self {
-        let space = Space { heights: alike.heights.clone(), ..Space::default() };
+    pub(crate) fn from_alike(alike: Arc<Snapshot>) -> Self {
+        let space = Scratch { heights: alike.heights.clone(), ..Scratch::default() };
         Self { alike: Some(alike), space, ..Self::default() }
     }
 
@@ -108,7 +108,7 @@ impl Warm {
             return known.take();
         }
         let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
-        other.go_over_to(problem).then_some(other)
+        other.reuse_for(problem).then_some(other)
     }
 
     /// Forgets what was solved, where many choices have been met.
@@ -118,7 +118,7 @@ impl Warm {
         }
     }
 
-    fn keep(&mut self, choices: &Choices, settled: Settled<'_>) {
+    fn keep(&mut self, choices: &Choices, settled: TextFixpoint<'_>) {
         self.space = settled.space;
         let (plan, solved) = settled.chooser.into_parts();
         self.space.solved = solved;
@@ -133,7 +133,7 @@ impl Warm {
 
 /// Lists that are used again, so that nothing is allocated where all stays as it was.
 #[derive(Debug, Default)]
-struct Space {
+struct Scratch {
     params: Vec<f64>,
     /// The parameters that the chooser has solved for.
     solved: Vec<f64>,
@@ -149,26 +149,28 @@ struct Space {
 }
 
 /// Settles a screen with what is chosen of its arrangements.
-pub(crate) fn arranged<T>(
+pub(crate) fn solve_to_fixpoint<T>(
     screen: &Screen,
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    warm: &mut Warm,
-    run: impl FnOnce(&mut Settled<'_>, &Compiled) -> T,
+    warm: &mut WarmStart,
+    run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled) -> T,
 ) -> Result<T, PlaceError> {
-    arranged_with(screen, planned, display, measure, warm, |settled, compiled, _| run(settled, compiled))
+    solve_to_fixpoint_with_choices(screen, planned, display, measure, warm, |settled, compiled, _| {
+        run(settled, compiled)
+    })
 }
 
 /// The same, told what was chosen: from the same start each time, until what comes out asks for nothing else,
 /// [`MAX_ROUNDS`] rounds at most.
-pub(crate) fn arranged_with<T>(
+pub(crate) fn solve_to_fixpoint_with_choices<T>(
     screen: &Screen,
     planned: &Planned,
     display: &Display,
     measure: &dyn Measure,
-    warm: &mut Warm,
-    run: impl FnOnce(&mut Settled<'_>, &Compiled, &Choices) -> T,
+    warm: &mut WarmStart,
+    run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled, &Choices) -> T,
 ) -> Result<T, PlaceError> {
     // All is worked out in the units of the screen.
     let scaled = screen.canvas(display);
@@ -179,7 +181,7 @@ pub(crate) fn arranged_with<T>(
         let compiled = planned.compiled(screen, &choices);
         let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
-        let mut settled = Settled::find(screen, &compiled, canvas, measure, known, space)?;
+        let mut settled = TextFixpoint::find(screen, &compiled, canvas, measure, known, space)?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
@@ -195,23 +197,24 @@ pub(crate) fn arranged_with<T>(
 }
 
 /// The parameters at which the heights of the texts fit the widths they get.
-pub(crate) struct Settled<'a> {
-    pub(crate) chooser: Chooser<'a>,
-    space: Space,
+pub(crate) struct TextFixpoint<'a> {
+    pub(crate) chooser: AlternativeSearch<'a>,
+    space: Scratch,
 }
 
-impl<'a> Settled<'a> {
+impl<'a> TextFixpoint<'a> {
     fn find(
         screen: &Screen,
         compiled: &'a Compiled,
         display: &Display,
         measure: &dyn Measure,
         warm: Option<vantic_solver::Plan>,
-        mut space: Space,
+        mut space: Scratch,
     ) -> Result<Self, PlaceError> {
         let variant = &compiled.variant;
         let solved = std::mem::take(&mut space.solved);
-        let Space { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        let Scratch { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } =
+            &mut space;
         params.clear();
         params.extend(params_of(display));
         let size_at =
@@ -234,7 +237,7 @@ impl<'a> Settled<'a> {
         tallest.clear();
         tallest.extend(sizes.iter().map(|s| s.height));
         unsettled.clear();
-        let mut chooser = Chooser::new(compiled, warm, solved);
+        let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);
         if guessed && !chooser.holds() {
             for (i, size) in unwrapped.iter().enumerate() {
@@ -305,7 +308,7 @@ impl<'a> Settled<'a> {
         let scaled = screen.canvas(display);
         let mut frames: Vec<Option<Frame>> = boxes(compiled, &outcome.values).collect();
         let direction = display.direction();
-        let Sticking { stuck, loose } =
+        let Sticking { stuck, unstickable } =
             crate::plan::place::scroll::stick(screen, variant, direction, &mut frames);
         let factors = crate::plan::place::scroll::factors(screen, variant, direction, &frames);
         let scrolled = compiled.scrollers.iter().copied().zip(self.space.scrolled.iter().copied());
@@ -318,7 +321,7 @@ impl<'a> Settled<'a> {
         let scale = display.text_scale();
         let looks = screen.views().map(|(view, _)| {
             let fits = factors.get(&view).copied();
-            Looks { fits, ..Looks::of(variant.view(screen, view), scale) }
+            Appearance { fits, ..Appearance::of(variant.view(screen, view), scale) }
         });
         let looks = looks.collect();
         let divisions = compiled.divisions.iter().filter_map(|(view, measures)| {
@@ -332,12 +335,12 @@ impl<'a> Settled<'a> {
             (view, GridShape { columns, rows, width, least, too_wide })
         });
         let grids = grids.collect();
-        let shown = compiled.shown.iter().copied().collect();
+        let visible_spares = compiled.shown.iter().copied().collect();
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
         for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
-            if by > NOTICEABLE && !matches!(origin, Origin::Pick(_) | Origin::Hug(_)) {
+            if by > NOTICEABLE && !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
                 let rule = RuleRef::from(origin);
                 let list = if level == Level::MUST { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });
@@ -353,18 +356,21 @@ impl<'a> Settled<'a> {
                 .collect(),
             texts,
             looks,
-            crossed: crossed.into_iter().map(|(origin, by)| Missed { rule: origin.into(), by }).collect(),
+            crossed_clamps: crossed
+                .into_iter()
+                .map(|(origin, by)| Missed { rule: origin.into(), by })
+                .collect(),
             rules: variant.rules.clone(),
             missed,
             broken,
             divisions,
             grids,
-            shown,
+            visible_spares,
             scrolled,
             stuck,
-            loose,
+            unstickable,
             unsettled: self.space.unsettled.clone(),
-            stopped,
+            hit_work_limit: stopped,
         }
     }
 }
@@ -431,8 +437,8 @@ fn scrolled_at<'a>(
         let about = compiled.variant.view(screen, view);
         let most = |axis: Axis| {
             let (goes, along) = (about.scroll.is_some_and(|s| s.goes(axis)), Edges::of_axis(axis).size);
-            let sheet = about.sheet.filter(|_| goes);
-            sheet.map_or(0.0, |sheet| (size(sheet, along) - size(view, along)).max(0.0))
+            let content_box = about.content_box.filter(|_| goes);
+            content_box.map_or(0.0, |content_box| (size(content_box, along) - size(view, along)).max(0.0))
         };
         let most = (most(Axis::Across), most(Axis::Down));
         let wanted = if display.is_scrolled() { display.scrolled(&screen.path(view)) } else { (0.0, 0.0) };

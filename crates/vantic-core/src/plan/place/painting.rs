@@ -23,7 +23,7 @@ impl Painting {
             return Self::PLAIN;
         }
         let (x, y) = (frame.left + paint.origin.0 * frame.width, frame.top + paint.origin.1 * frame.height);
-        let (sin, cos) = crate::geometry::angle::turn(paint.rotate);
+        let (sin, cos) = crate::geometry::angle::sin_cos_degrees(paint.rotate);
         let (a, b) = (cos * paint.scale.0, sin * paint.scale.0);
         let (c, d) = (-sin * paint.scale.1, cos * paint.scale.1);
         Self([a, b, c, d, x - a * x - c * y, y - b * x - d * y])

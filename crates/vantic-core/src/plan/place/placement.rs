@@ -3,12 +3,12 @@
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
 use crate::geometry::frame::Frame;
-use crate::model::arrangement::{GridShape, Shown};
+use crate::model::arrangement::{GridShape, VisibleSpares};
 use crate::model::guide::Division;
 use crate::model::id::{RuleId, ScreenTag, ViewId};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
-use crate::model::scroll::{Loose, Scrolled, Stuck};
+use crate::model::scroll::{Scrolled, StickyOffset, UnstickableView};
 use crate::model::view::{Control, Paint, View};
 use crate::plan::place::painting::Painting;
 use crate::text::measure::TextSize;
@@ -29,7 +29,7 @@ pub struct Missed {
 
 /// How a view is painted in the bands that hold.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Looks {
+pub struct Appearance {
     /// The font size of a text in logical pixels, the reader's text scale included.
     pub font: Option<f64>,
     /// The height of its lines in logical pixels, if stated, the reader's text scale included.
@@ -48,7 +48,7 @@ pub struct Looks {
     pub fits: Option<f64>,
 }
 
-impl Looks {
+impl Appearance {
     /// How a view is painted, as it is in the bands that hold, with the reader's text scale.
     pub(crate) fn of(here: &View, scale: f64) -> Self {
         let text = here.text();
@@ -82,7 +82,7 @@ pub struct Placement {
     /// Per view: what its words measure at the width they got.
     pub texts: Vec<Option<TextSize>>,
     /// Per view: how its words and itself are painted here.
-    pub looks: Vec<Looks>,
+    pub looks: Vec<Appearance>,
     /// The rules that count here, in written order; the built-in ones are not among them.
     pub rules: Vec<RuleId>,
     /// The preferences that gave way, in written order.
@@ -90,24 +90,24 @@ pub struct Placement {
     /// The musts that do not hold, in written order.
     pub broken: Vec<Missed>,
     /// The `clamp`s whose least is above their most here, and by how much; the least wins.
-    pub crossed: Vec<Missed>,
+    pub crossed_clamps: Vec<Missed>,
     /// The guides that are divided, and into what.
     pub divisions: BTreeMap<ViewId, Division>,
     /// The views that arrange their children in cells, and how many columns and rows they have.
     pub grids: BTreeMap<ViewId, GridShape>,
     /// The views in which some children are shown only where there is room: how many of those are shown, and how
     /// many there are.
-    pub shown: BTreeMap<ViewId, Shown>,
+    pub visible_spares: BTreeMap<ViewId, VisibleSpares>,
     /// The views that scroll, and how far they are scrolled.
     pub scrolled: BTreeMap<ViewId, Scrolled>,
     /// The views that stick to a side of a view that scrolls, and where.
-    pub stuck: BTreeMap<ViewId, Vec<Stuck>>,
+    pub stuck: BTreeMap<ViewId, Vec<StickyOffset>>,
     /// The views that are to stick and cannot.
-    pub loose: Vec<Loose>,
+    pub unstickable: Vec<UnstickableView>,
     /// The texts whose height did not come to rest, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
-    pub stopped: bool,
+    pub hit_work_limit: bool,
 }
 
 impl Placement {
@@ -157,7 +157,7 @@ impl Placement {
     }
 
     /// How a view is painted here; plainly for an id of another screen.
-    pub fn look(&self, view: ViewId) -> Looks {
+    pub fn look(&self, view: ViewId) -> Appearance {
         self.looks.get(view.index()).copied().filter(|_| self.has(view)).unwrap_or_default()
     }
 

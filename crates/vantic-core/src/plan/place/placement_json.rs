@@ -2,11 +2,11 @@
 
 use crate::display::display::Display;
 use crate::geometry::frame::Frame;
-use crate::model::arrangement::Shown;
+use crate::model::arrangement::VisibleSpares;
 use crate::model::guide::Division;
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
-use crate::model::scroll::{Scrolled, Stuck};
+use crate::model::scroll::{Scrolled, StickyOffset};
 use crate::plan::place::placement::{Missed, Placement};
 use crate::words::number::millionths;
 use serde::ser::SerializeMap as _;
@@ -33,7 +33,7 @@ impl Placement {
             scale: self.scaled.is_some().then(|| millionths(self.scale())),
             device_frames: self.scaled.is_some().then(|| frames(Told::OnDevice)),
             guides: has_guides.then(|| frames(Told::Guides)),
-            shown: self.listed(screen, |view| self.shown.get(&view).copied()),
+            shown: self.listed(screen, |view| self.visible_spares.get(&view).copied()),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
             scroll: self.listed(screen, |view| self.scrolled.get(&view).map(NamedScroll::of)),
@@ -74,7 +74,7 @@ pub struct NamedPlacement<'a> {
     guides: Option<NamedFrames<'a>>,
     /// How many children are shown that are shown only where there is room, and how many there are.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    shown: BTreeMap<String, Shown>,
+    shown: BTreeMap<String, VisibleSpares>,
     /// How many columns and rows grids have.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     grids: BTreeMap<String, [u32; 2]>,
@@ -142,7 +142,7 @@ struct NamedStuck {
 }
 
 impl NamedStuck {
-    fn of(stuck: &Stuck, screen: &Screen) -> Self {
+    fn of(stuck: &StickyOffset, screen: &Screen) -> Self {
         let held = [stuck.held.0, stuck.held.1].map(millionths);
         let (side, of) = (stuck.side.coordinate().spelling(), screen.path(stuck.scroller));
         Self { side, of, held, by: millionths(stuck.by) }

@@ -5,7 +5,7 @@ use crate::geometry::direction::Direction;
 use crate::geometry::frame::Frame;
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
-use crate::model::scroll::{Loose, Overhang, Stuck};
+use crate::model::scroll::{Overflow, StickyOffset, UnstickableView};
 use crate::plan::variant::{Variant, Visibility};
 use std::collections::BTreeMap;
 
@@ -17,8 +17,8 @@ fn around(screen: &Screen, view: ViewId) -> impl Iterator<Item = ViewId> {
 /// What sticks, and what was to and cannot.
 #[derive(Default)]
 pub(crate) struct Sticking {
-    pub(crate) stuck: BTreeMap<ViewId, Vec<Stuck>>,
-    pub(crate) loose: Vec<Loose>,
+    pub(crate) stuck: BTreeMap<ViewId, Vec<StickyOffset>>,
+    pub(crate) unstickable: Vec<UnstickableView>,
 }
 
 /// Holds what sticks within the view around it, at the side of the nearest view around it that scrolls, and moves
@@ -45,14 +45,14 @@ pub(crate) fn stick(
             let (axis, is_near) = side.along(direction);
             let scrolls = |v: &ViewId| here(*v).scroll.is_some_and(|s| s.goes(axis));
             let scroller = around(screen, view).find(scrolls);
-            let clips = |v: &ViewId| here(*v).overhang == Overhang::Clip;
+            let clips = |v: &ViewId| here(*v).overhang == Overflow::Clip;
             let clipper = scroller.and_then(|s| around(screen, view).take_while(|v| *v != s).find(clips));
-            let content = scroller.and_then(|s| frames[screen.at(s).sheet?.index()]);
+            let content = scroller.and_then(|s| frames[screen.at(s).content_box?.index()]);
             let (Some(scroller), Some(content), None) = (scroller, content, clipper) else {
                 let clipped = scroller.and_then(|s| Some((s, clipper?)));
                 // Where a band only keeps it from scrolling, nothing is wrong.
-                if clipped.is_some() || around(screen, view).all(|v| screen.at(v).sheet.is_none()) {
-                    sticking.loose.push(Loose { view, side, clipped });
+                if clipped.is_some() || around(screen, view).all(|v| screen.at(v).content_box.is_none()) {
+                    sticking.unstickable.push(UnstickableView { view, side, clipped });
                 }
                 continue;
             };
@@ -78,7 +78,7 @@ pub(crate) fn stick(
                 (Axis::Across, Direction::LeftToRight) => frame.left += by,
                 (Axis::Across, Direction::RightToLeft) => frame.left -= by,
             }
-            sticking.stuck.entry(view).or_default().push(Stuck { scroller, side, held, by });
+            sticking.stuck.entry(view).or_default().push(StickyOffset { scroller, side, held, by });
         }
         let before = frames[index].replace(frame).unwrap_or_default();
         moved[index] = (frame.left - before.left, frame.top - before.top);
@@ -93,7 +93,7 @@ pub(crate) fn factors(
     direction: Direction,
     frames: &[Option<Frame>],
 ) -> BTreeMap<ViewId, f64> {
-    let scales = |view: ViewId| variant.view(screen, view).overhang == Overhang::Scale;
+    let scales = |view: ViewId| variant.view(screen, view).overhang == Overflow::Scale;
     let mut factors: BTreeMap<ViewId, f64> =
         screen.views().map(|(view, _)| view).filter(|&view| scales(view)).map(|view| (view, 1.0)).collect();
     if factors.is_empty() {

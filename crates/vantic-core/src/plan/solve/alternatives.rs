@@ -5,11 +5,11 @@
 //! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
 //! placement, level by level, over all choices, the earlier argument among equals.
 
-use crate::plan::arrangement_choices::{Choices, Probe};
-use crate::plan::compile::compiled::{Compiled, Origin, PickNode};
+use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
+use crate::plan::compile::compiled::{Compiled, MinMaxNode, Origin};
 use crate::plan::solve::choice::{
-    Best, Choice, EQUAL, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
-    value_of,
+    Choice, EQUAL, Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down,
+    solve, value_of,
 };
 use crate::plan::solve::presolve::Known;
 use std::collections::HashSet;
@@ -18,7 +18,7 @@ use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId};
 
 /// A compiled screen, solved again and again.
 #[derive(Debug)]
-pub(crate) struct Chooser<'a> {
+pub(crate) struct AlternativeSearch<'a> {
     pub(crate) compiled: &'a Compiled,
     pub(super) plan: solver::Plan,
     pub(crate) params: Vec<f64>,
@@ -28,8 +28,8 @@ pub(crate) struct Chooser<'a> {
     pub(super) gave_up: bool,
 }
 
-impl<'a> Chooser<'a> {
-    /// To be solved from nothing, or from what [`Chooser::into_parts`] kept of the same.
+impl<'a> AlternativeSearch<'a> {
+    /// To be solved from nothing, or from what [`AlternativeSearch::into_parts`] kept of the same.
     pub(crate) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
         let plan = warm.unwrap_or_else(|| solver::Plan::new(&compiled.problem));
         Self { compiled, plan, params, broken: false, gave_up: false }
@@ -101,7 +101,7 @@ impl<'a> Chooser<'a> {
     }
 
     /// The variables among some that may be larger than nothing without a rule of the problem, all levels kept.
-    pub(crate) fn grown(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
+    pub(crate) fn positive_without(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
         let Some(mut plan) = self.without(position) else { return Vec::new() };
         let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
         let wish = Level::preference(last as u32 + 1);
@@ -128,14 +128,14 @@ impl<'a> Chooser<'a> {
     }
 
     /// What is to be chosen of arrangements where everything is as it came out.
-    pub(crate) fn arrange(&self, probes: &[Probe<Linear>], so_far: &Choices) -> Choices {
+    pub(crate) fn arrange(&self, probes: &[ChoiceInputs<Linear>], so_far: &Choices) -> Choices {
         chosen(probes, so_far, &|expr| self.value(expr))
     }
 
     /// The same so many steps further, where everything moves at these rates: of the variables, and of the parameters.
     pub(crate) fn arrange_ahead(
         &self,
-        probes: &[Probe<Linear>],
+        probes: &[ChoiceInputs<Linear>],
         so_far: &Choices,
         (rates, direction): (&[f64], &[f64]),
         steps: f64,
@@ -151,7 +151,7 @@ impl<'a> Chooser<'a> {
     /// Which argument of each `max` and `min` is the greatest or the least, with the rule that it stands in.
     pub(crate) fn picked(&self) -> Vec<(Origin, usize)> {
         let picks = self.compiled.picks.iter();
-        let one = |pick: &PickNode| {
+        let one = |pick: &MinMaxNode| {
             let rule = pick.rules.first()?;
             Some((self.compiled.origins[rule.index()], self.argument(pick)))
         };
@@ -159,7 +159,7 @@ impl<'a> Chooser<'a> {
     }
 
     /// Which argument of a `max` or `min` is the greatest or the least.
-    pub(crate) fn argument(&self, pick: &PickNode) -> usize {
+    pub(crate) fn argument(&self, pick: &MinMaxNode) -> usize {
         let better = |a: f64, b: f64| if pick.is_max { a > b } else { a < b };
         let of: Vec<f64> = pick.of.iter().map(|arg| self.value(arg)).collect();
         (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best })
@@ -186,7 +186,7 @@ impl<'a> Chooser<'a> {
 
     /// Searches from what is chosen already: the best choice that breaks nothing on the strongest level, and whether all
     /// were looked at that had to be.
-    pub(crate) fn search(&self, from: Choice, mut search: Search<'_>) -> (Option<Best>, bool) {
+    pub(crate) fn search(&self, from: Choice, mut search: Search<'_>) -> (Option<Incumbent>, bool) {
         self.branch(from, &mut search);
         (search.best, search.left > 0)
     }
@@ -198,7 +198,7 @@ impl<'a> Chooser<'a> {
     }
 
     fn branch(&self, choice: Choice, search: &mut Search) {
-        if search.left == 0 || search.first_will_do && search.best.is_some() {
+        if search.left == 0 || search.stop_at_first_feasible && search.best.is_some() {
             return;
         }
         search.left -= 1;
@@ -213,7 +213,7 @@ impl<'a> Chooser<'a> {
             .collect();
         let is_open = |(chosen, counts): (&Option<usize>, &bool)| chosen.is_none() && *counts;
         let Some(open) = std::iter::zip(&tight, search.counts).position(is_open) else {
-            search.best = Some(Best { choice: tight, totals: outcome.level_totals });
+            search.best = Some(Incumbent { choice: tight, totals: outcome.level_totals });
             return;
         };
         for argument in 0..self.compiled.picks[open].of.len() {
@@ -243,8 +243,8 @@ impl<'a> Chooser<'a> {
         let picked = std::iter::zip(&self.compiled.picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
         let adjusted = problem.adjusted(|rule, relation, level| match self.compiled.origins[rule.index()] {
-            Origin::Pick(_) if chosen.contains(&rule) => (Relation::Equal, level),
-            Origin::Pick(_) => (relation, level),
+            Origin::MinMax(_) if chosen.contains(&rule) => (Relation::Equal, level),
+            Origin::MinMax(_) => (relation, level),
             _ => (relation, levels(rule, level)),
         });
         let problem = adjusted.as_ref().unwrap_or(problem);

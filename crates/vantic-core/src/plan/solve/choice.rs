@@ -1,7 +1,7 @@
 //! TODO-HEAD
 
-use crate::plan::arrangement_choices::{Choices, Chosen, Probe};
-use crate::plan::compile::compiled::PickNode;
+use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
+use crate::plan::compile::compiled::MinMaxNode;
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, RuleId};
 
@@ -29,8 +29,8 @@ pub(crate) struct Search<'a> {
     /// The picks of which an argument has to be chosen.
     pub(super) counts: &'a [bool],
     /// Whether the first choice that breaks nothing is as good as any.
-    pub(super) first_will_do: bool,
-    pub(super) best: Option<Best>,
+    pub(super) stop_at_first_feasible: bool,
+    pub(super) best: Option<Incumbent>,
     pub(super) left: usize,
 }
 
@@ -38,20 +38,24 @@ impl<'a> Search<'a> {
     pub(crate) fn new(
         solve: &'a dyn Fn(&Choice) -> solver::Plan,
         counts: &'a [bool],
-        first_will_do: bool,
+        stop_at_first_feasible: bool,
     ) -> Self {
-        Self { solve, counts, first_will_do, best: None, left: MAX_CHOICES }
+        Self { solve, counts, stop_at_first_feasible, best: None, left: MAX_CHOICES }
     }
 }
 
 /// The best choice so far, and what came of it.
-pub(crate) struct Best {
+pub(crate) struct Incumbent {
     pub(crate) choice: Choice,
     pub(super) totals: Vec<f64>,
 }
 
 /// What is to be chosen of arrangements where expressions come out like that.
-pub(crate) fn chosen(probes: &[Probe<Linear>], so_far: &Choices, value: &dyn Fn(&Linear) -> f64) -> Choices {
+pub(crate) fn chosen(
+    probes: &[ChoiceInputs<Linear>],
+    so_far: &Choices,
+    value: &dyn Fn(&Linear) -> f64,
+) -> Choices {
     let numbers = probes.iter().map(|p| p.map(&mut |expr| value(expr)));
     let nothing = Chosen::default();
     let chosen = numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
@@ -85,7 +89,7 @@ pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
 }
 
 /// The first argument that a `max` or `min` comes out equal to.
-pub(crate) fn equal_argument(pick: &PickNode, values: &[f64], params: &[f64]) -> Option<usize> {
+pub(crate) fn equal_argument(pick: &MinMaxNode, values: &[f64], params: &[f64]) -> Option<usize> {
     let value = values[pick.var.index()];
     pick.of.iter().position(|arg| {
         let arg = value_of(arg, values, params);

@@ -5,28 +5,33 @@
 //! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
 
 use crate::plan::compile::compiled::{Compiled, Origin};
-use crate::plan::solve::alternatives::Chooser;
+use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::solve::choice::{Choice, Search, solve};
 use std::collections::{BTreeSet, HashSet};
-use vantic_solver::{Conflict, Free, Level, Linear, Plan, Relation, RuleId, VarId};
+use vantic_solver::{self as solver, Free, Level, Linear, Plan, Relation, RuleId, VarId};
 
 /// How many contradictions are told apart on one display.
 const MAX_CLASHES: usize = 20;
 
 /// Musts of the problem that cannot hold together.
 #[derive(Clone, Debug)]
-pub(crate) struct Clash {
+pub(crate) struct Conflict {
     pub(crate) rules: Vec<RuleId>,
-    pub(crate) givens: Vec<VarId>,
+    pub(crate) nonnegatives: Vec<VarId>,
     pub(crate) amount: f64,
     /// Where sizes at zero take part: those that cannot hold even without them, and how far apart they are.
-    pub(crate) wider: Option<(Vec<RuleId>, f64)>,
+    pub(crate) without_nonnegativity: Option<(Vec<RuleId>, f64)>,
 }
 
-impl From<Conflict> for Clash {
-    fn from(conflict: Conflict) -> Self {
-        let wider = conflict.wider.map(|w| (w.rules, w.amount));
-        Self { rules: conflict.rules, givens: conflict.givens, amount: conflict.amount, wider }
+impl From<solver::Conflict> for Conflict {
+    fn from(conflict: solver::Conflict) -> Self {
+        let without_nonnegativity = conflict.without_nonnegativity.map(|w| (w.rules, w.amount));
+        Self {
+            rules: conflict.rules,
+            nonnegatives: conflict.nonnegatives,
+            amount: conflict.amount,
+            without_nonnegativity,
+        }
     }
 }
 
@@ -35,7 +40,7 @@ pub(crate) type Musts = BTreeSet<RuleId>;
 
 /// Some musts alone, with the `max` and `min` that they read, and those that these read.
 struct Part<'a> {
-    chooser: &'a Chooser<'a>,
+    chooser: &'a AlternativeSearch<'a>,
     musts: &'a Musts,
     /// Per pick: whether the musts read it.
     counts: Vec<bool>,
@@ -45,7 +50,7 @@ struct Part<'a> {
 }
 
 impl<'a> Part<'a> {
-    fn new(chooser: &'a Chooser<'a>, musts: &'a Musts) -> Self {
+    fn new(chooser: &'a AlternativeSearch<'a>, musts: &'a Musts) -> Self {
         let Compiled { picks, problem, rules, .. } = chooser.compiled;
         let mut read: HashSet<VarId> = HashSet::new();
         for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| musts.contains(id)) {
@@ -101,7 +106,7 @@ impl<'a> Part<'a> {
         let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
         let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
         let taking_part = first.rules.iter().map(|rule| self.rules[rule.index()]);
-        (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.givens)
+        (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.nonnegatives)
     }
 
     /// The choice with which its musts are least broken, and by how much they are.
@@ -116,13 +121,13 @@ impl<'a> Part<'a> {
     }
 }
 
-impl Chooser<'_> {
+impl AlternativeSearch<'_> {
     /// All contradictions among these musts, and whether none may be missing.
-    pub(crate) fn clashes(&self, mut left: Musts) -> (Vec<Clash>, bool) {
+    pub(crate) fn clashes(&self, mut left: Musts) -> (Vec<Conflict>, bool) {
         if let Some(choice) = self.only_choice() {
             // Nothing is to be chosen: the contradictions are those of the problem.
             let diagnosis = self.attempt(&choice, &|_, level| level).diagnose();
-            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            let clashes = diagnosis.conflicts.into_iter().map(Conflict::from).collect();
             return (clashes, !diagnosis.stopped);
         }
         let mut clashes = Vec::new();
@@ -165,20 +170,20 @@ impl Chooser<'_> {
     }
 
     /// The contradiction with what is to be said of it: how far apart its musts are at best.
-    fn told(&self, musts: &Musts) -> Clash {
+    fn told(&self, musts: &Musts) -> Conflict {
         let part = Part::new(self, musts);
         let (choice, amount) = part.least_broken();
-        let (_, givens) = part.contradicting(&choice);
-        Clash { rules: musts.iter().copied().collect(), givens, amount, wider: None }
+        let (_, nonnegatives) = part.contradicting(&choice);
+        Conflict { rules: musts.iter().copied().collect(), nonnegatives, amount, without_nonnegativity: None }
     }
 }
 
-impl<'a> Chooser<'a> {
+impl<'a> AlternativeSearch<'a> {
     /// What is open, the musts that cannot hold together, and whether a bound on the work was met.
-    pub(crate) fn diagnose(&mut self) -> (Vec<Free>, Vec<Clash>, bool) {
+    pub(crate) fn diagnose(&mut self) -> (Vec<Free>, Vec<Conflict>, bool) {
         let mut diagnosis = self.plan.diagnose();
         if !self.broken {
-            let clashes = diagnosis.conflicts.into_iter().map(Clash::from).collect();
+            let clashes = diagnosis.conflicts.into_iter().map(Conflict::from).collect();
             return (diagnosis.free, clashes, diagnosis.stopped);
         }
         // Musts that contradict one another are settled in written order; that leaves nothing open.
@@ -194,7 +199,7 @@ impl<'a> Chooser<'a> {
     fn musts(&self) -> Musts {
         let Compiled { rules, origins, problem, .. } = self.compiled;
         let all = rules.iter().zip(origins).zip(problem.rules());
-        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::Pick(_)))
+        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::MinMax(_)))
             .map(|((id, _), _)| *id)
             .collect()
     }

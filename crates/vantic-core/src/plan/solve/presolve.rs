@@ -1,7 +1,7 @@
 //! Which argument of each `max` and `min` is decided before anything is searched: by the display
 //! alone, or by musts that leave one value each.
 
-use crate::plan::compile::compiled::{Compiled, PickNode};
+use crate::plan::compile::compiled::{Compiled, MinMaxNode};
 use crate::plan::solve::choice::{Choice, known_part};
 use vantic_solver::{Level, Linear, Relation};
 
@@ -64,7 +64,7 @@ impl<'a> Known<'a> {
 
     /// Decides a `max` or `min` of which all arguments are known; the variable that is known by it.
     fn decide(&mut self, index: usize) -> Option<usize> {
-        let PickNode { var, of, is_max, .. } = &self.compiled.picks[index];
+        let MinMaxNode { var, of, is_max, .. } = &self.compiled.picks[index];
         if self.choice[index].is_some() {
             return None;
         }

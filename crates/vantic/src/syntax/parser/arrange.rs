@@ -2,7 +2,7 @@
 
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::{Parsed, Parser, begins_value};
-use vantic_core::model::{Align, Overhang, Scroll, Spread};
+use vantic_core::model::{Align, Overflow, Scroll, Spread};
 
 impl Parser<'_> {
     /// The kind of statement about arranging that the next word begins.
@@ -44,7 +44,7 @@ impl Parser<'_> {
             Kind::Spare if self.here() == Kind::Word => self.clause_of(&["cut"]),
             Kind::Sit => self.one_of(&Align::SPELLINGS),
             Kind::Scroll => self.one_of(&Scroll::SPELLINGS),
-            Kind::Overhang => self.one_of(&Overhang::SPELLINGS),
+            Kind::Overhang => self.one_of(&Overflow::SPELLINGS),
             Kind::Stick => self.sides(),
             _ => Ok(()),
         }

@@ -56,7 +56,7 @@ impl Directions {
 const STILL: u32 = 0;
 
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Slopes {
+pub(crate) struct AffinePass {
     /// Per slot: its value where every input is zero.
     zeros: Vec<f64>,
     /// Per slot: its motion.
@@ -67,12 +67,12 @@ pub(crate) struct Slopes {
     /// The slots that differ from those of the last whole pass, at least.
     differing: Vec<u32>,
     differs: Vec<bool>,
-    whole: Arc<Whole>,
+    whole: Arc<FullProblem>,
 }
 
 /// Everything at one time. Regions near one another share it, and keep only what differs.
 #[derive(Clone, Debug, Default)]
-struct Whole {
+struct FullProblem {
     moving: Groups,
     zeros: Vec<f64>,
     motions: Vec<u32>,
@@ -81,12 +81,12 @@ struct Whole {
 /// The pass of one region.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Pass {
-    whole: Arc<Whole>,
+    whole: Arc<FullProblem>,
     rest: Groups,
 }
 
 /// Variables that move alike, together: a motion is worked out once, so each variable costs one
-/// addition (a third of the time of [`crate::steps`], and two thirds of that of a sum of its own
+/// addition (a third of the time of [`crate::sweep_pass`], and two thirds of that of a sum of its own
 /// for each variable).
 #[derive(Clone, Debug, Default)]
 struct Groups {
@@ -127,7 +127,7 @@ impl Edited {
     }
 }
 
-impl Slopes {
+impl AffinePass {
     /// Works out everything, in an elimination order.
     pub(crate) fn restart(&mut self, search: &Search, order: &[u32], inputs: &[u32]) {
         self.directions.clear();
@@ -252,7 +252,7 @@ impl Slopes {
         let moving: Vec<u32> =
             search.rows.variables().filter(|s| self.motions[*s as usize] != STILL).collect();
         let (zeros, motions) = (self.zeros.clone(), self.motions.clone());
-        self.whole = Arc::new(Whole { moving: Groups::new(self, &moving), zeros, motions });
+        self.whole = Arc::new(FullProblem { moving: Groups::new(self, &moving), zeros, motions });
     }
 
     /// The pass as it is now.
@@ -276,13 +276,13 @@ impl Slopes {
 
 impl Groups {
     /// Groups of some slots, in order of the slots.
-    fn new(slopes: &Slopes, slots: &[u32]) -> Self {
+    fn new(affine_pass: &AffinePass, slots: &[u32]) -> Self {
         let mut groups = Self::default();
-        let mut counts = vec![0_u32; slopes.directions.len()];
+        let mut counts = vec![0_u32; affine_pass.directions.len()];
         for window in slots.chunk_by(|a, b| a / WINDOW == b / WINDOW) {
             let mut numbers = Vec::new();
             for &slot in window {
-                let motion = slopes.motions[slot as usize];
+                let motion = affine_pass.motions[slot as usize];
                 let count = &mut counts[motion as usize];
                 *count += 1;
                 if *count == 1 {
@@ -294,14 +294,14 @@ impl Groups {
                 // From now on the place of the next one of this motion.
                 let count = std::mem::replace(&mut counts[motion as usize], end);
                 end += count;
-                groups.ends.push((end, *slopes.directions.get(motion)));
+                groups.ends.push((end, *affine_pass.directions.get(motion)));
             }
             groups.outs.resize(end as usize, 0);
             groups.constants.resize(end as usize, 0.0);
             for &slot in window {
-                let at = &mut counts[slopes.motions[slot as usize] as usize];
+                let at = &mut counts[affine_pass.motions[slot as usize] as usize];
                 groups.outs[*at as usize] = slot;
-                groups.constants[*at as usize] = slopes.zeros[slot as usize];
+                groups.constants[*at as usize] = affine_pass.zeros[slot as usize];
                 *at += 1;
             }
             numbers.into_iter().for_each(|motion| counts[motion as usize] = 0);

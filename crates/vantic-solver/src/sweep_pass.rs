@@ -3,11 +3,11 @@
 //! It computes only what depends on the inputs, folds all that does not into constants, and never
 //! grows with the number of inputs.
 
+use crate::affine_pass::Edited;
+use crate::infeasibility::Watch;
 use crate::rows::Rows;
 use crate::simplex::Search;
-use crate::slopes::Edited;
 use crate::tolerance::SNAP;
-use crate::wrongs::Watch;
 
 /// `values[out] = constant + b * values[y] + a * values[x]`. All steps have this one form, so that
 /// the pass has no branch to mispredict (with a loop over terms it took 3 times as long); longer
@@ -23,14 +23,14 @@ struct Step {
 }
 
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Steps {
+pub(crate) struct SweepPass {
     steps: Vec<Step>,
     /// The rows that may turn wrong.
     watches: Vec<Watch>,
     snap: f64,
 }
 
-impl Steps {
+impl SweepPass {
     /// The steps for these inputs, from what is known now. `order` is an elimination order.
     pub(crate) fn new(search: &Search, order: &[u32], watches: &[Watch], inputs: &[u32]) -> Self {
         let mut steps = Self { snap: SNAP * search.scale, ..Self::default() };

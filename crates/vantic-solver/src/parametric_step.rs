@@ -7,7 +7,7 @@ use crate::tolerance::CANCELLED;
 
 /// How the answer goes on along a direction of the parameters.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Ahead {
+pub struct ParametricStep {
     /// Per variable: its change per step along the direction.
     pub rates: Vec<f64>,
     /// How many steps until the present region ends, and what would be broken, or would hold something, beyond;
@@ -22,7 +22,7 @@ impl Plan {
     ///
     /// # Errors
     /// A wrong number of parameters, or a change that is not finite; a plan that is not solved.
-    pub fn ahead(&mut self, direction: &[f64]) -> Result<Ahead, ProblemError> {
+    pub fn parametric_step(&mut self, direction: &[f64]) -> Result<ParametricStep, ProblemError> {
         let count = self.search.rows.params as usize;
         if direction.len() != count {
             return Err(ProblemError::ParameterCount { expected: count, found: direction.len() });
@@ -30,10 +30,10 @@ impl Plan {
         if direction.iter().any(|d| !d.is_finite()) {
             return Err(ProblemError::NotFinite);
         }
-        if !self.is_standing() {
+        if !self.is_solved() {
             return Err(ProblemError::NotSolved);
         }
-        self.bring_up_to_date();
+        self.refresh();
         let rows = &self.search.rows;
         let mut rates = vec![0.0; rows.slot_count()];
         rates[..count].copy_from_slice(direction);
@@ -42,13 +42,13 @@ impl Plan {
             let (sum, size) = parts.fold((0.0_f64, 0.0_f64), |(sum, size), p| (sum + p, size.max(p.abs())));
             if sum.abs() <= CANCELLED * size { 0.0 } else { sum }
         };
-        for &slot in self.regions.order() {
+        for &slot in self.critical_regions.order() {
             let mut reads = self.search.state.basis.reads(rows, slot).map(|(s, c)| -c * rates[s as usize]);
             let rate = added(&mut reads);
             rates[slot as usize] = rate;
         }
         let mut until: Option<(f64, Reason)> = None;
-        for watch in self.regions.watches() {
+        for watch in self.critical_regions.watches() {
             let (slots, coefficients) = rows.terms(watch.row);
             let mut terms = slots.iter().zip(coefficients).map(|(&slot, c)| c * rates[slot as usize]);
             let rate = watch.spare(added(&mut terms));
@@ -61,6 +61,6 @@ impl Plan {
             }
         }
         rates.drain(..count);
-        Ok(Ahead { rates, until })
+        Ok(ParametricStep { rates, until })
     }
 }

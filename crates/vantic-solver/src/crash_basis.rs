@@ -25,7 +25,7 @@ struct Guess<'a> {
 
 impl Search {
     /// Chooses a first set of tight rows. Needs the values of the parameters only.
-    pub(crate) fn guess(&mut self) {
+    pub(crate) fn crash_basis(&mut self) {
         let slots = self.rows.slot_count();
         let params = self.rows.params as usize;
         let open = (0..self.rows.stored_count())
@@ -107,7 +107,7 @@ impl Guess<'_> {
         let Search { rows, state, scratch, .. } = &mut *self.search;
         // A size is kept where there is a choice; then the variable declared last, which tends to
         // be the one that depends on others.
-        let rank = |slot: u32| (!rows.is_given(slot), slot);
+        let rank = |slot: u32| (!rows.is_nonnegative(slot), slot);
         // One that nothing reads yet cannot lead back to itself.
         let largest = rows.variable_terms(row).map(|t| t.1.abs()).fold(0.0, f64::max);
         let fresh = rows
@@ -173,13 +173,13 @@ impl Guess<'_> {
 
     fn hold_alone(&mut self, slot: u32) {
         let rows = &self.search.rows;
-        let mut lone: Vec<Lone> = rows
+        let mut lone: Vec<SingleVariableRow> = rows
             .readers_of(slot)
             .filter(|&r| rows.variable_terms(Row(r)).count() == 1)
-            .filter_map(|r| Lone::new(self.search, Row(r), slot))
+            .filter_map(|r| SingleVariableRow::new(self.search, Row(r), slot))
             .collect();
-        if rows.is_given(slot) {
-            lone.extend(Lone::new(self.search, Row::given(slot), slot));
+        if rows.is_nonnegative(slot) {
+            lone.extend(SingleVariableRow::new(self.search, Row::nonnegative(slot), slot));
         }
         let snap = SNAP * self.search.scale;
         let candidates: Vec<usize> = (0..lone.len()).collect();
@@ -209,7 +209,7 @@ impl Guess<'_> {
     }
 
     /// Makes a row tight, and lets others that read the same variable pull as far as it holds.
-    fn hold_at(&mut self, slot: u32, row: Row, at: f64, others: &[Lone]) {
+    fn hold_at(&mut self, slot: u32, row: Row, at: f64, others: &[SingleVariableRow]) {
         let search = &mut *self.search;
         search.state.basis.define(slot, row);
         let coefficient: f64 = search.rows.variable_terms(row).map(|t| t.1).sum();
@@ -247,7 +247,7 @@ impl Guess<'_> {
 }
 
 /// A row that reads one variable only, as a cost of that variable.
-struct Lone {
+struct SingleVariableRow {
     row: Row,
     coefficient: f64,
     /// Where it is zero.
@@ -257,8 +257,8 @@ struct Lone {
     falling: Lex,
 }
 
-impl Lone {
-    fn new(search: &Search, row: Row, slot: u32) -> Option<Lone> {
+impl SingleVariableRow {
+    fn new(search: &Search, row: Row, slot: u32) -> Option<SingleVariableRow> {
         let coefficient = search.rows.variable_terms(row).next()?.1;
         let (slots, coefficients) = search.rows.terms(row);
         let known = slots.iter().zip(coefficients).filter(|t| *t.0 != slot);
@@ -269,7 +269,7 @@ impl Lone {
         if rising.is_zero() && falling.is_zero() {
             return None;
         }
-        Some(Lone { row, coefficient, kink: -constant / coefficient, rising, falling })
+        Some(SingleVariableRow { row, coefficient, kink: -constant / coefficient, rising, falling })
     }
 
     fn lead(&self) -> Stage {

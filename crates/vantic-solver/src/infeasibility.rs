@@ -24,28 +24,28 @@ const ABOVE: u8 = 2;
 
 /// Per row: which sides would be wrong.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Wrongs {
+pub(crate) struct Infeasibility {
     stored: Vec<u8>,
     /// Per slot.
-    givens: Vec<u8>,
+    nonnegatives: Vec<u8>,
     rests: BTreeMap<Row, u8>,
 }
 
-impl Wrongs {
+impl Infeasibility {
     pub(crate) fn all(search: &Search) -> Self {
-        let mut wrongs = Self {
+        let mut infeasibility = Self {
             stored: vec![0; search.rows.stored_count()],
-            givens: vec![0; search.rows.slot_count()],
+            nonnegatives: vec![0; search.rows.slot_count()],
             rests: BTreeMap::new(),
         };
         for index in 0..search.rows.stored_count() {
-            wrongs.update(search, Row(index as u32));
+            infeasibility.update(search, Row(index as u32));
         }
         for slot in search.rows.variables() {
-            wrongs.update(search, Row::given(slot));
-            wrongs.update(search, Row::rest(slot));
+            infeasibility.update(search, Row::nonnegative(slot));
+            infeasibility.update(search, Row::rest(slot));
         }
-        wrongs
+        infeasibility
     }
 
     pub(crate) fn update(&mut self, search: &Search, row: Row) {
@@ -59,8 +59,10 @@ impl Wrongs {
         };
         match row.is() {
             RowIs::Stored(index) => self.stored[index] = sides(),
-            RowIs::Given(slot) => self.givens[slot as usize] = if rows.is_given(slot) { sides() } else { 0 },
-            RowIs::Rest(slot) => {
+            RowIs::Nonnegative(slot) => {
+                self.nonnegatives[slot as usize] = if rows.is_nonnegative(slot) { sides() } else { 0 }
+            }
+            RowIs::Fallback(slot) => {
                 let counts = state.rank(slot) >= rows.rest_stage(slot);
                 match if counts { sides() } else { 0 } {
                     0 => self.rests.remove(&row),
@@ -73,9 +75,9 @@ impl Wrongs {
     fn sides(&self, row: Row) -> u8 {
         match row.is() {
             RowIs::Stored(index) => self.stored[index],
-            RowIs::Given(slot) => self.givens[slot as usize],
-            RowIs::Rest(_) if self.rests.is_empty() => 0,
-            RowIs::Rest(_) => self.rests.get(&row).copied().unwrap_or(0),
+            RowIs::Nonnegative(slot) => self.nonnegatives[slot as usize],
+            RowIs::Fallback(_) if self.rests.is_empty() => 0,
+            RowIs::Fallback(_) => self.rests.get(&row).copied().unwrap_or(0),
         }
     }
 
@@ -93,8 +95,10 @@ impl Wrongs {
 
     pub(crate) fn watches(&self) -> Vec<Watch> {
         let stored = (0..self.stored.len() as u32).map(Row).filter(|r| self.stored[r.0 as usize] != 0);
-        let givens = (0..self.givens.len() as u32).filter(|s| self.givens[*s as usize] != 0).map(Row::given);
-        let rows = stored.chain(givens).chain(self.rests.keys().copied());
+        let nonnegatives = (0..self.nonnegatives.len() as u32)
+            .filter(|s| self.nonnegatives[*s as usize] != 0)
+            .map(Row::nonnegative);
+        let rows = stored.chain(nonnegatives).chain(self.rests.keys().copied());
         rows.flat_map(|row| self.of(row)).collect()
     }
 }

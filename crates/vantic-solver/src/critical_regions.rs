@@ -5,14 +5,14 @@
 //! is remembered by its pass and its test; the state to go on from is kept as a difference, and
 //! taken up only where something asks for it.
 
+use crate::affine_pass::{AffinePass, MAX_DIMENSIONS, Pass, PerInput};
 use crate::halfspaces::{HalfSpaces, Tightest};
+use crate::infeasibility::{Infeasibility, Watch};
 use crate::row_set::RowSet;
 use crate::rows::Row;
 use crate::simplex::Search;
-use crate::slopes::{MAX_DIMENSIONS, Pass, PerInput, Slopes};
-use crate::state::{Kept, State};
-use crate::steps::Steps;
-use crate::wrongs::{Watch, Wrongs};
+use crate::state::{State, StateDelta};
+use crate::sweep_pass::SweepPass;
 use std::collections::VecDeque;
 use std::sync::Arc;
 
@@ -33,7 +33,7 @@ pub(crate) struct Region {
     /// The musts that give way to others here.
     pub(crate) yielding_musts: Vec<Row>,
     /// The state, if it is kept.
-    pub(crate) kept: Option<Kept>,
+    pub(crate) kept: Option<StateDelta>,
 }
 
 impl Region {
@@ -46,7 +46,7 @@ impl Region {
 
 /// What the present way to place is made for.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(crate) enum Swept {
+pub(crate) enum PassKind {
     #[default]
     Nothing,
     /// A few inputs: the region's pass.
@@ -57,7 +57,7 @@ pub(crate) enum Swept {
 
 /// The present region, and those seen before.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Regions {
+pub(crate) struct CriticalRegions {
     pub(crate) here: Region,
     /// The others; those left last come last.
     pub(crate) others: VecDeque<Region>,
@@ -68,15 +68,15 @@ pub(crate) struct Regions {
     /// An elimination order, and per slot its place there.
     order: Vec<u32>,
     position: Vec<u32>,
-    wrongs: Wrongs,
+    infeasibility: Infeasibility,
     /// Whether the order and what would be wrong are those of the present tight rows.
     pub(crate) fresh: bool,
     /// The slots of what may change, in order.
     pub(crate) inputs: Vec<u32>,
-    pub(crate) swept: Swept,
+    pub(crate) swept: PassKind,
     scale: f64,
-    pub(crate) steps: Steps,
-    slopes: Slopes,
+    pub(crate) sweep_pass: SweepPass,
+    affine_pass: AffinePass,
     pub(crate) halfspaces: HalfSpaces,
     /// Whether those are right but for what these slots and rows have to do with.
     pub(crate) followed: bool,
@@ -90,13 +90,13 @@ pub(crate) struct Regions {
     few_in_a_row: u32,
 }
 
-impl Regions {
+impl CriticalRegions {
     /// Forgets the regions seen before, since a rule or its numbers changed.
     pub(crate) fn forget(&mut self) {
         self.others.clear();
         self.base = None;
         self.here.kept = None;
-        self.swept = Swept::Nothing;
+        self.swept = PassKind::Nothing;
         self.followed = false;
     }
 
@@ -121,7 +121,7 @@ impl Regions {
     }
 
     pub(crate) fn watches(&self) -> Vec<Watch> {
-        self.wrongs.watches()
+        self.infeasibility.watches()
     }
 
     fn make_order(&mut self, search: &mut Search) {
@@ -144,7 +144,7 @@ impl Regions {
 
     /// Takes in what a search has changed: the order, what would be wrong.
     pub(crate) fn settle_in(&mut self, search: &mut Search) {
-        self.swept = Swept::Nothing;
+        self.swept = PassKind::Nothing;
         self.here.kept = None;
         if self.fresh {
             if !search.redefined.iter().all(|&slot| self.is_in_order(search, slot)) {
@@ -154,7 +154,7 @@ impl Regions {
             self.met.begin(&search.rows);
             let mut touched = std::mem::take(&mut search.touched);
             touched.retain(|&row| self.met.insert(&search.rows, row));
-            touched.iter().for_each(|&row| self.wrongs.update(search, row));
+            touched.iter().for_each(|&row| self.infeasibility.update(search, row));
             let yielding = &mut self.here.yielding_musts;
             yielding.retain(|&row| !self.met.contains(&search.rows, row));
             let gives_way = |row: &Row| search.rows.is_must(*row) && search.state.side(*row) != 0;
@@ -168,7 +168,7 @@ impl Regions {
     /// Works out from the whole state what a search changes bit by bit.
     fn take_in_all(&mut self, search: &mut Search) {
         self.make_order(search);
-        self.wrongs = Wrongs::all(search);
+        self.infeasibility = Infeasibility::all(search);
         let musts = search.rows.rule_rows().iter().map(|&r| Row(r));
         self.here.yielding_musts =
             musts.filter(|&r| search.rows.is_must(r) && search.state.side(r) != 0).collect();
@@ -192,19 +192,20 @@ impl Regions {
         }
         (self.inputs, self.scale) = (inputs, search.scale);
         if self.inputs.len() > MAX_DIMENSIONS {
-            self.steps = Steps::new(search, &self.order, &self.wrongs.watches(), &self.inputs);
-            self.swept = Swept::Many;
+            self.sweep_pass =
+                SweepPass::new(search, &self.order, &self.infeasibility.watches(), &self.inputs);
+            self.swept = PassKind::Many;
             self.followed = false;
         } else {
-            if self.followed && !self.slopes.is_worn() && !self.halfspaces.is_worn() {
+            if self.followed && !self.affine_pass.is_worn() && !self.halfspaces.is_worn() {
                 self.follow(search);
             } else {
-                self.slopes.restart(search, &self.order, &self.inputs);
-                self.halfspaces.restart(search, &self.slopes, &self.wrongs.watches());
+                self.affine_pass.restart(search, &self.order, &self.inputs);
+                self.halfspaces.restart(search, &self.affine_pass, &self.infeasibility.watches());
             }
-            self.here.pass = self.slopes.pass(search);
+            self.here.pass = self.affine_pass.pass(search);
             self.here.tightest = self.halfspaces.tightest();
-            self.swept = Swept::Few;
+            self.swept = PassKind::Few;
             self.followed = true;
         }
         self.redefined.clear();
@@ -223,26 +224,27 @@ impl Regions {
         } else if self.few_in_a_row >= FEW_IN_A_ROW {
             self.inputs = std::mem::take(&mut self.lately);
             self.few_in_a_row = 0;
-            self.swept = Swept::Nothing;
+            self.swept = PassKind::Nothing;
         }
     }
 
     /// Works out again what has to do with the slots and rows that changed.
     fn follow(&mut self, search: &Search) {
-        let changed = self.slopes.follow(search, &self.order, &self.position, &self.inputs, &self.redefined);
+        let changed =
+            self.affine_pass.follow(search, &self.order, &self.position, &self.inputs, &self.redefined);
         self.met.begin(&search.rows);
         let (met, rows) = (&mut self.met, &search.rows);
         self.touched.retain(|&row| met.insert(rows, row));
         for slot in changed {
-            let reading = rows.readers_of(slot).map(Row).chain([Row::given(slot), Row::rest(slot)]);
-            self.touched.extend(reading.filter(|&row| self.wrongs.has(row) && met.insert(rows, row)));
+            let reading = rows.readers_of(slot).map(Row).chain([Row::nonnegative(slot), Row::rest(slot)]);
+            self.touched.extend(reading.filter(|&row| self.infeasibility.has(row) && met.insert(rows, row)));
         }
-        self.halfspaces.follow(search, &self.slopes, &self.wrongs, &self.touched, met);
+        self.halfspaces.follow(search, &self.affine_pass, &self.infeasibility, &self.touched, met);
     }
 
     /// Whether the present way to place is for inputs that changed now.
     pub(crate) fn covers(&self, search: &Search) -> bool {
-        self.swept != Swept::Nothing
+        self.swept != PassKind::Nothing
             && self.scale == search.scale
             && self.changed.iter().all(|c| self.inputs.binary_search(c).is_ok())
     }
@@ -279,7 +281,7 @@ impl Regions {
     /// Keeps the state of the present region, if only the plan has it.
     pub(crate) fn keep(&mut self, search: &Search) {
         if self.here.kept.is_none() {
-            self.here.kept = Some(Kept::new(&mut self.base, &search.state));
+            self.here.kept = Some(StateDelta::new(&mut self.base, &search.state));
         }
     }
 
@@ -300,7 +302,7 @@ impl Regions {
     }
 
     /// Takes up the state of the present region where it is kept only.
-    pub(crate) fn catch_up(&mut self, search: &mut Search) {
+    pub(crate) fn restore_state(&mut self, search: &mut Search) {
         let Some(kept) = self.here.kept.as_ref().filter(|_| self.behind) else { return };
         search.state = kept.state(&search.rows, &mut search.scratch);
         self.behind = false;

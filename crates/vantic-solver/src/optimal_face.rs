@@ -15,7 +15,7 @@ use std::collections::BTreeMap;
 /// The least and greatest value of a variable; `None` where there is no bound.
 pub type Range = (Option<f64>, Option<f64>);
 
-pub(crate) struct Face {
+pub(crate) struct OptimalFace {
     parts: Vec<Part>,
     /// Per slot that can move: its part, and its rate per quantity of that part.
     moving: BTreeMap<u32, (usize, Vec<(usize, f64)>)>,
@@ -37,9 +37,12 @@ struct Column {
     slots: Vec<(u32, f64)>,
 }
 
-impl Face {
+impl OptimalFace {
     /// The face that is best on all stages that count.
-    pub(crate) fn new(search: &mut Search, counts: impl Fn(Stage) -> bool + Copy) -> Result<Face, Stopped> {
+    pub(crate) fn new(
+        search: &mut Search,
+        counts: impl Fn(Stage) -> bool + Copy,
+    ) -> Result<OptimalFace, Stopped> {
         let columns = open_columns(search, counts)?;
         // What shares a row or a variable hangs together.
         let mut part_of: Vec<usize> = (0..columns.len()).collect();
@@ -64,7 +67,7 @@ impl Face {
             let part = root(&mut part_of, index);
             members.entry(part).or_default().push(index);
         }
-        let mut face = Face { parts: Vec::new(), moving: BTreeMap::new(), scale: search.scale };
+        let mut face = OptimalFace { parts: Vec::new(), moving: BTreeMap::new(), scale: search.scale };
         for columns_of_part in members.values() {
             let columns = columns_of_part.iter().map(|&i| &columns[i]);
             face.add_part(search, columns.collect())?;

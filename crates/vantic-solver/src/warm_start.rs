@@ -11,13 +11,13 @@ impl Plan {
     ///
     /// `false` where the problems differ in more than rules, variables were removed, or nothing is solved yet: the plan
     /// stays as it was.
-    pub fn go_over_to(&mut self, problem: &Problem) -> bool {
+    pub fn reuse_for(&mut self, problem: &Problem) -> bool {
         let rows = &self.search.rows;
         let settled = rows.settle_rows().iter().map(|&row| row as usize);
-        let fits = self.is_standing()
+        let fits = self.is_solved()
             && self.removed_variables.is_empty()
             && rows.params == problem.params
-            && rows.given == problem.given
+            && rows.nonnegative == problem.nonnegative
             && rows.settle_rows().len() == problem.settle.len()
             && std::iter::zip(settled, &problem.settle).all(|(row, step)| rows.is_settle(row, step));
         if !fits {
