@@ -320,7 +320,7 @@ proptest! {
             many = if fits_line { many + 1 } else { 1 };
             (top, high) = (line_top, line_high);
         }
-        let told = placement.shown.values().next().copied();
+        let told = placement.visible_spares.values().next().copied();
         prop_assert_eq!(told.is_some_and(|t| t.cut), cut_from.is_some());
     }
 }

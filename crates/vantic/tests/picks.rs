@@ -207,12 +207,12 @@ fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
     };
     // The first counts, whatever is wished for.
     let known = look(300, "");
-    assert!(!known.placements[0].stopped && widths(&known).iter().all(|w| *w == 50.0));
+    assert!(!known.placements[0].hit_work_limit && widths(&known).iter().all(|w| *w == 50.0));
     // Where the first may grow it does, since that wish is weaker.
     let few = look(20, " ~ polish");
-    assert!(!few.placements[0].stopped && widths(&few).iter().all(|w| *w == 80.0));
+    assert!(!few.placements[0].hit_work_limit && widths(&few).iter().all(|w| *w == 80.0));
     let many = look(210, " ~ polish");
-    assert!(many.placements[0].stopped && widths(&many).iter().all(|w| w.is_finite() && *w >= 0.0));
+    assert!(many.placements[0].hit_work_limit && widths(&many).iter().all(|w| w.is_finite() && *w >= 0.0));
     assert!(many.findings.iter().any(|f| f.code == vantic::model::Code::Unsettled));
 }
 
@@ -254,7 +254,7 @@ proptest! {
         let mut making = Making::default();
         let plan = Plan::new(build(&all, &mut making)).unwrap();
         let placed = plan.place(&display, &PlainText).unwrap();
-        prop_assert!(!placed.stopped);
+        prop_assert!(!placed.hit_work_limit);
         let found = totals(plan.screen(), &placed);
         let mut best: Option<Vec<f64>> = None;
         for number in 0..1_usize << making.met {
