@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The stated limits of a screen.
 
 /// The most views a screen may have.
 pub const MAX_VIEWS: usize = 100_000;

@@ -178,7 +178,7 @@ proptest! {
     fn what_a_placement_says_of_its_rules_is_what_its_frames_say(screen in screens(), display in displays()) {
         let plan = plan(screen);
         let p = plan.place(&display, &PlainText).unwrap();
-        prop_assert!(!p.stopped);
+        prop_assert!(!p.hit_work_limit);
         let screen = plan.screen();
         let mut said: Vec<(RuleRef, f64)> = p.missed.iter().chain(&p.broken).map(|m| (m.rule, m.by)).collect();
         for (rule, level, _, by) in violations(screen, &p) {

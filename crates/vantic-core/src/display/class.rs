@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Classes of displays, and the catalogue of them.
 
 use crate::display::display::{Display, TURNED};
 use crate::display::error::DisplayError;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Why a display was refused.
 
 use crate::limits::MAX_NUMBER;
 

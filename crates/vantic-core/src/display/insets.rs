@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The parts of a display that the device covers.
 
 use serde::Serialize;
 

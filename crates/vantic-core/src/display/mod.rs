@@ -1,4 +1,6 @@
-//! TODO-HEAD
+//! What a screen is shown on: size, insets, density, text scale, direction, states.
+//!
+//! `class` is the catalogue, `quantity` what of a display can vary continuously. Stands on `geometry`.
 
 pub(crate) mod class;
 pub(crate) mod display;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What of a display can vary along a range.
 
 use crate::display::display::Display;
 use crate::display::error::DisplayError;

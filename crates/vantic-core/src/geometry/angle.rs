@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Angles.
 
 /// Sine and cosine. Quarter turns come out exactly, whatever the sine of a rounded pi.
 pub(crate) fn sin_cos_degrees(degrees: f64) -> (f64, f64) {

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The two axes that views are placed along.
 
 /// Along which axis a rule places a view.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

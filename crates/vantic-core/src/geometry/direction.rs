@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Which way a line of text runs.
 
 use serde::Serialize;
 

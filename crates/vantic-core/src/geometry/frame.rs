@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Frames: rectangles in logical pixels.
 
 use crate::geometry::axis::Axis;
 use crate::geometry::direction::Direction;

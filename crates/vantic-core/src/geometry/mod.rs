@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Axes, directions, frames and intervals: numbers with a meaning, and nothing of screens.
 
 pub(crate) mod angle;
 pub(crate) mod axis;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Findings that the author accepts.
 
 /// A finding that the author accepts on purpose.
 #[derive(Clone, Debug, PartialEq)]

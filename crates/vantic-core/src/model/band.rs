@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Bands: named conditions, and what they change.
 
 use crate::model::condition::Condition;
 use crate::model::id::{RuleId, ValueId, ViewId};

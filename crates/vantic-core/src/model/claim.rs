@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What a screen claims over a range of displays; data only.
 
 use crate::display::quantity::DisplayQuantity;
 use crate::model::condition::Property;

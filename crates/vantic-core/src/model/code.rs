@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The codes of findings: `accept` names them, so they stand with the model.
 
 use serde::Serialize;
 

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Coordinates, and what has them: views, the screen, the safe area.
 
 use crate::geometry::axis::Axis;
 use crate::geometry::direction::Direction;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The edges and the size that go with an axis.
 
 use crate::geometry::axis::Axis;
 use crate::model::coordinate::Coordinate;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What is expected to come out on a display; data only.
 
 use crate::geometry::frame::Frame;
 use crate::model::coordinate::Coordinate;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Words in other languages, and the pseudo-language.
 
 use crate::model::id::ViewId;
 use std::collections::BTreeMap;

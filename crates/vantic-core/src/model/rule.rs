@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Relations between coordinates, how strongly they are meant, and the rules that hold them.
 
 use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::expression::{Expr, Pair, Term};

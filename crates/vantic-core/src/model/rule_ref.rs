@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What a placement or a finding calls a rule: one of the screen's, or a built-in one.
 
 use crate::model::guide::Guide;
 use crate::model::id::{RuleId, ViewId};

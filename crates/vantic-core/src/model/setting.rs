@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What is set of a view that is no rule.
 
 use crate::model::arrangement::{Align, Arrangement, Share};
 use crate::model::coordinate::Side;

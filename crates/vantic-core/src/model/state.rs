@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Alternatives of a screen, of which one is shown at a time.
 
 /// Alternatives of a screen, of which one is shown at a time: closed and open, empty and full.
 #[derive(Clone, Debug, PartialEq, Eq)]

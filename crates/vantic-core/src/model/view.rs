@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! A view: a named rectangle, and what it holds.
 
 use crate::model::arrangement::{Arrangement, Item, Space};
 use crate::model::coordinate::Side;

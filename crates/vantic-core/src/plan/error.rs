@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Why a screen cannot be planned or placed.
 
 use crate::model::id::RuleId;
 

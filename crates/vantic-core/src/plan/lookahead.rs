@@ -7,7 +7,7 @@ use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::error::PlaceError;
-use crate::plan::parameters::params_of;
+use crate::plan::parameters::Parameters;
 use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::{NOTICEABLE, Placement};
 use crate::plan::plan::Live;
@@ -87,7 +87,7 @@ impl Looking<'_> {
         let (outcome, stopped) = settled.chooser.outcome();
         let placement = settled.placement(self.screen, self.compiled, self.display, &outcome, stopped);
         let mut direction = vec![0.0; settled.chooser.params.len()];
-        let (from, to) = (params_of(self.display), params_of(toward));
+        let (from, to) = (Parameters::of_display(self.display), Parameters::of_display(toward));
         for ((rate, from), to) in std::iter::zip(&mut direction, from).zip(to) {
             *rate = (to - from) / steps;
         }

@@ -6,7 +6,7 @@ use crate::model::expression::Expr;
 use crate::model::guide::{Guide, divides, edges_of};
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
-use crate::plan::parameters::{DisplayParams, TextParams};
+use crate::plan::parameters::{DisplayParams, ScrollParams, TextParams};
 use crate::plan::variant::Variant;
 use std::collections::HashMap;
 use vantic_solver::{Affine, Linear, ParamId, VarId};
@@ -53,7 +53,7 @@ pub(crate) struct Unknowns {
     pub(crate) boxes: Vec<Option<ViewVars>>,
     pub(crate) texts: Vec<Option<TextParams>>,
     /// How far views are scrolled: along the reading direction, and down.
-    pub(crate) scrolls: HashMap<ViewId, [ParamId; 2]>,
+    pub(crate) scrolls: HashMap<ViewId, ScrollParams>,
 }
 
 impl Unknowns {

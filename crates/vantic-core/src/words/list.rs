@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Lists of names in text.
 
 /// How many names a message lists one by one.
 const LISTED: usize = 5;

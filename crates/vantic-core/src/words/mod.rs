@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! How numbers, lists and misspelt names are put into text. Knows nothing of screens; everybody may call it.
 
 pub(crate) mod list;
 pub(crate) mod nearest;

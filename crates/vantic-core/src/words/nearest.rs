@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The name that was probably meant.
 
 /// The name among `known` that a misspelt one is most likely meant to be.
 pub fn nearest<'a>(name: &str, known: impl Iterator<Item = &'a str>) -> Option<String> {

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Numbers in text.
 
 /// A number of logical pixels for people: at most two decimals, no needless zeros.
 pub fn number(value: f64) -> String {

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Rules that decide nothing.
 
 use crate::check::rules::relation;
 use crate::finding::{Finding, Severity};

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What a check is told and what it gives.
 
 use crate::displays::displays::Displays;
 use crate::finding::{Finding, Severity};

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Errors in TOML files, with their line.
 
 /// The line of a byte, counted from 1.
 pub(crate) fn line_of(text: &str, span: Option<std::ops::Range<usize>>) -> usize {

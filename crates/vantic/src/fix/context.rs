@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What the search for fixes of one report has at hand.
 
 use crate::check::report::{CheckOptions, Report};
 use crate::files::bases::Assembled;

@@ -1,4 +1,6 @@
-//! TODO-HEAD
+//! What can be read off placements: neighbours, other anchorings, groups, distances, comparisons of two placements.
+//!
+//! Reads placements and screens, changes nothing; checks, fixes and the command-line tool call it.
 
 pub(crate) mod anchoring;
 pub(crate) mod compare;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Required rules that do not hold in a placement.
 
 use crate::finding::{Finding, Severity};
 use vantic_core::model::{Code, RuleRef, Screen};

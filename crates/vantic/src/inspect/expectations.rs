@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! A placement compared with what is expected of it.
 
 use vantic_core::model::{Expectation, Expected, Screen, ViewId, value_of};
 use vantic_core::plan::Placement;

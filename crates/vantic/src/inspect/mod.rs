@@ -1,4 +1,6 @@
-//! TODO-HEAD
+//! What is wrong with one placement, as its frames show it: `frames`, `targets_and_insets`, `broken_rules`, `expectations`.
+//!
+//! `check` and `sweep` both call it, so that they agree.
 
 pub(crate) mod broken_rules;
 pub(crate) mod expectations;

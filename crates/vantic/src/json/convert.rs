@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! From text to the JSON form and back.
 
 use crate::json::types::{Form, FormError};
 use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors};

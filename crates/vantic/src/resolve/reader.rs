@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What reads a tree into a screen: its state, and the walk over blocks and statements.
 
 use crate::resolve::scope::{Done, LetItem, LetState, Part, Reported, Scope, ScopeId};
 use crate::resolve::source_map::SourceMap;

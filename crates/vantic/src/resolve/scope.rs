@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What names stand for while a screen is read.
 
 use crate::syntax::tree::Node;
 use std::collections::HashMap;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What is swept, and how sure the result is.
 
 use vantic_core::display::{DisplayError, DisplayQuantity};
 use vantic_core::plan::PlaceError;

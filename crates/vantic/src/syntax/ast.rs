@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! What others ask of the syntax tree: words, blocks, labels and spans of a node.
 
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};

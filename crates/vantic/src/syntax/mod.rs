@@ -1,4 +1,7 @@
-//! TODO-HEAD
+//! Screen files as text: tokens (`lexer`), a lossless tree (`tree`, `parser`), errors with their places, and the canonical
+//! layout (`format`). `ast` has the questions that others ask of the tree.
+//!
+//! Knows comments and spans, and nothing of screens; `resolve`, `json` and `fix` stand on it.
 
 pub(crate) mod ast;
 pub(crate) mod error;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The node and token types of the lossless tree (rowan).
 
 use crate::syntax::lexer::Kind;
 

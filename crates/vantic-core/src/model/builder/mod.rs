@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
 pub(crate) mod builder;
 pub(crate) mod references;

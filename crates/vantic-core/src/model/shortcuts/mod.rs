@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Rules that are more than a relation, for Rust and screen files alike.
 
 pub(crate) mod pins;
 pub(crate) mod rules;

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! Sides pinned to a box, and the siblings before and after.
 
 use crate::model::coordinate::{Anchor, Side};
 use crate::model::expression::Expr;

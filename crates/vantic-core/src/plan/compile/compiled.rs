@@ -13,7 +13,7 @@ use crate::model::view::{ContentStrength, Image, View};
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::heights_apart;
 use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutStrength};
-use crate::plan::parameters::{DisplayParams, TextParams};
+use crate::plan::parameters::Parameters;
 use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
@@ -92,25 +92,19 @@ pub(crate) struct Compiled {
     pub(crate) shown: Vec<(ViewId, VisibleSpares)>,
     /// What grids came to be.
     pub(crate) grids: Vec<GridCells<Linear>>,
-    /// The views that may scroll, in the order of their parameters: behind those of the texts, two each, how far
-    /// along the reading direction and how far down.
+    /// The views that may scroll, in the order of their parameters.
     pub(crate) scrollers: Vec<ViewId>,
 }
 
 impl Compiled {
+    /// The parameters of the problem.
+    pub(crate) fn parameters(&self) -> Parameters {
+        Parameters::new(self.texts.len(), self.scrollers.len())
+    }
+
     pub(crate) fn new(screen: &Screen, variant: Variant, direction: Direction, choices: &Choices) -> Self {
         let mut build = ProblemBuilder::new();
-        let mut param = || build.parameter();
-        let display = DisplayParams {
-            width: param(),
-            height: param(),
-            left: param(),
-            top: param(),
-            right: param(),
-            bottom: param(),
-            pixel: param(),
-            cover: param(),
-        };
+        let display = Parameters::declare_display(&mut build);
         let mut texts = Vec::new();
         let mut text_params = vec![None; screen.views.len()];
         let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
@@ -125,10 +119,7 @@ impl Compiled {
             meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
             boxes.push(Some(unknowns));
             if view.text.is_some() {
-                let mut param = || build.parameter();
-                let measured =
-                    TextParams { width: param(), longest: param(), height: param(), ascent: param() };
-                text_params[id.index()] = Some(measured);
+                text_params[id.index()] = Some(Parameters::declare_text(&mut build));
                 texts.push(id);
             }
         }
@@ -137,7 +128,7 @@ impl Compiled {
             |(id, view): &(ViewId, &View)| view.content_box.is_some() && boxes[id.index()].is_some();
         let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
         for &view in &scrollers {
-            scroll_params.insert(view, [build.parameter(), build.parameter()]);
+            scroll_params.insert(view, Parameters::declare_scroller(&mut build));
         }
         let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
         let arrangements = Arrangements::new(screen, &variant, choices);

@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The rules that arrangements come down to, as they are gathered.
 
 use crate::model::arrangement::{Align, Arrangement};
 use crate::model::coordinate::Coordinate;

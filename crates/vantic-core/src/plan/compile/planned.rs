@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! A variant, with what it was compiled to for each choice of its arrangements.
 
 use crate::geometry::direction::Direction;
 use crate::model::screen::Screen;

@@ -15,7 +15,7 @@ use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::compile::layout_rules::GridCells;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
-use crate::plan::parameters::{height_param, params_of};
+use crate::plan::parameters::Parameters;
 use crate::plan::place::placement::{Appearance, Missed, NOTICEABLE, Placement};
 use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
@@ -211,12 +211,12 @@ impl<'a> TextFixpoint<'a> {
         warm: Option<vantic_solver::Plan>,
         mut space: Scratch,
     ) -> Result<Self, PlaceError> {
-        let variant = &compiled.variant;
+        let (variant, order) = (&compiled.variant, compiled.parameters());
         let solved = std::mem::take(&mut space.solved);
         let Scratch { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } =
             &mut space;
         params.clear();
-        params.extend(params_of(display));
+        params.extend(Parameters::of_display(display));
         let size_at =
             |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
         unwrapped.clear();
@@ -228,11 +228,10 @@ impl<'a> TextFixpoint<'a> {
             unwrapped.push(size);
             let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
             guessed |= last.is_some_and(|last| last != size.height);
-            params.extend([size.width, size.longest, last.unwrap_or(size.height), size.ascent]);
+            params.extend(Parameters::of_text(&size, last.unwrap_or(size.height)));
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
-        let offsets = params.len();
-        params.extend(compiled.scrollers.iter().flat_map(|_| [0.0; 2]));
+        params.resize(order.scrolled().end, 0.0);
         sizes.clone_from(unwrapped);
         tallest.clear();
         tallest.extend(sizes.iter().map(|s| s.height));
@@ -241,7 +240,7 @@ impl<'a> TextFixpoint<'a> {
         chooser.solve(params);
         if guessed && !chooser.holds() {
             for (i, size) in unwrapped.iter().enumerate() {
-                params[height_param(i)] = size.height;
+                params[order.height_of(i)] = size.height;
             }
             chooser.solve(params);
         }
@@ -256,7 +255,7 @@ impl<'a> TextFixpoint<'a> {
                 let at = text_size(screen, variant, display, measure, view, unwrapped[i], width)?;
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
-                let by = (params[height_param(i)] - at.height).abs();
+                let by = (params[order.height_of(i)] - at.height).abs();
                 if by > if guessed && compiled.heights_apart[i] { 0.0 } else { NOTICEABLE } {
                     moved.push(i);
                 }
@@ -265,22 +264,22 @@ impl<'a> TextFixpoint<'a> {
             scrolled.extend(scrolled_at(screen, compiled, display, chooser.values()));
             let wanted = || scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]);
             let rests =
-                std::iter::zip(&params[offsets..], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
+                std::iter::zip(&params[order.scrolled()], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
                 // Where a text does not come to rest, the height it was given counts.
                 heights.resize(screen.views.len(), None);
                 for (i, size) in sizes.iter_mut().enumerate() {
-                    size.height = params[height_param(i)];
+                    size.height = params[order.height_of(i)];
                     heights[compiled.texts[i].index()] = Some(size.height);
                 }
                 return Ok(Self { chooser, space });
             }
-            for (param, offset) in std::iter::zip(&mut params[offsets..], wanted()) {
+            for (param, offset) in std::iter::zip(&mut params[order.scrolled()], wanted()) {
                 *param = offset;
             }
             let last = round + 1 == MAX_ROUNDS;
             for &i in moved.iter() {
-                params[height_param(i)] = if last { tallest[i] } else { sizes[i].height };
+                params[order.height_of(i)] = if last { tallest[i] } else { sizes[i].height };
             }
             if last {
                 unsettled.clear();

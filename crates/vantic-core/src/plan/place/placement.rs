@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! The answer: where everything is on a display.
 
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;

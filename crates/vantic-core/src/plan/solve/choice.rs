@@ -1,4 +1,4 @@
-//! TODO-HEAD
+//! One assignment of arguments to each `max` and `min`, and a search through assignments.
 
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
 use crate::plan::compile::compiled::MinMaxNode;
