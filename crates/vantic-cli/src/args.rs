@@ -3,7 +3,7 @@
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use std::path::PathBuf;
 
-/// Places the views of a screen by rules, and says what is wrong with the rules.
+/// Places the views of a screen by rules, and reports what is wrong with the rules.
 #[derive(Debug, Parser)]
 #[command(name = "vantic", version, arg_required_else_help = true, max_term_width = 100)]
 pub(crate) struct Arguments {
@@ -13,27 +13,27 @@ pub(crate) struct Arguments {
 
 #[derive(Debug, Subcommand)]
 pub(crate) enum Command {
-    /// Run the whole story on the screens that come with the program.
+    /// A guided tour on the demo screens, with pictures.
     Demo(DemoArgs),
-    /// Everything wrong or doubtful about a screen, on all displays.
+    /// Check for errors, warnings and notes on all displays.
     Check(CheckArgs),
-    /// The frames of a screen's views, on one display or several side by side.
+    /// Print the frames of the views, on one display or several.
     Place(PlaceArgs),
     /// Look up rules, bands, neighbours, distances and free space.
     Show(ShowArgs),
-    /// Which rules decide where something is, and what it would take to change it.
+    /// Explain which rules decide a position or size, and what would change it.
     Why(WhyArgs),
-    /// A whole range of sizes: where it starts to break, exactly.
+    /// Sweep a range of sizes: where exactly something starts to break.
     Sweep(SweepArgs),
-    /// A picture of one display, or a sheet of several.
+    /// Draw one display, a sheet of several, or a review page.
     Draw(DrawArgs),
-    /// What moved between two versions, displays or bands, and which rules made it so.
+    /// Compare two versions, displays or bands: what moved, and which rules caused it.
     Compare(CompareArgs),
-    /// The canonical layout of a screen file, or its JSON form.
+    /// Format a screen file, or convert it to or from JSON.
     Fmt(FmtArgs),
-    /// The displays that screens are checked on, and how to use one's own.
+    /// List the displays that screens are checked on; how to use your own.
     Displays(DisplaysArgs),
-    /// A finding explained: what it is, why it matters, an example, and how to mend it.
+    /// Explain a finding: what it means, why it matters, an example, and how to fix it.
     About(AboutArgs),
 }
 
@@ -41,16 +41,16 @@ pub(crate) enum Command {
 #[derive(Clone, Debug, Args)]
 pub(crate) struct DisplayArgs {
     /// A display: WIDTHxHEIGHT in logical pixels, an aspect with one side (16:9@720w), or a name from `vantic displays`;
-    /// behind commas what else holds there ("tablet, right to left, text 1.3"). May be given many times. Without it: the
-    /// whole catalogue, each in its orientations.
+    /// add settings after commas ("tablet, right to left, text 1.3"). Can be given several times. Default: the whole
+    /// catalogue, each display in its orientations.
     #[arg(long = "display", short = 'd', value_name = "DISPLAY")]
     pub(crate) displays: Vec<String>,
 
-    /// A file with displays of your own, instead of the catalogue; `vantic displays --schema` says what it holds.
+    /// A file with displays of your own, instead of the catalogue; `vantic displays --schema` describes the format.
     #[arg(long = "displays", value_name = "FILE")]
     pub(crate) own: Option<PathBuf>,
 
-    /// Each display turned by a quarter as well.
+    /// Add each display rotated by 90 degrees.
     #[arg(long)]
     pub(crate) turn: bool,
 
@@ -58,34 +58,34 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "L,T,R,B", value_delimiter = ',', num_args = 1)]
     pub(crate) insets: Vec<f64>,
 
-    /// The reader's text scales to try, such as `1,1.5,2`.
+    /// Text scales to check, such as `1,1.5,2`.
     #[arg(long, value_name = "FACTORS", value_delimiter = ',', num_args = 1)]
     pub(crate) text_scale: Vec<f64>,
 
-    /// The languages to try, such as `fi,he`: of those that the screen has words in, `own` for its own words, `all`, or
-    /// `pseudo` for words that are accented and 40% longer. Check tries all without it.
+    /// Languages to check, such as `fi,he`: those of the screen, `own` for its original words, `all`, or `pseudo` for
+    /// accented words that are 40% longer. `check` uses all by default.
     #[arg(long, value_name = "NAMES", value_delimiter = ',', num_args = 1)]
     pub(crate) language: Vec<String>,
 
-    /// An alternative of a state to show, `menu=open`, or `all`. May be given for several states. Check tries all
-    /// without it.
+    /// The alternative of a state to show, such as `menu=open`, or `all`. Can be given for several states. `check` uses
+    /// all by default.
     #[arg(long, value_name = "STATE=SHOWN")]
     pub(crate) state: Vec<String>,
 
-    /// A keyboard on the screen, this high in logical pixels; rules read what is left as `clear`.
+    /// The height of an on-screen keyboard in logical pixels; rules refer to the remaining area as `clear`.
     #[arg(long, value_name = "HEIGHT", default_value_t = 0.0)]
     pub(crate) keyboard: f64,
 
-    /// Scroll a view so far, in logical pixels: `board=120`, `board=end`, or along the reading direction and
-    /// down, `board=40,120`. May be given for several views.
+    /// Scroll a view by this much in logical pixels: `board=120`, `board=end`, or horizontally and vertically,
+    /// `board=40,120`. Can be given for several views.
     #[arg(long, value_name = "VIEW=BY")]
     pub(crate) scroll: Vec<String>,
 
-    /// Read from right to left.
+    /// Lay out from right to left.
     #[arg(long)]
     pub(crate) right_to_left: bool,
 
-    /// Read from left to right, and from right to left.
+    /// Lay out in both directions.
     #[arg(long, conflicts_with = "right_to_left")]
     pub(crate) both_directions: bool,
 }
@@ -100,11 +100,11 @@ impl DisplayArgs {
 /// How texts are measured.
 #[derive(Clone, Debug, Args)]
 pub(crate) struct TextArgs {
-    /// What measures texts: the font that comes with the program, or sums for tests.
+    /// How texts are measured: with the built-in font, or with simple arithmetic, for tests.
     #[arg(long, value_enum, default_value_t = Measurer::Font)]
     pub(crate) measure: Measurer,
 
-    /// Every word this many percent longer, as in another language.
+    /// Make every word this many percent longer, as in another language.
     #[arg(long, value_name = "PERCENT", default_value_t = 0.0, value_parser = percent)]
     pub(crate) longer: f64,
 }
@@ -119,11 +119,11 @@ fn percent(text: &str) -> Result<f64, String> {
 /// What measures texts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub(crate) enum Measurer {
-    /// The font that comes with the program.
+    /// The built-in font.
     Font,
-    /// Every character half the font size wide, lines broken at blanks.
+    /// Every character half the font size wide, lines broken at spaces.
     Plain,
-    /// The same, but lines = ceil(width on one line / width), wherever words end.
+    /// As plain, but lines = ceil(width on one line / width), regardless of words.
     Even,
 }
 
@@ -144,30 +144,29 @@ pub(crate) struct CheckArgs {
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// Tell overlaps by the bounds of what is painted, turned and scaled, not by the frames.
+    /// Detect overlaps from painted bounds (rotated and scaled), not from frames.
     #[arg(long)]
     pub(crate) painted: bool,
-    /// Make the edits of a way out, such as `1a`, or of several, `1a,2b`; `all` takes the first way out of each finding, one
-    /// after the other. `1a@3f2c`, as a check tells it, is refused where the file has changed since. The file as it was is
-    /// kept beside it.
-    #[arg(long, value_name = "WAYS", value_delimiter = ',', num_args = 1)]
+    /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies the first fix of each finding, one after the
+    /// other. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The original is saved as FILE.old.
+    #[arg(long, value_name = "FIXES", value_delimiter = ',', num_args = 1)]
     pub(crate) fix: Vec<String>,
-    /// With --fix: show what would be edited, and write nothing.
+    /// With --fix: show the edits, and write nothing.
     #[arg(long, requires = "fix")]
     pub(crate) preview: bool,
-    /// Look for no ways out of what is found.
+    /// Don't search for fixes.
     #[arg(long, conflicts_with = "fix")]
-    pub(crate) no_ways: bool,
-    /// Exit with 1 on warnings and notes too.
+    pub(crate) no_fixes: bool,
+    /// Exit with code 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,
-    /// Show the table of displays where all are clean, too.
+    /// Show the table of displays even if all are clean.
     #[arg(long)]
     pub(crate) table: bool,
-    /// How much longer the words of each text could get before something breaks.
+    /// Show how much longer each text can get before something breaks.
     #[arg(long, conflicts_with = "fix")]
     pub(crate) room: bool,
-    /// A folder for a picture of each display that breaks a claim.
+    /// Write a picture of each display that breaks a claim to this folder.
     #[arg(long, value_name = "FOLDER")]
     pub(crate) pictures: Option<PathBuf>,
     /// For people (text), for machines (json), for code review (sarif), or for build servers (junit).
@@ -196,16 +195,16 @@ pub(crate) struct PlaceArgs {
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// Frames from the top left corner of the view around each, not from the screen's.
+    /// Print frames relative to the parent instead of the screen.
     #[arg(long)]
     pub(crate) local: bool,
-    /// Frames in whole pixels of the display, with edges rounded so that what touches still touches.
+    /// Print frames in device pixels, with edges rounded so that adjacent views stay adjacent.
     #[arg(long, conflicts_with = "local")]
     pub(crate) pixels: bool,
-    /// Frames in logical pixels of the display, where the screen is drawn for a size and scaled.
+    /// Print frames in logical pixels of the display, for a screen that is scaled from a design size.
     #[arg(long, conflicts_with_all = ["local", "pixels"])]
     pub(crate) device: bool,
-    /// The frames as a file of expectations, to be kept beside the screen file as its tests.
+    /// Print the frames as a file of expectations, to keep beside the screen file as its tests.
     #[arg(long, conflicts_with_all = ["local", "pixels", "device", "format"])]
     pub(crate) expectations: bool,
     /// For people (text) or for machines (json).
@@ -283,14 +282,14 @@ pub(crate) struct ShowViews {
 pub(crate) struct WhyArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// What to explain: a coordinate such as `header.title.left`, a view for all four of its, or a rule such as
-    /// `board.until` or `board#2`, for what keeps it from holding.
+    /// What to explain: a coordinate such as `header.title.left`, a view for all four of its coordinates, or a rule such as
+    /// `board.until` or `board#2`, for what prevents it.
     #[arg(value_name = "VIEW.COORDINATE")]
     pub(crate) what: String,
-    /// What keeps the coordinate from being larger.
+    /// Explain what prevents a larger value.
     #[arg(long, conflicts_with = "less")]
     pub(crate) more: bool,
-    /// What keeps the coordinate from being smaller.
+    /// Explain what prevents a smaller value.
     #[arg(long)]
     pub(crate) less: bool,
     #[command(flatten)]
@@ -304,18 +303,18 @@ pub(crate) struct WhyArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct CompareArgs {
-    /// The screen file, as it was.
+    /// The screen file before.
     pub(crate) file: PathBuf,
-    /// The screen file as it is; without it, the first is compared with itself on two displays, or in two bands.
+    /// The screen file after; without it, the first is compared with itself on two displays or in two bands.
     pub(crate) other: Option<PathBuf>,
-    /// A rule (`board#2`, `header.tall`), the rules of a view (`board`), or those of a view and of all that is in it (`board.*`):
-    /// the one file is compared with itself without them. What goes and what stays is listed first.
+    /// Compare the file with itself without a rule (`board#2`, `header.tall`), the rules of a view (`board`), or those of a
+    /// view and everything in it (`board.*`). Lists which rules go and which stay.
     #[arg(long, value_name = "WHAT", conflicts_with_all = ["other", "band"])]
     pub(crate) without: Option<String>,
-    /// Writes the file without them; as it was it is kept beside it.
+    /// With --without: write the file without those rules. The original is saved as FILE.old.
     #[arg(long, requires = "without")]
     pub(crate) write: bool,
-    /// A band of the one file, named twice: `--band narrow --band wide`; `none` for a display in no band.
+    /// Compare two bands of one file: `--band narrow --band wide`; `none` for a display in no band.
     #[arg(long, value_name = "BAND")]
     pub(crate) band: Vec<String>,
     #[command(flatten)]
@@ -331,25 +330,25 @@ pub(crate) struct CompareArgs {
 pub(crate) struct SweepArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// Widths from and to, in logical pixels (320..1600 without any range); with --height as well, the rectangle of both.
+    /// The range of widths in logical pixels (default 320..1600); with --height as well, the rectangle of both.
     #[arg(long, value_name = "FROM..TO", value_parser = range)]
     pub(crate) width: Option<(f64, f64)>,
-    /// Heights from and to, in logical pixels.
+    /// The range of heights in logical pixels.
     #[arg(long, value_name = "FROM..TO", value_parser = range)]
     pub(crate) height: Option<(f64, f64)>,
-    /// Widths from and to, with the height in proportion.
+    /// The range of widths, with the height in proportion.
     #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height"])]
     pub(crate) aspect: Option<(f64, f64)>,
-    /// The reader's text scales from and to.
+    /// The range of text scales.
     #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height", "aspect"])]
     pub(crate) text: Option<(f64, f64)>,
-    /// Anything else of the display, such as `keyboard=0..300`, `top-inset=0..60` or `density=1..3`.
+    /// The range of another display setting, such as `keyboard=0..300`, `top-inset=0..60` or `density=1..3`.
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
     pub(crate) over: Option<String>,
-    /// Count siblings that are nearer to one another than this, in logical pixels, as overlapping.
+    /// Also report siblings that are closer than this, in logical pixels.
     #[arg(long, value_name = "DISTANCE", default_value_t = 0.0)]
     pub(crate) gap: f64,
-    /// A picture to write, .png or .svg: a track for each view, or the map of a rectangle.
+    /// Write a picture, .png or .svg: a track for each view, or a map of the rectangle.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: Option<PathBuf>,
     #[command(flatten)]
@@ -363,14 +362,14 @@ pub(crate) struct SweepArgs {
 
 /// `320..1600`.
 fn range(text: &str) -> Result<(f64, f64), String> {
-    let wrong = || format!("`{text}` is no range: write two numbers such as 320..1600");
+    let wrong = || format!("`{text}` is not a range: write two numbers such as 320..1600");
     let (from, to) = text.split_once("..").ok_or_else(wrong)?;
     let number = |part: &str| part.trim().parse::<f64>().ok().filter(|n| n.is_finite()).ok_or_else(wrong);
     let (from, to) = (number(from)?, number(to)?);
     if from < to {
         Ok((from, to))
     } else {
-        Err(format!("`{text}` is upside down or empty: write the lesser number first"))
+        Err(format!("`{text}` is reversed or empty: write the smaller number first"))
     }
 }
 
@@ -385,16 +384,15 @@ impl SweepArgs {
 pub(crate) struct DrawArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// The picture to write, .png or .svg; or with the ending .html a page for a review, with every display and what is
-    /// found on it.
+    /// The file to write: a picture (.png or .svg), or a review page (.html) with every display and its findings.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: PathBuf,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
-    /// Draw the rules as dimension lines with their distances (on a picture of one display).
+    /// Draw the rules as dimension lines with their distances (one display only).
     #[arg(long)]
     pub(crate) rules: bool,
-    /// Draw the guides as thin lines (on a picture of one display).
+    /// Draw the guides as thin lines (one display only).
     #[arg(long)]
     pub(crate) guides: bool,
 }
@@ -404,7 +402,7 @@ pub(crate) struct FmtArgs {
     /// The screen files; `.json` for the JSON form.
     #[arg(required_unless_present = "schema")]
     pub(crate) files: Vec<PathBuf>,
-    /// Print the files in the other form: as JSON, or as a screen file.
+    /// Convert: print the files as JSON, or as screen files.
     #[arg(long = "as", value_enum, value_name = "FORM", conflicts_with_all = ["write", "check"])]
     pub(crate) to: Option<FileForm>,
     /// Print the JSON Schema of the JSON form.
@@ -413,7 +411,7 @@ pub(crate) struct FmtArgs {
     /// Write the files instead of printing them.
     #[arg(long, conflicts_with = "check")]
     pub(crate) write: bool,
-    /// Only say which files are not in the canonical layout, and exit with 1 if any is.
+    /// List the files that are not in the canonical layout, and exit with code 1 if there are any.
     #[arg(long)]
     pub(crate) check: bool,
 }
@@ -421,9 +419,9 @@ pub(crate) struct FmtArgs {
 /// The forms of a screen file.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub(crate) enum FileForm {
-    /// The language of screen files.
+    /// A screen file.
     Vantic,
-    /// The same content as JSON, without comments.
+    /// JSON; comments are lost.
     Json,
 }
 
@@ -442,7 +440,7 @@ pub(crate) struct DisplaysArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct AboutArgs {
-    /// The code of a finding, such as `overlap`; without it, all codes.
+    /// The code of a finding, such as `overlap`; default: list all codes.
     pub(crate) code: Option<String>,
 }
 

@@ -14,7 +14,7 @@ pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Repo
     let how = CheckOptions { painted: args.painted, ..CheckOptions::default() };
     let mut report = checked(loaded, &args.displays, Defaults::All, &texts, how)?;
     loaded.name_parts(&mut report.findings);
-    if !args.no_ways {
+    if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
         loaded.mend(&mut report, &texts, CheckOptions { displays: Some(&known), ..how });
     }

@@ -1,9 +1,8 @@
-//! What is wrong with a screen file, shown at its lines.
+//! The errors of a screen file, laid out like findings: what is wrong, the line with what is meant underlined, and what to
+//! do next.
 
-use crate::output::RED;
-use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
+use crate::output::{FAINT, RED, count};
 use anstream::eprintln;
-use std::io::IsTerminal;
 use std::ops::Range;
 use vantic::files::{Assembled, InFile};
 use vantic::syntax::{SourceError, SourceErrors, line_and_column};
@@ -18,53 +17,55 @@ const AROUND: usize = 100;
 
 /// Lays out the errors of a screen file and its bases, each with its line.
 pub(crate) fn show(files: &Assembled, errors: &SourceErrors) -> RenderedErrors {
-    let renderer = if std::io::stderr().is_terminal() { Renderer::styled() } else { Renderer::plain() };
+    let own = files.names().next().unwrap_or_default();
     let mut out = String::new();
     for error in &errors.errors {
-        out += &one(&renderer, files, error);
-        out += "\n\n";
+        out += &one(files, own, error);
+        out.push('\n');
     }
     if errors.total > errors.errors.len() {
         out += &format!("... and {} more\n\n", errors.total - errors.errors.len());
     }
-    let path = files.names().next().unwrap_or_default();
-    out += &format!("{path}: {}", crate::output::count(errors.total, "error"));
+    out += &format!("{own}: {}", count(errors.total, "error"));
     RenderedErrors(out)
 }
 
-fn one(renderer: &Renderer, files: &Assembled, error: &SourceError) -> String {
-    let InFile { name: path, text, span } = files.place(&error.span);
-    if text.is_empty() || span == (0..0) {
-        let title = Level::ERROR.primary_title(format!("{path}: {}", error.message));
-        let help = error.help.iter().map(|h| Level::HELP.message(h.as_str()));
-        return renderer.render(&[title.elements(help)]);
-    }
-    let (line, column) = line_and_column(text, span.start);
-    let mut group = Group::with_title(Level::ERROR.primary_title(error.message.as_str()));
-    let (shown, span, whole) = line_around(text, &span);
-    let mut snippet = Snippet::source(shown).line_start(line).annotation(AnnotationKind::Primary.span(span));
-    if whole {
-        snippet = snippet.path(path);
-    } else {
-        // The column would be counted in the part that is shown.
-        group = group.element(Origin::path(path).line(line).char_column(column));
-    }
-    group = group.element(snippet);
+fn one(files: &Assembled, own: &str, error: &SourceError) -> String {
+    let mut out = format!("{RED}error{RED:#}  {}\n", error.message);
+    out += &place(files, own, &error.span, "");
     if let Some((span, what)) = &error.related {
-        let InFile { name: path, text, span } = files.place(span);
-        let (line, _) = line_and_column(text, span.start);
-        let (shown, span, _) = line_around(text, &span);
-        let snippet = Snippet::source(shown).line_start(line).path(path);
-        group = group.element(snippet.annotation(AnnotationKind::Context.span(span).label(what.as_str())));
+        out += &place(files, own, span, what);
     }
     if let Some(help) = &error.help {
-        group = group.element(Level::HELP.message(help.as_str()));
+        out += &format!("    {FAINT}next:{FAINT:#} {help}\n");
     }
-    renderer.render(&[group])
+    out
 }
 
-/// The part of the line around a span, the span within it, and whether that is the whole line.
-fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>, bool) {
+/// A line with a part of it underlined, and what is said of that part. Nothing where the file is not text at all.
+fn place(files: &Assembled, own: &str, span: &Range<usize>, label: &str) -> String {
+    let InFile { name, text, span } = files.place(span);
+    if text.is_empty() || span == (0..0) {
+        return String::new();
+    }
+    let (line, column) = line_and_column(text, span.start);
+    let (shown, part) = line_around(text, &span);
+    let base = if name == own { String::new() } else { format!(" (in {name})") };
+    let indent = shown.len() - shown.trim_start().len();
+    let lead = format!("    line {line:>3}:{column:<3}  ");
+    let width = |text: &str| text.chars().count();
+    let before = lead.len() + width(&shown[indent.min(part.start)..part.start]);
+    let underline = "~".repeat(width(&shown[part]).max(1));
+    let label = if label.is_empty() { String::new() } else { format!(" {label}") };
+    format!(
+        "{FAINT}{lead}{FAINT:#}{}{FAINT}{base}{FAINT:#}\n{}{RED}{underline}{RED:#}{label}\n",
+        shown.trim(),
+        " ".repeat(before)
+    )
+}
+
+/// The part of the line around a span, and the span within it.
+fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>) {
     let line_start = text[..span.start].rfind('\n').map_or(0, |i| i + 1);
     let line_end = text[span.start..].find('\n').map_or(text.len(), |i| span.start + i);
     let end = span.end.clamp(span.start, line_end);
@@ -76,7 +77,7 @@ fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>, bool) 
     let trail = if after.len() < line_end - end { "..." } else { "" };
     let at = lead.len() + before.len();
     let shown = format!("{lead}{before}{inside}{after}{trail}").replace(['\t', '\r'], " ");
-    (shown, at..at + inside.len(), lead.is_empty() && trail.is_empty())
+    (shown, at..at + inside.len())
 }
 
 /// Says what went wrong, on standard error.

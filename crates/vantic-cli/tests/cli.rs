@@ -467,7 +467,7 @@ fn a_large_screen_is_checked_in_one_piece() {
     let last = &frames["r2999"];
     assert_eq!(last["top"].as_f64().unwrap() + last["height"].as_f64().unwrap(), f64::from(bottom));
     // Only what starts on the screen is there to be seen; the rest is lost, and said to be.
-    let check = ["check", "rows.vantic", "-d", "300x400", "--no-ways", "--format", "json"];
+    let check = ["check", "rows.vantic", "-d", "300x400", "--no-fixes", "--format", "json"];
     let found = json(&check, folder.path(), 1);
     let lost = found["findings"]
         .as_array()

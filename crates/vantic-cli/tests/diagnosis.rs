@@ -62,7 +62,7 @@ fn each_code_is_explained_with_an_example_that_shows_it() {
         let displays: Vec<&str> = displays.split('`').skip(1).step_by(2).collect();
         let example = section.split("```\n").nth(1).unwrap();
         let folder = with(example);
-        let mut arguments = vec!["check", "a.vantic", "--format", "json", "--no-ways"];
+        let mut arguments = vec!["check", "a.vantic", "--format", "json", "--no-fixes"];
         displays.iter().for_each(|d| arguments.extend(["-d", d]));
         let output = vantic(&arguments, folder.path());
         let found: Value = serde_json::from_slice(&output.stdout).unwrap_or_default();
@@ -230,7 +230,7 @@ fn a_range_is_told_drawn_and_proven() {
     for (width, found) in [(ends - 0.1, true), (ends + 0.1, false)] {
         let display = format!("{width}x620");
         let check = json(
-            &["check", "faults/overlap.vantic", "-d", &display, "--no-ways", "--format", "json"],
+            &["check", "faults/overlap.vantic", "-d", &display, "--no-fixes", "--format", "json"],
             &demo,
             0,
         );
@@ -273,7 +273,7 @@ fn claims_are_proven_or_refuted_by_the_least_display() {
     );
     let pictures = folder.path().join("pictures");
     let told = run(
-        &["check", "a.vantic", "-d", "1000x700", "--pictures", "pictures", "--no-ways"],
+        &["check", "a.vantic", "-d", "1000x700", "--pictures", "pictures", "--no-fixes"],
         folder.path(),
         1,
     );
@@ -409,7 +409,7 @@ fn the_room_for_words_is_where_a_check_of_longer_words_breaks() {
     );
     let longer = |percent: &str| {
         let arguments =
-            ["check", "a.vantic", "-d", "300x400", "--measure", "plain", "--longer", percent, "--no-ways"];
+            ["check", "a.vantic", "-d", "300x400", "--measure", "plain", "--longer", percent, "--no-fixes"];
         run(&arguments, folder.path(), 0).contains("overlap")
     };
     assert!(!longer("138") && longer("142"));
