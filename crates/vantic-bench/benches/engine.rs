@@ -191,7 +191,7 @@ fn matrix(c: &mut Criterion) {
             BatchSize::LargeInput,
         );
     });
-    // A range with all its borders, and ways out of what a fault in the same screen breaks.
+    // A range with all its borders, and fixes of what a fault in the same screen breaks.
     let range = vantic::sweep::Range {
         along: vantic::display::DisplayQuantity::Width,
         from: 320.0,
@@ -235,7 +235,7 @@ fn matrix(c: &mut Criterion) {
     group.finish();
 }
 
-/// How many ways out there are of the planted fault.
+/// How many fixes there are of the planted fault.
 const FIXES: usize = 2;
 
 /// The screen that is checked, with ports of different lengths, so that each breaks its lines elsewhere.
@@ -384,7 +384,7 @@ fn against_package(made: &Workload) -> (Option<Duration>, Option<Duration>) {
     let count = made.problem.variable_count();
     let nonnegative: Vec<bool> = (0..count).map(|v| made.problem.is_nonnegative(v)).collect();
     let whole = by_package(&rules, count, &nonnegative);
-    // Presolved: every must equality taken out, what remains in terms of the variables left.
+    // Presolved: every required rule equality taken out, what remains in terms of the variables left.
     let (left, sums) = presolved(&rules, count);
     let reduce = |rule: &FullProblem| {
         let mut terms = vec![0.0; left.len()];

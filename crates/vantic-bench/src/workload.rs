@@ -71,7 +71,7 @@ impl Maker {
         self.rules.push(rule);
     }
 
-    /// A must: both sides are equal.
+    /// A required rule: both sides are equal.
     fn equal(&mut self, a: Linear, b: Linear, plus: f64) {
         self.rule(minus(a, b).plus(-plus), Relation::Equal, 0);
     }

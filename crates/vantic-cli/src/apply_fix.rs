@@ -1,4 +1,4 @@
-//! `vantic check --fix`: the edits of ways out, shown or made.
+//! `vantic check --fix`: the edits of fixes, shown or made.
 
 use crate::args::CheckArgs;
 use crate::checking::check_with_fixes;
@@ -11,10 +11,10 @@ use vantic::check::Report;
 use vantic::finding::{Edit, Fix, Severity};
 use vantic::fix::edited;
 
-/// How many ways out `all` takes at most, one after the other.
+/// How many fixes `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
 
-/// Makes the edits of the ways out that were named, and checks again. What is told of it comes before the report.
+/// Makes the edits of the fixes that were named, and checks again. What is reported of it comes before the report.
 pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(Loaded, Report, String)> {
     if is_json(&args.file) {
         let shown = args.file.display();
@@ -37,23 +37,23 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
         told += &format!("{BOLD}{}{BOLD:#}  {}\n", fix.name, fix.text);
     }
     if fixes.is_empty() {
-        told += "no way out is left that could be taken\n";
+        told += "no fix is left to apply\n";
     }
-    let mended = loaded.with_texts(&texts)?;
-    let after = check_with_fixes(&mended, args)?;
+    let fixed = loaded.with_texts(&texts)?;
+    let after = check_with_fixes(&fixed, args)?;
     if !args.preview {
         told += &write_all(&before, &texts)?;
     } else {
         for ((name, old), (_, new)) in before.iter().zip(&texts).filter(|(old, new)| old.1 != new.1) {
             told += &shown(name, old, new);
         }
-        told += &format!("{FAINT}nothing was written; with the edits:{FAINT:#}\n");
+        told += &format!("{FAINT}nothing was written; after the edits:{FAINT:#}\n");
     }
     told.push('\n');
-    Ok((mended, after, told))
+    Ok((fixed, after, told))
 }
 
-/// The ways out of these names.
+/// The fixes of these names.
 fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
     let all = || report.findings.iter().flat_map(|f| &f.fixes);
     let find = |told: &String| {
@@ -71,14 +71,14 @@ fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
             } else {
                 format!("there are {}, or `all`", known.join(", "))
             };
-            bail!("--fix {told}: there is no such way out; {help}");
+            bail!("--fix {told}: there is no such fix; {help}");
         };
         Ok(fix.clone())
     };
     names.iter().map(find).collect()
 }
 
-/// The first way out of each error and warning, one after the other, until none is left.
+/// The first fix of each error and warning, one after the other, until none is left.
 fn every_one(args: &CheckArgs, loaded: &Loaded, mut report: Report) -> Result<(Vec<Fix>, Texts)> {
     let mut texts = loaded.texts();
     let mut taken = Vec::new();

@@ -8,7 +8,7 @@ use std::io::IsTerminal;
 use vantic::check::{CheckOptions, Report, check_as};
 use vantic::text::Measure;
 
-/// Checks a screen as the options say, with ways out.
+/// Checks a screen as the options say, with fixes.
 pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
     let texts = Texts::new(&args.texts);
     let how = CheckOptions { painted: args.painted, ..CheckOptions::default() };
@@ -16,7 +16,7 @@ pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Repo
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
-        loaded.mend(&mut report, &texts, CheckOptions { displays: Some(&known), ..how });
+        loaded.add_fixes(&mut report, &texts, CheckOptions { displays: Some(&known), ..how });
     }
     Ok(report)
 }

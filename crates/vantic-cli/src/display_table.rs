@@ -8,7 +8,7 @@ use vantic::finding::Severity;
 use vantic::model::Screen;
 use vantic::plan::Placement;
 
-/// How many columns a table has at most: further ways are told together.
+/// How many columns a table has at most: further ways are reported together.
 const MAX_COLUMNS: usize = 6;
 
 /// The widest mark of a display: `12 err, 12 warn`.

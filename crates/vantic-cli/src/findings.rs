@@ -25,7 +25,7 @@ pub(crate) const SHOWN: usize = 50;
 /// The report for people: the findings, a table of the displays, then a line that sums up.
 pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String {
     let mut out = String::new();
-    // What goes with another is told there.
+    // What goes with another is reported there.
     let alone = || report.open().filter(|f| f.fixed_by.is_none());
     for finding in alone().take(SHOWN) {
         out += &one(loaded, report, finding);
@@ -33,7 +33,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     }
     let more = alone().count().saturating_sub(SHOWN);
     if more > 0 {
-        out += &format!("... and {more} more; mend these first, or read them all with --format json\n\n");
+        out += &format!("... and {more} more; fix these first, or list them all with --format json\n\n");
     }
     for finding in report.findings.iter() {
         if let Some(reason) = &finding.accepted {
@@ -56,7 +56,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &summary(loaded, report);
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
-            "{FAINT}mend it:{FAINT:#} --fix {}@{} makes those edits, --fix all the first of each error and warning; --preview shows them\n",
+            "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all the first fix of each error and warning; --preview only shows them\n",
             first.name,
             loaded.fingerprint()
         );
@@ -68,8 +68,8 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
 pub(crate) fn sure(proof: Proof) -> &'static str {
     match proof {
         Proof::Exact => "",
-        Proof::Searched => ", every border met, with a few places in between",
-        Proof::Sampled => ", in every place that was looked at: things move along a curve there",
+        Proof::Searched => ", breakpoints exact, min/max choices sampled",
+        Proof::Sampled => ", sampled, not proven: some values follow a curve",
     }
 }
 
@@ -89,10 +89,7 @@ pub(crate) fn summary(loaded: &Loaded, report: &Report) -> String {
     } else {
         let (e, w) = (count(errors, "error"), count(warnings, "warning"));
         let style = if errors > 0 { RED } else { YELLOW };
-        format!(
-            "{style}not clean{style:#} {BOLD}{}{BOLD:#}: {e}, {w}{notes}; {views} on {on}\n",
-            screen.name()
-        )
+        format!("{style}{}{style:#}: {e}, {w}{notes} ({views} on {on})\n", screen.name())
     }
 }
 
@@ -133,10 +130,10 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     let ways = |name: &Option<String>| finding.fixes.iter().any(|f| name.as_ref() == Some(&f.name));
     let fixed_by: Vec<&Finding> = report.open().filter(|f| ways(&f.fixed_by)).collect();
     for Finding { severity, code, message, .. } in fixed_by.iter().take(FOLLOWS) {
-        say("mends too", &format!("{} {}: {message}", severity.name(), code.name()));
+        say("also fixes", &format!("{} {}: {message}", severity.name(), code.name()));
     }
     if fixed_by.len() > FOLLOWS {
-        say("mends too", &format!("{} more", fixed_by.len() - FOLLOWS));
+        say("also fixes", &format!("{} more", fixed_by.len() - FOLLOWS));
     }
     if finding.severity != Severity::Note && finding.fixes.is_empty() {
         say("next", &finding.help);
@@ -158,12 +155,12 @@ pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
     out
 }
 
-/// On which displays a finding is, what they have in common, and whose numbers are told.
+/// On which displays a finding is, what they have in common, and whose numbers are reported.
 pub(crate) fn where_found(report: &Report, finding: &Finding) -> String {
     let names = &finding.displays;
     let worst =
-        if finding.varies { format!("; the numbers are those of {}", finding.worst) } else { String::new() };
-    // What is expected on a display of its own is told of that one.
+        if finding.varies { format!("; values shown for `{}`", finding.worst) } else { String::new() };
+    // What is expected on a display of its own is reported of that one.
     let known: HashSet<&str> = report.placements.iter().map(|p| p.display.name()).collect();
     if known.len() == 1 || names.iter().any(|name| !known.contains(name.as_str())) {
         return names.join(", ");

@@ -73,7 +73,7 @@ pub(crate) fn table(header: &[&str]) -> Table {
     table
 }
 
-/// How many characters a line has room for.
+/// How many characters a line has space for.
 pub(crate) fn room() -> usize {
     if std::io::stdout().is_terminal() { textwrap::termwidth() } else { 120 }
 }

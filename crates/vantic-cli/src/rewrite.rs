@@ -13,7 +13,7 @@ pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
     let mut told = String::new();
     for ((name, old), (_, new)) in before.iter().zip(texts).filter(|(old, new)| old.1 != new.1) {
         let kept = written(Path::new(name), old, new)?;
-        told += &format!("{FAINT}wrote {name}; as it was, it is {}{FAINT:#}\n", kept.display());
+        told += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", kept.display());
     }
     Ok(told)
 }
@@ -22,11 +22,11 @@ pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
 pub(crate) fn written(path: &Path, old: &str, new: &str) -> Result<PathBuf> {
     let shown = path.display();
     if read_file(path)? != old.as_bytes() {
-        bail!("{shown} has changed meanwhile; nothing was written. Check it again");
+        bail!("{shown} has changed since it was read; nothing was written. Check it again");
     }
     if std::fs::metadata(path).with_context(|| format!("{shown} could not be read"))?.permissions().readonly()
     {
-        bail!("{shown} may not be written; nothing was. Make it writable, or mend a copy of it");
+        bail!("{shown} is read-only; nothing was written. Make it writable, or fix a copy of it");
     }
     let kept = (0..).map(|number| {
         let ending = if number == 0 { ".old".to_owned() } else { format!(".old{}", number + 1) };

@@ -35,7 +35,9 @@ fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)>
     let rules: BTreeSet<RuleId> =
         screen.rules().filter(|(_, rule)| owned(rule.owner())).map(|(id, _)| id).collect();
     if rules.is_empty() {
-        bail!("`{what}` has no rules to be taken out; `vantic show rules FILE {path}` lists what touches it");
+        bail!(
+            "`{what}` has no rules to remove; `vantic show rules FILE {path}` lists the rules that affect it"
+        );
     }
     Ok((rules, views))
 }
@@ -43,9 +45,7 @@ fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)>
 /// The file without what `--without` names, written where `--write` says so.
 pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<ReducedFile> {
     if is_json(&args.file) {
-        bail!(
-            "--without takes rules out of a screen file; write it as one first: `vantic fmt FILE --as vantic`"
-        );
+        bail!("--without removes rules from a screen file; convert it first: `vantic fmt FILE --as vantic`");
     }
     let screen = first.plan.screen();
     let (named, views) = meant(first, what)?;
@@ -60,7 +60,7 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
     let before = first.texts();
     let texts = first.without(&goes.iter().copied().collect::<Vec<_>>());
     let loaded = first.with_texts(&texts)?;
-    let mut rows = table(&["line", "rule", "", "what it says"]);
+    let mut rows = table(&["line", "rule", "", "meaning"]);
     fit_terminal(&mut rows);
     let mut add = |rule: RuleRef, how: &str| {
         let line = first.line(rule).map_or_else(String::new, |(line, _)| line.to_string());
@@ -95,15 +95,15 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
         "wrong": wrong,
     });
     let mut text = format!(
-        "without {BOLD}{what}{BOLD:#}: {} out; {} about it {}\n\n{}\n",
+        "without {BOLD}{what}{BOLD:#}: {} removed; {} about it {}\n\n{}\n",
         count(goes.len(), "rule"),
         count(staying.len(), "other"),
         if staying.len() == 1 { "stays" } else { "stay" },
         lines(&rows, 0)
     );
     text += &match wrong.as_slice() {
-        [] => "nothing is wrong then that was not before\n\n".to_owned(),
-        some => some.iter().map(|line| format!("then {line}\n")).collect::<String>() + "\n",
+        [] => "no new errors or warnings\n\n".to_owned(),
+        some => some.iter().map(|line| format!("new: {line}\n")).collect::<String>() + "\n",
     };
     let told = (text, json);
     let wrote = if args.write { write_all(&before, &texts)? } else { String::new() };

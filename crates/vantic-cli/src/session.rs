@@ -38,8 +38,8 @@ impl Loaded {
         }
     }
 
-    /// Finds ways out of what a check found, and puts them into its report.
-    pub(crate) fn mend(&self, report: &mut Report, measure: &dyn Measure, how: CheckOptions<'_>) {
+    /// Finds fixes of what a check found, and puts them into its report.
+    pub(crate) fn add_fixes(&self, report: &mut Report, measure: &dyn Measure, how: CheckOptions<'_>) {
         let beside = |screen: Screen| self.beside.added_to(screen).ok();
         let (files, map, plan) = (&self.files, &self.map, &self.plan);
         Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
@@ -73,7 +73,7 @@ impl Loaded {
         let first = names.next().unwrap_or_default();
         let text = of(&first).to_owned();
         let files = Assembled::new(first, text, |_, _| {
-            let name = names.next().ok_or("there is no such base")?;
+            let name = names.next().ok_or("no such base")?;
             let text = of(&name).to_owned();
             Ok((name, text))
         });
@@ -279,7 +279,7 @@ fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
             // Shown at the rule that it is about, like any mistake in the file.
             let span = error.rule().and_then(|r| source.map.rule(r)).unwrap_or(0..0);
             let hidden = error.hidden_view().and_then(|view| source.map.hidden(view));
-            let related = hidden.map(|at| (at, "it is hidden because of this".to_owned()));
+            let related = hidden.map(|at| (at, "this hides it".to_owned()));
             let error = SourceError { span, message: error.to_string(), help: None, related };
             return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
         }
@@ -291,7 +291,7 @@ fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
 pub(crate) fn view_of(screen: &Screen, path: &str) -> Result<ViewId> {
     let Some(view) = screen.find(path) else {
         let help = screen.nearest_path(path).map_or_else(
-            || "`vantic place` without `--rules` lists the views".to_owned(),
+            || "`vantic place FILE` lists the views".to_owned(),
             |near| format!("did you mean `{near}`?"),
         );
         bail!("there is no view `{path}` in {}; {help}", screen.name());
@@ -336,7 +336,7 @@ pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
     let Some(path) = own else { return Ok(Displays::default()) };
     let shown = path.display();
     let text = String::from_utf8(read_file(path)?).with_context(|| format!("{shown} is not a text file"))?;
-    Displays::from_toml(&text).with_context(|| format!("{shown} does not hold displays"))
+    Displays::from_toml(&text).with_context(|| format!("{shown} is not a file of displays"))
 }
 
 /// The displays that the options name, in every combination with what else they name.
@@ -348,7 +348,7 @@ pub(crate) fn displays(args: &DisplayArgs, screen: &Screen, unsaid: Defaults) ->
 pub(crate) fn one_of(args: &DisplayArgs, screen: &Screen) -> Result<Display> {
     let mut all = displays(args, screen, Defaults::First)?;
     if all.is_empty() || all.len() > 1 && !args.displays.is_empty() {
-        bail!("name one display, such as `--display 390x844`: there are {} now", all.len());
+        bail!("name one display, such as `--display 390x844`: this names {}", all.len());
     }
     Ok(all.swap_remove(0))
 }
@@ -400,7 +400,9 @@ fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: D
     }
     for option in args.state.iter().filter(|s| *s != "all") {
         let Some((state, shown)) = option.split_once('=') else {
-            bail!("--state {option}: write the state and what is shown of it, such as `menu=open`, or `all`");
+            bail!(
+                "--state {option}: write the state and the alternative to show, such as `menu=open`, or `all`"
+            );
         };
         let known = screen.states().iter().find(|s| s.name() == state);
         let Some(known) = known else {

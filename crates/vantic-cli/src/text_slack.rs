@@ -13,16 +13,16 @@ pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result
     let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
     let screen = loaded.plan.screen();
     let rooms = text_slack(&loaded.plan, &displays, &texts)?;
-    let mut rows = table(&["text", "holds for words", "then"]);
+    let mut rows = table(&["text", "fits words", "then"]);
     for TextSlack { view, longer, breaks } in &rooms {
         let (holds, then) = match breaks {
-            None => (format!("{}% longer and more", number(100.0 * longer)), "-".to_owned()),
+            None => (format!("more than {}% longer", number(100.0 * longer)), "-".to_owned()),
             Some(breaks) => (format!("{}% longer", number((100.0 * longer).floor())), breaks.clone()),
         };
         rows.add_row([screen.path(*view), holds, then]);
     }
     Ok(format!(
-        "\n{BOLD}room for words{BOLD:#} {FAINT}each text by itself, all else as it is{FAINT:#}\n{}",
+        "\n{BOLD}space for longer words{BOLD:#} {FAINT}each text alone, everything else unchanged{FAINT:#}\n{}",
         lines(&rows, 0)
     ))
 }

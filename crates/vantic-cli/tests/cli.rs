@@ -337,11 +337,11 @@ fn the_tour_of_the_readme_is_true() {
         let arguments: Vec<&str> = command.trim_start_matches("$ vantic ").split(' ').collect();
         assert_eq!(run(&arguments, folder.path(), code).trim(), output.trim());
         // What step 3 says.
-        let mended = screen.replace(
+        let fixed = screen.replace(
             "pin left, right to safe\n        height = 48",
             "pin left, right, bottom to safe\n        height = 48",
         );
-        std::fs::write(&file, mended).unwrap();
+        std::fs::write(&file, fixed).unwrap();
     }
     let runs = |b: &&String| ["place", "draw", "why"].iter().any(|c| b.starts_with(&format!("$ vantic {c}")));
     for block in blocks.iter().filter(runs) {
@@ -428,7 +428,7 @@ fn a_check_for_people_says_what_where_and_what_next() {
         "error outside  `b` reaches 20 beyond the right of the screen",
         "on: 1 of 2 displays: 60x200",
         "accepted overlap: a, b \"they are meant to\"",
-        "not clean s: 3 errors, 0 warnings; 5 views on 2 displays",
+        "s: 3 errors, 0 warnings (5 views on 2 displays)",
     ] {
         assert!(said.contains(part), "`{part}` is missing from\n{said}");
     }
@@ -488,7 +488,7 @@ fn every_rule_that_touches_a_view_is_told_with_its_place() {
     assert!(rules.iter().any(|r| r["own"] == false) && rules.iter().any(|r| r["level"] == "whole"));
     let file = std::fs::read_to_string(demo.join("departures.vantic")).unwrap();
     for rule in rules {
-        // People are told the same, and the line is one that speaks of the view or of its rule.
+        // People are reported the same, and the line is one that speaks of the view or of its rule.
         assert!(told.contains(rule["sentence"].as_str().unwrap()), "{rule} in {told}");
         assert!(rule["sentence"].as_str().unwrap().contains("`header.title`"), "{rule}");
         let line = file.lines().nth(rule["line"].as_u64().unwrap() as usize - 1).unwrap();
@@ -856,11 +856,11 @@ fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
     for said in [
         "on: 2 of 12 displays, all that are portrait and language fi: bridge, fi; bridge, fi, menu.open",
         " DISPLAY  AS IT IS  MENU.OPEN  FI     FI, MENU.OPEN\n bridge   -         -          1 err  1 err\n and 2 more, clean",
-        "not clean quay: 1 error, 0 warnings; 3 views on 12 displays",
+        "quay: 1 error, 0 warnings (3 views on 12 displays)",
     ] {
         assert!(text.contains(said), "`{said}` is missing from\n{text}");
     }
-    // What has too many columns is told together; clean displays are shown where that is asked for.
+    // What has too many columns is reported together; clean displays are shown where that is asked for.
     let many =
         run(&["check", "quay.vantic", "-d", "220x300", "--text-scale", "1,1.2", "--both-directions"], at, 1);
     assert!(many.contains(" DISPLAY  WORST  CLEAN\n 220x300  2 err  8 of 16\n"), "{many}");
@@ -983,7 +983,7 @@ fn displays_and_bands_are_compared() {
         circle.contains("`page.vantic` is based on itself") && circle.contains("shell.vantic:1:19"),
         "{circle}"
     );
-    // Scaled screens are told in their units and in those of the display.
+    // Scaled screens are reported in their units and in those of the display.
     std::fs::write(
         at.join("poster.vantic"),
         "screen poster { design (400, 800), blend 0%; view a { left = 10; top = 0; size = 20 } }",
@@ -997,7 +997,7 @@ fn displays_and_bands_are_compared() {
     );
     let turned = run(&["place", "poster.vantic", "-d", "800x600"], at, 0);
     assert!(
-        turned.contains("400 x 300 of its units, though it is drawn for the other orientation"),
+        turned.contains("400 x 300 of its units, though it is designed for the other orientation"),
         "{turned}"
     );
     let device = run(&["place", "poster.vantic", "-d", "800x900", "--device"], at, 0);

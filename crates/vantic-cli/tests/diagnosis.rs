@@ -1,4 +1,4 @@
-//! Findings explained and mended, ranges, claims and comparisons, through the built binary.
+//! Findings explained and fixed, ranges, claims and comparisons, through the built binary.
 
 use serde_json::Value;
 use std::path::{Path, PathBuf};
@@ -100,13 +100,13 @@ fn ways_out_are_shown_made_and_can_be_taken_back() {
     let name = format!("1a@{as_of}");
     let told = run(&[on.as_slice(), &["--fix", &name]].concat(), folder.path(), 0);
     assert!(told.contains("a.vantic.old") && told.contains("clean quay"), "{told}");
-    let mended = std::fs::read_to_string(&path).unwrap();
-    assert_eq!(mended, CLASH.replace("; width = 300", ""));
+    let fixed = std::fs::read_to_string(&path).unwrap();
+    assert_eq!(fixed, CLASH.replace("; width = 300", ""));
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic.old")).unwrap(), CLASH);
     // The same name is refused now: the file has changed since.
     let refused = run(&[on.as_slice(), &["--fix", &name]].concat(), folder.path(), 2);
     assert!(refused.contains("has changed"), "{refused}");
-    assert_eq!(std::fs::read_to_string(&path).unwrap(), mended);
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), fixed);
     // All of them, one after the other; the second old file has another name.
     std::fs::write(&path, CLASH.replace("below head by 8", "left = screen.left")).unwrap();
     run(&all(&["--fix", "all"]), folder.path(), 0);

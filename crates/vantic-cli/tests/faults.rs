@@ -1,5 +1,5 @@
 //! Faults planted in the clean screens of the demo: how many are found, how many name the very rule, and how many of the
-//! first ways out give the original frames again. `docs/diagnosis.md` shows the table.
+//! first fixes give the original frames again. `docs/diagnosis.md` shows the table.
 
 #[path = "faults/plant.rs"]
 mod plant;
@@ -135,7 +135,7 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     let (was, is) = (frames(&before), frames(&after));
     let breaks = match fault {
         Fault::Narrow | Fault::Words => !spilled(&after).is_subset(&spilled(&before)),
-        // Two musts that say different things of the same.
+        // Two required rules that say different things of the same.
         Fault::Contradicted => true,
         _ => free || !same(&was, &is),
     };
@@ -169,7 +169,7 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     let first = new.iter().find_map(|f| f.fixes.first());
     let restored = first.is_some_and(|fix| {
         let text = edited(&planted.text, &fix.edits).unwrap();
-        checked(&text, &displays(fault), texts).is_some_and(|mended| same(&was, &frames(&mended)))
+        checked(&text, &displays(fault), texts).is_some_and(|fixed| same(&was, &frames(&fixed)))
     });
     let found = !new.is_empty();
     let what = match (found, named, restored) {
@@ -180,7 +180,7 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     Some(Outcome { found, named, restored, said: format!("{}: {what}", planted.said) })
 }
 
-/// One kind of fault: how many there are, found, named and mended, and the misses.
+/// One kind of fault: how many there are, found, named and fixed, and the misses.
 fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
     let texts = FontText::new();
@@ -201,8 +201,8 @@ fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
             for (count, holds) in std::iter::zip(&mut counts, [true, found, named, restored]) {
                 *count += usize::from(holds);
             }
-            let mended = restored || matches!(fault, Fault::Words | Fault::Narrow);
-            if !(found && named && mended) {
+            let fixed = restored || matches!(fault, Fault::Words | Fault::Narrow);
+            if !(found && named && fixed) {
                 misses.push(format!("- {screen}, {said}"));
             }
         }
@@ -246,6 +246,6 @@ fn planted_faults_are_found_named_and_mended() {
     }
     let document = std::fs::read_to_string(&path).unwrap();
     assert!(document.contains(told.trim_end()), "docs/diagnosis.md tells something else than\n{told}");
-    let [all, found, named, mended] = total;
-    assert!(all > 80 && found * 100 >= all * 85 && named * 100 >= all * 80 && mended > 50, "{total:?}");
+    let [all, found, named, fixed] = total;
+    assert!(all > 80 && found * 100 >= all * 85 && named * 100 >= all * 80 && fixed > 50, "{total:?}");
 }

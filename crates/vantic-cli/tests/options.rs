@@ -156,9 +156,9 @@ fn may_be_alike(command: &str, a: &str, b: &str) -> bool {
 
 #[test]
 fn every_pair_of_options_is_obeyed_or_refused() {
-    let wrong = Mutex::new(Vec::new());
+    let (wrong, next) = (Mutex::new(Vec::new()), Mutex::new(COMMANDS.iter()));
     std::thread::scope(|scope| {
-        let (wrong, next) = (&wrong, &Mutex::new(COMMANDS.iter()));
+        let (wrong, next) = (&wrong, &next);
         for _ in 0..2 {
             scope.spawn(move || {
                 loop {

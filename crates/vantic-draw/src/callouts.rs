@@ -97,11 +97,11 @@ fn one(
     let frame_ink = Ink::new(FRAME, c.state.as_ref().map_or(SOFT_INK, |s| s.1));
     let under = c.state.as_ref().map_or(c.frame.clone(), |(state, _)| format!("{state} · {}", c.frame));
     let mut name = shortened(fonts, &c.name, NAME, room);
-    // The name comes first; what is wrong and the frame take the room that it leaves.
+    // The name comes first; what is wrong and the frame take the space that it leaves.
     let left = if column.width < ONE_LINE { 0.0 } else { room - fonts.width(&name, NAME) - 8.0 };
     let beside = if left < LEAST_BESIDE { None } else { Some(shortened(fonts, &under, FRAME, left)) };
     if let (Some((state, _)), None, false) = (&c.state, &beside, tall) {
-        // Where there is no room beside it, what is wrong is still said in words.
+        // Where there is no space beside it, what is wrong is still said in words.
         name = shortened(fonts, &format!("{state} · {}", c.name), NAME, room);
     }
     canvas.words(x - into * 8.0, baseline, &name, Ink::new(NAME, colour), anchor);

@@ -44,8 +44,8 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
         }
     }
     if left_out > 0 {
-        let have = if left_out == 1 { "distance has" } else { "distances have" };
-        let words = format!("{left_out} {have} no room for a number");
+        let what = if left_out == 1 { "dimension" } else { "dimensions" };
+        let words = format!("{left_out} {what} omitted");
         canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), TextAnchor::End);
     }
 }

@@ -47,10 +47,7 @@ pub fn draw_display(
     }
     if placement.scaled.is_some() {
         let (width, height) = (tenth(canvas_size.0), tenth(canvas_size.1));
-        about += &format!(
-            " · drawn × {}, so that it is {width} × {height} of its own units",
-            number(placement.scale())
-        );
+        about += &format!(" · scaled × {}: {width} × {height} of its own units", number(placement.scale()));
     }
     if display.text_scale() != 1.0 {
         about += &format!(" · text × {}", number(display.text_scale()));

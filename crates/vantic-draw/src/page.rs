@@ -1,6 +1,6 @@
 //! A page for a review: every display with what is found on it, in one file that needs nothing else.
 //!
-//! It holds no script and names nothing outside itself. Each display is drawn once, large, and shown small on the sheet
+//! It holds no script and names nothing is off the screen itself. Each display is drawn once, large, and shown small on the sheet
 //! at the top; words are as wide as they were measured, whatever font the reader has.
 
 use crate::canvas::{Area, Canvas, escaped};
@@ -110,7 +110,7 @@ fn findings(out: &mut String, report: &Report, numbered: &[(usize, &Finding)], s
             let _ = write!(out, "<details><summary>show them</summary>{}</details>", links.join(", "));
         }
         if finding.varies {
-            let _ = write!(out, "; the numbers are those of {}", escaped(&finding.worst));
+            let _ = write!(out, "; values shown for `{}`", escaped(&finding.worst));
         }
         let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help));
     }

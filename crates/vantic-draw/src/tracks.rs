@@ -26,7 +26,7 @@ fn across(range: &Range, at: f64) -> f64 {
     LEFT + (RIGHT - LEFT) * (at - range.from) / (range.to - range.from)
 }
 
-/// Numbers at even distances, about as many as there is room for.
+/// Numbers at even distances, about as many as there is space for.
 fn ticks(from: f64, to: f64, count: f64) -> Vec<f64> {
     let rough = (to - from) / count;
     let power = 10_f64.powf(rough.log10().floor());
@@ -43,7 +43,7 @@ fn colour(severity: Severity) -> &'static str {
     }
 }
 
-/// Draws a range: for each view how large it is along it, where something is wrong with it, and what begins or ends there.
+/// Draws a range: for each view how large it is along it, where something is wrong with it, and what changes.
 pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     let fonts = FontText::new();
     let range = &sweep.range;
@@ -53,7 +53,7 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
         .map(|(view, _)| view)
         .filter(|&view| sweep.placements.iter().any(|(_, p)| painted(p, view)))
         .collect();
-    // Those that something happens to come first where there are more than there is room for.
+    // Those that something happens to come first where there are more than there is space for.
     let happens = |view: &ViewId| {
         let path = screen.path(*view);
         let told = |e: &Event| e.kind != EventKind::Limit && e.views.contains(&path);
@@ -154,7 +154,7 @@ fn track(canvas: &mut Canvas, fonts: &FontText, screen: &Screen, sweep: &Sweep, 
             EventKind::Limit => {
                 canvas.line(&[(x, middle - 4.0), (x, middle + 4.0)], Stroke::solid(MEASURE, 1.2))
             }
-            EventKind::Band | EventKind::Breaks | EventKind::Mends => {}
+            EventKind::Band | EventKind::Breaks | EventKind::Resolved => {}
         }
     }
 }

@@ -164,7 +164,7 @@ fn what_is_painted_turned_is_drawn_turned_and_what_is_hidden_is_not() {
     );
     let all = words(plain.svg(), &fonts());
     assert!(all.iter().any(|(w, _)| w == "two") && !all.iter().any(|(w, _)| w == "three"), "{all:?}");
-    // An image is told by its diagonals.
+    // An image is reported by its diagonals.
     let lines = |last: &str| draw("rotate 0deg", last).svg().matches("<polyline").count();
     let image = lines("image i { natural (60, 40); left = 0; top = 200 }");
     assert_eq!(image, lines("view i { size = (60, 40); left = 0; top = 200 }") + 2);
@@ -259,7 +259,7 @@ fn a_scrolled_list_is_drawn_as_it_is_seen() {
     assert!(there.matches("<clipPath").count() > 10, "what is cut is clipped");
 }
 
-/// The page names nothing outside itself, runs nothing, and shows every display with what is found on it.
+/// The page names nothing is off the screen itself, runs nothing, and shows every display with what is found on it.
 #[test]
 fn the_page_for_a_review_stands_by_itself() {
     let text = "screen s {

@@ -21,7 +21,7 @@ pub struct Certificate {
 
 /// A free range with the proof of its ends.
 ///
-/// Each end is proven by the answer to a problem of its own, with its certificate: the musts and
+/// Each end is proven by the answer to a problem of its own, with its certificate: the required rules and
 /// levels (and for an ambiguous variable each rule's own violation) kept as good as they are, and a
 /// wish for one more than the end, which is missed by one. Where there is no end, it is a step that
 /// can be made for ever.

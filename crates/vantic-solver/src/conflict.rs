@@ -1,4 +1,4 @@
-//! Musts that cannot hold together, each set cut down until every member is needed.
+//! Required rules that cannot hold together, each set cut down until every member is needed.
 
 use crate::lex::Stage;
 use crate::plan::{Plan, Status};
@@ -7,10 +7,10 @@ use crate::rows::{Row, Use};
 use crate::tolerance::{LENGTH, SNAP};
 use std::collections::{BTreeMap, BTreeSet};
 
-/// A set of musts that cannot hold together with the givens; without any one of them the rest can.
+/// A set of required rules that cannot hold together with the givens; without any one of them the rest can.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Conflict {
-    /// The musts, in written order.
+    /// The required rules, in written order.
     pub rules: Vec<RuleId>,
     /// The variables whose given (at least zero) is needed for the contradiction.
     pub nonnegatives: Vec<VarId>,
@@ -21,20 +21,20 @@ pub struct Conflict {
     /// Per rule: a point where all the others hold, with the givens. Variables that are not
     /// mentioned are zero.
     pub witnesses: Vec<Vec<(VarId, f64)>>,
-    /// The least total violation of these musts taken alone (weights set aside).
+    /// The least total violation of these required rules taken alone (weights set aside).
     pub amount: f64,
-    /// Where givens take part: the musts that would contradict one another even without them,
+    /// Where givens take part: the required rules that would contradict one another even without them,
     /// if there are such around this conflict.
     pub without_nonnegativity: Option<ConflictWithoutNonnegativity>,
 }
 
-/// Musts that contradict one another without the help of a given.
+/// Required rules that contradict one another without the help of a given.
 ///
 /// Dropping any one of them need not be enough: a [`Conflict`] with a given may remain inside. It
-/// tells by how much the musts are apart where every one of them is kept.
+/// tells by how much the required rules are apart where every one of them is kept.
 #[derive(Clone, Debug, PartialEq)]
 pub struct ConflictWithoutNonnegativity {
-    /// The musts, in written order.
+    /// The required rules, in written order.
     pub rules: Vec<RuleId>,
     /// Their least total violation.
     pub amount: f64,
@@ -93,13 +93,13 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     (found, all)
 }
 
-/// From how many musts on a first look is taken at all sizes at once.
+/// From how many required rules on a first look is taken at all sizes at once.
 const LONG: usize = 64;
 
 /// What becomes of the givens in a small problem.
 #[derive(Clone, Copy, Debug)]
 enum Givens<'a> {
-    /// They hold above every must.
+    /// They hold above every required rule.
     StateDelta,
     /// These are rules like the others; there are no others.
     AsRules(&'a BTreeSet<VarId>),
@@ -111,7 +111,7 @@ struct FullProblem<'a> {
     least: f64,
 }
 
-/// Some musts of a plan as a problem of their own, at the plan's parameters.
+/// Some required rules of a plan as a problem of their own, at the plan's parameters.
 struct Subproblem {
     plan: Plan,
     least: f64,
@@ -193,7 +193,7 @@ impl Subproblem {
         self.vars.iter().copied().zip(values.iter().copied()).collect()
     }
 
-    /// The factors of the musts in the proof that less cannot be broken.
+    /// The factors of the required rules in the proof that less cannot be broken.
     fn multipliers(&self) -> BTreeMap<u32, f64> {
         let pulling = self.plan.search.pulling_rows();
         let factors = pulling.into_iter().filter_map(|(row, pull)| {
@@ -203,7 +203,7 @@ impl Subproblem {
         factors.collect()
     }
 
-    /// Musts that hold one another up; they contain a conflict.
+    /// Required rules that hold one another up; they contain a conflict.
     fn seed(&self) -> Vec<u32> {
         let multipliers = self.multipliers();
         let mut members: Vec<u32> =
@@ -305,14 +305,14 @@ impl FullProblem<'_> {
         })
     }
 
-    /// The given variables that musts read.
+    /// The given variables that required rules read.
     fn givens_of(&self, musts: &[u32]) -> BTreeSet<VarId> {
         let rows = &self.plan.search.rows;
         let read = musts.iter().flat_map(|&m| rows.variable_terms(Row(rows.rule_rows()[m as usize])));
         read.filter(|t| rows.is_nonnegative(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
     }
 
-    /// The musts without any one of which the rest can hold, and for each of them a point where the
+    /// The required rules without any one of which the rest can hold, and for each of them a point where the
     /// rest does. The first-written go first, so that the rule added last, the likely culprit, stays
     /// in.
     fn irreducible(

@@ -30,7 +30,7 @@ const FEW_IN_A_ROW: u32 = 8;
 pub(crate) struct Region {
     pub(crate) pass: Pass,
     pub(crate) tightest: Tightest,
-    /// The musts that give way to others here.
+    /// The required rules that give way to others here.
     pub(crate) yielding_musts: Vec<Row>,
     /// The state, if it is kept.
     pub(crate) kept: Option<StateDelta>,

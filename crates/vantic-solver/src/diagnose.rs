@@ -37,7 +37,7 @@ pub struct Free {
 pub struct Diagnosis {
     /// The watched variables that are free, in the order they were watched.
     pub free: Vec<Free>,
-    /// The sets of musts that cannot hold together.
+    /// The sets of required rules that cannot hold together.
     pub conflicts: Vec<Conflict>,
     /// Whether a bound on the work was met, so that something may be missing here.
     pub stopped: bool,

@@ -13,14 +13,14 @@ use std::cmp::Ordering;
 pub(crate) struct Stage(u64);
 
 impl Stage {
-    /// Stronger than every stage: what only musts that hold decide.
+    /// Stronger than every stage: what only required rules that hold decide.
     pub(crate) const HARD: Stage = Stage(0);
     pub(crate) const GIVEN: Stage = Stage(1 << 56);
     pub(crate) const MUST: Stage = Stage(2 << 56);
     /// Weaker than every stage: what nothing holds.
     pub(crate) const OPEN: Stage = Stage(u64::MAX);
 
-    /// The total of a level; musts are level 0.
+    /// The total of a level; required rules are level 0.
     pub(crate) fn level(level: u32) -> Stage {
         if level == 0 { Self::MUST } else { Stage((4 << 56) | u64::from(level)) }
     }
@@ -49,12 +49,12 @@ impl Stage {
         Stage((7 << 56) | u64::from(var))
     }
 
-    /// Whether givens count here, or the total of the musts.
+    /// Whether givens count here, or the total of the required rules.
     pub(crate) fn is_must(self) -> bool {
         self <= Self::MUST
     }
 
-    /// Whether this is the total of a level, or a must's own violation: what decides before any
+    /// Whether this is the total of a level, or a required rule's own violation: what decides before any
     /// preference's own violation does.
     pub(crate) fn is_before_ties(self) -> bool {
         self.0 < (5 << 56) | (1 << 32)

@@ -1,4 +1,4 @@
-//! Linear rules over variables, with musts and any number of levels of preference.
+//! Linear rules over variables, with required rules and any number of levels of preference.
 //!
 //! A [`Problem`] holds variables, rules and the order in which open questions are settled. The
 //! constants of its rules are affine in **parameters** (the size of a display, say). A [`Plan`] is a
@@ -10,7 +10,7 @@
 //! let mut build = ProblemBuilder::new();
 //! let room = build.parameter();
 //! let width = build.nonnegative_variable(); // never below zero
-//! // width = 300 where there is room for it (a preference), width <= room (a must)
+//! // width = 300 where there is space for it (a preference), width <= room (a required rule)
 //! build.rule(Linear::of(width).plus(-300.0), Relation::Equal, Level::preference(1), 1.0)?;
 //! build.rule(Linear::of(width) - Affine::of(room), Relation::AtMost, Level::MUST, 1.0)?;
 //!
@@ -25,9 +25,9 @@
 //!
 //! Level by level, the strongest first, the weighted sum of the rules' violations is made as small
 //! as it can be among all points that are best on every stronger level (constraint hierarchies:
-//! Borning, Freeman-Benson & Wilson 1992). Musts are level 0. What is still open is settled in a
+//! Borning, Freeman-Benson & Wilson 1992). Required rules are level 0. What is still open is settled in a
 //! fixed order: each rule's own violation, then the [`Settle`] steps. [`Plan::diagnose`] says
-//! what was open and which musts cannot hold together.
+//! what was open and which required rules cannot hold together.
 //!
 //! # How it is found
 //!

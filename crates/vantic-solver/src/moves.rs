@@ -135,7 +135,7 @@ impl Plan {
             critical_regions.keep(search);
             let inputs = critical_regions.inputs_now(&search.values);
             critical_regions.here.pass.run(&inputs, &mut search.values);
-            // The next region goes on from the musts that give way in this one.
+            // The next region goes on from the required rules that give way in this one.
             let yielding_musts = critical_regions.here.yielding_musts.clone();
             left = Some(std::mem::replace(
                 &mut critical_regions.here,

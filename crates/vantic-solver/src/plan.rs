@@ -11,9 +11,9 @@ use std::collections::BTreeSet;
 /// How a problem came out. None of these is an error.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Status {
-    /// Every must holds, and the levels are as good as they can be.
+    /// Every required rule holds, and the levels are as good as they can be.
     Solved,
-    /// Some musts contradict one another. The point given breaks them by the least total amount.
+    /// Some required rules contradict one another. The point given breaks them by the least total amount.
     Broken,
     /// A bound on the work was met. The point given keeps the givens but may not be the best.
     Stopped,
@@ -28,7 +28,7 @@ pub struct Outcome {
     pub values: Vec<f64>,
     /// Each rule's violation (not weighted), in written order; zero for rules that were removed.
     pub violations: Vec<f64>,
-    /// The weighted sum of the violations on each level; musts first.
+    /// The weighted sum of the violations on each level; required rules first.
     pub level_totals: Vec<f64>,
 }
 
@@ -172,7 +172,7 @@ impl Plan {
         }
     }
 
-    /// Whether musts are broken by more than rounding does.
+    /// Whether required rules are broken by more than rounding does.
     fn breaks_musts(&self) -> bool {
         let rows = &self.search.rows;
         let total: f64 = if !self.critical_regions.is_fresh() {

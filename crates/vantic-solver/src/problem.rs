@@ -210,7 +210,7 @@ impl Level {
     /// A rule that has to hold.
     pub const MUST: Level = Level(0);
 
-    /// The `number`-th level of preference, counted from 1; 0 gives a must.
+    /// The `number`-th level of preference, counted from 1; 0 gives a required rule.
     pub fn preference(number: u32) -> Level {
         Level(number)
     }
@@ -317,7 +317,7 @@ impl ProblemBuilder {
         VarId(self.problem.nonnegative.len() as u32 - 1)
     }
 
-    /// A new variable that is given to be at least zero, above every must.
+    /// A new variable that is given to be at least zero, above every required rule.
     pub fn nonnegative_variable(&mut self) -> VarId {
         self.problem.nonnegative.push(true);
         VarId(self.problem.nonnegative.len() as u32 - 1)
@@ -352,7 +352,7 @@ impl ProblemBuilder {
     }
 
     /// Watches a variable: [`crate::Plan::diagnose`] reports whether it is free. The order of the calls
-    /// is the order in which root causes are told from what follows from them.
+    /// is the order in which root causes are reported from what follows from them.
     ///
     /// # Errors
     /// An id of another problem.

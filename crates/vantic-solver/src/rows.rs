@@ -236,7 +236,7 @@ impl Rows {
         same && stored.constant == rule.expr.number() && self.differs_in_number_only(row as usize, &rule.expr)
     }
 
-    /// Makes room for other rules in the place of some, of which the last is followed by those that were behind; the rows of
+    /// Makes space for other rules in the place of some, of which the last is followed by those that were behind; the rows of
     /// what is new are still to be stored.
     pub(crate) fn renumber(&mut self, old: std::ops::Range<usize>, new_end: usize) {
         let behind = self.rule_row.split_off(old.end);
@@ -419,7 +419,7 @@ impl Rows {
         }
     }
 
-    /// Whether a row is a must that is an equality.
+    /// Whether a row is a required rule that is an equality.
     pub(crate) fn is_must_equality(&self, row: Row) -> bool {
         match row.is() {
             RowIs::Stored(index) => {
@@ -435,7 +435,7 @@ impl Rows {
         matches!(row.is(), RowIs::Stored(index) if self.stored[index].used != Use::Settle)
     }
 
-    /// Whether a row is a must or a given.
+    /// Whether a row is a required rule or a given.
     pub(crate) fn is_must(&self, row: Row) -> bool {
         match row.is() {
             RowIs::Stored(index) => {

@@ -76,7 +76,7 @@ impl Search {
         search
     }
 
-    /// Makes room for rows and variables that were added.
+    /// Makes space for rows and variables that were added.
     pub(crate) fn fit(&mut self) {
         let slots = self.rows.slot_count();
         self.state.fit(&self.rows);
@@ -207,7 +207,7 @@ impl Search {
         let direction = if above { 1.0 } else { -1.0 };
         let yielding = self.ratio_test(&held, direction, &multiplier_bound);
         let reduced_cost = yielding.as_ref().map_or(&multiplier_bound, |y| &y.1);
-        // A must that contradicts others is broken by the least total only if those may give way.
+        // A required rule that contradicts others is broken by the least total only if those may give way.
         let pulls = self.state.side(row) != 0 && self.rows.is_must(row);
         let lets_go = yielding.as_ref().is_some_and(|y| self.is_broken_by(y.0));
         if pulls || lets_go || reduced_cost.lead().is_must() {
@@ -274,7 +274,7 @@ impl Search {
         !self.state.is_hard(&self.rows, row) && (over(true) || over(false))
     }
 
-    /// Whether a must gives way where the row of a slot does.
+    /// Whether a required rule gives way where the row of a slot does.
     fn is_broken_by(&self, slot: u32) -> bool {
         let row = self.state.basis.row_at(slot);
         self.rows.is_must(row) && self.rows.is_rule(row)
@@ -384,7 +384,7 @@ impl Search {
         state.set_pull(row, pull);
     }
 
-    /// Lets the musts that hold up broken musts give way; what these are may have changed.
+    /// Lets the required rules that hold up broken required rules give way; what these are may have changed.
     pub(crate) fn soften_above_broken(&mut self) {
         for at in 0..self.rows.rule_rows().len() {
             let row = Row(self.rows.rule_rows()[at]);
@@ -394,7 +394,7 @@ impl Search {
         }
     }
 
-    /// Lets the musts that hold a row give way from now on; false where all of them may already.
+    /// Lets the required rules that hold a row give way from now on; false where all of them may already.
     fn soften_above(&mut self, row: Row) -> bool {
         let Self { rows, state, known, scratch, .. } = self;
         let from = rows.variable_terms(row).map(|t| t.0);
@@ -442,7 +442,7 @@ impl Search {
             let was = std::mem::replace(&mut values[slot as usize], value);
             let (old, new) = (state.update_rank(rows, slot), state.rank(slot));
             if old != new {
-                // What is at stake for a must is never idle.
+                // What is at stake for a required rule is never idle.
                 touched.extend(rows.readers_of(slot).map(Row).filter(|&row| !rows.is_must(row)));
                 touched.extend(Some(Row::rest(slot)).filter(|_| old.max(new) >= rows.rest_stage(slot)));
             }

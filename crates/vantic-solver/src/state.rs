@@ -26,7 +26,7 @@ pub(crate) struct State {
     sides: Vec<i8>,
     /// The same for the last resorts; a given never gives way.
     rest_sides: BTreeMap<u32, i8>,
-    /// Per stored row: whether a must that is an equality may give way, since musts contradict it.
+    /// Per stored row: whether a required rule that is an equality may give way, since required rules contradict it.
     soft: Vec<bool>,
     /// How many rows pull for a side, and how many rules among them.
     pulling: usize,
@@ -45,7 +45,7 @@ impl State {
         state
     }
 
-    /// Makes room for rows and variables that were added.
+    /// Makes space for rows and variables that were added.
     pub(crate) fn fit(&mut self, rows: &Rows) {
         self.basis.fit(rows);
         self.sides.resize(rows.stored_count(), 0);
@@ -104,7 +104,7 @@ impl State {
         }
     }
 
-    /// Whether a row is a must equality that does not give way.
+    /// Whether a row is a required rule equality that does not give way.
     pub(crate) fn is_hard(&self, rows: &Rows, row: Row) -> bool {
         match row.is() {
             RowIs::Stored(index) => !self.soft[index] && rows.is_must_equality(row),

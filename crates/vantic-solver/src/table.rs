@@ -138,7 +138,7 @@ impl Table {
     ) -> Result<(Option<f64>, Option<f64>), Stopped> {
         let row = self.add_row(terms, constant);
         let range = self.range(row);
-        // The row was there for the question only. It cannot have come to rest: its cost has no kink.
+        // The row was there for the question only. It cannot have converge: its cost has no kink.
         debug_assert!(self.quantities[row].basic && self.quantities[row].at + 1 == self.rows.len());
         if self.rows.last() == Some(&row) {
             self.rows.pop();
@@ -446,7 +446,7 @@ impl Table {
         best
     }
 
-    /// How far the move can go while the cost falls, and which row comes to rest there.
+    /// How far the move can go while the cost falls, and which row converges there.
     fn walk(&mut self, column: usize, up: bool, mut slope: f64, bland: bool) -> Option<(f64, usize)> {
         let width = self.columns.len();
         self.breaks.clear();
@@ -480,7 +480,7 @@ impl Table {
         }
         let stop = stop?;
         let time = self.breaks[stop].time;
-        // Of those that come to rest at the same moment, the one with the largest entry is the
+        // Of those that converge at the same moment, the one with the largest entry is the
         // safest to divide by. With Bland's rule the first has to leave.
         let near = time + SNAP * self.scale * 1e-3;
         let leaving = if bland {
@@ -521,7 +521,7 @@ impl Table {
         }
     }
 
-    /// The row comes to rest, the column becomes basic.
+    /// The row converges, the column becomes basic.
     fn pivot(&mut self, row: usize, column: usize, up: bool) {
         let width = self.columns.len();
         let (leaving, entering) = (self.rows[row], self.columns[column]);

@@ -1,5 +1,5 @@
 //! The solver against a general linear-programming package that is given the same stages one
-//! after another, on random screens made to have ties, broken musts, knots, chains of degenerate
+//! after another, on random screens made to have ties, broken required rules, knots, chains of degenerate
 //! rules and free coordinates. `PROPTEST_CASES=3000 cargo test --release --test against_lp --
 //! --nocapture` tries thousands and says how many of each it met.
 

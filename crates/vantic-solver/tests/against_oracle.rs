@@ -1,5 +1,5 @@
 //! The solver against exact rational arithmetic, on random problems made to have ties, broken
-//! musts, degenerate corners and free variables; and the properties that every answer has.
+//! required rules, degenerate corners and free variables; and the properties that every answer has.
 
 mod oracle;
 
@@ -284,7 +284,7 @@ proptest! {
 
 #[test]
 fn the_oracle_knows_a_hand_computed_answer() {
-    // x = 10 (weight 2) against x = 16 (weight 1), x >= 12 as a must: 2 * 2 + 4 = 8 at x = 12.
+    // x = 10 (weight 2) against x = 16 (weight 1), x >= 12 as a required rule: 2 * 2 + 4 = 8 at x = 12.
     let rule = |c: f64, relation, level, weight| ExactRule {
         terms: vec![(0, Q::one())],
         constant: q(-c),

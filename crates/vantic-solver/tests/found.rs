@@ -123,7 +123,7 @@ fn what_was_found_wrong_once_is_right() {
         assert!(!diagnosis.stopped, "{}", found.what);
         let sound = verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts, &[]);
         assert_eq!(sound, Ok(()), "{}", found.what);
-        // Setting the last of each conflict aside leaves musts that can hold.
+        // Setting the last of each conflict aside leaves required rules that can hold.
         let aside: Vec<RuleId> = diagnosis.conflicts.iter().filter_map(|c| c.rules.last().copied()).collect();
         aside.iter().for_each(|&rule| plan.remove_rule(rule).unwrap());
         assert_eq!(plan.status(), Status::Solved, "{}", found.what);

@@ -186,7 +186,7 @@ fn every_conflict_is_found_one_after_another() {
     for (set, _) in &sets {
         assert!(set.iter().all(|r| *r < 5) && !set.is_empty(), "{sets:?}");
     }
-    // Setting the last of each set aside leaves musts that can hold.
+    // Setting the last of each set aside leaves required rules that can hold.
     let aside: Vec<usize> = sets.iter().map(|s| *s.0.last().unwrap()).collect();
     assert!(aside.contains(&4), "{sets:?}");
     let mut rest = ProblemBuilder::new();

@@ -28,7 +28,7 @@ impl Severity {
     }
 }
 
-/// A way out of a finding that has been tried on every display.
+/// A fix of a finding that has been tried on every display.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Fix {
     /// What it is called in a report: the number of its finding there, counted from 1, and a letter.
@@ -43,8 +43,8 @@ pub struct Fix {
     pub moved: Vec<String>,
     /// On how many displays something moves, the views of the finding counted.
     pub moved_on: usize,
-    /// Which other findings of the report it mends too, by their number there, counted from 1.
-    pub mends: Vec<usize>,
+    /// Which other findings of the report it also fixes, by their number there, counted from 1.
+    pub also_fixes: Vec<usize>,
 }
 
 /// One edit of a screen file.
@@ -104,9 +104,9 @@ pub struct Finding {
     pub help: String,
     /// By how much, in logical pixels, on the worst display; square pixels for an area.
     pub amount: f64,
-    /// Ways out that were tried.
+    /// Fixes that were tried.
     pub fixes: Vec<Fix>,
-    /// The way out of another finding that mends this one too, so that it follows from what is wrong there.
+    /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub fixed_by: Option<String>,
     /// Why the author accepts it, if they do.

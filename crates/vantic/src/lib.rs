@@ -38,7 +38,7 @@
 //! # Units and meaning
 //!
 //! All lengths are logical pixels from the screen's top left corner, y down. A rule without a
-//! level is a must; one on a level gives way to every must and every stronger level. Where musts
+//! level is a required rule; one on a level gives way to every required rule and every stronger level. Where required rules
 //! contradict one another a placement still comes back, and [`Placement::broken`] names them.
 //!
 //! # Limits

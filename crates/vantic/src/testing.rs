@@ -23,7 +23,7 @@ pub enum ExpectationFailure {
     #[error(transparent)]
     Display(#[from] DisplaysError),
     /// The screen holds no expectations.
-    #[error("`{0}` expects nothing: write `expect on \"390x844\" {{ ... }}` in it")]
+    #[error("`{0}` has no expectations: write `expect on \"390x844\" {{ ... }}` in it")]
     Nothing(String),
     /// What is not met, a line each.
     #[error("{0}")]

@@ -141,7 +141,7 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
     all
 }
 
-/// The weighted sum of violations on each level, musts first.
+/// The weighted sum of violations on each level, required rules first.
 fn totals(screen: &Screen, p: &Placement) -> Vec<f64> {
     let mut totals = vec![0.0; screen.levels().len() + 1];
     for (_, level, weight, by) in violations(screen, p) {
@@ -226,7 +226,7 @@ proptest! {
         let plan = plan(read(&text).unwrap().screen);
         let Examination { placement, free, contradictions, .. } = plan.examine(&display, &PlainText).unwrap();
         prop_assert_eq!(contradictions.is_empty(), placement.broken.is_empty(), "{}", text);
-        // Where musts contradict one another or preferences tie, that is settled before anything is
+        // Where required rules contradict one another or preferences tie, that is settled before anything is
         // called open, and the totals do not tell where else it could be.
         prop_assume!(contradictions.is_empty() && free.iter().all(|f| !f.tied));
         let own = settled(plan.screen(), &placement);
@@ -288,7 +288,7 @@ proptest! {
                 [of.left - f.left, of.top - f.top, f.right() - of.right(), f.bottom() - of.bottom()].into_iter().fold(0.0, f64::max)
             };
             let parent = about.parent().and_then(|v| p.frame(v));
-            // A view beyond the screen is told of, or the parent that takes it there is.
+            // A view beyond the screen is reported of, or the parent that takes it there is.
             if off(&f, &whole) > 0.01 {
                 let folded = parent.is_some_and(|p| off(&p, &whole) > 0.0);
                 prop_assert!(folded || told.iter().any(|t| t.severity == Severity::Error), "{} {:?}\n{}", path, f, screen);
@@ -403,7 +403,7 @@ proptest! {
                 prop_assert!(apart.iter().all(|by| by.abs() < 1e-6), "{a:?} {b:?}\n{}", plan.screen());
             }
         }
-        // A leap is looked at on displays of its own.
+        // A jump is looked at on displays of its own.
         let told = |report: &Report| {
             let findings = report.findings.iter().filter(|f| f.code != Code::Jump);
             let mut told: Vec<_> = findings

@@ -12,7 +12,7 @@ use vantic::plan::Plan;
 use vantic::resolve::read;
 use vantic::text::PlainText;
 
-/// One child: how long along, how large across, and what it takes of the room.
+/// One child: how long along, how large across, and what it takes of the space.
 #[derive(Clone, Debug)]
 struct Child {
     long: f64,
@@ -132,7 +132,7 @@ fn plan(line: &Line) -> Plan {
     Plan::new(s.finish().unwrap()).unwrap()
 }
 
-/// How long each is: found by trying units until the room is taken.
+/// How long each is: found by trying units until the space is taken.
 fn lengths(line: &Line, room: f64, open_spaces: f64) -> (Vec<f64>, f64, bool) {
     let long = |c: &Child, unit: f64| match c.share {
         None => c.long,

@@ -215,7 +215,7 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
         (1, &vec!["a.no".to_owned()], &["400x200, fi".to_owned()][..])
     );
 
-    // A time of day needs none. A table beside the file says the same; what is wrong in it is told with its line.
+    // A time of day needs none. A table beside the file says the same; what is wrong in it is reported with its line.
     let beside = "[language.fi.words]\n\"a.no\" = \"Ei\"\n[language.sv]\n";
     let more = with_words(screen(text), beside).unwrap();
     assert_eq!(more.words_in(more.find("a.no").unwrap(), Some("fi")).unwrap(), "Ei");

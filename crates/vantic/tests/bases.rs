@@ -181,7 +181,7 @@ fn what_is_wrong_is_told_in_the_file_that_it_is_in() {
     let told = wrong(&[("page", &page("view a { top = heat.top }")), ("shell", &broken)]);
     let places: Vec<_> = told.iter().map(|(file, line, _)| (file.as_str(), *line)).collect();
     assert_eq!(places, [("page", 3), ("shell", 10)]);
-    // What is based on itself is told with both places; what is not there, where it is named.
+    // What is based on itself is reported with both places; what is not there, where it is named.
     let all =
         assembled(&[("page", "screen page from \"shell\" {}"), ("shell", "screen shell\n from \"page\" {}")]);
     let error = all.read().unwrap_err().errors.remove(0);

@@ -269,7 +269,7 @@ proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(150) })]
 
     /// Children of which as many are shown as fit, in lines or cells, taken in one after another; and the first for
-    /// which there is no room, cut, where enough of it can be seen.
+    /// which there is no space, cut, where enough of it can be seen.
     #[test]
     fn as_many_as_fit_in_lines_and_cells(
         sizes in prop::collection::vec((5_u8..60, 5_u8..60), 1..12),
@@ -325,7 +325,7 @@ proptest! {
     }
 }
 
-/// At most so many, and as many as have room for their least, which then take all of it.
+/// At most so many, and as many as have space for their least, which then take all of it.
 #[test]
 fn repeated_items_that_share_the_room_need_their_least_only() {
     for limit in ["share 1, at least 90", "share 1; width >= 90"] {
@@ -392,7 +392,7 @@ fn content_fills_rows_and_cells_without_being_cut() {
         "facts.v2",
     ];
     let found = frames(text, &at, &paths);
-    // The measurer `even`: half the font size a character, lines of 1.25 of it; the first baseline is told by
+    // The measurer `even`: half the font size a character, lines of 1.25 of it; the first baseline is reported by
     // the texts themselves.
     let rest = &found[4..7];
     assert_eq!(found[0], [0.0, 0.0, 90.0, 100.0], "as wide as the widest, and no wider");

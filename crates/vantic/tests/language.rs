@@ -87,7 +87,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("overlaps", "view a {}; accept overlaps: a \"why\"", "`overlaps` is not a code", ""),
     ("aa", "view a {}; accept overlap: aa \"why\"", "there is no view or rule `aa`", "did you mean `a`?"),
     ("center = 3 * width", "view a { center = 3 * width }", "one side is a pair", ""),
-    ("45deg", "view a { left = 45deg }", "an angle means nothing here", "bearing"),
+    ("45deg", "view a { left = 45deg }", "an angle has no meaning here", "bearing"),
     ("let x = y", "let x = y; let y = x + 1", "`x` is made of itself", "circle"),
     ("3 = 4", "view a { 3 = 4 }", "compares numbers only", ""),
     ("let x = 3", "view a { let x = 3 }", "`let` stands directly in the screen", "move it"),
@@ -197,7 +197,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("pseudo", "language pseudo {}", "not a name for a language", ""),
     ("left", "language fi, left to right {}", "expected `right`", ""),
     ("a", "expect on \"tablet\" { a = (0, 0, 1, 1) }", "there is no view `a`", ""),
-    ("8", "view a {}; expect on \"tablet\" { a = 8 }", "what is expected here is not clear", "header.width = 390"),
+    ("8", "view a {}; expect on \"tablet\" { a = 8 }", "the expectation is not clear", "header.width = 390"),
     ("gone", "view a {}; expect on \"tablet\" { a gone }", "expected `hidden`, or `=`", ""),
     ("tablet", "expect on tablet {}", "the name of a display in quotes", ""),
 ];

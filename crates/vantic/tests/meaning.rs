@@ -108,7 +108,7 @@ fn each_rule_says_in_a_sentence_what_it_means() {
         let told: Vec<String> = screen.rules_of(view).into_iter().map(|r| screen.sentence(r)).collect();
         assert_eq!(told, [sentence], "{rule}");
     }
-    // A view is told of what others say of it, as the view before or after them too.
+    // A view is reported of what others say of it, as the view before or after them too.
     let text =
         "screen s { view a {}; view b { top = prev.bottom }; view c { left = a.left; pin top 3 to b } }";
     let screen = read(text).unwrap().screen;

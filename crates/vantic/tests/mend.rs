@@ -1,4 +1,4 @@
-//! Ways out: each that is offered mends what it is offered for, and edits only what it says.
+//! Fixes: each that is offered fixes what it is offered for, and edits only what it says.
 
 #[allow(dead_code)]
 mod random;
@@ -13,7 +13,7 @@ use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
 
-fn mended(text: &str, displays: &[Display]) -> Report {
+fn fixed(text: &str, displays: &[Display]) -> Report {
     let files = Assembled::alone("a.vantic", text);
     let source = files.read().unwrap();
     let plan = Plan::new(source.screen).unwrap();
@@ -84,7 +84,7 @@ proptest! {
     fn what_is_offered_mends_and_breaks_nothing_else(screen in random::plain_screens()) {
         let text = screen.to_string();
         let displays = [Display::new(390.0, 700.0).unwrap(), Display::new(900.0, 500.0).unwrap()];
-        let report = mended(&text, &displays);
+        let report = fixed(&text, &displays);
         let before = worse(&report);
         for finding in report.open() {
             prop_assert!(finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none()));
@@ -99,9 +99,9 @@ proptest! {
     }
 }
 
-/// The first way out of the first finding.
+/// The first fix of the first finding.
 fn first(text: &str) -> String {
-    let report = mended(text, &[Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()]);
+    let report = fixed(text, &[Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()]);
     let finding = report.open().find(|f| f.severity != Severity::Note);
     let fix = finding.and_then(|f| f.fixes.first());
     fix.map_or_else(|| format!("nothing for {finding:?}"), |fix| edited(text, &fix.edits).unwrap())
@@ -146,10 +146,10 @@ fn what_was_changed_by_mistake_is_put_back() {
         let wrong = right.replace(was, is);
         assert!(wrong != right);
         let squeezed = |text: &str| text.split_whitespace().collect::<String>();
-        let mended = first(&wrong);
+        let fixed = first(&wrong);
         // A rule that is put in again stands behind the others.
-        assert_eq!(squeezed(&mended), squeezed(right), "{is}: {mended}");
-        assert!(mended.contains("// the third"));
+        assert_eq!(squeezed(&fixed), squeezed(right), "{is}: {fixed}");
+        assert!(fixed.contains("// the third"));
     }
 }
 
@@ -175,13 +175,13 @@ fn edits_that_do_not_fit_are_refused_whole() {
     assert_eq!(overlap, Err(EditError::Overlap { line: 2 }));
 }
 
-/// The ways out of the first finding of a code, each with the frames that it gives on the first display.
+/// The fixes of the first finding of a code, each with the frames that it gives on the first display.
 fn ways(
     text: &str,
     code: Code,
     displays: &[Display],
 ) -> Vec<(String, Vec<(String, vantic::geometry::Frame)>)> {
-    let report = mended(text, displays);
+    let report = fixed(text, displays);
     let finding = report.open().find(|f| f.code == code).unwrap();
     let frames = |edits: &[Edit]| {
         let plan = Plan::new(vantic::resolve::read(&edited(text, edits).unwrap()).unwrap().screen).unwrap();
@@ -205,7 +205,7 @@ fn the_reference_screens_are_mended_as_worked_out_by_hand() {
         Display::new(w, h).unwrap().with_insets(insets).unwrap()
     };
     let passes = [pass(380.0, 700.0, 30.0, 20.0), pass(420.0, 910.0, 50.0, 30.0)];
-    // A must added to the boarding pass: with any of the ways out the frames are those of the pass without it, or with it alone.
+    // A required rule added to the boarding pass: with any of the fixes the frames are those of the pass without it, or with it alone.
     let below = "        below: bottom = close.top - 12\n";
     let clash = screen("boarding").replace(below, &format!("{below}        bottom = safe.bottom - 12\n"));
     let out = ways(&clash, Code::Conflict, &passes);
@@ -216,12 +216,12 @@ fn the_reference_screens_are_mended_as_worked_out_by_hand() {
     // Let it give way, and the frames are the same: it gives way by 62.
     let weaker = out.iter().find(|(text, _)| text.contains("bottom = safe.bottom - 12 ~ polish")).unwrap();
     assert_eq!(frame_of(&weaker.1, "notes"), [16.0, 342.4, 348.0, 263.6]);
-    // The foot of the close button taken out: one way out puts it at the foot of the safe area again.
+    // The foot of the close button taken out: one fix puts it at the foot of the safe area again.
     let open = screen("boarding").replace("        foot: bottom = safe.bottom - 18\n", "");
     let out = ways(&open, Code::Ambiguous, &passes);
     let tops: Vec<f64> = out.iter().map(|(_, frames)| frame_of(frames, "close")[1]).collect();
     assert!(tops.first().is_some_and(|top| (354.4..=636.0).contains(top)), "{out:?}");
-    // Both sides of the code free: widths from 248 down to nothing, and a way out that says which.
+    // Both sides of the code free: widths from 248 down to nothing, and a fix that says which.
     let free = screen("boarding")
         .replace("            wide: width = 60% of card.width ~ polish\n", "")
         .replace("            limit: width <= 40% of safe.height\n", "            limit: width <= 248\n");
@@ -256,7 +256,7 @@ screen quay {
     // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that they meet at 384.
     let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
     let with_a_band = |text: &str, displays: &[Display]| {
-        let report = mended(text, displays);
+        let report = fixed(text, displays);
         let finding = report.open().find(|f| f.code == Code::Overlap).unwrap();
         let fix = finding.fixes.iter().find(|fix| fix.text.contains("band")).unwrap().clone();
         (edited(text, &fix.edits).unwrap(), fix)
@@ -321,7 +321,7 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
         // Two wishes on one level.
         ("top = head.bottom + 8 ~ fit; bottom = foot.top - 8 ~ fit", Code::Tie, "~ polish"),
     ] {
-        let report = mended(&board(rule), &displays);
+        let report = fixed(&board(rule), &displays);
         let finding = report.open().find(|f| f.code == code);
         let finding = finding.unwrap_or_else(|| panic!("{rule}: {:?}", report.findings));
         let told: Vec<&str> = finding.fixes.iter().map(|fix| fix.text.as_str()).collect();
@@ -404,7 +404,7 @@ fn a_rule_that_is_missing_is_guessed_from_what_is_around_it() {
             "{:?}",
             worse(&checked(&right, &displays))
         );
-        let report = mended(&wrong, &displays);
+        let report = fixed(&wrong, &displays);
         let finding = report.open().find(|f| f.code == Code::Ambiguous).unwrap();
         let fix = finding.fixes.first().unwrap_or_else(|| panic!("no way out of {}", finding.message));
         let again = edited(&wrong, &fix.edits).unwrap();
@@ -432,7 +432,7 @@ fn what_is_behind_several_findings_or_counts_several_times_is_changed_first() {
     };
     // Six rows of 80 and their gaps take 510, and a turned display has 390.
     let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
-    let report = mended(&list("height = 80"), &displays);
+    let report = fixed(&list("height = 80"), &displays);
     let finding = report.open().find(|f| f.code == Code::Outside).unwrap();
     let told: Vec<&str> = finding.fixes.iter().map(|f| f.text.as_str()).collect();
     assert_eq!(told.first(), Some(&"write `height = 80 ~ rhythm` instead of `height = 80`"), "{told:?}");
@@ -495,7 +495,7 @@ fn a_unit_or_one_of_a_series_can_be_put_right() {
         let (right, wrong) =
             [right, wrong].map(|says| format!("screen quay {{\n{}\n}}\n", body.replace(right, says))).into();
         assert!(worse(&checked(&right, &displays)).is_empty());
-        let report = mended(&wrong, &displays);
+        let report = fixed(&wrong, &displays);
         let finding = report.open().find(|f| !f.fixes.is_empty());
         let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}: {:?}", report.findings)).fixes;
         let is_right = |fix: &vantic::finding::Fix| {

@@ -130,7 +130,7 @@ fn build(all: &[Told], making: &mut Making) -> Screen {
     s.finish().unwrap()
 }
 
-/// Weighted violations of the preferences, level by level; the musts first.
+/// Weighted violations of the preferences, level by level; the required rules first.
 fn totals(screen: &Screen, p: &Placement) -> Vec<f64> {
     let mut totals = vec![0.0; screen.levels().len() + 1];
     totals[0] = p.broken.iter().map(|m| m.by).sum();
@@ -142,7 +142,7 @@ fn totals(screen: &Screen, p: &Placement) -> Vec<f64> {
     totals
 }
 
-/// A screen of only these rules, all of which are musts of one relation.
+/// A screen of only these rules, all of which are required rules of one relation.
 fn with_only(screen: &Screen, rules: &[RuleRef]) -> String {
     let mut text = String::from("screen s {\n");
     for (view, about) in screen.views() {
@@ -158,7 +158,7 @@ fn with_only(screen: &Screen, rules: &[RuleRef]) -> String {
     text + "}\n"
 }
 
-/// Many views that each contradict themselves in a way of their own: each contradiction is told, and no view is in that of
+/// Many views that each contradict themselves in a way of their own: each contradiction is reported, and no view is in that of
 /// another.
 #[test]
 fn contradictions_of_many_views_with_choices_stay_apart() {
@@ -219,13 +219,13 @@ fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
 
-    /// Musts are contradictory only if no choice lets them hold, and each of them is needed for that.
+    /// Required rules are contradictory only if no choice lets them hold, and each of them is needed for that.
     #[test]
     fn contradictions_cannot_be_made_smaller(
         all in prop::collection::vec(told(), 1..7),
         width in 100_u32..900,
     ) {
-        // All musts, so that there is something to find.
+        // All required rules, so that there is something to find.
         let all: Vec<Told> = all.into_iter().map(|t| Told { level: 9, ..t }).collect();
         let display = Display::new(f64::from(width), 600.0).unwrap();
         let plan = Plan::new(build(&all, &mut Making::default())).unwrap();

@@ -36,7 +36,7 @@ fn a_text_wraps_at_the_width_it_gets_and_pushes_what_is_below() {
     assert_eq!(frame(&plan, &display(200.0, 400.0), "words"), [10.0, 10.0, 180.0, 50.0]);
     assert_eq!(frame(&plan, &display(200.0, 400.0), "below")[1], 65.0);
     assert_eq!(frame(&plan, &display(200.0, 400.0), "under")[1], 10.0 + 20.0 - 1.0);
-    // Too narrow for its longest word: a must takes that too, and it is cut.
+    // Too narrow for its longest word: a required rule takes that too, and it is cut.
     let narrow = check(&plan, &[display(100.0, 400.0)], &PlainText).unwrap();
     let cut = narrow.findings.iter().find(|f| f.code == Code::Cut).unwrap();
     assert_eq!((cut.amount, cut.views[0].as_str()), (10.0, "words"));
@@ -57,7 +57,7 @@ fn texts_that_compete_for_room_are_named_and_the_first_goes_first() {
             text b \"bb bb bb\" { font 20; left = a.right; top = 0; right <= screen.right }
         }",
     );
-    // 80 and 80 wide, with room for 130; both can do with 20.
+    // 80 and 80 wide, with space for 130; both can do with 20.
     let on = display(130.0, 200.0);
     assert_eq!((frame(&plan, &on, "a")[2], frame(&plan, &on, "b")[2]), (80.0, 50.0));
     let report = check(&plan, &[on], &PlainText).unwrap();
@@ -78,7 +78,7 @@ fn moving_whole_in_the_ladder_lets_words_give_way() {
     assert_eq!(frame(&text("fit > whole"), &on, "a")[2], 30.0);
 }
 
-/// A text that is high where it is wide, so that it never comes to rest.
+/// A text that is high where it is wide, so that it never converges.
 struct Restless;
 
 impl Measure for Restless {

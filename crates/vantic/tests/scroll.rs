@@ -91,7 +91,7 @@ proptest! {
             prop_assert!(near(along(&path("title.mark")) - along(&path("title")), (title - 3.0) / 2.0));
             let first = if far { from } else { from + title };
             prop_assert!(near(along(&path("row0")), first - by));
-            // The offsets that are told: held just within them, and moving along just outside.
+            // The offsets that are reported: held just within them, and moving along just outside.
             let told = placement.stuck[&screen.find(&path("title")).unwrap()][0];
             let expected = if far {
                 (from + title + inset - f64::from(port), flow + title + inset - f64::from(port))

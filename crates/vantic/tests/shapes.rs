@@ -69,7 +69,7 @@ proptest! {
             "view w {{ left = 0; top = 0; size = 10 }}; view v {{ left = 0; size = 10; below w by {wish} ~ rhythm, at least {least}, at most {most}; bottom <= {room} ~ fit }}"
         );
         let [v, _] = frames(&lines, &display);
-        // As near to the wish as the room lets it be; the bounds win over the room.
+        // As near to the wish as the space lets it be; the bounds win over the space.
         let [wish, least, most, room] = [wish, least, most, room].map(f64::from);
         let gap = wish.clamp(least, most).min((room - 20.0).max(least));
         prop_assert!(near(&v, [0.0, 10.0 + gap, 10.0, 10.0]), "{v:?}\n{lines}");

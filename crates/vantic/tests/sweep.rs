@@ -223,7 +223,7 @@ proptest! {
             let is = value(at).unwrap();
             prop_assert!((is - evenly(at)).abs() < 2e-3, "{is} at {at}, from {from} to {to}\n{}", plan.screen());
         }
-        // Behind its end it leaps, or moves otherwise.
+        // Behind its end it jumps, or moves otherwise.
         let behind = [(to, 1e-3), (to, 4.0)].map(|(end, by)| end + by);
         if behind[1] < range.to {
             let goes_on = |at: f64| value(at).is_some_and(|v| (v - evenly(at)).abs() < 1e-5);

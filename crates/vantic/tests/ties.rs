@@ -130,7 +130,7 @@ fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
         notes(fraction, &[320.0, 480.0]),
         [(
             "`p.a#1` puts start at a fraction of a box: it lies on `cols[2].start` here and beside it elsewhere".to_owned(),
-            "write `start = cols[2].start` if the guide was meant".to_owned(),
+            "write `start = cols[2].start` if it belongs on the guide".to_owned(),
             vec!["320x400".to_owned()]
         )]
     );

@@ -1,4 +1,4 @@
-//! Why a coordinate is what it is: numbers that add up, changes that come about as they are told, and wishes that are
+//! Why a coordinate is what it is: numbers that add up, changes that come about as they are reported, and wishes that are
 //! kept from coming about by just what is named.
 
 #[allow(dead_code)]

@@ -25,7 +25,7 @@ pub(crate) fn run(args: &AboutArgs) -> Result<Verdict> {
             let what = rest.split(['.', ':', ';', '(', ',']).next().unwrap_or_default();
             rows.add_row([code.name(), severity.trim_start_matches("**"), what.trim()]);
         }
-        print(&format!("{}\n{FAINT}vantic about CODE explains one{FAINT:#}\n", lines(&rows, 0)))?;
+        print(&format!("{}\n{FAINT}`vantic about CODE` explains one{FAINT:#}\n", lines(&rows, 0)))?;
         return Ok(Verdict::Clean);
     };
     let Some(code) = Code::find(name) else {

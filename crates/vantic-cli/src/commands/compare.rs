@@ -109,14 +109,14 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)], with_lines: bool) -> 
     let moved = all.iter().filter(|(_, found)| !found.is_empty()).count();
     if moved == 0 {
         return format!(
-            "{GREEN}nothing moved{GREEN:#} {BOLD}{name}{BOLD:#} on {}\n",
+            "{GREEN}no frame changed{GREEN:#} {BOLD}{name}{BOLD:#} on {}\n",
             count(all.len(), "display")
         );
     }
     let mut out = String::new();
     for (on, found) in all.iter().filter(|(_, found)| !found.is_empty()) {
         out += &format!("{BOLD}{name}{BOLD:#} on {on}\n");
-        let mut rows = table(&["view", "what", "was", "is", "because of"]);
+        let mut rows = table(&["view", "what", "was", "is", "caused by"]);
         fit_terminal(&mut rows);
         let along = found.iter().filter(|d| d.along).count();
         for d in found.iter().filter(|d| !d.along) {
@@ -127,14 +127,14 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)], with_lines: bool) -> 
         out += &lines(&rows, 1);
         if along > 0 {
             out += &format!(
-                "  {FAINT}{} along with what is around {}{FAINT:#}\n",
+                "  {FAINT}{} moved with {}{FAINT:#}\n",
                 count(along, "view"),
                 if along == 1 { "it" } else { "them" }
             );
         }
         out.push('\n');
     }
-    out + &format!("something moved on {} of {}\n", moved, count(all.len(), "display"))
+    out + &format!("frames changed on {} of {}\n", moved, count(all.len(), "display"))
 }
 
 fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) -> Value {

@@ -94,13 +94,13 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
 
     let faulty = shipped(FAULTY)?;
     let mut report = check(&faulty.plan, &displays, &fonts)?;
-    faulty.mend(&mut report, &fonts, CheckOptions::default());
+    faulty.add_fixes(&mut report, &fonts, CheckOptions::default());
     let one_display: Vec<Display> = displays.iter().filter(|d| d.name() == FAULTY_ON).cloned().collect();
     let there = check(&faulty.plan, &one_display, &fonts)?;
     let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())
         .context("the demo's display is in the catalogue")?;
     save(&picture, Kind::Png, &folder.join("overlap.png"))?;
-    out += &format!("{BOLD}2  The same screen with one rule taken out{BOLD:#}   {}\n", shown(FAULTY));
+    out += &format!("{BOLD}2  The same screen with one rule removed{BOLD:#}   {}\n", shown(FAULTY));
     for finding in report.open().filter(|f| f.severity != Severity::Note && f.fixed_by.is_none()) {
         out += &indented(&one(&faulty, &report, finding));
         out.push('\n');
@@ -113,12 +113,12 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let vantic = std::env::args().next().unwrap_or_else(|| "vantic".into());
     let draw = format!("draw {} -d tablet --rules -o tablet.png", shown("boarding_pass.vantic"));
     for (command, what) in [
-        (format!("check {}", shown("faults/clash.vantic")), "two rules that cannot both hold, and which two"),
+        (format!("check {}", shown("faults/clash.vantic")), "two rules that conflict, and which two"),
         (
             format!("check {}", shown("faults/missing_rule.vantic")),
-            "a view that could be anywhere, and from where to where",
+            "an underconstrained view, and the interval it can be in",
         ),
-        (draw, "a picture with the distances of the rules"),
+        (draw, "a picture with the distances that the rules set"),
     ] {
         out += &format!("   {FAINT}{what}:{FAINT:#}\n   {vantic} {command}\n");
     }

@@ -26,7 +26,7 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
         "density",
         "in pixels",
         "touch",
-        "what it stands for",
+        "stands for",
     ]);
     fit_terminal(&mut rows);
     for class in known.classes() {
@@ -44,7 +44,7 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
                     number(display.height() * display.density())
                 ),
                 if display.is_touch() { "yes" } else { "no" }.to_owned(),
-                if i == 0 { class.about.clone().into_owned() } else { "the same, turned".to_owned() },
+                if i == 0 { class.about.clone().into_owned() } else { "rotated".to_owned() },
             ]);
         }
     }

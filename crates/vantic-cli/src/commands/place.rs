@@ -45,7 +45,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
                 (_, false, Some(_)) => "units of its design",
                 _ => "logical pixels",
             },
-            if args.local { "the view around each" } else { "the screen" }
+            if args.local { "the parent of each" } else { "the screen" }
         );
         for side_by_side in placements.chunks(SIDE_BY_SIDE) {
             out += &frames(screen, side_by_side);
@@ -72,7 +72,7 @@ fn measured(screen: &Screen, mut placement: Placement, args: &PlaceArgs) -> Plac
         _ => placement.frame(view).map(|f| f.in_pixels(density)),
     });
     placement.frames = frames.collect();
-    // What is painted is told from the screen's corner only.
+    // What is painted is reported from the screen's corner only.
     placement.looks.iter_mut().for_each(|look| look.paint = Paint::default());
     placement
 }
@@ -96,7 +96,7 @@ fn frames(screen: &Screen, placements: &[Placement]) -> String {
                 said += &format!(", {} and {}", count(columns, "column"), count(rows, "row"));
             }
             if let Some(VisibleSpares { shown, of, cut }) = p.visible_spares.get(&view) {
-                said += &format!(", {shown} of {of} spare ones shown");
+                said += &format!(", {shown} of {of} spare children shown");
                 said += if *cut { ", the last one cut" } else { "" };
             }
             match p.text_size(view) {
@@ -133,7 +133,7 @@ fn scales(screen: &Screen, placements: &[Placement]) -> String {
         let (width, height) = (number(p.canvas().width()), number(p.canvas().height()));
         let (scale, on) = (number(p.scale()), p.display.name());
         let other = if screen.design().is_some_and(|design| !design.is_for(&p.display)) {
-            ", though it is drawn for the other orientation"
+            ", though it is designed for the other orientation"
         } else {
             ""
         };
@@ -154,7 +154,7 @@ fn scrolling(screen: &Screen, placements: &[Placement]) -> String {
                 .filter(|(_, _, most)| *most > 0.0)
                 .map(|(way, by, most)| format!("{} of {} {way}", number(*by), number(*most)))
                 .collect();
-            let said = if ways.is_empty() { "has nothing to scroll".into() } else { ways.join(", ") };
+            let said = if ways.is_empty() { "does not scroll here".into() } else { ways.join(", ") };
             out += &format!("{FAINT}scrolled{FAINT:#}  {} {said} on {on}\n", screen.path(view));
         }
         for (&view, all) in &p.stuck {
@@ -162,7 +162,7 @@ fn scrolling(screen: &Screen, placements: &[Placement]) -> String {
                 let (of, side) = (screen.path(stuck.scroller), stuck.side.coordinate().spelling());
                 let held = format!("held from {} to {}", number(stuck.held.0), number(stuck.held.1));
                 let now = if stuck.by == 0.0 {
-                    "moves along now".to_owned()
+                    "moves with its parent now".to_owned()
                 } else {
                     format!("{} away from its place now", number(stuck.by.abs()))
                 };

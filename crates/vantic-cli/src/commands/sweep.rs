@@ -59,11 +59,11 @@ fn range_of(args: &SweepArgs) -> Result<(DisplayQuantity, (f64, f64))> {
     if let Some(over) = &args.over {
         let names: Vec<&str> = DisplayQuantity::SPELLINGS.iter().map(|(name, _)| *name).collect();
         let Some((name, range)) = over.split_once('=') else {
-            bail!("--over {over}: write what changes and its range, such as `keyboard=0..300`");
+            bail!("--over {over}: write a quantity and its range, such as `keyboard=0..300`");
         };
         let Some((_, along)) = DisplayQuantity::SPELLINGS.iter().find(|(spelling, _)| *spelling == name)
         else {
-            bail!("--over {over}: `{name}` is nothing that changes; there are {}", names.join(", "));
+            bail!("--over {over}: `{name}` cannot be swept; choose one of {}", names.join(", "));
         };
         let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
         return Ok((*along, range));
@@ -76,14 +76,14 @@ fn range_of(args: &SweepArgs) -> Result<(DisplayQuantity, (f64, f64))> {
     })
 }
 
-/// How the range is told: `width 320 to 1600 at a height of 640`.
+/// How the range is reported: `width 320 to 1600 at a height of 640`.
 fn told(display: &Display, range: &Range) -> String {
     let Range { along, from, to, .. } = range;
     let span = format!("{} {} to {}", along.name(), number(*from), number(*to));
     let (width, height) = (number(display.width()), number(display.height()));
     match along {
-        DisplayQuantity::Width => format!("{span}, {height} high"),
-        DisplayQuantity::Height => format!("{span}, {width} wide"),
+        DisplayQuantity::Width => format!("{span}, height {height}"),
+        DisplayQuantity::Height => format!("{span}, width {width}"),
         DisplayQuantity::Aspect => format!("{span}, {width} : {height}"),
         _ => format!("{span}, on {}", display.name()),
     }
@@ -91,12 +91,10 @@ fn told(display: &Display, range: &Range) -> String {
 
 fn sure(proof: Proof) -> &'static str {
     match proof {
-        Proof::Exact => "proven: between two borders everything moves evenly, and every border was met",
-        Proof::Searched => {
-            "every border was met; which of several expressions counts was looked at in a few places between them"
-        }
+        Proof::Exact => "proven: breakpoints exact, and everything moves linearly between them",
+        Proof::Searched => "breakpoints exact; min/max choices sampled between them",
         Proof::Sampled => {
-            "sampled in 256 places, since things move along a curve here; borders between two were found by halving"
+            "sampled at 256 points, not proven: some values follow a curve; breakpoints found by bisection"
         }
     }
 }
@@ -105,7 +103,7 @@ fn colour(event: &Event) -> anstyle::Style {
     match (event.kind, event.severity) {
         (EventKind::Breaks, Some(Severity::Error)) => RED,
         (EventKind::Breaks, _) => YELLOW,
-        (EventKind::Mends, _) => GREEN,
+        (EventKind::Resolved, _) => GREEN,
         _ => FAINT,
     }
 }
@@ -114,13 +112,13 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let range = &swept.range;
     let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), told(display, range));
     let events = &swept.events;
-    let mut rows = table(&["at", "", "what begins or ends there"]);
+    let mut rows = table(&["at", "", "what changes"]);
     fit_terminal(&mut rows);
     for event in events {
         let style = colour(event);
         let leaps = match event.leaps {
-            Some((1, by)) => format!("; one view leaps by {}", number(by)),
-            Some((views, by)) => format!("; {views} views leap, by {} at most", number(by)),
+            Some((1, by)) => format!("; one view jumps by {}", number(by)),
+            Some((views, by)) => format!("; {views} views jump, by {} at most", number(by)),
             None => String::new(),
         };
         rows.add_row([
@@ -130,7 +128,7 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
         ]);
     }
     if events.is_empty() {
-        out += "nothing begins or ends in it\n";
+        out += "nothing changes in this range\n";
     } else {
         out += &lines(&rows, 0);
     }
@@ -146,10 +144,10 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
         );
     }
     for (band, what) in &swept.bands {
-        out += &format!("{FAINT}a band:{FAINT:#} `{band}` for {what}\n");
+        out += &format!("{FAINT}suggested band:{FAINT:#} `{band}` for {what}\n");
     }
     for said in swept.proven() {
-        out += &format!("{GREEN}right{GREEN:#}  {said}\n");
+        out += &format!("{GREEN}OK:{GREEN:#}  {said}\n");
     }
     out + &format!("{FAINT}{}{FAINT:#}\n", sure(swept.proof))
 }
@@ -216,7 +214,7 @@ fn map(
             }
         }
     }
-    let mut rows_told = table(&["what", "widths", "heights", "where it is worst"]);
+    let mut rows_told = table(&["what", "widths", "heights", "worst case"]);
     fit_terminal(&mut rows_told);
     for (t, from, to, high, low) in &told {
         let widths = format!("{} to {}", number(*from), number(*to));
@@ -229,8 +227,7 @@ fn map(
         ]);
     }
     out += &if told.is_empty() { format!("{GREEN}clean{GREEN:#}\n") } else { lines(&rows_told, 0) };
-    out +=
-        &format!("\n{FAINT}{LINES} heights were looked at, each over the whole range of widths{FAINT:#}\n");
+    out += &format!("\n{FAINT}{LINES} heights examined, each over the whole range of widths{FAINT:#}\n");
     print(&out)?;
     Ok(verdict(problems()))
 }

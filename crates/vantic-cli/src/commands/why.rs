@@ -19,13 +19,13 @@ enum Asked {
     Rule(Vec<RuleRef>),
 }
 
-/// The coordinates that are told of a view.
+/// The coordinates that are reported of a view.
 const ALL: [Coordinate; 4] = [Coordinate::Left, Coordinate::Top, Coordinate::Width, Coordinate::Height];
 
 /// Screens of more views than this are not examined for how long a rate holds.
 const STEADY_VIEWS: usize = 400;
 
-/// How many rules that would take over are told.
+/// How many rules that would take over are reported.
 const NEXT: usize = 6;
 
 pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
@@ -46,7 +46,7 @@ pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
                 let wish = if args.less { Wish::Less(view, *one) } else { Wish::More(view, *one) };
                 told.otherwise(view, *one, wish)
             }
-            _ => bail!("say which coordinate is meant, such as `{}.width`", args.what),
+            _ => bail!("name a coordinate, such as `{}.width`", args.what),
         },
         Asked::Coordinates(view, coordinates) => told.why(view, &coordinates),
     }
@@ -123,7 +123,7 @@ impl WhyReport<'_> {
 
     fn not_there(&self, what: &str) -> anyhow::Error {
         anyhow::anyhow!(
-            "{what} is not there on {}: a band hides it, or another rule counts",
+            "{what} is not there on {}: a band hides it, or another rule applies",
             self.display.name()
         )
     }
@@ -178,7 +178,7 @@ impl WhyReport<'_> {
             rows.add_row([self.name(step.of.0, step.of.1), number(step.value), said, line, rule]);
         }
         out += &lines(&rows, 2);
-        out += &format!("\n{FAINT}adds up{FAINT:#}\n");
+        out += &format!("\n{FAINT}sum{FAINT:#}\n");
         let mut rows = table(&["", "", ""]);
         for (index, (amount, part)) in why.parts.iter().enumerate() {
             let sign = match (index, *amount < 0.0) {
@@ -191,7 +191,7 @@ impl WhyReport<'_> {
         rows.add_row(["=".to_owned(), number(why.value), self.name(why.view, why.coordinate)]);
         out += &lines(&rows, 2).lines().skip(1).map(|l| format!("{l}\n")).collect::<String>();
         out += &self.changes(why);
-        let mut rows = table(&["takes over", "what it says", "line", "rule"]);
+        let mut rows = table(&["next limit after", "meaning", "line", "rule"]);
         fit_terminal(&mut rows);
         for next in why.next.iter().take(NEXT) {
             let way = if next.away > 0.0 { "more" } else { "less" };
@@ -229,7 +229,7 @@ impl WhyReport<'_> {
 
     /// What one more of each number would do.
     fn changes(&self, why: &Why) -> String {
-        let mut rows = table(&["one more of", "moves it by"]);
+        let mut rows = table(&["+1 to", "changes it by"]);
         let mut width = false;
         for change in &why.changes {
             width |= matches!(change.of, WhyPart::Display("the width of the display"));
@@ -245,7 +245,7 @@ impl WhyReport<'_> {
         let mut out = format!("\n{}", lines(&rows, 2));
         if let Some([from, to]) = self.steady(why) {
             let (from, to) = (number(from), number(to));
-            out += &format!("   {FAINT}so it is for every width from {from} to {to}{FAINT:#}\n");
+            out += &format!("   {FAINT}valid for widths {from} to {to}{FAINT:#}\n");
         }
         out
     }
@@ -272,7 +272,7 @@ impl WhyReport<'_> {
             line if line.is_empty() => String::new(),
             line => format!("line {line}, "),
         };
-        // What is no relation is told in words, with names in them.
+        // What is no relation is reported in words, with names in them.
         let text = match (rule, self.loaded.rule_text(rule)) {
             (RuleRef::Written { .. }, text) => format!("`{text}`"),
             (_, text) => text,
@@ -337,19 +337,19 @@ impl WhyReport<'_> {
     fn not_text(&self, title: &str, not: &WhyNot) -> String {
         let mut out = format!("{title}\n\n");
         if !not.against.is_empty() {
-            out += "  cannot be, as long as all of these have to hold:\n";
+            out += "  impossible while these required rules hold:\n";
             for &rule in &not.against {
                 out += &format!("    {}\n", self.rule_line(rule));
             }
             for &(view, coordinate) in &not.nonnegatives {
-                out += &format!("    `{}` cannot be below zero\n", self.name(view, coordinate));
+                out += &format!("    `{}` cannot be negative\n", self.name(view, coordinate));
             }
             return out;
         }
         if not.costs.is_empty() {
-            return out + "  nothing keeps it from that: a rule that says so would hold\n";
+            return out + "  nothing prevents it\n";
         }
-        out += "  would be so at the cost of:\n";
+        out += "  possible at the cost of:\n";
         for Missed { rule, by } in &not.costs {
             out += &format!("    {} gives way by {} more\n", self.rule_line(*rule), number(*by));
         }

@@ -16,7 +16,7 @@ fn level(severity: Severity) -> &'static str {
     }
 }
 
-/// What was found as a SARIF log: a result for each finding at the lines that it is about, with its ways out.
+/// What was found as a SARIF log: a result for each finding at the lines that it is about, with its fixes.
 pub(crate) fn sarif(loaded: &Loaded, report: &Report) -> Value {
     let place = |(file, line): &(String, usize)| {
         json!({ "physicalLocation": {
@@ -62,7 +62,7 @@ pub(crate) fn sarif(loaded: &Loaded, report: &Report) -> Value {
     })
 }
 
-/// A way out, file by file.
+/// A fix, file by file.
 fn fix(fix: &vantic::finding::Fix) -> Value {
     let mut by_file: BTreeMap<&str, Vec<Value>> = BTreeMap::new();
     for edit in &fix.edits {

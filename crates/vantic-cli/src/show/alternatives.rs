@@ -30,7 +30,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
     }
     let on = placement.display.name();
     let mut out =
-        format!("{BOLD}{path}{BOLD:#} stays where it is on {on} with any of these in place of its rules:\n");
+        format!("{BOLD}{path}{BOLD:#} keeps its frame on {on} with any of these instead of its rules:\n");
     for tied in &all {
         out += &format!("\n{BOLD}{}{BOLD:#}\n", tied.tie);
         tied.rules.iter().for_each(|rule| out += &format!("    {rule}\n"));

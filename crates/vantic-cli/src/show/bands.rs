@@ -53,12 +53,12 @@ pub(crate) fn run(args: &ShowScreen) -> Result<Verdict> {
             (Some(file), false) => format!(", from {file}, not adopted"),
         };
         let on = match band.displays.as_slice() {
-            [] => "on none of them".to_owned(),
-            all if all.len() == placements.len() => "on all of them".to_owned(),
+            [] => "on no display".to_owned(),
+            all if all.len() == placements.len() => "on every display".to_owned(),
             few if few.len() <= 4 => format!("on {}", few.join("; ")),
             many => format!("on {} of them", many.len()),
         };
-        out += &format!("\n{BOLD}{}{BOLD:#}: {}{from}; holds {on}\n", band.band, band.condition);
+        out += &format!("\n{BOLD}{}{BOLD:#}: {}{from}; active {on}\n", band.band, band.condition);
         if band.changes.is_empty() {
             out += "    changes nothing\n";
         }

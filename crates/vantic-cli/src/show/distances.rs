@@ -50,12 +50,12 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
             Some(d) => row.extend(
                 d.inside.into_iter().chain([d.middles.0, d.middles.1, d.apart.0, d.apart.1]).map(number),
             ),
-            None => row.push("not there".into()),
+            None => row.push("hidden".into()),
         }
         rows.add_row(row);
     }
     print(&format!(
-        "{BOLD}{}{BOLD:#} from {BOLD}{of}{BOLD:#}: left to bottom from its edges inwards, below zero beyond them; apart below zero where they cover one another\n\n{}",
+        "{BOLD}{}{BOLD:#} from {BOLD}{of}{BOLD:#}: signed distances to its edges; negative means outside. APART is negative where they overlap\n\n{}",
         screen.path(view),
         lines(&rows, 0)
     ))?;

@@ -57,15 +57,15 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
     out += "    }\n";
     let gaps: Vec<String> = found.gaps.iter().map(|gap| number(*gap)).collect();
     if found.spaces.iter().any(Option::is_some) {
-        out += &format!("\nthe distances differ: {}\n", gaps.join(", "));
+        out += &format!("\nthe gaps differ: {}\n", gaps.join(", "));
     }
     if !found.lines_up {
         out +=
-            "\nthey do not line up across; say where each lies with `sit`, or `apart` and rules of its own\n";
+            "\nthey do not line up on the other axis; use `sit` for each, or `apart` and rules of its own\n";
     }
     for (what, rules) in [
-        ("these tie them to what is around them; write them for the group instead", &found.moves),
-        ("these the group says now; take them out", &found.goes),
+        ("these rules tie them to their parent or siblings; write them for the group instead", &found.moves),
+        ("the group replaces these rules; remove them", &found.goes),
     ] {
         if !rules.is_empty() {
             out += &format!("\n{what}:\n");

@@ -48,14 +48,14 @@ pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
         return Ok(Verdict::Clean);
     }
     let on = count(placements.len(), "display");
-    let mut out = format!("{BOLD}The same on {on}{BOLD:#}\n\n");
+    let mut out = format!("{BOLD}Same on {on}{BOLD:#}\n\n");
     let mut rows = table(&["view", "what", "everywhere"]);
     for of in all.iter().filter(|of| of.is_same()) {
         let value = of.range().map_or(String::new(), |((_, least), _)| number(least));
         rows.add_row([screen.path(of.view), what(screen, of), value]);
     }
     out += &lines(&rows, 0);
-    out += &format!("\n{BOLD}Not the same{BOLD:#}\n\n");
+    out += &format!("\n{BOLD}Different{BOLD:#}\n\n");
     let mut rows = table(&["view", "what", "least", "on", "most", "on"]);
     fit_terminal(&mut rows);
     for of in all.iter().filter(|of| !of.is_same()) {

@@ -40,13 +40,13 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
         print_json(&all)?;
         return Ok(Verdict::Clean);
     }
-    let mut rows = table(&["side", "from", "away", "rule to write"]);
+    let mut rows = table(&["side", "from", "away", "rule"]);
     for n in &all {
         rows.add_row([n.side, &n.of, &number(n.distance), &n.rule]);
     }
     let on = placement.display.name();
     print(&format!(
-        "{BOLD}{path}{BOLD:#} on {on}: what its sides face, the nearest first\n\n{}",
+        "{BOLD}{path}{BOLD:#} on {on}: what each side faces, nearest first\n\n{}",
         lines(&rows, 0)
     ))?;
     Ok(Verdict::Clean)

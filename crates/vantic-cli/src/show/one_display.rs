@@ -15,7 +15,7 @@ pub(crate) fn on_one_display<'a>(
     let view = view_of(screen, path)?;
     let displays = displays(&args.displays, loaded.plan.screen(), Defaults::First)?;
     let [display] = displays.as_slice() else {
-        bail!("distances differ from display to display: name one, such as `--display 390x844`");
+        bail!("distances depend on the display: name one, such as `--display 390x844`");
     };
     let placement = loaded.plan.place(display, &Texts::new(&args.texts))?;
     if placement.frame(view).is_none() {

@@ -27,7 +27,7 @@ struct Touching<'a> {
     level: Option<&'a str>,
     band: Option<&'a str>,
     own: bool,
-    /// On the one display that was named: whether it counts there, and because of what.
+    /// On the one display that was named: whether it counts there, and caused by what.
     #[serde(skip_serializing_if = "Option::is_none")]
     here: Option<&'static str>,
     sentence: String,
@@ -63,7 +63,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
     let placement = match named.as_slice() {
         [] => None,
         [display] => Some(loaded.plan.place(display, &Texts::new(&args.of.texts))?),
-        many => bail!("name one display, such as `--display 390x844`: there are {} now", many.len()),
+        many => bail!("name one display, such as `--display 390x844`: this names {}", many.len()),
     };
     let touching: Vec<Touching> = screen
         .rules_of(view)
@@ -91,7 +91,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
     let mut out = format!("{BOLD}{path}{BOLD:#}: {of_its_own} of its own, {others} of other views\n\n");
     let on = placement.as_ref().map(|p| format!("on {}", p.display.name()));
     let head: Vec<&str> =
-        ["line", "rule", "level", "band"].into_iter().chain(on.as_deref()).chain(["what it says"]).collect();
+        ["line", "rule", "level", "band"].into_iter().chain(on.as_deref()).chain(["meaning"]).collect();
     let mut rows = table(&head);
     fit_terminal(&mut rows);
     for t in &touching {

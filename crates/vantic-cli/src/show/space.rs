@@ -41,13 +41,13 @@ pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
             Some(all) => {
                 row.extend(all.map(|(room, view)| format!("{} ({})", number(room), screen.path(view))))
             }
-            None => row.push("nothing is in it".into()),
+            None => row.push("no children".into()),
         }
         rows.add_row(row);
     }
     let of = if path.is_empty() { "the screen" } else { path };
     print(&format!(
-        "{BOLD}{of}{BOLD:#}: the room that is left at each side, and what is nearest to it; what covers it all is left out\n\n{}",
+        "{BOLD}{of}{BOLD:#}: free space at each side, and the child nearest to it; children that fill the view are left out\n\n{}",
         lines(&rows, 0)
     ))?;
     Ok(Verdict::Clean)

@@ -7,11 +7,11 @@ use std::ops::Range;
 pub(crate) enum Fault {
     /// A rule is taken out.
     Dropped,
-    /// A rule is added that says something else of what a must says already.
+    /// A rule is added that says something else of what a required rule says already.
     Contradicted,
     /// A rule reads another sibling.
     Neighbour,
-    /// A preference is on another level, or a must.
+    /// A preference is on another level, or a required rule.
     Level,
     /// A distance goes the other way.
     Sign,

@@ -87,7 +87,7 @@ impl Display {
     /// The same display with another size in logical pixels, named after it.
     ///
     /// # Errors
-    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`], and insets or a keyboard that leave no room there.
+    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`], and insets or a keyboard that leave no space there.
     pub fn with_size(&self, width: f64, height: f64) -> Result<Self, DisplayError> {
         let sized = Self::new(width, height)?;
         let (insets, keyboard) = (self.insets, self.keyboard);
@@ -110,7 +110,7 @@ impl Display {
     /// The same display with these insets.
     ///
     /// # Errors
-    /// Insets below zero, not finite, or that leave no room.
+    /// Insets below zero, not finite, or that leave no space.
     pub fn with_insets(self, insets: Insets) -> Result<Self, DisplayError> {
         let Insets { left, top, right, bottom } = insets;
         let valid = [left, top, right, bottom].iter().all(|i| i.is_finite() && *i >= 0.0);
@@ -140,7 +140,7 @@ impl Display {
     /// The same display with a keyboard on the screen, so many logical pixels high from its bottom edge.
     ///
     /// # Errors
-    /// A height below zero, not finite, or that leaves no room below the top inset.
+    /// A height below zero, not finite, or that leaves no space below the top inset.
     pub fn with_keyboard(self, keyboard: f64) -> Result<Self, DisplayError> {
         if (0.0..self.height - self.insets.top).contains(&keyboard) {
             Ok(Self { keyboard, ..self })

@@ -13,14 +13,14 @@ pub enum DisplayError {
         /// The height that was given.
         height: f64,
     },
-    /// The insets are negative or leave no room.
-    #[error("the insets of {name} leave no room, or are below zero")]
+    /// The insets are negative or leave no space.
+    #[error("the insets of {name} leave no space, or are negative")]
     Insets {
         /// The display.
         name: String,
     },
-    /// The keyboard leaves no room, or is below zero.
-    #[error("a keyboard {keyboard} high leaves no room on {name}, or is below zero")]
+    /// The keyboard leaves no space, or is below zero.
+    #[error("a keyboard height of {keyboard} leaves no space on {name}, or is negative")]
     Keyboard {
         /// The display.
         name: String,

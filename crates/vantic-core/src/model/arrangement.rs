@@ -8,7 +8,7 @@ use crate::model::expression::Expr;
 use crate::model::id::ViewId;
 use serde::Serialize;
 
-/// How the room that is left along an arrangement is spread.
+/// How the space that is left along an arrangement is spread.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Spread {
     /// All of it behind the last child.
@@ -87,11 +87,11 @@ pub struct Columns {
 /// How wide the columns of a grid are.
 #[derive(Clone, Debug, PartialEq)]
 pub enum ColumnWidth {
-    /// They share the room.
+    /// They share the space.
     Equal,
     /// Each so wide.
     Of(Expr),
-    /// They share the room, as many as fit with this least width.
+    /// They share the space, as many as fit with this least width.
     AtLeast(Expr),
     /// Each as wide as the widest child that stands in it alone.
     Snug,
@@ -231,7 +231,7 @@ impl Arrangement {
         Self { padding: sides.map(Expr::from), ..self }
     }
 
-    /// How the room that is left is spread.
+    /// How the space that is left is spread.
     pub fn spread(self, spread: Spread) -> Self {
         Self { spread, ..self }
     }
@@ -262,7 +262,7 @@ impl Arrangement {
     }
 }
 
-/// How much a child takes of the room that is left along an arrangement.
+/// How much a child takes of the space that is left along an arrangement.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Share {
     /// How much it takes of what is left, compared with others.
@@ -299,7 +299,7 @@ impl Share {
 pub enum Space {
     /// So long, in place of the gap.
     Fixed(Expr),
-    /// The gap, and what it takes of the room that is left by its weight.
+    /// The gap, and what it takes of the space that is left by its weight.
     Flexible(f64),
 }
 
@@ -314,7 +314,7 @@ pub struct Item {
     pub sit: Option<Align>,
     /// How many columns and rows of a grid it takes, if not one each.
     pub cells: Option<(u32, u32)>,
-    /// Whether it is shown only where there is room for it.
+    /// Whether it is shown only where there is space for it.
     pub spare: bool,
     /// Where it is spare: how much of it is to be seen at least, in logical pixels, where it is shown cut.
     pub cut: Option<f64>,

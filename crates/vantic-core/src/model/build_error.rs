@@ -10,7 +10,7 @@ pub enum BuildError {
         name: String,
     },
     /// A name that the language keeps for itself.
-    #[error("`{name}` is a word of the language; try `{other}`")]
+    #[error("`{name}` is a reserved word; try `{other}`")]
     Reserved {
         /// The name.
         name: String,
@@ -46,7 +46,7 @@ pub enum BuildError {
         message: String,
     },
     /// A band that says in which bands a view is there.
-    #[error("where `{view}` is there is said once, not in a band: write `show` or `hide`")]
+    #[error("`only in` belongs in the block of `{view}`, not in a band: write `show` or `hide` there")]
     OnlyInBand {
         /// The view.
         view: String,
@@ -97,7 +97,7 @@ pub enum BuildError {
         weight: f64,
     },
     /// A weight on a rule that has no level.
-    #[error("`{rule}`: a must has no weight; give the rule a level first")]
+    #[error("`{rule}`: a required rule has no weight; give the rule a level first")]
     WeightOfMust {
         /// The rule.
         rule: String,

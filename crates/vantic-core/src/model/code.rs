@@ -22,13 +22,13 @@ macro_rules! codes {
 }
 
 codes! {
-    /// Musts that cannot all hold.
+    /// Required rules that cannot all hold.
     Conflict = "conflict",
     /// A coordinate with more than one best value.
     Ambiguous = "ambiguous",
-    /// A box that comes to nothing: no room is left for what it holds or divides into.
+    /// A box that collapses to zero: no space is left for what it holds or divides into.
     Collapse = "collapse",
-    /// Content and size that do not come to rest.
+    /// Content and size that do not converge.
     Unsettled = "unsettled",
     /// A frame that is not as the screen expects it.
     Unmet = "unmet",
@@ -38,7 +38,7 @@ codes! {
     Outside = "outside",
     /// Content larger than its frame.
     Cut = "cut",
-    /// Preferences on one level that pull against one another.
+    /// Preferences on one level that conflict.
     Tie = "tie",
     /// Siblings that partly cover one another.
     Overlap = "overlap",
@@ -48,7 +48,7 @@ codes! {
     Small = "small",
     /// A background that leaves strips of the screen open.
     Uncovered = "uncovered",
-    /// A view that leaps where a band begins.
+    /// A view that jumps where a band begins.
     Jump = "jump",
     /// A preference that gave way.
     Missed = "missed",

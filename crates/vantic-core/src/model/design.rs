@@ -70,7 +70,9 @@ impl Design {
         } else if share.is_some_and(|share| !(0.0..=1.0).contains(&share)) {
             Some("the share of the height is within 0% and 100%")
         } else if self.turned.is_some_and(|turned| is_portrait(turned) == is_portrait(self.size)) {
-            Some("the two sizes are for the two orientations: one is to be wider than high, the other not")
+            Some(
+                "the two sizes are for the two orientations: one has to be wider than it is tall, the other not",
+            )
         } else {
             None
         }

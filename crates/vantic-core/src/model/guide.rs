@@ -31,7 +31,7 @@ pub struct Cells {
     pub axis: Axis,
     /// How many; as many as fit without it.
     pub count: Option<u32>,
-    /// How large each is; they share the room without it.
+    /// How large each is; they share the space without it.
     pub size: Option<Expr>,
     /// The distance to both edges.
     pub margin: Expr,
@@ -127,7 +127,7 @@ impl From<Mark> for Guide {
 }
 
 impl Mark {
-    /// As a preference on a level instead of a must.
+    /// As a preference on a level instead of a required rule.
     pub fn prefer(self, level: LevelId) -> Self {
         Self { level: Some(level), ..self }
     }
@@ -207,7 +207,7 @@ pub struct Division {
     pub columns: bool,
     /// How many whole ones there are.
     pub count: u32,
-    /// How large each is, in logical pixels; not above zero where there is no room for them.
+    /// How large each is, in logical pixels; not above zero where there is no space for them.
     pub size: f64,
     /// The distance between two.
     pub gutter: f64,

@@ -98,7 +98,7 @@ pub const SNUG: &str = "snug";
 pub enum Strength {
     /// It has to hold.
     Must,
-    /// It gives way to every must and to every stronger level.
+    /// It gives way to every required rule and to every stronger level.
     Prefer {
         /// The level.
         level: LevelId,
@@ -130,7 +130,7 @@ impl RuleDraft {
         Self { label: Some(label.into()), ..self }
     }
 
-    /// As a preference on a level instead of a must.
+    /// As a preference on a level instead of a required rule.
     pub fn prefer(self, level: LevelId) -> Self {
         self.each(|r| r.level = Some(level))
     }

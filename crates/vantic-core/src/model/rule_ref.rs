@@ -69,7 +69,7 @@ impl RuleRef {
         screen.bands().get(band.index()).map(|b| b.name())
     }
 
-    /// The name of its level; `None` for a must.
+    /// The name of its level; `None` for a required rule.
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {
             RuleRef::Written { rule, relation } => {

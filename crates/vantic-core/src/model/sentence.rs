@@ -65,7 +65,7 @@ impl Screen {
                 let guide = self.view(view).and_then(View::guide);
                 if let (Some(Guide::ContentBox), Some(of)) = (guide, self.view(view).and_then(|v| v.parent)) {
                     let how = self.at(of).scroll.unwrap_or_default().spelling();
-                    return format!("`{}` scrolls what it holds: scroll {how}", self.path(of));
+                    return format!("`{}` scrolls its content: scroll {how}", self.path(of));
                 }
                 let what = guide.map_or_else(String::new, |g| self.guide_text(g, Some(view)));
                 let what = if what.is_empty() { "the box of its parent".to_owned() } else { what };
@@ -98,8 +98,8 @@ impl Screen {
             return format!("`{path}` is not {than} than what its children take");
         }
         match (self.view(view).and_then(View::image), whole) {
-            (None, true) => format!("`{path}` is not smaller than its words"),
-            (None, false) => format!("`{path}` is not larger than its words"),
+            (None, true) => format!("`{path}` is at least as large as its words"),
+            (None, false) => format!("`{path}` is no larger than its words"),
             (Some(_), true) => format!("`{path}` keeps the proportions of its picture"),
             (Some(Image { width, height }), false) => {
                 format!(
@@ -245,8 +245,8 @@ impl Screen {
         let of: Vec<String> = picked.of.iter().map(part).collect();
         match (picked.pick, of.as_slice()) {
             (MinMaxKind::Clamp, [value, least, most]) => format!("{value}, at least {least}, at most {most}"),
-            (MinMaxKind::Max, _) => format!("the greatest of {}", of.join(" and ")),
-            (_, _) => format!("the least of {}", of.join(" and ")),
+            (MinMaxKind::Max, _) => format!("the largest of {}", of.join(" and ")),
+            (_, _) => format!("the smallest of {}", of.join(" and ")),
         }
     }
 

@@ -33,7 +33,7 @@ pub enum Setting {
     Snug(Option<LevelId>, f64),
     /// How a view arranges its children.
     Arrange(Box<Arrangement>),
-    /// How much a child takes of the room that is left.
+    /// How much a child takes of the space that is left.
     Share(Box<Share>),
     /// A child stays out of the arrangement.
     Apart,
@@ -41,7 +41,7 @@ pub enum Setting {
     Sit(Align),
     /// How many columns and rows of a grid a child takes, from 1 each.
     Cells(u32, u32),
-    /// A child is shown only where there is room for it; with a length in logical pixels above zero, the first for which
+    /// A child is shown only where there is space for it; with a length in logical pixels above zero, the first for which
     /// there is none is shown cut, where so much of it can be seen.
     Spare(Option<f64>),
     /// What a guide is.

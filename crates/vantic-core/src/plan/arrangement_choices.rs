@@ -54,7 +54,7 @@ pub(crate) struct ChoiceInputs<T> {
 /// Children that are shown only where there is room.
 #[derive(Clone, Debug)]
 pub(crate) struct SpareFit<T> {
-    /// The room for all, along the only line, or across the lines.
+    /// The space for all, along the only line, or across the lines.
     pub(crate) room: T,
     /// How long each child is that way.
     pub(crate) sizes: Vec<T>,
@@ -77,7 +77,7 @@ pub(crate) enum CrossLayout<T> {
     Cells { spans: Vec<(u32, u32)>, columns: usize, row: Option<T> },
 }
 
-/// Columns of which as many are taken as fit: the room, the least width of one, and the distance between.
+/// Columns of which as many are taken as fit: the space, the least width of one, and the distance between.
 #[derive(Clone, Debug)]
 pub(crate) struct ColumnFit<T> {
     pub(crate) room: T,
@@ -85,7 +85,7 @@ pub(crate) struct ColumnFit<T> {
     pub(crate) gap: T,
 }
 
-/// Lines: the room for each, and the children with what stands before each.
+/// Lines: the space for each, and the children with what stands before each.
 #[derive(Clone, Debug)]
 pub(crate) struct Wrapping<T> {
     pub(crate) room: T,
@@ -287,7 +287,7 @@ impl Wrapping<f64> {
     }
 }
 
-/// How each takes its share of the room: in proportion to its weight, but for those that keep their
+/// How each takes its share of the space: in proportion to its weight, but for those that keep their
 /// least or most. Where both pull, whichever takes or gives more is kept first, then the rest is shared
 /// again; each round keeps at least one more, so that it ends.
 fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<ShareState> {

@@ -18,7 +18,7 @@ pub enum PlanError {
         bands: String,
     },
     /// `prev` or `next` finds no sibling once bands have hidden some.
-    #[error("`{rule}`: no sibling {side} `{view}` is left {bands}; replace or drop the rule there")]
+    #[error("`{rule}`: no sibling {side} `{view}` remains {bands}; replace or drop the rule there")]
     NoSibling {
         /// The rule; `None` for how a view arranges its children.
         id: Option<RuleId>,
@@ -51,7 +51,7 @@ pub enum PlanError {
     },
     /// The bands tell more kinds of display apart than can be looked at one by one.
     #[error(
-        "the bands tell too many kinds of display apart: use fewer bands, or fewer different numbers in them"
+        "the bands distinguish too many kinds of display: use fewer bands, or fewer different numbers in them"
     )]
     TooManyBands,
 }
@@ -80,7 +80,7 @@ impl PlanError {
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 pub enum PlaceError {
     /// The text engine returned a measure that is negative or not finite.
-    #[error("the text engine's measure of `{view}` is below zero or not a number")]
+    #[error("the text engine measured `{view}` as negative or not a number")]
     Measure {
         /// The text.
         view: String,

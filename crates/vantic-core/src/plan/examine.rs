@@ -1,4 +1,4 @@
-//! What is open or contradictory about a placement, and what comes to nothing.
+//! What is open or contradictory about a placement, and what collapses to zero.
 
 use crate::display::display::Display;
 use crate::geometry::interval::Interval;
@@ -22,7 +22,7 @@ pub struct FreeCoordinate {
     pub view: ViewId,
     /// `Left`, `Top`, `Width` or `Height`.
     pub coordinate: Coordinate,
-    /// Whether it is free only because preferences on one level pull against one another.
+    /// Whether it is free only because preferences on one level conflict.
     pub tied: bool,
     /// Its best values, from and to; `None` for no bound.
     pub range: Interval,
@@ -32,16 +32,16 @@ pub struct FreeCoordinate {
     pub rules: Vec<RuleRef>,
 }
 
-/// Musts that cannot hold together; without any one of them the rest can.
+/// Required rules that cannot hold together; without any one of them the rest can.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Contradiction {
-    /// The musts, in written order.
+    /// The required rules, in written order.
     pub rules: Vec<RuleRef>,
     /// The sizes whose being at least zero takes part.
     pub nonnegatives: Vec<(ViewId, Coordinate)>,
     /// How far from holding together they are, in logical pixels.
     pub amount: f64,
-    /// Where sizes at zero take part: the musts that contradict one another even without them, and
+    /// Where sizes at zero take part: the required rules that contradict one another even without them, and
     /// by how much.
     pub without_nonnegativity: Option<(Vec<RuleRef>, f64)>,
 }
@@ -53,17 +53,17 @@ pub struct Examination {
     pub placement: Placement,
     /// The free coordinates; those that others follow from come first.
     pub free: Vec<FreeCoordinate>,
-    /// The musts that cannot hold together.
+    /// The required rules that cannot hold together.
     pub contradictions: Vec<Contradiction>,
-    /// The musts that are implied by others here: they hold, and none of them is needed for it.
+    /// The required rules that are implied by others here: they hold, and none of them is needed for it.
     pub implied: Vec<RuleRef>,
-    /// The children that come to nothing, since the view around them is as small as they let it be.
+    /// The children that collapse to zero, since the view around them is as small as they let it be.
     pub collapsed: Vec<Collapsed>,
     /// The children that take a size from the view around them, while it takes its own from them.
     pub circular: Vec<Circular>,
 }
 
-/// A view that takes its size from its children, and a child that has none of its own and comes to nothing.
+/// A view that takes its size from its children, and a child that has none of its own and collapses to zero.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Collapsed {
     /// The view.
@@ -157,7 +157,7 @@ fn musts_hold(outcome: &Outcome) -> bool {
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
 fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcome) -> Vec<RuleRef> {
-    // Where musts contradict one another, or something is chosen, it is not clear what implies what.
+    // Where required rules contradict one another, or something is chosen, it is not clear what implies what.
     if !musts_hold(outcome) || !compiled.picks.is_empty() {
         return Vec::new();
     }
@@ -173,7 +173,7 @@ fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcom
     all
 }
 
-/// How many views with children that come to nothing are looked into on one display; fewer on screens of
+/// How many views with children that collapse to zero are looked into on one display; fewer on screens of
 /// more than 1000 views, so that no check takes long for it.
 const MAX_COLLAPSED: usize = 100;
 
@@ -182,7 +182,7 @@ const MAX_COLLAPSED_VIEWS: usize = 100_000;
 /// How many children of one of them.
 const MAX_COLLAPSED_CHILDREN: usize = 500;
 
-/// Children that come to nothing, and would be open if the view around them were not as small as its
+/// Children that collapse to zero, and would be open if the view around them were not as small as its
 /// children let it be.
 fn collapsed(
     screen: &Screen,
@@ -262,7 +262,7 @@ fn circular(
 }
 
 /// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
-/// `None` for one that does not count here, or where musts contradict one another.
+/// `None` for one that does not count here, or where required rules contradict one another.
 fn idle(
     settled: &TextFixpoint<'_>,
     outcome: &Outcome,

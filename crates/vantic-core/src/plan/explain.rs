@@ -15,7 +15,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use vantic_solver as solver;
 use vantic_solver::{Linear, ParamId, Reason, Relation, VarId};
 
-/// How many steps of a chain are told.
+/// How many steps of a chain are reported.
 const MAX_STEPS: usize = 500;
 
 /// What holds a coordinate where it is.
@@ -110,7 +110,7 @@ pub enum Wish {
 /// What keeps a wish from coming about on one display.
 #[derive(Clone, Debug, PartialEq)]
 pub struct WhyNot {
-    /// The musts that cannot hold together with it; with none, it could be had.
+    /// The required rules that cannot hold together with it; with none, it could be had.
     pub against: Vec<RuleRef>,
     /// The sizes whose being at least zero takes part.
     pub nonnegatives: Vec<(ViewId, Coordinate)>,
@@ -336,9 +336,9 @@ impl Asked<'_> {
             HeldBy::Rule(rule) => self.said(settled, rule),
             HeldBy::Zero => "it cannot be below zero".to_owned(),
             HeldBy::Settled if of.1.is_position() => {
-                "no rule says: it is as near to what is around it as it can be".to_owned()
+                "no rule decides it: it is as near to its parent as it can be".to_owned()
             }
-            HeldBy::Settled => "no rule says: it is as small as it can be".to_owned(),
+            HeldBy::Settled => "no rule decides it: it is as small as it can be".to_owned(),
         };
         Some(WhyStep { of, value: value + 0.0, by, said })
     }

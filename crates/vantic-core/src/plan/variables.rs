@@ -116,7 +116,7 @@ impl Unknowns {
             return true;
         }
         let (near, far) = edges_of(cells, guide, first, last);
-        // The edges are told along the reading direction.
+        // The edges are reported along the reading direction.
         let mirrored = self.direction == Direction::RightToLeft;
         let middle = |near: Expr, far: Expr| (near + far) * 0.5;
         let (expr, turned) = match coordinate {

@@ -96,7 +96,7 @@ impl Variant {
         Ok(variant)
     }
 
-    /// The same without the children for which there is no room in what is chosen.
+    /// The same without the children for which there is no space in what is chosen.
     pub(crate) fn with_room(&self, screen: &Screen, choices: &Choices) -> Self {
         let mut variant = self.clone();
         let mut some_gone = false;
@@ -115,7 +115,7 @@ impl Variant {
         variant
     }
 
-    /// Whether a view is shown only where there is room for it.
+    /// Whether a view is shown only where there is space for it.
     pub(crate) fn is_spare(&self, screen: &Screen, view: ViewId) -> bool {
         self.view(screen, view).item.as_ref().is_some_and(|item| item.spare)
     }

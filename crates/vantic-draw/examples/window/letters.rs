@@ -17,7 +17,7 @@ impl Letters {
         Ok(Self { font: FontRef::try_from_slice(dejavu::sans::regular())? })
     }
 
-    /// Sizes of a font are told as those of an em; this package counts from the top to the foot of its letters.
+    /// Sizes of a font are reported as those of an em; this package counts from the top to the foot of its letters.
     fn scale(&self, size: f64) -> PxScale {
         let em = self.font.units_per_em().unwrap_or(1000.0);
         PxScale::from(size as f32 * self.font.height_unscaled() / em)

@@ -199,7 +199,7 @@ impl Best {
     }
 }
 
-/// Whether these musts can hold together with these givens.
+/// Whether these required rules can hold together with these givens.
 pub(crate) fn can_hold(nonnegative: &[bool], rules: &[ExactRule]) -> bool {
     let mut musts = rules.to_vec();
     for m in &mut musts {

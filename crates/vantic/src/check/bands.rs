@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 use vantic_core::model::{BandId, Change, Code, Screen, ValueId, ViewId};
 use vantic_core::plan::Plan;
 
-/// How many pairs of changes to the same thing are told.
+/// How many pairs of changes to the same thing are reported.
 const MAX_TOLD: usize = 100;
 
 pub(crate) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
@@ -21,8 +21,9 @@ fn never(plan: &Plan, findings: &mut Vec<Finding>) {
             continue;
         }
         let mut finding = Finding::new(Code::Idle, Severity::Note);
-        finding.message = format!("`{}` never holds: no display meets `{}`", band.name(), band.condition());
-        finding.help = "change its condition, or take the band out".into();
+        finding.message =
+            format!("`{}` is never active: no display meets `{}`", band.name(), band.condition());
+        finding.help = "change its condition, or remove the band".into();
         finding.locations = vec![Location::Band(id)];
         findings.push(finding);
     }
@@ -97,11 +98,11 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
                 let (first, last) = (name(earlier), name(later));
                 let mut finding = Finding::new(Code::Contested, Severity::Note);
                 finding.message = format!(
-                    "`{first}` and `{last}` can hold together, and both change {}: there `{last}` counts, since it is written later",
+                    "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, since it is written later",
                     about.words(screen)
                 );
                 finding.help =
-                    "nothing to do if that is meant; else let one of them end where the other begins".into();
+                    "nothing to do if that is intended; otherwise let one end where the other begins".into();
                 if let About::Visibility(view) | About::Setting(view, _) | About::Rule(Some(view), _) = &about
                 {
                     finding.views = vec![screen.path(*view)];

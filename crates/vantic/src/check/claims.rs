@@ -24,8 +24,8 @@ pub(crate) fn claims(
         Err(SweepError::Place(error)) => return Err(error),
         Err(error) => {
             let mut finding = Finding::new(Code::Claim, Severity::Error);
-            finding.message = format!("what is claimed cannot be examined: {error}");
-            finding.help = "claim it for a range of displays that there are".into();
+            finding.message = format!("the claim cannot be examined: {error}");
+            finding.help = "claim it for a range of displays that exist".into();
             return Ok((vec![finding], Vec::new()));
         }
     };
@@ -52,9 +52,9 @@ pub(crate) fn claims(
             }
             None => String::new(),
         };
-        finding.message = format!("`{text}` is not so{what}: {how}");
+        finding.message = format!("`{text}` does not hold{what}: {how}");
         finding.help = format!(
-            "look at it on {0} with `vantic draw FILE -d {0}`, and mend the rules that `vantic why` names",
+            "see it with `vantic draw FILE -d {0} -o claim.png`, then fix the rules that `vantic why` names",
             display.name()
         );
         finding.views = vec![screen.path(claim.view)];

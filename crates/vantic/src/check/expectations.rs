@@ -24,8 +24,8 @@ pub(crate) fn unmet(
             Err(error) => {
                 let mut finding = Finding::new(Code::Unmet, Severity::Error);
                 finding.message =
-                    format!("what is expected on \"{}\" cannot be tried: {error}", expectation.on);
-                finding.help = "name a display as on the command line".into();
+                    format!("the expectation on \"{}\" cannot be checked: {error}", expectation.on);
+                finding.help = "name the display as on the command line".into();
                 finding.locations = vec![Location::Expectation(index)];
                 (finding.displays, finding.worst) = (on(), expectation.on.clone());
                 findings.push(finding);
@@ -38,7 +38,7 @@ pub(crate) fn unmet(
             let path = screen.path(missing.view);
             finding.message = missing.message;
             finding.help = format!(
-                "`vantic show rules FILE {path}` lists the rules that touch it; if it is right as it is, change what is expected"
+                "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, change the expectation"
             );
             finding.coordinates = missing.coordinates.iter().map(|c| format!("{path}.{c}")).collect();
             finding.views = vec![path];

@@ -7,10 +7,10 @@ use std::collections::HashSet;
 use vantic_core::model::{Code, Comparison, Relation, RuleId, RuleRef, Screen};
 use vantic_core::plan::Placement;
 
-/// How many rules that others imply are told.
+/// How many rules that others imply are reported.
 const MAX_IMPLIED: usize = 20;
 
-/// Musts that others imply on every display on which they count.
+/// Required rules that others imply on every display on which they count.
 pub(crate) fn implied(
     screen: &Screen,
     placements: &[Placement],
@@ -30,9 +30,9 @@ pub(crate) fn implied(
         let name = part.name(screen);
         let text =
             relation(screen, part).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
-        finding.message = format!("`{text}` in `{name}` says what other rules say already");
+        finding.message = format!("`{text}` in `{name}` is redundant: other rules already imply it");
         finding.help =
-            "take it out: it is harmless, and contradicts the others once one of them changes".into();
+            "remove it: it is harmless now, but conflicts with the others once one of them changes".into();
         finding.views = owners(screen, &[part]);
         finding.rules = vec![name];
         finding.rule_refs = vec![part];
@@ -81,8 +81,8 @@ impl Idle {
             let Some(what) = relation(screen, part).and_then(share) else { continue };
             let mut finding = Finding::new(Code::Idle, Severity::Note);
             let name = screen.rule_name(rule);
-            finding.message = format!("the {what} in `{name}` decides nothing: other rules say it all");
-            finding.help = "take it out, or take out what settles the size before it".into();
+            finding.message = format!("the {what} in `{name}` is redundant: other rules decide the result");
+            finding.help = "remove it, or remove the rule that decides the size before it".into();
             finding.views = owners(screen, &[part]);
             finding.rules = vec![name];
             finding.rule_refs = vec![part];

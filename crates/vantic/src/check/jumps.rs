@@ -1,4 +1,4 @@
-//! Views that leap where a band begins, though the band says nothing about them.
+//! Views that jump where a band begins, though the band says nothing about them.
 
 use crate::finding::{Finding, Location, Severity};
 use crate::screen_ext::ScreenExt as _;
@@ -9,7 +9,7 @@ use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::{list, number};
 
-/// A view leaps where it moves by more than this share of the screen.
+/// A view jumps where it moves by more than this share of the screen.
 const LEAP: f64 = 0.25;
 
 /// How far on either side of a border it is looked at, in logical pixels.
@@ -45,7 +45,7 @@ fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
     both.collect()
 }
 
-/// One finding for all that leaps at the borders of a band: what follows from one another leaps together.
+/// One finding for all that jumps at the borders of a band: what follows from one another jumps together.
 fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Display)>) -> Option<Finding> {
     let (_, (amount, display)) = leaping.iter().max_by(|a, b| a.1.0.total_cmp(&b.1.0))?;
     let mut finding = Finding::new(Code::Jump, Severity::Note);
@@ -54,11 +54,11 @@ fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Displ
     let name = screen.bands().get(band.index()).map_or("", |b| b.name());
     let (leap, it, up_to) = if leaping.len() == 1 { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
     finding.message = format!(
-        "{} {leap} by {up_to}{} where `{name}` begins or ends, and the band says nothing about {it}",
+        "{} {leap} by {up_to}{} where `{name}` becomes active or inactive, and the band does not mention {it}",
         list(&finding.views),
         number(*amount)
     );
-    finding.help = "nothing to do if that is meant; else say in the band where it goes".into();
+    finding.help = "nothing to do if that is intended; otherwise place it in the band".into();
     finding.locations = vec![Location::Band(band)];
     finding.displays = vec![display.name().to_owned()];
     finding.worst = display.name().to_owned();

@@ -8,7 +8,7 @@ use vantic_core::model::{Anchor, Code, Expr, RuleId, RuleRef, Screen, Term, View
 /// How many views have to say the same for one that does not to be odd.
 const MOST: usize = 3;
 
-/// How many are told.
+/// How many are reported.
 const MAX_TOLD: usize = 20;
 
 /// What a rule is about: the family of its view, and its left side as it is written there.
@@ -66,13 +66,13 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             screen.relation_text(relation, Some(view)) + &level
         };
         finding.message = format!(
-            "`{}` says `{}`, where {} views like it say `{}`",
+            "`{}` has `{}`, but {} similar views have `{}`",
             screen.path(*view),
             text(*rule, *view),
             others.len(),
             text(usual.1, usual.0)
         );
-        finding.help = "nothing to do if that is meant; else write what the others say".into();
+        finding.help = "nothing to do if that is intended; otherwise use the rule of the others".into();
         finding.views = vec![screen.path(*view)];
         finding.rules = vec![screen.rule_name(*rule)];
         finding.rule_refs = vec![RuleRef::Written { rule: *rule, relation: 0 }];

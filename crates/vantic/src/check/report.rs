@@ -1,4 +1,4 @@
-//! What a check is told and what it gives.
+//! What a check is reported and what it gives.
 
 use crate::displays::displays::Displays;
 use crate::finding::{Finding, Severity};
@@ -31,7 +31,7 @@ impl Report {
 /// How a screen is checked.
 #[derive(Clone, Copy, Default)]
 pub struct CheckOptions<'a> {
-    /// Whether what overlaps is told by the bounds of what is painted, turned and scaled, not by the frames.
+    /// Whether what overlaps is reported by the bounds of what is painted, turned and scaled, not by the frames.
     pub painted: bool,
     /// The displays by which expectations name theirs; the catalogue without them.
     pub displays: Option<&'a Displays>,

@@ -41,7 +41,7 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
             };
             finding.coordinates.extend(view.map(|v| coordinate(screen, v, term.coordinate)));
         }
-        // Where a size at zero takes part, the other musts of that size may make it worse still.
+        // Where a size at zero takes part, the other required rules of that size may make it worse still.
         let wider = contradiction.without_nonnegativity.as_ref().map(|(rules, amount)| {
             let others = rules.iter().filter(|r| !contradiction.rules.contains(r));
             (once(others.map(|r| r.name(screen))), *amount)
@@ -52,22 +52,22 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         let total = number(finding.amount);
         finding.message = match (finding.rules.as_slice(), finding.given.as_slice(), wider) {
             ([one], [], _) => format!("`{one}` contradicts itself by {alone}"),
-            (rules, [], _) => format!("{} cannot all hold: they are {alone} apart", list(rules)),
+            (rules, [], _) => format!("{} cannot all hold: they are off by {alone}", list(rules)),
             (rules, [given], None) => {
-                format!("{} cannot hold: `{given}` would go {alone} below zero", list(rules))
+                format!("{} cannot hold: `{given}` would be -{alone}", list(rules))
             }
             (rules, given, None) => {
-                format!("{} cannot hold: {} would together go {alone} below zero", list(rules), list(given))
+                format!("{} cannot hold: {} together would be -{alone}", list(rules), list(given))
             }
             (rules, given, Some((others, _))) => format!(
-                "{} cannot all hold: with {} they are {total} apart, and without it {} would still go {alone} below zero",
+                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be -{alone}",
                 list(rules),
                 list(&others),
                 list(given)
             ),
         };
         finding.help =
-            "drop one of them, turn one into `<=` or `>=`, or let one give way with a level".into();
+            "remove one of them, turn one into `<=` or `>=`, or make one a preference with a level".into();
         findings.push(finding);
     }
 }
@@ -111,7 +111,7 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
         .iter()
         .map(|f| format!("{} can be {}", f.coordinate.spelling(), interval_words(f.range)))
         .collect();
-    finding.message = format!("`{view}` is not settled: {}", open.join(", "));
+    finding.message = format!("`{view}` is underconstrained: {}", open.join(", "));
     // What is free along one axis together, roots and what follows of the same view, says what is missing.
     let open = |c: Coordinate| finding.ranges.contains_key(&format!("{view}.{}", c.spelling()));
     let mut help = Vec::new();
@@ -137,9 +137,9 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
         let open = roots.iter().map(|f| {
             format!("`{}` can be {}", coordinate(screen, f.view, f.coordinate), interval_words(f.range))
         });
-        finding.message =
-            format!("it is not said how far `{of}` can be scrolled: {}", open.collect::<Vec<_>>().join(", "));
-        finding.help = format!("say in `{of}` where it ends, such as `content.{end} = last.{end} + 16`");
+        finding.message = format!("`{of}` has no scroll extent: {}", open.collect::<Vec<_>>().join(", "));
+        finding.help =
+            format!("define in `{of}` where its content ends, such as `content.{end} = last.{end} + 16`");
     }
     let own = format!("{view}.");
     let others: Vec<String> = finding
@@ -149,7 +149,7 @@ fn ambiguous(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) 
         .cloned()
         .collect();
     if !others.is_empty() {
-        finding.help += &format!("; that settles {} too", list(&others));
+        finding.help += &format!("; that also fixes {}", list(&others));
     }
 }
 
@@ -178,16 +178,15 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
     let levels = once(rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
     if texts.len() == rules.len() && !texts.is_empty() {
         let names = once(texts.iter().map(|&v| screen.path(v)));
-        finding.message = format!("{} compete for too little room: {}", list(&names), ranges.join(", "));
+        finding.message = format!("{} do not fit together: {}", list(&names), ranges.join(", "));
         finding.help =
-            "say which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a rule that shares the room".into();
+            "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a rule that divides the space".into();
     } else {
         let on = list(&levels);
-        finding.message =
-            format!("{} pull against one another on level {on}: {}", list(&finding.rules), ranges.join(", "));
+        finding.message = format!("{} conflict on level {on}: {}", list(&finding.rules), ranges.join(", "));
         finding.help = "put one of them on a weaker level, or give them different weights".into();
     }
-    finding.message += "; for now the one written first goes first";
+    finding.message += "; the first one currently wins";
 }
 
 pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
@@ -205,7 +204,7 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let name = missed.rule.name(screen);
         let level = missed.rule.level(screen).unwrap_or_default();
         finding.message = format!("`{name}` on level `{level}` gave way by {}", number(missed.by));
-        finding.help = "nothing to do if that is meant; a stronger level would make it hold".into();
+        finding.help = "nothing to do if that is intended; a stronger level would let it hold".into();
         finding.views = owners(screen, &[missed.rule]);
         finding.coordinates = relation(screen, missed.rule)
             .and_then(|r| r.terms().first().copied())
@@ -225,11 +224,11 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let path = screen.path(view);
         (finding.message, finding.help) = match screen.at(view).text() {
             Some(_) => (
-                format!("the lines of `{path}` do not come to rest: its width depends on its height"),
-                "give the text a width that does not depend on how high it is".into(),
+                format!("the lines of `{path}` do not converge: its width depends on its height"),
+                "give the text a width that does not depend on its height".into(),
             ),
             None => (
-                format!("the children of `{path}` do not come to rest: their sizes depend on where they are"),
+                format!("the children of `{path}` do not converge: their sizes depend on their positions"),
                 "give the children sizes that do not depend on their line or their share".into(),
             ),
         };
@@ -238,8 +237,10 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     }
     if placement.hit_work_limit {
         let mut finding = Finding::new(Code::Unsettled, Severity::Error);
-        finding.message = "too many rules hang together to be settled; the frames are not the best".into();
-        finding.help = "turn preferences that nothing depends on into musts, or split the screen".into();
+        finding.message =
+            "too many rules depend on one another to find the best frames; these are not the best".into();
+        finding.help =
+            "turn preferences that nothing depends on into required rules, or split the screen".into();
         findings.push(finding);
     }
 }
@@ -255,7 +256,7 @@ pub(crate) fn collapsed(screen: &Screen, examined: &Examination, findings: &mut 
             false => format!("`{child}` has none of its own"),
         };
         finding.message =
-            format!("`{view}` takes its {size} from its children, while {takes}: it comes to nothing");
+            format!("`{view}` takes its {size} from its children, while {takes}: it collapses to zero");
         finding.help = format!(
             "give `{child}` a {size} of its own, or `{view}` one that does not come from its children"
         );
@@ -273,7 +274,7 @@ pub(crate) fn circular(screen: &Screen, examined: &Examination, findings: &mut V
         let size = found.coordinate.spelling();
         let mut finding = Finding::new(Code::Collapse, Severity::Warning);
         finding.message = format!(
-            "`{view}` takes its {size} from its children, while `{child}` takes a part of that: what the others take counts {} times",
+            "`{view}` takes its {size} from its children, while `{child}` takes a share of that: the size of the others counts {} times",
             number(found.counts)
         );
         finding.help = format!(
@@ -288,7 +289,7 @@ pub(crate) fn circular(screen: &Screen, examined: &Examination, findings: &mut V
     }
 }
 
-/// Rows, columns and grids that place nothing, and spreading where no room is left.
+/// Rows, columns and grids that place nothing, and spreading where no space is left.
 pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, about) in screen.views() {
         let Some(arrangement) = about.arrangement() else { continue };
@@ -297,7 +298,7 @@ pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         if children.peek().is_none() {
             finding.message = format!("the {word} of `{path}` has no children to place");
-            finding.help = "declare views in it, or take the line out".into();
+            finding.help = "declare views in it, or remove the line".into();
         } else if arrangement.spread != Spread::Start {
             let shares = |child| {
                 let share = screen.at(child).item().and_then(|i| i.share.as_ref());
@@ -308,10 +309,10 @@ pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
                 continue;
             }
             finding.message = format!(
-                "`spread {}` of `{path}` decides nothing: its children take all the room",
+                "`spread {}` of `{path}` has no effect: its children take all the space",
                 arrangement.spread.spelling()
             );
-            finding.help = "take the clause out, or the shares".into();
+            finding.help = "remove the clause, or the shares".into();
         } else {
             continue;
         }
@@ -360,7 +361,7 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
             finding.message = format!(
                 "`{name}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it elsewhere"
             );
-            finding.help = format!("write `{spelled} = {target}` if the guide was meant");
+            finding.help = format!("write `{spelled} = {target}` if it belongs on the guide");
             finding.views = vec![screen.path(owner)];
             finding.coordinates = vec![coordinate(screen, owner, edge.coordinate())];
             finding.rules = vec![name];
@@ -396,8 +397,9 @@ pub(crate) fn crossed(screen: &Screen, placement: &Placement, findings: &mut Vec
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let name = crossed.rule.name(screen);
         finding.message =
-            format!("in `{name}` the least is {} above the most: the least wins", number(crossed.by));
-        finding.help = "nothing to do if that is meant; a smaller least, or a larger most, keeps both".into();
+            format!("in `{name}` the minimum is {} above the maximum: the minimum wins", number(crossed.by));
+        finding.help =
+            "nothing to do if that is intended; otherwise lower the minimum or raise the maximum".into();
         finding.views = owners(screen, &[crossed.rule]);
         finding.rules = vec![name];
         finding.rule_refs = vec![crossed.rule];

@@ -19,7 +19,7 @@ use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::millionths;
 
-/// Checks a screen on displays. What overlaps is told by the frames.
+/// Checks a screen on displays. What overlaps is reported by the frames.
 ///
 /// # Errors
 /// As for [`Plan::place`].
@@ -57,7 +57,7 @@ pub fn check_as(
 /// The same where several checks go on at once.
 const TRIAL_CHUNK: usize = 48;
 
-/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that leap.
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that jump.
 /// `None` where it was given up.
 pub(crate) fn check_for_trial(
     plan: &Plan,
@@ -260,8 +260,12 @@ fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: &[Display]) {
             let mut finding = Finding::new(Code::Idle, Severity::Note);
             finding.views = names.iter().filter(|n| screen.find(n).is_some()).cloned().collect();
             finding.rules = names.iter().filter(|n| screen.find(n).is_none()).cloned().collect();
-            finding.message = format!("`accept {}: {}` accepts nothing", acceptance.code(), names.join(", "));
-            finding.help = "take the line out if what it accepted is mended".into();
+            finding.message = format!(
+                "`accept {}: {}` has no effect: there is no such finding",
+                acceptance.code(),
+                names.join(", ")
+            );
+            finding.help = "remove the line if the finding is fixed".into();
             finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
             idle.push(finding);
         }

@@ -23,8 +23,8 @@ pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
         let mut finding = Finding::new(Code::Odd, Severity::Note);
         let others = match rules.len() - 1 {
             0 => String::new(),
-            1 => " (another view says the same)".to_owned(),
-            many => format!(" ({many} other views say the same)"),
+            1 => " (one other view has the same rule)".to_owned(),
+            many => format!(" ({many} other views have the same rule)"),
         };
         finding.message = format!("`{}` {message}{others}", screen.rule_name(rules[0].0));
         finding.help = help.into();
@@ -44,17 +44,17 @@ fn said_of(screen: &Screen, rule: &Rule, at: usize) -> Option<(String, &'static 
     if reads_itself(relation) {
         let left = screen.expr_text(&relation.left, owner);
         let message = format!("ties `{left}` to itself: `{}`", text(relation));
-        return Some((message, "write the view that was meant, or take the rule out"));
+        return Some((message, "name the intended view, or remove the rule"));
     }
     if let Some((near, far)) = outer_edges(screen, relation) {
         let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
-        let message = format!("goes by outer edges of two views, {} and {}", edge(near), edge(far));
-        return Some((message, "write both edges of one view, or the edges that face one another"));
+        let message = format!("uses the outer edges of two views, {} and {}", edge(near), edge(far));
+        return Some((message, "use both edges of one view, or the edges that face each other"));
     }
     let bound = text(never_met(rule.relations(), at)?);
     let wish = number(relation.right.constant());
-    let message = format!("wishes for {wish}, which is never met, since it also says `{bound}`");
-    Some((message, "write another number, or another bound"))
+    let message = format!("has the preferred value {wish} outside its own limit `{bound}`");
+    Some((message, "change the preferred value, or the limit"))
 }
 
 /// Whether the one coordinate on the left is on the right too.

@@ -16,7 +16,7 @@ pub const MAX_LONGER: f64 = 2.0;
 /// How often the way is halved: to less than a hundredth.
 const HALVINGS: usize = 8;
 
-/// The room for the words of one text.
+/// The space for the words of one text.
 #[derive(Clone, Debug, PartialEq)]
 pub struct TextSlack {
     /// The text.

@@ -20,7 +20,7 @@ pub(crate) fn untranslated(screen: &Screen, placements: &[Placement]) -> Vec<Fin
         let mut finding = Finding::new(Code::Untranslated, Severity::Warning);
         finding.views = missing.iter().map(|&view| screen.path(view)).collect();
         let (name, own) = (language.name(), list(&finding.views));
-        let shown = if missing.len() == 1 { "it shows its own" } else { "they show their own" };
+        let shown = if missing.len() == 1 { "it shows the original" } else { "they show the originals" };
         finding.message = format!("`{name}` has no words for {own}: {shown}");
         finding.help = format!("add lines such as `{} \"...\"` to `language {name}`", finding.views[0]);
         finding.displays = spoken.iter().map(|p| p.display.name().to_owned()).collect();

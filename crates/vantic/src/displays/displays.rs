@@ -49,8 +49,8 @@ pub enum DisplaysError {
         /// What may be written.
         help: String,
     },
-    /// A part behind a comma says nothing that is known.
-    #[error("`{part}` says nothing of a display; {help}")]
+    /// A part after a comma says nothing that is known.
+    #[error("`{part}` is not a display setting; {help}")]
     Part {
         /// The part.
         part: String,
@@ -196,7 +196,7 @@ impl Displays {
                 (Some(width), _) => Ok(Display::new(width, (width * down / across).round())?),
                 (_, Some(height)) => Ok(Display::new((height * across / down).round(), height)?),
                 _ => {
-                    let help = format!("say which side the number is: `{ratio}@720w` or `{ratio}@720h`");
+                    let help = format!("say which side the number is for: `{ratio}@720w` or `{ratio}@720h`");
                     Err(DisplaysError::Unknown { name: name.into(), help })
                 }
             };
@@ -207,10 +207,10 @@ impl Displays {
         found.ok_or_else(|| {
             let known: Vec<&str> = self.classes.iter().map(|c| &*c.name).collect();
             let help = match (class, nearest(upright, known.iter().copied())) {
-                (Some(_), _) => format!("`{upright}` is not used turned"),
+                (Some(_), _) => format!("`{upright}` is not used rotated"),
                 (None, Some(near)) => format!("did you mean `{near}`?"),
                 (None, None) => format!(
-                    "write WIDTHxHEIGHT such as 390x844, an aspect with one side such as 16:9@720w, or one of {}, each with {TURNED} where it is turned",
+                    "write WIDTHxHEIGHT such as 390x844, an aspect with one side such as 16:9@720w, or one of {}, each with {TURNED} where it is rotated",
                     known.join(", ")
                 ),
             };
@@ -219,7 +219,7 @@ impl Displays {
     }
 }
 
-/// A display with what stands behind a comma.
+/// A display with what stands after a comma.
 fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, DisplaysError> {
     match part {
         "right to left" => return Ok(display.with_direction(Direction::RightToLeft)),

@@ -93,7 +93,7 @@ impl FixContext<'_> {
             return self.reads(statement, change, weight);
         }
         let source = one_line(statement.source());
-        Some(Candidate { said: format!("take `{source}` out"), changes: vec![change], weight })
+        Some(Candidate { said: format!("remove `{source}`"), changes: vec![change], weight })
     }
 
     /// Lines put behind the last rule of a view, where that stands in a block for several views.
@@ -118,7 +118,7 @@ impl FixContext<'_> {
         self.screen().ladder().last().map(String::as_str)
     }
 
-    /// Musts that cannot all hold: what was written last is the likeliest to be wrong.
+    /// Required rules that cannot all hold: what was written last is the likeliest to be wrong.
     fn contradicting(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let mut parts: Vec<RuleRef> = finding.rule_refs.clone();
@@ -197,7 +197,7 @@ impl FixContext<'_> {
         of.is_some_and(|r| self.screen().goes_over(r))
     }
 
-    /// How many more musts than two, which settle it, a rule's view has along its axis.
+    /// How many more required rules than two, which settle it, a rule's view has along its axis.
     fn overdetermination(&self, rule: RuleId, relation: usize) -> f64 {
         let screen = self.screen();
         let axis = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
@@ -260,7 +260,7 @@ impl FixContext<'_> {
         ideas
     }
 
-    /// A child that comes to nothing gets a size.
+    /// A child that collapses to zero gets a size.
     fn candidates_for_collapse(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         for (view, coordinate) in self.coordinates(finding) {
@@ -278,7 +278,7 @@ impl FixContext<'_> {
             });
             let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
             ideas.extend(self.put_in(view, &[format!("{size} = {least}")], 0.6));
-            // Where several come to nothing, it is the view around them that lacks a size.
+            // Where several collapse to zero, it is the view around them that lacks a size.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
             let weight = if alike > 1 { 0.7 } else { 0.4 };
             if let Some(parent) = self.screen().at(view).parent() {

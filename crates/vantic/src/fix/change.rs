@@ -55,7 +55,7 @@ pub(crate) fn changed(text: &str, changes: &[Change]) -> Option<String> {
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum EditError {
     /// Something else stands where the edit is to be made.
-    #[error("line {line}, column {column} does not read `{old}`: the file has changed")]
+    #[error("line {line}, column {column} is no longer `{old}`: the file has changed")]
     Elsewhere {
         /// The line, counted from 1.
         line: usize,
@@ -65,7 +65,7 @@ pub enum EditError {
         old: String,
     },
     /// Two edits change the same place.
-    #[error("two edits change line {line}: make one, check again, then the other")]
+    #[error("two edits change line {line}: apply one, check again, then apply the other")]
     Overlap {
         /// The line, counted from 1.
         line: usize,

@@ -16,7 +16,7 @@ use vantic_core::text::{Measure, RememberedText};
 /// How many changes are tried for one finding, each on the display where it is worst.
 pub(crate) const MAX_TRIED: usize = 96;
 
-/// A screen file that has been checked, to find ways out of what was found.
+/// A screen file that has been checked, to find fixes of what was found.
 #[derive(Clone, Copy)]
 pub struct Fixes<'a> {
     /// The file, with what it is based on.
@@ -36,7 +36,7 @@ pub struct Fixes<'a> {
 
 impl std::fmt::Debug for Fixes<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.debug_struct("Mending").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
+        f.debug_struct("Fixes").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
     }
 }
 

@@ -1,4 +1,4 @@
-//! Ways out of findings, each tried on every display before it is offered.
+//! Fixes of findings, each tried on every display before it is offered.
 //!
 //! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
 //! first, with what [`relatives`] say; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
@@ -17,25 +17,25 @@ use std::collections::{BTreeSet, HashSet};
 use vantic_core::model::{Code, RuleId};
 use vantic_core::plan::Plan;
 
-/// How many ways out are offered of one finding.
+/// How many fixes are offered of one finding.
 pub const MAX_FIXES: usize = 3;
 
-/// How many findings get ways out: the first ones, errors before warnings.
+/// How many findings get fixes: the first ones, errors before warnings.
 pub const MAX_FIXED_FINDINGS: usize = 20;
 
-/// How many more are tried once one of them is a way out.
+/// How many more are tried once one of them is a fix.
 const MAX_EXTRA_TRIALS: usize = 40;
 
-/// By how much less than the likeliest way out these may weigh.
+/// By how much less than the likeliest fix these may weigh.
 const WEIGHT_CUTOFF: f64 = 0.5;
 
-/// How many of those that mend it there are tried on all displays.
+/// How many of those that fix it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
 
 /// How many are tried at once. It does not depend on the machine, so that the same calls give the same answer.
 const AT_ONCE: usize = 8;
 
-/// How many views are placed at most while ways out are looked for, all trials together; those of large screens count
+/// How many views are placed at most while fixes are looked for, all trials together; those of large screens count
 /// more.
 const MAX_WORK: usize = 400_000;
 
@@ -57,7 +57,7 @@ pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(Str
 }
 
 impl Fixes<'_> {
-    /// Finds up to [`MAX_FIXES`] ways out of each error and warning that is not accepted, and of each rule that is odd, the
+    /// Finds up to [`MAX_FIXES`] fixes of each error and warning that is not accepted, and of each rule that is odd, the
     /// best first, and puts them into the report. The first [`MAX_FIXED_FINDINGS`] findings get some.
     ///
     /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or a warning.
@@ -79,10 +79,10 @@ impl Fixes<'_> {
                 fix.name = format!("{}{letter}", index + 1);
             }
             if let Some(first) = fixes.first() {
-                // What has ways out of its own keeps them.
+                // What has fixes of its own keeps them.
                 let has_own =
                     |other: &usize| ways.iter().any(|(at, own)| at + 1 == *other && !own.is_empty());
-                for other in first.mends.iter().filter(|other| !has_own(other)) {
+                for other in first.also_fixes.iter().filter(|other| !has_own(other)) {
                     fixed_by[other - 1].get_or_insert_with(|| first.name.clone());
                 }
             }
@@ -97,14 +97,14 @@ impl Fixes<'_> {
         }
     }
 
-    /// The ways out of one finding of a report, without a name.
+    /// The fixes of one finding of a report, without a name.
     pub fn find(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
         FixContext::new(*self, report).find(finding, &mut 0)
     }
 }
 
 impl<'a> FixContext<'a> {
-    /// The ways out of one finding of the report, and what trying them took, in views placed.
+    /// The fixes of one finding of the report, and what trying them took, in views placed.
     fn find(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
         let displays = &self.displays;
         let views = self.screen().views().count().max(1);
@@ -112,14 +112,14 @@ impl<'a> FixContext<'a> {
         let cost = views + views * views / 500;
         let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
         let worst = displays.iter().find(|d| d.name() == finding.worst);
-        let mut mended: Vec<(f64, FixFound)> = Vec::new();
+        let mut fixed: Vec<(f64, FixFound)> = Vec::new();
         let (mut checked, mut beside) = (0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
-        while mended.len() < MAX_FIXES && checked < MAX_CHECKED {
+        while fixed.len() < MAX_FIXES && checked < MAX_CHECKED {
             let border = queue.border();
             let some = queue.next(AT_ONCE);
-            beside += if mended.is_empty() { 0 } else { some.len() };
-            let best = mended.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
+            beside += if fixed.is_empty() { 0 } else { some.len() };
+            let best = fixed.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
             let worth = some.iter().any(|idea| idea.weight >= best - WEIGHT_CUTOFF) || border.is_some();
             if !worth || beside > MAX_EXTRA_TRIALS {
                 break;
@@ -134,7 +134,7 @@ impl<'a> FixContext<'a> {
                 std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_FIXES) {
-                let wanted = MAX_FIXES.saturating_sub(mended.len()).min(MAX_CHECKED - checked);
+                let wanted = MAX_FIXES.saturating_sub(fixed.len()).min(MAX_CHECKED - checked);
                 let some = &some[..some.len().min(wanted)];
                 checked += some.len();
                 *work += some.len() * cost * displays.len();
@@ -143,7 +143,7 @@ impl<'a> FixContext<'a> {
                     .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))
                     .collect();
                 for (idea, outcome) in all {
-                    mended.extend(outcome.map(|mended| (idea.weight, mended)));
+                    fixed.extend(outcome.map(|fixed| (idea.weight, fixed)));
                 }
             }
         }
@@ -151,8 +151,8 @@ impl<'a> FixContext<'a> {
         let likely = |(weight, FixFound { fix, doubts, .. }): &(f64, FixFound)| {
             weight - 0.005 * fix.moved.len().min(20) as f64 - 0.05 * *doubts as f64
         };
-        mended.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
-        let mut fixes: Vec<Fix> = mended.into_iter().map(|(_, mended)| mended.fix).collect();
+        fixed.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
+        let mut fixes: Vec<Fix> = fixed.into_iter().map(|(_, fixed)| fixed.fix).collect();
         // Of those that change the same several places, the best.
         let places = |fix: &Fix| fix.edits.iter().map(|e| (e.line, e.column)).collect::<Vec<_>>();
         let mut met = HashSet::new();

@@ -20,7 +20,7 @@ const MOVES: f64 = 0.5;
 /// A finding that has become worse by no more than this, in logical pixels, is as it was.
 const WORSE: f64 = 0.5;
 
-/// What findings are told apart by: rules are not, since their numbers change with a line.
+/// What findings are reported apart by: rules are not, since their numbers change with a line.
 type Kept = (Code, Severity, Vec<String>);
 
 /// On how many displays a finding is found, and how bad it is.
@@ -40,7 +40,7 @@ fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
     known
 }
 
-/// A change that mends a finding.
+/// A change that fixes a finding.
 pub(crate) struct FixFound {
     pub(crate) fix: Fix,
     /// How much is left to be found: an error weighs more than any number of warnings.
@@ -63,7 +63,7 @@ pub(crate) struct Trial<'a> {
     measure: &'a dyn Measure,
     report: &'a Report,
     finding: &'a Finding,
-    /// What the finding is told by, and how many like it there are, by display.
+    /// What the finding is reported by, and how many like it there are, by display.
     key: Kept,
     alike: HashMap<&'a str, usize>,
     before: Known,
@@ -102,7 +102,7 @@ impl<'a> Trial<'a> {
         ((of_others || self.is_gone(&report, false)) && !self.is_worse(&report)).then_some(plan)
     }
 
-    /// What is found with a change, given up where the frames alone say that it mends nothing.
+    /// What is found with a change, given up where the frames alone say that it fixes nothing.
     fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
         let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
         let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
@@ -115,7 +115,7 @@ impl<'a> Trial<'a> {
         self.report.placements.iter().find(|p| p.display.name() == display)
     }
 
-    /// Whether the frames alone let one hope: no must is broken where none was, and what is told by frames is gone.
+    /// Whether the frames alone let one hope: no required rule is broken where none was, and what is reported by frames is gone.
     fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
         let on = after.display.name();
         if self.placed(on).is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
@@ -155,7 +155,7 @@ impl<'a> Trial<'a> {
         })
     }
 
-    /// The fix that it is, if it mends on all displays.
+    /// The fix that it is, if it fixes on all displays.
     pub(crate) fn checked(&self, idea: &Candidate, plan: &Plan, displays: &[Display]) -> Option<FixFound> {
         let report = self.check(plan, displays, false)?;
         if !self.is_gone(&report, true) || self.is_worse(&report) {
@@ -167,7 +167,7 @@ impl<'a> Trial<'a> {
             let own = key(f) == self.key;
             !own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&key(f))
         });
-        let mends = others.map(|(index, _)| index + 1).collect();
+        let also_fixes = others.map(|(index, _)| index + 1).collect();
         let fix = Fix {
             name: String::new(),
             text: idea.said.clone(),
@@ -175,7 +175,7 @@ impl<'a> Trial<'a> {
             moves: moves_said(&moved, moved_on),
             moved,
             moved_on,
-            mends,
+            also_fixes,
         };
         // What gives way does so on purpose.
         let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
@@ -220,9 +220,9 @@ fn moves_said(moved: &[String], displays: usize) -> String {
     };
     let on = plural(displays, "display");
     match moved {
-        [] if displays == 0 => "nothing moves".to_owned(),
-        [] => format!("moves nothing else, on {on}"),
-        [one] => format!("moves `{one}` too, on {on}"),
-        many => format!("moves {} too, on {on}", plural(many.len(), "other view")),
+        [] if displays == 0 => "no frame changes".to_owned(),
+        [] => format!("no other view moves, on {on}"),
+        [one] => format!("also moves `{one}`, on {on}"),
+        many => format!("also moves {}, on {on}", plural(many.len(), "other view")),
     }
 }

@@ -155,7 +155,7 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
         Tie::Point => {
             let middle =
                 |a: &DisplayQuantity| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
-            // A point of the box is told from the left.
+            // A point of the box is reported from the left.
             let across = if is_mirrored(placement) { 1.0 - middle(&x) } else { middle(&x) };
             vec![format!("center = {name}.at({}, {})", fraction(across), fraction(middle(&y))), size]
         }
@@ -224,7 +224,7 @@ fn inset(placement: &Placement, side: Side, own: &Frame, around: &Frame) -> f64 
     }
 }
 
-/// The word that keeps a distance to a view on a side; left and right are told as read.
+/// The word that keeps a distance to a view on a side; left and right are reported as read.
 fn gap_word(placement: &Placement, side: Side) -> &'static str {
     match (side, is_mirrored(placement)) {
         (Side::Top, _) => "below",

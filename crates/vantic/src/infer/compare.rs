@@ -11,7 +11,7 @@ use vantic_core::text::Measure;
 /// Edges and sizes that differ by no more than this, in logical pixels, are the same.
 const SAME: f64 = 0.005;
 
-/// How many rules are told of one difference.
+/// How many rules are reported of one difference.
 const MAX_RULES_TOLD: usize = 4;
 
 /// A view whose frame differs.
@@ -23,7 +23,7 @@ pub struct Difference {
     pub was: Option<Frame>,
     /// Where it is; `None` where it is not there.
     pub is: Option<Frame>,
-    /// Whether it only moves along with what is around it.
+    /// Whether it only moves with its parent with what is around it.
     pub along: bool,
     /// The rules that made it so, the nearest first: those that decide it now and did not before, or else the one that
     /// decides it.
@@ -39,7 +39,7 @@ impl Difference {
         let mut words = Vec::new();
         let differs = |a: f64, b: f64| (a - b).abs() > SAME;
         if differs(was.left, is.left) || differs(was.top, is.top) {
-            words.push(if self.along { "moves along" } else { "moves" });
+            words.push(if self.along { "moves with its parent" } else { "moves" });
         }
         let (wider, higher) = (is.width - was.width, is.height - was.height);
         if wider > SAME || higher > SAME {

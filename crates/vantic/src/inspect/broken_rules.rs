@@ -5,7 +5,7 @@ use vantic_core::model::{Code, RuleRef, Screen};
 use vantic_core::plan::Placement;
 use vantic_core::words::{list, number, once};
 
-/// Musts that do not hold, without looking for which cannot hold together.
+/// Required rules that do not hold, without looking for which cannot hold together.
 pub(crate) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let rules: Vec<RuleRef> = placement.broken.iter().map(|b| b.rule).collect();
     if rules.is_empty() {
@@ -15,8 +15,11 @@ pub(crate) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<
     finding.rules = once(rules.iter().map(|r| r.name(screen)));
     finding.views = owners(screen, &rules);
     finding.amount = placement.broken.iter().map(|b| b.by).fold(0.0, f64::max);
-    finding.message =
-        format!("musts cannot all hold: {} is broken by {}", list(&finding.rules), number(finding.amount));
+    finding.message = format!(
+        "required rules cannot all hold: {} is off by {}",
+        list(&finding.rules),
+        number(finding.amount)
+    );
     finding.rule_refs = rules;
     findings.push(finding);
 }

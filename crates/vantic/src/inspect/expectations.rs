@@ -31,9 +31,9 @@ pub(crate) fn missing(
         match (expected, placement.frame(view)) {
             (Expected::Hidden, None) => {}
             (Expected::Hidden, Some(frame)) => {
-                missed(Vec::new(), 0.0, format!("`{path}` is expected to be hidden, and is at {frame}"));
+                missed(Vec::new(), 0.0, format!("`{path}` should be hidden, but is at {frame}"));
             }
-            (_, None) => missed(Vec::new(), 0.0, format!("`{path}` is expected to be there, and is hidden")),
+            (_, None) => missed(Vec::new(), 0.0, format!("`{path}` should be visible, but is hidden")),
             (Expected::Frame(wanted), Some(frame)) => {
                 let edges = [
                     ("left", frame.left - wanted.left),
@@ -47,8 +47,7 @@ pub(crate) fn missing(
                 }
                 let said: Vec<String> = off.iter().map(|(what, by)| off_by(what, *by)).collect();
                 let amount = off.iter().map(|(_, by)| by.abs()).fold(0.0, f64::max);
-                let message =
-                    format!("`{path}` is at {frame}, and {wanted} is expected: {}", said.join(", "));
+                let message = format!("`{path}` is at {frame}; expected {wanted}: {}", said.join(", "));
                 missed(off.iter().map(|o| o.0).collect(), amount, message);
             }
             (Expected::One(coordinate, wanted), Some(frame)) => {
@@ -56,8 +55,7 @@ pub(crate) fn missing(
                 let what = coordinate.spelling();
                 if (value - wanted).abs() > expectation.within {
                     let (is, by) = (number(value), off_by(what, value - wanted));
-                    let message =
-                        format!("`{path}.{what}` is {is}, and {} is expected: {by}", number(wanted));
+                    let message = format!("`{path}.{what}` is {is}; expected {}: {by}", number(wanted));
                     missed(vec![what], (value - wanted).abs(), message);
                 }
             }
@@ -71,7 +69,7 @@ fn off_by(what: &str, by: f64) -> String {
     let (more, less) = match what {
         "top" | "bottom" | "center_y" => ("too far down", "too far up"),
         "width" => ("too wide", "too narrow"),
-        "height" => ("too high", "too low"),
+        "height" => ("too tall", "too short"),
         _ => ("too far right", "too far left"),
     };
     format!("{} {}", number(by.abs()), if by > 0.0 { more } else { less })

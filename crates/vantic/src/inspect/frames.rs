@@ -42,18 +42,18 @@ pub(crate) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
         let mut finding = Finding::new(Code::Cut, Severity::Error);
         finding.message = match (wide > VISIBILITY_TOLERANCE, text.lines) {
             (true, _) => format!(
-                "`{path}` is cut: its longest word needs a width of {}, and there are {}",
+                "`{path}` is cut: its longest word needs a width of {}, but has {}",
                 number(text.longest),
                 number(frame.width)
             ),
             (false, lines) => format!(
-                "`{path}` is cut: its {} a height of {}, and there are {}",
+                "`{path}` is cut: its {} a height of {}, but have {}",
                 if lines == 1 { "line needs".to_owned() } else { format!("{lines} lines need") },
                 number(text.height),
                 number(frame.height)
             ),
         };
-        finding.help = "give it more room, a smaller font in a band, or fewer words".into();
+        finding.help = "give it more space, a smaller font in a band, or fewer words".into();
         finding.coordinates = [(wide, "width"), (high, "height")]
             .iter()
             .filter(|(by, _)| *by > VISIBILITY_TOLERANCE)
@@ -100,7 +100,7 @@ pub(crate) fn within(side: usize, around: &str) -> String {
     format!("{side} {comparison} {around}.{side}", side = SIDES[side])
 }
 
-/// How many overlaps are told of one display.
+/// How many overlaps are reported of one display.
 const MAX_OVERLAPS: usize = 10_000;
 
 pub(crate) const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
@@ -123,7 +123,7 @@ pub(crate) fn outside(
             continue;
         }
         let off_screen = off(id);
-        // What its parent does as well is told of the parent.
+        // What its parent does as well is reported of the parent.
         let parents = parent.map_or([0.0; 4], |(p, _)| off(p));
         let own: Vec<(usize, f64)> = (0..4)
             .map(|i| (i, off_screen[i]))
@@ -157,19 +157,20 @@ pub(crate) fn outside(
                 if !placement.scrolled.contains_key(&parent) {
                     finding.severity = Severity::Note;
                     finding.help =
-                        "nothing to do if that is meant; else give it more room, or less to hold".into();
+                        "nothing to do if that is intended; otherwise give it more space, or less content"
+                            .into();
                 }
                 let kept = frame.shared(&parent_frame).map_or(0.0, |f| f.width * f.height);
                 let lost = number(frame.width * frame.height - kept);
-                (sides, format!("its parent `{around}`, which clips it: {lost} square are not seen"))
+                (sides, format!("its parent `{around}`; {lost} px² is clipped"))
             } else {
                 (sides, format!("its parent `{around}`"))
             }
         } else {
             finding = Finding::new(Code::Outside, Severity::Error);
             finding.help = match screen.at(id).text() {
-                Some(_) => format!("let it end in time: `{}`", ends_in_time(own[0].0)),
-                None => "pin it to the other side too, or let a gap before it give way with a level".into(),
+                Some(_) => format!("limit its edge: `{}`", ends_in_time(own[0].0)),
+                None => "pin it to the other side too, or make a gap before it a preference".into(),
             };
             (own, "the screen".to_owned())
         };
@@ -182,9 +183,9 @@ pub(crate) fn outside(
                 "tie it to a side of the screen or to a neighbour, not to a number or a far edge".into();
         }
         finding.message = if lost {
-            format!("`{path}` is lost: it lies wholly off the screen, {parts}")
+            format!("`{path}` is entirely off the screen, {parts}")
         } else {
-            format!("`{path}` reaches {parts}")
+            format!("`{path}` extends {parts}")
         };
         finding.coordinates = sides.iter().map(|&(i, _)| format!("{path}.{}", SIDES[i])).collect();
         finding.views = vec![path];
@@ -233,7 +234,7 @@ pub(crate) fn never_clear(
                         number(height)
                     );
                     finding.help = format!(
-                        "let what `{of}` scrolls go on behind it, with a larger `padding` or `content.bottom`"
+                        "extend the content of `{of}` below it, with a larger `padding` or `content.bottom`"
                     );
                     findings.push(finding);
                 }
@@ -243,7 +244,7 @@ pub(crate) fn never_clear(
 }
 
 /// How much of what is scrolled cannot be seen beside what is fixed, at best, along one axis. What is scrolled is
-/// told as it is at offset 0. What is larger than the room beside it is looked at part by part.
+/// told as it is at offset 0. What is larger than the space beside it is looked at part by part.
 fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
     let size = below.1 - below.0;
     let rooms = [(port.0, above.0), (above.1, port.1)];
@@ -314,7 +315,7 @@ pub(crate) fn overlaps(
         for (i, a) in members.iter().enumerate() {
             for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1 + gap) {
                 let (below, above) = if placement.is_on_top(b.0, a.0) { (a, b) } else { (b, a) };
-                // What sticks, or is fixed, is meant to cover what moves along under it.
+                // What sticks, or is fixed, is meant to cover what moves with its parent under it.
                 let stays = |view| placement.is_stuck(view) || fixed.contains(&view);
                 if stays(above.0) && !stays(below.0) {
                     continue;
@@ -341,7 +342,7 @@ pub(crate) fn overlaps(
     }
 }
 
-/// Guides that divide into nothing, or into more than there is room for.
+/// Guides that divide into nothing, or into more than there is space for.
 pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, division) in &placement.divisions {
         let path = screen.path(view);
@@ -352,16 +353,16 @@ pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut V
             finding = Finding::new(Code::Collapse, Severity::Error);
             finding.amount = -division.size;
             finding.message = format!(
-                "the {what} of `{path}` have no room: each has a {size} of {}",
+                "the {what} of `{path}` have no space: each has a {size} of {}",
                 number(division.size)
             );
             finding.help =
-                "take fewer of them, or smaller gutters and margins, in a band for small displays".into();
+                "use fewer of them, or smaller gutters and margins, in a band for small displays".into();
         } else if division.beyond > VISIBILITY_TOLERANCE {
             finding = Finding::new(Code::Outside, Severity::Warning);
             finding.amount = division.beyond;
-            finding.message = format!("the {what} of `{path}` reach {} beyond it", number(division.beyond));
-            finding.help = "take fewer of them, or smaller ones, in a band for small displays".into();
+            finding.message = format!("the {what} of `{path}` extend {} beyond it", number(division.beyond));
+            finding.help = "use fewer of them, or smaller ones, in a band for small displays".into();
         } else {
             continue;
         }
@@ -370,7 +371,7 @@ pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut V
     }
 }
 
-/// Grids whose columns have no room or too little, and children that ask for more of them.
+/// Grids whose columns have no space or too little, and children that ask for more of them.
 pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, grid) in &placement.grids {
         let path = screen.path(view);
@@ -379,17 +380,16 @@ pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
         if width <= VISIBILITY_TOLERANCE {
             let mut finding = Finding::new(Code::Collapse, Severity::Error);
             finding.message =
-                format!("the columns of `{path}` have no room: each has a width of {}", number(width));
+                format!("the columns of `{path}` have no space: each has a width of {}", number(width));
             finding.help =
-                "take fewer columns, or a smaller gap or padding, in a band for small displays".into();
+                "use fewer columns, or a smaller gap or padding, in a band for small displays".into();
             finding.views = vec![path.clone()];
             finding.amount = -width;
             findings.push(finding);
         } else if short > VISIBILITY_TOLERANCE {
             let mut finding = Finding::new(Code::Missed, Severity::Note);
-            finding.message =
-                format!("the column of `{path}` is {} narrower than asked for at least", number(short));
-            finding.help = "nothing to do if that is meant; a smaller least width would hold".into();
+            finding.message = format!("the column of `{path}` is {} below its minimum width", number(short));
+            finding.help = "nothing to do if that is intended; otherwise lower the minimum width".into();
             finding.views = vec![path.clone()];
             finding.amount = short;
             findings.push(finding);
@@ -399,7 +399,7 @@ pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             finding.views = vec![screen.path(child), path.clone()];
             finding.message =
                 format!("`{}` asks for more columns than the {} of `{path}`", finding.views[0], grid.columns);
-            finding.help = "it takes all of them; nothing to do if that is meant".into();
+            finding.help = "it takes all of them; nothing to do if that is intended".into();
             findings.push(finding);
         }
     }
@@ -413,9 +413,8 @@ pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut V
         finding.views = vec![screen.path(view)];
         finding.amount = 1.0 - factor;
         let share = number(factor * 100.0);
-        finding.message =
-            format!("`{}` paints what it holds at {share}% of its size, so that it fits", finding.views[0]);
-        finding.help = "nothing to do if that is meant; texts become smaller too".into();
+        finding.message = format!("`{}` scales its content to {share}% so that it fits", finding.views[0]);
+        finding.help = "nothing to do if that is intended; texts become smaller too".into();
         findings.push(finding);
     }
     for UnstickableView { view, side, clipped } in &placement.unstickable {
@@ -426,14 +425,15 @@ pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut V
             Some((scroller, clipper)) => {
                 let (scroller, clipper) = (screen.path(*scroller), screen.path(*clipper));
                 finding.message = format!(
-                    "`{path}` cannot stick to the {side} of `{scroller}`: `{clipper}` stands between them and clips"
+                    "`{path}` cannot stick to the {side} of `{scroller}`: `{clipper}` between them clips"
                 );
-                finding.help = format!("take `overhang clip` out of `{clipper}`, or `stick` out of `{path}`");
+                finding.help = format!("remove `overhang clip` from `{clipper}`, or `stick` from `{path}`");
                 finding.views.push(clipper);
             }
             None => {
-                finding.message = format!("`{path}` sticks to no {side}: no view around it scrolls that way");
-                finding.help = "write `scroll down` or `scroll across` in a view around it".into();
+                finding.message =
+                    format!("`{path}` cannot stick to a {side}: no parent of it scrolls that way");
+                finding.help = "write `scroll down` or `scroll across` in a parent".into();
             }
         }
         findings.push(finding);
@@ -461,7 +461,7 @@ fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Fin
     finding.views = vec![screen.path(below), screen.path(above)];
     finding.amount = shared.width * shared.height;
     finding.message = format!(
-        "{} overlap by {} x {} ({} square), `{}` is on top",
+        "{} overlap by {} x {} ({} px²), `{}` is on top",
         list(&finding.views),
         number(shared.width),
         number(shared.height),

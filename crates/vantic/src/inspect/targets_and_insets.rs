@@ -35,7 +35,7 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         if around.any(|v| placement.scrolled.contains_key(&v)) {
             continue;
         }
-        // What lies beyond the screen is told as such.
+        // What lies beyond the screen is reported as such.
         let seen = placement.visible_frame(screen, view).and_then(|frame| frame.shared(&display));
         let Some(seen) = seen else { continue };
         let by: Vec<(usize, f64)> = beyond(&seen, &safe)
@@ -48,7 +48,7 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         }
         let mut finding = Finding::new(Code::Covered, Severity::Warning);
         let path = screen.path(view);
-        finding.message = format!("`{path}` lies under the insets of the display: {}", sides(&by));
+        finding.message = format!("`{path}` is under the insets of the display: {}", sides(&by));
         let rule = within(by[0].0, "safe");
         finding.help = format!("tie it to `safe` instead of `screen`, such as `{rule}`");
         finding.coordinates = by.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
@@ -98,10 +98,11 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
         let path = screen.path(view);
         let said = format!("`{path}` is {} x {}", number(width), number(height));
         finding.message = match own {
-            Some(least) => format!("{said}, and is to be {} each way at least to be hit", number(least)),
-            None => format!("{said}: below 24 each way, and too near to another control to be hit"),
+            Some(least) => format!("{said}; the minimum is {0} x {0}", number(least)),
+            None => format!("{said}: below 24 x 24, and too near to another control to be tapped"),
         };
-        finding.help = format!("write `size >= {}` in it, or keep others further away", number(least));
+        finding.help =
+            format!("write `size >= {}` in it, or keep other controls further away", number(least));
         finding.coordinates = [("width", width), ("height", height)]
             .iter()
             .filter(|(_, size)| *size < least - VISIBILITY_TOLERANCE)
@@ -147,7 +148,7 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
     let mut finding = Finding::new(Code::Uncovered, Severity::Warning);
     let path = screen.path(view);
     finding.message = format!(
-        "`{path}` covers the whole screen elsewhere, and leaves strips of it open here: {}",
+        "`{path}` covers the whole screen on other displays, but leaves gaps here: {}",
         sides(strips)
     );
     finding.help = format!("write `pin left, right, top, bottom to screen` in `{path}`");

@@ -312,7 +312,7 @@ fn leaf_statement(statement: &Statement) -> Written {
         | Statement::In { .. }
         | Statement::Each { .. }
         | Statement::When { .. }
-        | Statement::Together { .. } => unreachable!("what holds others is written by itself"),
+        | Statement::Together { .. } => unreachable!("a statement that holds others stands by itself"),
     }
 }
 

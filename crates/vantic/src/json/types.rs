@@ -202,7 +202,7 @@ pub(crate) enum Statement {
     },
     /// How many columns a child takes, or a group of two: columns and rows.
     Cells(Expression),
-    /// How much a child takes of the room that is left.
+    /// How much a child takes of the space that is left.
     Share {
         weight: Expression,
         #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -210,19 +210,19 @@ pub(crate) enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         at_most: Option<Expression>,
     },
-    /// An empty length among children: stated, or a share of the room; a share of 1 without either.
+    /// An empty length among children: stated, or a share of the space; a share of 1 without either.
     Space {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         length: Option<Expression>,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         share: Option<Expression>,
     },
-    /// A child is shown only where there is room for it; cut, where so much of it can be seen.
+    /// A child is shown only where there is space for it; cut, where so much of it can be seen.
     Spare {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         cut: Option<Expression>,
     },
-    /// A view several times: so often, or as often as there is room for.
+    /// A view several times: so often, or as often as there is space for.
     Repeat {
         name: String,
         #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -531,7 +531,7 @@ words! {
     End { Least = "least", Most = "most", }
     /// On which side of another view.
     GapSide { Below = "below", Above = "above", After = "after", Before = "before", }
-    /// How the room that is left along an arrangement is spread.
+    /// How the space that is left along an arrangement is spread.
     Spread {
         Start = "start", Center = "center", End = "end", Between = "between", Around = "around",
         Evenly = "evenly",

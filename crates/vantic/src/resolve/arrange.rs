@@ -16,7 +16,7 @@ use vantic_core::model::{
 pub(crate) struct Repeated {
     /// How many there are at most.
     pub(crate) count: u32,
-    /// How many of them there are whatever the room.
+    /// How many of them there are whatever the space.
     pub(crate) sure: u32,
     /// How much is to be seen of one that is cut.
     pub(crate) cut: Option<f64>,
@@ -142,7 +142,7 @@ impl Reader {
                 let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least 120` are as many as fit";
                 return Err(self.error_with_help(
                     node_span(clause),
-                    "it is not clear how many columns there are",
+                    "the number of columns is not clear",
                     help,
                 ));
             }
@@ -235,8 +235,8 @@ impl Reader {
     /// Refuses a clause that was said before.
     fn said_before(&mut self, said: &mut Vec<String>, word: &Token, clause: &Node) -> Done {
         if said.iter().any(|s| s == word.text()) {
-            let message = format!("`{}` is said twice", word.text());
-            return Err(self.error_with_help(node_span(clause), message, "say it once"));
+            let message = format!("`{}` is given twice", word.text());
+            return Err(self.error_with_help(node_span(clause), message, "give it once"));
         }
         said.push(word.text().to_owned());
         Ok(())
@@ -271,7 +271,7 @@ impl Reader {
         Ok(Some(self.number(&value, owner)?))
     }
 
-    /// `repeat slot 5`: how many there are, and how many of them whatever the room.
+    /// `repeat slot 5`: how many there are, and how many of them whatever the space.
     pub(crate) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Repeated> {
         let limit = |reader: &mut Self, value: &Node| {
             let number = reader.number(value, owner)?;
@@ -306,7 +306,7 @@ impl Reader {
             }
             None => {
                 let help = "write `repeat name at least 2, at most 20 { ... }`";
-                Err(self.error_with_help(node_span(node), "it is not said how many there may be", help))
+                Err(self.error_with_help(node_span(node), "the number of copies has no limits", help))
             }
         }
     }

@@ -48,11 +48,7 @@ impl Reader {
         };
         if !self.builder.screen().at(view).only_in().is_empty() {
             let help = "name all bands in one line: `only in narrow, medium`";
-            return Err(self.error_with_help(
-                node_span(node),
-                "where it is there has been said before",
-                help,
-            ));
+            return Err(self.error_with_help(node_span(node), "`only in` is given twice", help));
         }
         self.map.hides.push((self.builder.screen().path(view), node_span(node)));
         let set = self.builder.add_setting(None, view, Setting::OnlyIn(bands));
@@ -201,7 +197,7 @@ impl Reader {
                 let help = "write `show` or `hide` here, and `only in` in the view's own block";
                 Err(self.error_with_help(
                     node_span(node),
-                    "where a view is there is said once, not in a band",
+                    "`only in` belongs in the view's own block, not in a band",
                     help,
                 ))
             }

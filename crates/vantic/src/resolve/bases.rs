@@ -62,10 +62,7 @@ impl Reader {
         }
         if let Some((_, first, _)) = self.adopted.iter().find(|(of, ..)| *of == file) {
             let first = node_span(first);
-            let error = SourceError::new(
-                node_span(node),
-                "what is adopted is said once, and this is the second time",
-            );
+            let error = SourceError::new(node_span(node), "`adopt` is given twice");
             self.errors.push(error.related(first, "the first is here").help("name all bands in one line"));
             return Err(Reported);
         }

@@ -60,8 +60,8 @@ impl Reader {
         for parameter in node.children().filter(|n| n.kind() == Kind::Argument) {
             let word = first_word(&parameter, 0).ok_or(Reported)?;
             if names.iter().any(|n| n == word.text()) {
-                let message = format!("`{}` is asked for twice", word.text());
-                return Err(self.error_with_help(span(word.text_range()), message, "ask for it once"));
+                let message = format!("`{}` is a parameter twice", word.text());
+                return Err(self.error_with_help(span(word.text_range()), message, "name it once"));
             }
             names.push(word.text().to_owned());
         }

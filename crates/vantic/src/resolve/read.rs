@@ -94,7 +94,7 @@ pub(crate) fn read_screens(
     // The outermost base first.
     let blocks: Vec<Node> = items.iter().rev().filter_map(block_of).collect();
     reader.screen(&blocks);
-    // What is wrong in a part is told once, however often it is placed.
+    // What is wrong in a part is reported once, however often it is placed.
     let mut told = HashSet::new();
     reader.errors.retain(|e| told.insert((e.span.start, e.span.end, e.message.clone())));
     if reader.errors.is_empty() {

@@ -57,7 +57,7 @@ impl Reader {
         for bound in bounds {
             let Some(limit) = limit_of(&bound) else { return Err(Reported) };
             if draft.relations().iter().any(|r| r.strength() == Strength::Must) {
-                let message = "a must does not give way, so nothing bounds it";
+                let message = "a required rule does not give way, so a bound on it has no effect";
                 let help = "give the rule a level before the comma: `~ level, at least 8`";
                 return Err(self.error_with_help(node_span(&bound), message, help));
             }
@@ -67,7 +67,7 @@ impl Reader {
                 if least.is_number() && limit_expr.is_number() && least.constant() > limit_expr.constant() {
                     let (least, most) = (least.constant(), limit_expr.constant());
                     let message = format!("at most {most} is less than at least {least}");
-                    let help = "swap the two, or drop one";
+                    let help = "swap them, or remove one";
                     return Err(self.error_with_help(node_span(&limit), message, help));
                 }
                 // Where they cross, the least wins.
@@ -116,7 +116,7 @@ impl Reader {
                 return Err(self.error_with_help(
                     node_span(&bound),
                     format!("`{words}` is said twice"),
-                    "say it once",
+                    "give it once",
                 ));
             }
             said.push(words);
@@ -259,8 +259,8 @@ impl Reader {
                 Some((place, spread.unwrap_or(Spread::Evenly)))
             }
             None if views.len() < 3 => {
-                let help = "name three views or more, or a box: `spread across a, b in parent`";
-                let message = "between so few views there is nothing to be the same";
+                let help = "name three or more views, or a box: `spread across a, b in parent`";
+                let message = "`spread` needs more views to compare";
                 return Err(self.error_with_help(node_span(node), message, help));
             }
             None => None,
@@ -280,7 +280,7 @@ impl Reader {
         let [Ok(first), Ok(second), Ok(total)] = drawn else { return Err(Reported) };
         for (number, node, least) in [(second, size, 0.0), (total, whole, f64::MIN_POSITIVE)] {
             if number < least {
-                let message = format!("a drawn size of {number} is not there to be scaled");
+                let message = format!("a drawn size of {number} cannot be scaled");
                 return Err(self.error_with_help(node_span(node), message, "write the size that was drawn"));
             }
         }

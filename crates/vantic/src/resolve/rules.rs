@@ -185,7 +185,7 @@ impl Reader {
     /// The view that a rule is for; only views can be placed.
     pub(crate) fn owned(&mut self, node: &Node, owner: Option<ViewId>) -> Done<ViewId> {
         owner.ok_or_else(|| {
-            let message = "the screen itself cannot be placed";
+            let message = "the screen itself has no rules";
             self.error_with_help(node_span(node), message, "write the rule in a view's block")
         })
     }
@@ -206,7 +206,7 @@ impl Reader {
                 let help = "both numbers of a ratio are above zero, as in `3 : 2`";
                 return Err(self.error_with_help(
                     node_span(part),
-                    format!("a ratio with {value} decides nothing"),
+                    format!("a ratio with {value} has no meaning"),
                     help,
                 ));
             }

@@ -191,7 +191,7 @@ impl Reader {
         let coordinate = words.last().and_then(|last| COORDINATES.iter().find(|c| c.0 == last));
         let (Some((_, coordinate)), [view @ .., _]) = (coordinate, words.as_slice()) else {
             let help = "write a frame, `header = (0, 0, 390, 56)`, or one coordinate, `header.width = 390`";
-            return Err(self.error_with_help(node_span(&value), "what is expected here is not clear", help));
+            return Err(self.error_with_help(node_span(&value), "the expectation is not clear", help));
         };
         let view = self.view_named(view, None, node_span(&path))?;
         let value = self.number(&value, None)?;

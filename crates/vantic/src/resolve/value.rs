@@ -54,7 +54,7 @@ impl Reader {
             node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
         if crate::syntax::ast::own_words(node).next().is_some() && !takes_angle(node) {
             let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; lengths are written without a unit";
-            return Err(self.error_with_help(node_span(node), "an angle means nothing here", help));
+            return Err(self.error_with_help(node_span(node), "an angle has no meaning here", help));
         }
         self.parsed(&token.ok_or(Reported)?)
     }
@@ -129,7 +129,7 @@ impl Reader {
             (Value::One(n), _) if n.is_number() => self.scaled(b, n.constant(), node),
             _ => {
                 let help = "a rule is linear: multiply a coordinate by a number only";
-                Err(self.error_with_help(node_span(node), "this multiplies two unknowns", help))
+                Err(self.error_with_help(node_span(node), "this multiplies two coordinates", help))
             }
         }
     }
@@ -140,7 +140,7 @@ impl Reader {
             Value::One(n) if n.is_number() => Err(self.error(node_span(divisor), "this divides by zero")),
             _ => {
                 let help = "a rule is linear: divide a coordinate by a number only, or write a `ratio`";
-                Err(self.error_with_help(node_span(node), "this divides by an unknown", help))
+                Err(self.error_with_help(node_span(node), "this divides by a coordinate", help))
             }
         }
     }

@@ -33,7 +33,7 @@ fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f6
             let (around, name) = box_of(screen, placement, place)?;
             let sides = ["left", "top", "right", "bottom"];
             let over = std::iter::zip(beyond(&frame, &around), sides).max_by(|a, b| a.0.total_cmp(&b.0))?;
-            let said = format!("`{path}` reaches {} beyond the {} of {name}", number(over.0), over.1);
+            let said = format!("`{path}` extends {} beyond the {} of {name}", number(over.0), over.1);
             (over.0 > VISIBILITY_TOLERANCE).then_some((over.0, said))
         }
         Claimed::ClearOf(other, by) => {

@@ -8,7 +8,7 @@ use vantic_core::model::{RuleRef, Screen};
 use vantic_core::plan::SegmentEnd;
 use vantic_core::words::number;
 
-/// A view leaps where an edge or size changes by more than this at a border, in logical pixels.
+/// A view jumps where an edge or size changes by more than this at a border, in logical pixels.
 const LEAPS: f64 = 1.0;
 
 /// What an event is.
@@ -20,7 +20,7 @@ pub enum EventKind {
     /// Something is wrong from here on.
     Breaks,
     /// Something that was wrong is right from here on.
-    Mends,
+    Resolved,
     /// A view is there from here on, or is no more.
     Appears,
     /// A text has other lines.
@@ -39,7 +39,7 @@ impl EventKind {
         match self {
             EventKind::Band => "band",
             EventKind::Breaks => "breaks",
-            EventKind::Mends => "mends",
+            EventKind::Resolved => "resolved",
             EventKind::Appears => "appears",
             EventKind::Lines => "lines",
             EventKind::Arranged => "arranged",
@@ -64,7 +64,7 @@ pub struct Event {
     pub rule: Option<String>,
     /// In plain words.
     pub text: String,
-    /// How many views leap here, and by how much the one that leaps furthest.
+    /// How many views jump here, and by how much the one that jumps furthest.
     pub leaps: Option<(usize, f64)>,
 }
 
@@ -113,11 +113,9 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
         let path = screen.path(view);
         let there = |end: &Sample| end.placement.frame(view).is_some();
         match (there(was), there(is)) {
-            (false, true) => {
-                tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` is there from here on"))
-            }
+            (false, true) => tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` appears")),
             (true, false) => {
-                tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` is there no more"))
+                tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` disappears"))
             }
             _ => {}
         }
@@ -146,7 +144,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
             && a != b
         {
             let text =
-                format!("`{path}` shows {} of {} spare children, and showed {}", b.shown, b.of, a.shown);
+                format!("`{path}` shows {} of {} spare children instead of {}", b.shown, b.of, a.shown);
             tell(EventKind::Arranged, vec![path], None, text);
         }
     }
@@ -163,12 +161,12 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
     }
     for rule in is.tight.difference(&was.tight) {
         let name = rule.name(screen);
-        let text = format!("{} begins to decide", limit(screen, *rule));
+        let text = format!("{} becomes the limit", limit(screen, *rule));
         tell(EventKind::Limit, owners(screen, *rule), Some(name), text);
     }
     for rule in was.tight.difference(&is.tight) {
         let name = rule.name(screen);
-        let text = format!("{} decides no more", limit(screen, *rule));
+        let text = format!("{} stops being the limit", limit(screen, *rule));
         tell(EventKind::Limit, owners(screen, *rule), Some(name), text);
     }
     // Those of one rule in their order; a band may have others.
@@ -176,14 +174,17 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
         for ((of, before), (rule, now)) in std::iter::zip(&was.picked, &is.picked) {
             if of == rule && before != now {
                 let which = ["first", "second", "third", "fourth"].get(*now).copied().unwrap_or("next");
-                let text = format!("in {} the {which} of several counts from here on", limit(screen, *rule));
+                let text = format!(
+                    "in {}, the {which} value of its `max`, `min` or `clamp` now wins",
+                    limit(screen, *rule)
+                );
                 tell(EventKind::Limit, owners(screen, *rule), Some(rule.name(screen)), text);
             }
         }
     }
     for (key, finding) in &is.found.findings {
         if !was.found.findings.contains_key(key) {
-            // What begins small is told by what it comes to.
+            // What begins small is reported by what it comes to.
             let worst = after.last.found.findings.get(key).unwrap_or(finding);
             let begins = format!("{}: {}", finding.code.name(), worst.message);
             tell(EventKind::Breaks, finding.views.clone(), None, begins);
@@ -192,10 +193,10 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
     for (key, finding) in &was.found.findings {
         if !is.found.findings.contains_key(key) {
             let ends = format!("{} of `{}` ends", finding.code.name(), finding.views.join("`, `"));
-            tell(EventKind::Mends, finding.views.clone(), None, ends);
+            tell(EventKind::Resolved, finding.views.clone(), None, ends);
         }
     }
-    // Both halves of a pair, `size = 40`, give way at once: that is told once.
+    // Both halves of a pair, `size = 40`, give way at once: that is reported once.
     let mut met = HashSet::new();
     told.retain(|event| met.insert(event.text.clone()));
     all.append(&mut told);
@@ -207,7 +208,7 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
     let leaps = leaps(screen, was, is);
     if leaps.is_some() && all.len() == from {
         let mut event = Event::new(at, EventKind::Arranged);
-        event.text = if told_choice { "children stand otherwise".into() } else { "views leap".into() };
+        event.text = if told_choice { "layout changes".into() } else { "views jump".into() };
         all.push(event);
     }
     if let Some(first) = all.get_mut(from) {

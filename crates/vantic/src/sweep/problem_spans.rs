@@ -92,7 +92,7 @@ pub(crate) fn bands(screen: &Screen, range: &Range, problems: &[ProblemSpan]) ->
     // of it does; what lies in between has a band of its own.
     let what = |some: &[&ProblemSpan]| match some {
         [one] => format!("{} of `{}`", one.code.name(), one.views.join("`, `")),
-        many => format!("{} things that are wrong there", many.len()),
+        many => format!("{} problems there", many.len()),
     };
     let at_near: Vec<&ProblemSpan> =
         problems.iter().filter(|t| t.from <= range.from && t.to < range.to).collect();

@@ -20,7 +20,7 @@ pub struct Range {
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 pub enum SweepError {
     /// The range is empty, upside down, or its ends are no numbers.
-    #[error("the range {from}..{to} is upside down or empty: write the lesser number first")]
+    #[error("the range {from}..{to} is reversed or empty: write the smaller number first")]
     Range {
         /// Where it begins.
         from: f64,
@@ -34,7 +34,7 @@ pub enum SweepError {
     #[error(transparent)]
     Place(#[from] PlaceError),
     /// The borders are too many.
-    #[error("more than {limit} borders lie in the range: examine a shorter one")]
+    #[error("more than {limit} breakpoints in the range: sweep a shorter one")]
     Borders {
         /// The limit.
         limit: usize,

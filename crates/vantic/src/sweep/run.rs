@@ -102,11 +102,11 @@ pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
         if gap > 0.0 { format!("no siblings nearer than {}", number(gap)) } else { "no overlap".to_owned() };
     let all = [
         (Code::Overlap, apart.as_str()),
-        (Code::Cut, "no text cut"),
-        (Code::Outside, "nothing outside"),
+        (Code::Cut, "no text is cut"),
+        (Code::Outside, "nothing is off the screen"),
         (Code::Covered, "nothing under the insets"),
         (Code::Small, "no control too small"),
-        (Code::Conflict, "no must broken"),
+        (Code::Conflict, "all required rules hold"),
     ];
     let right: Vec<&str> = all.iter().filter(|(code, _)| none(*code)).map(|(_, said)| *said).collect();
     if !right.is_empty() {

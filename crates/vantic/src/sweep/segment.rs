@@ -10,7 +10,7 @@ use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Missed, Placement, SegmentEnd};
 
-/// What findings of a range are told apart by.
+/// What findings of a range are reported apart by.
 pub(crate) type Key = (Code, Severity, Vec<String>);
 
 /// How often the way to where something begins is halved.
@@ -100,7 +100,7 @@ impl Stretch {
                 at.most = (mix(at.most.0, last.most.0), mix(at.most.1, last.most.1));
             }
         }
-        // The display of a part of the way is told by its size.
+        // The display of a part of the way is reported by its size.
         let (from, to) = (a.canvas(), b.canvas());
         let size = (mix(from.width(), to.width()), mix(from.height(), to.height()));
         let insets = std::array::from_fn(|side| {

@@ -8,7 +8,7 @@ use vantic::model::{
     ScreenBuilder, Setting, Side, ViewId, bearing, clamp, max, ratio,
 };
 
-/// What one view of a random screen is told, as numbers to pick from.
+/// What one view of a random screen is reported, as numbers to pick from.
 #[derive(Clone, Debug)]
 pub(crate) struct Told {
     nested: bool,

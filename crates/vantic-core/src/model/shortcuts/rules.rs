@@ -98,7 +98,7 @@ impl ViewId {
         RuleDraft::new(vec![leaning(self, edges, from, to, lean)])
     }
 
-    /// The same, and as large as the room between the edges, but at most so large.
+    /// The same, and as large as the space between the edges, but at most so large.
     pub fn between_at_most(self, from: Expr, to: Expr, lean: f64, most: impl Into<Expr>) -> RuleDraft {
         let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
         let size = pick(MinMaxKind::Min, vec![to.clone() - from.clone(), most.into()]);

@@ -61,7 +61,7 @@ impl Arrangements {
     }
 }
 
-/// The musts by which views bound their own sizes: what takes a share keeps to them.
+/// The required rules by which views bound their own sizes: what takes a share keeps to them.
 struct Limits<'a>(HashMap<(ViewId, Coordinate, Comparison), Vec<&'a Expr>>);
 
 impl<'a> Limits<'a> {
@@ -106,11 +106,11 @@ impl<'a> Limits<'a> {
 struct Gap {
     /// A stated distance, in place of the gap.
     fixed: Option<Expr>,
-    /// The weights of what takes of the room.
+    /// The weights of what takes of the space.
     flexible: f64,
 }
 
-/// A length that takes of the room: a child by it, the length, and its weight.
+/// A length that takes of the space: a child by it, the length, and its weight.
 type Flexible = (usize, Expr, f64);
 
 /// One view with the children that it arranges.
@@ -300,7 +300,7 @@ impl LineEmitter<'_> {
         let lead = at(first, near) - run.near() - leading.fixed.clone().unwrap_or_default();
         let rest = run.far() - trailing.fixed.clone().unwrap_or_default() - at(last, far);
 
-        // What takes of the room: a child by it, its length and its weight.
+        // What takes of the space: a child by it, its length and its weight.
         let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
         let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
         let has_shares = run.shares[line.clone()].iter().any(Option::is_some);
@@ -393,7 +393,7 @@ impl LineEmitter<'_> {
         }
     }
 
-    /// The distances between the children of a line that take no share of the room.
+    /// The distances between the children of a line that take no share of the space.
     fn gaps(&mut self, line: Range<usize>, fills: bool, lead: &Expr, rest: &Expr) {
         let run = self.run;
         let spread = if fills { Spread::Start } else { run.arrangement.spread };

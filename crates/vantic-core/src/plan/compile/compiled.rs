@@ -85,7 +85,7 @@ pub(crate) struct Compiled {
     pub(crate) probes: Vec<ChoiceInputs<Linear>>,
     /// What decides how guides are divided.
     pub(crate) divisions: Vec<(ViewId, [Linear; 5])>,
-    /// Per view, where some are arranged: whether its width, and whether its height, comes from the room
+    /// Per view, where some are arranged: whether its width, and whether its height, comes from the space
     /// there is.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Where some children are shown only where there is room: how many of them are, and how many there are.
@@ -281,7 +281,7 @@ impl Compiler<'_> {
             let over = |var, amount: Affine| Linear::of(var) - amount;
             let (least, equal, most) =
                 (solver::Relation::AtLeast, solver::Relation::Equal, solver::Relation::AtMost);
-            // What fills the room it gets is only not to be smaller than its content.
+            // What fills the space it gets is only not to be smaller than its content.
             let [fills_width, fills_height] =
                 arrangements.filled.get(view.index()).copied().unwrap_or_default();
             let held = |fills: bool| if fills { least } else { equal };
@@ -420,9 +420,9 @@ fn compared(comparison: Comparison) -> solver::Relation {
     }
 }
 
-/// The levels of the solver. Musts are level 0; the screen's levels follow. Behind `whole`, and behind
+/// The levels of the solver. Required rules are level 0; the screen's levels follow. Behind `whole`, and behind
 /// `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
-/// what is further in before what is further out, so that none of them pull against one another.
+/// what is further in before what is further out, so that none of them conflict.
 #[derive(Clone, Copy, Debug)]
 struct Levels {
     whole: u32,

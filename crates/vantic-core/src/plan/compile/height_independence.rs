@@ -7,9 +7,9 @@ use petgraph::unionfind::UnionFind;
 use std::collections::{BTreeSet, HashMap};
 use vantic_solver::{Level, Linear, ParamId, Problem, Relation};
 
-/// Per text: whether no width of a text can depend on how tall it is, as long as all musts hold.
+/// Per text: whether no width of a text can depend on how tall it is, as long as all required rules hold.
 ///
-/// Variables that a rule or a settling step reads together may depend on one another; those that musts fix whatever the
+/// Variables that a rule or a settling step reads together may depend on one another; those that required rules fix whatever the
 /// texts measure pass nothing on. The total of a level is a sum over what does not depend on one another, so that each part
 /// of it is least by itself.
 pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[ViewId]) -> Vec<bool> {
@@ -36,7 +36,7 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
     read_with.iter().map(|vars| vars.iter().all(|&var| !widths.contains(&parts.find(var)))).collect()
 }
 
-/// The variables that musts fix one after the other, without the height of a text.
+/// The variables that required rules fix one after the other, without the height of a text.
 fn fixed(problem: &Problem, heights: &HashMap<ParamId, usize>) -> Vec<bool> {
     let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(p, _)| heights.contains_key(p));
     let is_must = |relation, level| relation == Relation::Equal && level == Level::MUST;

@@ -32,7 +32,7 @@ pub(crate) struct LayoutRule {
 #[derive(Debug, Default)]
 pub(crate) struct Arrangements {
     pub(crate) relations: Vec<LayoutRule>,
-    /// Per view: whether its width, and whether its height, comes from the room there is.
+    /// Per view: whether its width, and whether its height, comes from the available space.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Per view: how deep arrangements nest in it, itself counted; 0 for one that arranges nothing.
     pub(crate) depths: Vec<u32>,

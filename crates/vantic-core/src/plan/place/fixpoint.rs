@@ -266,7 +266,7 @@ impl<'a> TextFixpoint<'a> {
             let rests =
                 std::iter::zip(&params[order.scrolled()], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
-                // Where a text does not come to rest, the height it was given counts.
+                // Where a text does not converge, the height it was given counts.
                 heights.resize(screen.views.len(), None);
                 for (i, size) in sizes.iter_mut().enumerate() {
                     size.height = params[order.height_of(i)];

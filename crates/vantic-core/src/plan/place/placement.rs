@@ -87,7 +87,7 @@ pub struct Placement {
     pub rules: Vec<RuleId>,
     /// The preferences that gave way, in written order.
     pub missed: Vec<Missed>,
-    /// The musts that do not hold, in written order.
+    /// The required rules that do not hold, in written order.
     pub broken: Vec<Missed>,
     /// The `clamp`s whose least is above their most here, and by how much; the least wins.
     pub crossed_clamps: Vec<Missed>,
@@ -104,7 +104,7 @@ pub struct Placement {
     pub stuck: BTreeMap<ViewId, Vec<StickyOffset>>,
     /// The views that are to stick and cannot.
     pub unstickable: Vec<UnstickableView>,
-    /// The texts whose height did not come to rest, and the views whose children did not.
+    /// The texts whose height did not converge, and the views whose children did not.
     pub unsettled: Vec<ViewId>,
     /// Whether a bound on the work was met, so that the placement may not be the best.
     pub hit_work_limit: bool,

@@ -164,7 +164,7 @@ struct NamedFrames<'a> {
     told: Told,
 }
 
-/// Which frames are told.
+/// Which frames are reported.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum Told {
     Views,

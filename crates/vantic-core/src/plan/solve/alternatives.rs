@@ -22,7 +22,7 @@ pub(crate) struct AlternativeSearch<'a> {
     pub(crate) compiled: &'a Compiled,
     pub(super) plan: solver::Plan,
     pub(crate) params: Vec<f64>,
-    /// Whether musts contradict one another whatever is chosen; the plan's levels are moved down then.
+    /// Whether required rules contradict one another whatever is chosen; the plan's levels are moved down then.
     pub(super) broken: bool,
     /// Whether the bound was met.
     pub(super) gave_up: bool,
@@ -87,7 +87,7 @@ impl<'a> AlternativeSearch<'a> {
         (outcome, stopped)
     }
 
-    /// Whether every must holds, and all was looked at that had to be.
+    /// Whether every required rule holds, and all was looked at that had to be.
     pub(crate) fn holds(&self) -> bool {
         !self.broken && !self.gave_up && self.plan.status() == Status::Solved
     }
@@ -223,8 +223,8 @@ impl<'a> AlternativeSearch<'a> {
         }
     }
 
-    /// The best placement with the musts moved down by a level, so that what a `max` stands for is
-    /// above them; `levels` says which rules are musts.
+    /// The best placement with the required rules moved down by a level, so that what a `max` stands for is
+    /// above them; `levels` says which rules are required rules.
     pub(crate) fn best_broken(&self, levels: &Levels) -> (Choice, solver::Plan, bool) {
         let below = |rule, level| moved_down(rule, levels(rule, level));
         let known = self.known();

@@ -1,4 +1,4 @@
-//! Musts that contradict one another whatever is chosen of each `max` and `min`.
+//! Required rules that contradict one another whatever is chosen of each `max` and `min`.
 //!
 //! A choice has contradictions of its own; only what cannot hold with any choice is one of the
 //! screen. Those of single choices are gathered until none can hold them all, then cut down by a
@@ -10,10 +10,10 @@ use crate::plan::solve::choice::{Choice, Search, solve};
 use std::collections::{BTreeSet, HashSet};
 use vantic_solver::{self as solver, Free, Level, Linear, Plan, Relation, RuleId, VarId};
 
-/// How many contradictions are told apart on one display.
+/// How many contradictions are reported apart on one display.
 const MAX_CLASHES: usize = 20;
 
-/// Musts of the problem that cannot hold together.
+/// Required rules of the problem that cannot hold together.
 #[derive(Clone, Debug)]
 pub(crate) struct Conflict {
     pub(crate) rules: Vec<RuleId>,
@@ -35,14 +35,14 @@ impl From<solver::Conflict> for Conflict {
     }
 }
 
-/// Musts of the problem.
+/// Required rules of the problem.
 pub(crate) type Musts = BTreeSet<RuleId>;
 
-/// Some musts alone, with the `max` and `min` that they read, and those that these read.
+/// Some required rules alone, with the `max` and `min` that they read, and those that these read.
 struct Part<'a> {
     chooser: &'a AlternativeSearch<'a>,
     musts: &'a Musts,
-    /// Per pick: whether the musts read it.
+    /// Per pick: whether the required rules read it.
     counts: Vec<bool>,
     /// The rules that it consists of, in written order, and their relations.
     rules: Vec<RuleId>,
@@ -73,7 +73,7 @@ impl<'a> Part<'a> {
         Self { chooser, musts, counts, rules, relations }
     }
 
-    /// Solved with what is chosen, the musts on a level.
+    /// Solved with what is chosen, the required rules on a level.
     fn solved(&self, choice: &Choice, level: Level) -> Plan {
         let Compiled { picks, problem, .. } = self.chooser.compiled;
         let picked = std::iter::zip(picks, choice);
@@ -101,7 +101,7 @@ impl<'a> Part<'a> {
         self.chooser.search(self.chooser.known(), search).0.map(|best| best.choice)
     }
 
-    /// Some of the musts that contradict one another with a choice, and the givens that take part in that.
+    /// Some of the required rules that contradict one another with a choice, and the givens that take part in that.
     fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
         let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
         let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
@@ -109,7 +109,7 @@ impl<'a> Part<'a> {
         (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.nonnegatives)
     }
 
-    /// The choice with which its musts are least broken, and by how much they are.
+    /// The choice with which its required rules are least broken, and by how much they are.
     fn least_broken(&self) -> (Choice, f64) {
         let below = Level::preference(1);
         let solve = |choice: &Choice| self.solved(choice, below);
@@ -122,7 +122,7 @@ impl<'a> Part<'a> {
 }
 
 impl AlternativeSearch<'_> {
-    /// All contradictions among these musts, and whether none may be missing.
+    /// All contradictions among these required rules, and whether none may be missing.
     pub(crate) fn clashes(&self, mut left: Musts) -> (Vec<Conflict>, bool) {
         if let Some(choice) = self.only_choice() {
             // Nothing is to be chosen: the contradictions are those of the problem.
@@ -147,7 +147,7 @@ impl AlternativeSearch<'_> {
         (clashes, false)
     }
 
-    /// Some of these musts that cannot hold together whatever is chosen; `None` if they can.
+    /// Some of these required rules that cannot hold together whatever is chosen; `None` if they can.
     fn seed(&self, among: &Musts) -> Option<Musts> {
         let all = Part::new(self, among);
         if all.holds().is_some() {
@@ -169,7 +169,7 @@ impl AlternativeSearch<'_> {
         }
     }
 
-    /// The contradiction with what is to be said of it: how far apart its musts are at best.
+    /// The contradiction with what is to be said of it: how far apart its required rules are at best.
     fn told(&self, musts: &Musts) -> Conflict {
         let part = Part::new(self, musts);
         let (choice, amount) = part.least_broken();
@@ -179,14 +179,14 @@ impl AlternativeSearch<'_> {
 }
 
 impl<'a> AlternativeSearch<'a> {
-    /// What is open, the musts that cannot hold together, and whether a bound on the work was met.
+    /// What is open, the required rules that cannot hold together, and whether a bound on the work was met.
     pub(crate) fn diagnose(&mut self) -> (Vec<Free>, Vec<Conflict>, bool) {
         let mut diagnosis = self.plan.diagnose();
         if !self.broken {
             let clashes = diagnosis.conflicts.into_iter().map(Conflict::from).collect();
             return (diagnosis.free, clashes, diagnosis.stopped);
         }
-        // Musts that contradict one another are settled in written order; that leaves nothing open.
+        // Required rules that contradict one another are settled in written order; that leaves nothing open.
         let musts = self.musts();
         let settled = |f: &Free| f.rules.iter().any(|rule| musts.contains(rule));
         let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
@@ -195,7 +195,7 @@ impl<'a> AlternativeSearch<'a> {
         (diagnosis.free, clashes, diagnosis.stopped || !all)
     }
 
-    /// The musts of the screen; what a `max` or `min` stands for is none.
+    /// The required rules of the screen; what a `max` or `min` stands for is none.
     fn musts(&self) -> Musts {
         let Compiled { rules, origins, problem, .. } = self.compiled;
         let all = rules.iter().zip(origins).zip(problem.rules());

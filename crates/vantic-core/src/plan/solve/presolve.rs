@@ -1,5 +1,5 @@
 //! Which argument of each `max` and `min` is decided before anything is searched: by the display
-//! alone, or by musts that leave one value each.
+//! alone, or by required rules that leave one value each.
 
 use crate::plan::compile::compiled::{Compiled, MinMaxNode};
 use crate::plan::solve::choice::{Choice, known_part};
@@ -24,7 +24,7 @@ impl<'a> Known<'a> {
         known.choice
     }
 
-    /// What the display and musts that are equalities decide, as long as all musts hold.
+    /// What the display and required rules that are equalities decide, as long as all required rules hold.
     pub(crate) fn by_musts(compiled: &'a Compiled, params: &'a [f64]) -> Choice {
         let mut known = Self::nothing(compiled, params);
         let rules = compiled.problem.rules();
