@@ -30,6 +30,7 @@ impl Severity {
 
 /// A fix of a finding that has been tried on every display.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Fix {
     /// What it is called in a report: the number of its finding there, counted from 1, and a letter.
     pub name: String,
@@ -64,6 +65,7 @@ pub struct Edit {
 
 /// One thing wrong or doubtful about a screen.
 #[derive(Clone, Debug, PartialEq, Serialize)]
+#[non_exhaustive]
 pub struct Finding {
     /// What is wrong.
     pub code: Code,
@@ -149,6 +151,7 @@ impl Finding {
 
 /// A place in a screen file that a finding is about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Location {
     /// Where a view is declared.
     View(ViewId),

@@ -1,10 +1,19 @@
 //! Vantic places views by linear rules, and says what is wrong with the rules.
 //!
-//! A screen is built in Rust, or read from a screen file with [`read`]. A [`Plan`] compiles it;
-//! [`Plan::place`] gives the frames on a display, [`check()`] everything wrong or doubtful.
+//! | to | call |
+//! |---|---|
+//! | read a screen file | [`read`], [`files::Assembled`] for one that is based on others |
+//! | build a screen in Rust | [`ScreenBuilder`] |
+//! | place it | [`Plan::new`], [`Plan::place`] |
+//! | keep it placed while a window is resized | [`Plan::live`], [`plan::Live::frames`] |
+//! | find out what is wrong | [`check()`], [`check::check_as`] |
+//! | find where a range of sizes starts to break | [`sweep::sweep`] |
+//! | explain a coordinate | [`Plan::why`], [`Plan::why_not`] |
+//! | fix what was found | [`fix::Fixes`] |
+//! | test a screen | [`testing::assert_expectations`] |
 //!
 //! ```
-//! use vantic::{Coordinates, Display, PlainText, Plan, SAFE, ScreenBuilder, Side};
+//! use vantic::prelude::*;
 //!
 //! let mut build = ScreenBuilder::new("quay");
 //! let [fit] = build.ladder(["fit"]);
@@ -32,20 +41,25 @@
 //!      }",
 //! )?;
 //! assert_eq!(source.screen.rules().count(), 3);
-//! # Ok::<(), vantic::SourceErrors>(())
+//! # Ok::<(), vantic::syntax::SourceErrors>(())
 //! ```
 //!
 //! # Units and meaning
 //!
-//! All lengths are logical pixels from the screen's top left corner, y down. A rule without a
-//! level is a required rule; one on a level gives way to every required rule and every stronger level. Where required rules
-//! contradict one another a placement still comes back, and [`Placement::broken`] names them.
+//! All lengths are logical pixels from the screen's top left corner, y down. A rule without a level is required; one on a
+//! level gives way to every required rule and every stronger level. Where required rules contradict one another a placement
+//! still comes back, and [`Placement::broken`] names them.
+//!
+//! # Layers
+//!
+//! The crate `vantic-core` ([`limits`], [`words`], [`geometry`], [`display`], [`text`], [`model`], [`plan`]) is what an
+//! application needs at run time; on it stand [`syntax`], [`finding`], [`resolve`], [`json`], [`files`], [`infer`],
+//! [`sweep`], [`mod@check`], [`fix`] and [`testing`], each importing only those before it.
 //!
 //! # Limits
 //!
-//! At most [`MAX_VIEWS`] views, nested at most [`MAX_NESTING`] deep, [`MAX_RULES`] rules,
-//! [`MAX_BANDS`] bands, [`MAX_LEVELS`] levels, numbers up to [`MAX_NUMBER`], files up to
-//! [`MAX_FILE_BYTES`] bytes.
+//! See [`limits`]: at most 100,000 views, nested at most 64 deep, 1,000,000 rules, 64 bands, 256 levels, numbers up to
+//! 10,000,000; files up to [`syntax::MAX_FILE_BYTES`] bytes.
 
 pub mod check;
 mod displays;
@@ -63,7 +77,7 @@ pub mod testing;
 
 pub use vantic_core::{geometry, limits, model, plan, text, words};
 
-/// Displays: what a screen is shown on, the catalogue of them, and every combination of them.
+/// Displays: what a screen is shown on, the catalogue of them, files of them, and every combination of what is tried.
 pub mod display {
     pub use crate::displays::*;
     pub use vantic_core::display::*;
@@ -71,8 +85,14 @@ pub mod display {
 
 pub use check::check;
 pub use display::Display;
-pub use geometry::Frame;
-pub use model::{Coordinates, SAFE, SCREEN, Screen, ScreenBuilder, Side, ViewId};
+pub use model::{Screen, ScreenBuilder, ViewId};
 pub use plan::{Placement, Plan};
 pub use resolve::read;
 pub use text::PlainText;
+
+/// The names that nearly every program needs.
+pub mod prelude {
+    pub use crate::check::{CheckOptions, Report};
+    pub use crate::finding::{Finding, Severity};
+    pub use vantic_core::prelude::*;
+}

@@ -9,6 +9,7 @@ use vantic_core::text::Measure;
 
 /// Why a screen does not come out as expected. Its text is for people: a failing test prints it.
 #[derive(thiserror::Error)]
+#[non_exhaustive]
 pub enum ExpectationFailure {
     /// The screen file cannot be used.
     #[error("the screen file cannot be used: {0}")]
@@ -48,10 +49,10 @@ impl std::fmt::Debug for ExpectationFailure {
 /// # Errors
 /// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen that
 /// expects nothing.
-pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
+pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
     let source =
         crate::resolve::read::read(file).map_err(|errors| ExpectationFailure::Source(told(file, &errors)))?;
-    expected_of(source.screen, measure)
+    assert_screen_expectations(source.screen, measure)
 }
 
 /// The same of a screen that is at hand: built in Rust, or read with the files that it is based on
@@ -59,7 +60,7 @@ pub fn expected(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFail
 ///
 /// # Errors
 /// As for [`expected`].
-pub fn expected_of(screen: Screen, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
+pub fn assert_screen_expectations(screen: Screen, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
     let plan = Plan::new(screen)?;
     let screen = plan.screen();
     if screen.expectations().is_empty() {

@@ -238,19 +238,23 @@ fn expectations_are_held_and_read_from_beside_the_file() {
     let text = "screen s { view a { left = 4; top = 5; size = (60, 7) }
         expect on \"90x90\" { a = (4, 5, 60, 7); a.right = 64.4; a.center_y = 8.5 }
         expect on \"90x90\", within 2 { a = (4, 6.5, 60, 7) } }";
-    assert!(vantic::testing::expected(text, &PlainText).is_ok());
+    assert!(vantic::testing::assert_expectations(text, &PlainText).is_ok());
     let wrong = text.replace("64.4", "70").replace("6.5", "9");
-    let error = vantic::testing::expected(&wrong, &PlainText).unwrap_err();
+    let error = vantic::testing::assert_expectations(&wrong, &PlainText).unwrap_err();
     // A test that fails prints this.
     assert_eq!(
         format!("{error:?}"),
         "`s`: 2 frames are not as expected\n  on 90x90: `a.right` is 64, and 70 is expected: 6 too far left\n  \
          on 90x90: `a` is at 4, 5, 60 x 7, and 4, 9, 60 x 7 is expected: 4 too far up"
     );
-    let none = vantic::testing::expected("screen s { view a { left = 4; top = 5; size = 6 } }", &PlainText)
-        .unwrap_err();
+    let none = vantic::testing::assert_expectations(
+        "screen s { view a { left = 4; top = 5; size = 6 } }",
+        &PlainText,
+    )
+    .unwrap_err();
     assert!(none.to_string().contains("expects nothing"), "{none}");
-    let unknown = vantic::testing::expected(&text.replace("90x90", "tabled"), &PlainText).unwrap_err();
+    let unknown =
+        vantic::testing::assert_expectations(&text.replace("90x90", "tabled"), &PlainText).unwrap_err();
     assert!(unknown.to_string().contains("did you mean `tablet`?"), "{unknown}");
 
     for text in FILES {

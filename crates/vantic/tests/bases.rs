@@ -139,7 +139,10 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
     let expects = PAGE
         .replace("adopt wide", "adopt wide; expect on \"480x800\" { head.height = 48; head.clock hidden }");
     let met = |page: &str| {
-        vantic::testing::expected_of(source(&[("page", page), ("shell", SHELL)]).screen, &EvenText)
+        vantic::testing::assert_screen_expectations(
+            source(&[("page", page), ("shell", SHELL)]).screen,
+            &EvenText,
+        )
     };
     assert!(met(&expects).is_ok());
     assert!(

@@ -181,7 +181,7 @@ proptest! {
         let words = if zero == 0 { format!("{words}\0") } else { words };
         let mut build = ScreenBuilder::new("quay");
         let text = build.text("title", &words, 16.0);
-        build.rule(text, text.pin([(vantic::Side::Left, 8.0), (vantic::Side::Top, 8.0)], SAFE));
+        build.rule(text, text.pin([(vantic::model::Side::Left, 8.0), (vantic::model::Side::Top, 8.0)], SAFE));
         match build.finish() {
             Err(refused) => {
                 prop_assert!(words.contains('\0'));

@@ -4,6 +4,7 @@ use crate::display::error::DisplayError;
 use crate::display::insets::Insets;
 use crate::geometry::direction::Direction;
 use crate::limits::MAX_NUMBER;
+#[cfg(feature = "json")]
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -11,7 +12,8 @@ use std::collections::BTreeMap;
 pub const MAX_DISPLAY_SIDE: f64 = 1_000_000.0;
 
 /// What a screen is shown on. Its numbers are finite and in range.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "json", derive(Serialize))]
 pub struct Display {
     pub(super) name: String,
     pub(super) width: f64,
@@ -22,27 +24,29 @@ pub struct Display {
     direction: Direction,
     pub(super) touch: bool,
     /// How high a keyboard on the screen is, from the bottom edge.
-    #[serde(skip_serializing_if = "is_zero")]
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "is_zero"))]
     keyboard: f64,
     /// How far views are scrolled, those that are.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "Vec::is_empty"))]
     scroll: Vec<ScrolledTo>,
     /// Which alternative of each state of the screen is shown; the first of those that are not named.
-    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "BTreeMap::is_empty"))]
     states: BTreeMap<String, String>,
     /// The language that its words are in, where it is not that of the screen itself.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "Option::is_none"))]
     language: Option<String>,
 }
 
 /// How far a view is scrolled, in logical pixels.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "json", derive(Serialize))]
 struct ScrolledTo {
     view: String,
     across: f64,
     down: f64,
 }
 
+#[cfg(feature = "json")]
 fn is_zero(number: &f64) -> bool {
     *number == 0.0
 }

@@ -4,6 +4,7 @@ use crate::limits::MAX_NUMBER;
 
 /// Why a display was refused.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum DisplayError {
     /// A side is not within 1 to [`MAX_DISPLAY_SIDE`].
     #[error("a display's sides have to be within 1 and 1000000 logical pixels, not {width} x {height}")]

@@ -1,5 +1,6 @@
 //! The parts of a display that the device covers.
 
+#[cfg(feature = "json")]
 use serde::Serialize;
 
 impl Insets {
@@ -12,7 +13,8 @@ impl Insets {
 }
 
 /// The parts of a display's sides that are covered by the device, in logical pixels.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "json", derive(Serialize))]
 pub struct Insets {
     /// At the left side.
     pub left: f64,

@@ -3,10 +3,12 @@
 use crate::geometry::axis::Axis;
 use crate::geometry::direction::Direction;
 use crate::words::number::{millionths, number};
+#[cfg(feature = "json")]
 use serde::Serialize;
 
 /// A rectangle in logical pixels, measured from the screen's top left corner, y down.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "json", derive(Serialize))]
 pub struct Frame {
     /// The left edge.
     pub left: f64,

@@ -6,6 +6,7 @@
 use crate::geometry::axis::Axis;
 use crate::model::expression::Expr;
 use crate::model::id::ViewId;
+#[cfg(feature = "json")]
 use serde::Serialize;
 
 /// How the space that is left along an arrangement is spread.
@@ -77,6 +78,7 @@ impl Align {
 
 /// The columns of a grid of cells.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "they are no grid until they are set"]
 pub struct Columns {
     /// How many; as many as fit without it.
     pub count: Option<u32>,
@@ -155,6 +157,7 @@ pub const MAX_SPAN: u32 = 1000;
 
 /// How a view arranges its children.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "it arranges nothing until it is set"]
 pub struct Arrangement {
     /// Along which axis children follow one another.
     pub axis: Axis,
@@ -264,6 +267,7 @@ impl Arrangement {
 
 /// How much a child takes of the space that is left along an arrangement.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "it shares nothing until it is set"]
 pub struct Share {
     /// How much it takes of what is left, compared with others.
     pub weight: f64,
@@ -321,7 +325,8 @@ pub struct Item {
 }
 
 /// How many of the children are shown that are shown only where there is room.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[cfg_attr(feature = "json", derive(Serialize))]
 pub struct VisibleSpares {
     /// How many are shown.
     pub shown: usize,

@@ -2,6 +2,7 @@
 
 /// Why a part of a screen was refused.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum BuildError {
     /// A name that is not a word of letters, digits and `_` starting with a letter.
     #[error("`{name}` is not a name: use letters, digits and `_`, starting with a letter")]

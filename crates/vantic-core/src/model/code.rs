@@ -1,12 +1,14 @@
 //! The codes of findings: `accept` names them, so they stand with the model.
 
+#[cfg(feature = "json")]
 use serde::Serialize;
 
 macro_rules! codes {
     ($($(#[$doc:meta])* $code:ident = $name:literal,)*) => {
         /// What is wrong.
-        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
-        #[serde(rename_all = "snake_case")]
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+        #[cfg_attr(feature = "json", derive(Serialize))]
+        #[cfg_attr(feature = "json", serde(rename_all = "snake_case"))]
         pub enum Code { $($(#[$doc])* $code,)* }
 
         impl Code {

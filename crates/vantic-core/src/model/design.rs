@@ -31,6 +31,7 @@ impl Scaling {
 
 /// The size that a screen is drawn for.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[must_use = "it scales nothing until it is set"]
 pub struct Design {
     /// Width and height, in the units of the screen.
     pub size: (f64, f64),

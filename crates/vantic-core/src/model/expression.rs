@@ -139,6 +139,7 @@ pub struct MinMax {
 
 /// An expression in coordinates: linear, but for the greatest and least of others in it.
 #[derive(Clone, Debug, Default, PartialEq)]
+#[must_use = "it says nothing until it is compared"]
 pub struct Expr {
     pub(crate) terms: Vec<Term>,
     /// Named numbers that bands change, each with its coefficient.
@@ -313,6 +314,7 @@ pub fn pick(pick: MinMaxKind, of: Vec<Expr>) -> Expr {
 
 /// Two expressions: a point or a size.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "it says nothing until it is compared"]
 pub struct Pair(pub Expr, pub Expr);
 
 impl Pair {}

@@ -109,6 +109,7 @@ pub enum Strength {
 
 /// A rule before it is added to a screen.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "it is no rule until it is added to a view"]
 pub struct RuleDraft {
     pub(crate) relations: Vec<Relation>,
     pub(crate) label: Option<String>,

@@ -4,6 +4,7 @@ use crate::model::id::RuleId;
 
 /// Why a screen cannot be placed on every display.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum PlanError {
     /// A rule reads a view that a band hides.
     #[error("`{rule}` reads `{view}`, which is hidden {bands}; replace or drop the rule there")]
@@ -78,6 +79,7 @@ impl PlanError {
 
 /// Why a screen could not be placed.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum PlaceError {
     /// The text engine returned a measure that is negative or not finite.
     #[error("the text engine measured `{view}` as negative or not a number")]

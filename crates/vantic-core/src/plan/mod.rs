@@ -27,5 +27,6 @@ pub use lookahead::{Lookahead, SegmentEnd};
 pub use place::fixpoint::Snapshot;
 pub use place::painting::Painting;
 pub use place::placement::{Appearance, Missed, Placement};
+#[cfg(feature = "json")]
 pub use place::placement_json::NamedPlacement;
 pub use plan::{Live, LiveFrames, Plan, WarmStartSource};

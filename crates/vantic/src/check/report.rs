@@ -7,6 +7,7 @@ use vantic_core::plan::{Placement, WarmStartSource};
 
 /// What a check found, and the placements it looked at.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Report {
     /// The findings, the worst first. Those that the author accepts are among them, marked.
     pub findings: Vec<Finding>,

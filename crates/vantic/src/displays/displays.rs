@@ -32,6 +32,7 @@ impl Default for Displays {
 
 /// Why displays could not be read, or one of a name not be found.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum DisplaysError {
     /// Something is wrong in a file of displays.
     #[error("line {line}: {message}")]

@@ -15,6 +15,7 @@ pub const MAX_VIEWS_PLACED: usize = 4_000_000;
 
 /// Displays, and what else is tried on each. What a display says itself is kept.
 #[derive(Clone, Debug, PartialEq)]
+#[must_use = "calls give a changed copy"]
 pub struct Matrix {
     displays: Vec<Display>,
     text_scales: Vec<f64>,
@@ -26,6 +27,7 @@ pub struct Matrix {
 
 /// Why a matrix could not be laid out.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum MatrixError {
     /// It has more than [`MAX_COMBINATIONS`].
     #[error(

@@ -53,6 +53,7 @@ pub(crate) fn changed(text: &str, changes: &[Change]) -> Option<String> {
 
 /// Why edits could not be made.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[non_exhaustive]
 pub enum EditError {
     /// Something else stands where the edit is to be made.
     #[error("line {line}, column {column} is no longer `{old}`: the file has changed")]

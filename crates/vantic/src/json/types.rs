@@ -11,6 +11,7 @@ use serde::{Deserialize, Serialize};
 
 /// Why a JSON form could not be used.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum FormError {
     /// It is no JSON, or not of the published schema.
     #[error("line {line}, column {column}: {message}")]

@@ -18,6 +18,7 @@ pub struct Range {
 
 /// Why a range cannot be examined.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
 pub enum SweepError {
     /// The range is empty, upside down, or its ends are no numbers.
     #[error("the range {from}..{to} is reversed or empty: write the smaller number first")]

@@ -23,6 +23,7 @@ use crate::model::view::{Image, Paint, Text, View};
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
 #[derive(Clone, Debug)]
+#[must_use = "it is no screen until it is finished"]
 pub struct ScreenBuilder {
     pub(super) screen: Screen,
     /// How many rules stand in each block so far, by owner and band.

@@ -4,5 +4,6 @@
 pub(crate) mod fixpoint;
 pub(crate) mod painting;
 pub(crate) mod placement;
+#[cfg(feature = "json")]
 pub(crate) mod placement_json;
 pub(crate) mod scroll;
