@@ -84,9 +84,10 @@ fn every_one(args: &CheckArgs, loaded: &Loaded, mut report: Report) -> Result<(V
     let mut taken = Vec::new();
     while taken.len() < MAX_ROUNDS {
         let bad = report.findings.iter().filter(|f| f.severity != Severity::Note);
-        let Some(fix) = bad.filter_map(|f| f.fixes.first()).next().cloned() else { break };
+        let Some(mut fix) = bad.filter_map(|f| f.fixes.first()).next().cloned() else { break };
         texts = changed(&texts, &fix.edits)?;
-        taken.push(Fix { name: (taken.len() + 1).to_string(), ..fix });
+        fix.name = (taken.len() + 1).to_string();
+        taken.push(fix);
         report = check_with_fixes(&loaded.with_texts(&texts)?, args)?;
     }
     Ok((taken, texts))

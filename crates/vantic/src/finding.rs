@@ -151,7 +151,6 @@ impl Finding {
 
 /// A place in a screen file that a finding is about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
 pub enum Location {
     /// Where a view is declared.
     View(ViewId),

@@ -71,7 +71,7 @@ fn ids_of_another_screen_are_refused() {
     let board = build.view("board");
     let _ = build.view("clock");
     build.band("narrow", Condition::Portrait);
-    build.value("gap", 4.0);
+    let _ = build.value("gap", 4.0);
     build.rule(board, board.left().equals(foreign.right()));
     build.rule(foreign, board.top().equals(0.0));
     build.rule(board, board.width().equals(40.0).prefer(level));

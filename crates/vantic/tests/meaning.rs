@@ -357,8 +357,8 @@ fn what_a_builder_refuses_it_names() {
         ),
         (
             |s| {
-                s.value("gap", 8.0);
-                s.value("gap", 9.0);
+                let _ = s.value("gap", 8.0);
+                let _ = s.value("gap", 9.0);
             },
             "already a number `gap`",
         ),
