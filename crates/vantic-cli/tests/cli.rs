@@ -283,7 +283,7 @@ fn fmt_prints_checks_and_writes() {
 }
 
 #[test]
-fn the_readme_and_the_help_name_the_same_commands() {
+fn the_documents_and_the_help_name_the_same_commands() {
     let readme = std::fs::read_to_string(root().join("README.md")).unwrap();
     let help = run(&["--help"], &root(), 0);
     let commands: Vec<&str> = help
@@ -296,10 +296,13 @@ fn the_readme_and_the_help_name_the_same_commands() {
         .collect();
     assert_eq!(
         commands,
-        ["demo", "check", "place", "why", "sweep", "draw", "compare", "fmt", "displays", "about"]
+        ["demo", "check", "place", "show", "why", "sweep", "draw", "compare", "fmt", "displays", "about"]
     );
+    let table = std::fs::read_to_string(root().join("docs/commands/README.md")).unwrap();
     for command in commands {
-        assert!(readme.contains(&format!("| `{command}")), "the README's table lacks `{command}`");
+        assert!(table.contains(&format!("| [`{command}")), "the table of commands lacks `{command}`");
+        let page = std::fs::read_to_string(root().join(format!("docs/commands/{command}.md"))).unwrap();
+        assert!(page.starts_with(&format!("# `vantic {command}`")), "{page}");
         run(&[command, "--help"], &root(), 0);
     }
     let pictures: Vec<String> = std::fs::read_dir(root().join("docs/screenshots"))

@@ -210,7 +210,7 @@ fn text_is_measured_as_it_is_shaped() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(40) })]
+    #![proptest_config(vantic_testkit::cases(40))]
 
     /// Whatever the screen, a picture can be read back, names its views and keeps to its edges.
     #[test]

@@ -136,13 +136,8 @@ fn same_end(a: Option<f64>, b: &Option<Q>) -> bool {
     }
 }
 
-/// How many problems each property is tried on; `PROPTEST_CASES` asks for more.
-fn cases() -> u32 {
-    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(160)
-}
-
 proptest! {
-    #![proptest_config(ProptestConfig { cases: cases(), max_global_rejects: 100_000, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..vantic_testkit::cases(160) })]
 
     #[test]
     fn every_claim_agrees_with_exact_arithmetic(plain in problem()) {

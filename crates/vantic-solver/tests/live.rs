@@ -251,13 +251,8 @@ fn agree(edited: &mut Live, mirror: &Mirror) -> Result<(), TestCaseError> {
     Ok(())
 }
 
-/// How many problems each property is tried on; `PROPTEST_CASES` asks for more.
-fn cases() -> u32 {
-    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(120)
-}
-
 proptest! {
-    #![proptest_config(ProptestConfig { cases: cases(), failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(vantic_testkit::cases(120))]
 
     #[test]
     fn an_edited_plan_is_what_a_new_one_would_be(mirror in mirror(), edits in prop::collection::vec(edit(), 1..12)) {

@@ -8,7 +8,7 @@ fn must(b: &mut ProblemBuilder, terms: &[(VarId, f64)], constant: f64, relation:
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(vantic_testkit::cases(256))]
 
     /// A chain of scaled copies, closed by an inequality against a preference: the answer is known.
     #[test]

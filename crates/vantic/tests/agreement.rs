@@ -172,7 +172,7 @@ fn nudged(p: &Placement, view: ViewId, by: [f64; 4]) -> Option<Placement> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, max_global_rejects: 100_000, ..ProptestConfig::with_cases(300) })]
+    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..vantic_testkit::cases(300) })]
 
     #[test]
     fn what_a_placement_says_of_its_rules_is_what_its_frames_say(screen in screens(), display in displays()) {
@@ -378,7 +378,7 @@ fn the_second_opinion_knows_a_hand_computed_screen() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(48) })]
+    #![proptest_config(vantic_testkit::cases(48))]
 
     /// Displays are looked at from near to near, and in parallel: what is found does not depend on how they are given.
     #[test]

@@ -223,7 +223,7 @@ fn display(mirrored: bool) -> Display {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(300) })]
+    #![proptest_config(vantic_testkit::cases(300))]
 
     #[test]
     fn a_line_is_where_arithmetic_puts_it(line in lines(false), mirrored in any::<bool>()) {
@@ -386,7 +386,7 @@ fn taken(columns: usize, children: &[InCell]) -> Vec<(usize, usize, usize, usize
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+    #![proptest_config(vantic_testkit::cases(200))]
 
     #[test]
     fn cells_are_where_arithmetic_puts_them(grid in grids(), mirrored in any::<bool>()) {
@@ -464,7 +464,7 @@ fn chosen_by_width(line: &Line, grid: &Cells) -> Plan {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+    #![proptest_config(vantic_testkit::cases(60))]
 
     /// What was placed before leaves no trace: the same display gives the same bits, from a plan that has
     /// seen others and from a fresh one.
@@ -488,7 +488,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(80) })]
+    #![proptest_config(vantic_testkit::cases(80))]
 
     /// What arranges is kept when a screen is printed and read, and on the way through JSON.
     #[test]

@@ -427,7 +427,7 @@ fn condition() -> impl Strategy<Value = Condition> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+    #![proptest_config(vantic_testkit::cases(60))]
 
     /// Every display meets a combination of bands that was looked at when the plan was made: a rule that reads what is
     /// hidden there has been refused, or it is not hidden on any display.

@@ -58,7 +58,7 @@ impl Tried {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(48))]
+    #![proptest_config(vantic_testkit::cases(48))]
 
     #[test]
     fn what_is_proven_holds_and_what_breaks_a_claim_is_the_least_that_does(

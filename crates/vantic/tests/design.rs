@@ -98,7 +98,7 @@ fn a_drawn_size_that_cannot_be_is_refused() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(80) })]
+    #![proptest_config(vantic_testkit::cases(80))]
 
     /// Scaled, a screen is what it is on a display of the size in its own units, and all of it so many times as large.
     #[test]

@@ -194,7 +194,7 @@ fn a_form_that_is_wrong_is_refused_at_its_place() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+    #![proptest_config(vantic_testkit::cases(60))]
 
     #[test]
     fn any_screen_goes_there_and_back(

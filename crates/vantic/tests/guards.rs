@@ -175,6 +175,8 @@ fn siblings_nearer_than_the_gap_are_told_by_their_distance() {
 }
 
 proptest! {
+    #![proptest_config(vantic_testkit::cases(256))]
+
     /// Words are refused or come back from the file that the screen prints.
     #[test]
     fn words_come_back_from_the_printed_file(words in any::<String>(), zero in 0usize..4) {

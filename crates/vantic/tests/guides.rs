@@ -29,7 +29,7 @@ fn near(a: f64, b: f64) -> bool {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+    #![proptest_config(vantic_testkit::cases(200))]
 
     #[test]
     fn columns_and_rows_are_where_arithmetic_puts_them(
@@ -233,7 +233,7 @@ fn a_child_that_is_pinned_against_its_row_is_told_with_the_row() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(100) })]
+    #![proptest_config(vantic_testkit::cases(100))]
 
     #[test]
     fn as_many_are_shown_as_fit(
@@ -266,7 +266,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(150) })]
+    #![proptest_config(vantic_testkit::cases(150))]
 
     /// Children of which as many are shown as fit, in lines or cells, taken in one after another; and the first for
     /// which there is no space, cut, where enough of it can be seen.

@@ -626,6 +626,8 @@ fn broken() -> impl Strategy<Value = String> {
 }
 
 proptest! {
+    #![proptest_config(vantic_testkit::cases(256))]
+
     #[test]
     fn formatting_twice_changes_nothing_and_keeps_every_comment(text in scrambled()) {
         let once = format(&text).unwrap();

@@ -510,7 +510,7 @@ fn large_relation(view: ViewId) -> Relation {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(100) })]
+    #![proptest_config(vantic_testkit::cases(100))]
 
     /// A chain of views comes out where adding up puts it, whatever the order of its rules.
     #[test]

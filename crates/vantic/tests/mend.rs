@@ -47,7 +47,7 @@ fn relations(screen: &Screen, rules: impl Fn(RuleId) -> bool) -> Vec<String> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(64))]
+    #![proptest_config(vantic_testkit::cases(64))]
 
     #[test]
     fn what_is_taken_out_is_gone_and_all_else_is_as_it_was(
@@ -78,7 +78,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(24))]
+    #![proptest_config(vantic_testkit::cases(24))]
 
     #[test]
     fn what_is_offered_mends_and_breaks_nothing_else(screen in random::plain_screens()) {

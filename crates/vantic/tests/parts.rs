@@ -24,7 +24,7 @@ fn tile(words: &str, gap: &str, level: &str, wide: &str) -> String {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+    #![proptest_config(vantic_testkit::cases(60))]
 
     #[test]
     fn a_part_is_its_lines_written_out(

@@ -217,7 +217,7 @@ fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+    #![proptest_config(vantic_testkit::cases(200))]
 
     /// Required rules are contradictory only if no choice lets them hold, and each of them is needed for that.
     #[test]

@@ -157,7 +157,7 @@ fn displays_out_of_range_are_refused_with_the_range() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(64))]
+    #![proptest_config(vantic_testkit::cases(64))]
 
     /// From right to left every frame is the mirror image, where only start and end are used.
     #[test]
@@ -245,6 +245,8 @@ fn what_is_tied_to_clear_stays_above_a_keyboard() {
 }
 
 proptest! {
+    #![proptest_config(vantic_testkit::cases(256))]
+
     /// In whole pixels nothing comes apart, and nothing is off by more than one.
     #[test]
     fn what_touches_still_touches_in_pixels(
@@ -273,7 +275,7 @@ const WIDE_AS_TALL: &str = "screen quay {
 }";
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(24) })]
+    #![proptest_config(vantic_testkit::cases(24))]
 
     /// A plan that is kept solved agrees with one that is solved anew, whatever came before: sizes, directions, text
     /// scales and how far lists are scrolled.

@@ -33,7 +33,7 @@ fn near(a: f64, b: f64) -> bool {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(200) })]
+    #![proptest_config(vantic_testkit::cases(200))]
 
     /// Sections with a title that sticks, in a view that scrolls; all measured along the way it scrolls, from its
     /// near edge. What sticks is at min(max(flow - scroll, inset), end of its section - scroll - own size).

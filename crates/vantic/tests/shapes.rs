@@ -42,7 +42,7 @@ fn boxes() -> impl Strategy<Value = (String, [f64; 4])> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(150) })]
+    #![proptest_config(vantic_testkit::cases(150))]
 
     #[test]
     fn gaps_go_from_edge_to_facing_edge(display in displays(), (line, [x, y, w, h]) in boxes(), by in -40_i32..90) {

@@ -68,7 +68,7 @@ fn agrees(plan: &Plan, display: &Display, range: Range, places: &[f64]) -> Resul
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(16))]
+    #![proptest_config(vantic_testkit::cases(16))]
 
     #[test]
     fn what_is_wrong_along_a_range_is_what_is_found_on_displays_in_it(
@@ -192,7 +192,7 @@ fn bands_lines_columns_and_limits_are_met_at_their_exact_places() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(24))]
+    #![proptest_config(vantic_testkit::cases(24))]
 
     #[test]
     fn where_a_coordinate_is_said_to_move_evenly_it_does_and_not_further(

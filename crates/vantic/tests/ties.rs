@@ -25,7 +25,7 @@ fn source(parent: &str, rules: &str) -> String {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(60) })]
+    #![proptest_config(vantic_testkit::cases(60))]
 
     /// Whichever tie a view is given, it stays where it was; on another display it does what the tie says.
     #[test]
@@ -140,7 +140,7 @@ fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::with_cases(80) })]
+    #![proptest_config(vantic_testkit::cases(80))]
 
     /// Siblings that stand in a row or column already keep their frames in a view of their own.
     #[test]

@@ -43,6 +43,8 @@ fn with_rule(screen: &Screen, path: &str, rule: &str) -> Plan {
 }
 
 proptest! {
+    #![proptest_config(vantic_testkit::cases(256))]
+
     #[test]
     fn numbers_add_up_and_the_width_moves_things_as_told(
         screen in random::screens(),
