@@ -97,7 +97,8 @@ fn arranged(c: &mut Criterion) {
     }
 }
 
-/// A list of 10,000 rows through the library: placed anew, and by a plan that is kept solved while it is scrolled.
+/// A list of 10,000 rows through the library: placed anew, and by a plan that is kept solved while it is
+/// scrolled.
 fn library(c: &mut Criterion) {
     let tenth = |name: &str| format!("repeat {name} 1000 {{ height = 40 }}\n");
     let rows: String = ["a", "b", "c", "d", "e", "f", "g", "h", "i", "j"].map(tenth).concat();
@@ -161,7 +162,8 @@ fn sailings() -> vantic::model::Screen {
     vantic::resolve::read(&text).expect("the screen is well formed").screen
 }
 
-/// One placement with its shaping, cold, and a check on 96 combinations of displays, text scales, directions and languages.
+/// One placement with its shaping, cold, and a check on 96 combinations of displays, text scales, directions
+/// and languages.
 fn matrix(c: &mut Criterion) {
     let screen = sailings();
     assert_eq!(screen.views().count(), 200);

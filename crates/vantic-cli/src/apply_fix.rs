@@ -14,12 +14,14 @@ use vantic::fix::edited;
 /// How many fixes `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
 
-/// Makes the edits of the fixes that were named, and checks again. What is reported of it comes before the report.
+/// Makes the edits of the fixes that were named, and checks again. What is reported of it comes before the
+/// report.
 pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(Loaded, Report, String)> {
     if is_json(&args.file) {
         let shown = args.file.display();
         bail!(
-            "{shown} is the JSON form of a screen; write it as a screen file first: `vantic fmt {shown} --as vantic`"
+            "{shown} is the JSON form of a screen; write it as a screen file first: `vantic fmt {shown} --as \
+             vantic`"
         );
     }
     let before = loaded.texts();

@@ -40,13 +40,14 @@ pub(crate) enum Command {
 /// Which displays to use.
 #[derive(Clone, Debug, Args)]
 pub(crate) struct DisplayArgs {
-    /// A display: WIDTHxHEIGHT in logical pixels, an aspect with one side (16:9@720w), or a name from `vantic displays`;
-    /// add settings after commas ("tablet, right to left, text 1.3"). Can be given several times. Default: the whole
-    /// catalogue, each display in its orientations.
+    /// A display: WIDTHxHEIGHT in logical pixels, an aspect with one side (16:9@720w), or a name from `vantic
+    /// displays`; add settings after commas ("tablet, right to left, text 1.3"). Can be given several times.
+    /// Default: the whole catalogue, each display in its orientations.
     #[arg(long = "display", short = 'd', value_name = "DISPLAY")]
     pub(crate) displays: Vec<String>,
 
-    /// A file with displays of your own, instead of the catalogue; `vantic displays --schema` describes the format.
+    /// A file with displays of your own, instead of the catalogue; `vantic displays --schema` describes the
+    /// format.
     #[arg(long = "displays", value_name = "FILE")]
     pub(crate) own: Option<PathBuf>,
 
@@ -62,13 +63,13 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "FACTORS", value_delimiter = ',', num_args = 1)]
     pub(crate) text_scale: Vec<f64>,
 
-    /// Languages to check, such as `fi,he`: those of the screen, `own` for its original words, `all`, or `pseudo` for
-    /// accented words that are 40% longer. `check` uses all by default.
+    /// Languages to check, such as `fi,he`: those of the screen, `own` for its original words, `all`, or
+    /// `pseudo` for accented words that are 40% longer. `check` uses all by default.
     #[arg(long, value_name = "NAMES", value_delimiter = ',', num_args = 1)]
     pub(crate) language: Vec<String>,
 
-    /// The alternative of a state to show, such as `menu=open`, or `all`. Can be given for several states. `check` uses
-    /// all by default.
+    /// The alternative of a state to show, such as `menu=open`, or `all`. Can be given for several states.
+    /// `check` uses all by default.
     #[arg(long, value_name = "STATE=SHOWN")]
     pub(crate) state: Vec<String>,
 
@@ -76,8 +77,8 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "HEIGHT", default_value_t = 0.0)]
     pub(crate) keyboard: f64,
 
-    /// Scroll a view by this much in logical pixels: `board=120`, `board=end`, or horizontally and vertically,
-    /// `board=40,120`. Can be given for several views.
+    /// Scroll a view by this much in logical pixels: `board=120`, `board=end`, or horizontally and
+    /// vertically, `board=40,120`. Can be given for several views.
     #[arg(long, value_name = "VIEW=BY")]
     pub(crate) scroll: Vec<String>,
 
@@ -147,8 +148,9 @@ pub(crate) struct CheckArgs {
     /// Detect overlaps from painted bounds (rotated and scaled), not from frames.
     #[arg(long)]
     pub(crate) painted: bool,
-    /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies the first fix of each finding, one after the
-    /// other. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The original is saved as FILE.old.
+    /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies the first fix of each finding,
+    /// one after the other. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The
+    /// original is saved as FILE.old.
     #[arg(long, value_name = "FIXES", value_delimiter = ',', num_args = 1)]
     pub(crate) fix: Vec<String>,
     /// With --fix: show the edits, and write nothing.
@@ -231,7 +233,8 @@ pub(crate) enum Show {
     Distances(ShowViews),
     /// The free space around the children of a view, or of the screen, on every display.
     Space(ShowAnyView),
-    /// Distances to neighbours and shares of the parent's size: which are the same on every display, and which are not.
+    /// Distances to neighbours and shares of the parent's size: which are the same on every display, and
+    /// which are not.
     Invariants(ShowAnyView),
     /// Other rules that give a view the same frame on one display.
     Alternatives(ShowView),
@@ -282,8 +285,8 @@ pub(crate) struct ShowViews {
 pub(crate) struct WhyArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// What to explain: a coordinate such as `header.title.left`, a view for all four of its coordinates, or a rule such as
-    /// `board.until` or `board#2`, for what prevents it.
+    /// What to explain: a coordinate such as `header.title.left`, a view for all four of its coordinates, or
+    /// a rule such as `board.until` or `board#2`, for what prevents it.
     #[arg(value_name = "VIEW.COORDINATE")]
     pub(crate) what: String,
     /// Explain what prevents a larger value.
@@ -307,8 +310,8 @@ pub(crate) struct CompareArgs {
     pub(crate) file: PathBuf,
     /// The screen file after; without it, the first is compared with itself on two displays or in two bands.
     pub(crate) other: Option<PathBuf>,
-    /// Compare the file with itself without a rule (`board#2`, `header.tall`), the rules of a view (`board`), or those of a
-    /// view and everything in it (`board.*`). Lists which rules go and which stay.
+    /// Compare the file with itself without a rule (`board#2`, `header.tall`), the rules of a view (`board`),
+    /// or those of a view and everything in it (`board.*`). Lists which rules go and which stay.
     #[arg(long, value_name = "WHAT", conflicts_with_all = ["other", "band"])]
     pub(crate) without: Option<String>,
     /// With --without: write the file without those rules. The original is saved as FILE.old.
@@ -330,7 +333,8 @@ pub(crate) struct CompareArgs {
 pub(crate) struct SweepArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// The range of widths in logical pixels (default 320..1600); with --height as well, the rectangle of both.
+    /// The range of widths in logical pixels (default 320..1600); with --height as well, the rectangle of
+    /// both.
     #[arg(long, value_name = "FROM..TO", value_parser = range)]
     pub(crate) width: Option<(f64, f64)>,
     /// The range of heights in logical pixels.
@@ -384,7 +388,8 @@ impl SweepArgs {
 pub(crate) struct DrawArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// The file to write: a picture (.png or .svg), or a review page (.html) with every display and its findings.
+    /// The file to write: a picture (.png or .svg), or a review page (.html) with every display and its
+    /// findings.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: PathBuf,
     #[command(flatten)]

@@ -56,7 +56,8 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &summary(loaded, report);
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
-            "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all the first fix of each error and warning; --preview only shows them\n",
+            "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all the first fix of each error \
+             and warning; --preview only shows them\n",
             first.name,
             loaded.fingerprint()
         );

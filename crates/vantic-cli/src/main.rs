@@ -1,8 +1,8 @@
 //! The command-line tool of Vantic.
 //!
-//! `args` says what can be asked, a file of `commands` (or of `show`) answers it. What commands share stands beside them:
-//! `session` reads screens and displays, `checking` checks them, `findings` and `display_table` put reports into text,
-//! `report` into open formats, `output` prints.
+//! `args` says what can be asked, a file of `commands` (or of `show`) answers it. What commands share stands
+//! beside them: `session` reads screens and displays, `checking` checks them, `findings` and `display_table`
+//! put reports into text, `report` into open formats, `output` prints.
 //!
 //! Exit code 0: clean. 1: findings of severity error (with `--strict`: any). 2: the input could not
 //! be used, or an output could not be written.

@@ -60,8 +60,8 @@ impl Loaded {
         }
     }
 
-    /// A short checksum of its files (CRC-32), the same on every machine and in every release: it tells whether they have
-    /// changed since they were checked.
+    /// A short checksum of its files (CRC-32), the same on every machine and in every release: it tells
+    /// whether they have changed since they were checked.
     pub(crate) fn fingerprint(&self) -> String {
         format!("{:04x}", crc32fast::hash(self.files.text().as_bytes()) & 0xffff)
     }
@@ -113,8 +113,8 @@ impl Loaded {
         without(&self.files, &self.map, rules)
     }
 
-    /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers that nobody
-    /// wrote, or is no relation.
+    /// A rule as it reads, with its level: one of its relations, or as it is written where that has numbers
+    /// that nobody wrote, or is no relation.
     pub(crate) fn rule_text(&self, rule: RuleRef) -> String {
         let screen = self.plan.screen();
         let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
@@ -137,7 +137,8 @@ impl Loaded {
         }
     }
 
-    /// The line of another place that a finding is about, and what stands there; `None` for what is not in the file.
+    /// The line of another place that a finding is about, and what stands there; `None` for what is not in
+    /// the file.
     pub(crate) fn spot(&self, spot: Location) -> Option<(usize, String)> {
         let screen = self.plan.screen();
         let (span, what) = match spot {

@@ -1,5 +1,5 @@
-//! The errors of a screen file, laid out like findings: what is wrong, the line with what is meant underlined, and what to
-//! do next.
+//! The errors of a screen file, laid out like findings: what is wrong, the line with what is meant
+//! underlined, and what to do next.
 
 use crate::output::{FAINT, RED, count};
 use anstream::eprintln;
@@ -42,7 +42,8 @@ fn one(files: &Assembled, own: &str, error: &SourceError) -> String {
     out
 }
 
-/// A line with a part of it underlined, and what is said of that part. Nothing where the file is not text at all.
+/// A line with a part of it underlined, and what is said of that part. Nothing where the file is not text at
+/// all.
 fn place(files: &Assembled, own: &str, span: &Range<usize>, label: &str) -> String {
     let InFile { name, text, span } = files.place(span);
     if text.is_empty() || span == (0..0) {

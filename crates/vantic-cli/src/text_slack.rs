@@ -22,7 +22,8 @@ pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result
         rows.add_row([screen.path(*view), holds, then]);
     }
     Ok(format!(
-        "\n{BOLD}space for longer words{BOLD:#} {FAINT}each text alone, everything else unchanged{FAINT:#}\n{}",
+        "\n{BOLD}space for longer words{BOLD:#} {FAINT}each text alone, everything else \
+         unchanged{FAINT:#}\n{}",
         lines(&rows, 0)
     ))
 }

@@ -1,5 +1,5 @@
-//! Faults planted in the clean screens of the demo: how many are found, how many name the very rule, and how many of the
-//! first fixes give the original frames again. `docs/diagnosis.md` shows the table.
+//! Faults planted in the clean screens of the demo: how many are found, how many name the very rule, and how
+//! many of the first fixes give the original frames again. `docs/diagnosis.md` shows the table.
 
 #[path = "faults/plant.rs"]
 mod plant;
@@ -84,8 +84,8 @@ struct Outcome {
     said: String,
 }
 
-/// Texts that go beyond what is around them, or lie over another text: what longer words and narrow displays break, told
-/// by frames alone.
+/// Texts that go beyond what is around them, or lie over another text: what longer words and narrow displays
+/// break, told by frames alone.
 fn spilled(checked: &Checked) -> BTreeSet<(String, String)> {
     let screen = checked.plan.screen();
     let mut all = BTreeSet::new();
@@ -118,7 +118,8 @@ fn spilled(checked: &Checked) -> BTreeSet<(String, String)> {
     all
 }
 
-/// What becomes of a fault; `None` where it is none, since every frame stays where it is and nothing is left free.
+/// What becomes of a fault; `None` where it is none, since every frame stays where it is and nothing is left
+/// free.
 fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Option<Outcome> {
     let of_words = matches!(fault, Fault::Words | Fault::Narrow);
     let before = checked(clean, &displays(Fault::Dropped), texts)?;
@@ -195,7 +196,8 @@ fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
                 _ => plant(&clean, fault, &mut Picks(seed)),
             };
             let Some(planted) = planted.filter(|p| seen.insert((screen, p.said.clone()))) else { continue };
-            // A file that cannot be read any more says so at its line, and a fault that breaks nothing is none.
+            // A file that cannot be read any more says so at its line, and a fault that breaks nothing is
+            // none.
             let Some(outcome) = outcome(&clean, fault, &planted, &texts) else { continue };
             let Outcome { found, named, restored, said } = outcome;
             for (count, holds) in std::iter::zip(&mut counts, [true, found, named, restored]) {

@@ -26,7 +26,8 @@
 //!
 //! # Layers
 //!
-//! Each module imports only those before it: [`limits`], [`words`], [`geometry`], [`display`], [`text`], [`model`], [`plan`].
+//! Each module imports only those before it: [`limits`], [`words`], [`geometry`], [`display`], [`text`],
+//! [`model`], [`plan`].
 //!
 //! # Features
 //!

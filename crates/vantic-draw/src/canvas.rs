@@ -167,7 +167,8 @@ impl Canvas {
             "<defs><pattern id=\"{prefix}inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
              patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
              <pattern id=\"{prefix}clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" fill=\"#d3a13f\"/></pattern></defs>"
+             patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" \
+                                fill=\"#d3a13f\"/></pattern></defs>"
         );
     }
 
@@ -231,7 +232,8 @@ impl Canvas {
     pub(crate) fn boxed(&mut self, a: Area, fill: &str, stroke: Stroke, radius: f64) {
         let _ = writeln!(
             self.out,
-            "<rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\" fill=\"{fill}\" stroke=\"{}\" stroke-width=\"{}\"{}/>",
+            "<rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\" fill=\"{fill}\" \
+             stroke=\"{}\" stroke-width=\"{}\"{}/>",
             r(a.x),
             r(a.y),
             r(a.width),
@@ -289,7 +291,8 @@ impl Canvas {
         let id = format!("{}clip{}", self.prefix, self.clips);
         let _ = writeln!(
             self.out,
-            "<clipPath id=\"{id}\"><rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" rx=\"{radius}\"/></clipPath><g clip-path=\"url(#{id})\">",
+            "<clipPath id=\"{id}\"><rect x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" \
+             rx=\"{radius}\"/></clipPath><g clip-path=\"url(#{id})\">",
             r(a.x),
             r(a.y),
             r(a.width),

@@ -96,7 +96,9 @@ pub fn draw_display(
         );
         y += 18.0;
     }
-    let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · grey hatching: insets · thick red: error · ochre dashes: warning".to_owned();
+    let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · \
+                   grey hatching: insets · thick red: error · ochre dashes: warning"
+        .to_owned();
     key += if options.guides { " · violet dashes: guides" } else { "" };
     canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
     Some(canvas.finish())

@@ -35,7 +35,8 @@ pub(crate) fn mark(severity: Severity) -> (&'static str, &'static str) {
     }
 }
 
-/// How many errors and warnings there are, in words with a sign that says the same as the colour; and the worst of them.
+/// How many errors and warnings there are, in words with a sign that says the same as the colour; and the
+/// worst of them.
 pub(crate) fn verdict_words<'a>(findings: impl Iterator<Item = &'a Finding>) -> (String, Option<Severity>) {
     let (mut errors, mut warnings) = (0, 0);
     for finding in findings {
@@ -302,7 +303,8 @@ impl Drawing<'_> {
                 continue;
             }
             let ink = Ink::new(font * self.scale, INK);
-            // Marks at both ends, so that a full stop or a question mark stands where the reading direction ends.
+            // Marks at both ends, so that a full stop or a question mark stands where the reading direction
+            // ends.
             let words = if rtl { format!("{RTL_MARK}{}{RTL_MARK}", line.words) } else { line.words };
             canvas.measured(x, y, &words, ink, anchor, line.width * self.scale);
         }

@@ -1,9 +1,9 @@
 //! Pictures of placed screens, and text measured with a real font.
 //!
-//! [`FontText`] measures text by shaping it; [`draw_display`] draws one display with every view
-//! named beside it, [`draw_sheet`] several displays side by side. Both give a [`Picture`], which is
-//! SVG and can be turned into PNG. [`draw_tracks`] shows a whole range of displays,
-//! [`draw_map`] a rectangle of widths and heights. [`review_page`] is a page with all displays and what is found on each.
+//! [`FontText`] measures text by shaping it; [`draw_display`] draws one display with every view named beside
+//! it, [`draw_sheet`] several displays side by side. Both give a [`Picture`], which is SVG and can be turned
+//! into PNG. [`draw_tracks`] shows a whole range of displays, [`draw_map`] a rectangle of widths and heights.
+//! [`review_page`] is a page with all displays and what is found on each.
 //!
 //! ```
 //! use vantic::check::check;

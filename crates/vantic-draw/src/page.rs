@@ -1,7 +1,8 @@
 //! A page for a review: every display with what is found on it, in one file that needs nothing else.
 //!
-//! It holds no script and names nothing is off the screen itself. Each display is drawn once, large, and shown small on the sheet
-//! at the top; words are as wide as they were measured, whatever font the reader has.
+//! It holds no script and names nothing is off the screen itself. Each display is drawn once, large, and
+//! shown small on the sheet at the top; words are as wide as they were measured, whatever font the reader
+//! has.
 
 use crate::canvas::{Area, Canvas, escaped};
 use crate::drawing::{Drawing, here, mark, verdict_words};
@@ -194,7 +195,8 @@ fn one(
     let _ = write!(
         out,
         "<section class=\"display\" id=\"d{index}\">\n<h3>{}</h3>\n<p class=\"soft\">{}</p>\n<div class=\"pair\">\n\
-         <svg viewBox=\"0 0 {width} {height}\" style=\"width:{}px\" role=\"img\" aria-label=\"{0}, drawn\"><g id=\"p{index}\">{}</g></svg>\n",
+         <svg viewBox=\"0 0 {width} {height}\" style=\"width:{}px\" role=\"img\" aria-label=\"{0}, \
+                        drawn\"><g id=\"p{index}\">{}</g></svg>\n",
         escaped(display.name()),
         escaped(&about),
         (width * shown).round(),

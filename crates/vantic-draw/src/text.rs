@@ -24,8 +24,8 @@ pub struct TextLine {
     pub baseline: f64,
 }
 
-/// Measures text with the font that comes with the program; the same on every machine. A text is shaped once; after that
-/// only its lines are broken anew.
+/// Measures text with the font that comes with the program; the same on every machine. A text is shaped once;
+/// after that only its lines are broken anew.
 pub struct FontText {
     shards: [Mutex<Shard>; SHARDS],
 }

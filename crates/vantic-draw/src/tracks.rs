@@ -1,5 +1,5 @@
-//! A range of displays as a picture: a track for each view, with what begins and ends on it; and a rectangle of widths and
-//! heights as a map of where something is wrong.
+//! A range of displays as a picture: a track for each view, with what begins and ends on it; and a rectangle
+//! of widths and heights as a map of where something is wrong.
 
 use crate::callouts::shortened;
 use crate::canvas::{Area, Canvas, Ink, Pattern, Picture, Stroke, TextAnchor};
@@ -109,8 +109,8 @@ fn verdict(canvas: &mut Canvas, sweep: &Sweep) {
     canvas.words(WIDTH - 32.0, 40.0, &said, Ink::new(15.0, ink).bold(), TextAnchor::End);
 }
 
-/// One view: its size as a band that is as high as it is large, what is wrong hatched over it, and marks where something
-/// begins or ends.
+/// One view: its size as a band that is as high as it is large, what is wrong hatched over it, and marks
+/// where something begins or ends.
 fn track(canvas: &mut Canvas, fonts: &FontText, screen: &Screen, sweep: &Sweep, view: ViewId, area: Area) {
     let range = &sweep.range;
     let path = screen.path(view);

@@ -76,8 +76,8 @@ impl Plan {
         Ok(ProvenRange { free: free.clone(), low: prove(false)?, high: prove(true)? })
     }
 
-    /// The problem whose answer proves one end of a free range. The checker states it on its own, so that neither can
-    /// hide a mistake of the other.
+    /// The problem whose answer proves one end of a free range. The checker states it on its own, so that
+    /// neither can hide a mistake of the other.
     fn end_claim(&self, problem: &Problem, outcome: &Outcome, free: &Free, up: bool) -> Problem {
         let (end, step) = match up {
             true => (free.range.1, 1.0),

@@ -1,5 +1,5 @@
-//! A plan that goes to other parameters, or to another number: one pass inside the present region, and what it takes to
-//! leave it.
+//! A plan that goes to other parameters, or to another number: one pass inside the present region, and what
+//! it takes to leave it.
 
 use crate::critical_regions::{PassKind, Region};
 use crate::plan::Plan;

@@ -10,15 +10,15 @@ use crate::tolerance::CANCELLED;
 pub struct ParametricStep {
     /// Per variable: its change per step along the direction.
     pub rates: Vec<f64>,
-    /// How many steps until the present region ends, and what would be broken, or would hold something, beyond;
-    /// `None` where it does not end.
+    /// How many steps until the present region ends, and what would be broken, or would hold something,
+    /// beyond; `None` where it does not end.
     pub until: Option<(f64, Reason)>,
 }
 
 impl Plan {
-    /// How every variable moves while the parameters move along a direction (their change per step), and how far that is
-    /// true: up to the border of the present region, where another rule begins to hold something or gives way. One pass
-    /// along the elimination order, and one over what could be broken.
+    /// How every variable moves while the parameters move along a direction (their change per step), and how
+    /// far that is true: up to the border of the present region, where another rule begins to hold something
+    /// or gives way. One pass along the elimination order, and one over what could be broken.
     ///
     /// # Errors
     /// A wrong number of parameters, or a change that is not finite; a plan that is not solved.

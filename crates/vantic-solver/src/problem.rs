@@ -412,8 +412,9 @@ impl Problem {
         self.settle.iter().map(|step| &step.0)
     }
 
-    /// Some of its rules alone, with other relations and levels, over the same variables and parameters, with settling steps
-    /// of its own; nothing is watched. A rule is known there by its position among those given.
+    /// Some of its rules alone, with other relations and levels, over the same variables and parameters, with
+    /// settling steps of its own; nothing is watched. A rule is known there by its position among those
+    /// given.
     ///
     /// # Errors
     /// A level beyond [`MAX_LEVEL`], and what belongs to another problem.

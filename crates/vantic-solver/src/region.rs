@@ -27,8 +27,9 @@ impl Plan {
         bounds
     }
 
-    /// Whether a rule is one of those that hold the values where they are. One that is none and holds all the same is
-    /// implied by others, as long as they decide. False for a rule that this plan does not have, and where it is not solved.
+    /// Whether a rule is one of those that hold the values where they are. One that is none and holds all the
+    /// same is implied by others, as long as they decide. False for a rule that this plan does not have, and
+    /// where it is not solved.
     pub fn decides(&mut self, rule: RuleId) -> bool {
         let Some(&row) = self.search.rows.rule_rows().get(rule.index()).filter(|_| self.is_solved()) else {
             return false;

@@ -236,8 +236,8 @@ impl Rows {
         same && stored.constant == rule.expr.number() && self.differs_in_number_only(row as usize, &rule.expr)
     }
 
-    /// Makes space for other rules in the place of some, of which the last is followed by those that were behind; the rows of
-    /// what is new are still to be stored.
+    /// Makes space for other rules in the place of some, of which the last is followed by those that were
+    /// behind; the rows of what is new are still to be stored.
     pub(crate) fn renumber(&mut self, old: std::ops::Range<usize>, new_end: usize) {
         let behind = self.rule_row.split_off(old.end);
         self.rule_row.resize(new_end, 0);

@@ -26,7 +26,8 @@ pub(crate) struct State {
     sides: Vec<i8>,
     /// The same for the last resorts; a given never gives way.
     rest_sides: BTreeMap<u32, i8>,
-    /// Per stored row: whether a required rule that is an equality may give way, since required rules contradict it.
+    /// Per stored row: whether a required rule that is an equality may give way, since required rules
+    /// contradict it.
     soft: Vec<bool>,
     /// How many rows pull for a side, and how many rules among them.
     pulling: usize,

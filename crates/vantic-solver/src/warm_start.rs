@@ -5,12 +5,12 @@ use crate::problem::Problem;
 use crate::rows::{Row, Use};
 
 impl Plan {
-    /// Goes over to a problem with the same variables, parameters and settling steps: the rules that both begin with, and
-    /// those that both end with, stay solved as they are, so that a change of a few rules costs little. From then on it is
-    /// a plan of that problem, its ids and what it watches included.
+    /// Goes over to a problem with the same variables, parameters and settling steps: the rules that both
+    /// begin with, and those that both end with, stay solved as they are, so that a change of a few rules
+    /// costs little. From then on it is a plan of that problem, its ids and what it watches included.
     ///
-    /// `false` where the problems differ in more than rules, variables were removed, or nothing is solved yet: the plan
-    /// stays as it was.
+    /// `false` where the problems differ in more than rules, variables were removed, or nothing is solved
+    /// yet: the plan stays as it was.
     pub fn reuse_for(&mut self, problem: &Problem) -> bool {
         let rows = &self.search.rows;
         let settled = rows.settle_rows().iter().map(|&row| row as usize);

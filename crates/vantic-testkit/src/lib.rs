@@ -2,8 +2,8 @@
 
 use proptest::test_runner::{Config, FileFailurePersistence};
 
-/// So many cases of a property, or as many as `PROPTEST_CASES` asks for. A case that fails is kept in a file beside the
-/// test, and tried first from then on.
+/// So many cases of a property, or as many as `PROPTEST_CASES` asks for. A case that fails is kept in a file
+/// beside the test, and tried first from then on.
 pub fn cases(usual: u32) -> Config {
     let asked = std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok());
     Config {

@@ -40,7 +40,8 @@ pub struct Fix {
     pub edits: Vec<Edit>,
     /// What else moves, in plain words: `moves 2 other views on 3 displays`.
     pub moves: String,
-    /// The views that move or change their size by more than half a logical pixel, those of the finding left out.
+    /// The views that move or change their size by more than half a logical pixel, those of the finding left
+    /// out.
     pub moved: Vec<String>,
     /// On how many displays something moves, the views of the finding counted.
     pub moved_on: usize,

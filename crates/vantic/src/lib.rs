@@ -46,20 +46,21 @@
 //!
 //! # Units and meaning
 //!
-//! All lengths are logical pixels from the screen's top left corner, y down. A rule without a level is required; one on a
-//! level gives way to every required rule and every stronger level. Where required rules contradict one another a placement
-//! still comes back, and [`Placement::broken`] names them.
+//! All lengths are logical pixels from the screen's top left corner, y down. A rule without a level is
+//! required; one on a level gives way to every required rule and every stronger level. Where required rules
+//! contradict one another a placement still comes back, and [`Placement::broken`] names them.
 //!
 //! # Layers
 //!
-//! The crate `vantic-core` ([`limits`], [`words`], [`geometry`], [`display`], [`text`], [`model`], [`plan`]) is what an
-//! application needs at run time; on it stand [`syntax`], [`finding`], [`resolve`], [`json`], [`files`], [`infer`],
-//! [`sweep`], [`mod@check`], [`fix`] and [`testing`], each importing only those before it.
+//! The crate `vantic-core` ([`limits`], [`words`], [`geometry`], [`display`], [`text`], [`model`], [`plan`])
+//! is what an application needs at run time; on it stand [`syntax`], [`finding`], [`resolve`], [`json`],
+//! [`files`], [`infer`], [`sweep`], [`mod@check`], [`fix`] and [`testing`], each importing only those before
+//! it.
 //!
 //! # Limits
 //!
-//! See [`limits`]: at most 100,000 views, nested at most 64 deep, 1,000,000 rules, 64 bands, 256 levels, numbers up to
-//! 10,000,000; files up to [`syntax::MAX_FILE_BYTES`] bytes.
+//! See [`limits`]: at most 100,000 views, nested at most 64 deep, 1,000,000 rules, 64 bands, 256 levels,
+//! numbers up to 10,000,000; files up to [`syntax::MAX_FILE_BYTES`] bytes.
 
 pub mod check;
 mod displays;
@@ -77,7 +78,8 @@ pub mod testing;
 
 pub use vantic_core::{geometry, limits, model, plan, text, words};
 
-/// Displays: what a screen is shown on, the catalogue of them, files of them, and every combination of what is tried.
+/// Displays: what a screen is shown on, the catalogue of them, files of them, and every combination of what
+/// is tried.
 pub mod display {
     pub use crate::displays::*;
     pub use vantic_core::display::*;

@@ -37,7 +37,8 @@ impl std::fmt::Debug for ExpectationFailure {
     }
 }
 
-/// Whether a screen file comes out as it expects itself: as a test, two lines of an application's own `cargo test`.
+/// Whether a screen file comes out as it expects itself: as a test, two lines of an application's own `cargo
+/// test`.
 ///
 /// ```
 /// # fn a_test() -> Result<(), vantic::ExpectationFailure> {
@@ -47,8 +48,8 @@ impl std::fmt::Debug for ExpectationFailure {
 /// ```
 ///
 /// # Errors
-/// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen that
-/// expects nothing.
+/// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen
+/// that expects nothing.
 pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
     let source =
         crate::resolve::read::read(file).map_err(|errors| ExpectationFailure::Source(told(file, &errors)))?;

@@ -1,5 +1,5 @@
-//! A plan that is kept while a window is dragged allocates nothing. Alone in its file, so that nothing else allocates
-//! meanwhile.
+//! A plan that is kept while a window is dragged allocates nothing. Alone in its file, so that nothing else
+//! allocates meanwhile.
 
 use vantic::display::Display;
 use vantic::plan::Plan;

@@ -158,8 +158,8 @@ fn with_only(screen: &Screen, rules: &[RuleRef]) -> String {
     text + "}\n"
 }
 
-/// Many views that each contradict themselves in a way of their own: each contradiction is reported, and no view is in that of
-/// another.
+/// Many views that each contradict themselves in a way of their own: each contradiction is reported, and no
+/// view is in that of another.
 #[test]
 fn contradictions_of_many_views_with_choices_stay_apart() {
     let row = |i: usize| {
@@ -219,7 +219,8 @@ fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
 proptest! {
     #![proptest_config(vantic_testkit::cases(200))]
 
-    /// Required rules are contradictory only if no choice lets them hold, and each of them is needed for that.
+    /// Required rules are contradictory only if no choice lets them hold, and each of them is needed for
+    /// that.
     #[test]
     fn contradictions_cannot_be_made_smaller(
         all in prop::collection::vec(told(), 1..7),

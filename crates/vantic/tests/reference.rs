@@ -33,7 +33,8 @@ fn words(frame: Option<Frame>) -> String {
     format!("{left}, {top}, {width} x {height}")
 }
 
-/// What a column's head says: a display by its name, or its size, then whether it is mirrored, or how far a view is scrolled, and whether painted.
+/// What a column's head says: a display by its name, or its size, then whether it is mirrored, or how far a
+/// view is scrolled, and whether painted.
 fn placed(plan: &Plan, head: &str) -> (Placement, bool) {
     let (size, how) = match head.contains(',') {
         true => (head, ""),

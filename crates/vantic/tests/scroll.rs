@@ -35,8 +35,9 @@ fn near(a: f64, b: f64) -> bool {
 proptest! {
     #![proptest_config(vantic_testkit::cases(200))]
 
-    /// Sections with a title that sticks, in a view that scrolls; all measured along the way it scrolls, from its
-    /// near edge. What sticks is at min(max(flow - scroll, inset), end of its section - scroll - own size).
+    /// Sections with a title that sticks, in a view that scrolls; all measured along the way it scrolls, from
+    /// its near edge. What sticks is at min(max(flow - scroll, inset), end of its section - scroll - own
+    /// size).
     #[test]
     fn what_sticks_is_where_arithmetic_puts_it(
         (down, mirrored, far) in any::<(bool, bool, bool)>(),

@@ -1,5 +1,5 @@
-//! Why a coordinate is what it is: numbers that add up, changes that come about as they are reported, and wishes that are
-//! kept from coming about by just what is named.
+//! Why a coordinate is what it is: numbers that add up, changes that come about as they are reported, and
+//! wishes that are kept from coming about by just what is named.
 
 #[allow(dead_code)]
 mod random;

@@ -47,7 +47,8 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
     Ok(Verdict::Clean)
 }
 
-/// What is compared with what: a file with another on each display, or one with itself on two displays or in two bands.
+/// What is compared with what: a file with another on each display, or one with itself on two displays or in
+/// two bands.
 fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) -> Result<Vec<Pair<'a>>> {
     let screen = first.plan.screen();
     if let Some(second) = second {
@@ -73,7 +74,8 @@ fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) 
     }
 }
 
-/// A display of the catalogue on which a band holds, and if there is one, another does not; `none` for no band.
+/// A display of the catalogue on which a band holds, and if there is one, another does not; `none` for no
+/// band.
 fn in_band(screen: &Screen, name: &str, other: &str) -> Result<Display> {
     let band = |name: &str| screen.bands().iter().find(|b| b.name() == name);
     if band(name).is_none() && name != "none" {

@@ -35,7 +35,8 @@ shipped!(
     "faults/overlap.vantic",
 );
 
-/// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display for it.
+/// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display
+/// for it.
 const CLEAN: &str = "departures.vantic";
 
 const OTHERS: [&str; 6] = [

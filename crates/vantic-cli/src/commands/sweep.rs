@@ -181,7 +181,8 @@ fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
     })
 }
 
-/// The rectangle of widths and heights: the heights at which something is wrong, and from which width to which.
+/// The rectangle of widths and heights: the heights at which something is wrong, and from which width to
+/// which.
 fn map(
     args: &SweepArgs,
     screen: &Screen,

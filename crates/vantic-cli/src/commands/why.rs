@@ -250,7 +250,8 @@ impl WhyReport<'_> {
         out
     }
 
-    /// Between which widths one more of the width moves it as it does here, looked for from half the width to twice as much.
+    /// Between which widths one more of the width moves it as it does here, looked for from half the width to
+    /// twice as much.
     fn steady(&self, why: &Why) -> Option<[f64; 2]> {
         if self.screen.views().count() > STEADY_VIEWS {
             return None;

@@ -7,8 +7,8 @@ use quick_junit::{NonSuccessKind, Report as Suites, TestCase, TestCaseStatus, Te
 use vantic::check::Report;
 use vantic::finding::{Finding, Severity};
 
-/// What was found as JUnit XML: a test case for each display, which fails where an error is found on it; warnings and notes
-/// stand in its output. What is of no display that was checked has a case of its own.
+/// What was found as JUnit XML: a test case for each display, which fails where an error is found on it;
+/// warnings and notes stand in its output. What is of no display that was checked has a case of its own.
 pub(crate) fn junit(loaded: &Loaded, report: &Report) -> Result<String> {
     let screen = loaded.plan.screen().name();
     let mut suite = TestSuite::new(screen);

@@ -4,7 +4,8 @@ use crate::session::Loaded;
 use std::collections::HashSet;
 use vantic::finding::Finding;
 
-/// The lines of the file that a finding is about: those of its rules, then of what else it names, then of its views.
+/// The lines of the file that a finding is about: those of its rules, then of what else it names, then of its
+/// views.
 pub(crate) fn lines(loaded: &Loaded, finding: &Finding) -> Vec<(String, usize)> {
     let own = loaded.texts().first().map_or_else(String::new, |(name, _)| name.clone());
     let mut all: Vec<(String, usize)> = Vec::new();

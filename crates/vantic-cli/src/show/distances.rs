@@ -55,7 +55,8 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
         rows.add_row(row);
     }
     print(&format!(
-        "{BOLD}{}{BOLD:#} from {BOLD}{of}{BOLD:#}: signed distances to its edges; negative means outside. APART is negative where they overlap\n\n{}",
+        "{BOLD}{}{BOLD:#} from {BOLD}{of}{BOLD:#}: signed distances to its edges; negative means outside. \
+         APART is negative where they overlap\n\n{}",
         screen.path(view),
         lines(&rows, 0)
     ))?;

@@ -33,8 +33,8 @@ struct Touching<'a> {
     sentence: String,
 }
 
-/// Whether a rule counts in a placement: written without a band and not replaced, it is inherited; else it is that of a
-/// band that holds there.
+/// Whether a rule counts in a placement: written without a band and not replaced, it is inherited; else it is
+/// that of a band that holds there.
 fn counts(screen: &Screen, placement: &Placement, rule: RuleRef) -> &'static str {
     let holds = |name: &str| {
         let band = screen.bands().iter().find(|b| b.name() == name);

@@ -47,7 +47,8 @@ pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
     }
     let of = if path.is_empty() { "the screen" } else { path };
     print(&format!(
-        "{BOLD}{of}{BOLD:#}: free space at each side, and the child nearest to it; children that fill the view are left out\n\n{}",
+        "{BOLD}{of}{BOLD:#}: free space at each side, and the child nearest to it; children that fill the \
+         view are left out\n\n{}",
         lines(&rows, 0)
     ))?;
     Ok(Verdict::Clean)

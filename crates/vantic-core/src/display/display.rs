@@ -91,7 +91,8 @@ impl Display {
     /// The same display with another size in logical pixels, named after it.
     ///
     /// # Errors
-    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`], and insets or a keyboard that leave no space there.
+    /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`], and insets or a keyboard that leave no space
+    /// there.
     pub fn with_size(&self, width: f64, height: f64) -> Result<Self, DisplayError> {
         let sized = Self::new(width, height)?;
         let (insets, keyboard) = (self.insets, self.keyboard);
@@ -153,8 +154,8 @@ impl Display {
         }
     }
 
-    /// The same display with a view scrolled so far, along the reading direction and down; [`MAX_NUMBER`] is to
-    /// the end. A view that cannot be scrolled so far is scrolled as far as it can be.
+    /// The same display with a view scrolled so far, along the reading direction and down; [`MAX_NUMBER`] is
+    /// to the end. A view that cannot be scrolled so far is scrolled as far as it can be.
     ///
     /// # Errors
     /// A number below zero, not finite, or above [`MAX_NUMBER`].
@@ -183,8 +184,8 @@ impl Display {
         self.scroll.iter().find(|to| to.view == view).map_or((0.0, 0.0), |to| (to.across, to.down))
     }
 
-    /// The same display with an alternative of a state of the screen shown: `("menu", "open")`. What the screen has no
-    /// such state or alternative of changes nothing.
+    /// The same display with an alternative of a state of the screen shown: `("menu", "open")`. What the
+    /// screen has no such state or alternative of changes nothing.
     pub fn with_state(mut self, state: impl Into<String>, alternative: impl Into<String>) -> Self {
         self.states.insert(state.into(), alternative.into());
         self
@@ -195,8 +196,8 @@ impl Display {
         self.states.get(state).map(String::as_str)
     }
 
-    /// The same display read in a language of the screen, by its name, or in [`crate::PSEUDO`]. The direction is not
-    /// changed by it.
+    /// The same display read in a language of the screen, by its name, or in [`crate::PSEUDO`]. The direction
+    /// is not changed by it.
     pub fn with_language(self, language: impl Into<String>) -> Self {
         Self { language: Some(language.into()), ..self }
     }

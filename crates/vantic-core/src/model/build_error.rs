@@ -159,7 +159,8 @@ pub enum BuildError {
     },
     /// How far something is scrolled that does not scroll.
     #[error(
-        "`{rule}` asks how far something is scrolled that does not scroll: name a view with `scroll` in its block"
+        "`{rule}` asks how far something is scrolled that does not scroll: name a view with `scroll` in its \
+         block"
     )]
     Scrolled {
         /// The rule.

@@ -25,7 +25,8 @@ pub struct Claim {
     pub view: ViewId,
     /// What is claimed of it.
     pub what: Claimed,
-    /// The range over which it is so: what of the display, from and to; `None` for the displays that are checked.
+    /// The range over which it is so: what of the display, from and to; `None` for the displays that are
+    /// checked.
     pub over: Option<(Property, f64, f64)>,
 }
 

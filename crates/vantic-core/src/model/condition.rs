@@ -246,8 +246,8 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
     // The screen is at least as large as its safe area, so it is cut where that is too.
     let mut widths: Vec<f64> = widths.iter().chain(safe_widths).copied().collect();
     let heights: Vec<f64> = heights.iter().chain(safe_heights).copied().collect();
-    // An aspect compares the sides. Between the widths at which it meets a height, all heights at which it changes keep
-    // their order.
+    // An aspect compares the sides. Between the widths at which it meets a height, all heights at which it
+    // changes keep their order.
     widths.extend(heights.iter().flat_map(|height| aspects.iter().map(move |aspect| aspect * height)));
     let sizes = samples(widths).into_iter().flat_map(|width| {
         let cut = heights.iter().copied().chain(aspects.iter().map(|aspect| width / aspect)).collect();
@@ -272,7 +272,8 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
         let [safe_width, safe_height] = safe.each_ref().map(|of| of[next(of.len())]);
         let (density, scale) = (densities[next(densities.len())], scales[next(scales.len())]);
         let states = shown[next(shown.len())].clone();
-        // The safe area is never larger than the screen: where a cell only begins within it, a number there is taken.
+        // The safe area is never larger than the screen: where a cell only begins within it, a number there
+        // is taken.
         let (Some(safe_width), Some(safe_height)) = (safe_width.within(width), safe_height.within(height))
         else {
             continue;

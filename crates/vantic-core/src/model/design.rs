@@ -10,8 +10,8 @@ pub enum Scaling {
     Contain,
     /// By the larger ratio: what is drawn covers the display.
     Cover,
-    /// From the ratio of the widths (0) to that of the heights (1), so that doubling one and halving the other cancel in the
-    /// middle: `widths^(1 - blend) * heights^blend`.
+    /// From the ratio of the widths (0) to that of the heights (1), so that doubling one and halving the
+    /// other cancel in the middle: `widths^(1 - blend) * heights^blend`.
     Blend(f64),
     /// From the ratio of the widths (0) to that of the heights (1) in a straight line.
     Mix(f64),
@@ -72,7 +72,8 @@ impl Design {
             Some("the share of the height is within 0% and 100%")
         } else if self.turned.is_some_and(|turned| is_portrait(turned) == is_portrait(self.size)) {
             Some(
-                "the two sizes are for the two orientations: one has to be wider than it is tall, the other not",
+                "the two sizes are for the two orientations: one has to be wider than it is tall, the other \
+                 not",
             )
         } else {
             None

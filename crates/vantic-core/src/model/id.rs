@@ -2,8 +2,8 @@
 
 use std::sync::atomic::{AtomicU32, Ordering};
 
-/// Tells a screen from all others that were built in this process. Screens of the same content are equal all the same, so
-/// tags are equal to one another: only [`ScreenTag::is`] tells them apart.
+/// Tells a screen from all others that were built in this process. Screens of the same content are equal all
+/// the same, so tags are equal to one another: only [`ScreenTag::is`] tells them apart.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct ScreenTag(u32);
 

@@ -3,7 +3,8 @@
 use crate::model::id::ViewId;
 use std::collections::BTreeMap;
 
-/// A language that every screen has: its own words, accented and 40% longer, to try a screen before it is translated.
+/// A language that every screen has: its own words, accented and 40% longer, to try a screen before it is
+/// translated.
 pub const PSEUDO: &str = "pseudo";
 
 /// The most languages a screen may have.

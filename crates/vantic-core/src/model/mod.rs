@@ -1,9 +1,10 @@
 //! Screens as data, every name resolved.
 //!
-//! From the ground up: `id`, `coordinate`, `expression`, `rule`; then what a view has (`arrangement`, `guide`, `scroll`,
-//! `setting`, `view`), what a screen has (`band`, `state`, `condition`, `design`, `language`, `claim`, `expectation`), the `screen`
-//! itself, and the `builder` that checks everything once. `shortcuts` are rules that are more than a relation. `print` and
-//! `sentence` put a screen and its rules into text. Stands on `geometry` and `display`; everything above reads it.
+//! From the ground up: `id`, `coordinate`, `expression`, `rule`; then what a view has (`arrangement`,
+//! `guide`, `scroll`, `setting`, `view`), what a screen has (`band`, `state`, `condition`, `design`,
+//! `language`, `claim`, `expectation`), the `screen` itself, and the `builder` that checks everything once.
+//! `shortcuts` are rules that are more than a relation. `print` and `sentence` put a screen and its rules
+//! into text. Stands on `geometry` and `display`; everything above reads it.
 
 pub(crate) mod acceptance;
 pub(crate) mod arrangement;

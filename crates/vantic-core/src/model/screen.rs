@@ -247,7 +247,8 @@ impl Screen {
         }
     }
 
-    /// The rules of this name, as messages call them: one, or those of several bands that replace one another.
+    /// The rules of this name, as messages call them: one, or those of several bands that replace one
+    /// another.
     pub fn rules_called(&self, name: &str) -> Vec<RuleId> {
         self.rules().map(|(id, _)| id).filter(|&id| self.rule_name(id) == name).collect()
     }
@@ -267,7 +268,8 @@ impl Screen {
         self.design
     }
 
-    /// The display in the units of the screen, and how many logical pixels one of them is; `None` where it is not scaled.
+    /// The display in the units of the screen, and how many logical pixels one of them is; `None` where it is
+    /// not scaled.
     pub fn canvas(&self, display: &Display) -> Option<(Display, f64)> {
         let factor = self.design?.factor(display);
         Some((display.clone().in_units_of(factor), factor))
@@ -278,8 +280,8 @@ impl Screen {
         &self.languages
     }
 
-    /// The words of a text in a language; its own where the language has none for it, or is `None`. `None` for a view
-    /// without words.
+    /// The words of a text in a language; its own where the language has none for it, or is `None`. `None`
+    /// for a view without words.
     pub fn words_in(&self, view: ViewId, language: Option<&str>) -> Option<Cow<'_, str>> {
         let own = &self.view(view)?.text()?.words;
         if language == Some(PSEUDO) {
@@ -322,8 +324,8 @@ impl Screen {
         Ok(self.languages.len() - 1)
     }
 
-    /// The screen with words in a language, which is added if it is new; without words the language is that of the
-    /// screen's own. Words that the screen has for the same text count no more.
+    /// The screen with words in a language, which is added if it is new; without words the language is that
+    /// of the screen's own. Words that the screen has for the same text count no more.
     ///
     /// # Errors
     /// A name that is none or too many languages, and words for a view that is no text of this screen.

@@ -79,7 +79,8 @@ pub struct StickyOffset {
     pub scroller: ViewId,
     /// The side it sticks to.
     pub side: Side,
-    /// The offsets between which it is held, in logical pixels: before and behind them it moves with its parent.
+    /// The offsets between which it is held, in logical pixels: before and behind them it moves with its
+    /// parent.
     pub held: (f64, f64),
     /// How far it is held away from where its rules put it; 0 where it moves with its parent.
     pub by: f64,

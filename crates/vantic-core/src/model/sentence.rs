@@ -157,7 +157,8 @@ impl Screen {
         }
     }
 
-    /// Whether a relation is a distance below zero: facing edges that overlap, or an edge beyond that of what is around.
+    /// Whether a relation is a distance below zero: facing edges that overlap, or an edge beyond that of what
+    /// is around.
     pub fn goes_over(&self, relation: &Relation) -> bool {
         let Relation { left, comparison: Comparison::Equal, right, .. } = relation else { return false };
         let ([own], [other, rest @ ..]) = (left.terms(), right.terms()) else { return false };

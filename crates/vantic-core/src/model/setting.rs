@@ -25,7 +25,8 @@ pub enum Setting {
     Rotate(f64),
     /// Factors by which it is painted scaled, from 0.001 to 1000.
     Scale(f64, f64),
-    /// How near it is to the reader, at most 10,000,000 either side of zero: among siblings the nearer is on top.
+    /// How near it is to the reader, at most 10,000,000 either side of zero: among siblings the nearer is on
+    /// top.
     Depth(f64),
     /// On which level, and with which weight, content is not to be cut.
     Whole(Option<LevelId>, f64),
@@ -41,8 +42,8 @@ pub enum Setting {
     Sit(Align),
     /// How many columns and rows of a grid a child takes, from 1 each.
     Cells(u32, u32),
-    /// A child is shown only where there is space for it; with a length in logical pixels above zero, the first for which
-    /// there is none is shown cut, where so much of it can be seen.
+    /// A child is shown only where there is space for it; with a length in logical pixels above zero, the
+    /// first for which there is none is shown cut, where so much of it can be seen.
     Spare(Option<f64>),
     /// What a guide is.
     Guide(Box<Guide>),
@@ -50,12 +51,13 @@ pub enum Setting {
     Scroll(Scroll),
     /// What becomes of what is larger than the view.
     Overflow(Overflow),
-    /// Sides of the nearest view around it that scrolls, each with a distance inwards in logical pixels: it does not
-    /// go beyond them while the view that it stands in is there.
+    /// Sides of the nearest view around it that scrolls, each with a distance inwards in logical pixels: it
+    /// does not go beyond them while the view that it stands in is there.
     Stick(Vec<(Side, f64)>),
     /// The bands in which alone a view is there; no band changes it.
     OnlyIn(Vec<BandId>),
-    /// A view is pointed at or touched; with how wide and high it is to be at least, in logical pixels above zero.
+    /// A view is pointed at or touched; with how wide and high it is to be at least, in logical pixels above
+    /// zero.
     Control(Option<f64>),
 }
 

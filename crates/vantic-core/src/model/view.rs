@@ -108,7 +108,8 @@ impl View {
         &self.guides
     }
 
-    /// The sides of the view that scrolls it that it sticks to, each with its distance inwards in logical pixels.
+    /// The sides of the view that scrolls it that it sticks to, each with its distance inwards in logical
+    /// pixels.
     pub fn sticks(&self) -> &[(Side, f64)] {
         &self.stick
     }

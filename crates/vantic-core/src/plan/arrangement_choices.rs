@@ -1,10 +1,10 @@
 //! What is chosen of arrangements before rules are linear: which children stand in a line, which keep the
 //! least or the most they may take, and how many columns a grid has.
 //!
-//! The choice starts from the same state each time, never from the last answer: each child that wraps
-//! in a line of its own, shares with limits of any size, and one column. The screen is solved, what is chosen is worked out again from
-//! the sizes that came out, and so on until nothing changes, a stated number of rounds at most. So a
-//! display alone decides what comes out, and growing and shrinking back is the identity.
+//! The choice starts from the same state each time, never from the last answer: each child that wraps in a
+//! line of its own, shares with limits of any size, and one column. The screen is solved, what is chosen is
+//! worked out again from the sizes that came out, and so on until nothing changes, a stated number of rounds
+//! at most. So a display alone decides what comes out, and growing and shrinking back is the identity.
 
 use crate::model::arrangement::MAX_COLUMNS;
 use crate::model::id::ViewId;
@@ -72,8 +72,8 @@ pub(crate) struct SpareFit<T> {
 pub(crate) enum CrossLayout<T> {
     /// Children that wrap, as [`Wrapping`] says.
     Lines,
-    /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is where
-    /// that is stated.
+    /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is
+    /// where that is stated.
     Cells { spans: Vec<(u32, u32)>, columns: usize, row: Option<T> },
 }
 

@@ -34,7 +34,8 @@ pub enum PlanError {
     },
     /// A rule reads a column or row that a guide does not have in some bands.
     #[error(
-        "`{rule}` reads number {number} of `{guide}`, which has {count} {bands}; replace or drop the rule there"
+        "`{rule}` reads number {number} of `{guide}`, which has {count} {bands}; replace or drop the rule \
+         there"
     )]
     NoCell {
         /// The rule; `None` for how a view arranges its children.

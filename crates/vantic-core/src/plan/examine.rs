@@ -76,7 +76,8 @@ pub struct Collapsed {
     pub fills: bool,
 }
 
-/// A child that takes a size from the view around it, while that takes its own from its children: each goes by the other.
+/// A child that takes a size from the view around it, while that takes its own from its children: each goes
+/// by the other.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Circular {
     /// The view.

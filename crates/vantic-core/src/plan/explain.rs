@@ -1,5 +1,5 @@
-//! Why a coordinate is what it is: the chain of rules that decides it, what adds up to it, what it follows, and what keeps
-//! it from being otherwise.
+//! Why a coordinate is what it is: the chain of rules that decides it, what adds up to it, what it follows,
+//! and what keeps it from being otherwise.
 
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::expression::{Expr, MinMax, MinMaxKind};
@@ -116,7 +116,8 @@ pub struct WhyNot {
     pub nonnegatives: Vec<(ViewId, Coordinate)>,
     /// What would give way for it, and by how much more.
     pub costs: Vec<Missed>,
-    /// By how much more or less the coordinate was wished to be, or by how much the rule is missed, in logical pixels.
+    /// By how much more or less the coordinate was wished to be, or by how much the rule is missed, in
+    /// logical pixels.
     pub by: f64,
 }
 

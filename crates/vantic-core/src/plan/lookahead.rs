@@ -132,7 +132,8 @@ impl Looking<'_> {
         held.filter(|origin| matches!(origin, Origin::Written { .. })).map(RuleRef::from).collect()
     }
 
-    /// Ends where a text breaks its lines elsewhere: its width changes evenly, and how high its lines are is a step.
+    /// Ends where a text breaks its lines elsewhere: its width changes evenly, and how high its lines are is
+    /// a step.
     fn until_lines_break(&self, settled: &TextFixpoint<'_>, rates: &[f64], reach: &mut Lookahead) {
         for (index, &view) in self.compiled.texts.iter().enumerate() {
             let Some(b) = self.compiled.unknowns.boxes[view.index()] else { continue };

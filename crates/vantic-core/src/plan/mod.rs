@@ -1,10 +1,11 @@
 //! A screen compiled for placing.
 //!
-//! `variant` works out what the bands make of the screen, once for every combination of bands that some display meets;
-//! `compile` turns a variant into a problem for the solver, over `variables` and `parameters`; `solve` finds the best placement,
-//! with what counts of each `max` and `min`; `place` feeds it a display, lets texts and scrolling converge, and reads the frames
-//! back. `plan` is what callers hold. `examine` says what is open or contradictory, `explain` why something is where it is,
-//! `lookahead` how fast everything moves with its parent a range. Stands on `model`; checks and applications call it.
+//! `variant` works out what the bands make of the screen, once for every combination of bands that some
+//! display meets; `compile` turns a variant into a problem for the solver, over `variables` and `parameters`;
+//! `solve` finds the best placement, with what counts of each `max` and `min`; `place` feeds it a display,
+//! lets texts and scrolling converge, and reads the frames back. `plan` is what callers hold. `examine` says
+//! what is open or contradictory, `explain` why something is where it is, `lookahead` how fast everything
+//! moves with its parent a range. Stands on `model`; checks and applications call it.
 
 pub(crate) mod arrangement_choices;
 pub(crate) mod cell_placement;

@@ -1,7 +1,8 @@
 //! The parameters of a problem: what is known of the display, of each text, and of what is scrolled.
 //!
-//! Their order stands here and nowhere else: those of the display, four for each text in the order of the texts, then two for
-//! each view that may scroll. [`Parameters`] declares them in that order, fills them in, and finds them again.
+//! Their order stands here and nowhere else: those of the display, four for each text in the order of the
+//! texts, then two for each view that may scroll. [`Parameters`] declares them in that order, fills them in,
+//! and finds them again.
 
 use crate::display::display::Display;
 use crate::text::measure::TextSize;

@@ -1,10 +1,10 @@
 //! A screen compiled for placing.
 //!
-//! [`variant`] works out what the bands make of the screen, once for every combination of bands
-//! that some display meets; [`compile`] turns a variant into a problem for the solver; [`choose`]
-//! solves it, and finds what counts of each `max` and `min`, [`clash`] what cannot hold then;
-//! [`place`] feeds it a display and reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is
-//! open or contradictory, [`named`] gives all that the form that scripts rely on.
+//! [`variant`] works out what the bands make of the screen, once for every combination of bands that some
+//! display meets; [`compile`] turns a variant into a problem for the solver; [`choose`] solves it, and finds
+//! what counts of each `max` and `min`, [`clash`] what cannot hold then; [`place`] feeds it a display and
+//! reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is open or contradictory,
+//! [`named`] gives all that the form that scripts rely on.
 
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
@@ -108,7 +108,8 @@ impl Plan {
         self.asked(display, measure, |asked, settled| asked.why(settled, view, coordinate))
     }
 
-    /// What keeps a wish from coming about on a display: `None` where its view is not there, or its rule does not count.
+    /// What keeps a wish from coming about on a display: `None` where its view is not there, or its rule does
+    /// not count.
     ///
     /// # Errors
     /// As for [`Plan::place`].
@@ -173,8 +174,8 @@ impl Plan {
 type VariantKey = (Vec<bool>, Direction);
 
 /// A plan kept solved: each display is placed from what was solved before, so that a resize, or a screen that
-/// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules hold `max`,
-/// `min` or `clamp`, or an arrangement comes down to them.
+/// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules
+/// hold `max`, `min` or `clamp`, or an arrangement comes down to them.
 pub struct Live<'a> {
     plan: &'a Plan,
     warm: BTreeMap<VariantKey, WarmStart>,
@@ -200,8 +201,8 @@ impl<'a> Live<'a> {
         &self.plan.screen
     }
 
-    /// Places the screen and says what is open or contradictory, and whether some relations decide nothing there. Nothing is
-    /// said where the placement is not worth it.
+    /// Places the screen and says what is open or contradictory, and whether some relations decide nothing
+    /// there. Nothing is said where the placement is not worth it.
     pub fn examine_if(
         &mut self,
         display: &Display,
@@ -239,7 +240,8 @@ impl<'a> Live<'a> {
         })
     }
 
-    /// Whether a view arranges all its children on a display, and none of them sticks: whatever it scrolls, they go with.
+    /// Whether a view arranges all its children on a display, and none of them sticks: whatever it scrolls,
+    /// they go with.
     pub fn takes_all_along(&mut self, display: &Display, view: ViewId) -> bool {
         let all = self.with_warm(display, |screen, planned, _| {
             let variant = &planned.variant;
@@ -264,9 +266,10 @@ impl<'a> Live<'a> {
         })
     }
 
-    /// Where each view is on a display, in the order of the views; `None` for one that is not there. It is what
-    /// [`Live::place`] gives, without all else that a placement tells, and for a window that is dragged: while the same bands
-    /// hold, and nothing is chosen of `max`, `min`, wrapping rows and the like, nothing is allocated but by the text engine.
+    /// Where each view is on a display, in the order of the views; `None` for one that is not there. It is
+    /// what [`Live::place`] gives, without all else that a placement tells, and for a window that is dragged:
+    /// while the same bands hold, and nothing is chosen of `max`, `min`, wrapping rows and the like, nothing
+    /// is allocated but by the text engine.
     ///
     /// # Errors
     /// As for [`Plan::place`].
@@ -330,7 +333,8 @@ impl LiveFrames<'_> {
         !is_guide && is_shown && self.frame(view).is_some()
     }
 
-    /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is not told.
+    /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is
+    /// not told.
     pub fn look(&self, view: ViewId) -> Appearance {
         let screen = self.live.screen();
         let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {

@@ -1,5 +1,5 @@
-//! The window's own text engine: how wide letters are, where lines break, and how letters are painted. It stands for the
-//! one of a toolkit, which Vantic asks through [`Measure`].
+//! The window's own text engine: how wide letters are, where lines break, and how letters are painted. It
+//! stands for the one of a toolkit, which Vantic asks through [`Measure`].
 
 use ab_glyph::{Font, FontRef, PxScale, ScaleFont};
 use vantic::text::{Measure, TextRequest, TextSize};
@@ -17,7 +17,8 @@ impl Letters {
         Ok(Self { font: FontRef::try_from_slice(dejavu::sans::regular())? })
     }
 
-    /// Sizes of a font are reported as those of an em; this package counts from the top to the foot of its letters.
+    /// Sizes of a font are reported as those of an em; this package counts from the top to the foot of its
+    /// letters.
     fn scale(&self, size: f64) -> PxScale {
         let em = self.font.units_per_em().unwrap_or(1000.0);
         PxScale::from(size as f32 * self.font.height_unscaled() / em)

@@ -1,9 +1,9 @@
 //! An application window whose views Vantic places while it is dragged to any size.
 //!
-//! `cargo run --example window` opens a window with the demo's departure board; `cargo run --example window -- FILE` with
-//! another screen. A plan is kept solved, so that dragging allocates nothing in it; texts are measured by the window's own
-//! engine, in `letters.rs`, which stands for the one of your toolkit. With `--tell` it prints the frames that it paints, a
-//! line for each size:
+//! `cargo run --example window` opens a window with the demo's departure board; `cargo run --example window
+//! -- FILE` with another screen. A plan is kept solved, so that dragging allocates nothing in it; texts are
+//! measured by the window's own engine, in `letters.rs`, which stands for the one of your toolkit. With
+//! `--tell` it prints the frames that it paints, a line for each size:
 //!
 //! ```text
 //! 640x480: header 0,0,640,56; header.title 16,15.5,213.1,25; ...

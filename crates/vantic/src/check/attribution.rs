@@ -7,8 +7,8 @@ use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
 use vantic_core::plan::{HeldBy, Live, Placement, Plan, WhyPart};
 use vantic_core::text::Measure;
 
-/// How many findings are reported the rules behind them; fewer on screens of more than 400 views, so that no check takes long
-/// for it.
+/// How many findings are reported the rules behind them; fewer on screens of more than 400 views, so that no
+/// check takes long for it.
 const MAX_TOLD: usize = 24;
 
 const MAX_TOLD_VIEWS: usize = 10_000;

@@ -98,7 +98,8 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
                 let (first, last) = (name(earlier), name(later));
                 let mut finding = Finding::new(Code::Contested, Severity::Note);
                 finding.message = format!(
-                    "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, since it is written later",
+                    "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, \
+                     since it is written later",
                     about.words(screen)
                 );
                 finding.help =

@@ -9,7 +9,8 @@ use vantic_core::plan::{PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
 
-/// What became of the claims: those that do not hold, as findings, and those that do, each with how sure that is.
+/// What became of the claims: those that do not hold, as findings, and those that do, each with how sure that
+/// is.
 type Outcome = (Vec<Finding>, Vec<(String, Proof)>);
 
 /// The claims that do not hold, each with the first display that breaks it, and those that do.

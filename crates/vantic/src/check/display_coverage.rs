@@ -50,7 +50,8 @@ impl Report {
 }
 
 impl DisplayCoverage<'_> {
-    /// In words: `all 24 displays`, `7 of 24 displays, all landscape`, `every landscape one, 7 of 24 displays`.
+    /// In words: `all 24 displays`, `7 of 24 displays, all landscape`, `every landscape one, 7 of 24
+    /// displays`.
     pub fn words(&self) -> String {
         let DisplayCoverage { on, of, all, every } = self;
         let count = on.len();

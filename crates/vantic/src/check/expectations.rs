@@ -38,7 +38,8 @@ pub(crate) fn unmet(
             let path = screen.path(missing.view);
             finding.message = missing.message;
             finding.help = format!(
-                "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, change the expectation"
+                "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, \
+                 change the expectation"
             );
             finding.coordinates = missing.coordinates.iter().map(|c| format!("{path}.{c}")).collect();
             finding.views = vec![path];

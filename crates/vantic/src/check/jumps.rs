@@ -54,7 +54,8 @@ fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Displ
     let name = screen.bands().get(band.index()).map_or("", |b| b.name());
     let (leap, it, up_to) = if leaping.len() == 1 { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
     finding.message = format!(
-        "{} {leap} by {up_to}{} where `{name}` becomes active or inactive, and the band does not mention {it}",
+        "{} {leap} by {up_to}{} where `{name}` becomes active or inactive, and the band does not mention \
+         {it}",
         list(&finding.views),
         number(*amount)
     );

@@ -1,11 +1,12 @@
 //! Checking a screen on displays: everything wrong or doubtful, as findings.
 //!
-//! `run` is the entry: it places the screen on each display, gathers what `inspect` and the files here find, joins what is the
-//! same on several displays, and sets aside what the author accepts. `rules` looks at what the rules say (contradictions, open
-//! coordinates, what gave way), `idle_rules`, `outlier_rules` and `self_contradictory_rules` at rules that are probably
-//! unintended, `bands` and `jumps` at bands, `translations` at languages, `expectations` and `claims` at what the screen states of
-//! itself; `attribution` adds which rules caused a finding, `display_coverage` what its displays have in common. Stands on
-//! `inspect` and `sweep`; `fix` and applications call it.
+//! `run` is the entry: it places the screen on each display, gathers what `inspect` and the files here find,
+//! joins what is the same on several displays, and sets aside what the author accepts. `rules` looks at what
+//! the rules say (contradictions, open coordinates, what gave way), `idle_rules`, `outlier_rules` and
+//! `self_contradictory_rules` at rules that are probably unintended, `bands` and `jumps` at bands,
+//! `translations` at languages, `expectations` and `claims` at what the screen states of itself;
+//! `attribution` adds which rules caused a finding, `display_coverage` what its displays have in common.
+//! Stands on `inspect` and `sweep`; `fix` and applications call it.
 
 pub(crate) mod attribution;
 pub(crate) mod bands;

@@ -14,8 +14,8 @@ const MAX_TOLD: usize = 20;
 /// What a rule is about: the family of its view, and its left side as it is written there.
 type About = (Option<ViewId>, String, String);
 
-/// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one that ties it
-/// to something else than all others. The first one is let be: others often follow it.
+/// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one
+/// that ties it to something else than all others. The first one is let be: others often follow it.
 pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<About, Vec<(ViewId, RuleId, String)>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {

@@ -32,7 +32,8 @@ impl Report {
 /// How a screen is checked.
 #[derive(Clone, Copy, Default)]
 pub struct CheckOptions<'a> {
-    /// Whether what overlaps is reported by the bounds of what is painted, turned and scaled, not by the frames.
+    /// Whether what overlaps is reported by the bounds of what is painted, turned and scaled, not by the
+    /// frames.
     pub painted: bool,
     /// The displays by which expectations name theirs; the catalogue without them.
     pub displays: Option<&'a Displays>,

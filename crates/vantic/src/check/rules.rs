@@ -60,7 +60,8 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
                 format!("{} cannot hold: {} together would be -{alone}", list(rules), list(given))
             }
             (rules, given, Some((others, _))) => format!(
-                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be -{alone}",
+                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be \
+                 -{alone}",
                 list(rules),
                 list(&others),
                 list(given)
@@ -180,7 +181,9 @@ fn tie(screen: &Screen, roots: &[&FreeCoordinate], finding: &mut Finding) {
         let names = once(texts.iter().map(|&v| screen.path(v)));
         finding.message = format!("{} do not fit together: {}", list(&names), ranges.join(", "));
         finding.help =
-            "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a rule that divides the space".into();
+            "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a \
+             rule that divides the space"
+                .into();
     } else {
         let on = list(&levels);
         finding.message = format!("{} conflict on level {on}: {}", list(&finding.rules), ranges.join(", "));
@@ -274,7 +277,8 @@ pub(crate) fn circular(screen: &Screen, examined: &Examination, findings: &mut V
         let size = found.coordinate.spelling();
         let mut finding = Finding::new(Code::Collapse, Severity::Warning);
         finding.message = format!(
-            "`{view}` takes its {size} from its children, while `{child}` takes a share of that: the size of the others counts {} times",
+            "`{view}` takes its {size} from its children, while `{child}` takes a share of that: the size of \
+             the others counts {} times",
             number(found.counts)
         );
         finding.help = format!(
@@ -322,8 +326,8 @@ pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
-/// Edges at a fraction of a box that lie on the edge of a guide on some displays and beside it on others: nothing ties
-/// them to it.
+/// Edges at a fraction of a box that lie on the edge of a guide on some displays and beside it on others:
+/// nothing ties them to it.
 pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {
     let mut findings = Vec::new();
     if !screen.views().any(|(_, view)| view.guide().is_some()) {
@@ -359,7 +363,8 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
                 (screen.rule_name(id), screen.coordinate_text(first.0, first.1, Some(owner)));
             let spelled = edge.coordinate().spelling();
             finding.message = format!(
-                "`{name}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it elsewhere"
+                "`{name}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it \
+                 elsewhere"
             );
             finding.help = format!("write `{spelled} = {target}` if it belongs on the guide");
             finding.views = vec![screen.path(owner)];

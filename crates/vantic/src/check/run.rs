@@ -1,10 +1,11 @@
 //! Checking a screen on displays: everything wrong or doubtful, as findings.
 //!
-//! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way),
-//! [`frames`] at where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`]
-//! at languages, [`expected`] at what the screen expects, [`odd`] and [`own`] at rules that are hardly meant as they are, [`claims`] and
-//! [`jumps`] at ranges and borders, [`because`] at which rules are behind what is found; this module gathers what they find over
-//! the displays, joins what is the same on several, and sets aside what the author accepts.
+//! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way), [`frames`] at
+//! where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`] at
+//! languages, [`expected`] at what the screen expects, [`odd`] and [`own`] at rules that are hardly meant as
+//! they are, [`claims`] and [`jumps`] at ranges and borders, [`because`] at which rules are behind what is
+//! found; this module gathers what they find over the displays, joins what is the same on several, and sets
+//! aside what the author accepts.
 
 use crate::check::report::{CheckOptions, Report, TrialOptions};
 use crate::finding::{Finding, Key, Severity};
@@ -27,8 +28,8 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
     check_as(plan, displays, measure, CheckOptions::default())
 }
 
-/// How many displays are looked at one after the other, each from what was solved for the one before. It does not depend
-/// on the machine, so that the same calls give the same bits everywhere.
+/// How many displays are looked at one after the other, each from what was solved for the one before. It does
+/// not depend on the machine, so that the same calls give the same bits everywhere.
 const WARM_START_CHUNK: usize = 8;
 
 /// Checks a screen on displays, in parallel.
@@ -57,8 +58,8 @@ pub fn check_as(
 /// The same where several checks go on at once.
 const TRIAL_CHUNK: usize = 48;
 
-/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views that jump.
-/// `None` where it was given up.
+/// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views
+/// that jump. `None` where it was given up.
 pub(crate) fn check_for_trial(
     plan: &Plan,
     displays: &[Display],
@@ -154,7 +155,8 @@ fn check_with(
     Ok(Some(Report { findings, placements, proven }))
 }
 
-/// An order of displays in which little changes from one to the next, so that each is soon solved from the one before.
+/// An order of displays in which little changes from one to the next, so that each is soon solved from the
+/// one before.
 fn warm_start_order(displays: &[Display]) -> Vec<usize> {
     let mut order: Vec<usize> = (0..displays.len()).collect();
     order.sort_by(|&a, &b| {

@@ -1,5 +1,5 @@
-//! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule out, a place
-//! between outer edges of two views.
+//! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule
+//! out, a place between outer edges of two views.
 
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;

@@ -56,9 +56,9 @@ fn known(report: &Report) -> Known {
     worse.flat_map(each).collect()
 }
 
-/// For each text, how much longer its words could get, in every language that the displays have, before an error or
-/// warning is there on one of the displays that is not there now. Texts of the same words get longer together. Found
-/// by halving, to a hundredth.
+/// For each text, how much longer its words could get, in every language that the displays have, before an
+/// error or warning is there on one of the displays that is not there now. Texts of the same words get longer
+/// together. Found by halving, to a hundredth.
 ///
 /// # Errors
 /// As for [`crate::check()`].

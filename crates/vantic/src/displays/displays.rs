@@ -1,7 +1,8 @@
 //! The displays that a project uses: the catalogue, or its own; and displays as they are named.
 //!
-//! A display is named by a class (`tablet`, `tablet-turned`), a size (`390x844`) or an aspect with one side (`16:9@720w`),
-//! and, behind commas, what else is to be tried there: `tablet, right to left, text 1.3, fi, menu.open`.
+//! A display is named by a class (`tablet`, `tablet-turned`), a size (`390x844`) or an aspect with one side
+//! (`16:9@720w`), and, behind commas, what else is to be tried there: `tablet, right to left, text 1.3, fi,
+//! menu.open`.
 
 use crate::displays::matrix::{DEVICE_PARTS, with_full_name};
 use crate::files::toml::{line_of, toml_error};
@@ -168,8 +169,8 @@ impl Displays {
         self.classes.iter().flat_map(DisplayClass::orientations).collect()
     }
 
-    /// The display of a name: a class, a size or an aspect with one side, and behind commas what else is to be tried
-    /// there, of what the screen has: `tablet, right to left, text 1.3, fi, menu.open`.
+    /// The display of a name: a class, a size or an aspect with one side, and behind commas what else is to
+    /// be tried there, of what the screen has: `tablet, right to left, text 1.3, fi, menu.open`.
     ///
     /// # Errors
     /// A name or part that is not known, and numbers that are refused.
@@ -211,7 +212,8 @@ impl Displays {
                 (Some(_), _) => format!("`{upright}` is not used rotated"),
                 (None, Some(near)) => format!("did you mean `{near}`?"),
                 (None, None) => format!(
-                    "write WIDTHxHEIGHT such as 390x844, an aspect with one side such as 16:9@720w, or one of {}, each with {TURNED} where it is rotated",
+                    "write WIDTHxHEIGHT such as 390x844, an aspect with one side such as 16:9@720w, or one \
+                     of {}, each with {TURNED} where it is rotated",
                     known.join(", ")
                 ),
             };
@@ -276,7 +278,8 @@ impl Entry {
         let is_name = self.name.starts_with(|c: char| c.is_ascii_lowercase()) && self.name.chars().all(plain);
         if !is_name || self.name.ends_with(TURNED) {
             return Err(format!(
-                "`{}` is not a name for a display: use small letters, digits and `-`, without `{TURNED}` at the end",
+                "`{}` is not a name for a display: use small letters, digits and `-`, without `{TURNED}` at \
+                 the end",
                 self.name.chars().take(60).collect::<String>()
             ));
         }

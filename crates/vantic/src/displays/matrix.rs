@@ -31,7 +31,8 @@ pub struct Matrix {
 pub enum MatrixError {
     /// It has more than [`MAX_COMBINATIONS`].
     #[error(
-        "{0} combinations of displays, text scales, directions, languages and states: the limit is 20000; try fewer of them at once"
+        "{0} combinations of displays, text scales, directions, languages and states: the limit is 20000; \
+         try fewer of them at once"
     )]
     TooMany(usize),
     /// It has more views on all its displays together than [`MAX_VIEWS_PLACED`].
@@ -52,7 +53,8 @@ impl Matrix {
         Self { displays, text_scales, directions, languages: Vec::new(), states: Vec::new() }
     }
 
-    /// With every language that the screen has words in, its own among them, and every alternative of its states.
+    /// With every language that the screen has words in, its own among them, and every alternative of its
+    /// states.
     pub fn all_of(self, screen: &Screen) -> Self {
         self.all_languages(screen).all_states(screen)
     }
@@ -62,7 +64,8 @@ impl Matrix {
         Self { text_scales: text_scales.into_iter().collect(), ..self }
     }
 
-    /// With each of these reading directions; a language that is read from right to left is read that way only.
+    /// With each of these reading directions; a language that is read from right to left is read that way
+    /// only.
     pub fn directions(self, directions: impl IntoIterator<Item = Direction>) -> Self {
         Self { directions: directions.into_iter().collect(), ..self }
     }
@@ -91,7 +94,8 @@ impl Matrix {
         screen.states().iter().fold(self, |matrix, s| matrix.state(s.name(), s.alternatives().to_vec()))
     }
 
-    /// Every combination, each a display with a name that says what is tried on it. The displays stay in their order.
+    /// Every combination, each a display with a name that says what is tried on it. The displays stay in
+    /// their order.
     ///
     /// # Errors
     /// Too many of them, a text scale that is refused, or a language that the screen does not have.
@@ -171,8 +175,8 @@ pub(crate) fn with_full_name(display: Display, screen: &Screen) -> Display {
     display.named(parts.join(", "))
 }
 
-/// What is tried on it besides its size, in words: text scale, direction, language, alternatives that are not the
-/// first of their state.
+/// What is tried on it besides its size, in words: text scale, direction, language, alternatives that are not
+/// the first of their state.
 pub fn variations(display: &Display, screen: &Screen) -> Vec<String> {
     let mut ways = Vec::new();
     if display.text_scale() != 1.0 {

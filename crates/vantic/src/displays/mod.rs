@@ -1,5 +1,5 @@
-//! Displays by name, from the catalogue or a file, and every combination of what is tried on them. Naming a display needs the
-//! screen, so this stands above the model. `check` and the command-line tool call it.
+//! Displays by name, from the catalogue or a file, and every combination of what is tried on them. Naming a
+//! display needs the screen, so this stands above the model. `check` and the command-line tool call it.
 
 pub(crate) mod displays;
 pub(crate) mod matrix;

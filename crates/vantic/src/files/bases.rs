@@ -1,7 +1,7 @@
 //! A screen file with the files it is based on: `screen booking from "shell.vantic" { ... }`.
 //!
-//! The texts are put one behind the other, the file itself first, so that one tree holds them all and every place is one
-//! number. This module reads no files: whoever calls it hands in their texts.
+//! The texts are put one behind the other, the file itself first, so that one tree holds them all and every
+//! place is one number. This module reads no files: whoever calls it hands in their texts.
 
 use crate::resolve::read::{Source, base_of, read_screens};
 use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors, line_and_column};
@@ -53,8 +53,9 @@ impl Assembled {
         Self { text, files: vec![File { name, at }], errors: Vec::new() }
     }
 
-    /// A screen file with what it is based on, and that with what it is based on. `load` is given the name of a file and
-    /// the name by which it calls its base, and gives the base's own name and text, or says why there is none.
+    /// A screen file with what it is based on, and that with what it is based on. `load` is given the name of
+    /// a file and the name by which it calls its base, and gives the base's own name and text, or says why
+    /// there is none.
     pub fn new(
         name: impl Into<String>,
         text: impl Into<String>,

@@ -1,4 +1,5 @@
-//! What stands in files beside a screen file: the files that it is based on, words in other languages, expectations.
+//! What stands in files beside a screen file: the files that it is based on, words in other languages,
+//! expectations.
 //!
 //! Stands on `resolve`; the command-line tool calls it.
 

@@ -32,9 +32,9 @@ struct OneLanguage {
     words: Option<BTreeMap<Spanned<String>, String>>,
 }
 
-/// The screen with the words of a table in TOML: `[language.fi.words]`, then `"header.title" = "Laivat"` and so on,
-/// by the path of each text; `right_to_left = true` in `[language.he]` where it is read that way. Where the screen
-/// has the language already, the table's words count.
+/// The screen with the words of a table in TOML: `[language.fi.words]`, then `"header.title" = "Laivat"` and
+/// so on, by the path of each text; `right_to_left = true` in `[language.he]` where it is read that way.
+/// Where the screen has the language already, the table's words count.
 ///
 /// # Errors
 /// What is wrong in the table, with its line: no TOML, a path that is no text, a name that is none.

@@ -10,8 +10,8 @@ use vantic_core::model::{Relation, Rule, RuleId, ViewId};
 const MAX_RELATIVES: usize = 12;
 
 impl FixContext<'_> {
-    /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in, which are
-    /// liker.
+    /// The views that a view is like: its siblings, and those of its name in siblings of what it stands in,
+    /// which are liker.
     pub(crate) fn relatives(&self, view: ViewId) -> Vec<(ViewId, f64)> {
         let screen = self.screen();
         let mut all: Vec<(ViewId, f64)> = self.near(view).into_iter().map(|other| (other, 1.0)).collect();
@@ -109,7 +109,8 @@ impl FixContext<'_> {
         let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
         ideas.extend(other.filter_map(|(text, w)| {
             let alone = if *w < 2.0 { 0.5 } else { 1.0 };
-            // Where many tie it to the same with another number, and hardly one says otherwise, nothing is likelier.
+            // Where many tie it to the same with another number, and hardly one says otherwise, nothing is
+            // likelier.
             let same = place_read(text).is_some() && place_read(text) == place_read(statement.unlabelled());
             let agreed = if same && *w >= 4.0 && w / total > 0.8 { 1.2 } else { 1.0 };
             self.reads(statement, statement.replaced(text), weight * (w / total) * alone * agreed)

@@ -1,5 +1,5 @@
-//! The screen as it was checked, solved on the displays on which trials begin, so that each trial solves only what its
-//! change has to do with.
+//! The screen as it was checked, solved on the displays on which trials begin, so that each trial solves only
+//! what its change has to do with.
 
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};

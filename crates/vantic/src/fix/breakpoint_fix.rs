@@ -74,8 +74,8 @@ impl FixContext<'_> {
         views.filter(|&view| self.screen().at(view).text().is_some()).collect()
     }
 
-    /// For what goes wrong with a text below some width: a band that begins exactly there. None of these ideas weighs more
-    /// than [`BANDED`].
+    /// For what goes wrong with a text below some width: a band that begins exactly there. None of these
+    /// ideas weighs more than [`BANDED`].
     pub(crate) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Candidate> {
         let screen = self.screen();
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };

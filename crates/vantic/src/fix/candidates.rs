@@ -122,7 +122,8 @@ impl FixContext<'_> {
     fn contradicting(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let mut parts: Vec<RuleRef> = finding.rule_refs.clone();
-        // In the order of the file; what came with a band, and what siblings say too, is less likely to be wrong.
+        // In the order of the file; what came with a band, and what siblings say too, is less likely to be
+        // wrong.
         parts.sort_by_key(|part| match part {
             RuleRef::Written { rule, relation } => (self.fixes.map.rule(*rule).map(|s| s.start), *relation),
             _ => (None, 0),
@@ -291,7 +292,8 @@ impl FixContext<'_> {
         ideas
     }
 
-    /// A child that takes its size from the view around it, while that takes its own from its children: another size.
+    /// A child that takes its size from the view around it, while that takes its own from its children:
+    /// another size.
     fn candidates_for_circular_size(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         for part in &finding.rule_refs {
@@ -315,8 +317,8 @@ impl FixContext<'_> {
         coordinates_of(self.screen(), finding)
     }
 
-    /// The rules that may be at fault where something landed wrong, the likeliest first: those that decide where it is, what
-    /// gave way, and what else its views say.
+    /// The rules that may be at fault where something landed wrong, the likeliest first: those that decide
+    /// where it is, what gave way, and what else its views say.
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
         // The trials begin from the same.
@@ -410,7 +412,8 @@ impl FixContext<'_> {
         ideas
     }
 
-    /// A view tied to another side, or to the middle, of what is around it: as its relatives are, or as they are mirrored.
+    /// A view tied to another side, or to the middle, of what is around it: as its relatives are, or as they
+    /// are mirrored.
     fn tied_otherwise(
         &self,
         rule: RuleId,

@@ -21,8 +21,8 @@ impl Change {
         self.at.0..self.at.1
     }
 
-    /// The edit of the file that the place is in. What is put in stands behind something, so that the edit can be told by
-    /// what is there now.
+    /// The edit of the file that the place is in. What is put in stands behind something, so that the edit
+    /// can be told by what is there now.
     pub(crate) fn edit(&self, files: &Assembled) -> Edit {
         let place = files.place(&self.span());
         let (line, column) = line_and_column(place.text, place.span.start);
@@ -87,8 +87,8 @@ fn byte_at(text: &str, line: usize, column: usize) -> Option<usize> {
 /// A file's text with edits made.
 ///
 /// # Errors
-/// A place at which something else stands than the edit says, and edits that change the same place. Nothing is changed
-/// then.
+/// A place at which something else stands than the edit says, and edits that change the same place. Nothing
+/// is changed then.
 pub fn edited(text: &str, edits: &[Edit]) -> Result<String, EditError> {
     let mut changes = Vec::new();
     for edit in edits {

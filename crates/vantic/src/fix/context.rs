@@ -29,8 +29,8 @@ pub struct Fixes<'a> {
     pub measure: &'a dyn Measure,
     /// How it was checked.
     pub how: CheckOptions<'a>,
-    /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where that
-    /// does not fit any more.
+    /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where
+    /// that does not fit any more.
     pub beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),
 }
 

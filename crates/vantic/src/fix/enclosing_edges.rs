@@ -1,4 +1,5 @@
-//! An edge of a view that lies around its children, as far from the last of them as they keep from it on the other side.
+//! An edge of a view that lies around its children, as far from the last of them as they keep from it on the
+//! other side.
 
 use crate::fix::context::FixContext;
 use crate::fix::rule_source::Pinned;

@@ -1,9 +1,11 @@
 //! Fixes of findings, each tried on every display before it is offered.
 //!
-//! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be missing, the likelier
-//! first, with what [`relatives`] say; [`missing`] of the latter, with [`series`] of what siblings say one after the other and [`around`] of edges around
-//! children; [`banded`] of a band in which a text is smaller; [`queue`] puts them in order. [`tried`] reads the file with such a change and checks it,
-//! from what is [`solved`] without it. [`statement`] knows how rules are written, [`change`] what a change makes of a file.
+//! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be
+//! missing, the likelier first, with what [`relatives`] say; [`missing`] of the latter, with [`series`] of
+//! what siblings say one after the other and [`around`] of edges around children; [`banded`] of a band in
+//! which a text is smaller; [`queue`] puts them in order. [`tried`] reads the file with such a change and
+//! checks it, from what is [`solved`] without it. [`statement`] knows how rules are written, [`change`] what
+//! a change makes of a file.
 
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};
@@ -32,15 +34,16 @@ const WEIGHT_CUTOFF: f64 = 0.5;
 /// How many of those that fix it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
 
-/// How many are tried at once. It does not depend on the machine, so that the same calls give the same answer.
+/// How many are tried at once. It does not depend on the machine, so that the same calls give the same
+/// answer.
 const AT_ONCE: usize = 8;
 
-/// How many views are placed at most while fixes are looked for, all trials together; those of large screens count
-/// more.
+/// How many views are placed at most while fixes are looked for, all trials together; those of large screens
+/// count more.
 const MAX_WORK: usize = 400_000;
 
-/// The files of a screen with some of its rules taken out, each by its name; what is written for several views at once goes for
-/// all of them. The rest stays as it is, comments and layout included.
+/// The files of a screen with some of its rules taken out, each by its name; what is written for several
+/// views at once goes for all of them. The rest stays as it is, comments and layout included.
 pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(String, String)> {
     let spans: BTreeSet<(usize, usize)> =
         rules.iter().filter_map(|&rule| map.rule(rule)).map(|span| (span.start, span.end)).collect();
@@ -57,10 +60,12 @@ pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(Str
 }
 
 impl Fixes<'_> {
-    /// Finds up to [`MAX_FIXES`] fixes of each error and warning that is not accepted, and of each rule that is odd, the
-    /// best first, and puts them into the report. The first [`MAX_FIXED_FINDINGS`] findings get some.
+    /// Finds up to [`MAX_FIXES`] fixes of each error and warning that is not accepted, and of each rule that
+    /// is odd, the best first, and puts them into the report. The first [`MAX_FIXED_FINDINGS`] findings get
+    /// some.
     ///
-    /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or a warning.
+    /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or
+    /// a warning.
     pub fn find_all(&self, report: &mut Report) {
         let found = report.findings.iter().enumerate();
         let has_ways = |f: &Finding| f.severity != Severity::Note || f.code == Code::Odd;

@@ -1,4 +1,5 @@
-//! A rule that may be missing: what relatives of the view say, what the other side of it says, what its neighbours suggest.
+//! A rule that may be missing: what relatives of the view say, what the other side of it says, what its
+//! neighbours suggest.
 
 use crate::finding::Finding;
 use crate::fix::candidates::mirrored;

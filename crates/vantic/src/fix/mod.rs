@@ -1,9 +1,10 @@
 //! Suggested fixes of findings, each tried on every display before it is offered.
 //!
-//! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the likelier first, with
-//! what `analogues` say; `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add more; `queue` orders them.
-//! `trial` reads the file with such a change and checks it, from the `baseline` that is solved without it. `rule_source` knows
-//! how rules are written, `change` what a change makes of a file, `context` what all of them share. `fixes` is the entry.
+//! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
+//! likelier first, with what `analogues` say; `missing_rules`, `progression`, `enclosing_edges` and
+//! `breakpoint_fix` add more; `queue` orders them. `trial` reads the file with such a change and checks it,
+//! from the `baseline` that is solved without it. `rule_source` knows how rules are written, `change` what a
+//! change makes of a file, `context` what all of them share. `fixes` is the entry.
 
 pub(crate) mod analogues;
 pub(crate) mod baseline;

@@ -41,7 +41,8 @@ impl<'a> Queue<'a> {
         self.ideas.drain(..count).collect()
     }
 
-    /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for, once.
+    /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for,
+    /// once.
     pub(crate) fn border(&mut self) -> Option<Border<'a>> {
         let has_come = !self.has_bands && self.ideas.first().is_none_or(|idea| idea.weight <= BANDED);
         self.has_bands |= has_come;

@@ -37,8 +37,8 @@ pub(crate) enum RewriteKind {
     Level,
 }
 
-/// What a pin says: its sides with their distances as they are written, the place that it is to, and where the last side
-/// ends.
+/// What a pin says: its sides with their distances as they are written, the place that it is to, and where
+/// the last side ends.
 pub(crate) struct Pinned {
     pub(crate) sides: Vec<(String, String)>,
     pub(crate) to: String,
@@ -226,8 +226,8 @@ impl<'a> Statement<'a> {
         Some(Pinned { sides: named, to: self.text[node_span(&to)].to_owned(), end })
     }
 
-    /// Other ways to write it: one token of it changed. `beside` names what it could be tied to instead, the likelier
-    /// first; `around` what is around its view; `levels` the levels there are.
+    /// Other ways to write it: one token of it changed. `beside` names what it could be tied to instead, the
+    /// likelier first; `around` what is around its view; `levels` the levels there are.
     pub(crate) fn rewritten(&self, beside: &[String], around: &str, levels: &[&str]) -> Vec<Rewritten> {
         let mut all = Vec::new();
         if self.is_several() {
@@ -356,7 +356,8 @@ fn joint(text: &str, span: &Range<usize>) -> (String, String) {
     }
 }
 
-/// A statement taken out, with its line where nothing else stands there, and with what separates it from others.
+/// A statement taken out, with its line where nothing else stands there, and with what separates it from
+/// others.
 pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
     let line = text[..span.start].rfind('\n').map_or(0, |at| at + 1);
     let end = text[span.end..].find('\n').map_or(text.len(), |at| span.end + at + 1);

@@ -115,7 +115,8 @@ impl<'a> Trial<'a> {
         self.report.placements.iter().find(|p| p.display.name() == display)
     }
 
-    /// Whether the frames alone let one hope: no required rule is broken where none was, and what is reported by frames is gone.
+    /// Whether the frames alone let one hope: no required rule is broken where none was, and what is reported
+    /// by frames is gone.
     fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
         let on = after.display.name();
         if self.placed(on).is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {

@@ -53,8 +53,8 @@ struct DisplayQuantity {
     whole: f64,
 }
 
-/// What an edge of a view can be pinned to, as it stands here: the siblings on that side which
-/// the view faces, the nearest first (declared order among equals), then what is around it, then of each guide in
+/// What an edge of a view can be pinned to, as it stands here: the siblings on that side which the view
+/// faces, the nearest first (declared order among equals), then what is around it, then of each guide in
 /// reach the nearest edge, where it is no further away than [`NEAR_GUIDE`].
 pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Side) -> Vec<Neighbour> {
     let Some(own) = placement.frame(view) else { return Vec::new() };

@@ -1,5 +1,5 @@
-//! What differs between two placements: of two versions of a screen, or of one on two displays; and how far two views are
-//! from one another.
+//! What differs between two placements: of two versions of a screen, or of one on two displays; and how far
+//! two views are from one another.
 
 use std::collections::HashSet;
 use vantic_core::display::Display;
@@ -25,8 +25,8 @@ pub struct Difference {
     pub is: Option<Frame>,
     /// Whether it only moves with its parent with what is around it.
     pub along: bool,
-    /// The rules that made it so, the nearest first: those that decide it now and did not before, or else the one that
-    /// decides it.
+    /// The rules that made it so, the nearest first: those that decide it now and did not before, or else the
+    /// one that decides it.
     pub because: Vec<RuleRef>,
 }
 
@@ -52,8 +52,8 @@ impl Difference {
     }
 }
 
-/// Compares where the views of a screen are on a display with where those of another are on another, by their paths. It is
-/// empty where nothing differs.
+/// Compares where the views of a screen are on a display with where those of another are on another, by their
+/// paths. It is empty where nothing differs.
 ///
 /// # Errors
 /// As for [`Plan::place`].
@@ -154,7 +154,8 @@ fn told(screen: &Screen, rule: RuleRef) -> String {
 /// How far a view is from another, or from what is around it, in logical pixels.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Distances {
-    /// From each edge of the other inwards to the same edge: left, top, right, bottom; below zero where it is beyond.
+    /// From each edge of the other inwards to the same edge: left, top, right, bottom; below zero where it is
+    /// beyond.
     pub inside: [f64; 4],
     /// From the middle of the other to its own, to the right and down.
     pub middles: (f64, f64),
@@ -162,9 +163,9 @@ pub struct Distances {
     pub apart: (f64, f64),
 }
 
-/// How much room is left beyond the children of a view (of the screen without one): at its left, top, right and bottom, in
-/// logical pixels, each with the child that is nearest; below zero where that is beyond. Children that cover it all are left
-/// out. `None` where nothing is in it.
+/// How much room is left beyond the children of a view (of the screen without one): at its left, top, right
+/// and bottom, in logical pixels, each with the child that is nearest; below zero where that is beyond.
+/// Children that cover it all are left out. `None` where nothing is in it.
 pub fn free_space(
     placement: &Placement,
     screen: &Screen,
@@ -190,8 +191,8 @@ pub fn free_space(
     Some([nearest(0)?, nearest(1)?, nearest(2)?, nearest(3)?])
 }
 
-/// How far a view is from another; from what is around it (its parent, or the screen) where none is named. `None` where one
-/// of them is not there.
+/// How far a view is from another; from what is around it (its parent, or the screen) where none is named.
+/// `None` where one of them is not there.
 pub fn distances(
     placement: &Placement,
     screen: &Screen,

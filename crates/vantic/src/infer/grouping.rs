@@ -30,8 +30,8 @@ pub struct Gathered {
 /// Distances that differ by no more than this, in logical pixels, are the same.
 const SAME: f64 = 0.01;
 
-/// How siblings could stand in a view of their own, a row or a column, and keep their frames here. `None` where they
-/// are fewer than two, not siblings, hidden, or lie over one another along both axes.
+/// How siblings could stand in a view of their own, a row or a column, and keep their frames here. `None`
+/// where they are fewer than two, not siblings, hidden, or lie over one another along both axes.
 pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Option<Gathered> {
     let direction = placement.display.direction();
     let parent = |view: &ViewId| screen.view(*view).map(|v| v.parent());

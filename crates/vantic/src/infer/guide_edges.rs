@@ -18,7 +18,8 @@ pub(crate) struct GuideEdge {
     pub(crate) at: f64,
 }
 
-/// The edges along an axis of the guides that a view can name: those of the views around it, and of the screen.
+/// The edges along an axis of the guides that a view can name: those of the views around it, and of the
+/// screen.
 pub(crate) fn guide_edges(
     placement: &Placement,
     screen: &Screen,

@@ -1,4 +1,5 @@
-//! What is the same on every display and what is not: distances between neighbours, and shares of what is around a view.
+//! What is the same on every display and what is not: distances between neighbours, and shares of what is
+//! around a view.
 
 use crate::infer::anchoring::neighbours;
 use vantic_core::geometry::Axis;
@@ -27,7 +28,8 @@ pub struct Invariant {
     pub view: ViewId,
     /// What is compared.
     pub what: Measurement,
-    /// Its value on each display, in logical pixels or percent; `None` where the view is not there, or does not face that.
+    /// Its value on each display, in logical pixels or percent; `None` where the view is not there, or does
+    /// not face that.
     pub values: Vec<Option<f64>>,
 }
 
@@ -46,8 +48,8 @@ impl Invariant {
     }
 }
 
-/// Compares placements of a screen: for each view, or for one, the distances from its sides to what they face where the
-/// view is met first, and its shares of what is around it.
+/// Compares placements of a screen: for each view, or for one, the distances from its sides to what they face
+/// where the view is met first, and its shares of what is around it.
 pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -> Vec<Invariant> {
     let mut all = Vec::new();
     let views =

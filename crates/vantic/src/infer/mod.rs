@@ -1,4 +1,5 @@
-//! What can be read off placements: neighbours, other anchorings, groups, distances, comparisons of two placements.
+//! What can be read off placements: neighbours, other anchorings, groups, distances, comparisons of two
+//! placements.
 //!
 //! Reads placements and screens, changes nothing; checks, fixes and the command-line tool call it.
 

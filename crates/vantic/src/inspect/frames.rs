@@ -194,8 +194,8 @@ pub(crate) fn outside(
     }
 }
 
-/// What is fixed on top of what is scrolled: which views are never clear of it, however far they are scrolled.
-/// Views that hold others are looked at by what they hold.
+/// What is fixed on top of what is scrolled: which views are never clear of it, however far they are
+/// scrolled. Views that hold others are looked at by what they hold.
 pub(crate) fn never_clear(
     screen: &Screen,
     placement: &Placement,
@@ -243,8 +243,8 @@ pub(crate) fn never_clear(
     }
 }
 
-/// How much of what is scrolled cannot be seen beside what is fixed, at best, along one axis. What is scrolled is
-/// told as it is at offset 0. What is larger than the space beside it is looked at part by part.
+/// How much of what is scrolled cannot be seen beside what is fixed, at best, along one axis. What is
+/// scrolled is told as it is at offset 0. What is larger than the space beside it is looked at part by part.
 fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
     let size = below.1 - below.0;
     let rooms = [(port.0, above.0), (above.1, port.1)];

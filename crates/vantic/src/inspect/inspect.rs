@@ -11,8 +11,8 @@ use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
-/// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while what is
-/// around them is scrolled.
+/// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while
+/// what is around them is scrolled.
 pub(crate) fn found_on(
     screen: &Screen,
     placement: &Placement,

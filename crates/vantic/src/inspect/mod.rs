@@ -1,4 +1,5 @@
-//! What is wrong with one placement, as its frames show it: `frames`, `targets_and_insets`, `broken_rules`, `expectations`.
+//! What is wrong with one placement, as its frames show it: `frames`, `targets_and_insets`, `broken_rules`,
+//! `expectations`.
 //!
 //! `check` and `sweep` both call it, so that they agree.
 

@@ -1,4 +1,5 @@
-//! What can be seen and touched: content under the insets, controls that are too small, backgrounds with gaps.
+//! What can be seen and touched: content under the insets, controls that are too small, backgrounds with
+//! gaps.
 
 use crate::finding::{Finding, Severity};
 use crate::inspect::frames::{SIDES, VISIBILITY_TOLERANCE, beyond, within};
@@ -8,7 +9,8 @@ use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::words::number;
 
-/// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion 2.5.8).
+/// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion
+/// 2.5.8).
 const LEAST_TARGET: f64 = 24.0;
 
 /// `12 at the top and 4 at the left`.
@@ -58,8 +60,8 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
     }
 }
 
-/// Controls below their least size. One that says no size of its own may be smaller where a circle of the least
-/// size around its middle touches no other control, as the criterion has it.
+/// Controls below their least size. One that says no size of its own may be smaller where a circle of the
+/// least size around its middle touches no other control, as the criterion has it.
 pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let controls: Vec<(ViewId, Frame, Option<f64>)> = screen
         .views()
@@ -117,8 +119,8 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
 /// How much of the screen a background may leave open and still be taken for one.
 const LEFT_OPEN: f64 = 0.25;
 
-/// A background that covers the whole screen on some displays, and leaves strips of it open on others. It is what lies
-/// at the back of the screen.
+/// A background that covers the whole screen on some displays, and leaves strips of it open on others. It is
+/// what lies at the back of the screen.
 pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Finding> {
     let view = screen.roots().first().copied().filter(|&view| !screen.at(view).has_content())?;
     let left_open = |placement: &Placement| {

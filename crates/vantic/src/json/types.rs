@@ -381,7 +381,8 @@ pub(crate) struct Translation {
     pub(crate) words: String,
 }
 
-/// What is expected of a view: a group of four for its frame, a number for one coordinate; hidden without either.
+/// What is expected of a view: a group of four for its frame, a number for one coordinate; hidden without
+/// either.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct ExpectedForm {
@@ -398,8 +399,8 @@ pub(crate) enum TextContent {
     Given { given: String },
 }
 
-/// What a part takes or is given: words, or a number, a coordinate or a level; where it is declared, what it is
-/// without being given.
+/// What a part takes or is given: words, or a number, a coordinate or a level; where it is declared, what it
+/// is without being given.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Argument {
@@ -579,7 +580,10 @@ impl<'de> Deserialize<'de> for Expression {
             type Value = Expression;
 
             fn expecting(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-                f.write_str("a number, a coordinate such as \"header.bottom\", or an object such as {\"percent\": 40}")
+                f.write_str(
+                    "a number, a coordinate such as \"header.bottom\", or an object such as \
+                             {\"percent\": 40}",
+                )
             }
 
             fn visit_f64<E>(self, number: f64) -> Result<Expression, E> {

@@ -139,7 +139,8 @@ impl Reader {
             (None, Some(_)) if is_snug => ColumnWidth::Snug,
             (None, Some(_)) => ColumnWidth::Equal,
             _ => {
-                let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least 120` are as many as fit";
+                let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least \
+                            120` are as many as fit";
                 return Err(self.error_with_help(
                     node_span(clause),
                     "the number of columns is not clear",
@@ -160,7 +161,8 @@ impl Reader {
             }
             (Kind::Group, [_, _, ..]) => {
                 let message = format!("padding of {} sides", sides.len());
-                let help = "write one distance for all sides, or four: `padding (16, 8, 16, 8)` for start, top, end and bottom";
+                let help = "write one distance for all sides, or four: `padding (16, 8, 16, 8)` for start, \
+                            top, end and bottom";
                 Err(self.error_with_help(node_span(node), message, help))
             }
             _ => {

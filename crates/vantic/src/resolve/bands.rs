@@ -211,7 +211,8 @@ impl Reader {
             }
             Kind::Wrong => Ok(()),
             _ => {
-                let help = "a band can add, replace and drop rules, hide views, set fonts and the like, and give numbers other values";
+                let help = "a band can add, replace and drop rules, hide views, set fonts and the like, and \
+                            give numbers other values";
                 Err(self.error_with_help(node_span(node), "this does not belong in a band", help))
             }
         }

@@ -1,7 +1,7 @@
 //! A screen that is based on another: what it adopts, and what it says of what the base declares.
 //!
-//! What a file says of a view of its base is read as a band that always holds, called like the file's screen. So it
-//! replaces, drops and hides by the rules of bands, and stands behind all that the base says.
+//! What a file says of a view of its base is read as a band that always holds, called like the file's screen.
+//! So it replaces, drops and hides by the rules of bands, and stands behind all that the base says.
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
@@ -98,8 +98,8 @@ impl Reader {
         Err(Reported)
     }
 
-    /// What bands change, in the order in which it counts: parts first, then each file from the outermost base, what it
-    /// says of its base before its own bands.
+    /// What bands change, in the order in which it counts: parts first, then each file from the outermost
+    /// base, what it says of its base before its own bands.
     pub(crate) fn changes(&mut self) {
         let mut whens = std::mem::take(&mut self.whens);
         let base_overrides = std::mem::take(&mut self.base_overrides);

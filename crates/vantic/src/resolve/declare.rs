@@ -63,7 +63,8 @@ impl Reader {
         }
         if self.blocks_for_views == MAX_BLOCKS {
             let message = format!(
-                "more than {MAX_BLOCKS} blocks, each `each` counted for every view and each part for every place"
+                "more than {MAX_BLOCKS} blocks, each `each` counted for every view and each part for every \
+                 place"
             );
             self.error_with_help(node_span(node), message, "put fewer of them into one another");
         }

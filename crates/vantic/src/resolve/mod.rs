@@ -1,8 +1,9 @@
-//! From the syntax tree to a screen: names are looked up from the inside out, expressions made linear, every mistake reported.
+//! From the syntax tree to a screen: names are looked up from the inside out, expressions made linear, every
+//! mistake reported.
 //!
-//! `read` is the entry; it walks the tree with a `reader::Reader`, to which the other files add a kind of statement each, and
-//! which feeds a `ScreenBuilder`. `scope` holds what names stand for, `source_map` where everything stands in the file. Stands
-//! on `syntax`; checks and fixes use the result, never the reader.
+//! `read` is the entry; it walks the tree with a `reader::Reader`, to which the other files add a kind of
+//! statement each, and which feeds a `ScreenBuilder`. `scope` holds what names stand for, `source_map` where
+//! everything stands in the file. Stands on `syntax`; checks and fixes use the result, never the reader.
 
 pub(crate) mod arrange;
 pub(crate) mod bands;

@@ -132,7 +132,8 @@ impl Reader {
         }
         let spelled = words.join(".");
         if coordinate_at_end(words).is_some() {
-            let help = "a pin goes to a box such as `safe` or `parent`; for one edge write a rule: `left = header.right + 8`";
+            let help = "a pin goes to a box such as `safe` or `parent`; for one edge write a rule: `left = \
+                        header.right + 8`";
             return Err(self.error_with_help(at, format!("`{spelled}` is an edge, not a box"), help));
         }
         if words.iter().any(|w| w == CONTENT_BOX) {

@@ -43,8 +43,8 @@ pub(crate) struct Reader {
     pub(crate) base_overrides: Vec<(Node, ScopeId, Option<ViewId>)>,
 }
 
-/// The most blocks of `in`, `each` and parts; those within `each` are counted for every view, those of parts for
-/// every place.
+/// The most blocks of `in`, `each` and parts; those within `each` are counted for every view, those of parts
+/// for every place.
 pub(crate) const MAX_BLOCKS: usize = 200_000;
 
 /// Whether a statement is looked at before others of its block: rows, columns and guides.
@@ -195,8 +195,8 @@ impl Reader {
         }
     }
 
-    /// Numbers that bands give other values are no plain numbers; they are noted as such. Those of a part are named
-    /// after it.
+    /// Numbers that bands give other values are no plain numbers; they are noted as such. Those of a part are
+    /// named after it.
     pub(crate) fn declare_values(&mut self, blocks: &[Node], part: &str) {
         let whens = blocks
             .iter()

@@ -96,7 +96,8 @@ impl Reader {
                     Some((property, from, to))
                 }
                 _ => {
-                    let help = "write `for screen.width 320..1600`, or a range of screen.height, text_scale or density";
+                    let help = "write `for screen.width 320..1600`, or a range of screen.height, text_scale \
+                                or density";
                     let message = "a claim ranges over one measure of the display";
                     return Err(self.error_with_help(node_span(&test), message, help));
                 }

@@ -68,7 +68,8 @@ impl Reader {
                 let help = match word {
                     "natural" => "declare it as `image name { natural (640, 400) }`",
                     "whole" | "snug" => {
-                        "only what has content or children in a row or column can keep to their size: give it a `width` and a `height`"
+                        "only what has content or children in a row or column can keep to their size: give \
+                         it a `width` and a `height`"
                     }
                     "columns" | "rows" | "padding" | "line" => "declare it as `guide name { ... }`",
                     "scroll" => {

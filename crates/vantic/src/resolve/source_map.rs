@@ -81,8 +81,8 @@ impl SourceMap {
         self.parts.get(self.view_scopes.get(view.index())?.checked_sub(1)?)
     }
 
-    /// The parts that a finding is about, and where they are placed: those of its rules and views, and where it names
-    /// no rule, those placed in a view of it.
+    /// The parts that a finding is about, and where they are placed: those of its rules and views, and where
+    /// it names no rule, those placed in a view of it.
     pub fn parts_of(&self, screen: &Screen, finding: &Finding) -> Vec<PlacedPart> {
         let mut all: Vec<&PlacedPart> = Vec::new();
         // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.

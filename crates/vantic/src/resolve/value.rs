@@ -53,7 +53,8 @@ impl Reader {
         let token =
             node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
         if crate::syntax::ast::own_words(node).next().is_some() && !takes_angle(node) {
-            let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; lengths are written without a unit";
+            let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; \
+                        lengths are written without a unit";
             return Err(self.error_with_help(node_span(node), "an angle has no meaning here", help));
         }
         self.parsed(&token.ok_or(Reported)?)
@@ -218,7 +219,8 @@ impl Reader {
                 return Err(self.error_with_help(node_span(word), "`bearing` ends with its angle", help));
             }
             _ => {
-                let help = "write the distance and the angle: `bearing(40, 45deg)`; without a distance the view would lie on top";
+                let help = "write the distance and the angle: `bearing(40, 45deg)`; without a distance the \
+                            view would lie on top";
                 return Err(self.error_with_help(
                     node_span(node),
                     "`bearing` takes a distance and an angle",

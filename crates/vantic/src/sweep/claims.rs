@@ -20,7 +20,8 @@ pub struct ClaimVerdict {
     pub on: Display,
     /// How sure what is said is.
     pub proof: Proof,
-    /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it holds.
+    /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it
+    /// holds.
     pub broken: Option<(Display, String, f64)>,
 }
 
@@ -66,7 +67,8 @@ fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f6
     }
 }
 
-/// How far two frames are apart: along the axis on which they are further apart; below zero where they cover one another.
+/// How far two frames are apart: along the axis on which they are further apart; below zero where they cover
+/// one another.
 fn apart(a: &Frame, b: &Frame) -> f64 {
     let across = (b.left - a.right()).max(a.left - b.right());
     let down = (b.top - a.bottom()).max(a.top - b.bottom());
@@ -83,8 +85,8 @@ fn box_of(screen: &Screen, placement: &Placement, place: Anchor) -> Option<(Fram
     })
 }
 
-/// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on those as
-/// they were placed.
+/// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on
+/// those as they were placed.
 pub(crate) fn examine(
     plan: &Plan,
     placements: &[Placement],

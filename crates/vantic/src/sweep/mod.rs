@@ -1,8 +1,8 @@
 //! Ranges of displays: where something starts to break, exactly.
 //!
-//! `march` goes along a `range` from breakpoint to breakpoint and gives `segment`s, on which everything moves evenly;
-//! `events` and `problem_spans` are read off those, `sweep_grid` does it for many heights, `claims` proves what a screen claims.
-//! `run` is the entry. Stands on `inspect`; `check` and `fix` call it.
+//! `march` goes along a `range` from breakpoint to breakpoint and gives `segment`s, on which everything moves
+//! evenly; `events` and `problem_spans` are read off those, `sweep_grid` does it for many heights, `claims`
+//! proves what a screen claims. `run` is the entry. Stands on `inspect`; `check` and `fix` call it.
 
 pub(crate) mod claims;
 pub(crate) mod events;

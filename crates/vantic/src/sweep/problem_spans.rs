@@ -88,8 +88,8 @@ pub(crate) fn bands(screen: &Screen, range: &Range, problems: &[ProblemSpan]) ->
     };
     let scale = property == "text_scale";
     let mut all: Vec<(String, String)> = Vec::new();
-    // What is wrong at the near end goes up to where the last of it ends; what is wrong at the far end begins where the first
-    // of it does; what lies in between has a band of its own.
+    // What is wrong at the near end goes up to where the last of it ends; what is wrong at the far end begins
+    // where the first of it does; what lies in between has a band of its own.
     let what = |some: &[&ProblemSpan]| match some {
         [one] => format!("{} of `{}`", one.code.name(), one.views.join("`, `")),
         many => format!("{} problems there", many.len()),

@@ -50,9 +50,10 @@ pub const MAX_BORDERS: usize = 5_000;
 pub enum Proof {
     /// Proven: between borders everything moves evenly, and every border was met.
     Exact,
-    /// As exact, but which of several expressions counts (`max`, `min`, `clamp`) was searched for, and looked at in a few places
-    /// only between borders.
+    /// As exact, but which of several expressions counts (`max`, `min`, `clamp`) was searched for, and looked
+    /// at in a few places only between borders.
     Searched,
-    /// Looked at in many places, since things do not move evenly; where two differ the border was found by halving.
+    /// Looked at in many places, since things do not move evenly; where two differ the border was found by
+    /// halving.
     Sampled,
 }

@@ -1,9 +1,9 @@
 //! A whole range of displays examined: where it starts to break, exactly.
 //!
-//! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that what is true
-//! at both ends is true in between. [`stretch`] finds what begins and ends on the way, [`told`] puts the
-//! differences between one stretch and the next into words, [`trouble`] says where something is wrong all along, and
-//! where a band should begin; [`claims`] proves what a screen claims.
+//! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that
+//! what is true at both ends is true in between. [`stretch`] finds what begins and ends on the way, [`told`]
+//! puts the differences between one stretch and the next into words, [`trouble`] says where something is
+//! wrong all along, and where a band should begin; [`claims`] proves what a screen claims.
 
 use crate::finding::Severity;
 use crate::sweep::events::{Event, span};
@@ -36,7 +36,8 @@ pub struct Sweep {
 /// Examines a screen over a range, all else as it is on a display.
 ///
 /// # Errors
-/// A range that is empty or upside down, ends with which there is no display, more than [`MAX_BORDERS`] borders.
+/// A range that is empty or upside down, ends with which there is no display, more than [`MAX_BORDERS`]
+/// borders.
 pub fn sweep(
     plan: &Plan,
     display: &Display,
@@ -64,8 +65,8 @@ pub fn sweep(
 const GOES_ON: f64 = 1e-3;
 
 impl Sweep {
-    /// Over which part of the range a coordinate moves as evenly as it does at a place; `None` where its view is not there,
-    /// and for what is measured along the reading direction or on a text's baseline.
+    /// Over which part of the range a coordinate moves as evenly as it does at a place; `None` where its view
+    /// is not there, and for what is measured along the reading direction or on a text's baseline.
     pub fn steady(&self, at: f64, view: ViewId, coordinate: Coordinate) -> Option<(f64, f64)> {
         if matches!(coordinate, Coordinate::Start | Coordinate::End | Coordinate::Baseline) {
             return None;

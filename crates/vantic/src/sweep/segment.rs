@@ -183,8 +183,8 @@ pub(crate) fn split_at_events(screen: &Screen, stretch: Stretch, gap: f64) -> Ve
     stretch.cut_at(&parts, screen, gap)
 }
 
-/// Where an edge of a view crosses that of its parent, of the screen or of the safe area: what is outside of what, or under
-/// the insets, may be so on a part of the way only.
+/// Where an edge of a view crosses that of its parent, of the screen or of the safe area: what is outside of
+/// what, or under the insets, may be so on a part of the way only.
 fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
     let mut parts = Vec::new();
     let (a, b) = (&stretch.first.placement, &stretch.last.placement);

@@ -20,8 +20,8 @@ pub struct GridRange {
     pub gap: f64,
 }
 
-/// Where trouble is over a rectangle of widths and heights: for each of so many heights, from where to where along the
-/// width, and how bad. Exact along each line, which is looked at by itself.
+/// Where trouble is over a rectangle of widths and heights: for each of so many heights, from where to where
+/// along the width, and how bad. Exact along each line, which is looked at by itself.
 ///
 /// # Errors
 /// As for [`sweep`].

@@ -1,5 +1,5 @@
-//! Screen files as text: tokens (`lexer`), a lossless tree (`tree`, `parser`), errors with their places, and the canonical
-//! layout (`format`). `ast` has the questions that others ask of the tree.
+//! Screen files as text: tokens (`lexer`), a lossless tree (`tree`, `parser`), errors with their places, and
+//! the canonical layout (`format`). `ast` has the questions that others ask of the tree.
 //!
 //! Knows comments and spans, and nothing of screens; `resolve`, `json` and `fix` stand on it.
 

@@ -212,8 +212,8 @@ impl ScreenBuilder {
         self.note(result)
     }
 
-    /// In a band, shows another view instead of one: rules that read the one read the other there. The other is there
-    /// only where it is shown like this.
+    /// In a band, shows another view instead of one: rules that read the one read the other there. The other
+    /// is there only where it is shown like this.
     pub fn replace_when(&mut self, band: BandId, view: ViewId, instead: ViewId) -> &mut Self {
         let result = self.add_hide(band, view, false, Some(instead));
         self.note(result)
@@ -225,8 +225,8 @@ impl ScreenBuilder {
         self
     }
 
-    /// Alternatives of the screen, of which one is shown at a time, the first where a display names none. Each is a
-    /// band that holds while it is shown.
+    /// Alternatives of the screen, of which one is shown at a time, the first where a display names none.
+    /// Each is a band that holds while it is shown.
     pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
         match self.add_state(name, &alternatives) {
             Ok(first) => std::array::from_fn(|i| BandId::new(first.index() + i, self.screen.tag)),
@@ -256,7 +256,8 @@ impl ScreenBuilder {
         self
     }
 
-    /// The size that the screen is drawn for; it is scaled to others, and all numbers are in the units of this one.
+    /// The size that the screen is drawn for; it is scaled to others, and all numbers are in the units of
+    /// this one.
     pub fn design(&mut self, design: Design) -> &mut Self {
         let result = self.set_design(design);
         self.note(result)
@@ -642,8 +643,8 @@ impl ScreenBuilder {
     /// A named condition on the display.
     ///
     /// # Errors
-    /// A name that is none or taken, a number that is not finite or out of range, conditions nested too deep, too many
-    /// bands.
+    /// A name that is none or taken, a number that is not finite or out of range, conditions nested too deep,
+    /// too many bands.
     pub fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
         if condition.nesting() > MAX_NESTING {
             // Dropped piece by piece, since even that would go as deep.

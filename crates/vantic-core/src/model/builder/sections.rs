@@ -1,4 +1,5 @@
-//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations, claims.
+//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations,
+//! claims.
 
 use crate::limits::{MAX_BANDS, MAX_NUMBER};
 use crate::model::band::Band;

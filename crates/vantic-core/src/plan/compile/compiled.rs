@@ -58,8 +58,9 @@ impl MinMaxNode {
     }
 }
 
-/// A variant compiled for one reading direction. Parameters: width, height, the insets left, top,
-/// right, bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece, height and ascent.
+/// A variant compiled for one reading direction. Parameters: width, height, the insets left, top, right,
+/// bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece,
+/// height and ascent.
 #[derive(Clone, Debug)]
 pub(crate) struct Compiled {
     /// What is left of the screen.
@@ -420,8 +421,8 @@ fn compared(comparison: Comparison) -> solver::Relation {
     }
 }
 
-/// The levels of the solver. Required rules are level 0; the screen's levels follow. Behind `whole`, and behind
-/// `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
+/// The levels of the solver. Required rules are level 0; the screen's levels follow. Behind `whole`, and
+/// behind `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
 /// what is further in before what is further out, so that none of them conflict.
 #[derive(Clone, Copy, Debug)]
 struct Levels {

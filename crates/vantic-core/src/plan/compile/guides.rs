@@ -52,7 +52,8 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<LayoutRule> {
                         add(Relation { level: line.level, weight: line.weight, ..relation });
                     }
                 }
-                // It is moved by how far the view around it is scrolled; along that way rules say how large it is.
+                // It is moved by how far the view around it is scrolled; along that way rules say how large
+                // it is.
                 Guide::ContentBox if scrolls(axis) => {
                     let by = if axis == Axis::Across { Coordinate::ScrolledX } else { Coordinate::ScrolledY };
                     add(equal(own(near), Expr::of(parent, near) - Expr::of(parent, by)));

@@ -1,5 +1,5 @@
-//! Texts whose heights decide no width: what they measure can be taken from anywhere to begin with, since the widths that
-//! they get are the same.
+//! Texts whose heights decide no width: what they measure can be taken from anywhere to begin with, since the
+//! widths that they get are the same.
 
 use crate::model::id::ViewId;
 use crate::plan::variables::Unknowns;
@@ -9,9 +9,9 @@ use vantic_solver::{Level, Linear, ParamId, Problem, Relation};
 
 /// Per text: whether no width of a text can depend on how tall it is, as long as all required rules hold.
 ///
-/// Variables that a rule or a settling step reads together may depend on one another; those that required rules fix whatever the
-/// texts measure pass nothing on. The total of a level is a sum over what does not depend on one another, so that each part
-/// of it is least by itself.
+/// Variables that a rule or a settling step reads together may depend on one another; those that required
+/// rules fix whatever the texts measure pass nothing on. The total of a level is a sum over what does not
+/// depend on one another, so that each part of it is least by itself.
 pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[ViewId]) -> Vec<bool> {
     let params = texts.iter().enumerate().filter_map(|(text, view)| {
         let measured = unknowns.texts[view.index()]?;

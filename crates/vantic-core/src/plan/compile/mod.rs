@@ -1,7 +1,8 @@
 //! From a variant of a screen to a problem for the solver.
 //!
-//! `arrange`, `grid` and `guides` turn arrangements into `layout_rules`; `compiled` adds the screen's own rules and what is
-//! built in; `height_independence` tells which texts need no second solve. `planned` remembers what was compiled.
+//! `arrange`, `grid` and `guides` turn arrangements into `layout_rules`; `compiled` adds the screen's own
+//! rules and what is built in; `height_independence` tells which texts need no second solve. `planned`
+//! remembers what was compiled.
 
 pub(crate) mod arrange;
 pub(crate) mod compiled;

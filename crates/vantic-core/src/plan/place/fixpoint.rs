@@ -220,7 +220,8 @@ impl<'a> TextFixpoint<'a> {
         let size_at =
             |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
         unwrapped.clear();
-        // A height that decides no width may be what it was on the last display: that is nearer to what comes out.
+        // A height that decides no width may be what it was on the last display: that is nearer to what comes
+        // out.
         let near = if display.is_scrolled() { &[][..] } else { &*heights };
         let mut guessed = false;
         for (i, &view) in compiled.texts.iter().enumerate() {

@@ -1,5 +1,6 @@
-//! From a display to frames: `fixpoint` solves until texts, scrolling and arrangements converge, `placement` is the result,
-//! `scroll` moves what sticks, `painting` is what rotation and scaling do to points, `placement_json` the machine form.
+//! From a display to frames: `fixpoint` solves until texts, scrolling and arrangements converge, `placement`
+//! is the result, `scroll` moves what sticks, `painting` is what rotation and scaling do to points,
+//! `placement_json` the machine form.
 
 pub(crate) mod fixpoint;
 pub(crate) mod painting;

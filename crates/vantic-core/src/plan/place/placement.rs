@@ -72,8 +72,8 @@ pub struct Placement {
     pub(crate) tag: ScreenTag,
     /// The display.
     pub display: Display,
-    /// The display in the units of the screen, and how many logical pixels one of them is, where the screen is drawn for
-    /// a size and scaled. All frames are in those units.
+    /// The display in the units of the screen, and how many logical pixels one of them is, where the screen
+    /// is drawn for a size and scaled. All frames are in those units.
     pub scaled: Option<Box<(Display, f64)>>,
     /// Per view: its frame; `None` where a band removes it.
     pub frames: Vec<Option<Frame>>,
@@ -95,8 +95,8 @@ pub struct Placement {
     pub divisions: BTreeMap<ViewId, Division>,
     /// The views that arrange their children in cells, and how many columns and rows they have.
     pub grids: BTreeMap<ViewId, GridShape>,
-    /// The views in which some children are shown only where there is room: how many of those are shown, and how
-    /// many there are.
+    /// The views in which some children are shown only where there is room: how many of those are shown, and
+    /// how many there are.
     pub visible_spares: BTreeMap<ViewId, VisibleSpares>,
     /// The views that scroll, and how far they are scrolled.
     pub scrolled: BTreeMap<ViewId, Scrolled>,
@@ -221,8 +221,8 @@ impl Placement {
         self.stuck.get(&view).is_some_and(|all| all.iter().any(|s| s.by != 0.0))
     }
 
-    /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is, then
-    /// what is stuck, then what is declared later.
+    /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is,
+    /// then what is stuck, then what is declared later.
     pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
         self.height_order(first, second).is_gt()
     }
@@ -234,8 +234,8 @@ impl Placement {
         a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
     }
 
-    /// All views and guides in the order in which they are painted, what is on top last. Guides, which are not painted, come
-    /// directly after the view that they are in, those of the screen first.
+    /// All views and guides in the order in which they are painted, what is on top last. Guides, which are
+    /// not painted, come directly after the view that they are in, those of the screen first.
     pub fn painting_order(&self, screen: &Screen) -> Vec<ViewId> {
         let sorted = |views: &[ViewId]| {
             let mut views = views.to_vec();
@@ -264,8 +264,8 @@ impl Placement {
         self.scaled.as_ref().map_or(1.0, |scaled| scaled.1)
     }
 
-    /// The frame of a view in logical pixels of the display, where the screen is scaled as well; `None` where it is
-    /// not there.
+    /// The frame of a view in logical pixels of the display, where the screen is scaled as well; `None` where
+    /// it is not there.
     pub fn device_frame(&self, view: ViewId) -> Option<Frame> {
         let scale = self.scale();
         let Frame { left, top, width, height } = self.frame(view)?;

@@ -21,8 +21,8 @@ pub(crate) struct Sticking {
     pub(crate) unstickable: Vec<UnstickableView>,
 }
 
-/// Holds what sticks within the view around it, at the side of the nearest view around it that scrolls, and moves
-/// all that is within it along. Nothing else moves: rules read where it would be without.
+/// Holds what sticks within the view around it, at the side of the nearest view around it that scrolls, and
+/// moves all that is within it along. Nothing else moves: rules read where it would be without.
 pub(crate) fn stick(
     screen: &Screen,
     variant: &Variant,

@@ -22,7 +22,8 @@ pub(crate) struct AlternativeSearch<'a> {
     pub(crate) compiled: &'a Compiled,
     pub(super) plan: solver::Plan,
     pub(crate) params: Vec<f64>,
-    /// Whether required rules contradict one another whatever is chosen; the plan's levels are moved down then.
+    /// Whether required rules contradict one another whatever is chosen; the plan's levels are moved down
+    /// then.
     pub(super) broken: bool,
     /// Whether the bound was met.
     pub(super) gave_up: bool,
@@ -60,8 +61,8 @@ impl<'a> AlternativeSearch<'a> {
         };
     }
 
-    /// What can be gone on from for another display, nothing where something was chosen of a `max` or `min`; and the list
-    /// of the parameters, to be used again.
+    /// What can be gone on from for another display, nothing where something was chosen of a `max` or `min`;
+    /// and the list of the parameters, to be used again.
     pub(crate) fn into_parts(self) -> (Option<solver::Plan>, Vec<f64>) {
         (self.compiled.picks.is_empty().then_some(self.plan), self.params)
     }
@@ -100,7 +101,8 @@ impl<'a> AlternativeSearch<'a> {
         Some(plan)
     }
 
-    /// The variables among some that may be larger than nothing without a rule of the problem, all levels kept.
+    /// The variables among some that may be larger than nothing without a rule of the problem, all levels
+    /// kept.
     pub(crate) fn positive_without(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
         let Some(mut plan) = self.without(position) else { return Vec::new() };
         let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
@@ -132,7 +134,8 @@ impl<'a> AlternativeSearch<'a> {
         chosen(probes, so_far, &|expr| self.value(expr))
     }
 
-    /// The same so many steps further, where everything moves at these rates: of the variables, and of the parameters.
+    /// The same so many steps further, where everything moves at these rates: of the variables, and of the
+    /// parameters.
     pub(crate) fn arrange_ahead(
         &self,
         probes: &[ChoiceInputs<Linear>],
@@ -184,8 +187,8 @@ impl<'a> AlternativeSearch<'a> {
         (best.map(|b| b.choice), all)
     }
 
-    /// Searches from what is chosen already: the best choice that breaks nothing on the strongest level, and whether all
-    /// were looked at that had to be.
+    /// Searches from what is chosen already: the best choice that breaks nothing on the strongest level, and
+    /// whether all were looked at that had to be.
     pub(crate) fn search(&self, from: Choice, mut search: Search<'_>) -> (Option<Incumbent>, bool) {
         self.branch(from, &mut search);
         (search.best, search.left > 0)

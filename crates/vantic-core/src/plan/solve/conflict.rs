@@ -101,7 +101,8 @@ impl<'a> Part<'a> {
         self.chooser.search(self.chooser.known(), search).0.map(|best| best.choice)
     }
 
-    /// Some of the required rules that contradict one another with a choice, and the givens that take part in that.
+    /// Some of the required rules that contradict one another with a choice, and the givens that take part in
+    /// that.
     fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
         let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
         let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };

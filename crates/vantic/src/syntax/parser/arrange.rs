@@ -105,8 +105,8 @@ impl Parser<'_> {
         Ok(())
     }
 
-    /// `columns 3`, `columns 3 of 120`, `columns of 120`, `columns at least 120`, `columns 3 snug`: behind the
-    /// word, the number, then how wide.
+    /// `columns 3`, `columns 3 of 120`, `columns of 120`, `columns at least 120`, `columns 3 snug`: behind
+    /// the word, the number, then how wide.
     fn columns(&mut self) -> Parsed {
         if !matches!(self.word(), "of" | "at") {
             self.expression()?;

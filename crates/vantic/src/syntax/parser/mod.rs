@@ -1,4 +1,5 @@
-//! A recursive-descent parser that recovers at line ends. `parser` has blocks and statements, the others a family of statements each.
+//! A recursive-descent parser that recovers at line ends. `parser` has blocks and statements, the others a
+//! family of statements each.
 
 pub(crate) mod arrange;
 pub(crate) mod parser;

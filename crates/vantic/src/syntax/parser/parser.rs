@@ -505,8 +505,8 @@ impl Parser<'_> {
         self.block(depth + 1)
     }
 
-    /// `tile(words = "Skerry Point", gap = 12)`: the name of a part, and what it is given; where it is declared,
-    /// what it takes.
+    /// `tile(words = "Skerry Point", gap = 12)`: the name of a part, and what it is given; where it is
+    /// declared, what it takes.
     fn part(&mut self) -> Parsed {
         self.name("the name of the part")?;
         if self.here() != Kind::Open {
@@ -557,7 +557,8 @@ impl Parser<'_> {
         Ok(())
     }
 
-    /// `title inside header`, `title clear of clock by 8`, `title whole`, `title.left same`; then what it ranges over.
+    /// `title inside header`, `title clear of clock by 8`, `title whole`, `title.left same`; then what it
+    /// ranges over.
     fn claim(&mut self) -> Parsed {
         self.path()?;
         match self.word() {
