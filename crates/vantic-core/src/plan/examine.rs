@@ -1,11 +1,11 @@
 //! What is open or contradictory about a placement, and what collapses to zero.
 
-use crate::display::display::Display;
 use crate::geometry::interval::Interval;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
+use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
@@ -98,15 +98,15 @@ pub(crate) type Examined = (Examination, Vec<Option<bool>>);
 pub(crate) fn examine(
     screen: &Screen,
     planned: &Planned,
-    display: &Display,
+    canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
     relations: &[(RuleId, usize)],
     is_worth_it: &dyn Fn(&Placement) -> bool,
 ) -> Result<Option<Examined>, PlaceError> {
-    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
         let (outcome, gave_up) = settled.chooser.outcome();
-        let placement = settled.placement(screen, compiled, display, &outcome, gave_up);
+        let placement = settled.placement(screen, compiled, canvas, &outcome, gave_up);
         is_worth_it(&placement).then(|| examined(screen, compiled, placement, &outcome, settled, relations))
     })
 }

@@ -5,6 +5,7 @@ use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::Choices;
+use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
@@ -58,15 +59,15 @@ impl Live<'_> {
         steps: f64,
         measure: &dyn Measure,
     ) -> Result<Lookahead, PlaceError> {
-        self.with_warm(display, |screen, planned, warm| {
+        self.with_warm(display, |screen, planned, canvas, warm| {
             crate::plan::place::fixpoint::solve_to_fixpoint_with_choices(
                 screen,
                 planned,
-                display,
+                canvas,
                 measure,
                 warm,
                 |settled, compiled, choices| {
-                    let ahead = Looking { screen, compiled, display, measure, choices };
+                    let ahead = Looking { screen, compiled, canvas, measure, choices };
                     ahead.look(settled, toward, steps)
                 },
             )
@@ -77,7 +78,7 @@ impl Live<'_> {
 struct Looking<'a> {
     screen: &'a Screen,
     compiled: &'a Compiled,
-    display: &'a Display,
+    canvas: &'a Canvas<'a>,
     measure: &'a dyn Measure,
     choices: &'a Choices,
 }
@@ -85,9 +86,9 @@ struct Looking<'a> {
 impl Looking<'_> {
     fn look(&self, settled: &mut TextFixpoint<'_>, toward: &Display, steps: f64) -> Lookahead {
         let (outcome, stopped) = settled.chooser.outcome();
-        let placement = settled.placement(self.screen, self.compiled, self.display, &outcome, stopped);
+        let placement = settled.placement(self.screen, self.compiled, self.canvas, &outcome, stopped);
         let mut direction = vec![0.0; settled.chooser.params.len()];
-        let (from, to) = (Parameters::of_display(self.display), Parameters::of_display(toward));
+        let (from, to) = (Parameters::of_display(self.canvas.display), Parameters::of_display(toward));
         for ((rate, from), to) in std::iter::zip(&mut direction, from).zip(to) {
             *rate = (to - from) / steps;
         }
@@ -147,7 +148,7 @@ impl Looking<'_> {
                 crate::plan::place::fixpoint::text_size(
                     self.screen,
                     variant,
-                    self.display,
+                    self.canvas.display,
                     self.measure,
                     view,
                     settled.unwrapped(index),

@@ -8,6 +8,7 @@
 //! moves with its parent a range. Stands on `model`; checks and applications call it.
 
 pub(crate) mod arrangement_choices;
+pub(crate) mod canvas;
 pub(crate) mod cell_placement;
 pub(crate) mod compile;
 pub(crate) mod error;

@@ -13,6 +13,7 @@ use crate::model::condition::combinations;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
 use crate::model::screen::Screen;
+use crate::plan::canvas::Canvas;
 use crate::plan::compile::planned::{MAX_REMEMBERED, Planned};
 use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::examine::{Examination, Examined};
@@ -58,8 +59,8 @@ impl Plan {
     /// A text engine that returns a measure that is negative or not finite.
     pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
         let mut cold = WarmStart::default();
-        self.with_variant(display, |planned, _| {
-            crate::plan::place::fixpoint::place(&self.screen, planned, display, measure, &mut cold)
+        self.with_variant(display, |planned, canvas| {
+            crate::plan::place::fixpoint::place(&self.screen, planned, canvas, measure, &mut cold)
         })
     }
 
@@ -129,11 +130,11 @@ impl Plan {
         run: impl FnOnce(&Asked<'_>, &mut TextFixpoint<'_>) -> T,
     ) -> Result<T, PlaceError> {
         let (screen, mut cold) = (&self.screen, WarmStart::default());
-        self.with_variant(display, |planned, _| {
+        self.with_variant(display, |planned, canvas| {
             crate::plan::place::fixpoint::solve_to_fixpoint(
                 screen,
                 planned,
-                display,
+                canvas,
                 measure,
                 &mut cold,
                 |settled, compiled| run(&Asked { screen, compiled }, settled),
@@ -149,24 +150,23 @@ impl Plan {
     fn with_variant<T>(
         &self,
         display: &Display,
-        run: impl FnOnce(&Planned, &VariantKey) -> Result<T, PlaceError>,
+        run: impl FnOnce(&Planned, &Canvas<'_>) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
+        let canvas = Canvas::new(&self.screen, display);
         let mut key = (Vec::new(), display.direction());
-        self.tell_kind(display, &mut key);
+        self.key_of(&canvas, &mut key);
         match self.variants.get(&key) {
-            Some(planned) => run(planned, &key),
+            Some(planned) => run(planned, &canvas),
             // Every kind of display was looked at; should one slip through, it is worked out here.
-            None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &key),
+            None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &canvas),
         }
     }
 
-    /// Tells which bands hold on a display.
-    fn tell_kind(&self, display: &Display, key: &mut VariantKey) {
-        let scaled = self.screen.canvas(display);
-        let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
+    /// Tells which bands are active on a display.
+    fn key_of(&self, canvas: &Canvas<'_>, key: &mut VariantKey) {
         key.0.clear();
-        key.0.extend(self.screen.bands.iter().map(|b| b.condition.holds(canvas)));
-        key.1 = display.direction();
+        key.0.extend(self.screen.bands.iter().map(|b| b.condition.holds(canvas.in_units())));
+        key.1 = canvas.display.direction();
     }
 }
 
@@ -210,8 +210,8 @@ impl<'a> Live<'a> {
         relations: &[(RuleId, usize)],
         is_worth_it: &dyn Fn(&Placement) -> bool,
     ) -> Result<Option<Examined>, PlaceError> {
-        self.with_warm(display, |screen, planned, warm| {
-            crate::plan::examine::examine(screen, planned, display, measure, warm, relations, is_worth_it)
+        self.with_warm(display, |screen, planned, canvas, warm| {
+            crate::plan::examine::examine(screen, planned, canvas, measure, warm, relations, is_worth_it)
         })
     }
 
@@ -222,11 +222,11 @@ impl<'a> Live<'a> {
         measure: &dyn Measure,
         about: &[(ViewId, Coordinate)],
     ) -> Result<Vec<Why>, PlaceError> {
-        self.with_warm(display, |screen, planned, warm| {
+        self.with_warm(display, |screen, planned, canvas, warm| {
             crate::plan::place::fixpoint::solve_to_fixpoint(
                 screen,
                 planned,
-                display,
+                canvas,
                 measure,
                 warm,
                 |settled, compiled| {
@@ -243,7 +243,7 @@ impl<'a> Live<'a> {
     /// Whether a view arranges all its children on a display, and none of them sticks: whatever it scrolls,
     /// they go with.
     pub fn takes_all_along(&mut self, display: &Display, view: ViewId) -> bool {
-        let all = self.with_warm(display, |screen, planned, _| {
+        let all = self.with_warm(display, |screen, planned, _, _| {
             let variant = &planned.variant;
             let goes = |&child: &ViewId| {
                 variant.visible[child.index()] == Visibility::Gone
@@ -261,8 +261,8 @@ impl<'a> Live<'a> {
     /// # Errors
     /// As for [`Plan::place`].
     pub fn place(&mut self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
-        self.with_warm(display, |screen, planned, warm| {
-            crate::plan::place::fixpoint::place(screen, planned, display, measure, warm)
+        self.with_warm(display, |screen, planned, canvas, warm| {
+            crate::plan::place::fixpoint::place(screen, planned, canvas, measure, warm)
         })
     }
 
@@ -275,8 +275,8 @@ impl<'a> Live<'a> {
     /// As for [`Plan::place`].
     pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
         let mut frames = std::mem::take(&mut self.frames);
-        let done = self.with_warm(display, |screen, planned, warm| {
-            crate::plan::place::fixpoint::frames(screen, planned, display, measure, warm, &mut frames)
+        let done = self.with_warm(display, |screen, planned, canvas, warm| {
+            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut frames)
         });
         self.frames = frames;
         done.map(|()| LiveFrames { live: self, text_scale: display.text_scale() })
@@ -285,13 +285,15 @@ impl<'a> Live<'a> {
     pub(super) fn with_warm<T>(
         &mut self,
         display: &Display,
-        run: impl FnOnce(&Screen, &Planned, &mut WarmStart) -> Result<T, PlaceError>,
+        run: impl FnOnce(&Screen, &Planned, &Canvas<'_>, &mut WarmStart) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
         let plan = self.plan;
-        plan.tell_kind(display, &mut self.key);
+        let canvas = Canvas::new(&plan.screen, display);
+        plan.key_of(&canvas, &mut self.key);
         let Some(planned) = plan.variants.get(&self.key) else {
+            let mut cold = WarmStart::default();
             return plan
-                .with_variant(display, |planned, _| run(&plan.screen, planned, &mut WarmStart::default()));
+                .with_variant(display, |planned, canvas| run(&plan.screen, planned, canvas, &mut cold));
         };
         if !self.warm.contains_key(&self.key) {
             let alike = self.begin.and_then(|begin| begin(display));
@@ -300,7 +302,7 @@ impl<'a> Live<'a> {
         let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
-        run(&plan.screen, planned, warm)
+        run(&plan.screen, planned, &canvas, warm)
     }
 }
 

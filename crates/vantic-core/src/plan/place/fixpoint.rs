@@ -11,6 +11,7 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Scroll, Scrolled};
 use crate::plan::arrangement_choices::Choices;
+use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::compile::layout_rules::GridCells;
 use crate::plan::compile::planned::Planned;
@@ -32,13 +33,13 @@ const MAX_ROUNDS: usize = 16;
 pub(crate) fn place(
     screen: &Screen,
     planned: &Planned,
-    display: &Display,
+    canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
 ) -> Result<Placement, PlaceError> {
-    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
         let (outcome, stopped) = settled.chooser.outcome();
-        settled.placement(screen, compiled, display, &outcome, stopped)
+        settled.placement(screen, compiled, canvas, &outcome, stopped)
     })
 }
 
@@ -46,15 +47,15 @@ pub(crate) fn place(
 pub(crate) fn frames(
     screen: &Screen,
     planned: &Planned,
-    display: &Display,
+    canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
     frames: &mut Vec<Option<Frame>>,
 ) -> Result<(), PlaceError> {
-    solve_to_fixpoint(screen, planned, display, measure, warm, |settled, compiled| {
+    solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
         frames.clear();
         frames.extend(boxes(compiled, settled.chooser.values()));
-        crate::plan::place::scroll::stick(screen, &compiled.variant, display.direction(), frames);
+        crate::plan::place::scroll::stick(screen, &compiled.variant, canvas.display.direction(), frames);
     })
 }
 
@@ -152,12 +153,12 @@ struct Scratch {
 pub(crate) fn solve_to_fixpoint<T>(
     screen: &Screen,
     planned: &Planned,
-    display: &Display,
+    canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
     run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled) -> T,
 ) -> Result<T, PlaceError> {
-    solve_to_fixpoint_with_choices(screen, planned, display, measure, warm, |settled, compiled, _| {
+    solve_to_fixpoint_with_choices(screen, planned, canvas, measure, warm, |settled, compiled, _| {
         run(settled, compiled)
     })
 }
@@ -167,21 +168,18 @@ pub(crate) fn solve_to_fixpoint<T>(
 pub(crate) fn solve_to_fixpoint_with_choices<T>(
     screen: &Screen,
     planned: &Planned,
-    display: &Display,
+    canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
     run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled, &Choices) -> T,
 ) -> Result<T, PlaceError> {
-    // All is worked out in the units of the screen.
-    let scaled = screen.canvas(display);
-    let canvas = scaled.as_ref().map_or(display, |(canvas, _)| canvas);
     let mut choices = Choices::new();
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
         let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
-        let mut settled = TextFixpoint::find(screen, &compiled, canvas, measure, known, space)?;
+        let mut settled = TextFixpoint::find(screen, &compiled, canvas.in_units(), measure, known, space)?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
         if next == choices || round == MAX_ROUNDS {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
@@ -300,12 +298,12 @@ impl<'a> TextFixpoint<'a> {
         &self,
         screen: &Screen,
         compiled: &Compiled,
-        display: &Display,
+        canvas: &Canvas<'_>,
         outcome: &Outcome,
         stopped: bool,
     ) -> Placement {
         let variant = &compiled.variant;
-        let scaled = screen.canvas(display);
+        let display = canvas.display;
         let mut frames: Vec<Option<Frame>> = boxes(compiled, &outcome.values).collect();
         let direction = display.direction();
         let Sticking { stuck, unstickable } =
@@ -349,7 +347,7 @@ impl<'a> TextFixpoint<'a> {
         Placement {
             tag: screen.tag,
             display: display.clone(),
-            scaled: scaled.map(Box::new),
+            scaled: canvas.scaled(),
             frames,
             painted: std::iter::zip(&variant.visible, &screen.views)
                 .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())
