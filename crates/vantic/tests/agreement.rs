@@ -300,7 +300,7 @@ proptest! {
                 prop_assert!(told.is_empty(), "{} {:?}\n{}", path, f, screen);
             }
             let lost = f.shared(&whole).is_none();
-            prop_assert!(told.iter().all(|t| t.message.contains("is lost") == (lost && t.severity == Severity::Error)));
+            prop_assert!(told.iter().all(|t| t.message.contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
         }
     }
 

@@ -134,11 +134,11 @@ fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
     let messages: Vec<&str> = contested.iter().map(|f| f.message.as_str()).collect();
     assert_eq!(messages.len(), 2, "{messages:?}");
     assert!(
-        messages[0].contains("`wide` and `tall` can hold together, and both change `a.tone`"),
+        messages[0].contains("`wide` and `tall` can be active together, and both change `a.tone`"),
         "{messages:?}"
     );
     assert!(
-        messages[1].contains("`tall` and `huge` can hold together, and both change `gap`"),
+        messages[1].contains("`tall` and `huge` can be active together, and both change `gap`"),
         "{messages:?}"
     );
     assert!(contested.iter().all(|f| f.severity == Severity::Note && f.locations.len() == 2));
@@ -244,8 +244,8 @@ fn expectations_are_held_and_read_from_beside_the_file() {
     // A test that fails prints this.
     assert_eq!(
         format!("{error:?}"),
-        "`s`: 2 frames are not as expected\n  on 90x90: `a.right` is 64, and 70 is expected: 6 too far left\n  \
-         on 90x90: `a` is at 4, 5, 60 x 7, and 4, 9, 60 x 7 is expected: 4 too far up"
+        "`s`: 2 frames are not as expected\n  on 90x90: `a.right` is 64; expected 70: 6 too far left\n  \
+         on 90x90: `a` is at 4, 5, 60 x 7; expected 4, 9, 60 x 7: 4 too far up"
     );
     let none = vantic::testing::assert_expectations(
         "screen s { view a { left = 4; top = 5; size = 6 } }",
@@ -295,7 +295,7 @@ fn displays_are_named_in_many_ways_and_read_from_a_file() {
     assert_eq!(find("tablet-turned, pseudo").unwrap().language(), Some(PSEUDO));
     for (wrong, said) in [
         ("tabled", "did you mean `tablet`?"),
-        ("desktop-turned", "not used turned"),
+        ("desktop-turned", "not used rotated"),
         ("16:9@720", "16:9@720w"),
         ("390x844, slip.opened", "did you mean `slip.open`?"),
         ("390x844, text huge", "says nothing of a display"),

@@ -146,7 +146,7 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
     };
     assert!(met(&expects).is_ok());
     assert!(
-        met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too low")
+        met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too far down")
     );
     // What the base expects of itself, and accepts, is no matter of the page.
     let page = Plan::new(source(&[("page", PAGE), ("shell", SHELL)]).screen).unwrap();

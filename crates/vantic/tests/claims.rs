@@ -229,7 +229,7 @@ fn what_goes_round_or_goes_by_nothing_is_told_and_what_does_not_is_not() {
     assert!(round[0].0.contains("counts 1.33 times") && round[0].1 == ["list.b#1"], "{round:?}");
     for (rule, about) in [
         ("height = max(20, 50% of b.height)", "ties `height` to itself"),
-        ("height = 60 ~ wish, at least 90", "which is never met"),
+        ("height = 60 ~ wish, at least 90", "outside its own limit"),
     ] {
         let odd = told(rule, Code::Odd);
         assert!(odd.len() == 1 && odd[0].0.contains(about) && odd[0].1 == ["list.b#1"], "{rule}: {odd:?}");

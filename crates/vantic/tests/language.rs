@@ -340,15 +340,21 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
 
 #[test]
 fn each_mistake_is_told_at_its_place_with_the_way_out() {
-    for (at, line, message, help) in WRONG {
-        let text = format!("screen s {{\n{line}\n}}\n");
-        let errors = read(&text).expect_err(line).errors;
-        let found = errors.iter().find(|e| e.message.contains(message));
-        let error = found.unwrap_or_else(|| panic!("{line}: {errors:#?}"));
-        assert_eq!(line_and_column(&text, error.span.start).0, 2, "{line}: {error:?}");
-        assert_eq!(&text[error.span.clone()], *at, "{line}: {error:?}");
-        assert!(error.help.as_deref().unwrap_or_default().contains(help), "{line}: {error:?}");
-    }
+    let told_otherwise: Vec<String> = WRONG
+        .iter()
+        .filter_map(|(at, line, message, help)| {
+            let text = format!("screen s {{\n{line}\n}}\n");
+            let errors = read(&text).expect_err(line).errors;
+            let as_expected = errors.iter().any(|e| {
+                e.message.contains(message)
+                    && line_and_column(&text, e.span.start).0 == 2
+                    && &text[e.span.clone()] == *at
+                    && e.help.as_deref().unwrap_or_default().contains(help)
+            });
+            (!as_expected).then(|| format!("{line}\n    {errors:?}"))
+        })
+        .collect();
+    assert!(told_otherwise.is_empty(), "{}", told_otherwise.join("\n"));
 }
 
 #[test]

@@ -392,7 +392,7 @@ fn what_a_builder_refuses_it_names() {
             |s| {
                 s.view("parent");
             },
-            "`parent` is a word of the language; try `the_parent`",
+            "`parent` is a reserved word; try `the_parent`",
         ),
         (
             |s| {

@@ -210,7 +210,7 @@ fn the_reference_screens_are_mended_as_worked_out_by_hand() {
     let clash = screen("boarding").replace(below, &format!("{below}        bottom = safe.bottom - 12\n"));
     let out = ways(&clash, Code::Conflict, &passes);
     assert_eq!(out.len(), 3);
-    assert_eq!(out[0].0, "take `bottom = safe.bottom - 12` out");
+    assert_eq!(out[0].0, "remove `bottom = safe.bottom - 12`");
     assert_eq!(frame_of(&out[0].1, "notes"), [16.0, 342.4, 348.0, 263.6]);
     assert_eq!(frame_of(&out[0].1, "close"), [162.0, 618.0, 56.0, 44.0]);
     // Let it give way, and the frames are the same: it gives way by 62.
@@ -272,7 +272,7 @@ screen quay {
     let above = [Display::new(384.0, 700.0).unwrap()];
     assert!(worse(&checked(text, &above)).is_empty());
     assert_eq!(checked(text, &above).placements[0].frames, checked(&other, &above).placements[0].frames);
-    assert_eq!((fix.moved_on, fix.moves.as_str()), (1, "moves nothing else, on 1 display"));
+    assert_eq!((fix.moved_on, fix.moves.as_str()), (1, "no other view moves, on 1 display"));
     // The same where a display stands just there, and in a state in which nothing is wrong on a narrower one.
     let [narrow, _] = displays;
     let (there, _) = with_a_band(text, &[narrow.clone(), Display::new(384.0, 700.0).unwrap()]);
@@ -316,7 +316,7 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
         (
             "top = head.bottom + 8; top = head.bottom + 20",
             Code::Conflict,
-            "take `top = head.bottom + 20` out",
+            "remove `top = head.bottom + 20`",
         ),
         // Two wishes on one level.
         ("top = head.bottom + 8 ~ fit; bottom = foot.top - 8 ~ fit", Code::Tie, "~ polish"),

@@ -62,7 +62,7 @@ fn texts_that_compete_for_room_are_named_and_the_first_goes_first() {
     assert_eq!((frame(&plan, &on, "a")[2], frame(&plan, &on, "b")[2]), (80.0, 50.0));
     let report = check(&plan, &[on], &PlainText).unwrap();
     let tie = report.findings.iter().find(|f| f.code == Code::Tie).unwrap();
-    assert!(tie.message.contains("`a` and `b` compete for too little room"), "{}", tie.message);
+    assert!(tie.message.contains("`a` and `b` do not fit together"), "{}", tie.message);
     assert_eq!(tie.ranges["a.width"], [Some(50.0), Some(80.0)]);
 }
 
@@ -240,7 +240,7 @@ fn what_is_tied_to_clear_stays_above_a_keyboard() {
     }
     for wrong in [-1.0, 600.0, f64::NAN] {
         let error = display(300.0, 600.0).with_keyboard(wrong).unwrap_err();
-        assert!(error.to_string().contains("leaves no room"), "{error}");
+        assert!(error.to_string().contains("leaves no space"), "{error}");
     }
 }
 

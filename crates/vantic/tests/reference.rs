@@ -88,7 +88,7 @@ fn every_kind_of_statement_stands_in_the_reference() {
     for (of, shown_elsewhere) in [
         // What needs no frame to be understood stands in the tables of lines.
         ("Statement", ["accept", "in", "whole", "lines", "spare", "adopt", "words", "show"].as_slice()),
-        ("Made", ["minus"].as_slice()),
+        ("Operation", ["minus"].as_slice()),
     ] {
         let missing: Vec<String> = kinds(of)
             .into_iter()

@@ -143,7 +143,7 @@ fn an_opening_panel_pushes_what_is_below_it() {
     let (top, found) = pushed(180.0);
     let overlaps: Vec<&str> = found.iter().map(|f| f.message.as_str()).collect();
     assert_eq!(top, 188.0);
-    assert_eq!(overlaps, ["`body` and `foot` overlap by 300 x 28 (8400 square), `foot` is on top"]);
+    assert_eq!(overlaps, ["`body` and `foot` overlap by 300 x 28 (8400 px²), `foot` is on top"]);
 }
 
 #[test]
@@ -160,29 +160,22 @@ fn what_is_larger_is_clipped_shown_or_scaled() {
         let found = findings(&plan, display(400.0, 300.0, mirrored));
         found.iter().map(|f| (f.severity.name(), f.message.clone())).collect::<Vec<_>>()
     };
-    let of = |deck: &str| format!("of its parent `deck`{deck}");
     assert_eq!(
         told("overhang clip", false),
         [
             (
                 "note",
-                format!(
-                    "`deck.map` reaches 50 beyond the right {}",
-                    of(", which clips it: 4500 square are not seen")
-                )
+                "`deck.map` extends 50 beyond the right of its parent `deck`; 4500 px² is clipped".to_owned()
             ),
             (
                 "note",
-                format!(
-                    "`deck.note` reaches 25 beyond the bottom {}",
-                    of(", which clips it: 100 square are not seen")
-                )
+                "`deck.note` extends 25 beyond the bottom of its parent `deck`; 100 px² is clipped".to_owned()
             ),
         ]
     );
     assert_eq!(
         told("overhang show", false)[0],
-        ("warning", format!("`deck.map` reaches 50 beyond the right {}", of("")))
+        ("warning", "`deck.map` extends 50 beyond the right of its parent `deck`".to_owned())
     );
     assert_eq!(
         told("overhang scale", false),
@@ -225,7 +218,7 @@ fn what_cannot_stick_or_be_reached_is_told() {
     assert_eq!(
         list(&sticking("overhang clip;"), "scroll down; column align stretch"),
         [
-            "note idle: `list.part.title` cannot stick to the top of `list`: `list.part` stands between them and clips"
+            "note idle: `list.part.title` cannot stick to the top of `list`: `list.part` between them clips"
         ]
     );
     assert_eq!(

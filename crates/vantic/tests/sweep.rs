@@ -117,14 +117,14 @@ fn an_overlap_begins_where_arithmetic_says_and_a_band_is_proposed_there() {
         assert!((overlap[0].0, (overlap[0].1 - at).abs() < 0.02) == (480.0, true), "{overlap:?}");
         assert_eq!(swept.bands[0].0, format!("band narrow: screen.width < {at}"));
         assert_eq!(swept.proof, Proof::Exact);
-        assert!(swept.proven()[0].contains("no text cut") && !swept.proven()[0].contains("no overlap"));
+        assert!(swept.proven()[0].contains("no text is cut") && !swept.proven()[0].contains("no overlap"));
     }
     let range = Range { along: DisplayQuantity::Width, from: 700.0, to: 1400.0, gap: 0.0 };
     let swept = sweep(&plan, &display, range, &PlainText).unwrap();
     assert!(swept.problems.is_empty() && swept.events.is_empty());
     let proven = swept.proven();
     assert!(
-        proven[0].starts_with("no overlap, no text cut, ") && proven[0].ends_with("from 700 to 1400"),
+        proven[0].starts_with("no overlap, no text is cut, ") && proven[0].ends_with("from 700 to 1400"),
         "{proven:?}"
     );
 }

@@ -57,7 +57,7 @@ fn statement(node: &Node) -> Option<Statement> {
             }
         }
         Kind::Adopt => Statement::Adopt(paths(node)),
-        Kind::Reworded => Statement::TextContent(unquoted(&words_token(node)?)),
+        Kind::Reworded => Statement::Words(unquoted(&words_token(node)?)),
         Kind::State => Statement::State {
             name: word(node, 1)?,
             of: own_words(node).skip(2).map(|w| w.text().to_owned()).collect(),

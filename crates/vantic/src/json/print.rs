@@ -152,7 +152,7 @@ fn leaf_statement(statement: &Statement) -> Written {
             ))
         }
         Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),
-        Statement::TextContent(words) => Ok(format!("words {}", quoted(words))),
+        Statement::Words(words) => Ok(format!("words {}", quoted(words))),
         Statement::State { name: state, of } => {
             Ok(format!("state {}: {}", name(state)?, listed(of, |shown| name(shown), ", ")?))
         }

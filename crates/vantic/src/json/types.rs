@@ -73,7 +73,7 @@ pub(crate) enum Statement {
     /// The bands of its base that the screen uses.
     Adopt(Vec<String>),
     /// Other words for a text of the base.
-    TextContent(String),
+    Words(String),
     /// Alternatives of the screen, of which one is shown at a time.
     State { name: String, of: Vec<String> },
     /// A named condition on the display.
