@@ -146,7 +146,7 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
     };
     assert!(met(&expects).is_ok());
     assert!(
-        met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too far down")
+        met(&expects.replace("height = 48", "height = 50")).unwrap_err().to_string().contains("2 too short")
     );
     // What the base expects of itself, and accepts, is no matter of the page.
     let page = Plan::new(source(&[("page", PAGE), ("shell", SHELL)]).screen).unwrap();
@@ -174,7 +174,7 @@ fn what_is_wrong_is_told_in_the_file_that_it_is_in() {
         ("in heat { top = 3 }", "there is no view `heat`"),
         ("in head { words \"x\" }", "`head` is no text, so it has no `words`"),
         ("in head { drop tal }", "there is no rule `tal` to drop"),
-        ("text t \"x\" { font 9; words \"y\" }", "a text has its words behind its name"),
+        ("text t \"x\" { font 9; words \"y\" }", "words behind its name"),
     ] {
         let (file, at, message) = one(&page(line));
         assert!(file == "page" && at == 3 && message.contains(said), "{line}: {file} {at} {message}");

@@ -116,7 +116,8 @@ proptest! {
         prop_assume!(canvas.is_ok());
         let expected = plain.place(&canvas.unwrap(), &PlainText).unwrap();
         for (view, _) in scaled.screen().views() {
-            let (is, should) = (placement.frame(view).unwrap(), expected.frame(view).unwrap());
+            let same = plain.screen().find(&scaled.screen().path(view)).unwrap();
+            let (is, should) = (placement.frame(view).unwrap(), expected.frame(same).unwrap());
             prop_assert!(near(&is, &should), "{} times: {is:?} {should:?}", scale);
             let Frame { left, top, width, height } = is;
             let larger = Frame { left: left * scale, top: top * scale, width: width * scale, height: height * scale };

@@ -5,7 +5,7 @@ use std::ops::Range;
 /// What is done to a screen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Fault {
-    /// A rule is taken out.
+    /// A rule is removed.
     Dropped,
     /// A rule is added that says something else of what a required rule says already.
     Contradicted,
@@ -25,7 +25,7 @@ pub(crate) enum Fault {
 
 impl Fault {
     pub(crate) const ALL: [(Fault, &'static str); 8] = [
-        (Fault::Dropped, "a rule taken out"),
+        (Fault::Dropped, "a rule removed"),
         (Fault::Contradicted, "a rule that contradicts another"),
         (Fault::Neighbour, "another neighbour"),
         (Fault::Level, "another level"),
@@ -248,7 +248,7 @@ pub(crate) fn plant(text: &str, fault: Fault, picks: &mut Picks) -> Option<Plant
             out = format!("{}{}", &out[..span.start], rest);
         }
     }
-    let said = if new.is_empty() { format!("`{old}` taken out") } else { format!("`{new}` for `{old}`") };
+    let said = if new.is_empty() { format!("`{old}` removed") } else { format!("`{new}` for `{old}`") };
     let end = span.start + new.len();
     let start = if fault == Fault::Contradicted { end - (new.len() - old.len() - 2) } else { span.start };
     Some(Planted { text: out, at: start..end, said })

@@ -148,7 +148,7 @@ impl ScreenBuilder {
         for picked in &expr.picks {
             let takes = match (picked.pick, picked.of.len()) {
                 (MinMaxKind::Clamp, 3) | (MinMaxKind::Max | MinMaxKind::Min, 1..) => continue,
-                (MinMaxKind::Clamp, _) => "three: the value, the least and the most",
+                (MinMaxKind::Clamp, _) => "three: the value, the minimum and the maximum",
                 _ => "one or more",
             };
             return Err(BuildError::Picks { rule: name(), word: picked.pick.spelling(), takes });
