@@ -323,7 +323,7 @@ fn displays_are_named_in_many_ways_and_read_from_a_file() {
     assert!(valid(file));
     for (from, to, line, said) in [
         ("size = [960, 600]", "size = [0, 1e9]", 1, "within 1 and 1000000"),
-        ("[0, 24, 0, 0]", "[0, 700, 0, 0]", 1, "leave no room"),
+        ("[0, 24, 0, 0]", "[0, 700, 0, 0]", 1, "leave no space"),
         ("density = 2", "density = 50", 1, "within 0.1 and 20"),
         ("\"pilot\"", "\"bridge\"", 8, "already a display `bridge`"),
         ("\"pilot\"", "\"Pilot\"", 8, "not a name for a display"),

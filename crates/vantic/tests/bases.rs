@@ -167,7 +167,7 @@ fn what_is_wrong_is_told_in_the_file_that_it_is_in() {
     for (line, said) in [
         ("when narrow {}", "`narrow` is a band of the base that is not adopted"),
         ("view a { only in medium }", "`medium` is a band of the base that is not adopted"),
-        ("adopt medium", "what is adopted is said once"),
+        ("adopt medium", "`adopt` is given twice"),
         ("ladder rhythm > fit", "a screen has one ladder"),
         ("band narrow: screen.width < 9", "there is already a band `narrow`"),
         ("view head {}", "there is already a view `head`"),

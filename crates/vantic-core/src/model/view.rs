@@ -25,13 +25,13 @@ pub struct View {
     pub(crate) arrangement: Option<Box<Arrangement>>,
     /// Empty lengths among the children, each with how many children stand before it.
     pub(crate) spaces: Vec<(usize, Space)>,
-    /// What is said of it in the arrangement it stands in.
+    /// Its settings in the arrangement that it is in.
     pub(crate) item: Option<Box<Item>>,
     /// The guides in it, in declared order; they are none of its children.
     pub(crate) guides: Vec<ViewId>,
     /// What it is as a guide, if it is one.
     pub(crate) guide: Option<Box<Guide>>,
-    /// Which way it scrolls what it holds, where that is said.
+    /// Which way it scrolls its content, if it does.
     pub(crate) scroll: Option<Scroll>,
     /// The box of what it scrolls: a guide in it.
     pub(crate) content_box: Option<ViewId>,
@@ -124,7 +124,7 @@ impl View {
         &self.only
     }
 
-    /// Which way it scrolls what it holds, where that is said.
+    /// Which way it scrolls its content, if it does.
     pub fn scroll(&self) -> Option<Scroll> {
         self.scroll
     }
@@ -144,7 +144,7 @@ impl View {
         self.text.is_some() || self.image.is_some()
     }
 
-    /// What is said of it in the arrangement it stands in, to be changed.
+    /// Its settings in the arrangement that it is in, to be changed.
     pub(super) fn item_mut(&mut self) -> &mut Item {
         self.item.get_or_insert_default()
     }

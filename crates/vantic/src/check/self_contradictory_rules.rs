@@ -10,7 +10,7 @@ use vantic_core::model::{
 use vantic_core::words::{number, once};
 
 pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
-    // What is said, with what to do next, and the rules of which it is said.
+    // The message, what to do next, and the rules that it is about.
     let mut told: BTreeMap<(String, &str), Vec<(RuleId, usize)>> = BTreeMap::new();
     for (id, rule) in screen.rules() {
         // One of a rule is enough.

@@ -156,7 +156,7 @@ impl FixContext<'_> {
         let has_place = self.has_place(view, across);
         for (mut lines, mut weight) in lines {
             if let [line] = lines.as_mut_slice() {
-                // Where it is, is said already.
+                // Its position is determined already.
                 if has_place && weight < 0.6 && line.starts_with(&format!("{size} ")) {
                     weight += 0.2;
                 }

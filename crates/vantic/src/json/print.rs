@@ -370,7 +370,7 @@ fn division(word: &str, divided: &Divided) -> Written {
     Ok(text + &clauses(&behind)?)
 }
 
-/// What is said behind commas, each with its word: `, margin 40, gutter 16`.
+/// the clauses behind commas, each with its word: `, margin 40, gutter 16`.
 fn clauses(all: &[(&str, &Option<Expression>)]) -> Written {
     let said: Vec<(&str, &Expression)> =
         all.iter().filter_map(|(word, value)| Some((*word, value.as_ref()?))).collect();

@@ -80,9 +80,9 @@ pub(crate) enum Statement {
     Band { name: String, when: Test },
     /// A number with a name; in a band, another value for it.
     Let { name: String, value: Expression },
-    /// A view and what is said of it.
+    /// A view and the statements in its block.
     View { name: String, block: Vec<Statement> },
-    /// A text: words, and what is said of them.
+    /// A text: its words, and the statements in its block.
     Text { name: String, words: TextContent, block: Vec<Statement> },
     /// A piece of a screen, and what it takes.
     Part {
@@ -97,7 +97,7 @@ pub(crate) enum Statement {
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         with: Vec<Argument>,
     },
-    /// An image and what is said of it.
+    /// An image and the statements in its block.
     Image { name: String, block: Vec<Statement> },
     /// A guide: a box that is not painted, to be pinned to.
     Guide { name: String, block: Vec<Statement> },

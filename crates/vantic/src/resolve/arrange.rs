@@ -234,7 +234,7 @@ impl Reader {
         Err(self.error_with_help(node_span(node), format!("there cannot be {count} of them"), help))
     }
 
-    /// Refuses a clause that was said before.
+    /// Refuses a clause that is given twice.
     fn said_before(&mut self, said: &mut Vec<String>, word: &Token, clause: &Node) -> Done {
         if said.iter().any(|s| s == word.text()) {
             let message = format!("`{}` is given twice", word.text());

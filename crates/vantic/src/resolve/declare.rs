@@ -55,7 +55,7 @@ impl Reader {
         }
     }
 
-    /// Counts a block that is read for other views; too many are refused, and that is said once.
+    /// Counts a block that is read for other views; too many are refused, with one error.
     pub(crate) fn count_block(&mut self, node: &Node) -> Done {
         self.blocks_for_views += 1;
         if self.blocks_for_views < MAX_BLOCKS {
@@ -197,7 +197,7 @@ impl Reader {
                     error =
                         error.related(first, "the first one is here").help("give one of them another name");
                 }
-                // A limit is said once.
+                // One error for each limit.
                 if self.errors.last().is_none_or(|last| last.message != error.message) {
                     self.errors.push(error);
                 }

@@ -107,7 +107,7 @@ impl Reader {
             self.declare(screen, None);
         }
         let blocks = std::mem::take(&mut self.blocks);
-        // Rows and columns first: what else is said of a view may need to know.
+        // Rows and columns first: other settings of a view may depend on them.
         for (block, scope, owner) in &blocks {
             self.scope = *scope;
             for statement in block.children().filter(|s| comes_first(s.kind()) && !is_lost(s)) {

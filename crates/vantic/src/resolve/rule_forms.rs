@@ -115,7 +115,7 @@ impl Reader {
             if said.contains(&words) {
                 return Err(self.error_with_help(
                     node_span(&bound),
-                    format!("`{words}` is said twice"),
+                    format!("`{words}` is given twice"),
                     "give it once",
                 ));
             }

@@ -17,7 +17,7 @@ use vantic_core::words::nearest;
 impl Reader {
     pub(crate) fn rule(&mut self, node: &Node, owner: Option<ViewId>, band: Option<BandId>) -> Done {
         let label = child(node, Kind::Label).and_then(|l| first_word(&l, 0));
-        // A block for many views may hold many rules: their limit is said once, at the first too many.
+        // A block for many views may hold many rules: one error, at the first one over the limit.
         if is_lost(node) || self.rules_at_limit {
             return Err(Reported);
         }

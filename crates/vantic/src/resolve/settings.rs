@@ -1,4 +1,4 @@
-//! Settings: what is said of a view that is no rule.
+//! Settings: the statements of a view that are not rules.
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported, Value};

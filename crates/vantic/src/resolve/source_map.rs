@@ -16,7 +16,7 @@ pub struct SourceMap {
     pub(crate) unadopted: BTreeSet<BandId>,
     /// Where views are hidden, or said to be there in some bands only, by path.
     pub(crate) hides: Vec<(String, Range<usize>)>,
-    /// Where the drawn size is said, and in which file.
+    /// Where the drawn size is stated, and in which file.
     pub(crate) design: Option<(usize, Range<usize>)>,
     pub(crate) languages: Vec<Range<usize>>,
     pub(crate) expectations: Vec<Range<usize>>,

@@ -18,7 +18,7 @@ pub struct ClaimVerdict {
     pub claim: usize,
     /// The display that it was examined on, all else as the range has it.
     pub on: Display,
-    /// How sure what is said is.
+    /// How certain the verdict is.
     pub proof: Proof,
     /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it
     /// holds.

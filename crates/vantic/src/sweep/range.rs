@@ -45,7 +45,7 @@ pub enum SweepError {
 /// How many borders one range may have.
 pub const MAX_BORDERS: usize = 5_000;
 
-/// How sure what is said of a range is.
+/// How certain the verdict on a range is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Proof {
     /// Proven: between borders everything moves evenly, and every border was met.

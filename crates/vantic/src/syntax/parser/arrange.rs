@@ -1,4 +1,4 @@
-//! How a view arranges its children, and what is said of a child in it.
+//! How a view arranges its children, and the settings of a child in it.
 
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::{Parsed, Parser, begins_value};

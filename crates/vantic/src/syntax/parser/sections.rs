@@ -1,4 +1,4 @@
-//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations.
+//! The parts of a screen besides its views and rules: states, a drawn size, languages, expectations.
 
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::{Parsed, Parser};
