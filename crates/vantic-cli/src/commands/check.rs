@@ -7,7 +7,7 @@ use crate::output::{FAINT, print, print_json};
 use crate::picture::{Kind, save};
 use crate::session::{Loaded, load};
 use crate::verdict::Verdict;
-use anyhow::{Context, Result};
+use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::check::{CheckOptions, Report, check_as};
 use vantic::finding::Finding;
@@ -27,6 +27,12 @@ struct Output<'a> {
 }
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
+    if args.format != ReportFormat::Text {
+        let shown_as_text = [("table", args.table), ("room", args.room), ("preview", args.preview)];
+        if let Some((option, _)) = shown_as_text.iter().find(|(_, given)| *given) {
+            bail!("--{option} is shown as text only; leave out --format");
+        }
+    }
     let mut loaded = load(&args.file)?;
     let mut report = check_with_fixes(&loaded, args)?;
     let mut told = String::new();
