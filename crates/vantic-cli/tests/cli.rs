@@ -423,12 +423,12 @@ fn a_check_for_people_says_what_where_and_what_next() {
         "line   5  left = screen.left  c#1",
         "line   5  right = screen.right  c#1",
         "line   5  width = 40  c.wide",
-        "all 2 displays; the numbers are those of 100x200",
-        "error ambiguous  `d` is not settled: width can be anything from 5 to 100",
+        "all 2 displays; values shown for `100x200`",
+        "error ambiguous  `d` is underconstrained: width can be anything from 5 to 100",
         "follows: e.left, anything from 5 to 100",
         "follows: e.width, anything from 5 to 100",
-        "2a: meet the limit `width >= 5` exactly, with `=`; nothing moves",
-        "error outside  `b` reaches 20 beyond the right of the screen",
+        "2a: meet the limit `width >= 5` exactly, with `=`; no frame changes",
+        "error outside  `b` extends 20 beyond the right of the screen",
         "on: 1 of 2 displays: 60x200",
         "accepted overlap: a, b \"they are meant to\"",
         "s: 3 errors, 0 warnings (5 views on 2 displays)",
@@ -567,7 +567,7 @@ fn a_screen_goes_to_json_and_back_and_is_used_as_either() {
         ("{\"screen\": \"a b\", \"statements\": []}", "`a b` is not a name"),
         (
             "{\"screen\": \"s\", \"statements\": [{\"view\": {\"name\": \"a\", \"block\": [{\"font\": 3}]}}]}",
-            "as a screen file:2",
+            "wrong.json as a screen file: 1 error",
         ),
         ("not json", "is not the JSON form of a screen"),
     ] {
@@ -904,7 +904,7 @@ fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
     write("own.toml", "[[display]]\nname = \"bridge\"\nsize = [0, 300]\n");
     let wrong = run(&["displays", "--displays", "own.toml"], at, 2);
     assert!(
-        wrong.contains("own.toml does not hold displays: line 1: a display's sides have to be within"),
+        wrong.contains("own.toml is not a file of displays: line 1: a display's sides have to be within"),
         "{wrong}"
     );
 }
@@ -950,9 +950,9 @@ fn displays_and_bands_are_compared() {
     )
     .unwrap();
     let bands = run(&["show", "bands", "page.vantic", "-d", "400x800", "-d", "900x800"], at, 0);
-    let narrow = "narrow: screen.width < 560, from shell.vantic, not adopted; holds on 400x800\n    in head { tall: height = 48 }\n";
+    let narrow = "narrow: screen.width < 560, from shell.vantic, not adopted; active on 400x800\n    in head { tall: height = 48 }\n";
     let wide =
-        "wide: screen.width >= 560, from shell.vantic; holds on 900x800\n    in head { tall: height = 70 }\n";
+        "wide: screen.width >= 560, from shell.vantic; active on 900x800\n    in head { tall: height = 70 }\n";
     assert!(bands.contains(narrow) && bands.contains(wide), "{bands}");
     let listed = json(&["show", "rules", "page.vantic", "head", "-d", "900x800", "--format", "json"], at, 0);
     let here: Vec<(&str, &str)> = listed["rules"]

@@ -135,7 +135,7 @@ fn what_cannot_be_mended_says_so_and_stays_as_it_is() {
     // A range upside down, coordinates and views that do not exist.
     let demo = root().join("demo");
     for (arguments, said) in [
-        (&["sweep", "departures.vantic", "--width", "900..300"][..], "upside down"),
+        (&["sweep", "departures.vantic", "--width", "900..300"][..], "is reversed or empty"),
         (&["sweep", "departures.vantic", "--width", "wide"], "320..1600"),
         (&["sweep", "departures.vantic", "--over", "colour=1..2"], "keyboard"),
         (&["sweep", "departures.vantic", "-o", "x.html"], ".png or .svg"),
@@ -282,7 +282,7 @@ fn claims_are_proven_or_refuted_by_the_least_display() {
         "proven `claim mark clear of menu by 20 for screen.width 640..1400`",
         "proven `claim header.height same for screen.width 320..1600`",
         // The menu begins at the width less 450: it is beyond the left edge up to 450.
-        "`menu` reaches 50 beyond the left of the screen",
+        "`menu` extends 50 beyond the left of the screen",
     ] {
         assert!(told.contains(part), "`{part}` is missing from {told}");
     }
@@ -448,7 +448,7 @@ fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), text);
     let told = less("board.*", &["--write"], 0);
     assert!(
-        told.starts_with("without board.*: 11 rules out; 0 others") && told.contains("wrote a.vantic"),
+        told.starts_with("without board.*: 11 rules removed; 0 others") && told.contains("wrote a.vantic"),
         "{told}"
     );
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic.old")).unwrap(), text);
@@ -512,7 +512,7 @@ fn what_is_odd_has_a_way_out_that_has_to_be_named() {
     );
     // All that is wrong is nothing; the note has to be named.
     let told = run(&[&at[..], &["--fix", "all"]].concat(), folder.path(), 0);
-    assert!(told.contains("no way out is left"), "{told}");
+    assert!(told.contains("no fix is left to apply"), "{told}");
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("b"));
     run(&[&at[..], &["--fix", "1a"]].concat(), folder.path(), 0);
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("a"));

@@ -230,12 +230,12 @@ fn what_cannot_stick_or_be_reached_is_told() {
         list(row, "scroll down"),
         [
             "error ambiguous: it is not said how far `list` can be scrolled: `list.content.height` can be anything from 0 up",
-            "warning outside: `list.row` reaches 300 beyond the bottom of what `list` scrolls"
+            "warning outside: `list.row` extends 300 beyond the bottom of what `list` scrolls"
         ]
     );
     assert_eq!(
         list(row, "scroll down; content.height = 460"),
-        ["warning outside: `list.row` reaches 40 beyond the bottom of what `list` scrolls"]
+        ["warning outside: `list.row` extends 40 beyond the bottom of what `list` scrolls"]
     );
     // A button on top of the last rows is clear of them only where the content goes on behind it.
     let rows = "repeat row 9 { height = 40 }; view call { apart; depth 1; pin right 10, bottom 10 to parent; size = 50 }";
