@@ -154,7 +154,7 @@ pub(crate) struct CheckArgs {
     #[arg(long, value_name = "FIXES", value_delimiter = ',', num_args = 1)]
     pub(crate) fix: Vec<String>,
     /// With --fix: show the edits, and write nothing.
-    #[arg(long, requires = "fix")]
+    #[arg(long, requires = "fix", conflicts_with_all = ["no_fixes", "room"])]
     pub(crate) preview: bool,
     /// Don't search for fixes.
     #[arg(long, conflicts_with = "fix")]

@@ -229,7 +229,13 @@ fn input_that_cannot_be_used_ends_with_2_and_a_clear_message() {
     }
     // A mistake is shown at its line, with what was meant.
     let said = run(&["check", "wrong.vantic"], folder.path(), 2);
-    for part in ["line   2:14   view a { lft = 3 }", "~~~", "wrong.vantic: 1 error", "did you mean `left`?", "1 error"] {
+    for part in [
+        "line   2:14   view a { lft = 3 }",
+        "~~~",
+        "wrong.vantic: 1 error",
+        "did you mean `left`?",
+        "1 error",
+    ] {
         assert!(said.contains(part), "`{part}` is missing from\n{said}");
     }
 }
@@ -951,8 +957,7 @@ fn displays_and_bands_are_compared() {
     .unwrap();
     let bands = run(&["show", "bands", "page.vantic", "-d", "400x800", "-d", "900x800"], at, 0);
     let narrow = "narrow: screen.width < 560, from shell.vantic, not adopted; active on 400x800\n    in head { tall: height = 48 }\n";
-    let wide =
-        "wide: screen.width >= 560, from shell.vantic; active on 900x800\n    in head { tall: height = 70 }\n";
+    let wide = "wide: screen.width >= 560, from shell.vantic; active on 900x800\n    in head { tall: height = 70 }\n";
     assert!(bands.contains(narrow) && bands.contains(wide), "{bands}");
     let listed = json(&["show", "rules", "page.vantic", "head", "-d", "900x800", "--format", "json"], at, 0);
     let here: Vec<(&str, &str)> = listed["rules"]

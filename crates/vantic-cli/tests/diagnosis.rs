@@ -85,10 +85,7 @@ fn ways_out_are_shown_made_and_can_be_taken_back() {
     let fixes = finding["fixes"].as_array().unwrap();
     assert!((1..=3).contains(&fixes.len()));
     let first = &fixes[0];
-    assert_eq!(
-        (first["name"].as_str(), first["text"].as_str()),
-        (Some("1a"), Some("remove `width = 300`"))
-    );
+    assert_eq!((first["name"].as_str(), first["text"].as_str()), (Some("1a"), Some("remove `width = 300`")));
     // Previewed, nothing is written.
     let shown = run(&all(&["--fix", "1a", "--preview"]), folder.path(), 0);
     assert!(

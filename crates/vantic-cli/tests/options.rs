@@ -146,11 +146,18 @@ fn options(command: &[&str]) -> Vec<String> {
         .collect()
 }
 
-/// What has no effect beside another by its nature: options that need others, and the two that say the same.
-fn may_be_alike(_command: &str, a: &str, b: &str) -> bool {
-    let both = |x: &str, y: &str| (a, b) == (x, y) || (a, b) == (y, x);
-    // A display that is named replaces those of the file and of the catalogue, by name.
-    both("display", "displays")
+/// Whether two options may show the same as one of them by their nature.
+fn may_be_alike(command: &str, a: &str, b: &str) -> bool {
+    let is = |of: &[&str]| of.contains(&a) || of.contains(&b);
+    match command {
+        // The table is there as soon as something is found; on this screen no fix is there to be applied.
+        "check" => is(&["table"]) || is(&["fix"]) && is(&["format"]),
+        // The views asked about have no text and no band; only the heading of the text output names the display.
+        "show" => is(&["format"]) && is(&["text-scale", "language", "state"]),
+        // What keeps a coordinate from being more or less does not read the text of the view.
+        "why" => is(&["more", "less"]) && is(&["measure", "longer"]),
+        _ => false,
+    }
 }
 
 #[test]
@@ -179,20 +186,15 @@ fn pairs(command: &[&str], rest: &[&str]) -> Vec<String> {
         "compare" => &["without"],
         _ => &[],
     };
-    let one_display = ["why", "sweep"].contains(&name)
-        || ["neighbours", "alternatives", "grouping"].contains(&command.last().unwrap());
+    let all = options(command);
+    let has_displays = all.iter().any(|option| option == "display");
     let run = |some: &[&str]| {
         let mut arguments: Vec<String> = command.iter().chain(rest).map(|&c| c.to_owned()).collect();
         let mut with: Vec<&str> = some.to_vec();
         with.extend(needs.iter().filter(|n| !some.contains(n)));
-        // A size of its own where no display is named: on the catalogue, some options change little.
-        if rest.len() > 0
-            && one_display
-            && !some.contains(&"display")
-            && !some.contains(&"displays")
-            && name != "sweep"
-        {
-            arguments.extend(["-d".to_owned(), "booth".to_owned(), "--displays".into(), "own.toml".into()]);
+        // One display of its own: on the catalogue, some options change little, and some need a size.
+        if has_displays {
+            arguments.extend(["-d".to_owned(), "320x480".to_owned()]);
         }
         for option in with {
             arguments.push(format!("--{option}"));
@@ -200,13 +202,9 @@ fn pairs(command: &[&str], rest: &[&str]) -> Vec<String> {
             if option == "band" {
                 arguments.extend(["--band".to_owned(), "wide".to_owned()]);
             }
-            if option == "insets" && !some.contains(&"display") {
-                arguments.extend(["-d".to_owned(), "320x480".to_owned()]);
-            }
         }
         seen(&arguments)
     };
-    let all = options(command);
     let alone: Vec<Seen> = all.iter().map(|option| run(&[option])).collect();
     let plain = run(&[]);
     let has_effect: Vec<bool> = alone.iter().map(|seen| *seen != plain).collect();

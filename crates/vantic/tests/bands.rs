@@ -144,9 +144,9 @@ fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
     assert!(contested.iter().all(|f| f.severity == Severity::Note && f.locations.len() == 2));
     let never = of(Code::Idle, &findings);
     assert!(
-        never
-            .iter()
-            .any(|f| f.message.contains("`never` is never active") && f.message.contains("screen.width < 600"))
+        never.iter().any(
+            |f| f.message.contains("`never` is never active") && f.message.contains("screen.width < 600")
+        )
     );
 }
 

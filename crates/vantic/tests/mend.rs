@@ -313,11 +313,7 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
         // Nothing says how far down it is.
         ("top >= head.bottom + 8", Code::Ambiguous, "meet the limit `top >= head.bottom + 8` exactly"),
         // Twice the top.
-        (
-            "top = head.bottom + 8; top = head.bottom + 20",
-            Code::Conflict,
-            "remove `top = head.bottom + 20`",
-        ),
+        ("top = head.bottom + 8; top = head.bottom + 20", Code::Conflict, "remove `top = head.bottom + 20`"),
         // Two wishes on one level.
         ("top = head.bottom + 8 ~ fit; bottom = foot.top - 8 ~ fit", Code::Tie, "~ polish"),
     ] {

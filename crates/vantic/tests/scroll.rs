@@ -169,7 +169,8 @@ fn what_is_larger_is_clipped_shown_or_scaled() {
             ),
             (
                 "note",
-                "`deck.note` extends 25 beyond the bottom of its parent `deck`; 100 px² is clipped".to_owned()
+                "`deck.note` extends 25 beyond the bottom of its parent `deck`; 100 px² is clipped"
+                    .to_owned()
             ),
         ]
     );
@@ -217,9 +218,7 @@ fn what_cannot_stick_or_be_reached_is_told() {
     assert_eq!(list(&sticking(""), "scroll down; column align stretch"), Vec::<String>::new());
     assert_eq!(
         list(&sticking("overhang clip;"), "scroll down; column align stretch"),
-        [
-            "note idle: `list.part.title` cannot stick to the top of `list`: `list.part` between them clips"
-        ]
+        ["note idle: `list.part.title` cannot stick to the top of `list`: `list.part` between them clips"]
     );
     assert_eq!(
         list(&sticking("").replace("height = 300", "height = 30"), "column align stretch"),

@@ -178,7 +178,8 @@ impl Reader {
         if let Some(&(_, which)) = MinMaxKind::SPELLINGS.iter().find(|(spelled, _)| *spelled == word) {
             let of: Vec<Expr> = arguments.iter().map(|a| self.scalar(a, owner)).collect::<Done<_>>()?;
             if which == MinMaxKind::Clamp && of.len() != 3 {
-                let help = "write the value, the minimum and the maximum: `clamp(40% of parent.width, 80, 200)`";
+                let help =
+                    "write the value, the minimum and the maximum: `clamp(40% of parent.width, 80, 200)`";
                 return Err(self.error_with_help(node_span(node), "`clamp` takes three", help));
             }
             return Ok(Value::One(pick(which, of)));
