@@ -984,7 +984,12 @@ fn displays_and_bands_are_compared() {
     // A mistake in the base is shown in the base.
     std::fs::write(at.join("shell.vantic"), "screen shell {\n    view head { tall: heigt = 3 }\n}").unwrap();
     let wrong = run(&["check", "page.vantic"], at, 2);
-    assert!(wrong.contains("shell.vantic:2:23") && wrong.contains("did you mean `height`?"), "{wrong}");
+    assert!(
+        wrong.contains("line   2:23")
+            && wrong.contains("(in shell.vantic)")
+            && wrong.contains("did you mean `height`?"),
+        "{wrong}"
+    );
     std::fs::write(at.join("shell.vantic"), "screen shell from \"page.vantic\" {}").unwrap();
     let circle = run(&["check", "page.vantic"], at, 2);
     assert!(

@@ -458,7 +458,7 @@ fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
     // What is not there, or has no rules any more, or does not go with the rest.
     for (what, more, says) in [
         ("bord", &[][..], "did you mean `board`?"),
-        ("board", &[][..], "has no rules to be taken out"),
+        ("board", &[][..], "has no rules to remove"),
         ("head", &["--band", "wide"][..], "cannot be used with"),
     ] {
         assert!(less(what, more, 2).contains(says), "{what}");
