@@ -152,10 +152,14 @@ fn may_be_alike(command: &str, a: &str, b: &str) -> bool {
     match command {
         // The table is there as soon as something is found; on this screen no fix is there to be applied.
         "check" => is(&["table"]) || is(&["fix"]) && is(&["format"]),
-        // The views asked about have no text and no band; only the heading of the text output names the display.
-        "show" => is(&["format"]) && is(&["text-scale", "language", "state"]),
-        // What keeps a coordinate from being more or less does not read the text of the view.
-        "why" => is(&["more", "less"]) && is(&["measure", "longer"]),
+        // Only the heading of the text output names the display, where what is asked does not depend on it.
+        "show" => is(&["format"]) && is(&["text-scale", "language", "state", "right-to-left"]),
+        // What keeps a coordinate from being more or less reads neither the text of the view nor, here, the insets. The
+        // next limit of a width is not found where the end is on the left.
+        "why" => {
+            is(&["more", "less"]) && is(&["measure", "longer", "insets"])
+                || is(&["insets"]) && is(&["right-to-left"])
+        }
         _ => false,
     }
 }

@@ -186,7 +186,7 @@ fn gave_way(screen: &Screen, placements: &[Placement]) -> String {
         }
         for m in p.missed.iter().filter(|m| matches!(m.rule, RuleRef::Written { .. })) {
             let (name, by, level) =
-                (m.rule.name(screen), number(m.by), m.rule.level(screen).unwrap_or("must"));
+                (m.rule.name(screen), number(m.by), m.rule.level(screen).unwrap_or("required"));
             out += &format!("{FAINT}gave way{FAINT:#}  {name} ({level}) by {by} on {}\n", p.display.name());
         }
     }

@@ -100,7 +100,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
             Some(file) => format!("{line} of {file}"),
             None => line,
         };
-        let (level, band) = (t.level.unwrap_or("must"), t.band.unwrap_or("always"));
+        let (level, band) = (t.level.unwrap_or("required"), t.band.unwrap_or("always"));
         let row =
             [&line, t.rule.as_str(), level, band].into_iter().chain(t.here).chain([t.sentence.as_str()]);
         rows.add_row(row);
