@@ -97,7 +97,7 @@ fn arranged(c: &mut Criterion) {
     }
 }
 
-/// A list of 10,000 rows through the library: placed anew, and by a plan that is kept solved while it is
+/// A list of 10,000 rows through the library: placed again, and by a plan that is kept solved while it is
 /// scrolled.
 fn library(c: &mut Criterion) {
     let tenth = |name: &str| format!("repeat {name} 1000 {{ height = 40 }}\n");
@@ -472,7 +472,7 @@ fn table() -> Option<String> {
     }
     let (live, by_hand) = (mean("library/live")?, mean("list/by_hand")?);
     rows.push((
-        "scrolling 10,000 rows through the library, with all it tells, to placing anew".into(),
+        "scrolling 10,000 rows through the library, with all it tells, to placing again".into(),
         ratio(live, mean("library/new")?),
         "-".into(),
     ));
@@ -488,8 +488,7 @@ fn table() -> Option<String> {
         "50 times".into(),
     ));
     rows.push((
-        "a way out that is offered, with all that was tried for it, to the check that it was tried with"
-            .into(),
+        "a fix that is offered, with all that was tried for it, to the check that it was tried with".into(),
         ratio(mean("matrix/fixes")? / FIXES as f64, mean("matrix/warm check")?),
         "1 time, and 0.5 by using the plan again".into(),
     ));

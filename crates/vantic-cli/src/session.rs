@@ -332,7 +332,7 @@ pub(crate) enum Defaults {
     All,
 }
 
-/// A file with displays of one's own, or the catalogue.
+/// A file with displays of your own, or the catalogue.
 pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
     let Some(path) = own else { return Ok(Displays::default()) };
     let shown = path.display();
@@ -354,7 +354,7 @@ pub(crate) fn one_of(args: &DisplayArgs, screen: &Screen) -> Result<Display> {
     Ok(all.swap_remove(0))
 }
 
-/// The same, where the file of one's own has been read.
+/// The same, where the user's file has been read.
 pub(crate) fn displays_of(
     known: &Displays,
     args: &DisplayArgs,

@@ -25,7 +25,7 @@ pub struct TextLine {
 }
 
 /// Measures text with the font that comes with the program; the same on every machine. A text is shaped once;
-/// after that only its lines are broken anew.
+/// after that only its lines are broken again.
 pub struct FontText {
     shards: [Mutex<Shard>; SHARDS],
 }

@@ -183,7 +183,7 @@ impl AffinePass {
         old_zero != zero || old_motion != motion
     }
 
-    /// Works out again what depends on slots that are defined anew; returns what changed.
+    /// Works out again what depends on slots that are redefined; returns what changed.
     /// `position` has the place in the order for each slot.
     pub(crate) fn follow(
         &mut self,
@@ -242,7 +242,7 @@ impl AffinePass {
         (zero, rates)
     }
 
-    /// Whether so many directions were met that it is better to begin anew.
+    /// Whether so many directions were met that it is better to start again.
     pub(crate) fn is_worn(&self) -> bool {
         self.directions.len() > 1000 + self.zeros.len()
     }

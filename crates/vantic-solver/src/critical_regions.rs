@@ -100,7 +100,7 @@ impl CriticalRegions {
         self.followed = false;
     }
 
-    /// Everything is to be worked out anew.
+    /// Everything is to be computed again.
     pub(crate) fn start_over(&mut self) {
         self.forget();
         self.behind = false;
@@ -262,7 +262,7 @@ impl CriticalRegions {
         let inputs = self.inputs_now(&search.values);
         let params = search.rows.params;
         let fits = |other: &Region| {
-            // All else has to be as it was.
+            // All else has to be unchanged.
             let as_it_was = |p: u32| {
                 search.values[p as usize] == other.pass.parameter(p) || self.inputs.binary_search(&p).is_ok()
             };

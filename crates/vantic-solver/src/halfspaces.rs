@@ -79,7 +79,7 @@ impl HalfSpaces {
         wrong.map(|h| h.row).collect()
     }
 
-    /// Whether so many directions were met that it is better to begin anew.
+    /// Whether so many directions were met that it is better to start again.
     pub(crate) fn is_worn(&self) -> bool {
         self.directions.len() > 1000 + 2 * self.all.len()
     }

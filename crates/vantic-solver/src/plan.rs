@@ -129,7 +129,7 @@ impl Plan {
     /// Solves for these parameters.
     ///
     /// # Errors
-    /// A wrong number of parameters, or one that is not finite. The plan stays as it was.
+    /// A wrong number of parameters, or one that is not finite. The plan is unchanged.
     pub fn solve(&mut self, params: &[f64]) -> Result<Status, ProblemError> {
         let count = self.search.rows.params as usize;
         if params.len() != count {

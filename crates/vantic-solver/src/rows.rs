@@ -184,7 +184,7 @@ impl Rows {
         }
     }
 
-    /// A rule written anew in the place of an older version.
+    /// A rule rewritten in the place of an older version.
     pub(crate) fn store_rule_again(
         &mut self,
         number: u32,
@@ -200,7 +200,7 @@ impl Rows {
         index
     }
 
-    /// A stored rule as it was written.
+    /// A stored rule in its written form.
     pub(crate) fn rule(&self, row: usize) -> (Linear, Relation, Level, f64) {
         let (stored, (slots, coefficients)) = (&self.stored[row], self.terms(Row(row as u32)));
         let mut expr = Linear::default().plus(stored.constant);

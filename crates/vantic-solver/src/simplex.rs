@@ -59,7 +59,7 @@ pub(crate) struct Search {
     ahead: bool,
     /// How many rows were made to pull since the last start.
     pub(crate) steps: usize,
-    /// Since they were last looked at: the variables that were defined anew, and the rows of which
+    /// Since they were last looked at: the variables that were redefined, and the rows of which
     /// the sides that would be wrong may have changed.
     pub(crate) redefined: Vec<u32>,
     pub(crate) touched: Vec<Row>,
@@ -237,7 +237,7 @@ impl Search {
                 let open = state.pivot(rows, leaving, row, scratch).ok_or(GaveUp)?;
                 state.set_side(rows, row, 0);
                 state.set_pull(row, pull.scaled(-1.0));
-                // What is known may read what is not known yet, now that it is defined anew.
+                // What is known may read what is not known yet, now that it is redefined.
                 for &slot in open.iter().filter(|&&s| self.known[s as usize]).collect::<Vec<_>>() {
                     let reads: Vec<u32> = self.state.basis.reads(&self.rows, slot).map(|r| r.0).collect();
                     for read in reads {

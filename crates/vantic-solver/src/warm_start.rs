@@ -10,7 +10,7 @@ impl Plan {
     /// costs little. From then on it is a plan of that problem, its ids and what it watches included.
     ///
     /// `false` where the problems differ in more than rules, variables were removed, or nothing is solved
-    /// yet: the plan stays as it was.
+    /// yet: the plan is unchanged.
     pub fn reuse_for(&mut self, problem: &Problem) -> bool {
         let rows = &self.search.rows;
         let settled = rows.settle_rows().iter().map(|&row| row as usize);

@@ -277,7 +277,7 @@ const WIDE_AS_TALL: &str = "screen quay {
 proptest! {
     #![proptest_config(vantic_testkit::cases(24))]
 
-    /// A plan that is kept solved agrees with one that is solved anew, whatever came before: sizes, directions, text
+    /// A plan that is kept solved agrees with one that is solved again, whatever came before: sizes, directions, text
     /// scales and how far lists are scrolled.
     #[test]
     fn a_live_plan_agrees_with_a_new_one(

@@ -222,7 +222,7 @@ impl Display {
         Self { touch, ..self }
     }
 
-    /// The same display turned by a quarter, its insets turned with it (the top comes to the left).
+    /// The same display rotated by 90 degrees, its insets turned with it (the top comes to the left).
     pub fn turned(self) -> Self {
         let Insets { left, top, right, bottom } = self.insets;
         let insets = Insets { left: top, top: right, right: bottom, bottom: left };

@@ -56,7 +56,7 @@ codes! {
     Missed = "missed",
     /// A nested view's edge tied to a bare number.
     Bare = "bare",
-    /// A rule that says otherwise than those of all views like its own.
+    /// A rule that differs from those of all similar views.
     Odd = "odd",
     /// Something written that decides nothing.
     Idle = "idle",

@@ -174,7 +174,7 @@ impl Plan {
 type VariantKey = (Vec<bool>, Direction);
 
 /// A plan kept solved: each display is placed from what was solved before, so that a resize, or a screen that
-/// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved anew where the rules
+/// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6, and is solved again where the rules
 /// hold `max`, `min` or `clamp`, or an arrangement comes down to them.
 pub struct Live<'a> {
     plan: &'a Plan,

@@ -1,4 +1,4 @@
-//! A rule that says otherwise than the same rule of every view like its own.
+//! A rule that differs from the same rule of every similar view.
 
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
@@ -15,7 +15,7 @@ const MAX_TOLD: usize = 20;
 type About = (Option<ViewId>, String, String);
 
 /// Among at least four siblings, or children of one name in siblings, that rule the same coordinate, the one
-/// that ties it to something else than all others. The first one is let be: others often follow it.
+/// that ties it to something else than all others. The first one is left alone: others often follow it.
 pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<About, Vec<(ViewId, RuleId, String)>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {

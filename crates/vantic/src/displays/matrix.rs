@@ -168,7 +168,7 @@ fn spoken(display: Display, name: &str, screen: &Screen) -> Result<Display, Matr
 pub(crate) fn with_full_name(display: Display, screen: &Screen) -> Display {
     let mut parts = display.name().split(',').map(str::trim);
     let base = parts.next().unwrap_or_default().to_owned();
-    // What is reported of the device itself stays; the rest is reported anew.
+    // What is reported of the device itself stays; the rest is reported again.
     let device = parts.filter(|p| DEVICE_PARTS.iter().any(|word| p.starts_with(word))).map(str::to_owned);
     let parts: Vec<String> =
         std::iter::once(base).chain(device).chain(variations(&display, screen)).collect();

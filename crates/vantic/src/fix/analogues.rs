@@ -1,4 +1,4 @@
-//! What views like one another say of the same thing, and a rule that says otherwise.
+//! Rules of similar views for the same coordinate, and the one rule that differs.
 
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Statement;
@@ -109,7 +109,7 @@ impl FixContext<'_> {
         let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
         ideas.extend(other.filter_map(|(text, w)| {
             let alone = if *w < 2.0 { 0.5 } else { 1.0 };
-            // Where many tie it to the same with another number, and hardly one says otherwise, nothing is
+            // Where many tie it to the same with another number, and hardly one differs, nothing is
             // likelier.
             let same = place_read(text).is_some() && place_read(text) == place_read(statement.unlabelled());
             let agreed = if same && *w >= 4.0 && w / total > 0.8 { 1.2 } else { 1.0 };

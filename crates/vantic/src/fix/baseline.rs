@@ -1,4 +1,4 @@
-//! The screen as it was checked, solved on the displays on which trials begin, so that each trial solves only
+//! The checked screen, solved on the displays on which trials begin, so that each trial solves only
 //! what its change has to do with.
 
 use std::collections::HashMap;

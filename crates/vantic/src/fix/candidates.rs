@@ -170,7 +170,7 @@ impl FixContext<'_> {
         ideas
     }
 
-    /// What relatives say, for the one that says otherwise.
+    /// The rule of related views, for the one that differs.
     fn as_others_say(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         for part in &finding.rule_refs {

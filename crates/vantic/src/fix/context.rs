@@ -23,7 +23,7 @@ pub struct Fixes<'a> {
     pub files: &'a Assembled,
     /// Where its rules stand.
     pub map: &'a SourceMap,
-    /// The screen that it holds, as it was checked.
+    /// The screen that it holds, in the version that was checked.
     pub plan: &'a Plan,
     /// What measures its texts.
     pub measure: &'a dyn Measure,

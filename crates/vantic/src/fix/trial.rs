@@ -17,7 +17,7 @@ use vantic_core::words::number;
 /// A view moves where an edge or size changes by more than this, in logical pixels.
 const MOVES: f64 = 0.5;
 
-/// A finding that has become worse by no more than this, in logical pixels, is as it was.
+/// A finding that has become worse by no more than this, in logical pixels, counts as unchanged.
 const WORSE: f64 = 0.5;
 
 /// What findings are reported apart by: rules are not, since their numbers change with a line.

@@ -244,7 +244,7 @@ pub(crate) fn never_clear(
 }
 
 /// How much of what is scrolled cannot be seen beside what is fixed, at best, along one axis. What is
-/// scrolled is told as it is at offset 0. What is larger than the space beside it is looked at part by part.
+/// scrolled is reported for offset 0. What is larger than the space beside it is looked at part by part.
 fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
     let size = below.1 - below.0;
     let rooms = [(port.0, above.0), (above.1, port.1)];
@@ -296,7 +296,7 @@ pub(crate) fn overlaps(
         let parent = family.checked_sub(1).and_then(|p| screen.view_at(p));
         let content_box = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
         let parent = parent.map_or(Some(placement.screen_frame()), |p| placement.frame(p));
-        // A backdrop has leave: a view that covers its parent and is painted before the others.
+        // A backdrop is excepted: a view that covers its parent and is painted before the others.
         let covers =
             |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= VISIBILITY_TOLERANCE);
         let is_backdrop =

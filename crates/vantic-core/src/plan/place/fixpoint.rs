@@ -132,7 +132,7 @@ impl WarmStart {
     }
 }
 
-/// Lists that are used again, so that nothing is allocated where all stays as it was.
+/// Lists that are used again, so that nothing is allocated where all is unchanged.
 #[derive(Debug, Default)]
 struct Scratch {
     params: Vec<f64>,

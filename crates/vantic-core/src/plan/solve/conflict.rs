@@ -157,7 +157,7 @@ impl AlternativeSearch<'_> {
         let mut seed = Musts::new();
         loop {
             let Some(choice) = Part::new(self, &seed).holds() else { return Some(seed) };
-            // What the seed says nothing of is as it was placed.
+            // Coordinates that the seed does not mention are where they were placed.
             let picks = &self.compiled.picks;
             let as_placed =
                 std::iter::zip(picks, choice).map(|(p, chosen)| chosen.or(Some(self.argument(p))));
