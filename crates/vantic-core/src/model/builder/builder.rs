@@ -1,11 +1,9 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
 use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS};
-use crate::model::acceptance::Acceptance;
 use crate::model::arrangement::{Share, Space};
 use crate::model::band::{Band, Change, Value};
 use crate::model::build_error::{BuildError, BuildErrors};
-use crate::model::code::Code;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
@@ -720,27 +718,6 @@ impl ScreenBuilder {
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }
-    }
-
-    /// Accepts a finding on purpose.
-    ///
-    /// # Errors
-    /// An unknown code.
-    pub fn add_acceptance(
-        &mut self,
-        code: &str,
-        names: Vec<String>,
-        reason: String,
-    ) -> Result<(), BuildError> {
-        if Code::find(code).is_none() {
-            let known = Code::ALL.map(|c| c.name()).join(", ");
-            return Err(BuildError::Code { code: code.into(), known });
-        }
-        for words in names.iter().chain([&reason]) {
-            check_words("accept", words)?;
-        }
-        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason, is_inherited: false });
-        Ok(())
     }
 }
 

@@ -1,18 +1,20 @@
-//! What is said of a screen besides its views and rules: states, a drawn size, languages, expectations,
-//! claims.
+//! The parts of a screen besides its views and rules: states, a drawn size, languages, expectations, claims,
+//! acceptances.
 
 use crate::limits::{MAX_BANDS, MAX_NUMBER};
+use crate::model::acceptance::Acceptance;
 use crate::model::band::Band;
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
 use crate::model::claim::{Claim, Claimed};
+use crate::model::code::Code;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
 use crate::model::state::State;
-use crate::model::validate::check_name;
+use crate::model::validate::{check_name, check_words};
 
 impl ScreenBuilder {
     /// Claims that something is so over a whole range of displays.
@@ -121,5 +123,26 @@ impl ScreenBuilder {
     /// As for [`Screen::with_expectation`].
     pub fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
         self.screen.add_expectation(expectation)
+    }
+
+    /// Accepts a finding on purpose.
+    ///
+    /// # Errors
+    /// An unknown code.
+    pub fn add_acceptance(
+        &mut self,
+        code: &str,
+        names: Vec<String>,
+        reason: String,
+    ) -> Result<(), BuildError> {
+        if Code::find(code).is_none() {
+            let known = Code::ALL.map(|c| c.name()).join(", ");
+            return Err(BuildError::Code { code: code.into(), known });
+        }
+        for words in names.iter().chain([&reason]) {
+            check_words("accept", words)?;
+        }
+        self.screen.acceptances.push(Acceptance { code: code.into(), names, reason, is_inherited: false });
+        Ok(())
     }
 }
