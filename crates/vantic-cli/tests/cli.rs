@@ -993,7 +993,7 @@ fn displays_and_bands_are_compared() {
     std::fs::write(at.join("shell.vantic"), "screen shell from \"page.vantic\" {}").unwrap();
     let circle = run(&["check", "page.vantic"], at, 2);
     assert!(
-        circle.contains("`page.vantic` is based on itself") && circle.contains("shell.vantic:1:19"),
+        circle.contains("`page.vantic` is based on itself") && circle.contains("line   1:19"),
         "{circle}"
     );
     // Scaled screens are reported in their units and in those of the display.

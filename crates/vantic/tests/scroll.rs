@@ -180,7 +180,7 @@ fn what_is_larger_is_clipped_shown_or_scaled() {
     );
     assert_eq!(
         told("overhang scale", false),
-        [("note", "`deck` paints what it holds at 80% of its size, so that it fits".to_owned())]
+        [("note", "`deck` scales its content to 80% so that it fits".to_owned())]
     );
     let plan = holding("overhang scale");
     let placed = plan.place(&display(400.0, 300.0, false), &EvenText).unwrap();
@@ -222,13 +222,13 @@ fn what_cannot_stick_or_be_reached_is_told() {
     );
     assert_eq!(
         list(&sticking("").replace("height = 300", "height = 30"), "column align stretch"),
-        ["note idle: `list.part.title` sticks to no top: no view around it scrolls that way"]
+        ["note idle: `list.part.title` cannot stick to a top: no parent of it scrolls that way"]
     );
     let row = "view row { pin left, right to parent; top = parent.content.top; height = 500 }";
     assert_eq!(
         list(row, "scroll down"),
         [
-            "error ambiguous: it is not said how far `list` can be scrolled: `list.content.height` can be anything from 0 up",
+            "error ambiguous: `list` has no scroll extent: `list.content.height` can be anything from 0 up",
             "warning outside: `list.row` extends 300 beyond the bottom of what `list` scrolls"
         ]
     );

@@ -84,7 +84,7 @@ pub enum BuildError {
         rule: String,
     },
     /// Words with a zero character in them.
-    #[error("`{name}`: words cannot hold a zero character; take it out")]
+    #[error("`{name}`: words cannot hold a zero character; remove it")]
     ZeroCharacter {
         /// What the words are of.
         name: String,

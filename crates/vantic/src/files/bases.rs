@@ -74,7 +74,7 @@ impl Assembled {
                         all.text[first.clone()].find("screen").map_or(first.start, |at| first.start + at);
                     let error =
                         error.related(head..head + "screen".len(), "this is the file it comes back to");
-                    Some(error.help("take one of the two `from` out"))
+                    Some(error.help("remove one of the two `from`"))
                 }
                 Ok(_) if all.files.len() > MAX_BASES => Some(SourceError::new(
                     span,
