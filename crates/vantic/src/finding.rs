@@ -98,7 +98,7 @@ pub struct Finding {
     #[serde(skip)]
     pub varies: bool,
     /// The parts that it is about, and where they are placed; only a file has parts, so that what reads it
-    /// ([`crate::SourceMap::parts_of`]) fills this in.
+    /// ([`crate::resolve::SourceMap::parts_of`]) fills this in.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub placed: Vec<PlacedPart>,
     /// What is wrong, in plain words.

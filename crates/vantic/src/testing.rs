@@ -37,14 +37,15 @@ impl std::fmt::Debug for ExpectationFailure {
     }
 }
 
-/// Whether a screen file comes out as it expects itself: as a test, two lines of an application's own `cargo
-/// test`.
+/// Checks the expectations of a screen file: two lines of an application's own `cargo test`.
 ///
 /// ```
-/// # fn a_test() -> Result<(), vantic::ExpectationFailure> {
-/// vantic::expected(r#"screen quay { view a { left = 0; top = 0; size = 8 }; expect on "390x844" { a = (0, 0, 8, 8) } }"#, &vantic::PlainText)
-/// # }
-/// # a_test().unwrap();
+/// let quay = r#"screen quay {
+///     view a { left = 0; top = 0; size = 8 }
+///     expect on "390x844" { a = (0, 0, 8, 8) }
+/// }"#;
+/// vantic::testing::assert_expectations(quay, &vantic::PlainText)?;
+/// # Ok::<(), vantic::testing::ExpectationFailure>(())
 /// ```
 ///
 /// # Errors
@@ -57,10 +58,10 @@ pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), Expe
 }
 
 /// The same of a screen that is at hand: built in Rust, or read with the files that it is based on
-/// ([`crate::Assembled`]).
+/// ([`crate::files::Assembled`]).
 ///
 /// # Errors
-/// As for [`expected`].
+/// As for [`assert_expectations`].
 pub fn assert_screen_expectations(screen: Screen, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
     let plan = Plan::new(screen)?;
     let screen = plan.screen();

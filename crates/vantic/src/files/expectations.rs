@@ -84,7 +84,7 @@ pub fn with_expectations(mut screen: Screen, file: &str) -> Result<Screen, Expec
     Ok(screen)
 }
 
-/// All frames as a file of expectations, in TOML, for [`Screen::with_expectations`].
+/// All frames as a file of expectations, in TOML, for [`with_expectations`].
 pub fn to_expectations(placement: &Placement, screen: &Screen) -> String {
     use std::fmt::Write as _;
     let quoted = |words: &str| toml::Value::String(words.to_owned()).to_string();

@@ -16,7 +16,7 @@ pub struct Neighbour {
     pub rule: String,
 }
 
-/// How near to a guide an edge is, in logical pixels, for which [`Placement::neighbours`] suggests it.
+/// How near to a guide an edge is, in logical pixels, for which [`neighbours`] suggests it.
 pub const NEAR_GUIDE: f64 = 24.0;
 
 /// How a view can be tied to what is around it.

@@ -36,7 +36,7 @@ pub struct Sweep {
 /// Examines a screen over a range, all else as it is on a display.
 ///
 /// # Errors
-/// A range that is empty or upside down, ends with which there is no display, more than [`MAX_BORDERS`]
+/// A range that is empty or reversed, ends with which there is no display, more than [`crate::sweep::MAX_BORDERS`]
 /// borders.
 pub fn sweep(
     plan: &Plan,
