@@ -157,7 +157,7 @@ impl Plan {
         }
     }
 
-    /// How many regions are known: the present one, and those remembered (at most [`MAX_REGIONS`]).
+    /// How many regions are known: the present one, and those remembered (at most [`crate::MAX_REGIONS`]).
     pub fn regions_seen(&self) -> usize {
         usize::from(self.started) + self.critical_regions.others.len()
     }

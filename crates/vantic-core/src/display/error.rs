@@ -6,7 +6,7 @@ use crate::limits::MAX_NUMBER;
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 #[non_exhaustive]
 pub enum DisplayError {
-    /// A side is not within 1 to [`MAX_DISPLAY_SIDE`].
+    /// A side is not within 1 to [`crate::display::MAX_DISPLAY_SIDE`].
     #[error("a display's sides have to be within 1 and 1000000 logical pixels, not {width} x {height}")]
     Side {
         /// The width that was given.

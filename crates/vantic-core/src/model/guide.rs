@@ -20,7 +20,7 @@ pub enum Guide {
     /// A line without thickness.
     Mark(Mark),
     /// What its parent scrolls: as large as rules say, and moved by how far the parent is scrolled. Only
-    /// [`crate::ScreenBuilder::scroll`] makes one.
+    /// [`crate::model::ScreenBuilder::scroll`] makes one.
     ContentBox,
 }
 

@@ -120,7 +120,7 @@ impl ScreenBuilder {
     /// Adds what is expected to come out on a display.
     ///
     /// # Errors
-    /// As for [`Screen::with_expectation`].
+    /// As for [`crate::model::Screen::with_expectation`].
     pub fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
         self.screen.add_expectation(expectation)
     }
