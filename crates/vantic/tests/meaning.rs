@@ -7,7 +7,7 @@ use vantic::display::{CATALOGUE, Display, Insets};
 use vantic::geometry::Direction;
 use vantic::model::{
     BuildError, Code, Condition, Coordinate, Coordinates, Order, Property, Relation, SCREEN, Screen,
-    ScreenBuilder, Setting, Side, ViewId, max, min, ratio,
+    ScreenBuilder, Setting, Side, max, min, ratio,
 };
 use vantic::plan::Plan;
 use vantic::resolve::read;
@@ -495,7 +495,7 @@ fn what_a_builder_refuses_it_names() {
     last.view("only");
     let screen = last.finish().unwrap();
     assert!(screen.view(foreign).is_none() && screen.path(foreign).is_empty());
-    assert!(screen.relation_text(&large_relation(foreign), Some(foreign)).contains("left"));
+    assert!(screen.relation_text(&large_relation(), Some(foreign)).contains("left"));
     let placement = Plan::new(screen).unwrap().place(&Display::new(9.0, 9.0).unwrap(), &PlainText).unwrap();
     assert!(
         placement.frame(foreign).is_none()
@@ -505,11 +505,9 @@ fn what_a_builder_refuses_it_names() {
 }
 
 /// A relation of a screen with many views, which speaks of one of them and its neighbour.
-fn large_relation(view: ViewId) -> Relation {
+fn large_relation() -> Relation {
     let mut large = ScreenBuilder::new("large");
-    (0..9).for_each(|i| {
-        large.view(&format!("v{i}"));
-    });
+    let view = (0..9).map(|i| large.view(&format!("v{i}"))).last().unwrap();
     large.rule(view, view.left().equals(view.prev().right()));
     large.finish().unwrap().rules().next().unwrap().1.relations()[0].clone()
 }
