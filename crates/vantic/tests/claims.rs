@@ -269,16 +269,16 @@ fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
     assert!(!less.findings.iter().any(|f| f.code == Code::Idle));
     let shelf = plan.screen().find("shelf").unwrap();
     let placement = &report.placements[0];
-    let left = free_space(&placement, plan.screen(), Some(shelf)).unwrap();
+    let left = free_space(placement, plan.screen(), Some(shelf)).unwrap();
     let told = left.map(|(room, view)| (room, plan.screen().path(view)));
     // The shelf is 280 wide: the box ends 4 + 20 + 8 + 20 from its left, and 2 above its bottom.
     let by_hand = [(4.0, "shelf.crate"), (6.0, "shelf.crate"), (228.0, "shelf.box"), (2.0, "shelf.box")];
     assert_eq!(told, by_hand.map(|(room, path)| (room, path.to_owned())));
-    let outer = free_space(&placement, plan.screen(), None).unwrap().map(|(room, _)| room);
+    let outer = free_space(placement, plan.screen(), None).unwrap().map(|(room, _)| room);
     assert_eq!(outer, [10.0, 5.0, 10.0, 335.0]);
     // How far two views are apart, and where the middle of one is from that of the other.
     let (a, b) = (plan.screen().find("shelf.crate").unwrap(), plan.screen().find("shelf.box").unwrap());
-    let apart = distances(&placement, plan.screen(), a, Some(b)).unwrap();
+    let apart = distances(placement, plan.screen(), a, Some(b)).unwrap();
     assert_eq!((apart.apart.0, apart.middles), (8.0, (-28.0, -32.0)));
-    assert_eq!(distances(&placement, plan.screen(), a, None).unwrap().inside, [4.0, 6.0, 256.0, 34.0]);
+    assert_eq!(distances(placement, plan.screen(), a, None).unwrap().inside, [4.0, 6.0, 256.0, 34.0]);
 }

@@ -115,7 +115,7 @@ struct Reader {
 
 impl Reader {
     /// A path from the crate's root; `None` for one that leads out of the crate.
-    fn from_root(&self, path: &[String]) -> Option<Vec<String>> {
+    fn seen_from_root(&self, path: &[String]) -> Option<Vec<String>> {
         let (first, rest) = path.split_first()?;
         let mut from = match first.as_str() {
             "crate" => Vec::new(),
@@ -155,7 +155,7 @@ impl Reader {
             path.push(name);
         }
         let alias = if alias == "self" { path.last().cloned().unwrap_or_default() } else { alias };
-        if let Some(from) = self.from_root(&path) {
+        if let Some(from) = self.seen_from_root(&path) {
             // What is re-exported is not used by that.
             if is_inside {
                 self.file.paths.insert(from.clone());
@@ -176,7 +176,7 @@ impl<'ast> Visit<'ast> for Reader {
     fn visit_path(&mut self, path: &'ast syn::Path) {
         let segments: Vec<String> = path.segments.iter().map(|s| s.ident.to_string()).collect();
         if segments.len() > 1
-            && let Some(from) = self.from_root(&segments)
+            && let Some(from) = self.seen_from_root(&segments)
         {
             self.file.paths.insert(from);
         }
