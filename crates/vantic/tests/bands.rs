@@ -362,10 +362,7 @@ fn the_matrix_has_every_combination_once_and_says_what_its_findings_have_in_comm
     assert_eq!(names.len(), displays.len());
     for display in &displays {
         let again = Displays::default().find(display.name(), screen).unwrap();
-        assert_eq!(
-            (again.name(), variations(&again, screen)),
-            (display.name(), variations(&display, screen))
-        );
+        assert_eq!((again.name(), variations(&again, screen)), (display.name(), variations(display, screen)));
         let placed = |display| plan.place(display, &PlainText).unwrap().frames;
         assert_eq!(placed(&again), placed(display));
     }

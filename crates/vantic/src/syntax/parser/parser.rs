@@ -669,6 +669,11 @@ impl Parser<'_> {
     }
 }
 
+/// Whether a number, a coordinate or a pair may begin with this.
+pub(crate) fn begins_value(kind: Kind) -> bool {
+    matches!(kind, Kind::Word | Kind::Number | Kind::Open | Kind::Minus)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -750,9 +755,4 @@ mod tests {
             }
         }
     }
-}
-
-/// Whether a number, a coordinate or a pair may begin with this.
-pub(crate) fn begins_value(kind: Kind) -> bool {
-    matches!(kind, Kind::Word | Kind::Number | Kind::Open | Kind::Minus)
 }
