@@ -6,7 +6,7 @@ use std::path::Path;
 use std::process::Command;
 use std::sync::Mutex;
 
-/// A screen on which every option makes a difference.
+/// A screen on which most options make a difference.
 const KIOSK: &str = r#"// a ticket kiosk at a funicular
 screen kiosk {
     ladder fit > polish

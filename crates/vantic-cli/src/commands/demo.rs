@@ -35,23 +35,16 @@ shipped!(
     "faults/overlap.vantic",
 );
 
-/// The screen that is shown clean, the others that are, the one that is shown with a fault, and the display
-/// for it.
+/// The screen that is shown clean on every display; of the others, one line each.
 const CLEAN: &str = "departures.vantic";
-
-const OTHERS: [&str; 6] = [
-    "boarding_pass.vantic",
-    "muster_list.vantic",
-    "quay_kiosk.vantic",
-    "quay_wall.vantic",
-    "sailings.vantic",
-    "booking.vantic",
-];
 
 /// The screen of which a page for a review is written, and the page.
 const PAGE_OF: &str = "booking.vantic";
 
 const PAGE: &str = "booking.html";
+
+/// The folder of the screens with a fault; the one that is shown, and the display for it.
+const FAULTS: &str = "faults/";
 
 const FAULTY: &str = "faults/overlap.vantic";
 
@@ -59,7 +52,7 @@ const FAULTY_ON: &str = "handset-small";
 
 pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let folder = args.out.as_path();
-    std::fs::create_dir_all(folder.join("faults"))
+    std::fs::create_dir_all(folder.join(FAULTS))
         .with_context(|| format!("the folder {} could not be made", folder.display()))?;
     for (name, text) in SCREENS {
         write_whole(&folder.join(name), text.as_bytes())?;
@@ -79,7 +72,8 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     };
     out.push('\n');
     out += &line(summary(&clean, &report), "departures.png");
-    for name in OTHERS {
+    let others = SCREENS.iter().map(|s| s.0).filter(|name| *name != CLEAN && !name.starts_with(FAULTS));
+    for name in others {
         let other = shipped(name)?;
         let screen = other.plan.screen();
         // In every language and state that it has.
