@@ -1,6 +1,6 @@
 //! Pictures and measured text: read back with a general SVG reader.
 
-#[path = "../../vantic/tests/random/mod.rs"]
+#[path = "../../vantic/tests/all/random/mod.rs"]
 mod random;
 
 use proptest::prelude::*;
@@ -210,7 +210,7 @@ fn text_is_measured_as_it_is_shaped() {
 }
 
 proptest! {
-    #![proptest_config(vantic_testkit::cases(40))]
+    #![proptest_config(vantic_testkit::cases(16))]
 
     /// Whatever the screen, a picture can be read back, names its views and keeps to its edges.
     #[test]

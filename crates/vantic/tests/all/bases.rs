@@ -10,12 +10,12 @@ use vantic::syntax::SourceErrors;
 use vantic::text::EvenText;
 
 const FILES: [&str; 6] = [
-    include_str!("../../../demo/departures.vantic"),
-    include_str!("../../../demo/muster_list.vantic"),
-    include_str!("../../../demo/quay_kiosk.vantic"),
-    include_str!("../../../demo/quay_wall.vantic"),
-    include_str!("../../../demo/sailings.vantic"),
-    include_str!("../../../cases/screens/booking.vantic"),
+    include_str!("../../../../demo/departures.vantic"),
+    include_str!("../../../../demo/muster_list.vantic"),
+    include_str!("../../../../demo/quay_kiosk.vantic"),
+    include_str!("../../../../demo/quay_wall.vantic"),
+    include_str!("../../../../demo/sailings.vantic"),
+    include_str!("../../../../cases/screens/booking.vantic"),
 ];
 
 /// Files by name, the first of which is the screen's own.

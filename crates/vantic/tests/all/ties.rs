@@ -68,7 +68,7 @@ proptest! {
 
 #[test]
 fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
-    let text = include_str!("../../../cases/screens/notices.vantic");
+    let text = include_str!("../../../../cases/screens/notices.vantic");
     for (direction, side, word) in
         [(Direction::LeftToRight, Side::Left, "after"), (Direction::RightToLeft, Side::Right, "after")]
     {

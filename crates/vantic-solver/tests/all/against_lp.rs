@@ -1,6 +1,6 @@
 //! The solver against a general linear-programming package that is given the same stages one
 //! after another, on random screens made to have ties, broken required rules, knots, chains of degenerate
-//! rules and free coordinates. `PROPTEST_CASES=3000 cargo test --release --test against_lp --
+//! rules and free coordinates. `PROPTEST_CASES=3000 cargo test --release --test all against_lp --
 //! --nocapture` tries thousands and says how many of each it met.
 
 use microlp::{ComparisonOp, LinearExpr, OptimizationDirection, Problem as Lp, Variable};

@@ -1,7 +1,6 @@
 //! The JSON form: nothing is lost on the way there and back, and nothing else gets in.
 
-mod random;
-
+use crate::random;
 use proptest::prelude::*;
 use std::path::{Path, PathBuf};
 use vantic::json::{Form, FormError};

@@ -1,8 +1,7 @@
 //! Claims: what is proven holds wherever one looks, and what breaks one does so there and nowhere before.
 
 #[allow(dead_code)]
-mod random;
-
+use crate::random;
 use proptest::prelude::*;
 use vantic::check::check;
 use vantic::display::Display;

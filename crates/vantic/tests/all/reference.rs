@@ -9,7 +9,7 @@ use vantic::resolve::read;
 use vantic::text::EvenText;
 use vantic::words::number;
 
-const REFERENCE: &str = include_str!("../../../docs/language.md");
+const REFERENCE: &str = include_str!("../../../../docs/language.md");
 
 /// The screens of the reference, each with the lines of the table behind it.
 fn examples() -> Vec<(String, Vec<Vec<String>>)> {

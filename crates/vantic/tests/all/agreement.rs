@@ -2,10 +2,8 @@
 //! the solver: every rule worked out from the frames alone, every overlap and overhang by
 //! comparing all pairs.
 
-mod random;
-
+use crate::random::{displays, plain_screens, screens};
 use proptest::prelude::*;
-use random::{displays, plain_screens, screens};
 use std::collections::BTreeSet;
 use vantic::check::{Report, check};
 use vantic::display::Display;

@@ -1,8 +1,7 @@
 //! Fixes: each that is offered fixes what it is offered for, and edits only what it says.
 
 #[allow(dead_code)]
-mod random;
-
+use crate::random;
 use proptest::prelude::*;
 use vantic::check::{CheckOptions, Report, check};
 use vantic::display::Display;

@@ -1,8 +1,7 @@
 //! Ranges of displays: what is said of them is what checks say of displays in them, one by one.
 
 #[allow(dead_code)]
-mod random;
-
+use crate::random;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use vantic::check::check;

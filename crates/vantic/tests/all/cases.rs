@@ -1,9 +1,6 @@
 //! Every case file, through the library.
 
-#[path = "../../../tests/support/case.rs"]
-mod case;
-
-use case::{all, compare, display_name, numbers};
+use crate::case::{all, compare, display_name, numbers};
 use vantic::check::{CheckOptions, check_as};
 use vantic::display::{Displays, Insets};
 use vantic::geometry::Direction;

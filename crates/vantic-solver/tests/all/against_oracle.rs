@@ -1,10 +1,8 @@
 //! The solver against exact rational arithmetic, on random problems made to have ties, broken
 //! required rules, degenerate corners and free variables; and the properties that every answer has.
 
-mod oracle;
-
+use crate::oracle::{Best, ExactRule, Q, can_hold, q};
 use num_traits::{One, Signed, ToPrimitive};
-use oracle::{Best, ExactRule, Q, can_hold, q};
 use proptest::prelude::*;
 use vantic_solver::{
     Affine, FreeKind, Level, Linear, Number, Outcome, Plan, Problem, ProblemBuilder, Reason, Relation,

@@ -14,11 +14,11 @@ use vantic::resolve::read;
 use vantic::text::{EvenText, PlainText};
 
 const FILES: [&str; 5] = [
-    include_str!("../../../demo/departures.vantic"),
-    include_str!("../../../demo/muster_list.vantic"),
-    include_str!("../../../demo/quay_wall.vantic"),
-    include_str!("../../../demo/sailings.vantic"),
-    include_str!("../../../cases/screens/booking.vantic"),
+    include_str!("../../../../demo/departures.vantic"),
+    include_str!("../../../../demo/muster_list.vantic"),
+    include_str!("../../../../demo/quay_wall.vantic"),
+    include_str!("../../../../demo/sailings.vantic"),
+    include_str!("../../../../cases/screens/booking.vantic"),
 ];
 
 fn screen(text: &str) -> Screen {
@@ -314,7 +314,7 @@ fn displays_are_named_in_many_ways_and_read_from_a_file() {
     assert_eq!(names, ["bridge", "bridge-turned", "pilot", "pilot-turned"]);
     let turned = own.find("bridge-turned", plan.screen()).unwrap();
     assert_eq!((turned.width(), turned.insets().left, turned.density()), (600.0, 24.0, 2.0));
-    let published = include_str!("../../../docs/displays.schema.json");
+    let published = include_str!("../../../../docs/displays.schema.json");
     assert!(published == Displays::schema(), "`vantic displays --schema` writes docs/displays.schema.json");
     let schema = jsonschema::validator_for(&serde_json::from_str(&Displays::schema()).unwrap()).unwrap();
     let valid = |text: &str| {

@@ -1,8 +1,5 @@
 //! The examples of the library.
 
-#[path = "../../../tests/support/example.rs"]
-mod example;
-
 #[test]
 fn the_screen_built_in_rust_prints_what_it_says() {
     let (printed, promised) = example::run("built_in_rust");

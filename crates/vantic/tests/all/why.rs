@@ -2,8 +2,7 @@
 //! wishes that are kept from coming about by just what is named.
 
 #[allow(dead_code)]
-mod random;
-
+use crate::random;
 use proptest::prelude::*;
 use vantic::check::check;
 use vantic::display::Display;

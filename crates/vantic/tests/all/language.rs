@@ -12,29 +12,29 @@ use vantic::model::{
 use vantic::resolve::{read, read_bytes};
 use vantic::syntax::{format, line_and_column};
 
-const DEPARTURES: &str = include_str!("../../../demo/departures.vantic");
-const BOARDING_PASS: &str = include_str!("../../../demo/boarding_pass.vantic");
-const BANDS: &str = include_str!("../../../cases/screens/bands.vantic");
-const CODES: &str = include_str!("../../../cases/screens/codes.vantic");
+const DEPARTURES: &str = include_str!("../../../../demo/departures.vantic");
+const BOARDING_PASS: &str = include_str!("../../../../demo/boarding_pass.vantic");
+const BANDS: &str = include_str!("../../../../cases/screens/bands.vantic");
+const CODES: &str = include_str!("../../../../cases/screens/codes.vantic");
 const FILES: [&str; 18] = [
     DEPARTURES,
     BOARDING_PASS,
     BANDS,
     CODES,
-    include_str!("../../../demo/quay_kiosk.vantic"),
-    include_str!("../../../demo/muster_list.vantic"),
-    include_str!("../../../cases/screens/positions.vantic"),
-    include_str!("../../../cases/screens/fractions.vantic"),
-    include_str!("../../../cases/screens/limits.vantic"),
-    include_str!("../../../cases/screens/content.vantic"),
-    include_str!("../../../cases/screens/gauges.vantic"),
-    include_str!("../../../cases/screens/quay_board.vantic"),
-    include_str!("../../../cases/screens/cycles.vantic"),
-    include_str!("../../../demo/quay_wall.vantic"),
-    include_str!("../../../demo/sailings.vantic"),
-    include_str!("../../../cases/screens/sailings.vantic"),
-    include_str!("../../../cases/screens/booking.vantic"),
-    include_str!("../../../demo/booking.vantic"),
+    include_str!("../../../../demo/quay_kiosk.vantic"),
+    include_str!("../../../../demo/muster_list.vantic"),
+    include_str!("../../../../cases/screens/positions.vantic"),
+    include_str!("../../../../cases/screens/fractions.vantic"),
+    include_str!("../../../../cases/screens/limits.vantic"),
+    include_str!("../../../../cases/screens/content.vantic"),
+    include_str!("../../../../cases/screens/gauges.vantic"),
+    include_str!("../../../../cases/screens/quay_board.vantic"),
+    include_str!("../../../../cases/screens/cycles.vantic"),
+    include_str!("../../../../demo/quay_wall.vantic"),
+    include_str!("../../../../demo/sailings.vantic"),
+    include_str!("../../../../cases/screens/sailings.vantic"),
+    include_str!("../../../../cases/screens/booking.vantic"),
+    include_str!("../../../../demo/booking.vantic"),
 ];
 
 /// What the error points at; the line it is in; a part of its message; a part of its help.

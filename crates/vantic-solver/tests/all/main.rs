@@ -1,0 +1,12 @@
+//! One binary for all of them, so that one link does: `cargo test --test all fix::` runs those of `fix.rs`.
+
+mod against_lp;
+mod against_oracle;
+mod drag;
+mod found;
+mod live;
+mod numbers;
+mod oracle;
+mod outcomes;
+#[path = "../../../vantic-bench/src/workload.rs"]
+mod workload;
