@@ -118,9 +118,9 @@ impl Loaded {
     pub(crate) fn rule_text(&self, rule: RuleRef) -> String {
         let screen = self.plan.screen();
         let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
-        let RuleRef::Written { rule: id, relation } = rule else { return screen.sentence(rule) + &level };
-        let of = screen.rule(id).and_then(|r| Some((r.relations().get(relation)?, r.owner())));
-        let text = of.map(|(relation, owner)| screen.relation_text(relation, owner)).unwrap_or_default();
+        let RuleRef::Written { rule: id, .. } = rule else { return screen.sentence(rule) + &level };
+        let text = rule.relation(screen).map(|relation| screen.relation_text(relation, rule.owner(screen)));
+        let text = text.unwrap_or_default();
         let is_worked_out =
             text.split(|c: char| !c.is_ascii_digit()).any(|digits| digits.len() > MOST_DIGITS);
         let span = self.map.rule(id).filter(|span| {

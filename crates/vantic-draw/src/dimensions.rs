@@ -52,9 +52,7 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
 
 /// Whether a distance lies within what the views around a view show.
 fn is_seen(drawing: &Drawing<'_>, owner: ViewId, distance: &Distance) -> bool {
-    let parent = |v: ViewId| drawing.screen.view(v).and_then(|v| v.parent());
-    let around = std::iter::successors(parent(owner), |&v| parent(v));
-    let clipping = around.filter(|v| drawing.placement.look(*v).clips);
+    let clipping = drawing.screen.ancestors(owner).filter(|v| drawing.placement.look(*v).clips);
     clipping.filter_map(|v| drawing.placement.frame(v)).all(|frame| {
         let (x, y) = ((frame.left, frame.right()), (frame.top, frame.bottom()));
         let (along, across) = if distance.horizontal { (x, y) } else { (y, x) };

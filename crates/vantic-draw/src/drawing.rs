@@ -123,8 +123,7 @@ impl Drawing<'_> {
     }
 
     fn depth(&self, view: ViewId) -> usize {
-        let parent = |v: ViewId| self.screen.view(v).and_then(|v| v.parent());
-        std::iter::successors(parent(view), |&v| parent(v)).count()
+        self.screen.ancestors(view).count()
     }
 
     fn radius(&self) -> f64 {
@@ -284,9 +283,9 @@ impl Drawing<'_> {
     /// Where views that are meant to lie on top of a view, being raised or stuck, are in the picture.
     fn raised(&self, view: ViewId, later: &[(ViewId, Frame)]) -> Vec<Area> {
         let is_raised = |id: ViewId| self.placement.look(id).depth > 0.0 || self.placement.is_stuck(id);
-        let parent = |v: ViewId| self.screen.view(v).and_then(|v| v.parent());
-        let holds = |id: ViewId| std::iter::successors(Some(view), |&v| parent(v)).any(|v| v == id);
-        let on_top = later.iter().filter(|(id, _)| is_raised(*id) && self.text(*id).is_none() && !holds(*id));
+        let on_top = later.iter().filter(|(id, _)| {
+            is_raised(*id) && self.text(*id).is_none() && !self.screen.is_within(view, *id)
+        });
         on_top.map(|(_, frame)| self.area(frame)).collect()
     }
 

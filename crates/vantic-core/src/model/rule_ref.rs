@@ -2,7 +2,7 @@
 
 use crate::model::guide::Guide;
 use crate::model::id::{RuleId, ViewId};
-use crate::model::rule::{SNUG, Strength, WHOLE};
+use crate::model::rule::{Relation, SNUG, Strength, WHOLE};
 use crate::model::screen::Screen;
 
 /// A rule that a placement or a finding speaks of.
@@ -54,6 +54,14 @@ impl RuleRef {
         }
     }
 
+    /// The relation that is written in the file, if it is one.
+    pub fn relation(self, screen: &Screen) -> Option<&Relation> {
+        match self {
+            RuleRef::Written { rule, relation } => screen.rule(rule)?.relations().get(relation),
+            RuleRef::Whole(_) | RuleRef::Snug(_) | RuleRef::Arranged { .. } => None,
+        }
+    }
+
     /// The view it belongs to, if any.
     pub fn owner(self, screen: &Screen) -> Option<ViewId> {
         match self {
@@ -72,12 +80,10 @@ impl RuleRef {
     /// The name of its level; `None` for a required rule.
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {
-            RuleRef::Written { rule, relation } => {
-                match screen.rule(rule)?.relations().get(relation)?.strength() {
-                    Strength::Must => None,
-                    Strength::Prefer { level, .. } => Some(screen.level_name(level)),
-                }
-            }
+            RuleRef::Written { .. } => match self.relation(screen)?.strength() {
+                Strength::Must => None,
+                Strength::Prefer { level, .. } => Some(screen.level_name(level)),
+            },
             RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
             RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
             RuleRef::Arranged { view, .. } => match screen.view(view)?.guide() {

@@ -202,11 +202,25 @@ impl Screen {
         (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
     }
 
+    /// The views that a view stands in, from its parent outwards; none for an id of another screen.
+    pub fn ancestors(&self, view: ViewId) -> impl Iterator<Item = ViewId> + Clone {
+        self.with_ancestors(view).skip(1)
+    }
+
+    /// A view, and those that it stands in, from its parent outwards; none for an id of another screen.
+    pub fn with_ancestors(&self, view: ViewId) -> impl Iterator<Item = ViewId> + Clone {
+        std::iter::successors(Some(view).filter(|&v| self.has_view(v)), |&v| self.at(v).parent)
+    }
+
+    /// Whether a view is another one, or stands in it.
+    pub fn is_within(&self, view: ViewId, other: ViewId) -> bool {
+        self.with_ancestors(view).any(|v| v == other)
+    }
+
     /// The names from the outermost view to this one, joined by dots; empty for an id of another
     /// screen.
     pub fn path(&self, view: ViewId) -> String {
-        let around = std::iter::successors(self.view(view), |v| v.parent.map(|p| self.at(p)));
-        let mut names: Vec<&str> = around.map(|v| v.name.as_str()).collect();
+        let mut names: Vec<&str> = self.with_ancestors(view).map(|v| self.at(v).name.as_str()).collect();
         names.reverse();
         names.join(".")
     }

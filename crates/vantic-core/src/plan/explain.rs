@@ -183,9 +183,9 @@ impl Asked<'_> {
 
     /// What a rule says, with the numbers that it comes out with.
     fn said(&self, settled: &TextFixpoint<'_>, rule: RuleRef) -> String {
-        let RuleRef::Written { rule: id, relation } = rule else { return self.screen.sentence(rule) };
-        let Some(written) = self.screen.rule(id) else { return String::new() };
-        let Some(relation) = written.relations().get(relation) else { return String::new() };
+        let Some(written) = rule.written() else { return self.screen.sentence(rule) };
+        let Some(written) = self.screen.rule(written) else { return String::new() };
+        let Some(relation) = rule.relation(self.screen) else { return String::new() };
         let along = relation.is_along();
         let told = |of: &Expr| {
             let value = match of.picks() {
@@ -321,9 +321,7 @@ impl Asked<'_> {
         let var = spoken_of().or(var);
         let own = var.and_then(|var| Some((self.meaning(var)?, settled.chooser.values()[var.index()])));
         let written = match by {
-            HeldBy::Rule(RuleRef::Written { rule, relation }) => {
-                self.screen.rule(rule).and_then(|r| r.relations().get(relation))
-            }
+            HeldBy::Rule(rule) => rule.relation(self.screen),
             _ => None,
         };
         let first = written.and_then(|relation| {
@@ -377,10 +375,7 @@ impl Asked<'_> {
         for (&reason, rate) in rates {
             let Reason::Rule(rule) = reason else { continue };
             let of = RuleRef::from(self.compiled.origins[rule.index()]);
-            let RuleRef::Written { rule, relation } = of else { continue };
-            let Some(relation) = self.screen.rule(rule).and_then(|r| r.relations().get(relation)) else {
-                continue;
-            };
+            let Some(relation) = of.relation(self.screen) else { continue };
             let value = |values: &[(f64, crate::model::id::ValueId)]| -> f64 {
                 values.iter().map(|&(c, v)| c * self.compiled.variant.value(v)).sum()
             };

@@ -139,8 +139,7 @@ impl Variant {
 
     /// Whether a view, read from a block, may be missing while the block is there, for lack of room.
     fn may_lack_room(&self, screen: &Screen, read: ViewId, owner: Option<ViewId>) -> bool {
-        let around = |view: ViewId| std::iter::successors(Some(view), |&v| screen.at(v).parent);
-        let owners: Vec<ViewId> = owner.into_iter().flat_map(around).collect();
+        let owners: Vec<ViewId> = owner.into_iter().flat_map(|o| screen.with_ancestors(o)).collect();
         // One is there with what is within it, and with the later ones of its siblings.
         let is_there = |spare: ViewId| {
             let (parent, place) = (screen.at(spare).parent, screen.at(spare).place);
@@ -150,7 +149,7 @@ impl Variant {
                 o == spare || later
             })
         };
-        around(read).filter(|&v| self.is_spare(screen, v)).any(|spare| !is_there(spare))
+        screen.with_ancestors(read).filter(|&v| self.is_spare(screen, v)).any(|spare| !is_there(spare))
     }
 
     fn apply(&mut self, screen: &Screen, change: &Change) {

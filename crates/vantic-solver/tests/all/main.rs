@@ -2,11 +2,8 @@
 
 mod against_lp;
 mod against_oracle;
-mod drag;
 mod found;
 mod live;
 mod numbers;
 mod oracle;
 mod outcomes;
-#[path = "../../../vantic-bench/src/workload.rs"]
-mod workload;

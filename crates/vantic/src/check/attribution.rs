@@ -105,9 +105,8 @@ pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure,
         let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
         let across = facing(at, &views)[0].is_horizontal();
         let along = |rule: &RuleRef| match *rule {
-            RuleRef::Written { rule, relation } => {
-                let first =
-                    screen.rule(rule).and_then(|r| r.relations().get(relation)?.terms().first().copied());
+            RuleRef::Written { .. } => {
+                let first = rule.relation(screen).and_then(|r| r.terms().first().copied());
                 finding.code != Code::Overlap || first.is_none_or(|t| t.coordinate.is_horizontal() == across)
             }
             RuleRef::Arranged { .. } => true,

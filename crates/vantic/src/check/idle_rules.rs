@@ -1,6 +1,5 @@
 //! Rules that decide nothing.
 
-use crate::check::rules::relation;
 use crate::finding::{Finding, Severity};
 use crate::inspect::broken_rules::owners;
 use std::collections::HashSet;
@@ -29,7 +28,7 @@ pub(crate) fn implied(
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let name = part.name(screen);
         let text =
-            relation(screen, part).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
+            part.relation(screen).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
         finding.message = format!("`{text}` in `{name}` is redundant: other rules already imply it");
         finding.help =
             "remove it: it is harmless now, but conflicts with the others once one of them changes".into();
@@ -78,7 +77,7 @@ impl Idle {
     pub(crate) fn findings(self, screen: &Screen, findings: &mut Vec<Finding>) {
         for (rule, index) in self.left.into_iter().filter(|of| self.tried.contains(of)) {
             let part = RuleRef::Written { rule, relation: index };
-            let Some(what) = relation(screen, part).and_then(share) else { continue };
+            let Some(what) = part.relation(screen).and_then(share) else { continue };
             let mut finding = Finding::new(Code::Idle, Severity::Note);
             let name = screen.rule_name(rule);
             finding.message = format!("the {what} in `{name}` is redundant: other rules decide the result");

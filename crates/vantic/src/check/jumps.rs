@@ -98,11 +98,10 @@ pub(crate) fn jumps(
                 };
                 let leaps = |view: ViewId| by(view).is_some_and(|(share, _)| share > LEAP);
                 for (view, about) in screen.views() {
-                    let around = std::iter::successors(Some(view), |&v| screen.at(v).parent());
-                    let is_told = around.clone().any(|v| own.contains(&v));
+                    let is_told = screen.with_ancestors(view).any(|v| own.contains(&v));
                     let with_parent = about.parent().is_some_and(leaps);
                     // What is scrolled is looked for anyway.
-                    let is_scrolled = around.skip(1).any(|v| was.scrolled.contains_key(&v));
+                    let is_scrolled = screen.ancestors(view).any(|v| was.scrolled.contains_key(&v));
                     if is_told
                         || with_parent
                         || is_scrolled

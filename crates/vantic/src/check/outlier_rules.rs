@@ -93,5 +93,5 @@ fn coordinates_in(expr: &Expr) -> Vec<Term> {
 /// Whether a coordinate is one of a view, or of something in it.
 fn reads(screen: &Screen, term: &Term, view: ViewId) -> bool {
     let (Anchor::View(of) | Anchor::Cells { guide: of, .. }) = term.place else { return false };
-    std::iter::successors(Some(of), |&v| screen.at(v).parent()).any(|v| v == view)
+    screen.is_within(of, view)
 }

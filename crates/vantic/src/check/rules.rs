@@ -17,13 +17,6 @@ pub(crate) fn coordinate(screen: &Screen, view: ViewId, coordinate: Coordinate) 
     format!("{}.{}", screen.path(view), coordinate.spelling())
 }
 
-pub(crate) fn relation(screen: &Screen, rule: RuleRef) -> Option<&Relation> {
-    match rule {
-        RuleRef::Written { rule, relation } => screen.rule_at(rule).relations().get(relation),
-        RuleRef::Whole(_) | RuleRef::Snug(_) | RuleRef::Arranged { .. } => None,
-    }
-}
-
 pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     for contradiction in &examined.contradictions {
         let mut finding = Finding::new(Code::Conflict, Severity::Error);
@@ -33,7 +26,7 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         finding.given = contradiction.nonnegatives.iter().map(|&(v, c)| coordinate(screen, v, c)).collect();
         // The coordinate in dispute is the one that the rule written last speaks of first.
         let mut rules = contradiction.rules.iter().rev();
-        let last = rules.find_map(|&r| Some((relation(screen, r)?, r.owner(screen))));
+        let last = rules.find_map(|&r| Some((r.relation(screen)?, r.owner(screen))));
         if let Some((term, owner)) = last.and_then(|(r, owner)| Some((*r.terms().first()?, owner))) {
             let view = match term.place {
                 Anchor::View(v) => Some(v),
@@ -209,7 +202,9 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         finding.message = format!("`{name}` on level `{level}` gave way by {}", number(missed.by));
         finding.help = "nothing to do if that is intended; a stronger level would let it hold".into();
         finding.views = owners(screen, &[missed.rule]);
-        finding.coordinates = relation(screen, missed.rule)
+        finding.coordinates = missed
+            .rule
+            .relation(screen)
             .and_then(|r| r.terms().first().copied())
             .and_then(|t| match t.place {
                 Anchor::View(v) => Some(coordinate(screen, v, t.coordinate)),

@@ -2,6 +2,7 @@
 
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Statement;
+use crate::fix::weights::{relatives, series};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::model::{Relation, Rule, RuleId, ViewId};
@@ -14,14 +15,15 @@ impl FixContext<'_> {
     /// which are liker.
     pub(crate) fn relatives(&self, view: ViewId) -> Vec<(ViewId, f64)> {
         let screen = self.screen();
-        let mut all: Vec<(ViewId, f64)> = self.near(view).into_iter().map(|other| (other, 1.0)).collect();
+        let mut all: Vec<(ViewId, f64)> =
+            self.near(view).into_iter().map(|other| (other, relatives::SIBLING)).collect();
         if let Some(parent) = screen.at(view).parent() {
             let name = screen.at(view).name();
             let cousins = self
                 .near(parent)
                 .into_iter()
                 .filter_map(|other| screen.find(&format!("{}.{name}", screen.path(other))));
-            all.extend(cousins.map(|cousin| (cousin, 2.0)));
+            all.extend(cousins.map(|cousin| (cousin, relatives::NAMESAKE)));
         }
         all
     }
@@ -41,17 +43,22 @@ impl FixContext<'_> {
         let read: BTreeSet<&str> = own.iter().filter_map(|line| place_read(line)).collect();
         for (relative, weight) in self.relatives(view) {
             // What holds words is seldom ruled as what does not; what reads the same place often is.
-            let weight = if is_text(view) == is_text(relative) { weight } else { 0.7 * weight };
+            let weight = if is_text(view) == is_text(relative) {
+                weight
+            } else {
+                relatives::OTHER_KIND_FACTOR * weight
+            };
             for line in self.lines_of(relative, across) {
                 let fits = !reads(&line, self.screen().at(view).name())
                     && (self.screen().at(view).has_content() || !line.starts_with("baseline "));
                 if !own.contains(&line) && fits {
                     let same = place_read(&line).is_some_and(|place| read.contains(place));
-                    *lines.entry(line).or_insert(0.0) += if same { weight + 0.5 } else { weight };
+                    *lines.entry(line).or_insert(0.0) +=
+                        if same { weight + relatives::ALIKE_ALREADY } else { weight };
                 }
             }
         }
-        let usual = |weight: f64| 0.75 + 0.1 * weight.min(4.0);
+        let usual = |weight: f64| relatives::LINE + relatives::LINE_EACH * weight.min(relatives::LINE_MOST);
         let mut lines: Vec<(String, f64)> = lines.into_iter().map(|(line, w)| (line, usual(w))).collect();
         lines.sort_by(|a, b| b.1.total_cmp(&a.1));
         lines.truncate(12);
@@ -108,11 +115,15 @@ impl FixContext<'_> {
         let mut ideas = self.out_of_series(rule, statement, weight);
         let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
         ideas.extend(other.filter_map(|(text, w)| {
-            let alone = if *w < 2.0 { 0.5 } else { 1.0 };
+            let alone = if *w < relatives::ONLY_ONE { relatives::ONLY_ONE_FACTOR } else { 1.0 };
             // Where many tie it to the same with another number, and hardly one differs, nothing is
             // likelier.
             let same = place_read(text).is_some() && place_read(text) == place_read(statement.unlabelled());
-            let agreed = if same && *w >= 4.0 && w / total > 0.8 { 1.2 } else { 1.0 };
+            let agreed = if same && *w >= relatives::MANY && w / total > relatives::MANY_SHARE {
+                relatives::MANY_FACTOR
+            } else {
+                1.0
+            };
             self.reads(statement, statement.replaced(text), weight * (w / total) * alone * agreed)
         }));
         ideas
@@ -130,7 +141,9 @@ impl FixContext<'_> {
         lines.dedup();
         lines
             .iter()
-            .filter_map(|line| self.reads(statement, statement.replaced(line), 0.9 * weight))
+            .filter_map(|line| {
+                self.reads(statement, statement.replaced(line), series::REWRITTEN_FACTOR * weight)
+            })
             .collect()
     }
 }

@@ -3,6 +3,7 @@
 use crate::finding::Finding;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
+use crate::fix::weights::breakpoint;
 use crate::screen_ext::ScreenExt as _;
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::Range;
@@ -17,9 +18,6 @@ use vantic_core::words::number;
 
 /// Screens of more views than this are not examined for it.
 const MAX_VIEWS: usize = 400;
-
-/// What a band weighs that makes a text a little smaller.
-pub(crate) const BANDED: f64 = 0.62;
 
 /// The sizes that are tried, as shares of the one that the text has.
 const SMALLER: [f64; 3] = [0.9, 0.8, 0.65];
@@ -75,7 +73,7 @@ impl FixContext<'_> {
     }
 
     /// For what goes wrong with a text below some width: a band that begins exactly there. None of these
-    /// ideas weighs more than [`BANDED`].
+    /// ideas weighs more than [`breakpoint::BAND`].
     pub(crate) fn banded(&self, finding: &Finding, ends: f64) -> Vec<Candidate> {
         let screen = self.screen();
         let Some((display, placement)) = self.worst(finding) else { return Vec::new() };
@@ -96,7 +94,7 @@ impl FixContext<'_> {
                 ideas.extend(changes.map(|changes| Candidate {
                     said,
                     changes,
-                    weight: BANDED - 0.02 * rank as f64,
+                    weight: breakpoint::BAND - breakpoint::STEP * rank as f64,
                 }));
             }
         }

@@ -6,6 +6,7 @@ use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
+use crate::fix::weights::{circular, collapse, conflict, limit, misplaced, outlier, relatives, suspect, tie};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
 use vantic_core::model::{
@@ -132,34 +133,42 @@ impl FixContext<'_> {
         for (index, part) in parts.iter().enumerate() {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            let mut weight = 0.8 + 0.2 * (index + 1) as f64 / count;
+            let mut weight = conflict::FIRST + conflict::LAST_MORE * (index + 1) as f64 / count;
             if self.screen().rule(rule).is_some_and(|r| r.label().is_some()) {
-                weight *= 0.8;
+                weight *= conflict::LABELLED_FACTOR;
             }
             if self.is_usual(rule) {
-                weight *= 0.7;
+                weight *= conflict::USUAL_FACTOR;
             }
-            weight *= 1.0 + 0.4 * self.overdetermination(rule, relation);
-            ideas.extend(self.match_analogues(rule, &statement, 1.1 * weight));
+            weight *= 1.0 + conflict::OVERDETERMINED_EACH * self.overdetermination(rule, relation);
+            ideas.extend(self.match_analogues(rule, &statement, conflict::AS_RELATIVES_FACTOR * weight));
             ideas.extend(self.taken_out(&statement, relation, weight));
             let level = self.weakest();
             let weaker = level.and_then(|level| statement.weakened(relation, Some(level)));
-            ideas.extend(weaker.and_then(|change| self.reads(&statement, change, 0.9 * weight)));
+            ideas.extend(
+                weaker.and_then(|change| self.reads(&statement, change, conflict::WEAKER_FACTOR * weight)),
+            );
             for sign in ["<=", ">="] {
                 let loosened = statement.compared(sign);
-                ideas.extend(loosened.and_then(|change| self.reads(&statement, change, 0.8 * weight)));
+                ideas.extend(
+                    loosened.and_then(|change| {
+                        self.reads(&statement, change, conflict::INEQUALITY_FACTOR * weight)
+                    }),
+                );
             }
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let factor = match how {
-                    RewriteKind::Sign if self.goes_over(rule, relation) => 1.3,
-                    RewriteKind::Sign => 0.7,
-                    RewriteKind::Unit | RewriteKind::Share => 0.5,
-                    RewriteKind::Side => 0.4,
+                    RewriteKind::Sign if self.goes_over(rule, relation) => conflict::SIGN_OVER_EDGE_FACTOR,
+                    RewriteKind::Sign => conflict::SIGN_FACTOR,
+                    RewriteKind::Unit | RewriteKind::Share => conflict::UNIT_OR_SHARE_FACTOR,
+                    RewriteKind::Side => conflict::SIDE_FACTOR,
                     RewriteKind::Place(rank) if self.reads_itself(rule, relation) => {
-                        1.4 - 0.02 * f64::from(rank)
+                        conflict::PLACE_FOR_ITSELF_FACTOR - conflict::PLACE_STEP * f64::from(rank)
                     }
-                    RewriteKind::Place(rank) => 0.45 - 0.02 * f64::from(rank),
-                    RewriteKind::Level => 0.3,
+                    RewriteKind::Place(rank) => {
+                        conflict::PLACE_FACTOR - conflict::PLACE_STEP * f64::from(rank)
+                    }
+                    RewriteKind::Level => conflict::LEVEL_FACTOR,
                 };
                 ideas.extend(self.reads(&statement, change, factor * weight));
             }
@@ -176,11 +185,11 @@ impl FixContext<'_> {
         for part in &finding.rule_refs {
             let RuleRef::Written { rule, .. } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.match_analogues(rule, &statement, 1.0));
+            ideas.extend(self.match_analogues(rule, &statement, outlier::AS_RELATIVES));
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    RewriteKind::Place(rank) => 0.6 - 0.03 * f64::from(rank),
-                    RewriteKind::Share => 0.7,
+                    RewriteKind::Place(rank) => outlier::PLACE - outlier::PLACE_STEP * f64::from(rank),
+                    RewriteKind::Share => outlier::SHARE,
                     _ => continue,
                 };
                 ideas.extend(self.reads(&statement, change, weight));
@@ -221,7 +230,7 @@ impl FixContext<'_> {
         let change = statement.weakened(relation, Some("wish"))?;
         let open = self.text().find('{')? + 1;
         let ladder = Change::new(open..open, "\n    ladder wish");
-        let mut idea = self.reads(&statement, change, 0.6)?;
+        let mut idea = self.reads(&statement, change, conflict::NEW_LEVEL)?;
         idea.said += ", with `ladder wish` at the top of the screen";
         idea.changes.push(ladder);
         Some(idea)
@@ -235,26 +244,31 @@ impl FixContext<'_> {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
             let later = index as f64 / finding.rule_refs.len() as f64;
-            ideas.extend(self.match_analogues(rule, &statement, 1.2));
+            ideas.extend(self.match_analogues(rule, &statement, tie::AS_RELATIVES));
             let own = part.level(self.screen()).and_then(|name| levels.iter().position(|l| l == name));
             for (at, level) in levels.iter().enumerate() {
                 // Further down first, and next to where it is now.
-                let away =
-                    own.map_or(1.0, |own| if at > own { (at - own) as f64 } else { 2.0 + (own - at) as f64 });
+                let away = own.map_or(1.0, |own| {
+                    if at > own { (at - own) as f64 } else { tie::UPWARDS + (own - at) as f64 }
+                });
                 let change = statement.weakened(relation, Some(level));
-                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.8 + 0.1 * later - 0.1 * away)));
+                ideas.extend(change.and_then(|c| {
+                    self.reads(&statement, c, tie::OTHER_LEVEL + tie::LATER * later - tie::LEVEL_STEP * away)
+                }));
             }
             if let Some(level) = part.level(self.screen()) {
                 let change = statement.weakened(relation, Some(&format!("{level} weight 2")));
-                ideas.extend(change.and_then(|c| self.reads(&statement, c, 0.5 - 0.1 * later)));
+                ideas.extend(
+                    change.and_then(|c| self.reads(&statement, c, tie::WEIGHTED - tie::LATER * later)),
+                );
             }
-            ideas.extend(self.taken_out(&statement, relation, 0.2 + 0.1 * later));
+            ideas.extend(self.taken_out(&statement, relation, tie::REMOVED + tie::LATER * later));
         }
         for part in &finding.rule_refs {
             if let RuleRef::Snug(view) = *part {
-                ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], 0.4));
+                ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], tie::SNUG_WEIGHTED));
                 if let Some(level) = levels.last() {
-                    ideas.extend(self.put_in(view, &[format!("snug ~ {level}")], 0.5));
+                    ideas.extend(self.put_in(view, &[format!("snug ~ {level}")], tie::SNUG_ON_LEVEL));
                 }
             }
         }
@@ -278,14 +292,18 @@ impl FixContext<'_> {
                 sizes.fold(0.0, f64::max)
             });
             let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
-            ideas.extend(self.put_in(view, &[format!("{size} = {least}")], 0.6));
+            ideas.extend(self.put_in(view, &[format!("{size} = {least}")], collapse::OWN_SIZE));
             // Where several collapse to zero, it is the view around them that lacks a size.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
-            let weight = if alike > 1 { 0.7 } else { 0.4 };
+            let weight = if alike > 1 { collapse::PARENT_OF_SEVERAL } else { collapse::PARENT_OF_ONE };
             if let Some(parent) = self.screen().at(view).parent() {
                 ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], weight));
                 for (line, rank) in self.sizes_used(coordinate.is_horizontal()) {
-                    ideas.extend(self.put_in(parent, &[line], weight - 0.1 + 0.1 * rank));
+                    ideas.extend(self.put_in(
+                        parent,
+                        &[line],
+                        weight - collapse::PARENT_USED_LESS + collapse::PARENT_USED_EACH * rank,
+                    ));
                 }
             }
         }
@@ -299,16 +317,16 @@ impl FixContext<'_> {
         for part in &finding.rule_refs {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.match_analogues(rule, &statement, 1.2));
+            ideas.extend(self.match_analogues(rule, &statement, circular::AS_RELATIVES));
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    RewriteKind::Unit => 1.3,
-                    RewriteKind::Place(rank) => 0.7 - 0.03 * f64::from(rank),
-                    _ => 0.4,
+                    RewriteKind::Unit => circular::UNIT,
+                    RewriteKind::Place(rank) => circular::PLACE - circular::PLACE_STEP * f64::from(rank),
+                    _ => circular::OTHERWISE,
                 };
                 ideas.extend(self.reads(&statement, change, weight));
             }
-            ideas.extend(self.taken_out(&statement, relation, 0.5));
+            ideas.extend(self.taken_out(&statement, relation, circular::REMOVED));
         }
         ideas
     }
@@ -327,13 +345,13 @@ impl FixContext<'_> {
         let mut live = fixes.plan.live_from(Some(&begin));
         let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
         // The further a wish is from what came out, the likelier it is wrong.
-        let far = |by: f64| 0.7 + 0.3 * (by / FAR).min(1.0);
+        let far = |by: f64| suspect::GAVE_WAY + suspect::GAVE_WAY_FAR_MORE * (by / FAR).min(1.0);
         let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, far(m.by)));
         let views = finding.views.iter().filter_map(|path| self.screen().find(path));
         let own = views.flat_map(|view| {
             let relations = |rule: &Rule| 0..rule.relations().len();
             self.rules_of(view).flat_map(move |(rule, of)| {
-                relations(of).map(move |relation| (RuleRef::Written { rule, relation }, 0.6))
+                relations(of).map(move |relation| (RuleRef::Written { rule, relation }, suspect::OWN_RULE))
             })
         });
         let others: Vec<(RuleRef, f64)> = gave_way.chain(own).collect();
@@ -351,7 +369,8 @@ impl FixContext<'_> {
             let told = |f: &&&Finding| f.rule_refs.contains(rule);
             let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
             let (told, about) = (others.iter().filter(told).count(), others.iter().filter(about).count());
-            *likely += 0.1 * told.min(3) as f64 + 0.05 * about.min(3) as f64;
+            *likely += suspect::OTHER_FINDING_EACH * told.min(3) as f64
+                + suspect::OTHER_FINDING_OF_VIEW_EACH * about.min(3) as f64;
         }
         suspects.sort_by(|a, b| b.1.total_cmp(&a.1));
         suspects.truncate(MAX_SUSPECTS);
@@ -366,22 +385,25 @@ impl FixContext<'_> {
         for (part, likely) in self.suspects(finding) {
             let RuleRef::Written { rule, relation } = part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            ideas.extend(self.match_analogues(rule, &statement, 1.2 * likely));
-            // What relatives say too is less likely to be wrong.
-            let likely = if self.is_usual(rule) { 0.6 * likely } else { likely };
+            ideas.extend(self.match_analogues(rule, &statement, misplaced::AS_RELATIVES_FACTOR * likely));
+            let likely = if self.is_usual(rule) { misplaced::USUAL_FACTOR * likely } else { likely };
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
-                    RewriteKind::Sign if self.goes_over(rule, relation) => 1.3,
-                    RewriteKind::Sign => 0.9,
-                    RewriteKind::Place(rank) => 0.75 - 0.03 * f64::from(rank),
-                    RewriteKind::Unit => 0.65,
-                    // A number that is far off may be meant as a share.
-                    RewriteKind::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => 0.85,
-                    RewriteKind::Share => 0.44,
-                    RewriteKind::Side => 0.5,
-                    // What gave way may have been meant to be stronger.
-                    RewriteKind::Level if missed.iter().any(|m| m.rule == part) => 0.75,
-                    RewriteKind::Level => 0.5,
+                    RewriteKind::Sign if self.goes_over(rule, relation) => misplaced::SIGN_OVER_EDGE_FACTOR,
+                    RewriteKind::Sign => misplaced::SIGN_FACTOR,
+                    RewriteKind::Place(rank) => {
+                        misplaced::PLACE_FACTOR - misplaced::PLACE_STEP * f64::from(rank)
+                    }
+                    RewriteKind::Unit => misplaced::UNIT_FACTOR,
+                    RewriteKind::Share if missed.iter().any(|m| m.rule == part && m.by > FAR) => {
+                        misplaced::SHARE_FAR_OFF_FACTOR
+                    }
+                    RewriteKind::Share => misplaced::SHARE_FACTOR,
+                    RewriteKind::Side => misplaced::SIDE_FACTOR,
+                    RewriteKind::Level if missed.iter().any(|m| m.rule == part) => {
+                        misplaced::LEVEL_GAVE_WAY_FACTOR
+                    }
+                    RewriteKind::Level => misplaced::LEVEL_FACTOR,
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
             }
@@ -389,21 +411,30 @@ impl FixContext<'_> {
                 self.screen().rule(rule).and_then(|r| r.relations().get(relation)).map(|r| r.strength());
             if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
                 let weaker = statement.weakened(relation, Some(level));
-                // A share of a size is a wish more often than a distance is.
-                let weight = if statement.source().contains('%') { 0.8 } else { 0.55 };
+                let weight = if statement.source().contains('%') {
+                    misplaced::WEAKER_SHARE_FACTOR
+                } else {
+                    misplaced::WEAKER_FACTOR
+                };
                 ideas.extend(weaker.and_then(|c| self.reads(&statement, c, weight * likely)));
             }
             for sign in ["<=", ">="] {
-                ideas.extend(statement.compared(sign).and_then(|c| self.reads(&statement, c, 0.45 * likely)));
+                ideas.extend(
+                    statement
+                        .compared(sign)
+                        .and_then(|c| self.reads(&statement, c, misplaced::INEQUALITY_FACTOR * likely)),
+                );
             }
-            ideas.extend(self.taken_out(&statement, relation, 0.35 * likely));
+            ideas.extend(self.taken_out(&statement, relation, misplaced::REMOVED_FACTOR * likely));
             ideas.extend(self.tied_otherwise(rule, relation, &statement, likely));
         }
         let views = finding.views.iter().filter_map(|path| self.screen().find(path));
         for view in views {
             for across in [true, false] {
                 // What relatives of it say and it does not.
-                for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(_, w)| *w > 0.9) {
+                for (line, weight) in
+                    self.usual_lines(view, across).into_iter().filter(|(_, w)| *w > relatives::WORTH_ADDING)
+                {
                     ideas.extend(self.put_in(view, &[line], weight));
                 }
             }
@@ -434,9 +465,9 @@ impl FixContext<'_> {
         let (near, far, middle) =
             if across { ("start", "end", "center_x") } else { ("top", "bottom", "center_y") };
         let mut lines: Vec<(String, f64)> = vec![
-            (format!("{middle} = {around}.{middle}"), 0.5),
-            (format!("{near} = {around}.{near}"), 0.42),
-            (format!("{far} = {around}.{far}"), 0.42),
+            (format!("{middle} = {around}.{middle}"), misplaced::MIDDLE),
+            (format!("{near} = {around}.{near}"), misplaced::OTHER_SIDE),
+            (format!("{far} = {around}.{far}"), misplaced::OTHER_SIDE),
         ];
         let of_position = |line: &String| {
             let word = line.split(|c: char| !c.is_alphanumeric() && c != '_').next();
@@ -444,8 +475,8 @@ impl FixContext<'_> {
         };
         for (line, weight) in self.usual_lines(view, across).into_iter().filter(|(line, _)| of_position(line))
         {
-            lines.extend(mirrored(&line).map(|line| (line, 0.7 * weight)));
-            lines.push((line, 0.75 * weight));
+            lines.extend(mirrored(&line).map(|line| (line, misplaced::MIRRORED_FACTOR * weight)));
+            lines.push((line, misplaced::LIKE_RELATIVE_FACTOR * weight));
         }
         let one = statement.compared("=").is_some();
         let pair = matches!(statement.pin(), Some(Pinned { sides, .. }) if sides.len() == 2
@@ -474,8 +505,8 @@ impl FixContext<'_> {
                         _ => ("<=", "-"),
                     };
                     let side = coordinate.spelling();
-                    put(*view, format!("{side} {sign} {around}.{side} {apart} 8"), 0.7);
-                    put(*view, format!("{side} {sign} {around}.{side}"), 0.6);
+                    put(*view, format!("{side} {sign} {around}.{side} {apart} 8"), limit::INSIDE_WITH_GAP);
+                    put(*view, format!("{side} {sign} {around}.{side}"), limit::INSIDE);
                 }
             }
             (Code::Covered, [view]) => {
@@ -483,14 +514,16 @@ impl FixContext<'_> {
                     let side = coordinate.spelling();
                     let sign =
                         if matches!(coordinate, Coordinate::Left | Coordinate::Top) { ">=" } else { "<=" };
-                    put(*view, format!("{side} {sign} safe.{side}"), 0.6);
+                    put(*view, format!("{side} {sign} safe.{side}"), limit::SAFE);
                 }
             }
-            (Code::Small, [view]) => put(*view, "size >= 24".to_owned(), 0.8),
-            (Code::Uncovered, [view]) => put(*view, "pin left, right, top, bottom to screen".to_owned(), 0.8),
+            (Code::Small, [view]) => put(*view, "size >= 24".to_owned(), limit::TARGET_SIZE),
+            (Code::Uncovered, [view]) => {
+                put(*view, "pin left, right, top, bottom to screen".to_owned(), limit::WHOLE_SCREEN)
+            }
             (Code::Cut, [view]) => {
-                put(*view, "height >= content.height".to_owned(), 0.6);
-                put(*view, "width >= content.width".to_owned(), 0.5);
+                put(*view, "height >= content.height".to_owned(), limit::CONTENT_HEIGHT);
+                put(*view, "width >= content.width".to_owned(), limit::CONTENT_WIDTH);
             }
             (Code::Overlap, &[below, above]) => {
                 let name = |view: ViewId| self.screen().at(view).name().to_owned();
@@ -502,13 +535,13 @@ impl FixContext<'_> {
                     let reading =
                         placement.display.direction() == vantic_core::geometry::Direction::LeftToRight;
                     let (near, far) = if reading { (first, second) } else { (second, first) };
-                    let text = if texts(near) { 0.75 } else { 0.4 };
+                    let text = if texts(near) { limit::TEXT_ENDS_BEFORE } else { limit::APART };
                     put(near, format!("end <= {}.start - 8", name(far)), text);
-                    let text = if texts(far) { 0.7 } else { 0.4 };
+                    let text = if texts(far) { limit::TEXT_STARTS_AFTER } else { limit::APART };
                     put(far, format!("start >= {}.end + 8", name(near)), text);
                     let (upper, lower) = if a.top <= b.top { (below, above) } else { (above, below) };
-                    put(upper, format!("bottom <= {}.top - 8", name(lower)), 0.4);
-                    put(lower, format!("top >= {}.bottom + 8", name(upper)), 0.4);
+                    put(upper, format!("bottom <= {}.top - 8", name(lower)), limit::APART);
+                    put(lower, format!("top >= {}.bottom + 8", name(upper)), limit::APART);
                 }
             }
             _ => {}

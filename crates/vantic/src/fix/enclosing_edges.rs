@@ -3,6 +3,7 @@
 
 use crate::fix::context::FixContext;
 use crate::fix::rule_source::Pinned;
+use crate::fix::weights::missing;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::model::ViewId;
 
@@ -26,7 +27,9 @@ impl FixContext<'_> {
             let free = ordered.into_iter().filter(|&child| !rests(child));
             for (rank, child) in free.take(MAX_CHILDREN).enumerate() {
                 let name = self.screen().at(child).name();
-                let weight = if kept.is_some() { 0.88 } else { 0.6 } - 0.04 * rank as f64;
+                let weight =
+                    if kept.is_some() { missing::AROUND_CHILD_WITH_GAP } else { missing::AROUND_CHILD }
+                        - missing::AROUND_CHILD_STEP * rank as f64;
                 // ` + 8` inside the one edge is ` + 8` beyond the child at the other.
                 let by = kept.as_deref().unwrap_or_default();
                 lines.push((format!("{to} = {name}.{to}{by}"), weight));

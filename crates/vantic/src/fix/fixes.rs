@@ -13,6 +13,7 @@ use crate::finding::{Finding, Fix, Severity};
 use crate::fix::context::{Candidate, FixContext, Fixes, MAX_TRIED};
 use crate::fix::queue::Queue;
 use crate::fix::trial::FixFound;
+use crate::fix::weights::offered;
 use crate::resolve::source_map::SourceMap;
 use rayon::prelude::*;
 use std::collections::{BTreeSet, HashSet};
@@ -27,9 +28,6 @@ pub const MAX_FIXED_FINDINGS: usize = 20;
 
 /// How many more are tried once one of them is a fix.
 const MAX_EXTRA_TRIALS: usize = 40;
-
-/// By how much less than the likeliest fix these may weigh.
-const WEIGHT_CUTOFF: f64 = 0.5;
 
 /// How many of those that fix it there are tried on all displays.
 const MAX_CHECKED: usize = 12;
@@ -125,7 +123,7 @@ impl<'a> FixContext<'a> {
             let some = queue.next(AT_ONCE);
             beside += if fixed.is_empty() { 0 } else { some.len() };
             let best = fixed.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
-            let worth = some.iter().any(|idea| idea.weight >= best - WEIGHT_CUTOFF) || border.is_some();
+            let worth = some.iter().any(|idea| idea.weight >= best - offered::CUTOFF) || border.is_some();
             if !worth || beside > MAX_EXTRA_TRIALS {
                 break;
             }
@@ -154,7 +152,9 @@ impl<'a> FixContext<'a> {
         }
         // What leaves the least to be found comes first, then what is likelier.
         let likely = |(weight, FixFound { fix, doubts, .. }): &(f64, FixFound)| {
-            weight - 0.005 * fix.moved.len().min(20) as f64 - 0.05 * *doubts as f64
+            weight
+                - offered::MOVED_LESS * fix.moved.len().min(offered::MOVED_MOST) as f64
+                - offered::DOUBT_LESS * *doubts as f64
         };
         fixed.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
         let mut fixes: Vec<Fix> = fixed.into_iter().map(|(_, fixed)| fixed.fix).collect();

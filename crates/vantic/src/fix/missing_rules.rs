@@ -6,6 +6,7 @@ use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Pinned;
+use crate::fix::weights::missing;
 use crate::infer::anchoring::written;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
@@ -78,7 +79,7 @@ impl FixContext<'_> {
         let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
         for (line, weight) in &usual {
             lines.push((vec![line.clone()], *weight));
-            lines.extend(mirrored(line).map(|line| (vec![line], 0.82 * weight)));
+            lines.extend(mirrored(line).map(|line| (vec![line], missing::MIRRORED_FACTOR * weight)));
         }
         lines.extend(self.facing_lines(view, across, &siblings));
         let likely = self.next_in_series(view, across).into_iter();
@@ -91,65 +92,77 @@ impl FixContext<'_> {
         if open.0 {
             if at > 0 {
                 let prev = screen.at(siblings[at - 1]).name();
-                lines.push((vec![format!("{before} {prev} by {gap}")], if across { 0.6 } else { 0.72 }));
-                lines.push((vec![format!("{near} = {prev}.{near}")], if across { 0.66 } else { 0.5 }));
+                lines.push((
+                    vec![format!("{before} {prev} by {gap}")],
+                    if across { missing::AFTER_PREVIOUS_ACROSS } else { missing::AFTER_PREVIOUS },
+                ));
+                lines.push((
+                    vec![format!("{near} = {prev}.{near}")],
+                    if across { missing::LEVEL_WITH_PREVIOUS_ACROSS } else { missing::LEVEL_WITH_PREVIOUS },
+                ));
             }
             if let Some(&next) = siblings.get(at + 1) {
                 let next = screen.at(next).name();
-                lines.push((vec![format!("{behind} {next} by {gap}")], 0.55));
+                lines.push((vec![format!("{behind} {next} by {gap}")], missing::BEFORE_NEXT));
             }
             let is_text = screen.at(view).has_content();
             lines.push((
                 vec![format!("{middle} = {around}.{middle}")],
                 match (siblings.len(), is_text && !across) {
-                    // A lone child is mostly in the middle.
-                    (1, _) => 0.82,
-                    (_, true) => 0.68,
-                    (_, false) => 0.56,
+                    (1, _) => missing::MIDDLE_LONE,
+                    (_, true) => missing::MIDDLE_TEXT,
+                    (_, false) => missing::MIDDLE,
                 },
             ));
-            // What is declared first is mostly at the top.
-            let first = if at == 0 && !across && !is_text { 0.8 } else { 0.54 };
+            let first =
+                if at == 0 && !across && !is_text { missing::FIRST_AT_TOP } else { missing::NEAR_SIDE };
             lines.push((vec![format!("{near} = {around}.{near}")], first));
-            lines.push((vec![format!("{far} = {around}.{far}")], 0.53));
+            lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE));
         }
         if open.1 {
             for &sibling in siblings.iter().filter(|s| **s != view).take(4) {
                 let name = screen.at(sibling).name();
-                lines.push((vec![format!("{size} = {name}.{size}")], 0.5));
+                lines.push((vec![format!("{size} = {name}.{size}")], missing::SIZE_OF_SIBLING));
             }
-            lines.push((vec![format!("{far} = {around}.{far}")], 0.58));
+            lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE_FOR_SIZE));
             let name = if across { Coordinate::Width } else { Coordinate::Height };
             let range = finding.ranges.get(&format!("{}.{}", screen.path(view), name.spelling()));
-            // A size at one of the ends of what is possible.
             for end in range.into_iter().flatten().flatten().filter(|end| **end >= 1.0) {
-                lines.push((vec![format!("{size} = {}", written(*end))], 0.42));
+                lines.push((vec![format!("{size} = {}", written(*end))], missing::SIZE_AT_END));
             }
             let other = if across { "height" } else { "width" };
-            lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], 0.4));
+            lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));
             let seen = self.report.placements.first().and_then(|p| p.frame(view));
             let seen = seen.map_or(0.0, |f| if across { f.width } else { f.height });
-            lines.push((vec![format!("{size} = {}", written(if seen >= 1.0 { seen } else { 48.0 }))], 0.35));
+            lines.push((
+                vec![format!("{size} = {}", written(if seen >= 1.0 { seen } else { 48.0 }))],
+                missing::SIZE_AS_SEEN,
+            ));
         }
         if open.0 && open.1 {
             let pairs: Vec<(Vec<String>, f64)> = usual
                 .iter()
                 .enumerate()
                 .flat_map(|(i, (a, wa))| {
-                    usual[i + 1..].iter().map(move |(b, wb)| (vec![a.clone(), b.clone()], wa.min(*wb) + 0.05))
+                    usual[i + 1..]
+                        .iter()
+                        .map(move |(b, wb)| (vec![a.clone(), b.clone()], wa.min(*wb) + missing::PAIR_MORE))
                 })
                 .take(10)
                 .collect();
             lines.extend(pairs);
-            lines.push((vec![format!("pin {near}, {far} to {around}")], 0.7));
+            lines.push((vec![format!("pin {near}, {far} to {around}")], missing::BOTH_SIDES));
             if at > 0 {
                 let prev = screen.at(siblings[at - 1]).name();
                 lines.push((
                     vec![format!("{before} {prev} by {gap}"), format!("{size} = {prev}.{size}")],
-                    0.65,
+                    missing::LIKE_PREVIOUS,
                 ));
             }
-            lines.push((vec![format!("{near} = {around}.{near}"), format!("{size} = 48")], 0.3));
+            lines.push((
+                vec![format!("{near} = {around}.{near}"), format!("{size} = 48")],
+                missing::USUAL_CONTROL,
+            ));
         }
         lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
         let label = self.label_wanted(view, across);
@@ -157,19 +170,20 @@ impl FixContext<'_> {
         for (mut lines, mut weight) in lines {
             if let [line] = lines.as_mut_slice() {
                 // Its position is determined already.
-                if has_place && weight < 0.6 && line.starts_with(&format!("{size} ")) {
-                    weight += 0.2;
+                if has_place && weight < missing::SIZE_ALONE_BELOW && line.starts_with(&format!("{size} ")) {
+                    weight += missing::SIZE_ALONE_MORE;
                 }
                 if let Some((label, band)) = &label {
                     let subject = |line: &str| line.split(' ').next().map(str::to_owned);
-                    weight += if subject(line) == subject(band) { 0.1 } else { 0.0 };
+                    weight += if subject(line) == subject(band) { missing::AS_BAND_MORE } else { 0.0 };
                     *line = format!("{label}: {line}");
                 }
             }
             ideas.extend(self.put_in(view, &lines, weight));
             // Where others of its block lack the same.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
-            let weight = if alike > 1 { weight + 0.03 } else { weight - 0.03 };
+            let weight =
+                if alike > 1 { weight + missing::WITH_OTHERS } else { weight - missing::WITH_OTHERS };
             ideas.extend(self.put_with_others(view, &lines, weight));
         }
         ideas.extend(self.other_sides(view, across));
@@ -218,7 +232,7 @@ impl FixContext<'_> {
         let mut used: Vec<(String, usize)> = used.into_iter().collect();
         used.sort_by_key(|(_, count)| std::cmp::Reverse(*count));
         used.truncate(MAX_SIZES);
-        let weight = |rank: usize| 0.46 - 0.01 * rank as f64;
+        let weight = |rank: usize| missing::SIZE_USED - missing::SIZE_USED_STEP * rank as f64;
         used.into_iter().enumerate().map(|(rank, (line, _))| (line, weight(rank))).collect()
     }
 
@@ -227,7 +241,7 @@ impl FixContext<'_> {
         let mut lines = Vec::new();
         for line in self.lines_of(view, across) {
             let Some(other) = mirrored(&line) else { continue };
-            lines.push((vec![other.clone()], 0.9));
+            lines.push((vec![other.clone()], missing::FACING));
             // `end = from.start - gap` to any sibling instead of `from`.
             let place =
                 other.split_once(" = ").and_then(|(_, right)| right.split_once('.')).map(|(place, _)| place);
@@ -240,7 +254,7 @@ impl FixContext<'_> {
                 .map(|(i, &s)| (i.abs_diff(at), self.screen().at(s).name()));
             for (away, name) in names.filter(|(away, name)| *name != place && *away < 5) {
                 let named = other.replacen(&format!(" {place}."), &format!(" {name}."), 1);
-                lines.push((vec![named], 0.88 - 0.02 * away as f64));
+                lines.push((vec![named], missing::FACING_SIBLING - missing::FACING_STEP * away as f64));
             }
         }
         lines
@@ -282,13 +296,13 @@ impl FixContext<'_> {
             let has = |side: &str| sides.iter().find(|(word, _)| word == side);
             for (near, far) in pairs {
                 match (has(near), has(far)) {
-                    (Some((_, by)), None) => add(far, by, 0.85),
-                    (None, Some((_, by))) => add(near, by, 0.85),
+                    (Some((_, by)), None) => add(far, by, missing::OPPOSITE_SIDE),
+                    (None, Some((_, by))) => add(near, by, missing::OPPOSITE_SIDE),
                     (None, None) => {
                         // A pin along the other axis: as far from this side as from those.
                         let by = sides.first().map_or("", |(_, by)| by.as_str());
-                        add(near, by, 0.6);
-                        add(far, by, 0.62);
+                        add(near, by, missing::OTHER_AXIS_NEAR);
+                        add(far, by, missing::OTHER_AXIS_FAR);
                     }
                     (Some(_), Some(_)) => {}
                 }
@@ -309,7 +323,7 @@ impl FixContext<'_> {
             };
             let Some(sign) = statement.inequality() else { continue };
             let said = format!("meet the limit `{}` exactly, with `=`", statement.unlabelled());
-            ideas.push(Candidate { said, changes: vec![Change::new(sign, "=")], weight: 0.64 });
+            ideas.push(Candidate { said, changes: vec![Change::new(sign, "=")], weight: missing::LIMIT_MET });
         }
         ideas
     }
@@ -340,7 +354,7 @@ fn both(here: &[Candidate], there: &[Candidate]) -> Vec<Candidate> {
             all.push(Candidate {
                 said,
                 changes,
-                weight: a.weight.min(b.weight) + 0.05 * a.weight.max(b.weight),
+                weight: a.weight.min(b.weight) + missing::TOGETHER_SHARE * a.weight.max(b.weight),
             });
         }
     }

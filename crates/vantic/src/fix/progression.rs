@@ -1,6 +1,7 @@
 //! A series in the rules of siblings, continued: `cols[1]`, `cols[2]`, ... or `0deg`, `72deg`, ...
 
 use crate::fix::context::FixContext;
+use crate::fix::weights::series;
 use crate::infer::anchoring::written;
 use std::collections::BTreeMap;
 use vantic_core::model::ViewId;
@@ -69,14 +70,14 @@ impl FixContext<'_> {
         let mut lines = Vec::new();
         for (text, known) in said {
             if let Some(numbers) = gone_on_with(&known, own as f64) {
-                lines.push((with_numbers(&text, &numbers), 0.9));
+                lines.push((with_numbers(&text, &numbers), series::NEXT));
             }
             // One that reads a column or row: the one as far from it as the view is.
             if let ([(at, numbers)], true) = (known.as_slice(), text.contains("[#]")) {
                 let number = |n: &f64| n + (own as f64 - at);
                 let moved: Vec<f64> = numbers.iter().map(number).filter(|n| *n >= 1.0).collect();
                 if moved.len() == 1 && numbers.len() == 1 {
-                    lines.push((with_numbers(&text, &moved), 0.88));
+                    lines.push((with_numbers(&text, &moved), series::MOVED_ON));
                 }
             }
         }

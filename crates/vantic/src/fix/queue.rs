@@ -1,9 +1,10 @@
 //! Ideas in the order in which they are tried.
 
 use crate::finding::Finding;
-use crate::fix::breakpoint_fix::{BANDED, Border};
+use crate::fix::breakpoint_fix::Border;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
+use crate::fix::weights::breakpoint;
 use std::collections::HashSet;
 
 /// The ideas for one finding that are still to be tried, the likeliest first, each change once.
@@ -44,7 +45,8 @@ impl<'a> Queue<'a> {
     /// Bands take long to think of, so that is put off until their turn has come: what is to be looked for,
     /// once.
     pub(crate) fn border(&mut self) -> Option<Border<'a>> {
-        let has_come = !self.has_bands && self.ideas.first().is_none_or(|idea| idea.weight <= BANDED);
+        let has_come =
+            !self.has_bands && self.ideas.first().is_none_or(|idea| idea.weight <= breakpoint::BAND);
         self.has_bands |= has_come;
         if has_come { self.source.border(self.finding) } else { None }
     }

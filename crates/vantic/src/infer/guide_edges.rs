@@ -27,10 +27,9 @@ pub(crate) fn guide_edges(
     axis: Axis,
 ) -> Vec<GuideEdge> {
     let direction = placement.display.direction();
-    let around = std::iter::successors(screen.at(view).parent(), |&v| screen.at(v).parent());
     let sheets =
         |guide: &ViewId| screen.at(*guide).parent().is_some_and(|p| screen.at(p).scrolled() == Some(*guide));
-    let guides = around.flat_map(|v| screen.at(v).guides()).chain(screen.guides()).copied();
+    let guides = screen.ancestors(view).flat_map(|v| screen.at(v).guides()).chain(screen.guides()).copied();
     let mut found = Vec::new();
     for guide in guides.filter(|guide| !sheets(guide)) {
         let Some(whole) = placement.frame(guide) else { continue };

@@ -209,9 +209,8 @@ pub(crate) fn never_clear(
         let still: Vec<ViewId> = screen.at(scroller).children().to_vec();
         let still: Vec<ViewId> =
             still.into_iter().filter(|v| fixed.contains(v) && placement.is_painted(*v)).collect();
-        let child_of = |view: ViewId| {
-            std::iter::successors(Some(view), parent).find(|v| screen.at(*v).parent() == Some(scroller))
-        };
+        let child_of =
+            |view: ViewId| screen.with_ancestors(view).find(|v| screen.at(*v).parent() == Some(scroller));
         let leaves = seen(screen, placement, false).filter(|(v, _)| screen.at(*v).children().is_empty());
         for (leaf, under) in leaves.filter(|_| !still.is_empty()) {
             let Some(child) = child_of(leaf).filter(|child| !fixed.contains(child)) else { continue };

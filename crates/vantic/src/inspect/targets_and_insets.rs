@@ -33,8 +33,7 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         if !about.has_content() || !placement.is_painted(view) {
             continue;
         }
-        let mut around = std::iter::successors(about.parent(), |&v| screen.at(v).parent());
-        if around.any(|v| placement.scrolled.contains_key(&v)) {
+        if screen.ancestors(view).any(|v| placement.scrolled.contains_key(&v)) {
             continue;
         }
         // What lies beyond the screen is reported as such.

@@ -222,9 +222,10 @@ fn owners(screen: &Screen, rule: RuleRef) -> Vec<String> {
 
 /// A limit as it reads, with its name.
 fn limit(screen: &Screen, rule: RuleRef) -> String {
-    let RuleRef::Written { rule: id, relation } = rule else { return format!("`{}`", rule.name(screen)) };
-    let text =
-        screen.rule(id).and_then(|r| Some(screen.relation_text(r.relations().get(relation)?, r.owner())));
+    if rule.written().is_none() {
+        return format!("`{}`", rule.name(screen));
+    }
+    let text = rule.relation(screen).map(|relation| screen.relation_text(relation, rule.owner(screen)));
     format!("`{}` (`{}`)", text.unwrap_or_default(), rule.name(screen))
 }
 

@@ -694,8 +694,7 @@ impl ScreenBuilder {
         }
         let known = |v: &ViewId| self.screen.has_view(*v);
         if let Some(instead) = instead.filter(|v| known(v) && known(&view)) {
-            let around = |view| std::iter::successors(Some(view), |&v: &ViewId| self.screen.at(v).parent);
-            if around(instead).any(|v| v == view) || around(view).any(|v| v == instead) {
+            if self.screen.is_within(instead, view) || self.screen.is_within(view, instead) {
                 let (view, instead) = (self.screen.path(view), self.screen.path(instead));
                 return Err(BuildError::InsteadWithin { view, instead });
             }

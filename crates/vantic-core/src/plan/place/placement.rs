@@ -187,8 +187,7 @@ impl Placement {
     /// What painting does to the points of a view: its own turning and scaling, then that of the
     /// views around it.
     pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
-        let around = std::iter::successors(Some(view), |&v| screen.view(v).and_then(|v| v.parent()));
-        around.fold(Painting::PLAIN, |inner, at| match self.frame(at) {
+        screen.with_ancestors(view).fold(Painting::PLAIN, |inner, at| match self.frame(at) {
             Some(frame) => {
                 let look = self.look(at);
                 let fits = look.fits.filter(|_| at != view).map(|factor| self.fitting(factor));
@@ -207,10 +206,8 @@ impl Placement {
 
     /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
     pub fn visible_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
-        let parent = |v: ViewId| screen.view(v).and_then(|v| v.parent());
-        let clipping = std::iter::successors(parent(view), |&v| parent(v)).filter(|v| self.look(*v).clips);
         let mut frame = self.frame(view)?;
-        for clipper in clipping {
+        for clipper in screen.ancestors(view).filter(|v| self.look(*v).clips) {
             frame = frame.shared(&self.frame(clipper)?)?;
         }
         Some(frame)

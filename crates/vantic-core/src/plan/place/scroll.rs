@@ -9,11 +9,6 @@ use crate::model::scroll::{Overflow, StickyOffset, UnstickableView};
 use crate::plan::variant::{Variant, Visibility};
 use std::collections::BTreeMap;
 
-/// The views around a view, from the inside out.
-fn around(screen: &Screen, view: ViewId) -> impl Iterator<Item = ViewId> {
-    std::iter::successors(screen.at(view).parent, |&v| screen.at(v).parent)
-}
-
 /// What sticks, and what was to and cannot.
 #[derive(Default)]
 pub(crate) struct Sticking {
@@ -44,14 +39,14 @@ pub(crate) fn stick(
         for &(side, inset) in &here(view).stick {
             let (axis, is_near) = side.along(direction);
             let scrolls = |v: &ViewId| here(*v).scroll.is_some_and(|s| s.goes(axis));
-            let scroller = around(screen, view).find(scrolls);
+            let scroller = screen.ancestors(view).find(scrolls);
             let clips = |v: &ViewId| here(*v).overhang == Overflow::Clip;
-            let clipper = scroller.and_then(|s| around(screen, view).take_while(|v| *v != s).find(clips));
+            let clipper = scroller.and_then(|s| screen.ancestors(view).take_while(|v| *v != s).find(clips));
             let content = scroller.and_then(|s| frames[screen.at(s).content_box?.index()]);
             let (Some(scroller), Some(content), None) = (scroller, content, clipper) else {
                 let clipped = scroller.and_then(|s| Some((s, clipper?)));
                 // Where a band only keeps it from scrolling, nothing is wrong.
-                if clipped.is_some() || around(screen, view).all(|v| screen.at(v).content_box.is_none()) {
+                if clipped.is_some() || screen.ancestors(view).all(|v| screen.at(v).content_box.is_none()) {
                     sticking.unstickable.push(UnstickableView { view, side, clipped });
                 }
                 continue;
@@ -102,7 +97,7 @@ pub(crate) fn factors(
     for (view, about) in screen.views() {
         let is_seen = variant.visible[view.index()] == Visibility::Shown && about.guide.is_none();
         let Some(frame) = frames[view.index()].filter(|_| is_seen) else { continue };
-        for holder in around(screen, view) {
+        for holder in screen.ancestors(view) {
             let (Some(factor), Some(within)) = (factors.get_mut(&holder), frames[holder.index()]) else {
                 continue;
             };

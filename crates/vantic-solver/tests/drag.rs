@@ -1,9 +1,12 @@
 //! The screens that are measured are placed right: at every step of a drag, and after edits, a plan
 //! that is kept has what a new one has.
 
-use crate::workload::{Workload, knot, workload};
 #[allow(dead_code, missing_docs, unreachable_pub)]
+#[path = "../../vantic-bench/src/workload.rs"]
+mod workload;
+
 use vantic_solver::{MAX_REGIONS, Plan, Problem};
+use workload::{Workload, knot, workload};
 
 fn placed(problem: &Problem, params: &[f64]) -> Plan {
     let mut plan = Plan::new(problem);
