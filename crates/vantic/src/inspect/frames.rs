@@ -203,7 +203,6 @@ pub(crate) fn never_clear(
     findings: &mut Vec<Finding>,
 ) {
     let direction = placement.display.direction();
-    let parent = |view: &ViewId| screen.at(*view).parent();
     for (&scroller, at) in &placement.scrolled {
         let Some(port) = placement.frame(scroller) else { continue };
         let still: Vec<ViewId> = screen.at(scroller).children().to_vec();

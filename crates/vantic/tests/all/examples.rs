@@ -1,5 +1,7 @@
 //! The examples of the library.
 
+use crate::example;
+
 #[test]
 fn the_screen_built_in_rust_prints_what_it_says() {
     let (printed, promised) = example::run("built_in_rust");
