@@ -34,37 +34,37 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
             (fixes, texts)
         }
     };
-    let mut told = String::new();
+    let mut out = String::new();
     for fix in &fixes {
-        told += &format!("{BOLD}{}{BOLD:#}  {}\n", fix.name, fix.text);
+        out += &format!("{BOLD}{}{BOLD:#}  {}\n", fix.name, fix.text);
     }
     if fixes.is_empty() {
-        told += "no fix is left to apply\n";
+        out += "no fix is left to apply\n";
     }
     let fixed = loaded.with_texts(&texts)?;
     let after = check_with_fixes(&fixed, args)?;
     if !args.preview {
-        told += &write_all(&before, &texts)?;
+        out += &write_all(&before, &texts)?;
     } else {
         for ((name, old), (_, new)) in before.iter().zip(&texts).filter(|(old, new)| old.1 != new.1) {
-            told += &shown(name, old, new);
+            out += &shown(name, old, new);
         }
-        told += &format!("{FAINT}nothing was written; after the edits:{FAINT:#}\n");
+        out += &format!("{FAINT}nothing was written; after the edits:{FAINT:#}\n");
     }
-    told.push('\n');
-    Ok((fixed, after, told))
+    out.push('\n');
+    Ok((fixed, after, out))
 }
 
 /// The fixes of these names.
 fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
     let all = || report.findings.iter().flat_map(|f| &f.fixes);
-    let find = |told: &String| {
-        let name = match told.split_once('@') {
+    let find = |asked: &String| {
+        let name = match asked.split_once('@') {
             Some((_, of)) if of != as_of => {
-                bail!("--fix {told}: the file has changed since it was checked; check it again")
+                bail!("--fix {asked}: the file has changed since it was checked; check it again")
             }
             Some((name, _)) => name,
-            None => told,
+            None => asked,
         };
         let Some(fix) = all().find(|f| f.name == name) else {
             let known: Vec<&str> = all().map(|f| f.name.as_str()).collect();
@@ -73,7 +73,7 @@ fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
             } else {
                 format!("there are {}, or `all`", known.join(", "))
             };
-            bail!("--fix {told}: there is no such fix; {help}");
+            bail!("--fix {asked}: there is no such fix; {help}");
         };
         Ok(fix.clone())
     };

@@ -1,6 +1,6 @@
 //! The commands and their options.
 
-use clap::{Args, Parser, Subcommand, ValueEnum};
+use clap::{Args, CommandFactory, Parser, Subcommand, ValueEnum};
 use std::path::PathBuf;
 
 /// Places the views of a screen by rules, and reports what is wrong with the rules.
@@ -37,8 +37,36 @@ pub(crate) enum Command {
     About(AboutArgs),
 }
 
+/// The commands in groups, in the order of the work.
+const GROUPS: [(&str, &[&str]); 5] = [
+    ("Get started", &["demo"]),
+    ("Find out what is wrong", &["check", "about"]),
+    ("Look into a display", &["place", "show", "why", "draw"]),
+    ("Go beyond it", &["sweep", "compare"]),
+    ("Files and displays", &["fmt", "displays", "help"]),
+];
+
+/// The tool's commands, whose help lists them in their groups.
+pub(crate) fn command() -> clap::Command {
+    let mut command = Arguments::command();
+    command.build();
+    let width = command.get_subcommands().map(|c| c.get_name().len()).max().unwrap_or(0);
+    let mut groups = String::new();
+    for (heading, names) in GROUPS {
+        groups += &format!("{heading}:\n");
+        for name in names {
+            let about = command.find_subcommand(name).and_then(|c| c.get_about()).cloned();
+            groups += &format!("  {name:width$}  {}\n", about.unwrap_or_default());
+        }
+        groups.push('\n');
+    }
+    let template = format!("{{about}}\n\n{{usage-heading}} {{usage}}\n\n{groups}Options:\n{{options}}");
+    Arguments::command().help_template(template)
+}
+
 /// Which displays to use.
 #[derive(Clone, Debug, Args)]
+#[command(next_help_heading = "Displays")]
 pub(crate) struct DisplayArgs {
     /// A display: WIDTHxHEIGHT in logical pixels, an aspect with one side (16:9@720w), or a name from `vantic
     /// displays`; add settings after commas ("tablet, right to left, text 1.3"). Can be given several times.
@@ -100,6 +128,7 @@ impl DisplayArgs {
 
 /// How texts are measured.
 #[derive(Clone, Debug, Args)]
+#[command(next_help_heading = "Texts")]
 pub(crate) struct TextArgs {
     /// How texts are measured: with the built-in font, or with simple arithmetic, for tests.
     #[arg(long, value_enum, default_value_t = Measurer::Font)]
@@ -344,7 +373,8 @@ pub(crate) struct SweepArgs {
     #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height"])]
     pub(crate) aspect: Option<(f64, f64)>,
     /// The range of text scales.
-    #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height", "aspect"])]
+    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    #[arg(conflicts_with_all = ["width", "height", "aspect"])]
     pub(crate) text: Option<(f64, f64)>,
     /// The range of another display setting, such as `keyboard=0..300`, `top-inset=0..60` or `density=1..3`.
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]

@@ -25,12 +25,14 @@ mod text_slack;
 mod verdict;
 
 use args::{Arguments, Command};
-use clap::Parser;
+use clap::FromArgMatches;
 use std::process::ExitCode;
 use verdict::Verdict;
 
 fn main() -> ExitCode {
-    let result = match Arguments::parse().command {
+    let matches = args::command().get_matches();
+    let arguments = Arguments::from_arg_matches(&matches).unwrap_or_else(|error| error.exit());
+    let result = match arguments.command {
         Command::Demo(args) => commands::demo::run(&args),
         Command::Check(args) => commands::check::run(&args),
         Command::Place(args) => commands::place::run(&args),

@@ -10,12 +10,12 @@ pub(crate) type Texts = Vec<(String, String)>;
 
 /// Writes the files that changed, and says where they are kept as they were.
 pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
-    let mut told = String::new();
+    let mut out = String::new();
     for ((name, old), (_, new)) in before.iter().zip(texts).filter(|(old, new)| old.1 != new.1) {
         let kept = written(Path::new(name), old, new)?;
-        told += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", kept.display());
+        out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", kept.display());
     }
-    Ok(told)
+    Ok(out)
 }
 
 /// Writes a file whole, unless it is another than the one that was read; where the old one is kept.

@@ -15,7 +15,7 @@ use vantic::model::{Code, RuleId, RuleRef, ViewId};
 pub(crate) struct ReducedFile {
     pub(crate) loaded: Loaded,
     /// What went and what stayed, and what is wrong then, for people and for machines.
-    pub(crate) told: (String, Value),
+    pub(crate) output: (String, Value),
     /// What to say of what was written.
     pub(crate) wrote: String,
 }
@@ -105,9 +105,9 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
         [] => "no new errors or warnings\n\n".to_owned(),
         some => some.iter().map(|line| format!("new: {line}\n")).collect::<String>() + "\n",
     };
-    let told = (text, json);
+    let output = (text, json);
     let wrote = if args.write { write_all(&before, &texts)? } else { String::new() };
-    Ok(ReducedFile { loaded, told, wrote })
+    Ok(ReducedFile { loaded, output, wrote })
 }
 
 /// The errors and warnings that are there then and were not before.
@@ -122,5 +122,5 @@ fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<S
     let before = worse(&check(&first.plan, &displays, &texts)?);
     let new = worse(&check(&then.plan, &displays, &texts)?);
     let unknown = new.into_iter().filter(|(key, _)| !before.iter().any(|(known, _)| known == key));
-    Ok(unknown.map(|(_, told)| told).collect())
+    Ok(unknown.map(|(_, name)| name).collect())
 }

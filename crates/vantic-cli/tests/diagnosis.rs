@@ -221,7 +221,7 @@ fn a_range_is_told_drawn_and_proven() {
     let machine =
         json(&["sweep", "faults/overlap.vantic", "--width", "320..1400", "--format", "json"], &demo, 0);
     assert_eq!(machine["proof"], "exact");
-    let overlap = machine["troubles"].as_array().unwrap().iter().find(|t| t["code"] == "overlap").unwrap();
+    let overlap = machine["problems"].as_array().unwrap().iter().find(|t| t["code"] == "overlap").unwrap();
     let ends = overlap["to"].as_f64().unwrap();
     // Just below that width a check finds it, just above it does not.
     for (width, found) in [(ends - 0.1, true), (ends + 0.1, false)] {

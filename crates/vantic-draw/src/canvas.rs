@@ -165,7 +165,8 @@ impl Canvas {
         let _ = writeln!(
             self.out,
             "<defs><pattern id=\"{prefix}inset\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" \
-             patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" fill-opacity=\"0.45\"/></pattern>\
+             patternTransform=\"rotate(45)\"><rect width=\"1.6\" height=\"6\" fill=\"#8b999d\" \
+             fill-opacity=\"0.45\"/></pattern>\
              <pattern id=\"{prefix}clash\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\" \
              patternTransform=\"rotate(-45)\"><rect width=\"1.6\" height=\"5\" \
                                 fill=\"#d3a13f\"/></pattern></defs>"

@@ -57,7 +57,8 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
         let display = &placement.display;
         let _ = writeln!(
             out,
-            "<a class=\"small\" href=\"#d{index}\"><svg viewBox=\"0 0 {width} {height}\" role=\"img\" aria-label=\"{0}\"><use href=\"#p{index}\"/></svg>\
+            "<a class=\"small\" href=\"#d{index}\"><svg viewBox=\"0 0 {width} {height}\" role=\"img\" \
+             aria-label=\"{0}\"><use href=\"#p{index}\"/></svg>\
              <span>{0}</span><span>{1}</span></a>",
             escaped(display.name()),
             verdict(on(&numbered, placement).into_iter().map(|(_, f)| f))
@@ -194,7 +195,8 @@ fn one(
     let shown = (width.max(height)).min(LARGEST) / width.max(height);
     let _ = write!(
         out,
-        "<section class=\"display\" id=\"d{index}\">\n<h3>{}</h3>\n<p class=\"soft\">{}</p>\n<div class=\"pair\">\n\
+        "<section class=\"display\" id=\"d{index}\">\n<h3>{}</h3>\n<p class=\"soft\">{}</p>\n<div \
+         class=\"pair\">\n\
          <svg viewBox=\"0 0 {width} {height}\" style=\"width:{}px\" role=\"img\" aria-label=\"{0}, \
                         drawn\"><g id=\"p{index}\">{}</g></svg>\n",
         escaped(display.name()),
@@ -217,15 +219,21 @@ fn one(
 fn style() -> String {
     format!(
         "*{{box-sizing:border-box}}\
-         body{{margin:0 auto;padding:24px 20px;max-width:1240px;background:{PAPER};color:{INK};font:15px/1.45 \"{FAMILY}\",system-ui,sans-serif}}\
+         body{{margin:0 auto;padding:24px 20px;max-width:1240px;background:{PAPER};color:{INK};\
+         font:15px/1.45 \"{FAMILY}\",system-ui,sans-serif}}\
          h1{{margin:0;font-size:26px}}h2{{font-size:19px;margin:32px 0 12px}}h3{{font-size:17px;margin:0}}\
          header p{{margin:4px 0;font-size:16px}}p{{margin:6px 0}}a{{color:inherit}}\
-         .soft{{color:{SOFT_INK};font-size:14px}}.error{{color:{ERROR}}}.warning{{color:{WARNING}}}.good{{color:{GOOD}}}\
-         code{{font:13px \"DejaVu Sans Mono\",ui-monospace,monospace;background:{GLASS};padding:1px 4px;border-radius:3px;overflow-wrap:anywhere}}\
-         ol{{padding-left:30px;margin:8px 0}}li{{margin:0 0 14px}}.display li a{{text-decoration:none}}.display li a:hover{{text-decoration:underline}}.soft a{{white-space:nowrap}}\
+         .soft{{color:{SOFT_INK};font-size:14px}}.error{{color:{ERROR}}}.warning{{color:{WARNING}}}\
+         .good{{color:{GOOD}}}\
+         code{{font:13px \"DejaVu Sans Mono\",ui-monospace,monospace;background:{GLASS};padding:1px 4px;\
+         border-radius:3px;overflow-wrap:anywhere}}\
+         ol{{padding-left:30px;margin:8px 0}}li{{margin:0 0 14px}}.display li a{{text-decoration:none}}\
+         .display li a:hover{{text-decoration:underline}}.soft a{{white-space:nowrap}}\
          details{{display:inline}}summary{{display:inline;cursor:pointer;text-decoration:underline}}\
-         .sheet{{display:grid;grid-template-columns:repeat(auto-fill,minmax(132px,1fr));gap:18px;align-items:end}}\
-         .small{{display:flex;flex-direction:column;gap:2px;text-decoration:none;font-size:13px;overflow-wrap:anywhere}}\
+         .sheet{{display:grid;grid-template-columns:repeat(auto-fill,minmax(132px,1fr));gap:18px;\
+         align-items:end}}\
+         .small{{display:flex;flex-direction:column;gap:2px;text-decoration:none;font-size:13px;\
+         overflow-wrap:anywhere}}\
          .small svg{{width:100%;max-height:200px}}.small:hover span{{text-decoration:underline}}\
          .display{{margin:36px 0 0;padding:18px 0 0;border-top:1px solid {FAINT};scroll-margin-top:8px}}\
          .display:target{{border-top:3px solid {BEZEL}}}\

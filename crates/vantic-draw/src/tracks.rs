@@ -56,8 +56,8 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     // Those that something happens to come first where there are more than there is space for.
     let happens = |view: &ViewId| {
         let path = screen.path(*view);
-        let told = |e: &Event| e.kind != EventKind::Limit && e.views.contains(&path);
-        sweep.events.iter().any(told) || sweep.problems.iter().any(|t| t.views.contains(&path))
+        let is_shown = |e: &Event| e.kind != EventKind::Limit && e.views.contains(&path);
+        sweep.events.iter().any(is_shown) || sweep.problems.iter().any(|t| t.views.contains(&path))
     };
     let mut shown: Vec<ViewId> = views.iter().copied().filter(happens).collect();
     shown.extend(views.iter().copied().filter(|view| !happens(view)));
@@ -188,22 +188,22 @@ fn bands(canvas: &mut Canvas, fonts: &FontText, sweep: &Sweep, bottom: f64) {
 
 fn legend(canvas: &mut Canvas, y: f64) {
     let mut x = 32.0;
-    let mut told = |canvas: &mut Canvas, said: &str, room: f64| {
+    let mut key = |canvas: &mut Canvas, said: &str, room: f64| {
         canvas.words(x + 14.0, y + 3.5, said, Ink::new(10.5, SOFT_INK), TextAnchor::Start);
         x += room;
         x
     };
     let shape = [(26.0, y + 5.0), (26.0, y + 1.0), (42.0, y - 5.0), (42.0, y + 5.0)];
     canvas.shape(&shape, fill(2));
-    let mut at = told(canvas, "its size, as high as it is large", 210.0);
+    let mut at = key(canvas, "its size, as high as it is large", 210.0);
     let bar = Area { x: at - 6.0, y: y - 6.0, width: 16.0, height: 12.0 };
     canvas.hatch(bar, Pattern::Clash);
     canvas.boxed(bar, "none", Stroke::solid(ERROR, 1.2), 0.0);
-    at = told(canvas, "wrong", 62.0);
+    at = key(canvas, "wrong", 62.0);
     let bar = Area { x: at - 6.0, y: y - 6.0, width: 16.0, height: 12.0 };
     canvas.hatch(bar, Pattern::Clash);
     canvas.boxed(bar, "none", Stroke::dashed(WARNING, 1.2, "3 2"), 0.0);
-    at = told(canvas, "to look at", 84.0);
+    at = key(canvas, "to look at", 84.0);
     for (letter, said, room) in [
         ("L", "other lines", 100.0),
         ("A", "arranged otherwise", 142.0),
@@ -211,10 +211,10 @@ fn legend(canvas: &mut Canvas, y: f64) {
         ("~", "a preference gives way or holds again", 240.0),
     ] {
         mark(canvas, at + 4.0, y, letter, if letter == "~" { MEASURE } else { EDGE });
-        at = told(canvas, said, room);
+        at = key(canvas, said, room);
     }
     canvas.line(&[(at + 4.0, y - 5.0), (at + 4.0, y + 5.0)], Stroke::solid(MEASURE, 1.2));
-    told(canvas, "a limit begins or ends", 0.0);
+    key(canvas, "a limit begins or ends", 0.0);
 }
 
 /// Draws a rectangle of widths and heights: where something is wrong, and what.

@@ -48,7 +48,7 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     }
     let whole = FullProblem { plan, least: LENGTH * plan.search.scale };
     let mut found = Vec::new();
-    let mut musts = Vec::new();
+    let mut required = Vec::new();
     for &index in plan.search.rows.rule_rows() {
         let row = Row(index);
         let stored = plan.search.rows.stored(index as usize);
@@ -56,7 +56,7 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
             continue;
         }
         if plan.search.rows.variable_terms(row).next().is_some() {
-            musts.push(stored.number);
+            required.push(stored.number);
             continue;
         }
         // A rule without variables contradicts itself.
@@ -75,7 +75,7 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
             });
         }
     }
-    let mut rest = Subproblem::new(&whole, &musts, Givens::StateDelta);
+    let mut rest = Subproblem::new(&whole, &required, Givens::StateDelta);
     let mut all = true;
     while rest.is_broken() {
         let seed = rest.seed();
@@ -115,7 +115,7 @@ struct FullProblem<'a> {
 struct Subproblem {
     plan: Plan,
     least: f64,
-    /// Per must of the whole (by number): its rule here.
+    /// Per required rule of the whole (by number): its rule here.
     rules: BTreeMap<u32, RuleId>,
     /// Per given variable of the whole: its rule here.
     nonnegatives: BTreeMap<VarId, RuleId>,
@@ -124,13 +124,13 @@ struct Subproblem {
 }
 
 impl Subproblem {
-    fn new(whole: &FullProblem, musts: &[u32], nonnegatives: Givens) -> Self {
+    fn new(whole: &FullProblem, required: &[u32], nonnegatives: Givens) -> Self {
         let search = &whole.plan.search;
         let mut build = ProblemBuilder::new();
         let mut own: BTreeMap<u32, VarId> = BTreeMap::new();
         let mut rules = BTreeMap::new();
-        for &must in musts {
-            let row = Row(search.rows.rule_rows()[must as usize]);
+        for &number in required {
+            let row = Row(search.rows.rule_rows()[number as usize]);
             let mut constant = search.rows.constant(row);
             let mut terms = Vec::new();
             let (slots, coefficients) = search.rows.terms(row);
@@ -147,9 +147,9 @@ impl Subproblem {
                 terms.push((var, c));
             }
             let expr = Linear::new(terms, Default::default()).plus(constant);
-            let relation = search.rows.stored(search.rows.rule_rows()[must as usize] as usize).relation;
+            let relation = search.rows.stored(search.rows.rule_rows()[number as usize] as usize).relation;
             if let Ok(rule) = build.rule(expr, relation, Level::MUST, 1.0) {
-                rules.insert(must, rule);
+                rules.insert(number, rule);
             }
         }
         let mut given_rules = BTreeMap::new();
@@ -181,8 +181,8 @@ impl Subproblem {
         self.total() > self.least
     }
 
-    fn set_aside(&mut self, must: u32) {
-        if let Some(rule) = self.rules.remove(&must) {
+    fn set_aside(&mut self, number: u32) {
+        if let Some(rule) = self.rules.remove(&number) {
             let removed = self.plan.remove_rule(rule);
             debug_assert!(removed.is_ok(), "only rules that are left are removed");
         }
@@ -306,9 +306,9 @@ impl FullProblem<'_> {
     }
 
     /// The given variables that required rules read.
-    fn givens_of(&self, musts: &[u32]) -> BTreeSet<VarId> {
+    fn givens_of(&self, required: &[u32]) -> BTreeSet<VarId> {
         let rows = &self.plan.search.rows;
-        let read = musts.iter().flat_map(|&m| rows.variable_terms(Row(rows.rule_rows()[m as usize])));
+        let read = required.iter().flat_map(|&m| rows.variable_terms(Row(rows.rule_rows()[m as usize])));
         read.filter(|t| rows.is_nonnegative(t.0)).map(|t| VarId(t.0 - rows.params)).collect()
     }
 
@@ -324,20 +324,21 @@ impl FullProblem<'_> {
         // them: one look for all.
         let without_sizes = (seed.len() > LONG).then(|| {
             let rows = &self.plan.search.rows;
-            let row = |must: &u32| Row(rows.rule_rows()[*must as usize]);
-            let is_size = |must: &u32| {
-                let mut terms = rows.variable_terms(row(must));
+            let row = |number: &u32| Row(rows.rule_rows()[*number as usize]);
+            let is_size = |number: &u32| {
+                let mut terms = rows.variable_terms(row(number));
                 terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
             };
-            let fewer: Vec<u32> = seed.iter().copied().filter(|must| !is_size(must)).collect();
+            let fewer: Vec<u32> = seed.iter().copied().filter(|number| !is_size(number)).collect();
             Subproblem::new(self, &fewer, Givens::AsRules(nonnegatives))
         });
         let mut small = without_sizes
             .filter(Subproblem::is_broken)
             .unwrap_or_else(|| Subproblem::new(self, seed, Givens::AsRules(nonnegatives)));
-        let must_of: BTreeMap<RuleId, u32> = small.rules.iter().map(|(&must, &rule)| (rule, must)).collect();
+        let number_of: BTreeMap<RuleId, u32> =
+            small.rules.iter().map(|(&number, &rule)| (rule, number)).collect();
         let needed = small.filter(&small.rules.values().copied().collect::<Vec<_>>());
-        needed.into_iter().map(|(rule, point)| (must_of[&rule], point)).unzip()
+        needed.into_iter().map(|(rule, point)| (number_of[&rule], point)).unzip()
     }
 
     fn without_nonnegativity(&self, seed: &[u32]) -> Option<ConflictWithoutNonnegativity> {

@@ -49,11 +49,11 @@ impl Guess<'_> {
 
     /// First those that leave one variable, again and again; then the others in written order.
     fn must_equalities(&mut self) {
-        let musts: Vec<u32> = (0..self.search.rows.stored_count() as u32)
+        let required: Vec<u32> = (0..self.search.rows.stored_count() as u32)
             .filter(|&r| self.search.rows.is_must_equality(Row(r)))
             .collect();
         let mut ready: VecDeque<u32> =
-            musts.iter().copied().filter(|&r| self.open[r as usize] == 1).collect();
+            required.iter().copied().filter(|&r| self.open[r as usize] == 1).collect();
         while let Some(index) = ready.pop_front() {
             if self.open[index as usize] == 1 && !self.search.state.basis.is_tight(Row(index)) {
                 let open = self.open_variable(index);
@@ -63,7 +63,7 @@ impl Guess<'_> {
                 }
             }
         }
-        for index in musts {
+        for index in required {
             self.take(index);
         }
     }

@@ -157,7 +157,7 @@ impl CriticalRegions {
             touched.iter().for_each(|&row| self.infeasibility.update(search, row));
             let yielding = &mut self.here.yielding_musts;
             yielding.retain(|&row| !self.met.contains(&search.rows, row));
-            let gives_way = |row: &Row| search.rows.is_must(*row) && search.state.side(*row) != 0;
+            let gives_way = |row: &Row| search.rows.is_required(*row) && search.state.side(*row) != 0;
             yielding.extend(touched.iter().copied().filter(gives_way));
             self.touched.append(&mut touched);
         } else {
@@ -169,9 +169,9 @@ impl CriticalRegions {
     fn take_in_all(&mut self, search: &mut Search) {
         self.make_order(search);
         self.infeasibility = Infeasibility::all(search);
-        let musts = search.rows.rule_rows().iter().map(|&r| Row(r));
+        let required = search.rows.rule_rows().iter().map(|&r| Row(r));
         self.here.yielding_musts =
-            musts.filter(|&r| search.rows.is_must(r) && search.state.side(r) != 0).collect();
+            required.filter(|&r| search.rows.is_required(r) && search.state.side(r) != 0).collect();
         self.fresh = true;
         self.followed = false;
         search.redefined.clear();

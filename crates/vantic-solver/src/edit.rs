@@ -278,7 +278,7 @@ impl Search {
     /// Takes a row away. Where it held something it goes on doing so until something else does.
     fn take_away(&mut self, row: Row) {
         let RowIs::Stored(index) = row.is() else { return };
-        if self.rows.is_must(row) {
+        if self.rows.is_required(row) {
             self.soften_above_broken();
         }
         self.rows.stored_mut(index).used = Use::Removed;

@@ -50,7 +50,7 @@ impl Stage {
     }
 
     /// Whether givens count here, or the total of the required rules.
-    pub(crate) fn is_must(self) -> bool {
+    pub(crate) fn is_required(self) -> bool {
         self <= Self::MUST
     }
 
@@ -195,7 +195,7 @@ mod tests {
             Stage::OPEN,
         ];
         assert!(order.is_sorted(), "{order:?}");
-        assert!(Stage::MUST.is_must() && !Stage::level(1).is_must());
+        assert!(Stage::MUST.is_required() && !Stage::level(1).is_required());
         assert!(Stage::own(0, 9).is_before_ties() && !Stage::own(1, 0).is_before_ties());
         assert!(Stage::own(9, 1).is_of_rules() && !Stage::settle(1).is_of_rules());
     }

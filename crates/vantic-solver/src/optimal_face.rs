@@ -196,7 +196,7 @@ fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Result<V
             let Search { rows, state, scratch, .. } = &mut *search;
             let slots = state.basis.moved_by(rows, row, |_| true, scratch);
             let mut moved = state.rows_moved_by(rows, row, false, |_| true, scratch);
-            moved.retain(|r, _| search.rows.is_must(*r) || search.rule_number(*r).is_some());
+            moved.retain(|r, _| search.rows.is_required(*r) || search.rule_number(*r).is_some());
             size += slots.len() + moved.len();
             if size > MAX_TABLE_CELLS {
                 return Err(Stopped);

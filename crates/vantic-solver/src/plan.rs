@@ -176,8 +176,8 @@ impl Plan {
     fn breaks_musts(&self) -> bool {
         let rows = &self.search.rows;
         let total: f64 = if !self.critical_regions.is_fresh() {
-            let musts = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_must(r));
-            musts.map(|r| self.violation_of(r)).sum()
+            let required = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_required(r));
+            required.map(|r| self.violation_of(r)).sum()
         } else {
             self.critical_regions.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
         };

@@ -436,7 +436,7 @@ impl Rows {
     }
 
     /// Whether a row is a required rule or a given.
-    pub(crate) fn is_must(&self, row: Row) -> bool {
+    pub(crate) fn is_required(&self, row: Row) -> bool {
         match row.is() {
             RowIs::Stored(index) => {
                 let s = &self.stored[index];

@@ -208,9 +208,9 @@ impl Search {
         let yielding = self.ratio_test(&held, direction, &multiplier_bound);
         let reduced_cost = yielding.as_ref().map_or(&multiplier_bound, |y| &y.1);
         // A required rule that contradicts others is broken by the least total only if those may give way.
-        let pulls = self.state.side(row) != 0 && self.rows.is_must(row);
+        let pulls = self.state.side(row) != 0 && self.rows.is_required(row);
         let lets_go = yielding.as_ref().is_some_and(|y| self.is_broken_by(y.0));
-        if pulls || lets_go || reduced_cost.lead().is_must() {
+        if pulls || lets_go || reduced_cost.lead().is_required() {
             self.state.soften(row);
             if self.soften_above(row) {
                 return self.dual_step(row);
@@ -277,8 +277,8 @@ impl Search {
     /// Whether a required rule gives way where the row of a slot does.
     fn is_broken_by(&self, slot: u32) -> bool {
         let row = self.state.basis.row_at(slot);
-        self.rows.is_must(row) && self.rows.is_rule(row)
-            || self.state.multiplier(row).is_some_and(|pull| pull.lead().is_must())
+        self.rows.is_required(row) && self.rows.is_rule(row)
+            || self.state.multiplier(row).is_some_and(|pull| pull.lead().is_required())
     }
 
     /// The side a row pulls for when it leaves towards it: none where that side costs nothing.
@@ -388,7 +388,7 @@ impl Search {
     pub(crate) fn soften_above_broken(&mut self) {
         for at in 0..self.rows.rule_rows().len() {
             let row = Row(self.rows.rule_rows()[at]);
-            if self.rows.is_must(row) && self.state.side(row) != 0 {
+            if self.rows.is_required(row) && self.state.side(row) != 0 {
                 self.soften_above(row);
             }
         }
@@ -443,7 +443,7 @@ impl Search {
             let (old, new) = (state.update_rank(rows, slot), state.rank(slot));
             if old != new {
                 // What is at stake for a required rule is never idle.
-                touched.extend(rows.readers_of(slot).map(Row).filter(|&row| !rows.is_must(row)));
+                touched.extend(rows.readers_of(slot).map(Row).filter(|&row| !rows.is_required(row)));
                 touched.extend(Some(Row::rest(slot)).filter(|_| old.max(new) >= rows.rest_stage(slot)));
             }
             if was != value || old != new {

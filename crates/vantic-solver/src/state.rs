@@ -230,7 +230,7 @@ impl State {
 
     /// Whether nothing that a row reads can give way to it on this side, whatever it costs.
     pub(crate) fn is_idle(&self, rows: &Rows, row: Row, above: bool) -> bool {
-        if rows.is_must(row) {
+        if rows.is_required(row) {
             return false;
         }
         let further = if self.side(row) == 0 { None } else { rows.stage(row, !above) };

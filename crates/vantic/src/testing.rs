@@ -52,8 +52,8 @@ impl std::fmt::Debug for ExpectationFailure {
 /// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen
 /// that expects nothing.
 pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
-    let source =
-        crate::resolve::read::read(file).map_err(|errors| ExpectationFailure::Source(told(file, &errors)))?;
+    let source = crate::resolve::read::read(file)
+        .map_err(|errors| ExpectationFailure::Source(described(file, &errors)))?;
     assert_screen_expectations(source.screen, measure)
 }
 
@@ -84,7 +84,7 @@ pub fn assert_screen_expectations(screen: Screen, measure: &dyn Measure) -> Resu
     Err(ExpectationFailure::Frames(format!("{head}\n  {}", lines.join("\n  "))))
 }
 
-fn told(file: &str, errors: &SourceErrors) -> String {
+fn described(file: &str, errors: &SourceErrors) -> String {
     let line = |at: usize| line_and_column(file, at).0;
     let all: Vec<String> =
         errors.errors.iter().map(|e| format!("line {}: {}", line(e.span.start), e.message)).collect();

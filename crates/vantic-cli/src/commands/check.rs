@@ -35,12 +35,12 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     }
     let mut loaded = load(&args.file)?;
     let mut report = check_with_fixes(&loaded, args)?;
-    let mut told = String::new();
+    let mut out = String::new();
     if !args.fix.is_empty() {
-        (loaded, report, told) = crate::apply_fix::fix(args, loaded, report)?;
+        (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;
     }
     if let Some(folder) = &args.pictures {
-        told += &pictures(&loaded, &report, folder)?;
+        out += &pictures(&loaded, &report, folder)?;
     }
     match args.format {
         ReportFormat::Json => {
@@ -53,7 +53,7 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
         ReportFormat::Text => {
             let room =
                 if args.room { crate::text_slack::text(&loaded, args, &report)? } else { String::new() };
-            print(&(told + &text(&loaded, &report, args.table) + &room))?;
+            print(&(out + &text(&loaded, &report, args.table) + &room))?;
         }
     }
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
@@ -61,7 +61,7 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
 
 /// A picture of each display that breaks a claim.
 fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
-    let mut told = String::new();
+    let mut out = String::new();
     let fonts = FontText::new();
     for finding in report.open().filter(|f| f.code == Code::Claim) {
         let display = loaded.display_named(&finding.worst, report)?;
@@ -73,7 +73,7 @@ fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
         let name = finding.worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
         let path = folder.join(format!("{}-{name}.png", finding.views.join("-")));
         save(&picture, Kind::Png, &path)?;
-        told += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
+        out += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
     }
-    Ok(told)
+    Ok(out)
 }

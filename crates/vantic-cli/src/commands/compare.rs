@@ -21,8 +21,8 @@ struct Pair<'a> {
 pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
     let first = load(&args.file)?;
     let less = args.without.as_deref().map(|what| less(args, &first, what)).transpose()?;
-    let (second, told, wrote) = match less {
-        Some(less) => (Some(less.loaded), less.told, less.wrote),
+    let (second, output, wrote) = match less {
+        Some(less) => (Some(less.loaded), less.output, less.wrote),
         None => (args.other.as_deref().map(load).transpose()?, Default::default(), String::new()),
     };
     let texts = Texts::new(&args.texts);
@@ -38,10 +38,10 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
         all.push((on, found));
     }
     match args.format {
-        Format::Json => print_json(&machine(after, &all, told.1))?,
+        Format::Json => print_json(&machine(after, &all, output.1))?,
         // What is not written has no lines yet.
         Format::Text => {
-            print(&(told.0 + &text(after, &all, args.without.is_none() || args.write) + &wrote))?;
+            print(&(output.0 + &text(after, &all, args.without.is_none() || args.write) + &wrote))?;
         }
     }
     Ok(Verdict::Clean)
@@ -143,12 +143,18 @@ fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) ->
     let screen = after.plan.screen();
     let one = |d: &Difference| {
         let because: Vec<String> = d.because.iter().map(|r| r.name(screen)).collect();
-        json!({ "view": d.view, "what": d.words(), "was": d.was, "is": d.is, "along": d.along, "because": because })
+        json!({
+            "view": d.view, "what": d.words(), "was": d.was, "is": d.is, "along": d.along,
+            "because": because,
+        })
     };
-    let on = |(on, found): &(String, Vec<Difference>)| json!({ "on": on, "differences": found.iter().map(one).collect::<Vec<_>>() });
-    let mut told = json!({ "screen": screen.name(), "compared": all.iter().map(on).collect::<Vec<_>>() });
+    let on = |(on, found): &(String, Vec<Difference>)| {
+        let differences: Vec<Value> = found.iter().map(one).collect();
+        json!({ "on": on, "differences": differences })
+    };
+    let mut machine = json!({ "screen": screen.name(), "compared": all.iter().map(on).collect::<Vec<_>>() });
     if !without.is_null() {
-        told["without"] = without;
+        machine["without"] = without;
     }
-    told
+    machine
 }

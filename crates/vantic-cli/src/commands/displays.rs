@@ -48,14 +48,18 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
             ]);
         }
     }
-    let own = "\nSizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use all of these.\n\
+    let own = "\nSizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use \
+    all of these.\n\
                For a display of your own give its size, and its insets if it has any:\n\
                \n    vantic check FILE --display 390x844 --insets 0,44,0,20 --turn\n\
                \nor its aspect and one side:\n\
                \n    vantic check FILE --display 16:9@720w\n\
                \nFor many, write them to a file and name it with --displays:\n\
-               \n    [[display]]\n    name = \"bridge\"\n    size = [960, 600]         # upright: width, height\n    insets = [0, 24, 0, 0]    # left, top, right, bottom\n    turned = true             # or its insets there\n    density = 2\n    touch = true\n\
-               \nBehind the name, after commas, stands what else is tried: \"tablet, right to left, text 1.3\".\n";
+               \n    [[display]]\n    name = \"bridge\"\n    size = [960, 600]         # upright: width, \
+               height\n    insets = [0, 24, 0, 0]    # left, top, right, bottom\n    turned = true          \
+                  # or its insets there\n    density = 2\n    touch = true\n\
+               \nBehind the name, after commas, stands what else is tried: \
+               \"tablet, right to left, text 1.3\".\n";
     print(&(lines(&rows, 0) + own))?;
     Ok(Verdict::Clean)
 }

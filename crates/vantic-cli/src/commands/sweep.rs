@@ -77,7 +77,7 @@ fn range_of(args: &SweepArgs) -> Result<(DisplayQuantity, (f64, f64))> {
 }
 
 /// How the range is reported: `width 320 to 1600 at a height of 640`.
-fn told(display: &Display, range: &Range) -> String {
+fn heading(display: &Display, range: &Range) -> String {
     let Range { along, from, to, .. } = range;
     let span = format!("{} {} to {}", along.name(), number(*from), number(*to));
     let (width, height) = (number(display.width()), number(display.height()));
@@ -110,7 +110,7 @@ fn colour(event: &Event) -> anstyle::Style {
 
 fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let range = &swept.range;
-    let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), told(display, range));
+    let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), heading(display, range));
     let events = &swept.events;
     let mut rows = table(&["at", "", "what changes"]);
     fit_terminal(&mut rows);
@@ -167,17 +167,19 @@ fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
         .iter()
         .map(|e| {
             json!({
-                "at": millionths(e.at), "kind": e.kind, "severity": e.severity, "views": e.views, "rule": e.rule,
-                "text": e.text, "leaps": e.leaps.map(|(views, by)| json!({ "views": views, "by": by })),
+                "at": millionths(e.at), "kind": e.kind, "severity": e.severity, "views": e.views,
+                "rule": e.rule, "text": e.text,
+                "leaps": e.leaps.map(|(views, by)| json!({ "views": views, "by": by })),
             })
         })
         .collect();
     let bands: Vec<Value> =
         swept.bands.iter().map(|(band, what)| json!({ "write": band, "for": what })).collect();
     json!({
-        "screen": screen.name(), "display": display.name(), "along": along.name(), "from": from, "to": to, "gap": gap,
-        "proof": proof_name(swept.proof), "events": events, "troubles": swept.problems, "bands": bands,
-        "right": swept.proven(),
+        "screen": screen.name(), "display": display.name(), "along": along.name(),
+        "from": from, "to": to, "gap": gap,
+        "proof": proof_name(swept.proof), "events": events, "problems": swept.problems, "bands": bands,
+        "proven": swept.proven(),
     })
 }
 
@@ -192,7 +194,7 @@ fn map(
     let problems = || rows.iter().flat_map(|(_, swept)| &swept.problems);
     if args.format == Format::Json {
         let rows: Vec<Value> =
-            rows.iter().map(|(height, s)| json!({ "height": height, "troubles": s.problems })).collect();
+            rows.iter().map(|(height, s)| json!({ "height": height, "problems": s.problems })).collect();
         print_json(&json!({
             "screen": screen.name(), "widths": [left, right], "heights": [top, bottom], "rows": rows,
         }))?;
@@ -201,33 +203,33 @@ fn map(
     let [left, right, top, bottom] = [left, right, top, bottom].map(number);
     let mut out =
         format!("{BOLD}{}{BOLD:#}: widths {left} to {right}, heights {top} to {bottom}\n\n", screen.name());
-    let mut told: Vec<(&ProblemSpan, f64, f64, f64, f64)> = Vec::new();
+    let mut spans: Vec<(&ProblemSpan, f64, f64, f64, f64)> = Vec::new();
     for (height, swept) in rows {
         for t in &swept.problems {
-            match told.iter_mut().find(|(of, ..)| of.code == t.code && of.views == t.views) {
+            match spans.iter_mut().find(|(of, ..)| of.code == t.code && of.views == t.views) {
                 Some((of, from, to, _, low)) => {
                     (*from, *to, *low) = (from.min(t.from), to.max(t.to), *height);
                     if t.amount > of.amount {
                         *of = t;
                     }
                 }
-                None => told.push((t, t.from, t.to, *height, *height)),
+                None => spans.push((t, t.from, t.to, *height, *height)),
             }
         }
     }
-    let mut rows_told = table(&["what", "widths", "heights", "worst case"]);
-    fit_terminal(&mut rows_told);
-    for (t, from, to, high, low) in &told {
+    let mut rows = table(&["what", "widths", "heights", "worst case"]);
+    fit_terminal(&mut rows);
+    for (t, from, to, high, low) in &spans {
         let widths = format!("{} to {}", number(*from), number(*to));
         let heights = format!("{} to {}", number(*high), number(*low));
-        rows_told.add_row([
+        rows.add_row([
             format!("{} {}", t.severity.name(), t.code.name()),
             widths,
             heights,
             t.message.clone(),
         ]);
     }
-    out += &if told.is_empty() { format!("{GREEN}clean{GREEN:#}\n") } else { lines(&rows_told, 0) };
+    out += &if spans.is_empty() { format!("{GREEN}clean{GREEN:#}\n") } else { lines(&rows, 0) };
     out += &format!("\n{FAINT}{LINES} heights examined, each over the whole range of widths{FAINT:#}\n");
     print(&out)?;
     Ok(verdict(problems()))

@@ -32,7 +32,7 @@ pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let screen = loaded.plan.screen();
     let display = one_of(&args.displays, screen)?;
-    let told = WhyReport {
+    let report = WhyReport {
         loaded: &loaded,
         screen,
         display: &display,
@@ -40,15 +40,15 @@ pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
         format: args.format,
     };
     match asked(screen, &args.what)? {
-        Asked::Rule(rules) => told.rule(&args.what, &rules),
+        Asked::Rule(rules) => report.rule(&args.what, &rules),
         Asked::Coordinates(view, coordinates) if args.more || args.less => match coordinates.as_slice() {
             [one] => {
                 let wish = if args.less { Wish::Less(view, *one) } else { Wish::More(view, *one) };
-                told.otherwise(view, *one, wish)
+                report.otherwise(view, *one, wish)
             }
             _ => bail!("name a coordinate, such as `{}.width`", args.what),
         },
-        Asked::Coordinates(view, coordinates) => told.why(view, &coordinates),
+        Asked::Coordinates(view, coordinates) => report.why(view, &coordinates),
     }
 }
 
@@ -64,7 +64,10 @@ fn asked(screen: &Screen, what: &str) -> Result<Asked> {
         return Ok(Asked::Rule(rules.into_iter().flat_map(each).collect()));
     }
     let known = |last: &str| {
-        Coordinate::SPELLINGS.iter().find(|(spelling, c)| *spelling == last && is_told(*c)).map(|(_, c)| *c)
+        Coordinate::SPELLINGS
+            .iter()
+            .find(|(spelling, c)| *spelling == last && is_explained(*c))
+            .map(|(_, c)| *c)
     };
     match what.rsplit_once('.') {
         Some((path, last)) => match known(last) {
@@ -72,7 +75,7 @@ fn asked(screen: &Screen, what: &str) -> Result<Asked> {
             None => {
                 let names: Vec<&str> = Coordinate::SPELLINGS
                     .iter()
-                    .filter(|(_, c)| is_told(*c))
+                    .filter(|(_, c)| is_explained(*c))
                     .map(|(name, _)| *name)
                     .collect();
                 match screen.find(path) {
@@ -94,7 +97,7 @@ fn asked(screen: &Screen, what: &str) -> Result<Asked> {
 }
 
 /// Whether it is a place or size of a view that can be asked for.
-fn is_told(coordinate: Coordinate) -> bool {
+fn is_explained(coordinate: Coordinate) -> bool {
     use Coordinate::{ContentHeight, ContentWidth, Pixel, ScrolledX, ScrolledY};
     !matches!(coordinate, ContentWidth | ContentHeight | Pixel | ScrolledX | ScrolledY)
 }

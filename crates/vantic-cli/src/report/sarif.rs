@@ -71,7 +71,8 @@ fn fix(fix: &vantic::finding::Fix) -> Value {
         let column = if more == 0 { edit.column + ends } else { ends + 1 };
         by_file.entry(&edit.file).or_default().push(json!({
             "deletedRegion": {
-                "startLine": edit.line, "startColumn": edit.column, "endLine": edit.line + more, "endColumn": column,
+                "startLine": edit.line, "startColumn": edit.column,
+                "endLine": edit.line + more, "endColumn": column,
             },
             "insertedContent": { "text": edit.new },
         }));

@@ -28,7 +28,7 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
     };
     if args.of.format == Format::Json {
         let one = |(on, d): &(&str, Option<vantic::infer::Distances>)| {
-            let told = d.map(|d| {
+            let described = d.map(|d| {
                 let [left, top, right, bottom] = d.inside.map(millionths);
                 json!({
                     "left": left, "top": top, "right": right, "bottom": bottom,
@@ -36,7 +36,7 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
                     "apart_x": millionths(d.apart.0), "apart_y": millionths(d.apart.1),
                 })
             });
-            json!({ "display": on, "distances": told })
+            json!({ "display": on, "distances": described })
         };
         let all: Vec<Value> = found.iter().map(one).collect();
         print_json(&json!({ "screen": screen.name(), "view": screen.path(view), "to": of, "on": all }))?;

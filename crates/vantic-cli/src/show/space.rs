@@ -22,13 +22,13 @@ pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
     let sides = ["left", "top", "right", "bottom"];
     if args.of.format == Format::Json {
         let one = |(on, left): &(&str, Option<[(f64, vantic::model::ViewId); 4]>)| {
-            let told = left.map(|all| {
+            let described = left.map(|all| {
                 let side = |(side, (room, view)): (&str, (f64, vantic::model::ViewId))| {
                     (side.to_owned(), json!({ "left": millionths(room), "nearest": screen.path(view) }))
                 };
                 std::iter::zip(sides, all).map(side).collect::<serde_json::Map<_, _>>()
             });
-            json!({ "display": on, "sides": told })
+            json!({ "display": on, "sides": described })
         };
         let all: Vec<Value> = found.iter().map(one).collect();
         print_json(&json!({ "screen": screen.name(), "view": path, "on": all }))?;

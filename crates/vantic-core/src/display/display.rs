@@ -196,8 +196,8 @@ impl Display {
         self.states.get(state).map(String::as_str)
     }
 
-    /// The same display read in a language of the screen, by its name, or in [`crate::model::PSEUDO`]. The direction
-    /// is not changed by it.
+    /// The same display read in a language of the screen, by its name, or in [`crate::model::PSEUDO`]. The
+    /// direction is not changed by it.
     pub fn with_language(self, language: impl Into<String>) -> Self {
         Self { language: Some(language.into()), ..self }
     }

@@ -124,7 +124,7 @@ pub enum BuildError {
         view: String,
     },
     /// A column or row that a guide does not have.
-    #[error("`{rule}` reads {} of `{guide}`, which has {}", said(*first, *last), if *count == 0 { "neither columns nor rows".to_owned() } else { format!("{count}") })]
+    #[error("`{rule}` reads {} of `{guide}`, which has {}", said(*first, *last), said_count(*count))]
     NoCell {
         /// The rule.
         rule: String,
@@ -241,6 +241,10 @@ impl BuildError {
 pub struct BuildErrors(pub Vec<BuildError>);
 
 /// Columns or rows by their numbers.
+fn said_count(count: u32) -> String {
+    if count == 0 { "neither columns nor rows".to_owned() } else { count.to_string() }
+}
+
 fn said(first: u32, last: u32) -> String {
     if first == last { format!("number {first}") } else { format!("numbers {first} to {last}") }
 }

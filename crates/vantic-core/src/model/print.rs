@@ -460,14 +460,14 @@ impl Screen {
         self.annotated_text(expr, owner, &|_| None)
     }
 
-    /// The same, with something told behind parts of it: `header.bottom (56) + 12`.
+    /// The same, with a note behind parts of it: `header.bottom (56) + 12`.
     pub(crate) fn annotated_text(
         &self,
         expr: &Expr,
         owner: Option<ViewId>,
-        told: &dyn Fn(&Expr) -> Option<String>,
+        note: &dyn Fn(&Expr) -> Option<String>,
     ) -> String {
-        let told_of = |of: Expr| told(&of).map_or_else(String::new, |said| format!(" ({said})"));
+        let note_of = |of: Expr| note(&of).map_or_else(String::new, |said| format!(" ({said})"));
         let mut text = String::new();
         let mut part = |coefficient: f64, of: String| {
             let coefficient = join(&mut text, coefficient);
@@ -480,16 +480,16 @@ impl Screen {
             text.push_str(&of);
         };
         for Term { coefficient, place, coordinate } in &expr.terms {
-            let said = told_of(Expr::of(*place, *coordinate));
+            let said = note_of(Expr::of(*place, *coordinate));
             part(*coefficient, self.coordinate_text(*place, *coordinate, owner) + &said);
         }
         for (coefficient, value) in &expr.values {
             let name = self.values.get(value.index()).map_or_else(String::new, |v| v.name.clone());
-            part(*coefficient, name + &told_of(Expr::of_value(*value)));
+            part(*coefficient, name + &note_of(Expr::of_value(*value)));
         }
         for picked in &expr.picks {
-            let of: Vec<String> = picked.of.iter().map(|e| self.annotated_text(e, owner, told)).collect();
-            let said = told_of(Expr {
+            let of: Vec<String> = picked.of.iter().map(|e| self.annotated_text(e, owner, note)).collect();
+            let said = note_of(Expr {
                 picks: vec![MinMax { coefficient: 1.0, ..picked.clone() }],
                 ..Expr::default()
             });

@@ -87,7 +87,7 @@ impl Relation {
     }
 }
 
-/// The level that keeps a text no smaller than its words; directly below must.
+/// The level that keeps a text no smaller than its words; directly below required rules.
 pub const WHOLE: &str = "whole";
 
 /// The level that keeps a text no larger than its words; below the ladder.

@@ -1,4 +1,4 @@
-//! Rules told in plain sentences.
+//! Rules in plain sentences.
 
 use crate::geometry::axis::Axis;
 use crate::model::band::Value;

@@ -164,10 +164,10 @@ fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcom
     }
     let mut all = Vec::new();
     for (index, (_, relation, level, _)) in compiled.problem.rules().enumerate() {
-        let is_must = relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::MUST;
+        let is_required = relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::MUST;
         let origin = compiled.origins[index];
         let written = matches!(origin, Origin::Written { .. });
-        if is_must && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
+        if is_required && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
             all.push(origin.into());
         }
     }

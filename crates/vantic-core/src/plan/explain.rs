@@ -187,14 +187,14 @@ impl Asked<'_> {
         let Some(written) = self.screen.rule(written) else { return String::new() };
         let Some(relation) = rule.relation(self.screen) else { return String::new() };
         let along = relation.is_along();
-        let told = |of: &Expr| {
+        let value_of = |of: &Expr| {
             let value = match of.picks() {
                 [picked] => self.picked(settled, picked, along),
                 _ => settled.chooser.value(&self.linear(of, along)),
             };
             Some(number(value))
         };
-        let side = |expr: &Expr| self.screen.annotated_text(expr, written.owner(), &told);
+        let side = |expr: &Expr| self.screen.annotated_text(expr, written.owner(), &value_of);
         format!("{} {} {}", side(&relation.left), relation.comparison.spelling(), side(&relation.right))
     }
 
@@ -272,7 +272,7 @@ impl Asked<'_> {
         let formulas: BTreeMap<VarId, solver::Formula> =
             settled.chooser.plan_mut().formulas().into_iter().map(|f| (f.var, f)).collect();
         let mut waiting: Vec<VarId> = target.terms().iter().rev().map(|t| t.0).collect();
-        let (mut seen, mut told) = (BTreeSet::new(), BTreeSet::new());
+        let (mut seen, mut listed) = (BTreeSet::new(), BTreeSet::new());
         let mut steps = Vec::new();
         while let Some(var) = waiting.pop() {
             let Some(formula) = formulas.get(&var).filter(|_| seen.insert(var)) else { continue };
@@ -281,13 +281,13 @@ impl Asked<'_> {
                 solver::Input::Parameter(_) => None,
             });
             waiting.extend(read);
-            if steps.len() < MAX_STEPS && told.insert(formula.by) {
+            if steps.len() < MAX_STEPS && listed.insert(formula.by) {
                 steps.extend(self.step(settled, Some(var), formula.by));
             }
         }
         // Rules that hold several coordinates only together.
         for &reason in rates.keys().filter(|reason| matches!(reason, Reason::Rule(_))) {
-            if steps.len() < MAX_STEPS && told.insert(reason) {
+            if steps.len() < MAX_STEPS && listed.insert(reason) {
                 steps.extend(self.step(settled, None, reason));
             }
         }

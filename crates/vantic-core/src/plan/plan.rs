@@ -89,6 +89,22 @@ impl Plan {
     ///
     /// # Errors
     /// As for [`Plan::place`].
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let bench = build.view("bench");
+    /// build.rule(bench, bench.pin([(Side::Left, 16.0), (Side::Top, 16.0)], SCREEN));
+    /// build.rule(bench, bench.width().equals(100.0));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert!(placement.broken.is_empty());
+    /// // Nothing says how high it is.
+    /// let examined = plan.examine(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(examined.open.len(), 1);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
         let examined = self.live().examine_if(display, measure, &[], &|_| true)?;
         let Some((examination, _)) = examined else { unreachable!("every placement is worth it") };
@@ -273,6 +289,24 @@ impl<'a> Live<'a> {
     ///
     /// # Errors
     /// As for [`Plan::place`].
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let bench = build.view("bench");
+    /// let all = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| (side, 16.0));
+    /// build.rule(bench, bench.pin(all, SCREEN));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(bench).map(|f| f.width), Some(288.0));
+    /// let mut live = plan.live();
+    /// for width in [320.0, 321.0, 322.5] {
+    ///     let frames = live.frames(&Display::new(width, 480.0)?, &PlainText)?;
+    ///     assert_eq!(frames.frame(bench).map(|f| f.width), Some(width - 32.0));
+    /// }
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
         let mut frames = std::mem::take(&mut self.frames);
         let done = self.with_warm(display, |screen, planned, canvas, warm| {
@@ -336,7 +370,7 @@ impl LiveFrames<'_> {
     }
 
     /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is
-    /// not told.
+    /// not given.
     pub fn look(&self, view: ViewId) -> Appearance {
         let screen = self.live.screen();
         let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {

@@ -9,9 +9,9 @@ use vantic_core::text::Measure;
 
 /// How many findings are reported the rules behind them; fewer on screens of more than 400 views, so that no
 /// check takes long for it.
-const MAX_TOLD: usize = 24;
+const MAX_ATTRIBUTED: usize = 24;
 
-const MAX_TOLD_VIEWS: usize = 10_000;
+const MAX_ATTRIBUTED_VIEWS: usize = 10_000;
 
 /// How many rules are reported of one finding.
 const MAX_RULES_TOLD: usize = 3;
@@ -97,7 +97,7 @@ pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure,
     let (screen, mut live) = (plan.screen(), plan.live());
     let about_frames =
         |f: &&mut Finding| f.code.is_of_frames() && f.rule_refs.is_empty() && f.rules.is_empty();
-    let most = MAX_TOLD.min(MAX_TOLD_VIEWS / screen.views().count().max(1)).max(1);
+    let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / screen.views().count().max(1)).max(1);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
         let Some(at) = placements.iter().find(|p| p.display.name() == finding.worst) else { continue };
         let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);

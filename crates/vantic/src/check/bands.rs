@@ -7,7 +7,7 @@ use vantic_core::model::{BandId, Change, Code, Screen, ValueId, ViewId};
 use vantic_core::plan::Plan;
 
 /// How many pairs of changes to the same thing are reported.
-const MAX_TOLD: usize = 100;
+const MAX_REPORTED: usize = 100;
 
 pub(crate) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
     never(plan, findings);
@@ -83,7 +83,7 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
             by_thing.entry(about).or_default().push((*band, change));
         }
     }
-    let mut told = 0;
+    let mut count = 0;
     for (about, changes) in by_thing {
         for (index, (later, change)) in changes.iter().enumerate() {
             for (earlier, other) in &changes[..index] {
@@ -111,8 +111,8 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
                 finding.rules = vec![first, last];
                 finding.locations = vec![Location::Band(*earlier), Location::Band(*later)];
                 findings.push(finding);
-                told += 1;
-                if told >= MAX_TOLD {
+                count += 1;
+                if count >= MAX_REPORTED {
                     return;
                 }
             }

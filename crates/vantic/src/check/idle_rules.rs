@@ -63,7 +63,7 @@ impl Idle {
     }
 
     /// Takes in what a display says of those that were tried there.
-    pub(crate) fn told(&mut self, tried: &[(RuleId, usize)], found: &[Option<bool>]) {
+    pub(crate) fn record(&mut self, tried: &[(RuleId, usize)], found: &[Option<bool>]) {
         let said = std::iter::zip(tried, found).filter_map(|(of, idle)| Some((*of, (*idle)?)));
         for (of, idle) in said {
             self.tried.insert(of);

@@ -16,7 +16,7 @@ const LEAP: f64 = 0.25;
 const BESIDE: f64 = 0.01;
 
 /// The views that a band says something about.
-fn told(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
+fn ruled_by(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
     let changes = screen.changes().iter().filter(|(of, _)| *of == band);
     let view = |change: &Change| match *change {
         Change::Add(rule) | Change::Drop(rule) => screen.rule_at(rule).owner(),
@@ -82,7 +82,7 @@ pub(crate) fn jumps(
         displays.iter().find(upright).into_iter().chain(displays.iter().find(|d| !upright(d))).collect();
     let mut live = plan.live();
     for (id, band) in screen.bands_with_ids() {
-        let own = told(screen, id);
+        let own = ruled_by(screen, id);
         let mut leaping: BTreeMap<ViewId, (f64, Display)> = BTreeMap::new();
         for part in band.condition().parts() {
             for [before, after] in tried.iter().flat_map(|display| beside(part, display)) {
@@ -98,11 +98,11 @@ pub(crate) fn jumps(
                 };
                 let leaps = |view: ViewId| by(view).is_some_and(|(share, _)| share > LEAP);
                 for (view, about) in screen.views() {
-                    let is_told = screen.with_ancestors(view).any(|v| own.contains(&v));
+                    let is_ruled = screen.with_ancestors(view).any(|v| own.contains(&v));
                     let with_parent = about.parent().is_some_and(leaps);
                     // What is scrolled is looked for anyway.
                     let is_scrolled = screen.ancestors(view).any(|v| was.scrolled.contains_key(&v));
-                    if is_told
+                    if is_ruled
                         || with_parent
                         || is_scrolled
                         || !leaps(view)

@@ -9,7 +9,7 @@ use vantic_core::model::{Anchor, Code, Expr, RuleId, RuleRef, Screen, Term, View
 const MOST: usize = 3;
 
 /// How many are reported.
-const MAX_TOLD: usize = 20;
+const MAX_REPORTED: usize = 20;
 
 /// What a rule is about: the family of its view, and its left side as it is written there.
 type About = (Option<ViewId>, String, String);
@@ -33,7 +33,7 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             families.entry(about(Some(around), screen.at(owner).name())).or_default().push(said);
         }
     }
-    let mut told = Vec::new();
+    let mut reported = Vec::new();
     for mut members in families.into_values().filter(|m| m.len() > MOST) {
         let first = members.iter().map(|(view, ..)| *view).min();
         members.retain(|(view, ..)| first != Some(*view));
@@ -54,10 +54,10 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         // Another number is meant more often than another neighbour.
         let without_digits = |text: &str| text.replace(|c: char| c.is_ascii_digit(), "");
         let same_reads = without_digits(&members[*index].2) == without_digits(&usual.2);
-        if is_model || same_reads || told.contains(rule) {
+        if is_model || same_reads || reported.contains(rule) {
             continue;
         }
-        told.push(*rule);
+        reported.push(*rule);
         let mut finding = Finding::new(Code::Odd, Severity::Note);
         let text = |rule: RuleId, view: ViewId| {
             let relation = &screen.rule_at(rule).relations()[0];
@@ -77,7 +77,7 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
         finding.rules = vec![screen.rule_name(*rule)];
         finding.rule_refs = vec![RuleRef::Written { rule: *rule, relation: 0 }];
         findings.push(finding);
-        if told.len() >= MAX_TOLD {
+        if reported.len() >= MAX_REPORTED {
             return;
         }
     }

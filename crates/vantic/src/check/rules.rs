@@ -191,9 +191,9 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let (RuleRef::Written { .. } | RuleRef::Arranged { .. }) = missed.rule else { continue };
         // Both halves of a pair, `size = 40`, give way as one; those of a rule stand together.
         let of_rule = |f: &&Finding| f.rule_refs.iter().any(|part| part.written() == missed.rule.written());
-        let told = findings.iter().rev().take_while(|f| f.code == Code::Missed && of_rule(f));
-        let is_told = missed.rule.written().is_some() && told.into_iter().any(|f| f.amount == missed.by);
-        if missed.by <= WORTH_A_WORD || is_told {
+        let same = findings.iter().rev().take_while(|f| f.code == Code::Missed && of_rule(f));
+        let is_reported = missed.rule.written().is_some() && same.into_iter().any(|f| f.amount == missed.by);
+        if missed.by <= WORTH_A_WORD || is_reported {
             continue;
         }
         let mut finding = Finding::new(Code::Missed, Severity::Note);

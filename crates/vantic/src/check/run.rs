@@ -24,6 +24,21 @@ use vantic_core::words::millionths;
 ///
 /// # Errors
 /// As for [`Plan::place`].
+///
+/// ```
+/// use vantic::prelude::*;
+///
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left, top to screen; width = 100 }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let report = vantic::check(&plan, &[Display::new(320.0, 480.0)?], &PlainText)?;
+/// assert_eq!(report.findings[0].message, "`bench.height` is ambiguous: it can be anything from 0 up");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
     check_as(plan, displays, measure, CheckOptions::default())
 }
@@ -101,12 +116,12 @@ fn check_with(
     let (first, rest) = order.split_at(alone);
     let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
     let tried = idle.left.clone();
-    first.iter().for_each(|looked| idle.told(&tried, &looked.idle));
+    first.iter().for_each(|looked| idle.record(&tried, &looked.idle));
     let tried = idle.left.clone();
     let rest = rest.par_chunks(in_a_row).map(|row| in_a_row_of(row, &tried).transpose());
     let Some(rest) = rest.collect::<Option<Vec<_>>>() else { return Ok(None) };
     let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
-    rest.iter().flatten().for_each(|looked| idle.told(&tried, &looked.idle));
+    rest.iter().flatten().for_each(|looked| idle.record(&tried, &looked.idle));
     let looked = first.into_iter().chain(rest.into_iter().flatten());
     let mut looked: Vec<(usize, DisplayReport)> = std::iter::zip(order.iter().copied(), looked).collect();
     looked.sort_by_key(|(at, _)| *at);

@@ -11,15 +11,15 @@ use vantic_core::words::{number, once};
 
 pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
     // The message, what to do next, and the rules that it is about.
-    let mut told: BTreeMap<(String, &str), Vec<(RuleId, usize)>> = BTreeMap::new();
+    let mut groups: BTreeMap<(String, &str), Vec<(RuleId, usize)>> = BTreeMap::new();
     for (id, rule) in screen.rules() {
         // One of a rule is enough.
         let said = (0..rule.relations().len()).find_map(|at| Some((said_of(screen, rule, at)?, (id, at))));
         if let Some((said, of)) = said {
-            told.entry(said).or_default().push(of);
+            groups.entry(said).or_default().push(of);
         }
     }
-    for ((message, help), rules) in told {
+    for ((message, help), rules) in groups {
         let mut finding = Finding::new(Code::Odd, Severity::Note);
         let others = match rules.len() - 1 {
             0 => String::new(),
@@ -94,7 +94,7 @@ fn is_number(expr: &Expr) -> bool {
     expr.terms().is_empty() && expr.values().is_empty() && expr.picks().is_empty()
 }
 
-/// The must beside a wish for a number that rules it out.
+/// The required rule beside a preference for a number that rules it out.
 fn never_met(relations: &[Relation], at: usize) -> Option<&Relation> {
     let wish = &relations[at];
     let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Must;

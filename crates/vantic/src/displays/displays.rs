@@ -232,13 +232,13 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
     if DEVICE_PARTS.iter().any(|word| part.starts_with(word)) {
         let named = format!("{}, {part}", display.name());
         let number = part.split_once(' ').and_then(|(_, n)| n.trim().parse::<f64>().ok());
-        let told = match (part.split(' ').next(), number) {
+        let found = match (part.split(' ').next(), number) {
             (Some("touch"), None) if part == "touch" => Some(Ok(display.clone().with_touch(true))),
             (Some("density"), Some(density)) => Some(display.clone().with_density(density)),
             (Some("keyboard"), Some(height)) => Some(display.clone().with_keyboard(height)),
             _ => None,
         };
-        if let Some(display) = told {
+        if let Some(display) = found {
             return Ok(display?.named(named));
         }
     }

@@ -70,7 +70,7 @@ impl FixContext<'_> {
         }
     }
 
-    /// A change of a statement, told as what it reads then.
+    /// A change of a statement, described by what it reads then.
     pub(crate) fn reads(&self, statement: &Statement<'_>, change: Change, weight: f64) -> Option<Candidate> {
         let span = statement.span();
         let inside = Change {
@@ -114,7 +114,8 @@ impl FixContext<'_> {
         Some(Candidate { said, changes: vec![change], weight })
     }
 
-    /// Which of the levels a contradicting must could give way on: the weakest, declared where there is none.
+    /// Which of the levels a contradicting required rule could give way on: the weakest, declared where there
+    /// is none.
     fn weakest(&self) -> Option<&str> {
         self.screen().ladder().last().map(String::as_str)
     }
@@ -217,10 +218,10 @@ impl FixContext<'_> {
         };
         let Some((owner, band, across)) = of() else { return 0.0 };
         let own = self.rules_of(owner).filter(|(_, r)| r.band().is_none() || r.band() == band);
-        let told = own.flat_map(|(_, r)| r.relations()).filter(|r| {
+        let required = own.flat_map(|(_, r)| r.relations()).filter(|r| {
             r.comparison == Comparison::Equal && r.strength() == Strength::Must && axis(r) == Some(across)
         });
-        (told.count().min(5) as f64 - 2.0).max(0.0)
+        (required.count().min(5) as f64 - 2.0).max(0.0)
     }
 
     /// A level declared, and the rule written last on it.
@@ -366,10 +367,11 @@ impl FixContext<'_> {
         let others: Vec<&Finding> = others.take(MAX_OTHERS).collect();
         for (rule, likely) in &mut suspects {
             let owner = rule.owner(self.screen()).map(|owner| self.screen().path(owner));
-            let told = |f: &&&Finding| f.rule_refs.contains(rule);
+            let same_rule = |f: &&&Finding| f.rule_refs.contains(rule);
             let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
-            let (told, about) = (others.iter().filter(told).count(), others.iter().filter(about).count());
-            *likely += suspect::OTHER_FINDING_EACH * told.min(3) as f64
+            let (same_rule, about) =
+                (others.iter().filter(same_rule).count(), others.iter().filter(about).count());
+            *likely += suspect::OTHER_FINDING_EACH * same_rule.min(3) as f64
                 + suspect::OTHER_FINDING_OF_VIEW_EACH * about.min(3) as f64;
         }
         suspects.sort_by(|a, b| b.1.total_cmp(&a.1));

@@ -24,6 +24,32 @@ const USUAL_CONTROL: &str = "44";
 /// A distance where nothing says another.
 const USUAL_GAP: f64 = 8.0;
 
+/// Lines that are put in together, and how likely they are meant.
+type Lines = (Vec<String>, f64);
+
+/// A view among its siblings, along one axis, with the words for that axis.
+struct AxisOf {
+    view: ViewId,
+    across: bool,
+    siblings: Vec<ViewId>,
+    /// Which of its siblings the view is.
+    at: usize,
+    /// The name of what the view stands in.
+    around: &'static str,
+    /// The distance that its siblings keep.
+    gap: String,
+    near: &'static str,
+    far: &'static str,
+    size: &'static str,
+    middle: &'static str,
+}
+
+impl AxisOf {
+    fn previous(&self) -> Option<ViewId> {
+        self.at.checked_sub(1).map(|at| self.siblings[at])
+    }
+}
+
 impl FixContext<'_> {
     pub(crate) fn missing(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
@@ -42,7 +68,7 @@ impl FixContext<'_> {
                 continue;
             }
             let mut here = self.missing_along(finding, view, across, (position, size));
-            // What is open the other way as well has to be told with it.
+            // What is open the other way as well has to be said with it.
             let other = if across {
                 (open(Coordinate::Top), open(Coordinate::Height))
             } else {
@@ -68,101 +94,26 @@ impl FixContext<'_> {
         across: bool,
         open: (bool, bool),
     ) -> Vec<Candidate> {
-        let screen = self.screen();
         let mut ideas: Vec<Candidate> = Vec::new();
-        let mut lines: Vec<(Vec<String>, f64)> = Vec::new();
-        let (near, far, size, middle) = match across {
-            true => ("start", "end", "width", "center_x"),
-            false => ("top", "bottom", "height", "center_y"),
-        };
+        let mut lines: Vec<Lines> = Vec::new();
         let usual = self.usual_lines(view, across);
-        let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
+        let axis = self.axis(view, across);
         for (line, weight) in &usual {
             lines.push((vec![line.clone()], *weight));
             lines.extend(mirrored(line).map(|line| (vec![line], missing::MIRRORED_FACTOR * weight)));
         }
-        lines.extend(self.facing_lines(view, across, &siblings));
+        lines.extend(self.facing_lines(view, across, &axis.siblings));
         let likely = self.next_in_series(view, across).into_iter();
         let likely = likely.chain(self.lines_around_children(view, across));
         lines.extend(likely.map(|(line, weight)| (vec![line], weight)));
-        let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
-        let around = self.around(view);
-        let (before, behind) = if across { ("after", "before") } else { ("below", "above") };
-        let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
         if open.0 {
-            if at > 0 {
-                let prev = screen.at(siblings[at - 1]).name();
-                lines.push((
-                    vec![format!("{before} {prev} by {gap}")],
-                    if across { missing::AFTER_PREVIOUS_ACROSS } else { missing::AFTER_PREVIOUS },
-                ));
-                lines.push((
-                    vec![format!("{near} = {prev}.{near}")],
-                    if across { missing::LEVEL_WITH_PREVIOUS_ACROSS } else { missing::LEVEL_WITH_PREVIOUS },
-                ));
-            }
-            if let Some(&next) = siblings.get(at + 1) {
-                let next = screen.at(next).name();
-                lines.push((vec![format!("{behind} {next} by {gap}")], missing::BEFORE_NEXT));
-            }
-            let is_text = screen.at(view).has_content();
-            lines.push((
-                vec![format!("{middle} = {around}.{middle}")],
-                match (siblings.len(), is_text && !across) {
-                    (1, _) => missing::MIDDLE_LONE,
-                    (_, true) => missing::MIDDLE_TEXT,
-                    (_, false) => missing::MIDDLE,
-                },
-            ));
-            let first =
-                if at == 0 && !across && !is_text { missing::FIRST_AT_TOP } else { missing::NEAR_SIDE };
-            lines.push((vec![format!("{near} = {around}.{near}")], first));
-            lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE));
+            lines.extend(self.places(&axis));
         }
         if open.1 {
-            for &sibling in siblings.iter().filter(|s| **s != view).take(4) {
-                let name = screen.at(sibling).name();
-                lines.push((vec![format!("{size} = {name}.{size}")], missing::SIZE_OF_SIBLING));
-            }
-            lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE_FOR_SIZE));
-            let name = if across { Coordinate::Width } else { Coordinate::Height };
-            let range = finding.ranges.get(&format!("{}.{}", screen.path(view), name.spelling()));
-            for end in range.into_iter().flatten().flatten().filter(|end| **end >= 1.0) {
-                lines.push((vec![format!("{size} = {}", written(*end))], missing::SIZE_AT_END));
-            }
-            let other = if across { "height" } else { "width" };
-            lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));
-            let seen = self.report.placements.first().and_then(|p| p.frame(view));
-            let seen = seen.map_or(0.0, |f| if across { f.width } else { f.height });
-            lines.push((
-                vec![format!("{size} = {}", written(if seen >= 1.0 { seen } else { 48.0 }))],
-                missing::SIZE_AS_SEEN,
-            ));
+            lines.extend(self.sizes(&axis, finding));
         }
         if open.0 && open.1 {
-            let pairs: Vec<(Vec<String>, f64)> = usual
-                .iter()
-                .enumerate()
-                .flat_map(|(i, (a, wa))| {
-                    usual[i + 1..]
-                        .iter()
-                        .map(move |(b, wb)| (vec![a.clone(), b.clone()], wa.min(*wb) + missing::PAIR_MORE))
-                })
-                .take(10)
-                .collect();
-            lines.extend(pairs);
-            lines.push((vec![format!("pin {near}, {far} to {around}")], missing::BOTH_SIDES));
-            if at > 0 {
-                let prev = screen.at(siblings[at - 1]).name();
-                lines.push((
-                    vec![format!("{before} {prev} by {gap}"), format!("{size} = {prev}.{size}")],
-                    missing::LIKE_PREVIOUS,
-                ));
-            }
-            lines.push((
-                vec![format!("{near} = {around}.{near}"), format!("{size} = 48")],
-                missing::USUAL_CONTROL,
-            ));
+            lines.extend(self.places_with_sizes(&axis, &usual));
         }
         lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
         let label = self.label_wanted(view, across);
@@ -170,7 +121,8 @@ impl FixContext<'_> {
         for (mut lines, mut weight) in lines {
             if let [line] = lines.as_mut_slice() {
                 // Its position is determined already.
-                if has_place && weight < missing::SIZE_ALONE_BELOW && line.starts_with(&format!("{size} ")) {
+                let of_size = line.starts_with(&format!("{} ", axis.size));
+                if has_place && weight < missing::SIZE_ALONE_BELOW && of_size {
                     weight += missing::SIZE_ALONE_MORE;
                 }
                 if let Some((label, band)) = &label {
@@ -182,13 +134,102 @@ impl FixContext<'_> {
             ideas.extend(self.put_in(view, &lines, weight));
             // Where others of its block lack the same.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
-            let weight =
-                if alike > 1 { weight + missing::WITH_OTHERS } else { weight - missing::WITH_OTHERS };
-            ideas.extend(self.put_with_others(view, &lines, weight));
+            let more = if alike > 1 { missing::WITH_OTHERS } else { -missing::WITH_OTHERS };
+            ideas.extend(self.put_with_others(view, &lines, weight + more));
         }
         ideas.extend(self.other_sides(view, across));
         ideas.extend(self.limits_met(view, across));
         ideas
+    }
+
+    /// A view among its siblings, along one axis.
+    fn axis(&self, view: ViewId, across: bool) -> AxisOf {
+        let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
+        let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
+        let (near, far, size, middle) = match across {
+            true => ("start", "end", "width", "center_x"),
+            false => ("top", "bottom", "height", "center_y"),
+        };
+        let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
+        AxisOf { view, across, siblings, at, around: self.around(view), gap, near, far, size, middle }
+    }
+
+    /// Where it may be meant to be.
+    fn places(&self, axis: &AxisOf) -> Vec<Lines> {
+        let screen = self.screen();
+        let AxisOf { across, siblings, at, around, gap, near, far, middle, .. } = axis;
+        let (before, behind) = if *across { ("after", "before") } else { ("below", "above") };
+        let mut lines: Vec<Lines> = Vec::new();
+        if let Some(prev) = axis.previous() {
+            let prev = screen.at(prev).name();
+            let (after, level) = match across {
+                true => (missing::AFTER_PREVIOUS_ACROSS, missing::LEVEL_WITH_PREVIOUS_ACROSS),
+                false => (missing::AFTER_PREVIOUS, missing::LEVEL_WITH_PREVIOUS),
+            };
+            lines.push((vec![format!("{before} {prev} by {gap}")], after));
+            lines.push((vec![format!("{near} = {prev}.{near}")], level));
+        }
+        if let Some(&next) = siblings.get(at + 1) {
+            let next = screen.at(next).name();
+            lines.push((vec![format!("{behind} {next} by {gap}")], missing::BEFORE_NEXT));
+        }
+        let is_text = screen.at(axis.view).has_content();
+        let in_middle = match (siblings.len(), is_text && !across) {
+            (1, _) => missing::MIDDLE_LONE,
+            (_, true) => missing::MIDDLE_TEXT,
+            (_, false) => missing::MIDDLE,
+        };
+        lines.push((vec![format!("{middle} = {around}.{middle}")], in_middle));
+        let is_head = *at == 0 && !across && !is_text;
+        let first = if is_head { missing::FIRST_AT_TOP } else { missing::NEAR_SIDE };
+        lines.push((vec![format!("{near} = {around}.{near}")], first));
+        lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE));
+        lines
+    }
+
+    /// How large it may be meant to be.
+    fn sizes(&self, axis: &AxisOf, finding: &Finding) -> Vec<Lines> {
+        let screen = self.screen();
+        let AxisOf { view, across, siblings, around, far, size, .. } = axis;
+        let mut lines: Vec<Lines> = Vec::new();
+        for &sibling in siblings.iter().filter(|s| *s != view).take(4) {
+            let name = screen.at(sibling).name();
+            lines.push((vec![format!("{size} = {name}.{size}")], missing::SIZE_OF_SIBLING));
+        }
+        lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE_FOR_SIZE));
+        let range = finding.ranges.get(&format!("{}.{size}", screen.path(*view)));
+        for end in range.into_iter().flatten().flatten().filter(|end| **end >= 1.0) {
+            lines.push((vec![format!("{size} = {}", written(*end))], missing::SIZE_AT_END));
+        }
+        let other = if *across { "height" } else { "width" };
+        lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));
+        let seen = self.report.placements.first().and_then(|p| p.frame(*view));
+        let seen = seen.map_or(0.0, |f| if *across { f.width } else { f.height });
+        let seen = written(if seen >= 1.0 { seen } else { 48.0 });
+        lines.push((vec![format!("{size} = {seen}")], missing::SIZE_AS_SEEN));
+        lines
+    }
+
+    /// Both at once.
+    fn places_with_sizes(&self, axis: &AxisOf, usual: &[(String, f64)]) -> Vec<Lines> {
+        let AxisOf { across, around, gap, near, far, size, .. } = axis;
+        let before = if *across { "after" } else { "below" };
+        let pairs = usual.iter().enumerate().flat_map(|(i, (a, wa))| {
+            let behind = usual[i + 1..].iter();
+            behind.map(move |(b, wb)| (vec![a.clone(), b.clone()], wa.min(*wb) + missing::PAIR_MORE))
+        });
+        let mut lines: Vec<Lines> = pairs.take(10).collect();
+        lines.push((vec![format!("pin {near}, {far} to {around}")], missing::BOTH_SIDES));
+        if let Some(prev) = axis.previous() {
+            let prev = self.screen().at(prev).name();
+            lines.push((
+                vec![format!("{before} {prev} by {gap}"), format!("{size} = {prev}.{size}")],
+                missing::LIKE_PREVIOUS,
+            ));
+        }
+        let control = vec![format!("{near} = {around}.{near}"), format!("{size} = 48")];
+        lines.push((control, missing::USUAL_CONTROL));
+        lines
     }
 
     /// A label under which bands rule a view along an axis and nothing else does, and what one of them says.
@@ -208,8 +249,9 @@ impl FixContext<'_> {
 
     /// Whether a view says where it is along an axis.
     fn has_place(&self, view: ViewId, across: bool) -> bool {
-        let musts = self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
-        musts.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
+        let required =
+            self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
+        required.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
             let own = r.terms().first().filter(|t| t.place == Anchor::View(view)).map(|t| t.coordinate);
             own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
         })

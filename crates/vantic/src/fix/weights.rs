@@ -1,9 +1,10 @@
 //! How likely an idea for a fix is to be what was meant: all the weights, in one table.
 //!
-//! Ideas are tried in the order of their weights, as long as work is left, and offered in that order. A weight
-//! is no probability; it only says which of two ideas comes first. What a relative says of itself in so many
-//! words is about 1; a size out of thin air is about 0.3. A `_FACTOR` multiplies the weight of the rule that
-//! is suspected, a `_STEP` is what an idea loses for each place that it stands further back among its like.
+//! Ideas are tried in the order of their weights, as long as work is left, and offered in that order. A
+//! weight is no probability; it only says which of two ideas comes first. What a relative says of itself in
+//! so many words is about 1; a size out of thin air is about 0.3. A `_FACTOR` multiplies the weight of the
+//! rule that is suspected, a `_STEP` is what an idea loses for each place that it stands further back among
+//! its like.
 
 /// What siblings, and views of the same name in siblings of the parent, say.
 pub(crate) mod relatives {
@@ -162,7 +163,8 @@ pub(crate) mod limit {
     pub(crate) const WHOLE_SCREEN: f64 = 0.8;
     pub(crate) const CONTENT_HEIGHT: f64 = 0.6;
     pub(crate) const CONTENT_WIDTH: f64 = 0.5;
-    /// Clear of another view: a text gives way sideways, before or behind the other, sooner than anything else.
+    /// Clear of another view: a text gives way sideways, before or behind the other, sooner than anything
+    /// else.
     pub(crate) const TEXT_ENDS_BEFORE: f64 = 0.75;
     pub(crate) const TEXT_STARTS_AFTER: f64 = 0.7;
     pub(crate) const APART: f64 = 0.4;

@@ -56,6 +56,24 @@ struct DisplayQuantity {
 /// What an edge of a view can be pinned to, as it stands here: the siblings on that side which the view
 /// faces, the nearest first (declared order among equals), then what is around it, then of each guide in
 /// reach the nearest edge, where it is no further away than [`NEAR_GUIDE`].
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::infer::neighbours;
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left, right, top to screen; height = 48 }
+///          view shelf { pin left, right to screen; below bench by 12; height = 20 }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+/// let shelf = plan.screen().find("shelf").unwrap();
+/// let nearest = neighbours(&placement, plan.screen(), shelf);
+/// assert_eq!(nearest[0].distance, 12.0);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Side) -> Vec<Neighbour> {
     let Some(own) = placement.frame(view) else { return Vec::new() };
     let mut found: Vec<Neighbour> = screen
@@ -128,6 +146,23 @@ fn guides_near(
 
 /// Lines of a screen file that tie a view otherwise and keep its frame here. They take the place of
 /// the view's rules about its position and size.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::infer::{Tie, tied};
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left 20, top 10 to screen; size = (280, 48) }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+/// let bench = plan.screen().find("bench").unwrap();
+/// let lines = tied(&placement, plan.screen(), bench, Tie::Edges);
+/// assert!(lines.contains(&"left = parent.left + 20".to_owned()), "{lines:?}");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> Vec<String> {
     let Some(own) = placement.frame(view) else { return Vec::new() };
     let (_, name, parent) = parent_of(placement, screen, view);

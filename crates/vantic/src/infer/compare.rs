@@ -57,6 +57,25 @@ impl Difference {
 ///
 /// # Errors
 /// As for [`Plan::place`].
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::infer::compare;
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left, top to screen; size = (100, 48) }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let changed = "screen workshop { view bench { pin left, top to screen; size = (120, 48) } }";
+/// let changed = vantic::read(changed)?;
+/// let changed = Plan::new(changed.screen)?;
+/// let on = Display::new(320.0, 480.0)?;
+/// let compared = compare((&plan, &on), (&changed, &on), &PlainText)?;
+/// assert_eq!(compared.differences.len(), 1);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn compare(
     (before, on): (&Plan, &Display),
     (after, there): (&Plan, &Display),
@@ -84,14 +103,14 @@ pub fn compare(
                 let known: HashSet<String> = match earlier {
                     Some(v) => deciding(before, on, measure, v, &changed)?
                         .into_iter()
-                        .map(|r| told(old, r))
+                        .map(|r| described(old, r))
                         .collect(),
                     None => HashSet::new(),
                 };
                 let new_ones: Vec<RuleRef> = now
                     .iter()
                     .copied()
-                    .filter(|r| !known.contains(&told(new, *r)))
+                    .filter(|r| !known.contains(&described(new, *r)))
                     .take(MAX_RULES_TOLD)
                     .collect();
                 if new_ones.is_empty() { now.into_iter().take(1).collect() } else { new_ones }
@@ -146,7 +165,7 @@ fn deciding(
 }
 
 /// What a rule says and whose it is, so that it is known again in another version.
-fn told(screen: &Screen, rule: RuleRef) -> String {
+fn described(screen: &Screen, rule: RuleRef) -> String {
     let owner = rule.owner(screen).map(|view| screen.path(view)).unwrap_or_default();
     format!("{owner}: {} ~ {}", screen.sentence(rule), rule.level(screen).unwrap_or_default())
 }
@@ -166,6 +185,23 @@ pub struct Distances {
 /// How much room is left beyond the children of a view (of the screen without one): at its left, top, right
 /// and bottom, in logical pixels, each with the child that is nearest; below zero where that is beyond.
 /// Children that cover it all are left out. `None` where nothing is in it.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::infer::free_space;
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left, right, top to screen; height = 48 }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+/// let free = free_space(&placement, plan.screen(), None).unwrap();
+/// // Left, top, right, bottom.
+/// assert_eq!(free.map(|(by, _)| by), [0.0, 0.0, 0.0, 432.0]);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn free_space(
     placement: &Placement,
     screen: &Screen,

@@ -289,7 +289,7 @@ pub(crate) fn overlaps(
     for (id, frame) in seen(screen, placement, painted) {
         families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
     }
-    let mut told = 0;
+    let mut count = 0;
     for (family, mut members) in families.into_iter().enumerate() {
         let parent = family.checked_sub(1).and_then(|p| screen.view_at(p));
         let content_box = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
@@ -330,8 +330,8 @@ pub(crate) fn overlaps(
                         }
                         _ => too_near(screen, (below, above), gap),
                     });
-                    told += 1;
-                    if told >= MAX_OVERLAPS {
+                    count += 1;
+                    if count >= MAX_OVERLAPS {
                         return;
                     }
                 }

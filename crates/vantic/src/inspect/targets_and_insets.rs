@@ -23,7 +23,7 @@ fn sides(parts: &[(usize, f64)]) -> String {
     }
 }
 
-/// Texts and images under the insets of the display. What can be scrolled clear of them is not told.
+/// Texts and images under the insets of the display. What can be scrolled clear of them is not reported.
 pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let (display, safe) = (placement.screen_frame(), placement.safe_frame());
     if display == safe {

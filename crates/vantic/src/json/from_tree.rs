@@ -64,21 +64,7 @@ fn statement(node: &Node) -> Option<Statement> {
         },
         Kind::BandItem => Statement::Band { name: word(node, 1)?, when: test(&node.children().next()?)? },
         Kind::Let => Statement::Let { name: word(node, 1)?, value: first(node)? },
-        Kind::ViewItem => {
-            let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
-            let (name, block) = (word(node, 1)? + &index, block(node)?);
-            match (word(node, 0)?.as_str(), words_token(node)) {
-                ("text", Some(words)) => {
-                    Statement::Text { name, words: TextContent::Said(unquoted(&words)), block }
-                }
-                ("text", None) => {
-                    Statement::Text { name, words: TextContent::Given { given: word(node, 2)? }, block }
-                }
-                ("image", _) => Statement::Image { name, block },
-                ("guide", _) => Statement::Guide { name, block },
-                _ => Statement::View { name, block },
-            }
-        }
+        Kind::ViewItem => view_item(node)?,
         Kind::Part => Statement::Part { name: word(node, 1)?, takes: arguments(node)?, block: block(node)? },
         Kind::Use => Statement::Use { part: word(node, 1)?, with: arguments(node)? },
         Kind::In if word(node, 0)? == "each" => Statement::Each { views: paths(node), block: block(node)? },
@@ -97,23 +83,7 @@ fn statement(node: &Node) -> Option<Statement> {
             of: node.children().filter(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n)).collect(),
             because: unquoted(&words_token(node)?),
         },
-        Kind::Claim => {
-            let mut paths = paths(node).into_iter();
-            let is = match own_words(node).nth(1)?.text() {
-                "inside" => ClaimForm::Inside,
-                "clear" => ClaimForm::ClearOf,
-                "whole" => ClaimForm::Whole,
-                _ => ClaimForm::Same,
-            };
-            let over = node.children().find(|n| n.kind() == Kind::Test);
-            Statement::Claim {
-                of: paths.next()?,
-                is,
-                to: paths.next(),
-                by: behind_word(node, "by").as_ref().and_then(expression),
-                over: over.as_ref().and_then(test),
-            }
-        }
+        Kind::Claim => claim(node)?,
         Kind::Language => Statement::Language {
             name: word(node, 1)?,
             right_to_left: own_words(node).any(|w| w.text() == "left"),
@@ -127,6 +97,14 @@ fn statement(node: &Node) -> Option<Statement> {
             within: node.children().find(|n| n.kind() != Kind::Block).as_ref().and_then(expression),
             of: block_of(node)?.children().map(|e| expected(&e)).collect::<Option<_>>()?,
         },
+        Kind::Repeat => repeat(node)?,
+        _ => of_view(node)?,
+    })
+}
+
+/// A statement about one view: a setting, how its children are arranged, or a rule.
+fn of_view(node: &Node) -> Option<Statement> {
+    Some(match node.kind() {
         Kind::Setting => setting(node)?,
         Kind::Arrange if word(node, 0)? == "column" => Statement::Column(arranged(node)?),
         Kind::Grid => grid(node)?,
@@ -158,20 +136,53 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Apart => Statement::Apart {},
         Kind::Control => Statement::Control { at_least: first(node) },
         Kind::Spare => Statement::Spare { cut: cut(node) },
-        Kind::Repeat => {
-            let count =
-                node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block | Kind::Clause));
-            Statement::Repeat {
-                name: word(node, 1)?,
-                count: count.as_ref().and_then(expression),
-                at_least: bounded(node, "least"),
-                at_most: bounded(node, "most"),
-                cut: cut(node),
-                block: block(node)?,
-            }
-        }
         Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
         _ => rule(node)?,
+    })
+}
+
+/// A view, text, image or guide with its block.
+fn view_item(node: &Node) -> Option<Statement> {
+    let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
+    let (name, block) = (word(node, 1)? + &index, block(node)?);
+    Some(match (word(node, 0)?.as_str(), words_token(node)) {
+        ("text", Some(words)) => Statement::Text { name, words: TextContent::Said(unquoted(&words)), block },
+        ("text", None) => {
+            Statement::Text { name, words: TextContent::Given { given: word(node, 2)? }, block }
+        }
+        ("image", _) => Statement::Image { name, block },
+        ("guide", _) => Statement::Guide { name, block },
+        _ => Statement::View { name, block },
+    })
+}
+
+fn claim(node: &Node) -> Option<Statement> {
+    let mut paths = paths(node).into_iter();
+    let is = match own_words(node).nth(1)?.text() {
+        "inside" => ClaimForm::Inside,
+        "clear" => ClaimForm::ClearOf,
+        "whole" => ClaimForm::Whole,
+        _ => ClaimForm::Same,
+    };
+    let over = node.children().find(|n| n.kind() == Kind::Test);
+    Some(Statement::Claim {
+        of: paths.next()?,
+        is,
+        to: paths.next(),
+        by: behind_word(node, "by").as_ref().and_then(expression),
+        over: over.as_ref().and_then(test),
+    })
+}
+
+fn repeat(node: &Node) -> Option<Statement> {
+    let count = node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block | Kind::Clause));
+    Some(Statement::Repeat {
+        name: word(node, 1)?,
+        count: count.as_ref().and_then(expression),
+        at_least: bounded(node, "least"),
+        at_most: bounded(node, "most"),
+        cut: cut(node),
+        block: block(node)?,
     })
 }
 

@@ -2,7 +2,7 @@
 
 use crate::json::types::{
     Argument, Arranged, Bound, ClaimForm, Divided, ExpectedForm, Expression, Fitted, Form, FormError,
-    Operation, Operator, Statement, Strength, Test, TextContent, Translation,
+    Operation, Operator, Scaling, Statement, Strength, Test, TextContent, Translation,
 };
 use vantic_core::model::{is_name, quoted};
 
@@ -131,26 +131,11 @@ fn statement(statement: &Statement) -> Written {
 
 /// A statement that holds no others.
 fn leaf_statement(statement: &Statement) -> Written {
-    let labelled = |label: &Option<String>, rule: String| match label {
-        Some(label) => Ok(format!("{}: {rule}", name(label)?)),
-        None => Ok(rule),
-    };
-    let setting = |word: &str, value: &Expression| Ok(format!("{word} {}", expression(value)?));
     match statement {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
-        Statement::Design { size, or, scaling, by } => {
-            let or = or.as_ref().map(|or| Ok(format!(" or {}", expression(or)?))).transpose()?;
-            let how = scaling.map_or_else(String::new, |scaling| format!(", {}", scaling.spelled()));
-            let by = by.as_ref().map(|by| Ok(format!(" {}", expression(by)?))).transpose()?;
-            Ok(format!(
-                "design {}{}{how}{}",
-                expression(size)?,
-                or.unwrap_or_default(),
-                by.unwrap_or_default()
-            ))
-        }
+        Statement::Design { size, or, scaling, by } => design(size, or.as_ref(), *scaling, by.as_ref()),
         Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),
         Statement::Words(words) => Ok(format!("words {}", quoted(words))),
         Statement::State { name: state, of } => {
@@ -171,17 +156,7 @@ fn leaf_statement(statement: &Statement) -> Written {
             quoted(because)
         )),
         Statement::Claim { of, is, to, by, over } => {
-            let to = to.as_ref().map(|to| path(to)).transpose()?;
-            let what = match (is, to) {
-                (ClaimForm::Inside, Some(to)) => format!("inside {to}"),
-                (ClaimForm::ClearOf, Some(to)) => format!("clear of {to}"),
-                (ClaimForm::Whole, None) => "whole".to_owned(),
-                (ClaimForm::Same, None) => "same".to_owned(),
-                (_, to) => return Err(FormError::Name(to.unwrap_or_else(|| of.clone()))),
-            };
-            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
-            let over = over.as_ref().map(|over| Ok(format!(" for {}", test(over)?))).transpose()?;
-            Ok(format!("claim {} {what}{}{}", path(of)?, by.unwrap_or_default(), over.unwrap_or_default()))
+            claim(of, *is, to.as_deref(), by.as_ref(), over.as_ref())
         }
         Statement::Language { name: language, right_to_left, words } => {
             let side = if *right_to_left { ", right to left" } else { "" };
@@ -197,25 +172,82 @@ fn leaf_statement(statement: &Statement) -> Written {
             };
             Ok(format!("expect on {}{}{}", quoted(on), within.unwrap_or_default(), table(of, entry)?))
         }
-        Statement::Font(value) => setting("font", value),
-        Statement::Line(value) => setting("line", value),
-        Statement::Lines(value) => setting("lines", value),
-        Statement::Natural(value) => setting("natural", value),
-        Statement::Origin(value) => setting("origin", value),
-        Statement::Rotate(value) => setting("rotate", value),
-        Statement::Scale(value) => setting("scale", value),
-        Statement::Depth(value) => setting("depth", value),
+        _ => setting(statement),
+    }
+}
+
+/// What is behind a word: `word expression`.
+fn after_word(word: &str, value: &Expression) -> Written {
+    Ok(format!("{word} {}", expression(value)?))
+}
+
+/// What may be behind a word, after a blank.
+fn after_blank(word: &str, value: Option<&Expression>) -> Written {
+    value.map_or(Ok(String::new()), |value| Ok(format!(" {word}{}", expression(value)?)))
+}
+
+fn design(
+    size: &Expression,
+    or: Option<&Expression>,
+    scaling: Option<Scaling>,
+    by: Option<&Expression>,
+) -> Written {
+    let how = scaling.map_or_else(String::new, |scaling| format!(", {}", scaling.spelled()));
+    let (size, or, by) = (expression(size)?, after_blank("or ", or)?, after_blank("", by)?);
+    Ok(format!("design {size}{or}{how}{by}"))
+}
+
+fn claim(of: &str, is: ClaimForm, to: Option<&str>, by: Option<&Expression>, over: Option<&Test>) -> Written {
+    let what = match (is, to.map(path).transpose()?) {
+        (ClaimForm::Inside, Some(to)) => format!("inside {to}"),
+        (ClaimForm::ClearOf, Some(to)) => format!("clear of {to}"),
+        (ClaimForm::Whole, None) => "whole".to_owned(),
+        (ClaimForm::Same, None) => "same".to_owned(),
+        (_, to) => return Err(FormError::Name(to.unwrap_or_else(|| of.to_owned()))),
+    };
+    let over = over.map_or(Ok(String::new()), |over| Ok(format!(" for {}", test(over)?)))?;
+    Ok(format!("claim {} {what}{}{over}", path(of)?, after_blank("by ", by)?))
+}
+
+/// A statement about one view: a setting, or how its children are arranged.
+fn setting(statement: &Statement) -> Written {
+    match statement {
+        Statement::Font(value) => after_word("font", value),
+        Statement::Line(value) => after_word("line", value),
+        Statement::Lines(value) => after_word("lines", value),
+        Statement::Natural(value) => after_word("natural", value),
+        Statement::Origin(value) => after_word("origin", value),
+        Statement::Rotate(value) => after_word("rotate", value),
+        Statement::Scale(value) => after_word("scale", value),
+        Statement::Depth(value) => after_word("depth", value),
         Statement::Whole(strength) => Ok(format!("whole{}", strong(&Some(strength.clone()))?)),
         Statement::Snug(strength) => Ok(format!("snug{}", strong(&Some(strength.clone()))?)),
         Statement::Row(arranged) => arrangement("row", arranged),
         Statement::Column(arranged) => arrangement("column", arranged),
         Statement::Columns(divided) => division("columns", divided),
         Statement::Rows(divided) => division("rows", divided),
-        Statement::Padding(value) => setting("padding", value),
+        Statement::Padding(value) => after_word("padding", value),
         Statement::Mark { axis, at, strength } => {
             let at = at.as_ref().map(|at| Ok(format!(" {}", expression(at)?))).transpose()?;
             Ok(format!("line {}{}{}", axis.spelled(), at.unwrap_or_default(), strong(strength)?))
         }
+        Statement::Cells(value) => after_word("cells", value),
+        Statement::Share { weight, at_least, at_most } => {
+            Ok(after_word("share", weight)? + &clauses(&[("at least", at_least), ("at most", at_most)])?)
+        }
+        Statement::Space { length: Some(length), .. } => after_word("space", length),
+        Statement::Space { share: Some(share), .. } => after_word("space share", share),
+        Statement::Space { .. } => Ok("space".into()),
+        Statement::Scroll(scroll) => Ok(format!("scroll {}", scroll.spelled())),
+        Statement::Overhang(overhang) => Ok(format!("overhang {}", overhang.spelled())),
+        Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
+        Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
+        Statement::Apart {} => Ok("apart".into()),
+        Statement::Control { at_least: Some(least) } => after_word("control", least),
+        Statement::Control { at_least: None } => Ok("control".into()),
+        Statement::Spare { cut: Some(cut) } => after_word("spare cut", cut),
+        Statement::Spare { cut: None } => Ok("spare".into()),
+        Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
         Statement::Grid { columns, rows, gap, padding, align } => {
             let mut text = "grid columns".to_owned();
             for (word, value) in
@@ -230,57 +262,44 @@ fn leaf_statement(statement: &Statement) -> Written {
             text += &align.map_or_else(String::new, |align| format!(", align {}", align.spelled()));
             Ok(text)
         }
-        Statement::Cells(value) => setting("cells", value),
-        Statement::Share { weight, at_least, at_most } => {
-            Ok(setting("share", weight)? + &clauses(&[("at least", at_least), ("at most", at_most)])?)
-        }
-        Statement::Space { length: Some(length), .. } => setting("space", length),
-        Statement::Space { share: Some(share), .. } => setting("space share", share),
-        Statement::Space { .. } => Ok("space".into()),
-        Statement::Scroll(scroll) => Ok(format!("scroll {}", scroll.spelled())),
-        Statement::Overhang(overhang) => Ok(format!("overhang {}", overhang.spelled())),
-        Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
-        Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
-        Statement::Apart {} => Ok("apart".into()),
-        Statement::Control { at_least: Some(least) } => setting("control", least),
-        Statement::Control { at_least: None } => Ok("control".into()),
-        Statement::Spare { cut: Some(cut) } => setting("spare cut", cut),
-        Statement::Spare { cut: None } => Ok("spare".into()),
-        Statement::Sit(align) => Ok(format!("sit {}", align.spelled())),
+        _ => rule(statement),
+    }
+}
+
+/// A rule, with its label.
+fn rule(statement: &Statement) -> Written {
+    let (label, rule) = match statement {
         Statement::Rule { label, left, is, right, strength, bounds } => {
             let relation = format!("{} {} {}", expression(left)?, is.spelled(), expression(right)?);
-            labelled(label, relation + &strong(strength)? + &bounded(bounds)?)
+            (label, relation + &strong(strength)? + &bounded(bounds)?)
         }
         Statement::Pin { label, sides, to, strength, bounds } => {
             let pin = format!("pin {} to {}", listed(sides, side, ", ")?, path(to)?);
-            labelled(label, pin + &strong(strength)? + &bounded(bounds)?)
+            (label, pin + &strong(strength)? + &bounded(bounds)?)
         }
         Statement::Ratio { label, a, b, m, n, strength } => {
             let of = format!("{} : {}", path(a)?, path(b)?);
-            labelled(
-                label,
-                format!("ratio {of} = {} : {}{}", expression(m)?, expression(n)?, strong(strength)?),
-            )
+            (label, format!("ratio {of} = {} : {}{}", expression(m)?, expression(n)?, strong(strength)?))
         }
         Statement::Gap { label, side, of, by, strength, bounds } => {
-            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
-            let gap = format!("{} {}{}", side.spelled(), path(of)?, by.unwrap_or_default());
-            labelled(label, gap + &strong(strength)? + &bounded(bounds)?)
+            let by = after_blank("by ", by.as_ref())?;
+            let gap = format!("{} {}{}", side.spelled(), path(of)?, by);
+            (label, gap + &strong(strength)? + &bounded(bounds)?)
         }
         Statement::Between { label, from, to, lean, at_most, strength } => {
             let mut between = format!("between {} and {}", expression(from)?, expression(to)?);
             between += &clauses(&[("lean", lean), ("at most", at_most)])?;
-            labelled(label, between + &strong(strength)?)
+            (label, between + &strong(strength)?)
         }
-        Statement::Contain(fitted) => labelled(&fitted.label, fit("contain", fitted)?),
-        Statement::Cover(fitted) => labelled(&fitted.label, fit("cover", fitted)?),
+        Statement::Contain(fitted) => (&fitted.label, fit("contain", fitted)?),
+        Statement::Cover(fitted) => (&fitted.label, fit("cover", fitted)?),
         Statement::Span { label, axis, from, to, of, inset, strength } => {
             let mut span = format!("span {} {}..{}", axis.spelled(), expression(from)?, expression(to)?);
             span += &format!(" in {}", path(of)?);
             if !inset.is_empty() {
                 span += &format!(", inset {}", listed(inset, expression, ", ")?);
             }
-            labelled(label, span + &strong(strength)?)
+            (label, span + &strong(strength)?)
         }
         Statement::Spread { label, axis, views, of, how, strength } => {
             let mut spread = format!("spread {} {}", axis.spelled(), listed(views, |v| path(v), ", ")?);
@@ -288,12 +307,12 @@ fn leaf_statement(statement: &Statement) -> Written {
                 spread += &format!(" in {}", path(of)?);
             }
             spread += &how.map_or_else(String::new, |how| format!(", {}", how.spelled()));
-            labelled(label, spread + &strong(strength)?)
+            (label, spread + &strong(strength)?)
         }
         Statement::Enclose { label, views, by, strength } => {
-            let by = by.as_ref().map(|by| Ok(format!(" by {}", expression(by)?))).transpose()?;
+            let by = after_blank("by ", by.as_ref())?;
             let views = listed(views, |v| path(v), ", ")?;
-            labelled(label, format!("enclose {views}{}{}", by.unwrap_or_default(), strong(strength)?))
+            (label, format!("enclose {views}{}{}", by, strong(strength)?))
         }
         Statement::Drawn { label, axis, at, size, of, whole, grow, strength } => {
             let mut drawn = format!("drawn {} {}, {}", axis.spelled(), expression(at)?, expression(size)?);
@@ -301,19 +320,11 @@ fn leaf_statement(statement: &Statement) -> Written {
             if !grow.is_empty() {
                 drawn += &format!(", grow {}", listed(grow, |g| name(g), ", ")?);
             }
-            labelled(label, drawn + &strong(strength)?)
+            (label, drawn + &strong(strength)?)
         }
-        Statement::View { .. }
-        | Statement::Text { .. }
-        | Statement::Image { .. }
-        | Statement::Guide { .. }
-        | Statement::Repeat { .. }
-        | Statement::Part { .. }
-        | Statement::In { .. }
-        | Statement::Each { .. }
-        | Statement::When { .. }
-        | Statement::Together { .. } => unreachable!("a statement that holds others stands by itself"),
-    }
+        _ => unreachable!("every other statement is written above"),
+    };
+    label.as_ref().map_or(Ok(String::new()), |label| Ok(name(label)? + ": ")).map(|label| label + &rule)
 }
 
 /// What a part takes or is given, in brackets.

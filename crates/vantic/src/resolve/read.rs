@@ -95,8 +95,8 @@ pub(crate) fn read_screens(
     let blocks: Vec<Node> = items.iter().rev().filter_map(block_of).collect();
     reader.screen(&blocks);
     // What is wrong in a part is reported once, however often it is placed.
-    let mut told = HashSet::new();
-    reader.errors.retain(|e| told.insert((e.span.start, e.span.end, e.message.clone())));
+    let mut seen = HashSet::new();
+    reader.errors.retain(|e| seen.insert((e.span.start, e.span.end, e.message.clone())));
     if reader.errors.is_empty() {
         Ok(Source { screen: reader.builder.into_screen(), map: reader.map })
     } else {

@@ -99,12 +99,12 @@ impl SourceMap {
                 self.parts.iter().filter(|p| (!is_of_rules || finding.rules.is_empty()) && p.place == *path),
             );
         }
-        let mut told: Vec<PlacedPart> = Vec::new();
+        let mut placed: Vec<PlacedPart> = Vec::new();
         for part in all {
-            if !told.contains(part) {
-                told.push(part.clone());
+            if !placed.contains(part) {
+                placed.push(part.clone());
             }
         }
-        told
+        placed
     }
 }

@@ -3,7 +3,7 @@
 use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
-use crate::sweep::segment::{Stretch, overlapping};
+use crate::sweep::segment::{Segment, overlapping};
 use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Anchor, Claim, Claimed, Screen, value_of};
@@ -168,12 +168,13 @@ fn over_range(
         Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
         _ => None,
     };
-    let ends = || walked.stretches.iter().flat_map(|s| [&s.first.placement, &s.last.placement]);
+    let ends = || walked.segments.iter().flat_map(|s| [&s.first.placement, &s.last.placement]);
     let same = ends().find_map(value);
     let mut broken = None;
-    for stretch in &walked.stretches {
-        if let Some((part, by, said)) = first_break(screen, stretch, claim, same) {
-            let at = crate::sweep::segment::told(stretch.from + (stretch.to - stretch.from) * part);
+    for segment in &walked.segments {
+        if let Some((part, by, said)) = first_break(screen, segment, claim, same) {
+            let at =
+                crate::sweep::segment::without_rounding(segment.from + (segment.to - segment.from) * part);
             broken = Some((along.at(display, at)?, said, by));
             break;
         }
@@ -182,19 +183,19 @@ fn over_range(
     Ok(ClaimVerdict { claim: index, on, proof, broken })
 }
 
-/// The first part of a stretch on which a claim is broken, and how where it is broken most.
+/// The first part of a segment on which a claim is broken, and how where it is broken most.
 fn first_break(
     screen: &Screen,
-    stretch: &Stretch,
+    segment: &Segment,
     claim: &Claim,
     same: Option<f64>,
 ) -> Option<(f64, f64, String)> {
-    let at = |part: f64| breaks(screen, &stretch.between(part), claim, same);
+    let at = |part: f64| breaks(screen, &segment.between(part), claim, same);
     // Things that move evenly are apart at both ends and not in between, where one passes over the other.
     let passing = match claim.what {
         Claimed::ClearOf(other, by) => {
             let both = |p: &Placement| Some((p.frame(claim.view)?, p.frame(other)?));
-            let ends = both(&stretch.first.placement).zip(both(&stretch.last.placement));
+            let ends = both(&segment.first.placement).zip(both(&segment.last.placement));
             ends.and_then(|(from, to)| overlapping(from, to, by))
                 .map(|(begins, ends)| f64::midpoint(begins, ends))
         }

@@ -1,7 +1,7 @@
-//! What differs from one stretch of a range to the next, in words.
+//! What differs from one segment of a range to the next, in words.
 
 use crate::finding::Severity;
-use crate::sweep::segment::{Sample, Stretch};
+use crate::sweep::segment::{Sample, Segment};
 use serde::Serialize;
 use std::collections::HashSet;
 use vantic_core::model::{RuleRef, Screen};
@@ -68,9 +68,9 @@ pub struct Event {
     pub leaps: Option<(usize, f64)>,
 }
 
-pub(crate) fn events(screen: &Screen, stretches: &[Stretch]) -> Vec<Event> {
+pub(crate) fn events(screen: &Screen, segments: &[Segment]) -> Vec<Event> {
     let mut all = Vec::new();
-    if let Some(first) = stretches.first() {
+    if let Some(first) = segments.first() {
         for finding in first.first.found.findings.values() {
             let mut event = Event::new(first.from, EventKind::Breaks);
             event.text = format!("from the beginning: {}", finding.message);
@@ -78,8 +78,8 @@ pub(crate) fn events(screen: &Screen, stretches: &[Stretch]) -> Vec<Event> {
             all.push(event);
         }
     }
-    for two in stretches.windows(2) {
-        between(screen, &two[0], &two[1], &mut all);
+    for two in segments.windows(2) {
+        all.append(&mut between(screen, &two[0], &two[1]));
     }
     all
 }
@@ -91,86 +91,100 @@ impl Event {
     }
 }
 
-fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Event>) {
-    let (was, is) = (&before.last, &after.first);
-    let from = all.len();
-    let at = after.from;
-    let mut told: Vec<Event> = Vec::new();
-    let mut tell = |kind: EventKind, views: Vec<String>, rule: Option<String>, text: String| {
-        told.push(Event { views, rule, text, ..Event::new(at, kind) });
-    };
-    for band in screen.bands() {
-        let holds = |end: &Sample| band.condition().holds(end.placement.canvas());
-        match (holds(was), holds(is)) {
-            (false, true) => {
-                tell(EventKind::Band, Vec::new(), None, format!("band `{}` begins", band.name()))
+/// What changes at one border, as it is found.
+struct Changes<'a> {
+    screen: &'a Screen,
+    at: f64,
+    was: &'a Sample,
+    is: &'a Sample,
+    events: Vec<Event>,
+}
+
+impl Changes<'_> {
+    fn add(&mut self, kind: EventKind, views: Vec<String>, rule: Option<String>, text: String) {
+        self.events.push(Event { views, rule, text, ..Event::new(self.at, kind) });
+    }
+
+    fn of_rule(&mut self, kind: EventKind, rule: RuleRef, text: String) {
+        let views = rule.owner(self.screen).map(|view| self.screen.path(view)).into_iter().collect();
+        self.add(kind, views, Some(rule.name(self.screen)), text);
+    }
+
+    fn bands(&mut self) {
+        for band in self.screen.bands() {
+            let holds = |end: &Sample| band.condition().holds(end.placement.canvas());
+            let what = match (holds(self.was), holds(self.is)) {
+                (false, true) => "begins",
+                (true, false) => "ends",
+                _ => continue,
+            };
+            self.add(EventKind::Band, Vec::new(), None, format!("band `{}` {what}", band.name()));
+        }
+    }
+
+    fn views(&mut self) {
+        for (view, about) in self.screen.views() {
+            let path = self.screen.path(view);
+            let (was, is) = (&self.was.placement, &self.is.placement);
+            let what = match (was.frame(view).is_some(), is.frame(view).is_some()) {
+                (false, true) => Some("appears"),
+                (true, false) => Some("disappears"),
+                _ => None,
+            };
+            let lines = match (was.text_size(view), is.text_size(view)) {
+                (Some(a), Some(b)) if a.lines != b.lines && about.text().is_some() => {
+                    Some((a.lines, b.lines))
+                }
+                _ => None,
+            };
+            let grid = match (was.grids.get(&view), is.grids.get(&view)) {
+                (Some(a), Some(b)) if (a.columns, a.rows) != (b.columns, b.rows) => Some(format!(
+                    "`{path}` goes from {} columns and {} rows to {} and {}",
+                    a.columns, a.rows, b.columns, b.rows
+                )),
+                _ => None,
+            };
+            let shown = match (was.visible_spares.get(&view), is.visible_spares.get(&view)) {
+                (Some(a), Some(b)) if a != b => Some(format!(
+                    "`{path}` shows {} of {} spare children instead of {}",
+                    b.shown, b.of, a.shown
+                )),
+                _ => None,
+            };
+            if let Some(what) = what {
+                self.add(EventKind::Appears, vec![path.clone()], None, format!("`{path}` {what}"));
             }
-            (true, false) => tell(EventKind::Band, Vec::new(), None, format!("band `{}` ends", band.name())),
-            _ => {}
-        }
-    }
-    for (view, about) in screen.views() {
-        let path = screen.path(view);
-        let there = |end: &Sample| end.placement.frame(view).is_some();
-        match (there(was), there(is)) {
-            (false, true) => tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` appears")),
-            (true, false) => {
-                tell(EventKind::Appears, vec![path.clone()], None, format!("`{path}` disappears"))
+            if let Some((a, b)) = lines {
+                let plural = if b == 1 { "line" } else { "lines" };
+                let text = format!("`{path}` goes from {a} to {b} {plural}");
+                self.add(EventKind::Lines, vec![path.clone()], None, text);
             }
-            _ => {}
-        }
-        let lines = |end: &Sample| end.placement.text_size(view).map(|t| t.lines);
-        if let (Some(a), Some(b)) = (lines(was), lines(is))
-            && a != b
-            && about.text().is_some()
-        {
-            let plural = if b == 1 { "line" } else { "lines" };
-            tell(
-                EventKind::Lines,
-                vec![path.clone()],
-                None,
-                format!("`{path}` goes from {a} to {b} {plural}"),
-            );
-        }
-        let grid = |end: &Sample| end.placement.grids.get(&view).map(|g| (g.columns, g.rows));
-        if let (Some(a), Some(b)) = (grid(was), grid(is))
-            && a != b
-        {
-            let text = format!("`{path}` goes from {} columns and {} rows to {} and {}", a.0, a.1, b.0, b.1);
-            tell(EventKind::Arranged, vec![path.clone()], None, text);
-        }
-        let shown = |end: &Sample| end.placement.visible_spares.get(&view).copied();
-        if let (Some(a), Some(b)) = (shown(was), shown(is))
-            && a != b
-        {
-            let text =
-                format!("`{path}` shows {} of {} spare children instead of {}", b.shown, b.of, a.shown);
-            tell(EventKind::Arranged, vec![path], None, text);
+            for text in grid.into_iter().chain(shown) {
+                self.add(EventKind::Arranged, vec![path.clone()], None, text);
+            }
         }
     }
-    let told_choice = matches!(after.because, Some(SegmentEnd::Choice));
-    for rule in is.found.missed.difference(&was.found.missed) {
-        let name = rule.name(screen);
-        let text =
-            format!("`{name}` on level `{}` begins to give way", rule.level(screen).unwrap_or_default());
-        tell(EventKind::GivesWay, owners(screen, *rule), Some(name), text);
-    }
-    for rule in was.found.missed.difference(&is.found.missed) {
-        let name = rule.name(screen);
-        tell(EventKind::GivesWay, owners(screen, *rule), Some(name.clone()), format!("`{name}` holds again"));
-    }
-    for rule in is.tight.difference(&was.tight) {
-        let name = rule.name(screen);
-        let text = format!("{} becomes the limit", limit(screen, *rule));
-        tell(EventKind::Limit, owners(screen, *rule), Some(name), text);
-    }
-    for rule in was.tight.difference(&is.tight) {
-        let name = rule.name(screen);
-        let text = format!("{} stops being the limit", limit(screen, *rule));
-        tell(EventKind::Limit, owners(screen, *rule), Some(name), text);
-    }
-    // Those of one rule in their order; a band may have others.
-    if was.picked.len() == is.picked.len() {
+
+    fn rules(&mut self) {
+        let (screen, was, is) = (self.screen, self.was, self.is);
+        for rule in is.found.missed.difference(&was.found.missed) {
+            let (name, level) = (rule.name(screen), rule.level(screen).unwrap_or_default());
+            let text = format!("`{name}` on level `{level}` begins to give way");
+            self.of_rule(EventKind::GivesWay, *rule, text);
+        }
+        for rule in was.found.missed.difference(&is.found.missed) {
+            self.of_rule(EventKind::GivesWay, *rule, format!("`{}` holds again", rule.name(screen)));
+        }
+        for rule in is.tight.difference(&was.tight) {
+            self.of_rule(EventKind::Limit, *rule, format!("{} becomes the limit", limit(screen, *rule)));
+        }
+        for rule in was.tight.difference(&is.tight) {
+            self.of_rule(EventKind::Limit, *rule, format!("{} stops being the limit", limit(screen, *rule)));
+        }
+        // Those of one rule in their order; a band may have others.
+        if was.picked.len() != is.picked.len() {
+            return;
+        }
         for ((of, before), (rule, now)) in std::iter::zip(&was.picked, &is.picked) {
             if of == rule && before != now {
                 let which = ["first", "second", "third", "fourth"].get(*now).copied().unwrap_or("next");
@@ -178,46 +192,55 @@ fn between(screen: &Screen, before: &Stretch, after: &Stretch, all: &mut Vec<Eve
                     "in {}, the {which} value of its `max`, `min` or `clamp` now wins",
                     limit(screen, *rule)
                 );
-                tell(EventKind::Limit, owners(screen, *rule), Some(rule.name(screen)), text);
+                self.of_rule(EventKind::Limit, *rule, text);
             }
         }
     }
-    for (key, finding) in &is.found.findings {
-        if !was.found.findings.contains_key(key) {
+
+    /// `after`: the end of the segment that begins here.
+    fn findings(&mut self, after: &Sample) {
+        let (was, is) = (&self.was.found.findings, &self.is.found.findings);
+        for (key, finding) in is.iter().filter(|(key, _)| !was.contains_key(*key)) {
             // What begins small is reported by what it comes to.
-            let worst = after.last.found.findings.get(key).unwrap_or(finding);
+            let worst = after.found.findings.get(key).unwrap_or(finding);
             let begins = format!("{}: {}", finding.code.name(), worst.message);
-            tell(EventKind::Breaks, finding.views.clone(), None, begins);
+            self.add(EventKind::Breaks, finding.views.clone(), None, begins);
         }
-    }
-    for (key, finding) in &was.found.findings {
-        if !is.found.findings.contains_key(key) {
+        for (_, finding) in was.iter().filter(|(key, _)| !is.contains_key(*key)) {
             let ends = format!("{} of `{}` ends", finding.code.name(), finding.views.join("`, `"));
-            tell(EventKind::Resolved, finding.views.clone(), None, ends);
+            self.add(EventKind::Resolved, finding.views.clone(), None, ends);
         }
-    }
-    // Both halves of a pair, `size = 40`, give way at once: that is reported once.
-    let mut met = HashSet::new();
-    told.retain(|event| met.insert(event.text.clone()));
-    all.append(&mut told);
-    let severity =
-        |views: &[String]| is.found.findings.values().find(|f| f.views == views).map(|f| f.severity);
-    for event in all[from..].iter_mut().filter(|e| e.kind == EventKind::Breaks) {
-        event.severity = severity(&event.views);
-    }
-    let leaps = leaps(screen, was, is);
-    if leaps.is_some() && all.len() == from {
-        let mut event = Event::new(at, EventKind::Arranged);
-        event.text = if told_choice { "layout changes".into() } else { "views jump".into() };
-        all.push(event);
-    }
-    if let Some(first) = all.get_mut(from) {
-        first.leaps = leaps;
     }
 }
 
-fn owners(screen: &Screen, rule: RuleRef) -> Vec<String> {
-    rule.owner(screen).map(|view| screen.path(view)).into_iter().collect()
+/// What changes between two segments.
+fn between(screen: &Screen, before: &Segment, after: &Segment) -> Vec<Event> {
+    let (was, is) = (&before.last, &after.first);
+    let mut changes = Changes { screen, at: after.from, was, is, events: Vec::new() };
+    changes.bands();
+    changes.views();
+    changes.rules();
+    changes.findings(&after.last);
+    let mut events = changes.events;
+    // Both halves of a pair, `size = 40`, give way at once: that is reported once.
+    let mut met = HashSet::new();
+    events.retain(|event| met.insert(event.text.clone()));
+    let severity =
+        |views: &[String]| is.found.findings.values().find(|f| f.views == views).map(|f| f.severity);
+    for event in events.iter_mut().filter(|e| e.kind == EventKind::Breaks) {
+        event.severity = severity(&event.views);
+    }
+    let leaps = leaps(screen, was, is);
+    if leaps.is_some() && events.is_empty() {
+        let mut event = Event::new(after.from, EventKind::Arranged);
+        let is_choice = matches!(after.because, Some(SegmentEnd::Choice));
+        event.text = if is_choice { "layout changes".into() } else { "views jump".into() };
+        events.push(event);
+    }
+    if let Some(first) = events.first_mut() {
+        first.leaps = leaps;
+    }
+    events
 }
 
 /// A limit as it reads, with its name.

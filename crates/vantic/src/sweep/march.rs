@@ -2,7 +2,7 @@
 
 use crate::inspect::inspect::unscrolled_views;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
-use crate::sweep::segment::{Sample, Stretch, Violations, split_at_events, told};
+use crate::sweep::segment::{Sample, Segment, Violations, split_at_events, without_rounding};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
@@ -29,7 +29,7 @@ const HALVINGS: usize = 40;
 const BETWEEN: usize = 3;
 
 pub(crate) struct Walked {
-    pub(crate) stretches: Vec<Stretch>,
+    pub(crate) segments: Vec<Segment>,
     pub(crate) proof: Proof,
 }
 
@@ -68,12 +68,12 @@ impl Walker<'_> {
     fn by_borders(&mut self) -> Result<Walked, SweepError> {
         let Range { from, to, .. } = self.range;
         let bands = self.band_borders(from, to)?;
-        let mut stretches: Vec<Stretch> = Vec::new();
+        let mut segments: Vec<Segment> = Vec::new();
         let mut proof = Proof::Exact;
         let mut at = from;
         let mut because = None;
         while at < to {
-            if stretches.len() >= MAX_BORDERS {
+            if segments.len() >= MAX_BORDERS {
                 return Err(SweepError::Borders { limit: MAX_BORDERS });
             }
             // Just behind the border, where it is clear what holds.
@@ -91,16 +91,16 @@ impl Walker<'_> {
             let last = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
             let (first, decides) = (reach.placement, (reach.tight, reach.picked));
             self.look_for_fixed(&first)?;
-            let stretch = self.stretch((at, first), (end, last), decides, because)?;
-            stretches.push(stretch);
+            let segment = self.segment((at, first), (end, last), decides, because)?;
+            segments.push(segment);
             because = ends;
             at = end;
         }
-        let stretches = stretches
+        let segments = segments
             .into_iter()
             .flat_map(|s| split_at_events(self.plan.screen(), s, self.range.gap))
             .collect();
-        Ok(Walked { stretches, proof })
+        Ok(Walked { segments, proof })
     }
 
     /// Looks at what stays where it is while what is around it is scrolled.
@@ -189,7 +189,7 @@ impl Walker<'_> {
                             after = middle;
                         }
                     }
-                    borders.push(told(after));
+                    borders.push(without_rounding(after));
                 }
             }
         }
@@ -204,7 +204,7 @@ impl Walker<'_> {
 
     fn by_samples(&mut self) -> Result<Walked, SweepError> {
         let Range { from, to, .. } = self.range;
-        let mut stretches = Vec::new();
+        let mut segments = Vec::new();
         let placement = self.end(from)?.placement;
         self.look_for_fixed(&placement)?;
         let mut begins = (from, self.end(from)?);
@@ -224,7 +224,7 @@ impl Walker<'_> {
             let mut borders = 0;
             while !before.1.is_like(&after.1) && borders < MAX_BETWEEN {
                 borders += 1;
-                if stretches.len() >= MAX_BORDERS {
+                if segments.len() >= MAX_BORDERS {
                     return Err(SweepError::Borders { limit: MAX_BORDERS });
                 }
                 // The first border between the two.
@@ -241,26 +241,26 @@ impl Walker<'_> {
                         high = (middle, end);
                     }
                 }
-                let border = told(high.0).min(there);
-                stretches.push(self.sampled((begins.0, border), (begins.1.clone(), low.1)));
+                let border = without_rounding(high.0).min(there);
+                segments.push(self.sampled((begins.0, border), (begins.1.clone(), low.1)));
                 begins = (border, high.1.clone());
                 before = high;
             }
             if !before.1.is_like(&after.1) {
                 // Too many to be met one by one: what is there at the end counts from here on.
-                stretches.push(self.sampled((begins.0, there), (begins.1.clone(), before.1)));
+                segments.push(self.sampled((begins.0, there), (begins.1.clone(), before.1)));
                 begins = after.clone();
             }
             before = after;
         }
         if begins.0 < to {
-            stretches.push(self.sampled((begins.0, to), (begins.1, before.1)));
+            segments.push(self.sampled((begins.0, to), (begins.1, before.1)));
         }
-        Ok(Walked { stretches, proof: Proof::Sampled })
+        Ok(Walked { segments, proof: Proof::Sampled })
     }
 
-    fn sampled(&self, (from, to): (f64, f64), (first, last): (Sample, Sample)) -> Stretch {
-        Stretch { from, to, first, last, because: None, fixed: self.fixed.clone() }
+    fn sampled(&self, (from, to): (f64, f64), (first, last): (Sample, Sample)) -> Segment {
+        Segment { from, to, first, last, because: None, fixed: self.fixed.clone() }
     }
 
     /// What is there at a place.
@@ -271,18 +271,18 @@ impl Walker<'_> {
         Ok(Sample { placement: reach.placement, found, tight: reach.tight, picked: reach.picked })
     }
 
-    fn stretch(
+    fn segment(
         &self,
         (from, first): (f64, Placement),
         (to, last): (f64, Placement),
         (tight, picked): (BTreeSet<RuleRef>, Vec<(RuleRef, usize)>),
         because: Option<SegmentEnd>,
-    ) -> Result<Stretch, SweepError> {
+    ) -> Result<Segment, SweepError> {
         let screen = self.plan.screen();
         let end = |placement: Placement| {
             let found = Violations::on(screen, &placement, &self.fixed, self.range.gap);
             Sample { placement, found, tight: tight.clone(), picked: picked.clone() }
         };
-        Ok(Stretch { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
+        Ok(Segment { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
     }
 }

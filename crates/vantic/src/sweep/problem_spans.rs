@@ -3,7 +3,7 @@
 use crate::finding::{Finding, Severity};
 use crate::inspect::inspect::found_of;
 use crate::sweep::range::Range;
-use crate::sweep::segment::{Key, Stretch, key};
+use crate::sweep::segment::{Key, Segment, key};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use vantic_core::display::DisplayQuantity;
@@ -29,17 +29,17 @@ pub struct ProblemSpan {
     pub amount: f64,
 }
 
-pub(crate) fn problems(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<ProblemSpan> {
+pub(crate) fn problems(screen: &Screen, gap: f64, segments: &[Segment]) -> Vec<ProblemSpan> {
     let mut open: BTreeMap<Key, ProblemSpan> = BTreeMap::new();
     let mut all: Vec<ProblemSpan> = Vec::new();
-    for stretch in stretches {
-        let (first, last) = (&stretch.first.found.findings, &stretch.last.found.findings);
+    for segment in segments {
+        let (first, last) = (&segment.first.found.findings, &segment.last.found.findings);
         let ended: Vec<Key> = open.keys().filter(|key| !first.contains_key(*key)).cloned().collect();
         all.extend(ended.into_iter().filter_map(|key| open.remove(&key)));
         // An area is largest in between, if anywhere.
         let overlaps = first.keys().any(|key| key.0 == Code::Overlap && last.contains_key(key));
         let middle = if overlaps {
-            found_of(screen, &stretch.between(0.5), &stretch.fixed, gap, Code::Overlap)
+            found_of(screen, &segment.between(0.5), &segment.fixed, gap, Code::Overlap)
         } else {
             Vec::new()
         };
@@ -50,12 +50,12 @@ pub(crate) fn problems(screen: &Screen, gap: f64, stretches: &[Stretch]) -> Vec<
                 code: finding.code,
                 severity: finding.severity,
                 views: finding.views.clone(),
-                from: stretch.from,
-                to: stretch.to,
+                from: segment.from,
+                to: segment.to,
                 message: finding.message.clone(),
                 amount: finding.amount,
             });
-            trouble.to = stretch.to;
+            trouble.to = segment.to;
             if finding.amount > trouble.amount {
                 (trouble.amount, trouble.message) = (finding.amount, finding.message.clone());
             }

@@ -1,15 +1,15 @@
 //! A whole range of displays examined: where it starts to break, exactly.
 //!
 //! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that
-//! what is true at both ends is true in between. [`stretch`] finds what begins and ends on the way, [`told`]
-//! puts the differences between one stretch and the next into words, [`trouble`] says where something is
-//! wrong all along, and where a band should begin; [`claims`] proves what a screen claims.
+//! what is true at both ends is true in between. [`segment`] finds what begins and ends on the way,
+//! [`without_rounding`] puts the differences between one segment and the next into words, [`trouble`] says
+//! where something is wrong all along, and where a band should begin; [`claims`] proves what a screen claims.
 
 use crate::finding::Severity;
 use crate::sweep::events::{Event, span};
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
-use crate::sweep::segment::Stretch;
+use crate::sweep::segment::Segment;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, Coordinate, ViewId, value_of};
 use vantic_core::plan::{Placement, Plan};
@@ -36,8 +36,26 @@ pub struct Sweep {
 /// Examines a screen over a range, all else as it is on a display.
 ///
 /// # Errors
-/// A range that is empty or reversed, ends with which there is no display, more than [`crate::sweep::MAX_BORDERS`]
-/// borders.
+/// A range that is empty or reversed, ends with which there is no display, more than
+/// [`crate::sweep::MAX_BORDERS`] borders.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::display::DisplayQuantity;
+/// use vantic::sweep::{Range, sweep};
+///
+/// let source = vantic::read(
+///     "screen workshop {
+///          view bench { pin left, top to screen; size = (400, 48) }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 480.0, gap: 0.0 };
+/// let swept = sweep(&plan, &Display::new(320.0, 480.0)?, range, &PlainText)?;
+/// // It extends beyond the screen up to here.
+/// assert_eq!(swept.problems[0].to, 400.0);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn sweep(
     plan: &Plan,
     display: &Display,
@@ -52,12 +70,12 @@ pub fn sweep(
     along.at(display, to)?;
     let walked = crate::sweep::march::walk(plan, display, range, measure)?;
     let screen = plan.screen();
-    let stretches: Vec<Stretch> = walked.stretches;
-    let events = crate::sweep::events::events(screen, &stretches);
-    let problems = crate::sweep::problem_spans::problems(screen, range.gap, &stretches);
+    let segments: Vec<Segment> = walked.segments;
+    let events = crate::sweep::events::events(screen, &segments);
+    let problems = crate::sweep::problem_spans::problems(screen, range.gap, &segments);
     let bands = crate::sweep::problem_spans::bands(screen, &range, &problems);
     let placements =
-        stretches.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
+        segments.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
     Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands })
 }
 
@@ -72,18 +90,18 @@ impl Sweep {
             return None;
         }
         let value = |placement: &Placement| Some(value_of(&placement.frame(view)?, coordinate));
-        let stretches: Vec<_> =
+        let segments: Vec<_> =
             self.placements.chunks(2).filter_map(|ends| Some((ends.first()?, ends.get(1)?))).collect();
-        let here = stretches.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
-        let (from, to) = stretches[here];
+        let here = segments.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
+        let (from, to) = segments[here];
         let (start, rate) =
             (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(GOES_ON));
         let goes_on = |(place, placement): &(f64, Placement)| {
             value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < GOES_ON)
         };
         let evenly = |(a, b): &&(&(f64, Placement), &(f64, Placement))| goes_on(a) && goes_on(b);
-        let behind = stretches[here + 1..].iter().take_while(evenly).last();
-        let before = stretches[..here].iter().rev().take_while(evenly).last();
+        let behind = segments[here + 1..].iter().take_while(evenly).last();
+        let before = segments[..here].iter().rev().take_while(evenly).last();
         Some((before.map_or(from.0, |s| s.0.0), behind.map_or(to.0, |s| s.1.0)))
     }
 

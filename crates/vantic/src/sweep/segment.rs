@@ -1,4 +1,4 @@
-//! A stretch of a range on which everything moves evenly, and what begins and ends on it.
+//! A segment of a range on which everything moves evenly, and what begins and ends on it.
 
 use crate::finding::{Finding, Severity};
 use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
@@ -39,7 +39,7 @@ impl Violations {
     }
 }
 
-/// One end of a stretch.
+/// One end of a segment.
 #[derive(Clone, Debug)]
 pub(crate) struct Sample {
     pub(crate) placement: Placement,
@@ -68,20 +68,20 @@ impl Sample {
     }
 }
 
-/// A stretch between two borders.
+/// A segment between two borders.
 #[derive(Clone, Debug)]
-pub(crate) struct Stretch {
+pub(crate) struct Segment {
     pub(crate) from: f64,
     pub(crate) to: f64,
     pub(crate) first: Sample,
     pub(crate) last: Sample,
-    /// What ended the stretch before it.
+    /// What ended the segment before it.
     pub(crate) because: Option<SegmentEnd>,
     /// The views that stay where they are while what is around them is scrolled.
     pub(crate) fixed: Arc<HashSet<ViewId>>,
 }
 
-impl Stretch {
+impl Segment {
     /// What is there at a part of the way, from 0 to 1.
     pub(crate) fn between(&self, part: f64) -> Placement {
         let (a, b) = (&self.first.placement, &self.last.placement);
@@ -114,7 +114,7 @@ impl Stretch {
         there
     }
 
-    fn cut_at(&self, parts: &[f64], screen: &Screen, gap: f64) -> Vec<Stretch> {
+    fn cut_at(&self, parts: &[f64], screen: &Screen, gap: f64) -> Vec<Segment> {
         let mut all = Vec::new();
         let span = self.to - self.from;
         let mut begins = (self.from, self.first.clone());
@@ -127,10 +127,10 @@ impl Stretch {
                 let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
                 Sample { placement, found, tight, picked }
             };
-            let at = told(self.from + span * part);
+            let at = without_rounding(self.from + span * part);
             let because = if all.is_empty() { self.because } else { None };
             let fixed = self.fixed.clone();
-            all.push(Stretch {
+            all.push(Segment {
                 from: begins.0,
                 to: at,
                 first: begins.1,
@@ -142,14 +142,14 @@ impl Stretch {
         }
         let because = if all.is_empty() { self.because } else { None };
         let (last, fixed) = (self.last.clone(), self.fixed.clone());
-        all.push(Stretch { from: begins.0, to: self.to, first: begins.1, last, because, fixed });
+        all.push(Segment { from: begins.0, to: self.to, first: begins.1, last, because, fixed });
         all
     }
 }
 
-/// A stretch cut where something begins or ends on it.
-pub(crate) fn split_at_events(screen: &Screen, stretch: Stretch, gap: f64) -> Vec<Stretch> {
-    let (first, last) = (&stretch.first.found.findings, &stretch.last.found.findings);
+/// A segment cut where something begins or ends on it.
+pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Vec<Segment> {
+    let (first, last) = (&segment.first.found.findings, &segment.last.found.findings);
     let mut parts: Vec<f64> = Vec::new();
     for key in first.keys().chain(last.keys()) {
         let (at_first, at_last) = (first.contains_key(key), last.contains_key(key));
@@ -157,7 +157,7 @@ pub(crate) fn split_at_events(screen: &Screen, stretch: Stretch, gap: f64) -> Ve
             continue;
         }
         let holds = |part: f64| {
-            found_of(screen, &stretch.between(part), &stretch.fixed, gap, key.0)
+            found_of(screen, &segment.between(part), &segment.fixed, gap, key.0)
                 .iter()
                 .any(|f| self::key(f) == *key)
         };
@@ -172,22 +172,22 @@ pub(crate) fn split_at_events(screen: &Screen, stretch: Stretch, gap: f64) -> Ve
         }
         parts.push(after);
     }
-    parts.extend(passing(screen, &stretch, gap));
-    parts.extend(crossings(screen, &stretch));
+    parts.extend(passing(screen, &segment, gap));
+    parts.extend(crossings(screen, &segment));
     parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
     parts.sort_by(f64::total_cmp);
     parts.dedup_by(|a, b| (*a - *b).abs() < 1e-7);
     if parts.is_empty() {
-        return vec![stretch];
+        return vec![segment];
     }
-    stretch.cut_at(&parts, screen, gap)
+    segment.cut_at(&parts, screen, gap)
 }
 
 /// Where an edge of a view crosses that of its parent, of the screen or of the safe area: what is outside of
 /// what, or under the insets, may be so on a part of the way only.
-fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
+fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
     let mut parts = Vec::new();
-    let (a, b) = (&stretch.first.placement, &stretch.last.placement);
+    let (a, b) = (&segment.first.placement, &segment.last.placement);
     let around = |p: &Placement, view: ViewId| {
         let parent = screen.at(view).parent().and_then(|parent| p.frame(parent));
         [Some(p.screen_frame()), Some(p.safe_frame()), parent]
@@ -208,9 +208,9 @@ fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
     parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
     parts.sort_by(f64::total_cmp);
     let keys = |part: f64| {
-        let there = stretch.between(part);
+        let there = segment.between(part);
         let of =
-            [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, &stretch.fixed, 0.0, code));
+            [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, &segment.fixed, 0.0, code));
         of.iter().flatten().map(key).collect::<Vec<_>>()
     };
     let ends = [0.0].into_iter().chain(parts.iter().copied()).chain([1.0]).collect::<Vec<_>>();
@@ -220,9 +220,9 @@ fn crossings(screen: &Screen, stretch: &Stretch) -> Vec<f64> {
 }
 
 /// Where siblings that are apart at both ends pass over one another on the way.
-fn passing(screen: &Screen, stretch: &Stretch, gap: f64) -> Vec<f64> {
+fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
     let mut parts = Vec::new();
-    let (a, b) = (&stretch.first.placement, &stretch.last.placement);
+    let (a, b) = (&segment.first.placement, &segment.last.placement);
     let mut families: BTreeMap<Option<ViewId>, Vec<ViewId>> = BTreeMap::new();
     for (view, about) in screen.views() {
         if a.is_painted(view) && a.frame(view).is_some() && b.frame(view).is_some() {
@@ -240,8 +240,8 @@ fn passing(screen: &Screen, stretch: &Stretch, gap: f64) -> Vec<f64> {
                     && ends < 1.0 - 1e-9
                 {
                     // It counts only where a check would say so.
-                    let middle = stretch.between(f64::midpoint(begins, ends));
-                    let there = found_of(screen, &middle, &stretch.fixed, gap, Code::Overlap);
+                    let middle = segment.between(f64::midpoint(begins, ends));
+                    let there = found_of(screen, &middle, &segment.fixed, gap, Code::Overlap);
                     let names = [screen.path(one), screen.path(other)];
                     if there.iter().any(|f| names.iter().all(|n| f.views.contains(n))) {
                         parts.extend([begins, ends]);
@@ -279,7 +279,7 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
 }
 
 /// A border without the dust of halving: to a millionth.
-pub(crate) fn told(border: f64) -> f64 {
+pub(crate) fn without_rounding(border: f64) -> f64 {
     let rounded = (border * 1e6).round() / 1e6;
     if (rounded - border).abs() < 1e-7 { rounded } else { border }
 }

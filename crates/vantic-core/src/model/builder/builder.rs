@@ -69,6 +69,23 @@ impl ScreenBuilder {
     }
 
     /// A number with a name that bands may change, as an expression.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let (margin_id, margin) = build.value("margin", 16.0);
+    /// let wide = build.band("wide", SCREEN.width().is_at_least(700.0));
+    /// build.value_when(wide, margin_id, 48.0);
+    /// let bench = build.view("bench");
+    /// build.rule(bench, bench.left().equals(SCREEN.left() + margin.clone()));
+    /// build.rule(bench, bench.right().equals(SCREEN.right() - margin));
+    /// build.rule(bench, bench.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(800.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(bench).map(|f| f.width), Some(704.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn value(&mut self, name: &str, number: f64) -> (ValueId, Expr) {
         let value = match self.add_value(name, number) {
             Ok(value) => value,
@@ -157,6 +174,25 @@ impl ScreenBuilder {
 
     /// Makes a view scroll what it holds, and gives the box of that: it is moved by how far the view is
     /// scrolled, and rules tie to it what is to move with it.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    /// use vantic_core::model::Scroll;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let all = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| (side, 0.0));
+    /// let list = build.view("list");
+    /// build.rule(list, list.pin(all, SCREEN));
+    /// // What it scrolls is a box of its own, to pin to.
+    /// let content = build.scroll(list, Scroll::Down);
+    /// let row = build.view_in(list, "row");
+    /// build.rule(row, row.pin(all, content));
+    /// build.rule(row, row.height().equals(900.0));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(row).map(|f| f.height), Some(900.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn scroll(&mut self, view: ViewId, scroll: Scroll) -> ViewId {
         match self.add_scroll(view, scroll) {
             Ok(content_box) => content_box,
@@ -182,6 +218,22 @@ impl ScreenBuilder {
     }
 
     /// A named condition on the display.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let bench = build.view("bench");
+    /// build.rule(bench, bench.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)], SCREEN));
+    /// build.rule(bench, bench.height().equals(56.0).label("tall"));
+    /// let wide = build.band("wide", SCREEN.width().is_at_least(700.0));
+    /// // A rule with the label of another takes its place while the band holds.
+    /// build.rule_when(wide, bench, bench.height().equals(72.0).label("tall"));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(800.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(bench).map(|f| f.height), Some(72.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn band(&mut self, name: &str, condition: Condition) -> BandId {
         match self.add_band(name, condition) {
             Ok(band) => band,
@@ -205,6 +257,24 @@ impl ScreenBuilder {
     }
 
     /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let all = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| (side, 0.0));
+    /// let (bench, shelf) = (build.view("bench"), build.view("shelf"));
+    /// for view in [bench, shelf] {
+    ///     build.rule(view, view.pin(all, SCREEN));
+    /// }
+    /// let narrow = build.band("narrow", SCREEN.width().is_below(400.0));
+    /// build.hide_when(narrow, shelf, false);
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert!(placement.frame(bench).is_some());
+    /// assert_eq!(placement.frame(shelf), None);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn hide_when(&mut self, band: BandId, view: ViewId, keep_space: bool) -> &mut Self {
         let result = self.add_hide(band, view, keep_space, None);
         self.note(result)
@@ -225,6 +295,22 @@ impl ScreenBuilder {
 
     /// Alternatives of the screen, of which one is shown at a time, the first where a display names none.
     /// Each is a band that holds while it is shown.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let menu = build.view("menu");
+    /// build.rule(menu, menu.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)], SCREEN));
+    /// build.rule(menu, menu.height().equals(0.0).label("tall"));
+    /// // The first is shown where nothing else is said.
+    /// let [_closed, open] = build.state("menu_is", ["closed", "open"]);
+    /// build.rule_when(open, menu, menu.height().equals(200.0).label("tall"));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(menu).map(|f| f.height), Some(0.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
         match self.add_state(name, &alternatives) {
             Ok(first) => std::array::from_fn(|i| BandId::new(first.index() + i, self.screen.tag)),
@@ -693,11 +779,11 @@ impl ScreenBuilder {
             return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
         }
         let known = |v: &ViewId| self.screen.has_view(*v);
-        if let Some(instead) = instead.filter(|v| known(v) && known(&view)) {
-            if self.screen.is_within(instead, view) || self.screen.is_within(view, instead) {
-                let (view, instead) = (self.screen.path(view), self.screen.path(instead));
-                return Err(BuildError::InsteadWithin { view, instead });
-            }
+        if let Some(instead) = instead.filter(|v| known(v) && known(&view))
+            && (self.screen.is_within(instead, view) || self.screen.is_within(view, instead))
+        {
+            let (view, instead) = (self.screen.path(view), self.screen.path(instead));
+            return Err(BuildError::InsteadWithin { view, instead });
         }
         self.add_change(band, Change::Hide { view, keep_space, instead });
         Ok(())

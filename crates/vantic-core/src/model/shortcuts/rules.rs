@@ -27,6 +27,26 @@ fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relat
 }
 
 /// The same distance between each view and the next along an axis, in the given order.
+///
+/// ```
+/// use vantic_core::prelude::*;
+/// use vantic_core::model::spread;
+///
+/// let mut build = ScreenBuilder::new("workshop");
+/// let tools = ["saw", "file", "plane"].map(|name| build.view(name));
+/// for tool in tools {
+///     build.rule(tool, tool.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
+///     build.rule(tool, tool.width().equals(40.0));
+/// }
+/// build.rule(tools[0], tools[0].left().equals(SCREEN.left()));
+/// build.rule(tools[2], tools[2].right().equals(SCREEN.right()));
+/// // The same distance between each and the next.
+/// build.rule(tools[1], spread(Axis::Across, tools));
+/// let plan = Plan::new(build.finish()?)?;
+/// let placement = plan.place(&Display::new(320.0, 80.0)?, &PlainText)?;
+/// assert_eq!(placement.frame(tools[1]).map(|f| f.left), Some(140.0));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> RuleDraft {
     spread_out(axis, &views.map(Anchor::View), None)
 }
@@ -72,6 +92,21 @@ pub fn spread_out(axis: Axis, views: &[Anchor], within: Option<(Anchor, Spread)>
 
 impl ViewId {
     /// The top this far below the bottom of another; below zero they overlap.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let (bench, shelf) = (build.view("bench"), build.view("shelf"));
+    /// build.rule(bench, bench.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)], SCREEN));
+    /// build.rule(bench, bench.height().equals(56.0));
+    /// build.rule(shelf, shelf.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Bottom, 0.0)], SCREEN));
+    /// build.rule(shelf, shelf.below(bench, 8.0));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(shelf).map(|f| f.top), Some(64.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn below(self, of: impl Into<Anchor>, by: impl Into<Expr>) -> RuleDraft {
         self.top().equals(Expr::of(of.into(), Coordinate::Bottom) + by.into())
     }
@@ -93,6 +128,21 @@ impl ViewId {
 
     /// Between two edges of one axis: at the first for a lean of 0, in the middle for 0.5, at the
     /// second for 1.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let vice = build.view("vice");
+    /// build.rule(vice, vice.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
+    /// build.rule(vice, vice.width().equals(100.0));
+    /// // A quarter of what is left over is before it.
+    /// build.rule(vice, vice.between(SCREEN.left(), SCREEN.right(), 0.25));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(500.0, 80.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(vice).map(|f| f.left), Some(100.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn between(self, from: Expr, to: Expr, lean: f64) -> RuleDraft {
         let edges = Edges::of(&from).or_else(|| Edges::of(&to)).unwrap_or(LEFT_TO_RIGHT);
         RuleDraft::new(vec![leaning(self, edges, from, to, lean)])
@@ -106,6 +156,20 @@ impl ViewId {
     }
 
     /// The largest of a ratio of width to height inside a box, leaning on both axes.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let sketch = build.view("sketch");
+    /// // As large as it fits at 3 : 2, in the middle.
+    /// build.rule(sketch, sketch.contain(1.5, SCREEN, (0.5, 0.5)));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(300.0, 400.0)?, &PlainText)?;
+    /// let frame = placement.frame(sketch).unwrap();
+    /// assert_eq!((frame.top, frame.width, frame.height), (100.0, 300.0, 200.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn contain(self, ratio: f64, within: impl Into<Anchor>, lean: (f64, f64)) -> RuleDraft {
         self.fitted(MinMaxKind::Min, ratio, within.into(), lean)
     }
@@ -125,6 +189,23 @@ impl ViewId {
     }
 
     /// Around several views, each side so far outside the outermost of them: wherever they go, this goes too.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let (saw, file) = (build.view("saw"), build.view("file"));
+    /// let tray = build.view("tray");
+    /// for (view, left) in [(saw, 40.0), (file, 120.0)] {
+    ///     build.rule(view, view.pin([(Side::Left, left), (Side::Top, 30.0)], SCREEN));
+    ///     build.rules(view, [view.width().equals(60.0), view.height().equals(20.0)]);
+    /// }
+    /// build.rule(tray, tray.enclose([saw, file], 8.0));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(tray).map(|f| (f.left, f.width)), Some((32.0, 156.0)));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> RuleDraft {
         self.around_all(&views.map(Anchor::View), &by.into())
     }
@@ -147,6 +228,20 @@ impl ViewId {
     }
 
     /// Both edges at fractions of a box, each with its distance inwards.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let rack = build.view("rack");
+    /// // From a quarter to three quarters of the screen's width.
+    /// build.rule(rack, rack.span(Axis::Across, 0.25, 0.75, SCREEN, (0.0, 0.0)));
+    /// build.rule(rack, rack.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(400.0, 100.0)?, &PlainText)?;
+    /// assert_eq!(placement.frame(rack).map(|f| (f.left, f.width)), Some((100.0, 200.0)));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn span(
         self,
         axis: Axis,

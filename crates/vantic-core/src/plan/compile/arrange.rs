@@ -331,10 +331,10 @@ impl LineEmitter<'_> {
             let (least, most) = run.limits.of(child, size, share);
             match (held.and_then(|held| held.get(index)), &least, &most) {
                 (Some(ShareState::Least), Some(least), _) => {
-                    self.out.must(child, at(index, size), least.clone())
+                    self.out.require(child, at(index, size), least.clone())
                 }
                 (Some(ShareState::Most), _, Some(most)) => {
-                    self.out.must(child, at(index, size), most.clone())
+                    self.out.require(child, at(index, size), most.clone())
                 }
                 _ => flexible.push((index, at(index, size), share.weight)),
             }
@@ -357,12 +357,12 @@ impl LineEmitter<'_> {
         let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
         if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
             for (index, length, weight) in &flexible[1..] {
-                self.out.must(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
+                self.out.require(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
             }
             let child = run.items[unit_index];
             if trailing.flexible > 0.0 {
                 let behind = max_of(vec![Expr::default(), rest.clone()]);
-                self.out.must(child, unit * (trailing.flexible / unit_weight), behind);
+                self.out.require(child, unit * (trailing.flexible / unit_weight), behind);
             } else {
                 self.out.within(child, LayoutStrength::Must, rest.clone(), Expr::default());
                 if unit_is_space {
@@ -381,14 +381,14 @@ impl LineEmitter<'_> {
         let lead = lead.clone();
         match spread {
             _ if is_flexible => {}
-            Spread::Start | Spread::Between => self.out.must(child, lead, Expr::default()),
+            Spread::Start | Spread::Between => self.out.require(child, lead, Expr::default()),
             // Nothing is left behind, or the first is at the start: what is too much goes over the end.
             Spread::End => {
                 let all = max_of(vec![Expr::default(), lead.clone() + rest.clone()]);
-                self.out.must(child, lead, all);
+                self.out.require(child, lead, all);
             }
             Spread::Center | Spread::Around | Spread::Evenly => {
-                self.out.must(child, lead, max_of(vec![Expr::default(), rest.clone()]));
+                self.out.require(child, lead, max_of(vec![Expr::default(), rest.clone()]));
             }
         }
     }
@@ -404,7 +404,7 @@ impl LineEmitter<'_> {
                 Expr::of(child.into(), run.along.near) - Expr::of(run.items[index - 1].into(), run.along.far);
             let gap = run.gap(index);
             if run.between[index].fixed.is_some() {
-                self.out.must(child, distance, gap);
+                self.out.require(child, distance, gap);
                 continue;
             }
             // The gap is the least of it; where more room is left, it takes its part.
@@ -413,16 +413,16 @@ impl LineEmitter<'_> {
                 Spread::Around => lead.clone() * 2.0,
                 Spread::Evenly => lead.clone(),
                 _ => {
-                    self.out.must(child, distance, gap);
+                    self.out.require(child, distance, gap);
                     continue;
                 }
             };
             match &same {
                 None => {
-                    self.out.must(child, distance.clone(), max_of(vec![gap, part]));
+                    self.out.require(child, distance.clone(), max_of(vec![gap, part]));
                     same = Some(distance);
                 }
-                Some(same) => self.out.must(child, distance, same.clone()),
+                Some(same) => self.out.require(child, distance, same.clone()),
             }
         }
     }

@@ -39,20 +39,20 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
 /// The variables that required rules fix one after the other, without the height of a text.
 fn fixed(problem: &Problem, heights: &HashMap<ParamId, usize>) -> Vec<bool> {
     let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(p, _)| heights.contains_key(p));
-    let is_must = |relation, level| relation == Relation::Equal && level == Level::MUST;
-    let musts = problem
+    let is_required = |relation, level| relation == Relation::Equal && level == Level::MUST;
+    let required = problem
         .rules()
-        .filter(|(expr, relation, level, _)| is_must(*relation, *level) && !reads_height(expr));
-    let musts: Vec<&Linear> = musts.map(|(expr, ..)| expr).collect();
+        .filter(|(expr, relation, level, _)| is_required(*relation, *level) && !reads_height(expr));
+    let required: Vec<&Linear> = required.map(|(expr, ..)| expr).collect();
     let mut readers = vec![Vec::new(); problem.variable_count()];
-    for (index, must) in musts.iter().enumerate() {
-        must.terms().iter().for_each(|(var, _)| readers[var.index()].push(index));
+    for (index, rule) in required.iter().enumerate() {
+        rule.terms().iter().for_each(|(var, _)| readers[var.index()].push(index));
     }
     let mut fixed = vec![false; problem.variable_count()];
-    let mut left: Vec<usize> = musts.iter().map(|must| must.terms().len()).collect();
-    let mut ready: Vec<usize> = (0..musts.len()).filter(|&must| left[must] == 1).collect();
-    while let Some(must) = ready.pop() {
-        let open = musts[must].terms().iter().map(|(var, _)| var.index()).find(|&var| !fixed[var]);
+    let mut left: Vec<usize> = required.iter().map(|rule| rule.terms().len()).collect();
+    let mut ready: Vec<usize> = (0..required.len()).filter(|&rule| left[rule] == 1).collect();
+    while let Some(rule) = ready.pop() {
+        let open = required[rule].terms().iter().map(|(var, _)| var.index()).find(|&var| !fixed[var]);
         let Some(var) = open else { continue };
         fixed[var] = true;
         for &reader in &readers[var] {

@@ -80,7 +80,7 @@ impl RuleSink<'_> {
         self.all.relations.push(LayoutRule { view: self.view, child, relation, on });
     }
 
-    pub(crate) fn must(&mut self, child: ViewId, left: Expr, right: Expr) {
+    pub(crate) fn require(&mut self, child: ViewId, left: Expr, right: Expr) {
         self.add(child, LayoutStrength::Must, equal(left, right));
     }
 
@@ -102,15 +102,15 @@ impl RuleSink<'_> {
     pub(crate) fn lie(&mut self, child: ViewId, edges: Edges, align: Align, first: &Expr, second: &Expr) {
         let at = |coordinate| Expr::of(child.into(), coordinate);
         match align {
-            Align::Start | Align::Baseline => self.must(child, at(edges.near), first.clone()),
-            Align::End => self.must(child, at(edges.far), second.clone()),
+            Align::Start | Align::Baseline => self.require(child, at(edges.near), first.clone()),
+            Align::End => self.require(child, at(edges.far), second.clone()),
             Align::Center => {
-                self.must(child, at(edges.near) + at(edges.far), first.clone() + second.clone());
+                self.require(child, at(edges.near) + at(edges.far), first.clone() + second.clone());
             }
             Align::Stretch => {
                 self.fills(child, edges.size);
-                self.must(child, at(edges.near), first.clone());
-                self.must(child, at(edges.far), second.clone());
+                self.require(child, at(edges.near), first.clone());
+                self.require(child, at(edges.far), second.clone());
             }
         }
     }
@@ -124,7 +124,7 @@ impl RuleSink<'_> {
             // What is stretched is as large as the largest, and no larger.
             Some(child) => {
                 self.fills(child, size);
-                self.must(child, at(child, near), first.clone());
+                self.require(child, at(child, near), first.clone());
                 self.within(child, LayoutStrength::Snug, at(child, size), Expr::default());
                 at(child, far)
             }
@@ -154,9 +154,9 @@ impl RuleSink<'_> {
             [] => first.top(),
             _ => pick(MinMaxKind::Min, children.iter().map(|child| child.top()).collect()),
         };
-        self.must(first, highest, top.clone());
+        self.require(first, highest, top.clone());
         for &child in others {
-            self.must(child, child.baseline(), first.baseline());
+            self.require(child, child.baseline(), first.baseline());
         }
     }
 }

@@ -163,8 +163,8 @@ pub(crate) fn solve_to_fixpoint<T>(
     })
 }
 
-/// The same, told what was chosen: from the same start each time, until what comes out asks for nothing else,
-/// [`MAX_ROUNDS`] rounds at most.
+/// The same, given what was chosen: from the same start each time, until what comes out asks for nothing
+/// else, [`MAX_ROUNDS`] rounds at most.
 pub(crate) fn solve_to_fixpoint_with_choices<T>(
     screen: &Screen,
     planned: &Planned,

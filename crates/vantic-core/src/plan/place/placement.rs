@@ -205,6 +205,24 @@ impl Placement {
     }
 
     /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    /// use vantic_core::model::{Overflow, Setting};
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let pane = build.view("pane");
+    /// build.rule(pane, pane.pin([(Side::Left, 0.0), (Side::Top, 0.0)], SCREEN));
+    /// build.rules(pane, [pane.width().equals(100.0), pane.height().equals(100.0)]);
+    /// let sheet = build.view_in(pane, "sheet");
+    /// build.rule(sheet, sheet.pin([(Side::Left, 60.0), (Side::Top, 0.0), (Side::Bottom, 0.0)], pane));
+    /// build.rule(sheet, sheet.width().equals(80.0));
+    /// build.set(pane, Setting::Overflow(Overflow::Clip));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
+    /// assert_eq!(placement.visible_frame(plan.screen(), sheet).map(|f| f.width), Some(40.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn visible_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
         let mut frame = self.frame(view)?;
         for clipper in screen.ancestors(view).filter(|v| self.look(*v).clips) {

@@ -26,13 +26,13 @@ impl Placement {
                 .collect()
         };
         let has_guides = screen.views().any(|(_, view)| view.guide().is_some());
-        let frames = |told| NamedFrames { placement: self, screen, told };
+        let frames = |kind| NamedFrames { placement: self, screen, kind };
         NamedPlacement {
             display: &self.display,
-            frames: frames(Told::Views),
+            frames: frames(NamedKind::Views),
             scale: self.scaled.is_some().then(|| millionths(self.scale())),
-            device_frames: self.scaled.is_some().then(|| frames(Told::OnDevice)),
-            guides: has_guides.then(|| frames(Told::Guides)),
+            device_frames: self.scaled.is_some().then(|| frames(NamedKind::OnDevice)),
+            guides: has_guides.then(|| frames(NamedKind::Guides)),
             shown: self.listed(screen, |view| self.visible_spares.get(&view).copied()),
             grids: self.listed(screen, |view| self.grids.get(&view).map(|g| [g.columns, g.rows])),
             divisions: self.listed(screen, |view| self.divisions.get(&view).map(NamedDivision::of)),
@@ -51,10 +51,10 @@ impl Placement {
         }
     }
 
-    /// What is there to be told of views, by path.
+    /// What there is to say of views, by path.
     fn listed<T>(&self, screen: &Screen, of: impl Fn(ViewId) -> Option<T>) -> BTreeMap<String, T> {
-        let told = screen.views().filter_map(|(view, _)| Some((view, of(view)?)));
-        told.map(|(view, what)| (screen.path(view), what)).collect()
+        let known = screen.views().filter_map(|(view, _)| Some((view, of(view)?)));
+        known.map(|(view, what)| (screen.path(view), what)).collect()
     }
 }
 
@@ -161,12 +161,12 @@ struct NamedMissed {
 struct NamedFrames<'a> {
     placement: &'a Placement,
     screen: &'a Screen,
-    told: Told,
+    kind: NamedKind,
 }
 
 /// Which frames are reported.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Told {
+enum NamedKind {
     Views,
     /// Those of views, in logical pixels of the display.
     OnDevice,
@@ -177,10 +177,10 @@ impl Serialize for NamedFrames<'_> {
     fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
         let mut map = serializer.serialize_map(None)?;
         for (view, _) in self.screen.views() {
-            let is_wanted = self.screen.at(view).guide.is_some() == (self.told == Told::Guides);
-            let frame = match self.told {
-                Told::OnDevice => self.placement.device_frame(view),
-                Told::Views | Told::Guides => self.placement.frame(view),
+            let is_wanted = self.screen.at(view).guide.is_some() == (self.kind == NamedKind::Guides);
+            let frame = match self.kind {
+                NamedKind::OnDevice => self.placement.device_frame(view),
+                NamedKind::Views | NamedKind::Guides => self.placement.frame(view),
             };
             if let Some(frame) = frame.filter(|_| is_wanted) {
                 map.serialize_entry(&self.screen.path(view), &frame.rounded())?;

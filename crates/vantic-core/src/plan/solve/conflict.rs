@@ -36,12 +36,12 @@ impl From<solver::Conflict> for Conflict {
 }
 
 /// Required rules of the problem.
-pub(crate) type Musts = BTreeSet<RuleId>;
+pub(crate) type RequiredRules = BTreeSet<RuleId>;
 
 /// Some required rules alone, with the `max` and `min` that they read, and those that these read.
 struct Part<'a> {
     chooser: &'a AlternativeSearch<'a>,
-    musts: &'a Musts,
+    required: &'a RequiredRules,
     /// Per pick: whether the required rules read it.
     counts: Vec<bool>,
     /// The rules that it consists of, in written order, and their relations.
@@ -50,10 +50,10 @@ struct Part<'a> {
 }
 
 impl<'a> Part<'a> {
-    fn new(chooser: &'a AlternativeSearch<'a>, musts: &'a Musts) -> Self {
+    fn new(chooser: &'a AlternativeSearch<'a>, required: &'a RequiredRules) -> Self {
         let Compiled { picks, problem, rules, .. } = chooser.compiled;
         let mut read: HashSet<VarId> = HashSet::new();
-        for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| musts.contains(id)) {
+        for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| required.contains(id)) {
             read.extend(expr.terms().iter().map(|(var, _)| *var));
         }
         // Those within others come first.
@@ -67,10 +67,10 @@ impl<'a> Part<'a> {
         let counting = std::iter::zip(picks, &counts).filter(|(_, counts)| **counts);
         let picked: BTreeSet<RuleId> = counting.flat_map(|(pick, _)| &pick.rules).copied().collect();
         let of_it = std::iter::zip(rules, problem.rules())
-            .filter(|(id, _)| musts.contains(id) || picked.contains(id))
+            .filter(|(id, _)| required.contains(id) || picked.contains(id))
             .map(|(id, (_, relation, ..))| (*id, relation));
         let (rules, relations) = of_it.unzip();
-        Self { chooser, musts, counts, rules, relations }
+        Self { chooser, required, counts, rules, relations }
     }
 
     /// Solved with what is chosen, the required rules on a level.
@@ -79,7 +79,7 @@ impl<'a> Part<'a> {
         let picked = std::iter::zip(picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
         let rules = std::iter::zip(&self.rules, &self.relations).map(|(&id, &relation)| {
-            match (self.musts.contains(&id), chosen.contains(&id)) {
+            match (self.required.contains(&id), chosen.contains(&id)) {
                 (true, _) => (id, relation, level),
                 (false, true) => (id, Relation::Equal, Level::MUST),
                 (false, false) => (id, relation, Level::MUST),
@@ -103,11 +103,11 @@ impl<'a> Part<'a> {
 
     /// Some of the required rules that contradict one another with a choice, and the givens that take part in
     /// that.
-    fn contradicting(&self, choice: &Choice) -> (Musts, Vec<VarId>) {
+    fn contradicting(&self, choice: &Choice) -> (RequiredRules, Vec<VarId>) {
         let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
-        let Some(first) = conflicts.into_iter().next() else { return (Musts::new(), Vec::new()) };
+        let Some(first) = conflicts.into_iter().next() else { return (RequiredRules::new(), Vec::new()) };
         let taking_part = first.rules.iter().map(|rule| self.rules[rule.index()]);
-        (taking_part.filter(|rule| self.musts.contains(rule)).collect(), first.nonnegatives)
+        (taking_part.filter(|rule| self.required.contains(rule)).collect(), first.nonnegatives)
     }
 
     /// The choice with which its required rules are least broken, and by how much they are.
@@ -124,7 +124,7 @@ impl<'a> Part<'a> {
 
 impl AlternativeSearch<'_> {
     /// All contradictions among these required rules, and whether none may be missing.
-    pub(crate) fn clashes(&self, mut left: Musts) -> (Vec<Conflict>, bool) {
+    pub(crate) fn clashes(&self, mut left: RequiredRules) -> (Vec<Conflict>, bool) {
         if let Some(choice) = self.only_choice() {
             // Nothing is to be chosen: the contradictions are those of the problem.
             let diagnosis = self.attempt(&choice, &|_, level| level).diagnose();
@@ -143,18 +143,18 @@ impl AlternativeSearch<'_> {
             }
             let Some(last) = clash.last().copied() else { return (clashes, false) };
             left.remove(&last);
-            clashes.push(self.told(&clash));
+            clashes.push(self.as_conflict(&clash));
         }
         (clashes, false)
     }
 
     /// Some of these required rules that cannot hold together whatever is chosen; `None` if they can.
-    fn seed(&self, among: &Musts) -> Option<Musts> {
+    fn seed(&self, among: &RequiredRules) -> Option<RequiredRules> {
         let all = Part::new(self, among);
         if all.holds().is_some() {
             return None;
         }
-        let mut seed = Musts::new();
+        let mut seed = RequiredRules::new();
         loop {
             let Some(choice) = Part::new(self, &seed).holds() else { return Some(seed) };
             // Coordinates that the seed does not mention are where they were placed.
@@ -171,11 +171,16 @@ impl AlternativeSearch<'_> {
     }
 
     /// The contradiction with what is to be said of it: how far apart its required rules are at best.
-    fn told(&self, musts: &Musts) -> Conflict {
-        let part = Part::new(self, musts);
+    fn as_conflict(&self, required: &RequiredRules) -> Conflict {
+        let part = Part::new(self, required);
         let (choice, amount) = part.least_broken();
         let (_, nonnegatives) = part.contradicting(&choice);
-        Conflict { rules: musts.iter().copied().collect(), nonnegatives, amount, without_nonnegativity: None }
+        Conflict {
+            rules: required.iter().copied().collect(),
+            nonnegatives,
+            amount,
+            without_nonnegativity: None,
+        }
     }
 }
 
@@ -188,16 +193,16 @@ impl<'a> AlternativeSearch<'a> {
             return (diagnosis.free, clashes, diagnosis.stopped);
         }
         // Required rules that contradict one another are settled in written order; that leaves nothing open.
-        let musts = self.musts();
-        let settled = |f: &Free| f.rules.iter().any(|rule| musts.contains(rule));
+        let required = self.required();
+        let settled = |f: &Free| f.rules.iter().any(|rule| required.contains(rule));
         let roots: Vec<_> = diagnosis.free.iter().filter(|f| settled(f)).map(|f| f.var).collect();
         diagnosis.free.retain(|f| !settled(f) && f.follows.is_none_or(|root| !roots.contains(&root)));
-        let (clashes, all) = self.clashes(musts);
+        let (clashes, all) = self.clashes(required);
         (diagnosis.free, clashes, diagnosis.stopped || !all)
     }
 
     /// The required rules of the screen; what a `max` or `min` stands for is none.
-    fn musts(&self) -> Musts {
+    fn required(&self) -> RequiredRules {
         let Compiled { rules, origins, problem, .. } = self.compiled;
         let all = rules.iter().zip(origins).zip(problem.rules());
         all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::MinMax(_)))
