@@ -170,10 +170,6 @@ pub(crate) enum Format {
 pub(crate) struct CheckArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    #[command(flatten)]
-    pub(crate) displays: DisplayArgs,
-    #[command(flatten)]
-    pub(crate) texts: TextArgs,
     /// Detect overlaps from painted bounds (rotated and scaled), not from frames.
     #[arg(long)]
     pub(crate) painted: bool,
@@ -203,6 +199,10 @@ pub(crate) struct CheckArgs {
     /// For people (text), for machines (json), for code review (sarif), or for build servers (junit).
     #[arg(long, value_enum, default_value_t = ReportFormat::Text)]
     pub(crate) format: ReportFormat,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
 }
 
 /// For people, machines, code review or build servers.
@@ -222,10 +222,6 @@ pub(crate) enum ReportFormat {
 pub(crate) struct PlaceArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    #[command(flatten)]
-    pub(crate) displays: DisplayArgs,
-    #[command(flatten)]
-    pub(crate) texts: TextArgs,
     /// Print frames relative to the parent instead of the screen.
     #[arg(long)]
     pub(crate) local: bool,
@@ -241,6 +237,10 @@ pub(crate) struct PlaceArgs {
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
 }
 
 #[derive(Clone, Debug, Args)]
@@ -275,39 +275,42 @@ pub(crate) enum Show {
 #[derive(Clone, Debug, Args)]
 pub(crate) struct ShowScreen {
     /// The screen file.
+    #[arg(index = 1)]
     pub(crate) file: PathBuf,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// For people (text) or for machines (json).
-    #[arg(long, value_enum, default_value_t = Format::Text)]
-    pub(crate) format: Format,
 }
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct ShowView {
+    /// The view, such as `header.title`.
+    #[arg(index = 2)]
+    pub(crate) view: String,
     #[command(flatten)]
     pub(crate) of: ShowScreen,
-    /// The view, such as `header.title`.
-    pub(crate) view: String,
 }
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct ShowAnyView {
+    /// The view, such as `header`; without it, the whole screen.
+    #[arg(index = 2)]
+    pub(crate) view: Option<String>,
     #[command(flatten)]
     pub(crate) of: ShowScreen,
-    /// The view, such as `header`; without it, the whole screen.
-    pub(crate) view: Option<String>,
 }
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct ShowViews {
+    /// The views, such as `header.title header.clock`.
+    #[arg(required = true, index = 2)]
+    pub(crate) views: Vec<String>,
     #[command(flatten)]
     pub(crate) of: ShowScreen,
-    /// The views, such as `header.title header.clock`.
-    #[arg(required = true)]
-    pub(crate) views: Vec<String>,
 }
 
 #[derive(Clone, Debug, Args)]
@@ -324,13 +327,13 @@ pub(crate) struct WhyArgs {
     /// Explain what prevents a smaller value.
     #[arg(long)]
     pub(crate) less: bool,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// For people (text) or for machines (json).
-    #[arg(long, value_enum, default_value_t = Format::Text)]
-    pub(crate) format: Format,
 }
 
 #[derive(Clone, Debug, Args)]
@@ -349,13 +352,13 @@ pub(crate) struct CompareArgs {
     /// Compare two bands of one file: `--band narrow --band wide`; `none` for a display in no band.
     #[arg(long, value_name = "BAND")]
     pub(crate) band: Vec<String>,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// For people (text) or for machines (json).
-    #[arg(long, value_enum, default_value_t = Format::Text)]
-    pub(crate) format: Format,
 }
 
 #[derive(Clone, Debug, Args)]
@@ -385,13 +388,13 @@ pub(crate) struct SweepArgs {
     /// Write a picture, .png or .svg: a track for each view, or a map of the rectangle.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: Option<PathBuf>,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
     #[command(flatten)]
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
-    /// For people (text) or for machines (json).
-    #[arg(long, value_enum, default_value_t = Format::Text)]
-    pub(crate) format: Format,
 }
 
 /// `320..1600`.
@@ -422,14 +425,14 @@ pub(crate) struct DrawArgs {
     /// findings.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: PathBuf,
-    #[command(flatten)]
-    pub(crate) displays: DisplayArgs,
     /// Draw the rules as dimension lines with their distances (one display only).
     #[arg(long)]
     pub(crate) rules: bool,
     /// Draw the guides as thin lines (one display only).
     #[arg(long)]
     pub(crate) guides: bool,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
 }
 
 #[derive(Clone, Debug, Args)]

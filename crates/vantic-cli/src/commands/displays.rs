@@ -1,5 +1,29 @@
 //! `vantic displays`.
 
+/// How to use displays of one's own.
+const OWN: &str = r#"
+Sizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use all of these.
+For a display of your own give its size, and its insets if it has any:
+
+    vantic check FILE --display 390x844 --insets 0,44,0,20 --turn
+
+or its aspect and one side:
+
+    vantic check FILE --display 16:9@720w
+
+For many, write them to a file and name it with --displays:
+
+    [[display]]
+    name = "bridge"
+    size = [960, 600]         # upright: width, height
+    insets = [0, 24, 0, 0]    # left, top, right, bottom
+    turned = true             # or its insets there
+    density = 2
+    touch = true
+
+Behind the name, after commas, stands what else is tried: "tablet, right to left, text 1.3".
+"#;
+
 use crate::args::{DisplaysArgs, Format};
 use crate::output::{fit_terminal, lines, print, print_json, table};
 use crate::session::known;
@@ -48,18 +72,6 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
             ]);
         }
     }
-    let own = "\nSizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use \
-    all of these.\n\
-               For a display of your own give its size, and its insets if it has any:\n\
-               \n    vantic check FILE --display 390x844 --insets 0,44,0,20 --turn\n\
-               \nor its aspect and one side:\n\
-               \n    vantic check FILE --display 16:9@720w\n\
-               \nFor many, write them to a file and name it with --displays:\n\
-               \n    [[display]]\n    name = \"bridge\"\n    size = [960, 600]         # upright: width, \
-               height\n    insets = [0, 24, 0, 0]    # left, top, right, bottom\n    turned = true          \
-                  # or its insets there\n    density = 2\n    touch = true\n\
-               \nBehind the name, after commas, stands what else is tried: \
-               \"tablet, right to left, text 1.3\".\n";
-    print(&(lines(&rows, 0) + own))?;
+    print(&(lines(&rows, 0) + OWN))?;
     Ok(Verdict::Clean)
 }

@@ -36,7 +36,7 @@ use vantic_core::words::millionths;
 /// )?;
 /// let plan = Plan::new(source.screen)?;
 /// let report = vantic::check(&plan, &[Display::new(320.0, 480.0)?], &PlainText)?;
-/// assert_eq!(report.findings[0].message, "`bench.height` is ambiguous: it can be anything from 0 up");
+/// assert_eq!(report.findings[0].message, "`bench` is underconstrained: height can be anything from 0 up");
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {

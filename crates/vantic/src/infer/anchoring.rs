@@ -70,8 +70,8 @@ struct DisplayQuantity {
 /// let plan = Plan::new(source.screen)?;
 /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
 /// let shelf = plan.screen().find("shelf").unwrap();
-/// let nearest = neighbours(&placement, plan.screen(), shelf);
-/// assert_eq!(nearest[0].distance, 12.0);
+/// let nearest = neighbours(&placement, plan.screen(), shelf, Side::Top);
+/// assert_eq!((nearest[0].distance, nearest[0].rule.as_str()), (12.0, "below bench by 12"));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Side) -> Vec<Neighbour> {
@@ -160,7 +160,7 @@ fn guides_near(
 /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
 /// let bench = plan.screen().find("bench").unwrap();
 /// let lines = tied(&placement, plan.screen(), bench, Tie::Edges);
-/// assert!(lines.contains(&"left = parent.left + 20".to_owned()), "{lines:?}");
+/// assert_eq!(lines, ["pin start 20, end 20, top 10, bottom 422 to screen"]);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> Vec<String> {
