@@ -102,7 +102,7 @@ impl Plan {
     /// assert!(placement.broken.is_empty());
     /// // Nothing says how high it is.
     /// let examined = plan.examine(&Display::new(320.0, 480.0)?, &PlainText)?;
-    /// assert_eq!(examined.open.len(), 1);
+    /// assert_eq!(examined.free.len(), 1);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {

@@ -71,11 +71,12 @@ impl ScreenBuilder {
     /// A number with a name that bands may change, as an expression.
     ///
     /// ```
+    /// use vantic_core::model::{Order, Property};
     /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
     /// let (margin_id, margin) = build.value("margin", 16.0);
-    /// let wide = build.band("wide", SCREEN.width().is_at_least(700.0));
+    /// let wide = build.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 700.0));
     /// build.value_when(wide, margin_id, 48.0);
     /// let bench = build.view("bench");
     /// build.rule(bench, bench.left().equals(SCREEN.left() + margin.clone()));
@@ -220,15 +221,16 @@ impl ScreenBuilder {
     /// A named condition on the display.
     ///
     /// ```
+    /// use vantic_core::model::{Order, Property};
     /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
     /// let bench = build.view("bench");
     /// build.rule(bench, bench.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)], SCREEN));
-    /// build.rule(bench, bench.height().equals(56.0).label("tall"));
-    /// let wide = build.band("wide", SCREEN.width().is_at_least(700.0));
+    /// build.rule(bench, bench.height().equals(56.0).labelled("tall"));
+    /// let wide = build.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 700.0));
     /// // A rule with the label of another takes its place while the band holds.
-    /// build.rule_when(wide, bench, bench.height().equals(72.0).label("tall"));
+    /// build.rule_when(wide, bench, bench.height().equals(72.0).labelled("tall"));
     /// let plan = Plan::new(build.finish()?)?;
     /// let placement = plan.place(&Display::new(800.0, 480.0)?, &PlainText)?;
     /// assert_eq!(placement.frame(bench).map(|f| f.height), Some(72.0));
@@ -259,6 +261,7 @@ impl ScreenBuilder {
     /// In a band, removes a view and every rule in its block, or keeps its space and paints nothing.
     ///
     /// ```
+    /// use vantic_core::model::{Order, Property};
     /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
@@ -267,7 +270,7 @@ impl ScreenBuilder {
     /// for view in [bench, shelf] {
     ///     build.rule(view, view.pin(all, SCREEN));
     /// }
-    /// let narrow = build.band("narrow", SCREEN.width().is_below(400.0));
+    /// let narrow = build.band("narrow", Condition::Compare(Property::ScreenWidth, Order::Below, 400.0));
     /// build.hide_when(narrow, shelf, false);
     /// let plan = Plan::new(build.finish()?)?;
     /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
@@ -302,10 +305,10 @@ impl ScreenBuilder {
     /// let mut build = ScreenBuilder::new("workshop");
     /// let menu = build.view("menu");
     /// build.rule(menu, menu.pin([(Side::Left, 0.0), (Side::Right, 0.0), (Side::Top, 0.0)], SCREEN));
-    /// build.rule(menu, menu.height().equals(0.0).label("tall"));
+    /// build.rule(menu, menu.height().equals(0.0).labelled("tall"));
     /// // The first is shown where nothing else is said.
     /// let [_closed, open] = build.state("menu_is", ["closed", "open"]);
-    /// build.rule_when(open, menu, menu.height().equals(200.0).label("tall"));
+    /// build.rule_when(open, menu, menu.height().equals(200.0).labelled("tall"));
     /// let plan = Plan::new(build.finish()?)?;
     /// let placement = plan.place(&Display::new(320.0, 480.0)?, &PlainText)?;
     /// assert_eq!(placement.frame(menu).map(|f| f.height), Some(0.0));

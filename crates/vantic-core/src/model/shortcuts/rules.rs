@@ -235,7 +235,7 @@ impl ViewId {
     /// let mut build = ScreenBuilder::new("workshop");
     /// let rack = build.view("rack");
     /// // From a quarter to three quarters of the screen's width.
-    /// build.rule(rack, rack.span(Axis::Across, 0.25, 0.75, SCREEN, (0.0, 0.0)));
+    /// build.rule(rack, rack.span(Axis::Across, (0.25, 0.75), SCREEN, (0.0, 0.0)));
     /// build.rule(rack, rack.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
     /// let plan = Plan::new(build.finish()?)?;
     /// let placement = plan.place(&Display::new(400.0, 100.0)?, &PlainText)?;
