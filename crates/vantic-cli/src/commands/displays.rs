@@ -1,6 +1,6 @@
 //! `vantic displays`.
 
-/// How to use displays of one's own.
+/// How to use your own displays.
 const OWN: &str = r#"
 Sizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use all of these.
 For a display of your own give its size, and its insets if it has any:
