@@ -61,7 +61,7 @@ pub(crate) fn command() -> clap::Command {
         groups.push('\n');
     }
     let template = format!("{{about}}\n\n{{usage-heading}} {{usage}}\n\n{groups}Options:\n{{options}}");
-    Arguments::command().help_template(template)
+    command.help_template(template)
 }
 
 /// Which displays to use.

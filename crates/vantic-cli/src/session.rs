@@ -119,8 +119,7 @@ impl Loaded {
         let screen = self.plan.screen();
         let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
         let RuleRef::Written { rule: id, .. } = rule else { return screen.sentence(rule) + &level };
-        let text = rule.relation(screen).map(|relation| screen.relation_text(relation, rule.owner(screen)));
-        let text = text.unwrap_or_default();
+        let text = rule.text(screen).unwrap_or_default();
         let is_worked_out =
             text.split(|c: char| !c.is_ascii_digit()).any(|digits| digits.len() > MOST_DIGITS);
         let span = self.map.rule(id).filter(|span| {

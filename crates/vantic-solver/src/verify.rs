@@ -30,7 +30,10 @@ pub fn verify<N: Number>(
     check.outcome(outcome, certificate)?;
     conflicts.iter().try_for_each(|c| check.conflict(c))?;
     let broken = outcome.status == Status::Broken;
-    claim!(broken != conflicts.is_empty(), "required are broken where there are conflicts, and only there");
+    claim!(
+        broken != conflicts.is_empty(),
+        "required rules are broken where there are conflicts, and only there"
+    );
     ranges.iter().try_for_each(|r| check.end(outcome, r, false).and_then(|()| check.end(outcome, r, true)))
 }
 

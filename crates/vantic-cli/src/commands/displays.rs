@@ -1,5 +1,13 @@
 //! `vantic displays`.
 
+use crate::args::{DisplaysArgs, Format};
+use crate::output::{fit_terminal, lines, print, print_json, table};
+use crate::session::known;
+use crate::verdict::Verdict;
+use anyhow::Result;
+use vantic::display::{Displays, Insets};
+use vantic::words::number;
+
 /// How to use your own displays.
 const OWN: &str = r#"
 Sizes and insets are in logical pixels. Without --display, `check`, `place` and `draw` use all of these.
@@ -23,14 +31,6 @@ For many, write them to a file and name it with --displays:
 
 Behind the name, after commas, stands what else is tried: "tablet, right to left, text 1.3".
 "#;
-
-use crate::args::{DisplaysArgs, Format};
-use crate::output::{fit_terminal, lines, print, print_json, table};
-use crate::session::known;
-use crate::verdict::Verdict;
-use anyhow::Result;
-use vantic::display::{Displays, Insets};
-use vantic::words::number;
 
 pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
     if args.schema {

@@ -240,11 +240,12 @@ impl BuildError {
 #[error("{}", self.0.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))]
 pub struct BuildErrors(pub Vec<BuildError>);
 
-/// Columns or rows by their numbers.
+/// How many columns or rows there are.
 fn said_count(count: u32) -> String {
     if count == 0 { "neither columns nor rows".to_owned() } else { count.to_string() }
 }
 
+/// Columns or rows by their numbers.
 fn said(first: u32, last: u32) -> String {
     if first == last { format!("number {first}") } else { format!("numbers {first} to {last}") }
 }

@@ -62,6 +62,11 @@ impl RuleRef {
         }
     }
 
+    /// Its relation as it is written there, without its level.
+    pub fn text(self, screen: &Screen) -> Option<String> {
+        Some(screen.relation_text(self.relation(screen)?, self.owner(screen)))
+    }
+
     /// The view it belongs to, if any.
     pub fn owner(self, screen: &Screen) -> Option<ViewId> {
         match self {

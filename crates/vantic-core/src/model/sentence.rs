@@ -56,8 +56,8 @@ impl Screen {
 
     /// A rule in one plain sentence; empty for one of another screen.
     pub fn sentence(&self, rule: RuleRef) -> String {
-        let (written, relation) = match rule {
-            RuleRef::Written { rule, relation } => (self.rule(rule), relation),
+        let written = match rule {
+            RuleRef::Written { .. } => rule.relation(self),
             RuleRef::Whole(view) | RuleRef::Snug(view) => {
                 return self.content_sentence(view, matches!(rule, RuleRef::Whole(_)));
             }
@@ -79,9 +79,7 @@ impl Screen {
                 return format!("`{}` places `{}`: {how}", self.path(view), self.path(child));
             }
         };
-        let Some(relation) = written.and_then(|w| w.relations().get(relation)) else {
-            return String::new();
-        };
+        let Some(relation) = written else { return String::new() };
         let mut sentence = self.relation_sentence(relation);
         if let Strength::Prefer { weight, .. } = relation.strength()
             && weight != 1.0

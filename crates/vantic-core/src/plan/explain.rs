@@ -183,8 +183,9 @@ impl Asked<'_> {
 
     /// What a rule says, with the numbers that it comes out with.
     fn said(&self, settled: &TextFixpoint<'_>, rule: RuleRef) -> String {
-        let Some(written) = rule.written() else { return self.screen.sentence(rule) };
-        let Some(written) = self.screen.rule(written) else { return String::new() };
+        if rule.written().is_none() {
+            return self.screen.sentence(rule);
+        }
         let Some(relation) = rule.relation(self.screen) else { return String::new() };
         let along = relation.is_along();
         let value_of = |of: &Expr| {
@@ -194,7 +195,7 @@ impl Asked<'_> {
             };
             Some(number(value))
         };
-        let side = |expr: &Expr| self.screen.annotated_text(expr, written.owner(), &value_of);
+        let side = |expr: &Expr| self.screen.annotated_text(expr, rule.owner(self.screen), &value_of);
         format!("{} {} {}", side(&relation.left), relation.comparison.spelling(), side(&relation.right))
     }
 

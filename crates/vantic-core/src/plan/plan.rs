@@ -87,9 +87,6 @@ impl Plan {
 
     /// Places the screen on a display, and says what is open or contradictory there.
     ///
-    /// # Errors
-    /// As for [`Plan::place`].
-    ///
     /// ```
     /// use vantic_core::prelude::*;
     ///
@@ -105,6 +102,9 @@ impl Plan {
     /// assert_eq!(examined.free.len(), 1);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
     pub fn examine(&self, display: &Display, measure: &dyn Measure) -> Result<Examination, PlaceError> {
         let examined = self.live().examine_if(display, measure, &[], &|_| true)?;
         let Some((examination, _)) = examined else { unreachable!("every placement is worth it") };
@@ -287,9 +287,6 @@ impl<'a> Live<'a> {
     /// while the same bands hold, and nothing is chosen of `max`, `min`, wrapping rows and the like, nothing
     /// is allocated but by the text engine.
     ///
-    /// # Errors
-    /// As for [`Plan::place`].
-    ///
     /// ```
     /// use vantic_core::prelude::*;
     ///
@@ -307,6 +304,9 @@ impl<'a> Live<'a> {
     /// }
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
+    ///
+    /// # Errors
+    /// As for [`Plan::place`].
     pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
         let mut frames = std::mem::take(&mut self.frames);
         let done = self.with_warm(display, |screen, planned, canvas, warm| {

@@ -1,4 +1,4 @@
-//! One binary for all of them, so that one link does: `cargo test --test all fix::` runs those of `fix.rs`.
+//! One binary for all of them, so that one link does: `cargo test --test all live::` runs those of `live.rs`.
 
 mod against_lp;
 mod against_oracle;

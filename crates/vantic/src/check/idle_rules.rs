@@ -27,8 +27,7 @@ pub(crate) fn implied(
     for part in everywhere.take(MAX_IMPLIED) {
         let mut finding = Finding::new(Code::Idle, Severity::Note);
         let name = part.name(screen);
-        let text =
-            part.relation(screen).map(|r| screen.relation_text(r, part.owner(screen))).unwrap_or_default();
+        let text = part.text(screen).unwrap_or_default();
         finding.message = format!("`{text}` in `{name}` is redundant: other rules already imply it");
         finding.help =
             "remove it: it is harmless now, but conflicts with the others once one of them changes".into();

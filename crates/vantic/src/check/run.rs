@@ -22,12 +22,8 @@ use vantic_core::words::millionths;
 
 /// Checks a screen on displays. What overlaps is reported by the frames.
 ///
-/// # Errors
-/// As for [`Plan::place`].
-///
 /// ```
 /// use vantic::prelude::*;
-///
 ///
 /// let source = vantic::read(
 ///     "screen workshop {
@@ -39,6 +35,9 @@ use vantic_core::words::millionths;
 /// assert_eq!(report.findings[0].message, "`bench` is underconstrained: height can be anything from 0 up");
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
+///
+/// # Errors
+/// As for [`Plan::place`].
 pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
     check_as(plan, displays, measure, CheckOptions::default())
 }

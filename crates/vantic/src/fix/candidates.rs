@@ -199,13 +199,16 @@ impl FixContext<'_> {
         ideas
     }
 
+    fn relation(&self, rule: RuleId, relation: usize) -> Option<&Relation> {
+        RuleRef::Written { rule, relation }.relation(self.screen())
+    }
+
     fn reads_itself(&self, rule: RuleId, relation: usize) -> bool {
-        self.screen().rule(rule).and_then(|r| r.relations().get(relation)).is_some_and(reads_itself)
+        self.relation(rule, relation).is_some_and(reads_itself)
     }
 
     fn goes_over(&self, rule: RuleId, relation: usize) -> bool {
-        let of = self.screen().rule(rule).and_then(|r| r.relations().get(relation));
-        of.is_some_and(|r| self.screen().goes_over(r))
+        self.relation(rule, relation).is_some_and(|r| self.screen().goes_over(r))
     }
 
     /// How many more required rules than two, which settle it, a rule's view has along its axis.
@@ -214,7 +217,7 @@ impl FixContext<'_> {
         let axis = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
         let of = || {
             let about = screen.rule(rule)?;
-            Some((about.owner()?, about.band(), axis(about.relations().get(relation)?)?))
+            Some((about.owner()?, about.band(), axis(self.relation(rule, relation)?)?))
         };
         let Some((owner, band, across)) = of() else { return 0.0 };
         let own = self.rules_of(owner).filter(|(_, r)| r.band().is_none() || r.band() == band);
@@ -409,8 +412,7 @@ impl FixContext<'_> {
                 };
                 ideas.extend(self.reads(&statement, change, weight * likely));
             }
-            let strength =
-                self.screen().rule(rule).and_then(|r| r.relations().get(relation)).map(|r| r.strength());
+            let strength = self.relation(rule, relation).map(|r| r.strength());
             if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
                 let weaker = statement.weakened(relation, Some(level));
                 let weight = if statement.source().contains('%') {
@@ -457,7 +459,7 @@ impl FixContext<'_> {
         let screen = self.screen();
         let of = || {
             let about = screen.rule(rule)?;
-            let term = *about.relations().get(relation)?.terms().first()?;
+            let term = *self.relation(rule, relation)?.terms().first()?;
             let owner = about.owner().filter(|&o| term.place == Anchor::View(o))?;
             Some((owner, term.coordinate))
         };

@@ -102,7 +102,7 @@ impl FixContext<'_> {
             lines.push((vec![line.clone()], *weight));
             lines.extend(mirrored(line).map(|line| (vec![line], missing::MIRRORED_FACTOR * weight)));
         }
-        lines.extend(self.facing_lines(view, across, &axis.siblings));
+        lines.extend(self.facing_lines(&axis));
         let likely = self.next_in_series(view, across).into_iter();
         let likely = likely.chain(self.lines_around_children(view, across));
         lines.extend(likely.map(|(line, weight)| (vec![line], weight)));
@@ -279,21 +279,21 @@ impl FixContext<'_> {
     }
 
     /// What the view says of one side, said of the other: to the same place, or to what is on that side.
-    fn facing_lines(&self, view: ViewId, across: bool, siblings: &[ViewId]) -> Vec<(Vec<String>, f64)> {
+    fn facing_lines(&self, axis: &AxisOf) -> Vec<Lines> {
         let mut lines = Vec::new();
-        for line in self.lines_of(view, across) {
+        for line in self.lines_of(axis.view, axis.across) {
             let Some(other) = mirrored(&line) else { continue };
             lines.push((vec![other.clone()], missing::FACING));
             // `end = from.start - gap` to any sibling instead of `from`.
             let place =
                 other.split_once(" = ").and_then(|(_, right)| right.split_once('.')).map(|(place, _)| place);
             let Some(place) = place else { continue };
-            let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
-            let names = siblings
+            let names = axis
+                .siblings
                 .iter()
                 .enumerate()
-                .filter(|(i, _)| *i != at)
-                .map(|(i, &s)| (i.abs_diff(at), self.screen().at(s).name()));
+                .filter(|(i, _)| *i != axis.at)
+                .map(|(i, &s)| (i.abs_diff(axis.at), self.screen().at(s).name()));
             for (away, name) in names.filter(|(away, name)| *name != place && *away < 5) {
                 let named = other.replacen(&format!(" {place}."), &format!(" {name}."), 1);
                 lines.push((vec![named], missing::FACING_SIBLING - missing::FACING_STEP * away as f64));

@@ -4,8 +4,8 @@
 //! likelier first, with what `analogues` say; `missing_rules`, `progression`, `enclosing_edges` and
 //! `breakpoint_fix` add more; `queue` orders them. `trial` reads the file with such a change and checks it,
 //! from the `baseline` that is solved without it. `rule_source` knows how rules are written, `change` what a
-//! change makes of a file, `context` what all of them share,
-//! `weights` how likely each idea is to be meant. `fixes` is the entry.
+//! change makes of a file, `context` what all of them share, `weights` how
+//! likely each idea is to be meant. `fixes` is the entry.
 
 pub(crate) mod analogues;
 pub(crate) mod baseline;

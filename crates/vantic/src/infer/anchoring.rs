@@ -58,8 +58,8 @@ struct DisplayQuantity {
 /// reach the nearest edge, where it is no further away than [`NEAR_GUIDE`].
 ///
 /// ```
-/// use vantic::prelude::*;
 /// use vantic::infer::neighbours;
+/// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
 ///     "screen workshop {
@@ -148,8 +148,8 @@ fn guides_near(
 /// the view's rules about its position and size.
 ///
 /// ```
-/// use vantic::prelude::*;
 /// use vantic::infer::{Tie, tied};
+/// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
 ///     "screen workshop {

@@ -55,12 +55,9 @@ impl Difference {
 /// Compares where the views of a screen are on a display with where those of another are on another, by their
 /// paths. It is empty where nothing differs.
 ///
-/// # Errors
-/// As for [`Plan::place`].
-///
 /// ```
-/// use vantic::prelude::*;
 /// use vantic::infer::compare;
+/// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
 ///     "screen workshop {
@@ -76,6 +73,9 @@ impl Difference {
 /// assert_eq!(compared[0].words(), "grows");
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
+///
+/// # Errors
+/// As for [`Plan::place`].
 pub fn compare(
     (before, on): (&Plan, &Display),
     (after, there): (&Plan, &Display),
@@ -187,8 +187,8 @@ pub struct Distances {
 /// Children that cover it all are left out. `None` where nothing is in it.
 ///
 /// ```
-/// use vantic::prelude::*;
 /// use vantic::infer::free_space;
+/// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
 ///     "screen workshop {

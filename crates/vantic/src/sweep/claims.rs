@@ -173,8 +173,7 @@ fn over_range(
     let mut broken = None;
     for segment in &walked.segments {
         if let Some((part, by, said)) = first_break(screen, segment, claim, same) {
-            let at =
-                crate::sweep::segment::without_rounding(segment.from + (segment.to - segment.from) * part);
+            let at = crate::sweep::segment::rounded_border(segment.from + (segment.to - segment.from) * part);
             broken = Some((along.at(display, at)?, said, by));
             break;
         }

@@ -123,44 +123,37 @@ impl Changes<'_> {
     }
 
     fn views(&mut self) {
-        for (view, about) in self.screen.views() {
-            let path = self.screen.path(view);
-            let (was, is) = (&self.was.placement, &self.is.placement);
-            let what = match (was.frame(view).is_some(), is.frame(view).is_some()) {
-                (false, true) => Some("appears"),
-                (true, false) => Some("disappears"),
-                _ => None,
-            };
-            let lines = match (was.text_size(view), is.text_size(view)) {
-                (Some(a), Some(b)) if a.lines != b.lines && about.text().is_some() => {
-                    Some((a.lines, b.lines))
-                }
-                _ => None,
-            };
-            let grid = match (was.grids.get(&view), is.grids.get(&view)) {
-                (Some(a), Some(b)) if (a.columns, a.rows) != (b.columns, b.rows) => Some(format!(
-                    "`{path}` goes from {} columns and {} rows to {} and {}",
-                    a.columns, a.rows, b.columns, b.rows
-                )),
-                _ => None,
-            };
-            let shown = match (was.visible_spares.get(&view), is.visible_spares.get(&view)) {
-                (Some(a), Some(b)) if a != b => Some(format!(
-                    "`{path}` shows {} of {} spare children instead of {}",
-                    b.shown, b.of, a.shown
-                )),
-                _ => None,
-            };
-            if let Some(what) = what {
+        let (screen, was, is) = (self.screen, &self.was.placement, &self.is.placement);
+        for (view, about) in screen.views() {
+            let path = screen.path(view);
+            let is_there = is.frame(view).is_some();
+            if was.frame(view).is_some() != is_there {
+                let what = if is_there { "appears" } else { "disappears" };
                 self.add(EventKind::Appears, vec![path.clone()], None, format!("`{path}` {what}"));
             }
-            if let Some((a, b)) = lines {
-                let plural = if b == 1 { "line" } else { "lines" };
-                let text = format!("`{path}` goes from {a} to {b} {plural}");
+            if let (Some(a), Some(b)) = (was.text_size(view), is.text_size(view))
+                && a.lines != b.lines
+                && about.text().is_some()
+            {
+                let plural = if b.lines == 1 { "line" } else { "lines" };
+                let text = format!("`{path}` goes from {} to {} {plural}", a.lines, b.lines);
                 self.add(EventKind::Lines, vec![path.clone()], None, text);
             }
-            for text in grid.into_iter().chain(shown) {
+            if let (Some(a), Some(b)) = (was.grids.get(&view), is.grids.get(&view))
+                && (a.columns, a.rows) != (b.columns, b.rows)
+            {
+                let text = format!(
+                    "`{path}` goes from {} columns and {} rows to {} and {}",
+                    a.columns, a.rows, b.columns, b.rows
+                );
                 self.add(EventKind::Arranged, vec![path.clone()], None, text);
+            }
+            if let (Some(a), Some(b)) = (was.visible_spares.get(&view), is.visible_spares.get(&view))
+                && a != b
+            {
+                let text =
+                    format!("`{path}` shows {} of {} spare children instead of {}", b.shown, b.of, a.shown);
+                self.add(EventKind::Arranged, vec![path], None, text);
             }
         }
     }
@@ -248,8 +241,7 @@ fn limit(screen: &Screen, rule: RuleRef) -> String {
     if rule.written().is_none() {
         return format!("`{}`", rule.name(screen));
     }
-    let text = rule.relation(screen).map(|relation| screen.relation_text(relation, rule.owner(screen)));
-    format!("`{}` (`{}`)", text.unwrap_or_default(), rule.name(screen))
+    format!("`{}` (`{}`)", rule.text(screen).unwrap_or_default(), rule.name(screen))
 }
 
 /// How many views change their frame at once at a border, and by how much the furthest.

@@ -2,7 +2,7 @@
 
 use crate::inspect::inspect::unscrolled_views;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
-use crate::sweep::segment::{Sample, Segment, Violations, split_at_events, without_rounding};
+use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, split_at_events};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
@@ -189,7 +189,7 @@ impl Walker<'_> {
                             after = middle;
                         }
                     }
-                    borders.push(without_rounding(after));
+                    borders.push(rounded_border(after));
                 }
             }
         }
@@ -241,7 +241,7 @@ impl Walker<'_> {
                         high = (middle, end);
                     }
                 }
-                let border = without_rounding(high.0).min(there);
+                let border = rounded_border(high.0).min(there);
                 segments.push(self.sampled((begins.0, border), (begins.1.clone(), low.1)));
                 begins = (border, high.1.clone());
                 before = high;

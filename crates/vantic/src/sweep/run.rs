@@ -1,9 +1,9 @@
 //! A whole range of displays examined: where it starts to break, exactly.
 //!
-//! [`walk`] goes along the range from border to border: between two of them everything moves evenly, so that
-//! what is true at both ends is true in between. [`segment`] finds what begins and ends on the way,
-//! [`without_rounding`] puts the differences between one segment and the next into words, [`trouble`] says
-//! where something is wrong all along, and where a band should begin; [`claims`] proves what a screen claims.
+//! `march` goes along the range from border to border: between two of them everything moves evenly, so that
+//! what is true at both ends is true in between. `segment` finds what begins and ends on the way, `events` puts
+//! the differences between one segment and the next into words, `problem_spans` says where something is wrong
+//! all along, and where a band should begin; `claims` proves what a screen claims.
 
 use crate::finding::Severity;
 use crate::sweep::events::{Event, span};
@@ -35,14 +35,10 @@ pub struct Sweep {
 
 /// Examines a screen over a range, all else as it is on a display.
 ///
-/// # Errors
-/// A range that is empty or reversed, ends with which there is no display, more than
-/// [`crate::sweep::MAX_BORDERS`] borders.
-///
 /// ```
-/// use vantic::prelude::*;
 /// use vantic::display::DisplayQuantity;
 /// use vantic::sweep::{Range, sweep};
+/// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
 ///     "screen workshop {
@@ -56,6 +52,10 @@ pub struct Sweep {
 /// assert!((swept.problems[0].to - 400.0).abs() < 0.01);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
+///
+/// # Errors
+/// A range that is empty or reversed, ends with which there is no display, more than
+/// [`crate::sweep::MAX_BORDERS`] borders.
 pub fn sweep(
     plan: &Plan,
     display: &Display,

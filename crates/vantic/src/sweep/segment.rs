@@ -127,7 +127,7 @@ impl Segment {
                 let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
                 Sample { placement, found, tight, picked }
             };
-            let at = without_rounding(self.from + span * part);
+            let at = rounded_border(self.from + span * part);
             let because = if all.is_empty() { self.because } else { None };
             let fixed = self.fixed.clone();
             all.push(Segment {
@@ -278,8 +278,8 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
     (begins < ends).then_some((begins, ends))
 }
 
-/// A border without the dust of halving: to a millionth.
-pub(crate) fn without_rounding(border: f64) -> f64 {
+/// A border rounded to a millionth, where only the rounding errors of halving are lost by that.
+pub(crate) fn rounded_border(border: f64) -> f64 {
     let rounded = (border * 1e6).round() / 1e6;
     if (rounded - border).abs() < 1e-7 { rounded } else { border }
 }

@@ -177,8 +177,8 @@ impl ScreenBuilder {
     /// scrolled, and rules tie to it what is to move with it.
     ///
     /// ```
-    /// use vantic_core::prelude::*;
     /// use vantic_core::model::Scroll;
+    /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
     /// let all = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| (side, 0.0));

@@ -29,8 +29,8 @@ fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relat
 /// The same distance between each view and the next along an axis, in the given order.
 ///
 /// ```
-/// use vantic_core::prelude::*;
 /// use vantic_core::model::spread;
+/// use vantic_core::prelude::*;
 ///
 /// let mut build = ScreenBuilder::new("workshop");
 /// let tools = ["saw", "file", "plane"].map(|name| build.view(name));

@@ -207,8 +207,8 @@ impl Placement {
     /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
     ///
     /// ```
-    /// use vantic_core::prelude::*;
     /// use vantic_core::model::{Overflow, Setting};
+    /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
     /// let pane = build.view("pane");
