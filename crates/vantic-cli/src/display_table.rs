@@ -29,7 +29,7 @@ impl<'a> Counts<'a> {
                 Severity::Warning => 1,
                 Severity::Note => continue,
             };
-            for display in &finding.displays {
+            for display in report.names_of(finding) {
                 all.entry(display).or_default()[place].insert(index);
             }
         }

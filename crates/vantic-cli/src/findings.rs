@@ -35,9 +35,11 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     if more > 0 {
         out += &format!("... and {more} more; fix these first, or list them all with --format json\n\n");
     }
+    let screen = loaded.plan.screen();
     for finding in report.findings.iter() {
-        if let Some(reason) = &finding.accepted {
-            let about = if finding.views.is_empty() { &finding.rules } else { &finding.views };
+        if let Some(reason) = finding.reason(screen) {
+            let has_views = !finding.views.is_empty();
+            let about = if has_views { finding.paths(screen) } else { finding.rule_names(screen) };
             out += &format!(
                 "{FAINT}accepted{FAINT:#} {}: {} \"{reason}\"\n",
                 finding.code.name(),
@@ -48,7 +50,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     for (claim, proof) in &report.proven {
         out += &format!("{GREEN}proven{GREEN:#} `{claim}`{}\n", sure(*proof));
     }
-    let table = overview(loaded.plan.screen(), report, with_table);
+    let table = overview(screen, report, with_table);
     if !table.is_empty() && report.findings.iter().any(|f| f.accepted.is_some()) {
         out.push('\n');
     }
@@ -106,7 +108,8 @@ pub(crate) fn colour(severity: Severity) -> Style {
 pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String {
     let style = colour(finding.severity);
     let (severity, code) = (finding.severity.name(), finding.code.name());
-    let mut out = wrapped(&format!("{style}{severity} {code}{style:#}  {}", finding.message), 4);
+    let screen = loaded.plan.screen();
+    let mut out = wrapped(&format!("{style}{severity} {code}{style:#}  {}", finding.message(screen)), 4);
     out += &rules(loaded, finding);
     for (line, what) in finding.locations.iter().filter_map(|&spot| loaded.spot(spot)).take(SPOTS) {
         out += &format!("    {FAINT}line {line:>3}{FAINT:#}  {what}\n");
@@ -117,9 +120,10 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     for vantic::finding::PlacedPart { part, place } in &finding.placed {
         say("part", &format!("`{part}`, placed in `{place}`"));
     }
-    for name in finding.follows.iter().take(FOLLOWS) {
-        let range = finding.ranges.get(name).map_or(String::new(), |&r| format!(", {}", interval_words(r)));
-        say("follows", &format!("{name}{range}"));
+    for &(view, coordinate) in finding.follows.iter().take(FOLLOWS) {
+        let range = finding.range((view, coordinate));
+        let range = range.map_or(String::new(), |r| format!(", {}", interval_words(r)));
+        say("follows", &format!("{}.{}{range}", screen.path(view), coordinate.spelling()));
     }
     if finding.follows.len() > FOLLOWS {
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
@@ -130,14 +134,15 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     }
     let ways = |name: &Option<String>| finding.fixes.iter().any(|f| name.as_ref() == Some(&f.name));
     let fixed_by: Vec<&Finding> = report.open().filter(|f| ways(&f.fixed_by)).collect();
-    for Finding { severity, code, message, .. } in fixed_by.iter().take(FOLLOWS) {
-        say("also fixes", &format!("{} {}: {message}", severity.name(), code.name()));
+    for other in fixed_by.iter().take(FOLLOWS) {
+        let (severity, code) = (other.severity.name(), other.code.name());
+        say("also fixes", &format!("{severity} {code}: {}", other.message(screen)));
     }
     if fixed_by.len() > FOLLOWS {
         say("also fixes", &format!("{} more", fixed_by.len() - FOLLOWS));
     }
     if finding.severity != Severity::Note && finding.fixes.is_empty() {
-        say("next", &finding.help);
+        say("next", &finding.help(screen));
     }
     out
 }
@@ -146,7 +151,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
 pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
     let mut out = String::new();
-    for &part in &finding.rule_refs {
+    for &part in &finding.rules {
         let text = loaded.rule_text(part);
         let (line, base) = loaded.line(part).unzip();
         let line = line.map_or(String::new(), |l| format!("line {l:>3}"));
@@ -158,19 +163,20 @@ pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
 
 /// On which displays a finding is, what they have in common, and whose numbers are reported.
 pub(crate) fn where_found(report: &Report, finding: &Finding) -> String {
-    let names = &finding.displays;
+    let names: Vec<&str> = report.names_of(finding).collect();
+    let worst = finding.worst.filter(|_| finding.varies);
     let worst =
-        if finding.varies { format!("; values shown for `{}`", finding.worst) } else { String::new() };
+        worst.map_or_else(String::new, |on| format!("; values shown for `{}`", report.display_name(on)));
     // What is expected on a display of its own is reported of that one.
     let known: HashSet<&str> = report.placements.iter().map(|p| p.display.name()).collect();
-    if known.len() == 1 || names.iter().any(|name| !known.contains(name.as_str())) {
+    if known.len() == 1 || names.iter().any(|name| !known.contains(name)) {
         return names.join(", ");
     }
     let spread = report.spread(finding);
     if names.len() == spread.of {
         return spread.words() + &worst;
     }
-    let shown = names.iter().take(NAMED).cloned().collect::<Vec<_>>().join("; ");
+    let shown = names.iter().take(NAMED).copied().collect::<Vec<_>>().join("; ");
     let more =
         if names.len() > NAMED { format!("; and {} more", names.len() - NAMED) } else { String::new() };
     format!("{}: {shown}{more}{worst}", spread.words())

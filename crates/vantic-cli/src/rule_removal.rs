@@ -7,9 +7,10 @@ use crate::session::{Defaults, Loaded, Texts, displays, is_json, view_of};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
-use vantic::check::{Report, check};
-use vantic::finding::Severity;
+use vantic::check::check;
+use vantic::finding::{Finding, Severity};
 use vantic::model::{Code, RuleId, RuleRef, ViewId};
+use vantic::plan::Plan;
 
 /// A file without some of its rules.
 pub(crate) struct ReducedFile {
@@ -114,13 +115,14 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
 fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<String>> {
     let displays = displays(&args.displays, first.plan.screen(), Defaults::First)?;
     let texts = Texts::new(&args.texts);
-    let key = |f: &vantic::finding::Finding| (f.code, f.views.clone());
-    let worse = |report: &Report| -> Vec<((Code, Vec<String>), String)> {
+    let worse = |plan: &Plan| -> Result<Vec<((Code, Vec<String>), String)>> {
+        let (screen, report) = (plan.screen(), check(plan, &displays, &texts)?);
         let open = report.open().filter(|f| f.severity != Severity::Note);
-        open.map(|f| (key(f), format!("{} {}: {}", f.severity.name(), f.code.name(), f.message))).collect()
+        let line = |f: &Finding| format!("{} {}: {}", f.severity.name(), f.code.name(), f.message(screen));
+        Ok(open.map(|f| ((f.code, f.paths(screen)), line(f))).collect())
     };
-    let before = worse(&check(&first.plan, &displays, &texts)?);
-    let new = worse(&check(&then.plan, &displays, &texts)?);
+    let before = worse(&first.plan)?;
+    let new = worse(&then.plan)?;
     let unknown = new.into_iter().filter(|(key, _)| !before.iter().any(|(known, _)| known == key));
     Ok(unknown.map(|(_, name)| name).collect())
 }

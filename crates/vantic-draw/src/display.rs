@@ -27,7 +27,7 @@ pub fn draw_display(
     let placement = report.placements.get(index)?;
     let display = &placement.display;
     let canvas_size = (placement.canvas().width(), placement.canvas().height());
-    let findings = here(report, display.name());
+    let findings = here(report, index);
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
     let insets = display.insets();
     let safe = if insets == Insets::default() {
@@ -86,7 +86,7 @@ pub fn draw_display(
     let mut y = HEIGHT - foot + 22.0;
     for finding in findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED) {
         let (mark, colour) = mark(finding.severity);
-        let line = format!("{mark} {}: {}", finding.code.name(), finding.message);
+        let line = format!("{mark} {}: {}", finding.code.name(), finding.message(screen));
         canvas.words(
             32.0,
             y,

@@ -21,9 +21,9 @@ pub(crate) const RTL_MARK: char = '\u{200F}';
 /// The most columns or rows of one guide that are drawn.
 pub(crate) const MAX_CELLS_DRAWN: u32 = 200;
 
-/// The open findings on a display.
-pub(crate) fn here<'a>(report: &'a Report, display: &str) -> Vec<&'a Finding> {
-    report.open().filter(|f| f.displays.iter().any(|d| d == display)).collect()
+/// The open findings on a display, which is given by its index in the report.
+pub(crate) fn here(report: &Report, display: usize) -> Vec<&Finding> {
+    report.open().filter(|f| f.displays.contains(&display)).collect()
 }
 
 /// The sign and colour of a severity; the sign says the same as the colour.
@@ -117,8 +117,7 @@ impl Drawing<'_> {
 
     /// The worst finding about a view.
     fn worst(&self, view: ViewId) -> Option<&Finding> {
-        let path = self.screen.path(view);
-        let about = self.findings.iter().filter(|f| f.views.contains(&path) && f.severity != Severity::Note);
+        let about = self.findings.iter().filter(|f| f.views.contains(&view) && f.severity != Severity::Note);
         about.min_by_key(|f| f.severity).copied()
     }
 
@@ -271,7 +270,7 @@ impl Drawing<'_> {
     /// The areas that two views share without leave, hatched.
     fn overlaps(&self, canvas: &mut Canvas) {
         for finding in self.findings.iter().filter(|f| f.code == Code::Overlap) {
-            let mut frames = finding.views.iter().filter_map(|v| self.placement.frame(self.screen.find(v)?));
+            let mut frames = finding.views.iter().filter_map(|&view| self.placement.frame(view));
             if let (Some(a), Some(b)) = (frames.next(), frames.next())
                 && let Some(shared) = a.shared(&b)
             {

@@ -38,7 +38,7 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
         report.placements.len(),
         style()
     );
-    let clean = report.placements.iter().filter(|p| on(&numbered, p).is_empty()).count();
+    let clean = (0..report.placements.len()).filter(|&display| on(&numbered, display).is_empty()).count();
     let _ = writeln!(
         out,
         "<header><h1>{name}</h1><p>{}</p><p>{} displays, {clean} clean{}</p></header>",
@@ -50,7 +50,7 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
             String::new()
         }
     );
-    findings(&mut out, report, &numbered, shown);
+    findings(&mut out, screen, report, &numbered, shown);
     out.push_str("<main>\n<h2>Displays</h2>\n<nav class=\"sheet\" aria-label=\"Displays\">\n");
     for (index, placement) in shown.iter().enumerate() {
         let (width, height) = drawn_size(placement);
@@ -61,7 +61,7 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
              aria-label=\"{0}\"><use href=\"#p{index}\"/></svg>\
              <span>{0}</span><span>{1}</span></a>",
             escaped(display.name()),
-            verdict(on(&numbered, placement).into_iter().map(|(_, f)| f))
+            verdict(on(&numbered, index).into_iter().map(|(_, f)| f))
         );
     }
     out.push_str("</nav>\n");
@@ -73,9 +73,8 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
 }
 
 /// The findings that are on a display, with their numbers.
-fn on<'a>(numbered: &[(usize, &'a Finding)], placement: &Placement) -> Vec<(usize, &'a Finding)> {
-    let is_here = |f: &Finding| f.displays.iter().any(|d| d == placement.display.name());
-    numbered.iter().filter(|(_, f)| is_here(f)).copied().collect()
+fn on<'a>(numbered: &[(usize, &'a Finding)], display: usize) -> Vec<(usize, &'a Finding)> {
+    numbered.iter().filter(|(_, f)| f.displays.contains(&display)).copied().collect()
 }
 
 /// How many errors and warnings there are.
@@ -85,24 +84,30 @@ fn verdict<'a>(findings: impl Iterator<Item = &'a Finding>) -> String {
 }
 
 /// The findings, each with the displays that it is on.
-fn findings(out: &mut String, report: &Report, numbered: &[(usize, &Finding)], shown: &[Placement]) {
+fn findings(
+    out: &mut String,
+    screen: &Screen,
+    report: &Report,
+    numbered: &[(usize, &Finding)],
+    shown: &[Placement],
+) {
     if numbered.is_empty() {
         return;
     }
     out.push_str("<section class=\"findings\">\n<h2>Findings</h2>\n<ol>\n");
     for (number, finding) in numbered {
-        let _ = write!(out, "<li id=\"f{number}\">{}", said(finding));
+        let _ = write!(out, "<li id=\"f{number}\">{}", said(screen, finding));
         let spread = report.spread(finding);
         let links: Vec<String> = shown
             .iter()
             .enumerate()
-            .filter(|(_, p)| finding.displays.iter().any(|d| d == p.display.name()))
+            .filter(|(index, _)| finding.displays.contains(index))
             .map(|(index, p)| format!("<a href=\"#d{index}\">{}</a>", escaped(p.display.name())))
             .collect();
         let on = if links.len() == finding.displays.len() {
             escaped(&spread.words())
         } else {
-            escaped(&finding.displays.join(", "))
+            escaped(&report.names_of(finding).collect::<Vec<_>>().join(", "))
         };
         let _ = write!(out, "<div class=\"soft\">On {on}{}", if links.is_empty() { "." } else { ": " });
         let few = links.len() <= 6;
@@ -111,19 +116,19 @@ fn findings(out: &mut String, report: &Report, numbered: &[(usize, &Finding)], s
         } else {
             let _ = write!(out, "<details><summary>show them</summary>{}</details>", links.join(", "));
         }
-        if finding.varies {
-            let _ = write!(out, "; values shown for `{}`", escaped(&finding.worst));
+        if let Some(worst) = finding.worst.filter(|_| finding.varies) {
+            let _ = write!(out, "; values shown for `{}`", escaped(report.display_name(worst)));
         }
-        let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help));
+        let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help(screen)));
     }
     out.push_str("</ol>\n</section>\n");
 }
 
 /// A finding in words.
-fn said(finding: &Finding) -> String {
+fn said(screen: &Screen, finding: &Finding) -> String {
     let (sign, _) = mark(finding.severity);
     let (severity, code) = (finding.severity.name(), finding.code.name());
-    format!("<b class=\"{severity}\">{sign} {severity} {code}</b> {}", code_marks(&finding.message))
+    format!("<b class=\"{severity}\">{sign} {severity} {code}</b> {}", code_marks(&finding.message(screen)))
 }
 
 /// Words in which what stands between backquotes is set apart.
@@ -159,19 +164,17 @@ fn one(
 ) {
     let display = &placement.display;
     let (width, height) = drawn_size(placement);
-    let here_found = here(report, display.name());
+    let here_found = here(report, index);
     let glass = Area { x: AROUND, y: AROUND, width: width - 2.0 * AROUND, height: height - 2.0 * AROUND };
     let drawing = Drawing { screen, placement, findings: &here_found, fonts, scale: 1.0, glass };
     let mut canvas = Canvas::part(format!("p{index}-"));
     drawing.boxes(&mut canvas, false);
     drawing.words(&mut canvas, false);
-    let own = on(numbered, placement);
+    let own = on(numbered, index);
     let size = (width.max(height) / LARGEST).max(1.0) * 9.0;
     let mut taken: Vec<Area> = Vec::new();
     for (number, finding) in &own {
-        let view =
-            finding.views.iter().find_map(|path| screen.find(path).filter(|v| placement.frame(*v).is_some()));
-        let Some(frame) = view.and_then(|v| placement.frame(v)) else { continue };
+        let Some(frame) = finding.views.iter().find_map(|&view| placement.frame(view)) else { continue };
         let at = drawing.area(&frame);
         // At the corner of the view, on the picture, and beside marks that are there already.
         let (x, y) = (at.x.clamp(size, width - size), at.y.clamp(size, height - size));
@@ -209,7 +212,11 @@ fn one(
     } else {
         out.push_str("<ol>\n");
         for (number, finding) in own {
-            let _ = writeln!(out, "<li value=\"{number}\"><a href=\"#f{number}\">{}</a></li>", said(finding));
+            let _ = writeln!(
+                out,
+                "<li value=\"{number}\"><a href=\"#f{number}\">{}</a></li>",
+                said(screen, finding)
+            );
         }
         out.push_str("</ol>\n");
     }

@@ -7,6 +7,7 @@ use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
 use vantic::check::Report;
+use vantic::finding::Severity;
 use vantic::model::Screen;
 use vantic::words::number;
 
@@ -23,9 +24,8 @@ const TOP: f64 = 84.0;
 /// Draws every display of a report on one sheet.
 pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture {
     let shown = &report.placements[..report.placements.len().min(MAX_SHEET_DISPLAYS)];
-    let trouble =
-        |name: &str| here(report, name).iter().any(|f| f.severity != vantic::finding::Severity::Note);
-    let clean = report.placements.iter().filter(|p| !trouble(p.display.name())).count();
+    let is_clean = |display: &usize| here(report, *display).iter().all(|f| f.severity == Severity::Note);
+    let clean = (0..report.placements.len()).filter(is_clean).count();
     let mut under = format!("{} displays, each at its own scale · {clean} clean", report.placements.len());
     if shown.len() < report.placements.len() {
         under += &format!(" · the first {MAX_SHEET_DISPLAYS} are shown");
@@ -49,7 +49,7 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
             width: placement.canvas().width() * scale,
             height: placement.canvas().height() * scale,
         };
-        let findings = here(report, display.name());
+        let findings = here(report, i);
         let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
         drawing.boxes(&mut canvas, false);
         drawing.words(&mut canvas, false);

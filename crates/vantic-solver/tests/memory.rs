@@ -1,9 +1,11 @@
 //! What a plan takes: no allocation to resize inside a region, and little memory for each view.
 
+use stats_alloc::{INSTRUMENTED_SYSTEM, Region, StatsAlloc};
+use std::alloc::System;
 use vantic_solver::{Affine, Level, Linear, Plan, ProblemBuilder, Relation, Settle, Status, VarId};
 
 #[global_allocator]
-static ALLOCATOR: dhat::Alloc = dhat::Alloc;
+static ALLOCATOR: &StatsAlloc<System> = &INSTRUMENTED_SYSTEM;
 
 /// Rows one below the other, each with two views in it; about one rule in five is a preference.
 fn rows(count: usize) -> (ProblemBuilder, usize) {
@@ -57,24 +59,28 @@ fn rows(count: usize) -> (ProblemBuilder, usize) {
 /// One test, since the count is of the whole program.
 #[test]
 fn a_resize_allocates_nothing_and_a_view_takes_less_than_a_kibibyte() {
-    let _profiler = dhat::Profiler::builder().testing().build();
     let (problem, views) = rows(21_400);
     let problem = problem.build();
     assert!(views >= 64_000);
-    let before = dhat::HeapStats::get().curr_bytes;
+    let region = Region::new(ALLOCATOR);
+    let held = || {
+        let change = region.change();
+        change.bytes_allocated - change.bytes_deallocated
+    };
     let mut plan = Plan::new(&problem);
     assert_eq!(plan.solve(&[900.0, 700.0]), Ok(Status::Solved));
-    let cold = dhat::HeapStats::get().curr_bytes - before;
+    let cold = held();
     plan.solve(&[901.0, 701.0]).unwrap();
-    let warm = dhat::HeapStats::get().curr_bytes - before;
+    let warm = held();
     println!("{} bytes a view once placed, {} once resized", cold / views, warm / views);
     assert!(cold / views < 1024, "{} bytes a view", cold / views);
     assert!(warm / views < 1024, "{} bytes a view", warm / views);
 
-    let counted = dhat::HeapStats::get().total_blocks;
+    let drag = Region::new(ALLOCATOR);
     for step in 0..50 {
         plan.solve(&[902.0 + f64::from(step), 701.0 - f64::from(step)]).unwrap();
     }
-    assert_eq!(dhat::HeapStats::get().total_blocks, counted, "a resize inside a region allocates");
+    let change = drag.change();
+    assert_eq!(change.allocations + change.reallocations, 0, "a resize inside a region allocates");
     assert_eq!(plan.regions_seen(), 1);
 }

@@ -95,6 +95,6 @@ pub use text::PlainText;
 /// The names that nearly every program needs.
 pub mod prelude {
     pub use crate::check::{CheckOptions, Report};
-    pub use crate::finding::{Finding, Severity};
+    pub use crate::finding::{Finding, NamedFinding, Severity};
     pub use vantic_core::prelude::*;
 }

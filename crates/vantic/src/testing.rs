@@ -1,9 +1,10 @@
 //! What is expected to come out: frames on displays, kept with the screen as its tests.
 
 use crate::displays::displays::{Displays, DisplaysError};
-use crate::inspect::expectations::missing;
+use crate::finding::detail::Mismatch;
+use crate::inspect::expectations::mismatches;
 use crate::syntax::error::{SourceErrors, line_and_column};
-use vantic_core::model::Screen;
+use vantic_core::model::{Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan, PlanError};
 use vantic_core::text::Measure;
 
@@ -72,8 +73,10 @@ pub fn assert_screen_expectations(screen: Screen, measure: &dyn Measure) -> Resu
     let mut lines = Vec::new();
     for expectation in screen.expectations() {
         let placement = plan.place(&displays.find(&expectation.on, screen)?, measure)?;
-        let missing = missing(screen, &placement, expectation);
-        lines.extend(missing.iter().map(|m| format!("on {}: {}", expectation.on, m.message)));
+        let line = |(view, mismatch): &(ViewId, Mismatch)| {
+            format!("on {}: {}", expectation.on, mismatch.text(&screen.path(*view)))
+        };
+        lines.extend(mismatches(&placement, expectation).iter().map(line));
     }
     if lines.is_empty() {
         return Ok(());

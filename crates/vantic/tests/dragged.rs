@@ -1,13 +1,15 @@
 //! A plan that is kept while a window is dragged allocates nothing. Alone in its file, so that nothing else
 //! allocates meanwhile.
 
+use stats_alloc::{INSTRUMENTED_SYSTEM, Region, StatsAlloc};
+use std::alloc::System;
 use vantic::display::Display;
 use vantic::plan::Plan;
 use vantic::resolve::read;
 use vantic::text::PlainText;
 
 #[global_allocator]
-static ALLOCATOR: dhat::Alloc = dhat::Alloc;
+static ALLOCATOR: &StatsAlloc<System> = &INSTRUMENTED_SYSTEM;
 
 #[test]
 fn nothing_is_allocated_while_a_window_is_dragged() {
@@ -28,12 +30,10 @@ fn nothing_is_allocated_while_a_window_is_dragged() {
     // There and back once, so that every region has been met.
     let mut first = 0.0;
     drag(&mut first);
-    let profiler = dhat::Profiler::builder().testing().build();
-    let before = dhat::HeapStats::get().total_blocks;
+    let region = Region::new(ALLOCATOR);
     let mut second = 0.0;
     drag(&mut second);
-    let after = dhat::HeapStats::get().total_blocks;
-    drop(profiler);
+    let change = region.change();
     assert!(first > 0.0 && (first - second).abs() < 1e-3);
-    assert_eq!(after - before, 0, "blocks were allocated");
+    assert_eq!(change.allocations + change.reallocations, 0, "blocks were allocated");
 }

@@ -10,7 +10,7 @@ use crate::verdict::Verdict;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
 use vantic::check::{CheckOptions, Report, check_as};
-use vantic::finding::Finding;
+use vantic::finding::NamedFinding;
 use vantic::model::Code;
 use vantic_draw::{FontText, Options, draw_display};
 
@@ -20,7 +20,7 @@ struct Output<'a> {
     screen: &'a str,
     /// What tells the file from others, for `--fix 1a@...`.
     as_of: String,
-    findings: &'a [Finding],
+    findings: Vec<NamedFinding>,
     /// The claims of the screen that hold.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     proven: Vec<&'a str>,
@@ -44,9 +44,11 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     }
     match args.format {
         ReportFormat::Json => {
-            let screen = loaded.plan.screen().name();
+            let screen = loaded.plan.screen();
+            let findings = report.named(screen);
             let proven = report.proven.iter().map(|(claim, _)| claim.as_str()).collect();
-            print_json(&Output { screen, as_of: loaded.fingerprint(), findings: &report.findings, proven })?;
+            let screen = screen.name();
+            print_json(&Output { screen, as_of: loaded.fingerprint(), findings, proven })?;
         }
         ReportFormat::Sarif => print_json(&crate::report::sarif::sarif(&loaded, &report))?,
         ReportFormat::Junit => print(&crate::report::junit::junit(&loaded, &report)?)?,
@@ -64,14 +66,15 @@ fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
     let mut out = String::new();
     let fonts = FontText::new();
     for finding in report.open().filter(|f| f.code == Code::Claim) {
-        let display = loaded.display_named(&finding.worst, report)?;
+        let worst = finding.worst.map_or("", |on| report.display_name(on));
+        let display = loaded.display_named(worst, report)?;
         let there = check_as(&loaded.plan, &[display], &fonts, CheckOptions::default())?;
         let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
             continue;
         };
         std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.display()))?;
-        let name = finding.worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
-        let path = folder.join(format!("{}-{name}.png", finding.views.join("-")));
+        let name = worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
+        let path = folder.join(format!("{}-{name}.png", finding.paths(loaded.plan.screen()).join("-")));
         save(&picture, Kind::Png, &path)?;
         out += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
     }

@@ -10,8 +10,8 @@ use vantic::finding::{Finding, Severity};
 /// What was found as JUnit XML: a test case for each display, which fails where an error is found on it;
 /// warnings and notes stand in its output. What is of no display that was checked has a case of its own.
 pub(crate) fn junit(loaded: &Loaded, report: &Report) -> Result<String> {
-    let screen = loaded.plan.screen().name();
-    let mut suite = TestSuite::new(screen);
+    let screen = loaded.plan.screen();
+    let mut suite = TestSuite::new(screen.name());
     let said = |finding: &Finding| {
         let places: Vec<String> =
             lines(loaded, finding).iter().map(|(file, line)| format!("{file}:{line}")).collect();
@@ -19,7 +19,7 @@ pub(crate) fn junit(loaded: &Loaded, report: &Report) -> Result<String> {
             "{} {}: {}\n  {}",
             finding.severity.name(),
             finding.code.name(),
-            finding.message,
+            finding.message(screen),
             places.join(", ")
         )
     };
@@ -31,11 +31,11 @@ pub(crate) fn junit(loaded: &Loaded, report: &Report) -> Result<String> {
             let all: Vec<String> = errors.iter().map(|f| said(f)).collect();
             status
                 .set_type(first.code.name())
-                .set_message(first.message.clone())
+                .set_message(first.message(screen))
                 .set_description(all.join("\n"));
         }
         let mut case = TestCase::new(name, status);
-        case.set_classname(format!("vantic.{screen}"));
+        case.set_classname(format!("vantic.{}", screen.name()));
         let others: Vec<String> =
             findings.iter().filter(|f| f.severity != Severity::Error).map(|f| said(f)).collect();
         if !others.is_empty() {
@@ -43,15 +43,14 @@ pub(crate) fn junit(loaded: &Loaded, report: &Report) -> Result<String> {
         }
         suite.add_test_case(case);
     };
-    for placement in &report.placements {
-        let name = placement.display.name();
-        let here: Vec<&Finding> = report.open().filter(|f| f.displays.iter().any(|d| d == name)).collect();
-        add(name, &here);
+    for (index, placement) in report.placements.iter().enumerate() {
+        let here: Vec<&Finding> = report.open().filter(|f| f.displays.contains(&index)).collect();
+        add(placement.display.name(), &here);
     }
-    let checked =
-        |f: &&Finding| f.displays.iter().any(|d| report.placements.iter().any(|p| p.display.name() == d));
+    let checked = |f: &&Finding| f.displays.iter().any(|&on| on < report.placements.len());
     for finding in report.open().filter(|f| !checked(f)) {
-        add(&format!("{} on {}", finding.code.name(), finding.worst), &[finding]);
+        let on = finding.worst.map_or("", |on| report.display_name(on));
+        add(&format!("{} on {on}", finding.code.name()), &[finding]);
     }
     let mut suites = Suites::new("vantic");
     suites.add_test_suite(suite);

@@ -27,15 +27,17 @@ pub(crate) fn sarif(loaded: &Loaded, report: &Report) -> Value {
     let help = |code: Code| format!("`vantic about {}` explains it", code.name());
     let rules: Vec<Value> =
         Code::ALL.iter().map(|&code| json!({ "id": code.name(), "help": { "text": help(code) } })).collect();
+    let screen = loaded.plan.screen();
     let result = |finding: &Finding| {
         let all = lines(loaded, finding);
         let fixes: Vec<Value> = finding.fixes.iter().map(fix).collect();
         let suppressed: Vec<Value> = finding
-            .accepted
-            .iter()
+            .reason(screen)
+            .into_iter()
             .map(|reason| json!({ "kind": "inSource", "justification": reason }))
             .collect();
-        let said = format!("{}. On {}.", finding.message, finding.displays.join(", "));
+        let on = report.names_of(finding).collect::<Vec<_>>().join(", ");
+        let said = format!("{}. On {on}.", finding.message(screen));
         let mut result = json!({
             "ruleId": finding.code.name(),
             "level": level(finding.severity),

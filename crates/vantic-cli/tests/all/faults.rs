@@ -7,7 +7,7 @@ use std::path::Path;
 use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Matrix};
 use vantic::files::Assembled;
-use vantic::finding::Finding;
+use vantic::finding::NamedFinding;
 use vantic::fix::{Fixes, edited};
 use vantic::geometry::Frame;
 use vantic::model::{Code, RuleRef, ViewId};
@@ -69,7 +69,7 @@ fn same(a: &[BTreeMap<String, Frame>], b: &[BTreeMap<String, Frame>]) -> bool {
 
 type Key = (vantic::model::Code, Vec<String>, Vec<String>);
 
-fn key(finding: &Finding) -> Key {
+fn key(finding: &NamedFinding) -> Key {
     (finding.code, finding.views.clone(), finding.coordinates.clone())
 }
 
@@ -121,14 +121,16 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     let of_words = matches!(fault, Fault::Words | Fault::Narrow);
     let before = checked(clean, &displays(Fault::Dropped), texts)?;
     let mut after = checked(&planted.text, &displays(fault), texts)?;
-    let known: Vec<Key> = before.report.findings.iter().map(key).collect();
+    let known: Vec<Key> = before.report.named(before.plan.screen()).iter().map(key).collect();
     let files = after.files.clone();
     if !of_words {
         let (map, plan, measure) = (&after.source.map, &after.plan, texts);
         let how = CheckOptions::default();
         Fixes { files: &files, map, plan, measure, how, beside: &Some }.find_all(&mut after.report);
     }
-    let new: Vec<&Finding> = after.report.open().filter(|f| !known.contains(&key(f))).collect();
+    let found = after.report.named(after.plan.screen());
+    let new: Vec<&NamedFinding> =
+        found.iter().filter(|f| f.accepted.is_none() && !known.contains(&key(f))).collect();
     let free = new.iter().any(|f| f.code == Code::Ambiguous);
     let (was, is) = (frames(&before), frames(&after));
     let breaks = match fault {

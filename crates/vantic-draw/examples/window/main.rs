@@ -3,7 +3,8 @@
 //! `cargo run --example window` opens a window with the demo's departure board; `cargo run --example window
 //! -- FILE` with another screen. A plan is kept solved, so that dragging allocates nothing in it; texts are
 //! measured by the window's own engine, in `letters.rs`, which stands for the one of your toolkit. With
-//! `--tell` it prints the frames that it paints, a line for each size:
+//! `--density 2` a logical pixel is two pixels of the window wide and high. With `--tell` it prints the frames that
+//! it paints, a line for each size:
 //!
 //! ```text
 //! 640x480: header 0,0,640,56; header.title 16,15.5,213.1,25; ...
@@ -13,29 +14,26 @@ mod letters;
 mod paint;
 
 use letters::Letters;
+use minifb::{Window, WindowOptions};
 use paint::Painter;
-use softbuffer::{Context, Surface};
 use std::fmt::Write as _;
-use std::num::NonZeroU32;
-use std::rc::Rc;
 use vantic::display::Display;
 use vantic::model::Screen;
 use vantic::plan::{Live, Plan};
 use vantic::resolve::read;
-use winit::application::ApplicationHandler;
-use winit::dpi::LogicalSize;
-use winit::event::WindowEvent;
-use winit::event_loop::{ActiveEventLoop, EventLoop, OwnedDisplayHandle};
-use winit::window::{Window, WindowId};
 
 type Failure = Box<dyn std::error::Error>;
 
+/// How often a second the window is looked at.
+const FRAME_RATE: usize = 60;
+
 fn main() -> Result<(), Failure> {
-    let mut file = None;
-    let mut tells = false;
-    for argument in std::env::args().skip(1) {
+    let (mut file, mut tells, mut density) = (None, false, 1.0);
+    let mut arguments = std::env::args().skip(1);
+    while let Some(argument) = arguments.next() {
         match argument.as_str() {
             "--tell" => tells = true,
+            "--density" => density = arguments.next().ok_or("--density takes a number")?.parse()?,
             _ => file = Some(argument),
         }
     }
@@ -44,25 +42,30 @@ fn main() -> Result<(), Failure> {
         None => include_str!("../../../../demo/departures.vantic").to_owned(),
     };
     let plan = Plan::new(read(&text)?.screen)?;
-    let events = EventLoop::new()?;
+    let title = format!("{}, placed by Vantic", plan.screen().name());
+    let look = WindowOptions { resize: true, ..WindowOptions::default() };
+    let mut window = Window::new(&title, 480, 720, look)?;
+    window.set_target_fps(FRAME_RATE);
+    let (letters, painter) = (Letters::new()?, Painter::default());
     let mut app = App {
         screen: plan.screen(),
         live: plan.live(),
-        letters: Letters::new()?,
-        painter: Painter::default(),
-        context: Context::new(events.owned_display_handle())?,
-        shown: None,
+        letters,
+        painter,
+        pixels: Vec::new(),
+        density,
         tells,
-        failure: None,
     };
-    events.run_app(&mut app)?;
-    app.failure.map_or(Ok(()), Err)
-}
-
-/// The window, and what it paints on.
-struct VisibleSpares {
-    window: Rc<Window>,
-    surface: Surface<OwnedDisplayHandle, Rc<Window>>,
+    let mut size = (0, 0);
+    while window.is_open() {
+        let now = window.get_size();
+        if now != size && now.0 > 0 && now.1 > 0 {
+            size = now;
+            app.paint(size)?;
+        }
+        window.update_with_buffer(&app.pixels, size.0, size.1)?;
+    }
+    Ok(())
 }
 
 struct App<'a> {
@@ -71,33 +74,17 @@ struct App<'a> {
     live: Live<'a>,
     letters: Letters,
     painter: Painter,
-    context: Context<OwnedDisplayHandle>,
-    shown: Option<VisibleSpares>,
+    /// What the window shows, a number for each pixel.
+    pixels: Vec<u32>,
+    density: f64,
     tells: bool,
-    failure: Option<Failure>,
 }
 
 impl App<'_> {
-    fn open(&mut self, events: &ActiveEventLoop) -> Result<(), Failure> {
-        let look = Window::default_attributes()
-            .with_title(format!("{}, placed by Vantic", self.screen.name()))
-            .with_inner_size(LogicalSize::new(480.0, 720.0));
-        let window = Rc::new(events.create_window(look)?);
-        let surface = Surface::new(&self.context, window.clone())?;
-        self.shown = Some(VisibleSpares { window, surface });
-        Ok(())
-    }
-
     /// Places the views for the size that the window has now, and paints them.
-    fn paint(&mut self) -> Result<(), Failure> {
-        let Some(VisibleSpares { window, surface }) = &mut self.shown else { return Ok(()) };
-        let (pixels, density) = (window.inner_size(), window.scale_factor());
-        let (Some(across), Some(down)) = (NonZeroU32::new(pixels.width), NonZeroU32::new(pixels.height))
-        else {
-            return Ok(());
-        };
-        let display = Display::new(f64::from(pixels.width) / density, f64::from(pixels.height) / density)?;
-        let display = display.with_density(density)?;
+    fn paint(&mut self, (across, down): (usize, usize)) -> Result<(), Failure> {
+        let display = Display::new(across as f64 / self.density, down as f64 / self.density)?;
+        let display = display.with_density(self.density)?;
         let frames = self.live.frames(&display, &self.letters)?;
         if self.tells {
             let mut line = format!("{}x{}:", display.width(), display.height());
@@ -109,44 +96,10 @@ impl App<'_> {
             }
             println!("{line}");
         }
-        surface.resize(across, down)?;
-        let mut buffer = surface.buffer_mut()?;
-        self.painter.paint(self.screen, frames, &self.letters, (pixels.width, pixels.height), density);
-        self.painter.copy_to(&mut buffer);
-        buffer.present()?;
+        let size = (u32::try_from(across)?, u32::try_from(down)?);
+        self.painter.paint(self.screen, frames, &self.letters, size, self.density);
+        self.pixels.resize(across * down, 0);
+        self.painter.copy_to(&mut self.pixels);
         Ok(())
-    }
-
-    /// Ends the program where something failed; `main` says what.
-    fn ended(&mut self, events: &ActiveEventLoop, done: Result<(), Failure>) {
-        if let Err(failure) = done {
-            self.failure = Some(failure);
-            events.exit();
-        }
-    }
-}
-
-impl ApplicationHandler for App<'_> {
-    fn resumed(&mut self, events: &ActiveEventLoop) {
-        if self.shown.is_none() {
-            let opened = self.open(events);
-            self.ended(events, opened);
-        }
-    }
-
-    fn window_event(&mut self, events: &ActiveEventLoop, _: WindowId, event: WindowEvent) {
-        match event {
-            WindowEvent::CloseRequested => events.exit(),
-            WindowEvent::Resized(_) => {
-                if let Some(shown) = &self.shown {
-                    shown.window.request_redraw();
-                }
-            }
-            WindowEvent::RedrawRequested => {
-                let painted = self.paint();
-                self.ended(events, painted);
-            }
-            _ => {}
-        }
     }
 }

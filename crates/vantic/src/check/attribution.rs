@@ -3,7 +3,7 @@
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
-use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
+use vantic_core::model::{Code, Coordinate, RuleRef, ViewId};
 use vantic_core::plan::{HeldBy, Live, Placement, Plan, WhyPart};
 use vantic_core::text::Measure;
 
@@ -19,15 +19,6 @@ const MAX_RULES_TOLD: usize = 3;
 /// A rule that may be at fault, and how likely that is.
 pub(crate) type Suspect = (RuleRef, f64);
 
-/// The coordinates that a finding names.
-pub(crate) fn coordinates_of(screen: &Screen, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
-    let named = finding.coordinates.iter().filter_map(|name| {
-        let (path, coordinate) = Coordinate::split(name)?;
-        Some((screen.find(path)?, coordinate))
-    });
-    named.collect()
-}
-
 /// The rules that decide where a finding's views are on the display where it is worst, the nearest first.
 pub(crate) fn deciding(
     live: &mut Live<'_>,
@@ -36,12 +27,11 @@ pub(crate) fn deciding(
     finding: &Finding,
 ) -> Vec<Suspect> {
     let screen = live.screen();
-    let mut about = coordinates_of(screen, finding);
-    let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
+    let (mut about, views) = (finding.coordinates.clone(), &finding.views);
     if about.is_empty() {
         let sides = match finding.code {
             Code::Cut => vec![Coordinate::Width, Coordinate::Height],
-            _ => facing(placement, &views),
+            _ => facing(placement, views),
         };
         about.extend(views.iter().flat_map(|&view| sides.iter().map(move |&side| (view, side))));
     }
@@ -60,7 +50,7 @@ pub(crate) fn deciding(
         });
         for (index, rule) in rules.enumerate() {
             let owned = |by: &[ViewId]| rule.owner(screen).is_some_and(|owner| by.contains(&owner));
-            let near = match (owned(&views), owned(&around)) {
+            let near = match (owned(views), owned(&around)) {
                 (true, _) => 1.0,
                 (false, true) => 0.9,
                 (false, false) => 0.9 - 0.04 * index.min(15) as f64,
@@ -95,15 +85,13 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 /// Tells of findings about frames which rules put the views there.
 pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure, findings: &mut [Finding]) {
     let (screen, mut live) = (plan.screen(), plan.live());
-    let about_frames =
-        |f: &&mut Finding| f.code.is_of_frames() && f.rule_refs.is_empty() && f.rules.is_empty();
+    let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.rules.is_empty();
     let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / screen.views().count().max(1)).max(1);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
-        let Some(at) = placements.iter().find(|p| p.display.name() == finding.worst) else { continue };
+        let Some(at) = finding.worst.and_then(|worst| placements.get(worst)) else { continue };
         let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);
         // Of two that cover one another, along the axis on which they do so the least.
-        let views: Vec<ViewId> = finding.views.iter().filter_map(|path| screen.find(path)).collect();
-        let across = facing(at, &views)[0].is_horizontal();
+        let across = facing(at, &finding.views)[0].is_horizontal();
         let along = |rule: &RuleRef| match *rule {
             RuleRef::Written { .. } => {
                 let first = rule.relation(screen).and_then(|r| r.terms().first().copied());
@@ -114,7 +102,6 @@ pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure,
         };
         deciding.retain(|(rule, _)| along(rule));
         deciding.sort_by(|a, b| b.1.total_cmp(&a.1));
-        finding.rule_refs = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
-        finding.rules = vantic_core::words::once(finding.rule_refs.iter().map(|part| part.name(screen)));
+        finding.rules = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
     }
 }

@@ -1,9 +1,10 @@
 //! Bands that never hold, and bands that change the same thing while both hold.
 
-use crate::finding::{Finding, Location, Severity};
+use crate::finding::detail::{ChangeSubject, DeclaredDetail};
+use crate::finding::{Finding, Location};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
-use vantic_core::model::{BandId, Change, Code, Screen, ValueId, ViewId};
+use vantic_core::model::{BandId, Change, Code, Screen};
 use vantic_core::plan::Plan;
 
 /// How many pairs of changes to the same thing are reported.
@@ -16,54 +17,26 @@ pub(crate) fn bands(plan: &Plan, findings: &mut Vec<Finding>) {
 
 /// Bands that no display meets.
 fn never(plan: &Plan, findings: &mut Vec<Finding>) {
-    for (id, band) in plan.screen().bands_with_ids() {
+    for (id, _) in plan.screen().bands_with_ids() {
         if plan.variant_keys().any(|bands| bands[id.index()]) {
             continue;
         }
-        let mut finding = Finding::new(Code::Idle, Severity::Note);
-        finding.message =
-            format!("`{}` is never active: no display meets `{}`", band.name(), band.condition());
-        finding.help = "change its condition, or remove the band".into();
-        finding.locations = vec![Location::Band(id)];
-        findings.push(finding);
+        let finding = Finding::note(Code::Idle, DeclaredDetail::NeverActive(id));
+        findings.push(Finding { locations: vec![Location::Band(id)], ..finding });
     }
 }
 
-/// What a change is about; the later of two about the same thing counts.
-#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
-enum About {
-    Rule(Option<ViewId>, String),
-    Visibility(ViewId),
-    Setting(ViewId, &'static str),
-    Value(ValueId),
-}
-
-impl About {
-    fn of(screen: &Screen, change: &Change) -> Option<About> {
-        Some(match change {
-            Change::Add(rule) | Change::Drop(rule) => {
-                let rule = screen.rule_at(*rule);
-                About::Rule(rule.owner(), rule.label()?.to_owned())
-            }
-            Change::Hide { view, .. } | Change::Show(view) => About::Visibility(*view),
-            Change::Set { view, setting } => About::Setting(*view, setting.word()),
-            Change::Value { value, .. } => About::Value(*value),
-        })
-    }
-
-    fn words(&self, screen: &Screen) -> String {
-        match self {
-            About::Rule(owner, label) => {
-                let owner = owner.map_or_else(|| "screen".to_owned(), |v| screen.path(v));
-                format!("`{owner}.{label}`")
-            }
-            About::Visibility(view) => format!("whether `{}` is there", screen.path(*view)),
-            About::Setting(view, word) => format!("`{word}` of `{}`", screen.path(*view)),
-            About::Value(value) => {
-                format!("`{}`", screen.values().get(value.index()).map_or("", |v| v.name()))
-            }
+/// What a change is about, if it is about something that another could change as well.
+fn subject(screen: &Screen, change: &Change) -> Option<ChangeSubject> {
+    Some(match change {
+        Change::Add(rule) | Change::Drop(rule) => {
+            let rule = screen.rule_at(*rule);
+            ChangeSubject::Rule(rule.owner(), rule.label()?.to_owned())
         }
-    }
+        Change::Hide { view, .. } | Change::Show(view) => ChangeSubject::Visibility(*view),
+        Change::Set { view, setting } => ChangeSubject::Setting(*view, setting.word()),
+        Change::Value { value, .. } => ChangeSubject::Value(*value),
+    })
 }
 
 /// Whether two changes of the same thing come to the same.
@@ -77,14 +50,14 @@ fn alike(screen: &Screen, a: &Change, b: &Change) -> bool {
 /// Bands that overlap without one being within the other, and say different things of the same.
 fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
     let screen = plan.screen();
-    let mut by_thing: BTreeMap<About, Vec<(BandId, &Change)>> = BTreeMap::new();
+    let mut by_thing: BTreeMap<ChangeSubject, Vec<(BandId, &Change)>> = BTreeMap::new();
     for (band, change) in screen.changes() {
-        if let Some(about) = About::of(screen, change) {
-            by_thing.entry(about).or_default().push((*band, change));
+        if let Some(subject) = subject(screen, change) {
+            by_thing.entry(subject).or_default().push((*band, change));
         }
     }
     let mut count = 0;
-    for (about, changes) in by_thing {
+    for (subject, changes) in by_thing {
         for (index, (later, change)) in changes.iter().enumerate() {
             for (earlier, other) in &changes[..index] {
                 let holds = |a: bool, b: bool| {
@@ -94,22 +67,16 @@ fn contested(plan: &Plan, findings: &mut Vec<Finding>) {
                 if earlier == later || !overlap || alike(screen, change, other) {
                     continue;
                 }
-                let name = |band: &BandId| screen.bands()[band.index()].name().to_owned();
-                let (first, last) = (name(earlier), name(later));
-                let mut finding = Finding::new(Code::Contested, Severity::Note);
-                finding.message = format!(
-                    "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, \
-                     since it is written later",
-                    about.words(screen)
-                );
-                finding.help =
-                    "nothing to do if that is intended; otherwise let one end where the other begins".into();
-                if let About::Visibility(view) | About::Setting(view, _) | About::Rule(Some(view), _) = &about
-                {
-                    finding.views = vec![screen.path(*view)];
-                }
-                finding.rules = vec![first, last];
-                finding.locations = vec![Location::Band(*earlier), Location::Band(*later)];
+                let (first, last, subject) = (*earlier, *later, subject.clone());
+                let views = match subject {
+                    ChangeSubject::Visibility(view)
+                    | ChangeSubject::Setting(view, _)
+                    | ChangeSubject::Rule(Some(view), _) => vec![view],
+                    ChangeSubject::Rule(None, _) | ChangeSubject::Value(_) => Vec::new(),
+                };
+                let detail = DeclaredDetail::Contested { first, last, subject };
+                let mut finding = Finding::note(Code::Contested, detail).about(views);
+                finding.locations = vec![Location::Band(first), Location::Band(last)];
                 findings.push(finding);
                 count += 1;
                 if count >= MAX_REPORTED {

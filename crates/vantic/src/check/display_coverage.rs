@@ -9,8 +9,8 @@ use vantic_core::geometry::Direction;
 /// On which displays a finding is found.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct DisplayCoverage<'a> {
-    /// The displays, by name.
-    pub on: &'a [String],
+    /// The displays, by their index in the report.
+    pub on: &'a [usize],
     /// How many displays were looked at.
     pub of: usize,
     /// What these have in common and not all have: `landscape`, `right to left`.
@@ -36,11 +36,11 @@ fn traits(display: &Display) -> Vec<String> {
 impl Report {
     /// On which of the displays a finding is found, and what those have in common.
     pub fn spread<'a>(&self, finding: &'a Finding) -> DisplayCoverage<'a> {
-        let on: HashSet<&str> = finding.displays.iter().map(String::as_str).collect();
-        let is_on = |display: &&Display| on.contains(display.name());
-        let displays = || self.placements.iter().map(|p| &p.display);
-        let found: Vec<Vec<String>> = displays().filter(is_on).map(traits).collect();
-        let others: Vec<Vec<String>> = displays().filter(|d| !is_on(d)).map(traits).collect();
+        let on: HashSet<usize> = finding.displays.iter().copied().collect();
+        let all = self.placements.iter().map(|p| traits(&p.display)).enumerate();
+        let (found, others): (Vec<_>, Vec<_>) = all.partition(|(index, _)| on.contains(index));
+        let [found, others] =
+            [found, others].map(|some| some.into_iter().map(|(_, t)| t).collect::<Vec<_>>());
         let common = found.first().into_iter().flatten().filter(|t| found.iter().all(|f| f.contains(t)));
         // What all have says nothing.
         let all: Vec<String> = common.filter(|t| others.iter().any(|o| !o.contains(t))).cloned().collect();

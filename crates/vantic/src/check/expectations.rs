@@ -1,52 +1,47 @@
 //! What the screen expects to come out, compared with what does.
 
+use crate::check::report::display_index;
 use crate::displays::displays::Displays;
-use crate::finding::{Finding, Location, Severity};
-use crate::inspect::expectations::missing;
+use crate::finding::detail::DeclaredDetail;
+use crate::finding::{Finding, Location};
+use crate::inspect::expectations::mismatches;
 use vantic_core::model::Code;
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
 
-/// The frames that are not as expected, each on its display.
+/// The frames that are not as expected, each on its display, which joins the `names` of those looked at.
 pub(crate) fn unmet(
     plan: &Plan,
     measure: &dyn Measure,
     displays: Option<&Displays>,
+    names: &mut Vec<String>,
 ) -> Result<Vec<Finding>, PlaceError> {
     let screen = plan.screen();
     let catalogue = Displays::default();
     let displays = displays.unwrap_or(&catalogue);
     let mut findings = Vec::new();
     for (index, expectation) in screen.expectations().iter().enumerate() {
-        let on = || vec![expectation.on.clone()];
+        let mut add = |mut finding: Finding| {
+            let on = display_index(names, &expectation.on);
+            finding.locations.insert(0, Location::Expectation(index));
+            (finding.displays, finding.worst) = (vec![on], Some(on));
+            findings.push(finding);
+        };
         let display = match displays.find(&expectation.on, screen) {
             Ok(display) => display,
             Err(error) => {
-                let mut finding = Finding::new(Code::Unmet, Severity::Error);
-                finding.message =
-                    format!("the expectation on \"{}\" cannot be checked: {error}", expectation.on);
-                finding.help = "name the display as on the command line".into();
-                finding.locations = vec![Location::Expectation(index)];
-                (finding.displays, finding.worst) = (on(), expectation.on.clone());
-                findings.push(finding);
+                let detail = DeclaredDetail::UnknownDisplay { expectation: index, error: error.to_string() };
+                add(Finding::error(Code::Unmet, detail));
                 continue;
             }
         };
         let placement = plan.place(&display, measure)?;
-        for missing in missing(screen, &placement, expectation) {
-            let mut finding = Finding::new(Code::Unmet, Severity::Error);
-            let path = screen.path(missing.view);
-            finding.message = missing.message;
-            finding.help = format!(
-                "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, \
-                 change the expectation"
-            );
-            finding.coordinates = missing.coordinates.iter().map(|c| format!("{path}.{c}")).collect();
-            finding.views = vec![path];
-            finding.amount = missing.amount;
-            finding.locations = vec![Location::Expectation(index), Location::View(missing.view)];
-            (finding.displays, finding.worst) = (on(), expectation.on.clone());
-            findings.push(finding);
+        for (view, mismatch) in mismatches(&placement, expectation) {
+            let off = mismatch.off().into_iter().map(|(coordinate, _)| (view, coordinate)).collect();
+            let finding = Finding::error(Code::Unmet, DeclaredDetail::Unmet(mismatch));
+            let mut finding = finding.about([view]).at(off).by(mismatch.amount());
+            finding.locations = vec![Location::View(view)];
+            add(finding);
         }
     }
     Ok(findings)

@@ -1,6 +1,7 @@
 //! Rules that decide nothing.
 
-use crate::finding::{Finding, Severity};
+use crate::finding::Finding;
+use crate::finding::detail::DoubtDetail;
 use crate::inspect::broken_rules::owners;
 use std::collections::HashSet;
 use vantic_core::model::{Code, Comparison, Relation, RuleId, RuleRef, Screen};
@@ -25,16 +26,8 @@ pub(crate) fn implied(
         counts.all(|(_, here)| here.contains(of))
     });
     for part in everywhere.take(MAX_IMPLIED) {
-        let mut finding = Finding::new(Code::Idle, Severity::Note);
-        let name = part.name(screen);
-        let text = part.text(screen).unwrap_or_default();
-        finding.message = format!("`{text}` in `{name}` is redundant: other rules already imply it");
-        finding.help =
-            "remove it: it is harmless now, but conflicts with the others once one of them changes".into();
-        finding.views = owners(screen, &[part]);
-        finding.rules = vec![name];
-        finding.rule_refs = vec![part];
-        findings.push(finding);
+        let finding = Finding::note(Code::Idle, DoubtDetail::Implied);
+        findings.push(finding.about(owners(screen, &[part])).with_rules(vec![part]));
     }
 }
 
@@ -77,14 +70,8 @@ impl Idle {
         for (rule, index) in self.left.into_iter().filter(|of| self.tried.contains(of)) {
             let part = RuleRef::Written { rule, relation: index };
             let Some(what) = part.relation(screen).and_then(share) else { continue };
-            let mut finding = Finding::new(Code::Idle, Severity::Note);
-            let name = screen.rule_name(rule);
-            finding.message = format!("the {what} in `{name}` is redundant: other rules decide the result");
-            finding.help = "remove it, or remove the rule that decides the size before it".into();
-            finding.views = owners(screen, &[part]);
-            finding.rules = vec![name];
-            finding.rule_refs = vec![part];
-            findings.push(finding);
+            let finding = Finding::note(Code::Idle, DoubtDetail::DecidesNothing { what });
+            findings.push(finding.about(owners(screen, &[part])).with_rules(vec![part]));
         }
     }
 }

@@ -1,13 +1,14 @@
 //! Views that jump where a band begins, though the band says nothing about them.
 
-use crate::finding::{Finding, Location, Severity};
+use crate::check::report::display_index;
+use crate::finding::detail::DeclaredDetail;
+use crate::finding::{Finding, Location};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::display::Display;
 use vantic_core::model::{BandId, Change, Code, Condition, Property, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
-use vantic_core::words::{list, number};
 
 /// A view jumps where it moves by more than this share of the screen.
 const LEAP: f64 = 0.25;
@@ -46,30 +47,24 @@ fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
 }
 
 /// One finding for all that jumps at the borders of a band: what follows from one another jumps together.
-fn finding(screen: &Screen, band: BandId, leaping: &BTreeMap<ViewId, (f64, Display)>) -> Option<Finding> {
+fn finding(
+    band: BandId,
+    leaping: &BTreeMap<ViewId, (f64, Display)>,
+    names: &mut Vec<String>,
+) -> Option<Finding> {
     let (_, (amount, display)) = leaping.iter().max_by(|a, b| a.1.0.total_cmp(&b.1.0))?;
-    let mut finding = Finding::new(Code::Jump, Severity::Note);
-    finding.views = leaping.keys().map(|view| screen.path(*view)).collect();
-    finding.amount = *amount;
-    let name = screen.bands().get(band.index()).map_or("", |b| b.name());
-    let (leap, it, up_to) = if leaping.len() == 1 { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
-    finding.message = format!(
-        "{} {leap} by {up_to}{} where `{name}` becomes active or inactive, and the band does not mention \
-         {it}",
-        list(&finding.views),
-        number(*amount)
-    );
-    finding.help = "nothing to do if that is intended; otherwise place it in the band".into();
-    finding.locations = vec![Location::Band(band)];
-    finding.displays = vec![display.name().to_owned()];
-    finding.worst = display.name().to_owned();
-    Some(finding)
+    let views = leaping.keys().copied().collect::<Vec<_>>();
+    let finding = Finding::note(Code::Jump, DeclaredDetail::Jump(band)).about(views).by(*amount);
+    let on = display_index(names, display.name());
+    Some(Finding { locations: vec![Location::Band(band)], displays: vec![on], worst: Some(on), ..finding })
 }
 
+/// The views that jump at the borders of each band; the displays there join the `names` of those looked at.
 pub(crate) fn jumps(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
+    names: &mut Vec<String>,
 ) -> Result<Vec<Finding>, PlaceError> {
     let screen = plan.screen();
     let mut findings: Vec<Finding> = Vec::new();
@@ -119,7 +114,7 @@ pub(crate) fn jumps(
                 }
             }
         }
-        findings.extend(finding(screen, id, &leaping));
+        findings.extend(finding(id, &leaping, names));
     }
     Ok(findings)
 }

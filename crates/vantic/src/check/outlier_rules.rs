@@ -1,6 +1,7 @@
 //! A rule that differs from the same rule of every similar view.
 
-use crate::finding::{Finding, Severity};
+use crate::finding::Finding;
+use crate::finding::detail::DoubtDetail;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
 use vantic_core::model::{Anchor, Code, Expr, RuleId, RuleRef, Screen, Term, ViewId};
@@ -58,25 +59,9 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             continue;
         }
         reported.push(*rule);
-        let mut finding = Finding::new(Code::Odd, Severity::Note);
-        let text = |rule: RuleId, view: ViewId| {
-            let relation = &screen.rule_at(rule).relations()[0];
-            let level = RuleRef::Written { rule, relation: 0 }.level(screen);
-            let level = level.map_or(String::new(), |l| format!(" ~ {l}"));
-            screen.relation_text(relation, Some(view)) + &level
-        };
-        finding.message = format!(
-            "`{}` has `{}`, but {} similar views have `{}`",
-            screen.path(*view),
-            text(*rule, *view),
-            others.len(),
-            text(usual.1, usual.0)
-        );
-        finding.help = "nothing to do if that is intended; otherwise use the rule of the others".into();
-        finding.views = vec![screen.path(*view)];
-        finding.rules = vec![screen.rule_name(*rule)];
-        finding.rule_refs = vec![RuleRef::Written { rule: *rule, relation: 0 }];
-        findings.push(finding);
+        let detail = DoubtDetail::Outlier { usual: usual.1, others: others.len() };
+        let finding = Finding::note(Code::Odd, detail).about([*view]);
+        findings.push(finding.with_rules(vec![RuleRef::Written { rule: *rule, relation: 0 }]));
         if reported.len() >= MAX_REPORTED {
             return;
         }

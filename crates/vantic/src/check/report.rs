@@ -1,8 +1,9 @@
 //! What a check is reported and what it gives.
 
 use crate::displays::displays::Displays;
-use crate::finding::{Finding, Severity};
+use crate::finding::{Finding, NamedFinding, Severity};
 use crate::sweep::range::Proof;
+use vantic_core::model::Screen;
 use vantic_core::plan::{Placement, WarmStartSource};
 
 /// What a check found, and the placements it looked at.
@@ -13,6 +14,9 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// The placement on each display.
     pub placements: Vec<Placement>,
+    /// The names of the displays that findings are on: those of the placements, in their order, then those
+    /// that an expectation, a claim or the border of a band was looked at on.
+    pub displays: Vec<String>,
     /// The claims of the screen that hold, each with how sure that is.
     pub proven: Vec<(String, Proof)>,
 }
@@ -23,10 +27,33 @@ impl Report {
         self.findings.iter().filter(|f| f.accepted.is_none())
     }
 
+    /// The findings with names and sentences in place of ids, for machines.
+    pub fn named(&self, screen: &Screen) -> Vec<NamedFinding> {
+        self.findings.iter().map(|finding| finding.named(screen, &self.displays)).collect()
+    }
+
+    /// The name of a display that a finding is on.
+    pub fn display_name(&self, index: usize) -> &str {
+        self.displays.get(index).map_or("", String::as_str)
+    }
+
+    /// The names of the displays that a finding is on.
+    pub fn names_of<'a>(&'a self, finding: &'a Finding) -> impl Iterator<Item = &'a str> {
+        finding.displays.iter().map(|&index| self.display_name(index))
+    }
+
     /// Whether an error is among them (or any finding, if `strict`).
     pub fn has_failed(&self, strict: bool) -> bool {
         self.open().any(|f| strict || f.severity == Severity::Error)
     }
+}
+
+/// The index of a display among those looked at, which it joins where it is none of them.
+pub(crate) fn display_index(names: &mut Vec<String>, name: &str) -> usize {
+    names.iter().position(|known| known == name).unwrap_or_else(|| {
+        names.push(name.to_owned());
+        names.len() - 1
+    })
 }
 
 /// How a screen is checked.

@@ -8,14 +8,15 @@
 //! aside what the author accepts.
 
 use crate::check::report::{CheckOptions, Report, TrialOptions};
-use crate::finding::{Finding, Key, Severity};
+use crate::finding::detail::DeclaredDetail;
+use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::frames::Overlaps;
 use crate::inspect::inspect::unscrolled_views;
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use vantic_core::display::Display;
-use vantic_core::model::{Code, RuleId, RuleRef, Screen};
+use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::millionths;
@@ -32,7 +33,8 @@ use vantic_core::words::millionths;
 /// )?;
 /// let plan = Plan::new(source.screen)?;
 /// let report = vantic::check(&plan, &[Display::new(320.0, 480.0)?], &PlainText)?;
-/// assert_eq!(report.findings[0].message, "`bench` is underconstrained: height can be anything from 0 up");
+/// let message = report.findings[0].message(plan.screen());
+/// assert_eq!(message, "`bench` is underconstrained: height can be anything from 0 up");
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 ///
@@ -61,7 +63,7 @@ pub fn check_as(
     let Some(mut report) = checked else { unreachable!("every placement is worth it") };
     crate::check::attribution::tell(plan, &report.placements, measure, &mut report.findings);
     // A note, behind all that is worse.
-    let leaping = crate::check::jumps::jumps(plan, displays, measure)?;
+    let leaping = crate::check::jumps::jumps(plan, displays, measure, &mut report.displays)?;
     let at = report
         .findings
         .partition_point(|f| f.accepted.is_none() && (f.severity, f.code) < (Severity::Note, Code::Jump));
@@ -95,8 +97,8 @@ fn check_with(
     trying: &TrialOptions<'_>,
 ) -> Result<Option<Report>, PlaceError> {
     let screen = plan.screen();
-    let mut findings: Vec<Finding> = Vec::new();
-    let mut known: HashMap<Key, usize> = HashMap::new();
+    let mut joined = Joined::default();
+    let mut names: Vec<String> = displays.iter().map(|d| d.name().to_owned()).collect();
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     let order = warm_start_order(displays);
@@ -124,19 +126,18 @@ fn check_with(
     let looked = first.into_iter().chain(rest.into_iter().flatten());
     let mut looked: Vec<(usize, DisplayReport)> = std::iter::zip(order.iter().copied(), looked).collect();
     looked.sort_by_key(|(at, _)| *at);
-    for (_, looked) in looked {
-        for mut finding in looked.findings {
-            finding.worst = looked.placement.display.name().to_owned();
-            finding.displays = vec![finding.worst.clone()];
-            join(&mut findings, &mut known, finding);
+    for (on, looked) in looked {
+        for finding in looked.findings {
+            joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
         }
         implied.push(looked.implied);
         placements.push(looked.placement);
     }
-    for finding in crate::check::expectations::unmet(plan, measure, how.displays)? {
-        join(&mut findings, &mut known, finding);
+    for finding in crate::check::expectations::unmet(plan, measure, how.displays, &mut names)? {
+        joined.add(screen, finding);
     }
-    let (broken, proven) = crate::check::claims::claims(plan, &placements, measure)?;
+    let mut findings = joined.findings;
+    let (broken, proven) = crate::check::claims::claims(plan, &placements, measure, &mut names)?;
     findings.extend(broken);
     findings.extend(crate::check::rules::beside_guides(screen, &placements));
     findings.extend(crate::inspect::targets_and_insets::uncovered(screen, &placements));
@@ -152,21 +153,21 @@ fn check_with(
         idle.findings(screen, &mut everywhere);
     }
     for mut finding in everywhere {
-        finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
+        finding.displays = (0..displays.len()).collect();
         findings.push(finding);
     }
     for finding in &mut findings {
         finding.amount = millionths(finding.amount);
-        for end in finding.ranges.values_mut().flatten() {
+        for end in finding.ranges.iter_mut().flat_map(|(_, range)| range) {
             *end = end.map(millionths);
         }
     }
-    accept(screen, &mut findings, displays);
+    accept(screen, &mut findings, displays.len());
     findings.sort_by(|a, b| {
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    Ok(Some(Report { findings, placements, proven }))
+    Ok(Some(Report { findings, placements, displays: names, proven }))
 }
 
 /// An order of displays in which little changes from one to the next, so that each is soon solved from the
@@ -209,11 +210,11 @@ fn look<'a>(
         let mut here = Vec::new();
         crate::check::rules::conflicts(screen, &examined, &mut here);
         crate::check::rules::open_coordinates(screen, &examined, &mut here);
-        crate::check::rules::collapsed(screen, &examined, &mut here);
-        crate::check::rules::circular(screen, &examined, &mut here);
+        crate::check::rules::collapsed(&examined, &mut here);
+        crate::check::rules::circular(&examined, &mut here);
         crate::check::rules::missed(screen, &examined.placement, &mut here);
-        crate::inspect::frames::divisions(screen, &examined.placement, &mut here);
-        crate::inspect::frames::grids(screen, &examined.placement, &mut here);
+        crate::inspect::frames::divisions(&examined.placement, &mut here);
+        crate::inspect::frames::grids(&examined.placement, &mut here);
         crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
         let fixed = unscrolled_views(screen, live, &examined.placement, measure)?;
@@ -238,52 +239,58 @@ fn look<'a>(
     Ok(Some(all))
 }
 
-/// One finding for one cause: the message is that of the worst display.
-fn join(findings: &mut Vec<Finding>, known: &mut HashMap<Key, usize>, finding: Finding) {
-    match known.entry(finding.key()) {
-        Entry::Occupied(at) => {
-            let same = &mut findings[*at.get()];
-            let mut displays = std::mem::take(&mut same.displays);
-            displays.extend(finding.displays.iter().cloned());
-            let varies = same.varies || (finding.amount - same.amount).abs() > 0.005;
-            if finding.amount > same.amount {
-                *same = finding;
+/// What two findings share that are the same: rules of one name count as one, a band's in place of the screen's.
+type Key = (Code, Severity, Vec<ViewId>, [Vec<ViewCoordinate>; 2], Vec<String>);
+
+/// One finding for one cause: it is that of the worst display.
+#[derive(Default)]
+struct Joined {
+    findings: Vec<Finding>,
+    known: HashMap<Key, usize>,
+}
+
+impl Joined {
+    fn add(&mut self, screen: &Screen, finding: Finding) {
+        let coordinates = [finding.coordinates.clone(), finding.given.clone()];
+        let rules = finding.rule_names(screen);
+        let key = (finding.code, finding.severity, finding.views.clone(), coordinates, rules);
+        match self.known.entry(key) {
+            Entry::Occupied(at) => {
+                let same = &mut self.findings[*at.get()];
+                let mut displays = std::mem::take(&mut same.displays);
+                displays.extend(&finding.displays);
+                let varies = same.varies || (finding.amount - same.amount).abs() > 0.005;
+                if finding.amount > same.amount {
+                    *same = finding;
+                }
+                (same.displays, same.varies) = (displays, varies);
             }
-            (same.displays, same.varies) = (displays, varies);
-        }
-        Entry::Vacant(new) => {
-            new.insert(findings.len());
-            findings.push(finding);
+            Entry::Vacant(new) => {
+                new.insert(self.findings.len());
+                self.findings.push(finding);
+            }
         }
     }
 }
 
 /// Marks what the author accepts; an acceptance that accepts nothing is a finding itself.
-fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: &[Display]) {
+fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: usize) {
     let mut idle = Vec::new();
-    for acceptance in screen.acceptances() {
+    for (index, acceptance) in screen.acceptances().iter().enumerate() {
         let names = acceptance.names();
         let mut used = false;
         for finding in findings.iter_mut().filter(|f| f.code.name() == acceptance.code()) {
             let same =
                 |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
-            if same(&finding.views) || same(&finding.rules) {
-                finding.accepted = Some(acceptance.reason().to_owned());
+            if same(&finding.paths(screen)) || same(&finding.rule_names(screen)) {
+                finding.accepted = Some(index);
                 used = true;
             }
         }
         if !used && !acceptance.is_inherited() {
-            let mut finding = Finding::new(Code::Idle, Severity::Note);
-            finding.views = names.iter().filter(|n| screen.find(n).is_some()).cloned().collect();
-            finding.rules = names.iter().filter(|n| screen.find(n).is_none()).cloned().collect();
-            finding.message = format!(
-                "`accept {}: {}` has no effect: there is no such finding",
-                acceptance.code(),
-                names.join(", ")
-            );
-            finding.help = "remove the line if the finding is fixed".into();
-            finding.displays = displays.iter().map(|d| d.name().to_owned()).collect();
-            idle.push(finding);
+            let finding = Finding::note(Code::Idle, DeclaredDetail::IdleAcceptance(index));
+            let views: Vec<ViewId> = names.iter().filter_map(|name| screen.find(name)).collect();
+            idle.push(Finding { displays: (0..displays).collect(), ..finding.about(views) });
         }
     }
     findings.extend(idle);

@@ -1,60 +1,42 @@
 //! Rules that are hardly meant as they are: a coordinate tied to itself, a wish that bounds of its own rule
 //! out, a place between outer edges of two views.
 
-use crate::finding::{Finding, Severity};
+use crate::finding::Finding;
+use crate::finding::detail::{DoubtDetail, Oddity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
 use vantic_core::model::{
-    Anchor, Code, Comparison, Coordinate, Expr, Relation, Rule, RuleId, RuleRef, Screen, Strength, Term,
+    Anchor, Code, Comparison, Coordinate, Expr, Relation, RuleRef, Screen, Strength, Term,
 };
-use vantic_core::words::{number, once};
 
 pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
-    // The message, what to do next, and the rules that it is about.
-    let mut groups: BTreeMap<(String, &str), Vec<(RuleId, usize)>> = BTreeMap::new();
+    // By what is said of it: several views may have the same rule.
+    let mut groups: BTreeMap<(String, String), (Oddity, Vec<RuleRef>)> = BTreeMap::new();
     for (id, rule) in screen.rules() {
         // One of a rule is enough.
-        let said = (0..rule.relations().len()).find_map(|at| Some((said_of(screen, rule, at)?, (id, at))));
-        if let Some((said, of)) = said {
-            groups.entry(said).or_default().push(of);
+        let relations = rule.relations();
+        let found = (0..relations.len()).find_map(|at| Some((oddity(screen, relations, at)?, at)));
+        if let Some((oddity, relation)) = found {
+            let of = RuleRef::Written { rule: id, relation };
+            groups.entry(oddity.words(screen, of)).or_insert((oddity, Vec::new())).1.push(of);
         }
     }
-    for ((message, help), rules) in groups {
-        let mut finding = Finding::new(Code::Odd, Severity::Note);
-        let others = match rules.len() - 1 {
-            0 => String::new(),
-            1 => " (one other view has the same rule)".to_owned(),
-            many => format!(" ({many} other views have the same rule)"),
-        };
-        finding.message = format!("`{}` {message}{others}", screen.rule_name(rules[0].0));
-        finding.help = help.into();
-        finding.views =
-            rules.iter().filter_map(|(rule, _)| Some(screen.path(screen.rule_at(*rule).owner()?))).collect();
-        finding.rules = once(rules.iter().map(|(rule, _)| screen.rule_name(*rule)));
-        finding.rule_refs =
-            rules.into_iter().map(|(rule, relation)| RuleRef::Written { rule, relation }).collect();
-        findings.push(finding);
+    for (oddity, rules) in groups.into_values() {
+        let finding = Finding::note(Code::Odd, DoubtDetail::Oddity(oddity));
+        let owners = rules.iter().filter_map(|rule| rule.owner(screen)).collect::<Vec<_>>();
+        findings.push(finding.about(owners).with_rules(rules));
     }
 }
 
-/// What is hardly meant about a relation of a rule, and what to do next.
-fn said_of(screen: &Screen, rule: &Rule, at: usize) -> Option<(String, &'static str)> {
-    let (relation, owner) = (&rule.relations()[at], rule.owner());
-    let text = |relation: &Relation| screen.relation_text(relation, owner);
-    if reads_itself(relation) {
-        let left = screen.expr_text(&relation.left, owner);
-        let message = format!("ties `{left}` to itself: `{}`", text(relation));
-        return Some((message, "name the intended view, or remove the rule"));
+/// What is hardly meant about a relation of a rule.
+fn oddity(screen: &Screen, relations: &[Relation], at: usize) -> Option<Oddity> {
+    if reads_itself(&relations[at]) {
+        return Some(Oddity::TiedToItself);
     }
-    if let Some((near, far)) = outer_edges(screen, relation) {
-        let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
-        let message = format!("uses the outer edges of two views, {} and {}", edge(near), edge(far));
-        return Some((message, "use both edges of one view, or the edges that face each other"));
+    if let Some((near, far)) = outer_edges(screen, &relations[at]) {
+        return Some(Oddity::OuterEdges(near, far));
     }
-    let bound = text(never_met(rule.relations(), at)?);
-    let wish = number(relation.right.constant());
-    let message = format!("has the preferred value {wish} outside its own limit `{bound}`");
-    Some((message, "change the preferred value, or the limit"))
+    Some(Oddity::BeyondOwnLimit { limit: never_met(relations, at)? })
 }
 
 /// Whether the one coordinate on the left is on the right too.
@@ -95,14 +77,14 @@ fn is_number(expr: &Expr) -> bool {
 }
 
 /// The required rule beside a preference for a number that rules it out.
-fn never_met(relations: &[Relation], at: usize) -> Option<&Relation> {
+fn never_met(relations: &[Relation], at: usize) -> Option<usize> {
     let wish = &relations[at];
     let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Must;
     if !is_wish || !is_number(&wish.right) || !is_single(&wish.left) {
         return None;
     }
     let wished = wish.right.constant();
-    relations.iter().find(|bound| {
+    relations.iter().position(|bound| {
         let beyond = match bound.comparison {
             Comparison::AtLeast => wished < bound.right.constant(),
             Comparison::AtMost => wished > bound.right.constant(),

@@ -44,14 +44,14 @@ impl Measure for ScaledWords<'_> {
     }
 }
 
-type Known = BTreeSet<(Code, Severity, Vec<String>, String)>;
+type Known = BTreeSet<(Code, Severity, Vec<ViewId>, usize)>;
 
 /// Errors and warnings, each on each of its displays.
 fn known(report: &Report) -> Known {
     let worse = report.open().filter(|f| f.severity != Severity::Note);
     let each = |f: &Finding| {
         let key = (f.code, f.severity, f.views.clone());
-        f.displays.iter().map(move |d| (key.0, key.1, key.2.clone(), d.clone())).collect::<Vec<_>>()
+        f.displays.iter().map(move |&on| (key.0, key.1, key.2.clone(), on)).collect::<Vec<_>>()
     };
     worse.flat_map(each).collect()
 }
@@ -86,7 +86,10 @@ pub fn text_slack(
             let new = known(&report).into_iter().find(|key| !before.contains(key));
             Ok(new.map(|(code, _, views, display)| {
                 let finding = report.open().find(|f| f.code == code && f.views == views);
-                finding.map_or_else(String::new, |f| format!("{}: {} on {display}", code.name(), f.message))
+                let words = |f: &Finding| {
+                    format!("{}: {} on {}", code.name(), f.message(screen), report.display_name(display))
+                };
+                finding.map_or_else(String::new, words)
             }))
         };
         let Some(mut then) = breaks(MAX_LONGER)? else {

@@ -8,7 +8,7 @@ use crate::screen_ext::ScreenExt as _;
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::Range;
 use crate::sweep::run::sweep;
-use crate::syntax::ast::{block_of, node_span};
+use crate::syntax::ast::nodes::{block_of, node_span};
 use crate::syntax::lexer::Kind;
 use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::model::{Code, ViewId};
@@ -36,8 +36,8 @@ impl Border<'_> {
     pub(crate) fn width(&self) -> Option<f64> {
         let Self { plan, measure, display, finding, range } = *self;
         let swept = sweep(plan, display, range, measure).ok()?;
-        let same =
-            |t: &&ProblemSpan| t.code == finding.code && t.views == finding.views && t.from <= range.from;
+        let views = finding.paths(plan.screen());
+        let same = |t: &&ProblemSpan| t.code == finding.code && t.views == views && t.from <= range.from;
         swept.problems.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
     }
 }
@@ -54,22 +54,21 @@ impl FixContext<'_> {
             return None;
         }
         // It ends no further than at the narrowest display like it on which it is not found.
-        let alike = self.displays.iter().filter(|d| {
+        let alike = self.displays.iter().enumerate().filter(|(index, d)| {
             let words = (d.text_scale(), d.direction(), d.language());
             words == (display.text_scale(), display.direction(), display.language())
                 && d.states().eq(display.states())
                 && d.width() > display.width()
-                && !finding.displays.iter().any(|name| name == d.name())
+                && !finding.displays.contains(index)
         });
-        let widest = alike.map(|d| d.width()).fold(2.0 * display.width(), f64::min);
+        let widest = alike.map(|(_, d)| d.width()).fold(2.0 * display.width(), f64::min);
         let range =
             Range { along: DisplayQuantity::Width, from: display.width(), to: widest + 1.0, gap: 0.0 };
         Some(Border { plan: self.fixes.plan, measure: &self.measure, display, finding, range })
     }
 
     fn texts_of(&self, finding: &Finding) -> Vec<ViewId> {
-        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
-        views.filter(|&view| self.screen().at(view).text().is_some()).collect()
+        finding.views.iter().copied().filter(|&view| self.screen().at(view).text().is_some()).collect()
     }
 
     /// For what goes wrong with a text below some width: a band that begins exactly there. None of these

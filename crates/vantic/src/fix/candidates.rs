@@ -1,6 +1,6 @@
 //! What may be meant instead: other ways to write the rules that a finding is about.
 
-use crate::check::attribution::{coordinates_of, deciding};
+use crate::check::attribution::deciding;
 use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
@@ -51,8 +51,8 @@ impl FixContext<'_> {
     }
 
     pub(crate) fn worst(&self, finding: &Finding) -> Option<(&Display, &Placement)> {
-        let at = self.displays.iter().position(|d| d.name() == finding.worst)?;
-        Some((&self.displays[at], &self.report.placements[at]))
+        let at = finding.worst?;
+        Some((self.displays.get(at)?, self.report.placements.get(at)?))
     }
 
     pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Candidate> {
@@ -123,7 +123,7 @@ impl FixContext<'_> {
     /// Required rules that cannot all hold: what was written last is the likeliest to be wrong.
     fn contradicting(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        let mut parts: Vec<RuleRef> = finding.rule_refs.clone();
+        let mut parts: Vec<RuleRef> = finding.rules.clone();
         // In the order of the file; what came with a band, and what siblings say too, is less likely to be
         // wrong.
         parts.sort_by_key(|part| match part {
@@ -183,7 +183,7 @@ impl FixContext<'_> {
     /// The rule of related views, for the one that differs.
     fn as_others_say(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for part in &finding.rule_refs {
+        for part in &finding.rules {
             let RuleRef::Written { rule, .. } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
             ideas.extend(self.match_analogues(rule, &statement, outlier::AS_RELATIVES));
@@ -244,10 +244,10 @@ impl FixContext<'_> {
     fn candidates_for_tie(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let levels = self.screen().ladder().to_vec();
-        for (index, part) in finding.rule_refs.iter().enumerate().rev() {
+        for (index, part) in finding.rules.iter().enumerate().rev() {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
-            let later = index as f64 / finding.rule_refs.len() as f64;
+            let later = index as f64 / finding.rules.len() as f64;
             ideas.extend(self.match_analogues(rule, &statement, tie::AS_RELATIVES));
             let own = part.level(self.screen()).and_then(|name| levels.iter().position(|l| l == name));
             for (at, level) in levels.iter().enumerate() {
@@ -268,7 +268,7 @@ impl FixContext<'_> {
             }
             ideas.extend(self.taken_out(&statement, relation, tie::REMOVED + tie::LATER * later));
         }
-        for part in &finding.rule_refs {
+        for part in &finding.rules {
             if let RuleRef::Snug(view) = *part {
                 ideas.extend(self.put_in(view, &["snug weight 2".to_owned()], tie::SNUG_WEIGHTED));
                 if let Some(level) = levels.last() {
@@ -282,7 +282,7 @@ impl FixContext<'_> {
     /// A child that collapses to zero gets a size.
     fn candidates_for_collapse(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for (view, coordinate) in self.coordinates(finding) {
+        for (view, coordinate) in finding.coordinates.iter().copied() {
             let size = coordinate.spelling();
             for (line, weight) in self.usual_lines(view, coordinate.is_horizontal()) {
                 ideas.extend(self.put_in(view, &[line], weight));
@@ -318,7 +318,7 @@ impl FixContext<'_> {
     /// another size.
     fn candidates_for_circular_size(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for part in &finding.rule_refs {
+        for part in &finding.rules {
             let RuleRef::Written { rule, relation } = *part else { continue };
             let Some(statement) = self.statement(rule) else { continue };
             ideas.extend(self.match_analogues(rule, &statement, circular::AS_RELATIVES));
@@ -335,10 +335,6 @@ impl FixContext<'_> {
         ideas
     }
 
-    pub(crate) fn coordinates(&self, finding: &Finding) -> Vec<(ViewId, Coordinate)> {
-        coordinates_of(self.screen(), finding)
-    }
-
     /// The rules that may be at fault where something landed wrong, the likeliest first: those that decide
     /// where it is, what gave way, and what else its views say.
     fn suspects(&self, finding: &Finding) -> Vec<(RuleRef, f64)> {
@@ -351,8 +347,7 @@ impl FixContext<'_> {
         // The further a wish is from what came out, the likelier it is wrong.
         let far = |by: f64| suspect::GAVE_WAY + suspect::GAVE_WAY_FAR_MORE * (by / FAR).min(1.0);
         let gave_way = placement.missed.iter().chain(&placement.broken).map(|m| (m.rule, far(m.by)));
-        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
-        let own = views.flat_map(|view| {
+        let own = finding.views.iter().flat_map(|&view| {
             let relations = |rule: &Rule| 0..rule.relations().len();
             self.rules_of(view).flat_map(move |(rule, of)| {
                 relations(of).map(move |relation| (RuleRef::Written { rule, relation }, suspect::OWN_RULE))
@@ -369,9 +364,9 @@ impl FixContext<'_> {
         let others = self.report.open().filter(|f| f.severity != Severity::Note && *f != finding);
         let others: Vec<&Finding> = others.take(MAX_OTHERS).collect();
         for (rule, likely) in &mut suspects {
-            let owner = rule.owner(self.screen()).map(|owner| self.screen().path(owner));
-            let same_rule = |f: &&&Finding| f.rule_refs.contains(rule);
-            let about = |f: &&&Finding| owner.as_ref().is_some_and(|owner| f.views.contains(owner));
+            let owner = rule.owner(self.screen());
+            let same_rule = |f: &&&Finding| f.rules.contains(rule);
+            let about = |f: &&&Finding| owner.is_some_and(|owner| f.views.contains(&owner));
             let (same_rule, about) =
                 (others.iter().filter(same_rule).count(), others.iter().filter(about).count());
             *likely += suspect::OTHER_FINDING_EACH * same_rule.min(3) as f64
@@ -432,8 +427,7 @@ impl FixContext<'_> {
             ideas.extend(self.taken_out(&statement, relation, misplaced::REMOVED_FACTOR * likely));
             ideas.extend(self.tied_otherwise(rule, relation, &statement, likely));
         }
-        let views = finding.views.iter().filter_map(|path| self.screen().find(path));
-        for view in views {
+        for &view in &finding.views {
             for across in [true, false] {
                 // What relatives of it say and it does not.
                 for (line, weight) in
@@ -497,13 +491,12 @@ impl FixContext<'_> {
     /// A view kept within what is around it, or clear of another.
     fn limits(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        let views: Vec<ViewId> = finding.views.iter().filter_map(|path| self.screen().find(path)).collect();
         let mut put =
             |view: ViewId, line: String, weight: f64| ideas.extend(self.put_in(view, &[line], weight));
-        match (finding.code, views.as_slice()) {
+        match (finding.code, finding.views.as_slice()) {
             (Code::Outside, [view, ..]) => {
                 let around = self.around(*view);
-                for (_, coordinate) in self.coordinates(finding) {
+                for (_, coordinate) in finding.coordinates.iter().copied() {
                     let (sign, apart) = match coordinate {
                         Coordinate::Left | Coordinate::Top => (">=", "+"),
                         _ => ("<=", "-"),
@@ -514,7 +507,7 @@ impl FixContext<'_> {
                 }
             }
             (Code::Covered, [view]) => {
-                for (_, coordinate) in self.coordinates(finding) {
+                for (_, coordinate) in finding.coordinates.iter().copied() {
                     let side = coordinate.spelling();
                     let sign =
                         if matches!(coordinate, Coordinate::Left | Coordinate::Top) { ">=" } else { "<=" };

@@ -114,7 +114,7 @@ impl<'a> FixContext<'a> {
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
         let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
-        let worst = displays.iter().find(|d| d.name() == finding.worst);
+        let worst = finding.worst.and_then(|worst| displays.get(worst));
         let mut fixed: Vec<(f64, FixFound)> = Vec::new();
         let (mut checked, mut beside) = (0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);

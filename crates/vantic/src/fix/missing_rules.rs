@@ -53,11 +53,8 @@ impl AxisOf {
 impl FixContext<'_> {
     pub(crate) fn missing(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        let Some(view) = finding.views.first().and_then(|path| self.screen().find(path)) else {
-            return ideas;
-        };
-        let path = self.screen().path(view);
-        let open = |c: Coordinate| finding.ranges.contains_key(&format!("{path}.{}", c.spelling()));
+        let Some(&view) = finding.views.first() else { return ideas };
+        let open = |c: Coordinate| finding.range((view, c)).is_some();
         for across in [true, false] {
             let (position, size) = if across {
                 (open(Coordinate::Left), open(Coordinate::Width))
@@ -197,9 +194,10 @@ impl FixContext<'_> {
             lines.push((vec![format!("{size} = {name}.{size}")], missing::SIZE_OF_SIBLING));
         }
         lines.push((vec![format!("{far} = {around}.{far}")], missing::FAR_SIDE_FOR_SIZE));
-        let range = finding.ranges.get(&format!("{}.{size}", screen.path(*view)));
-        for end in range.into_iter().flatten().flatten().filter(|end| **end >= 1.0) {
-            lines.push((vec![format!("{size} = {}", written(*end))], missing::SIZE_AT_END));
+        let coordinate = if *across { Coordinate::Width } else { Coordinate::Height };
+        let range = finding.range((*view, coordinate));
+        for end in range.into_iter().flatten().flatten().filter(|end| *end >= 1.0) {
+            lines.push((vec![format!("{size} = {}", written(end))], missing::SIZE_AT_END));
         }
         let other = if *across { "height" } else { "width" };
         lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));

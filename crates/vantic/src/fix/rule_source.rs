@@ -1,9 +1,10 @@
 //! Statements of a file as they are written, and other ways to write them.
 
 use crate::fix::change::Change;
-use crate::syntax::ast::{child, is_form, is_rule, node_span, own_words};
+use crate::syntax::ast::nodes::{child, is_rule, node_span, of_kind, says, span};
+use crate::syntax::ast::rules::{Body, PinSide, Rule};
 use crate::syntax::lexer::Kind;
-use crate::syntax::tree::Node;
+use crate::syntax::tree::{Node, Token};
 use std::ops::Range;
 use vantic_core::model::Coordinate;
 
@@ -98,12 +99,11 @@ impl<'a> Statement<'a> {
     }
 
     fn body(&self) -> Node {
-        let inner = self.node.children().find(|n| is_form(n.kind()));
-        inner.unwrap_or_else(|| self.node.clone())
+        Rule::of(&self.node).body
     }
 
     fn is_several(&self) -> bool {
-        child(&self.node, Kind::Block).is_some()
+        Rule::of(&self.node).together.is_some()
     }
 
     /// Taken out, its line with it where it has one of its own.
@@ -114,8 +114,7 @@ impl<'a> Statement<'a> {
     /// The views of the `each` block that it stands in, as they are written.
     pub(crate) fn views_of(&self) -> Option<String> {
         let block = self.node.ancestors().find(|n| n.kind() == Kind::Block)?;
-        let each =
-            block.parent().filter(|n| n.kind() == Kind::In && own_words(n).any(|w| w.text() == "each"))?;
+        let each = block.parent().filter(|n| n.kind() == Kind::In && says(n, "each"))?;
         let head = &self.text[node_span(&each).start..node_span(&block).start];
         Some(head.trim_start_matches("each").split_whitespace().collect::<Vec<_>>().join(" "))
     }
@@ -130,8 +129,8 @@ impl<'a> Statement<'a> {
     /// Without one of its relations: one side of a pin, or one of the limits behind it.
     pub(crate) fn without(&self, relation: usize) -> Option<Change> {
         let body = self.body();
-        let sides: Vec<Node> = body.children().filter(|n| n.kind() == Kind::PinSide).collect();
-        let bounds: Vec<Node> = body.children().filter(|n| n.kind() == Kind::Bound).collect();
+        let sides: Vec<Node> = of_kind(&body, Kind::PinSide).collect();
+        let bounds: Vec<Node> = of_kind(&body, Kind::Bound).collect();
         if sides.len() > 1 && relation < sides.len() {
             let own = node_span(&sides[relation]);
             return Some(match sides.get(relation + 1) {
@@ -154,12 +153,12 @@ impl<'a> Statement<'a> {
         if self.is_several() {
             return None;
         }
-        let sides: Vec<Node> = body.children().filter(|n| n.kind() == Kind::PinSide).collect();
+        let sides: Vec<Node> = of_kind(&body, Kind::PinSide).collect();
         if sides.len() > 1 && relation < sides.len() {
             return self.side_alone(&body, &sides, relation, level?);
         }
         let main = sides.len().max(1);
-        let bounds: Vec<Node> = body.children().filter(|n| n.kind() == Kind::Bound).collect();
+        let bounds: Vec<Node> = of_kind(&body, Kind::Bound).collect();
         let part = match relation.checked_sub(main) {
             Some(at) if !bounds.is_empty() => bounds.get(at)?.clone(),
             _ => body.clone(),
@@ -182,7 +181,7 @@ impl<'a> Statement<'a> {
     /// One side of a pin as a rule of its own, on a level.
     fn side_alone(&self, body: &Node, sides: &[Node], relation: usize, level: &str) -> Option<Change> {
         let source = |n: &Node| &self.text[node_span(n)];
-        let to = body.children().find(|n| n.kind() == Kind::Path)?;
+        let Body::Pin { to, .. } = Body::of(body)? else { return None };
         let others: Vec<&str> =
             sides.iter().enumerate().filter(|(i, _)| *i != relation).map(|(_, n)| source(n)).collect();
         let behind = &self.text[node_span(&to).end..node_span(body).end];
@@ -193,19 +192,17 @@ impl<'a> Statement<'a> {
     }
 
     /// With another comparison, where it is a plain equality without limits behind it.
-    pub(crate) fn compared(&self, sign: &str) -> Option<Change> {
+    pub(crate) fn compared(&self, new: &str) -> Option<Change> {
         let body = self.body();
         let plain = body.kind() == Kind::Rule && child(&body, Kind::Bound).is_none() && !self.is_several();
-        let token = body.children_with_tokens().find(|t| t.kind() == Kind::Equal).filter(|_| plain)?;
-        let range = token.text_range();
-        Some(Change::new(range.start().into()..range.end().into(), sign))
+        let sign = sign_of(&body).filter(|sign| plain && sign.kind() == Kind::Equal)?;
+        Some(Change::new(span(sign.text_range()), new))
     }
 
     /// Whether it is an inequality, and where its sign stands.
     pub(crate) fn inequality(&self) -> Option<Range<usize>> {
-        let body = self.body();
-        let token = body.children_with_tokens().find(|t| matches!(t.kind(), Kind::AtMost | Kind::AtLeast))?;
-        Some(token.text_range().start().into()..token.text_range().end().into())
+        let sign = sign_of(&self.body()).filter(|sign| sign.kind() != Kind::Equal)?;
+        Some(span(sign.text_range()))
     }
 
     /// What a pin says.
@@ -214,16 +211,11 @@ impl<'a> Statement<'a> {
         if body.kind() != Kind::Pin || child(&body, Kind::Strength).is_some() {
             return None;
         }
-        let sides: Vec<Node> = body.children().filter(|n| n.kind() == Kind::PinSide).collect();
-        let end = node_span(sides.last()?).end;
-        let named = sides.iter().map(|side| {
-            let source = &self.text[node_span(side)];
-            let (word, by) = source.split_once(' ').unwrap_or((source, ""));
-            (word.to_owned(), by.trim().to_owned())
-        });
-        let named = named.collect();
-        let to = body.children().find(|n| n.kind() == Kind::Path)?;
-        Some(Pinned { sides: named, to: self.text[node_span(&to)].to_owned(), end })
+        let Body::Pin { sides, to } = Body::of(&body)? else { return None };
+        let end = node_span(&sides.last()?.node).end;
+        let by = |side: &PinSide| side.by.as_ref().map_or("", |by| &self.text[node_span(by)]);
+        let sides = sides.iter().map(|side| (side.word.text().to_owned(), by(side).to_owned())).collect();
+        Some(Pinned { sides, to: self.text[node_span(&to)].to_owned(), end })
     }
 
     /// Other ways to write it: one token of it changed. `beside` names what it could be tied to instead, the
@@ -303,6 +295,14 @@ impl<'a> Statement<'a> {
         }
         all.retain(|r| self.text[r.change.span()] != r.change.new);
         all
+    }
+}
+
+/// The sign of a relation.
+fn sign_of(body: &Node) -> Option<Token> {
+    match Body::of(body)? {
+        Body::Relation { sign, .. } => Some(sign),
+        _ => None,
     }
 }
 

@@ -20,20 +20,21 @@ const MOVES: f64 = 0.5;
 /// A finding that has become worse by no more than this, in logical pixels, counts as unchanged.
 const WORSE: f64 = 0.5;
 
-/// What findings are reported apart by: rules are not, since their numbers change with a line.
+/// What findings are reported apart by: rules are not, since their numbers change with a line. Views are by
+/// path, since those of a changed screen have ids of their own.
 type Kept = (Code, Severity, Vec<String>);
 
 /// On how many displays a finding is found, and how bad it is.
 type Known = BTreeMap<Kept, (usize, f64)>;
 
-pub(crate) fn key(finding: &Finding) -> Kept {
-    (finding.code, finding.severity, finding.views.clone())
+fn key(screen: &Screen, finding: &Finding) -> Kept {
+    (finding.code, finding.severity, finding.paths(screen))
 }
 
-fn known<'a>(findings: impl Iterator<Item = &'a Finding>) -> Known {
+fn known<'a>(screen: &Screen, findings: impl Iterator<Item = &'a Finding>) -> Known {
     let mut known = Known::new();
     for finding in findings {
-        let of = known.entry(key(finding)).or_insert((0, 0.0));
+        let of = known.entry(key(screen, finding)).or_insert((0, 0.0));
         of.0 += finding.displays.len();
         of.1 = of.1.max(finding.amount);
     }
@@ -65,7 +66,7 @@ pub(crate) struct Trial<'a> {
     finding: &'a Finding,
     /// What the finding is reported by, and how many like it there are, by display.
     key: Kept,
-    alike: HashMap<&'a str, usize>,
+    alike: HashMap<usize, usize>,
     before: Known,
     solved: &'a SolvedBefore,
 }
@@ -73,10 +74,11 @@ pub(crate) struct Trial<'a> {
 impl<'a> Trial<'a> {
     pub(crate) fn new(source: &'a FixContext<'_>, finding: &'a Finding) -> Self {
         let FixContext { fixes, measure, report, solved, .. } = source;
-        let (key, before) = (key(finding), known(report.open()));
+        let screen = source.screen();
+        let (key, before) = (key(screen, finding), known(screen, report.open()));
         let mut alike = HashMap::new();
-        for display in report.open().filter(|f| self::key(f) == key).flat_map(|f| &f.displays) {
-            *alike.entry(display.as_str()).or_insert(0) += 1;
+        for &display in report.open().filter(|f| self::key(screen, f) == key).flat_map(|f| &f.displays) {
+            *alike.entry(display).or_insert(0) += 1;
         }
         Self { fixes: *fixes, measure, report, finding, key, alike, before, solved }
     }
@@ -99,7 +101,8 @@ impl<'a> Trial<'a> {
         let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
         // What is expected somewhere is tried when all displays are.
         let of_others = self.finding.code == Code::Unmet;
-        ((of_others || self.is_gone(&report, false)) && !self.is_worse(&report)).then_some(plan)
+        ((of_others || self.is_gone(plan.screen(), &report, false)) && !self.is_worse(plan.screen(), &report))
+            .then_some(plan)
     }
 
     /// What is found with a change, given up where the frames alone say that it fixes nothing.
@@ -110,46 +113,44 @@ impl<'a> Trial<'a> {
         check_for_trial(plan, displays, self.measure, self.fixes.how, &trying).ok()?
     }
 
-    /// Where everything is on a display without the change.
-    fn placed(&self, display: &str) -> Option<&Placement> {
-        self.report.placements.iter().find(|p| p.display.name() == display)
-    }
-
     /// Whether the frames alone let one hope: no required rule is broken where none was, and what is reported
     /// by frames is gone.
     fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
-        let on = after.display.name();
-        if self.placed(on).is_some_and(|p| p.broken.is_empty()) && !after.broken.is_empty() {
+        let placements = &self.report.placements;
+        let Some(on) = placements.iter().position(|p| p.display.name() == after.display.name()) else {
+            return true;
+        };
+        if placements[on].broken.is_empty() && !after.broken.is_empty() {
             return false;
         }
         // What stays where it is while others are scrolled is left to the check.
         let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
             || self.finding.code == Code::Overlap && !self.fixes.how.painted;
-        if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.iter().any(|d| d == on) {
+        if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.contains(&on) {
             return true;
         }
         let found = found_of(screen, after, &HashSet::new(), 0.0, self.finding.code);
-        found.iter().filter(|f| key(f) == self.key).count() < self.on(on)
+        found.iter().filter(|f| key(screen, f) == self.key).count() < self.on(on)
     }
 
     /// How many findings like it there are on a display.
-    fn on(&self, display: &str) -> usize {
-        self.alike.get(display).copied().unwrap_or(0)
+    fn on(&self, display: usize) -> usize {
+        self.alike.get(&display).copied().unwrap_or(0)
     }
 
-    fn is_gone(&self, report: &Report, on_all: bool) -> bool {
-        let after = known(report.open());
+    fn is_gone(&self, screen: &Screen, report: &Report, on_all: bool) -> bool {
+        let after = known(screen, report.open());
         match (after.get(&self.key), self.before.get(&self.key)) {
             (None, _) => true,
             // There were several alike: it counts that there is less of it.
             (Some(after), Some(before)) if on_all => after.0 + self.finding.displays.len() <= before.0,
-            (Some(after), _) => after.0 < self.on(&self.finding.worst),
+            (Some(after), _) => after.0 < self.finding.worst.map_or(0, |worst| self.on(worst)),
         }
     }
 
     /// Whether an error or warning is there that was not, or has become worse.
-    fn is_worse(&self, report: &Report) -> bool {
-        let after = known(report.open().filter(|f| f.severity != Severity::Note));
+    fn is_worse(&self, screen: &Screen, report: &Report) -> bool {
+        let after = known(screen, report.open().filter(|f| f.severity != Severity::Note));
         after.iter().any(|(key, (count, amount))| match self.before.get(key) {
             None => true,
             Some((was, before)) => count > was || *amount > before + WORSE,
@@ -159,14 +160,17 @@ impl<'a> Trial<'a> {
     /// The fix that it is, if it fixes on all displays.
     pub(crate) fn checked(&self, idea: &Candidate, plan: &Plan, displays: &[Display]) -> Option<FixFound> {
         let report = self.check(plan, displays, false)?;
-        if !self.is_gone(&report, true) || self.is_worse(&report) {
+        let screen = plan.screen();
+        if !self.is_gone(screen, &report, true) || self.is_worse(screen, &report) {
             return None;
         }
-        let (moved, moved_on) = self.moved(plan.screen(), &report.placements);
-        let after = known(report.open());
+        let (moved, moved_on) = self.moved(screen, &report.placements);
+        let after = known(screen, report.open());
+        let before = self.fixes.plan.screen();
         let others = self.report.findings.iter().enumerate().filter(|(_, f)| {
-            let own = key(f) == self.key;
-            !own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&key(f))
+            let of = key(before, f);
+            let is_own = of == self.key;
+            !is_own && f.accepted.is_none() && f.severity != Severity::Note && !after.contains_key(&of)
         });
         let also_fixes = others.map(|(index, _)| index + 1).collect();
         let fix = Fix {
@@ -187,6 +191,7 @@ impl<'a> Trial<'a> {
     /// The views that move, those of the finding left out, and on how many displays something does.
     fn moved(&self, screen: &Screen, placements: &[Placement]) -> (Vec<String>, usize) {
         let old = self.fixes.plan.screen();
+        let own = self.finding.paths(old);
         let pairs: Vec<(ViewId, Option<ViewId>, String)> = screen
             .views()
             .map(|(view, _)| {
@@ -209,7 +214,7 @@ impl<'a> Trial<'a> {
             };
             let differs: Vec<&String> = pairs.iter().filter(differs).map(|(_, _, path)| path).collect();
             displays += usize::from(!differs.is_empty());
-            views.extend(differs.into_iter().filter(|path| !self.finding.views.contains(path)).cloned());
+            views.extend(differs.into_iter().filter(|path| !own.contains(path)).cloned());
         }
         (views.into_iter().collect(), displays)
     }

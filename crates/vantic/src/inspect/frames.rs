@@ -1,13 +1,13 @@
 //! Where things landed: cut content, views outside, siblings over one another.
 
+use crate::finding::detail::{Around, BySide, CellDetail, FrameDetail, SIDES};
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Code, Screen, UnstickableView, ViewId};
+use vantic_core::model::{Code, Coordinate, Screen, UnstickableView, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::text::TextSize;
-use vantic_core::words::{list, number};
 
 /// Differences of at most this many logical pixels are not seen.
 pub(crate) const VISIBILITY_TOLERANCE: f64 = 0.005;
@@ -33,49 +33,28 @@ pub(crate) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
             continue;
         }
         if text.hidden > 0 {
-            findings.push(cut_short(screen, id, &text));
+            findings.push(cut_short(id, &text));
         }
         if wide.max(high) <= VISIBILITY_TOLERANCE {
             continue;
         }
-        let path = screen.path(id);
-        let mut finding = Finding::new(Code::Cut, Severity::Error);
-        finding.message = match (wide > VISIBILITY_TOLERANCE, text.lines) {
-            (true, _) => format!(
-                "`{path}` is cut: its longest word needs a width of {}, but has {}",
-                number(text.longest),
-                number(frame.width)
-            ),
-            (false, lines) => format!(
-                "`{path}` is cut: its {} a height of {}, but have {}",
-                if lines == 1 { "line needs".to_owned() } else { format!("{lines} lines need") },
-                number(text.height),
-                number(frame.height)
-            ),
+        let detail = match wide > VISIBILITY_TOLERANCE {
+            true => FrameDetail::WordCut { needs: text.longest, has: frame.width },
+            false => FrameDetail::LinesCut { lines: text.lines, needs: text.height, has: frame.height },
         };
-        finding.help = "give it more space, a smaller font in a band, or fewer words".into();
-        finding.coordinates = [(wide, "width"), (high, "height")]
-            .iter()
-            .filter(|(by, _)| *by > VISIBILITY_TOLERANCE)
-            .map(|(_, c)| format!("{path}.{c}"))
-            .collect();
-        finding.views = vec![path];
-        finding.amount = wide.max(high);
-        findings.push(finding);
+        let short = [(wide, Coordinate::Width), (high, Coordinate::Height)];
+        let short = short.into_iter().filter(|(by, _)| *by > VISIBILITY_TOLERANCE).map(|(_, c)| (id, c));
+        let finding = Finding::error(Code::Cut, detail).about([id]).at(short.collect());
+        findings.push(finding.by(wide.max(high)));
     }
 }
 
 /// A text with more lines than its limit shows.
-fn cut_short(screen: &Screen, view: ViewId, text: &TextSize) -> Finding {
-    let path = screen.path(view);
-    let mut finding = Finding::new(Code::Cut, Severity::Error);
+fn cut_short(view: ViewId, text: &TextSize) -> Finding {
     let (shown, all) = (text.lines - text.hidden, text.lines);
-    finding.message = format!("`{path}` is cut: {shown} of its {all} lines are shown");
-    finding.help = "give it more width, a higher limit of `lines`, or fewer words".into();
-    finding.coordinates = vec![format!("{path}.content.height")];
-    finding.views = vec![path];
-    finding.amount = text.height / f64::from(shown) * f64::from(text.hidden);
-    finding
+    let finding = Finding::error(Code::Cut, FrameDetail::LinesHidden { shown, all });
+    let amount = text.height / f64::from(shown) * f64::from(text.hidden);
+    finding.about([view]).at(vec![(view, Coordinate::ContentHeight)]).by(amount)
 }
 
 /// How far a frame reaches beyond a box: left, top, right, bottom.
@@ -88,22 +67,13 @@ pub(crate) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
     ]
 }
 
-/// The rule that keeps an open-ended label inside, for the side that it reaches beyond.
-fn ends_in_time(side: usize) -> String {
-    let sign = if side < 2 { "+" } else { "-" };
-    format!("{} {sign} 8", within(side, "parent"))
-}
-
-/// The rule that keeps a side within what is around it: `left >= parent.left`.
-pub(crate) fn within(side: usize, around: &str) -> String {
-    let comparison = if side < 2 { ">=" } else { "<=" };
-    format!("{side} {comparison} {around}.{side}", side = SIDES[side])
+/// The sides on which that is more than can be seen.
+pub(crate) fn sides_over(beyond: [f64; 4]) -> BySide {
+    std::iter::zip(SIDES, beyond).filter(|(_, by)| *by > VISIBILITY_TOLERANCE).collect()
 }
 
 /// How many overlaps are reported of one display.
 const MAX_OVERLAPS: usize = 10_000;
-
-pub(crate) const SIDES: [&str; 4] = ["left", "top", "right", "bottom"];
 
 pub(crate) fn outside(
     screen: &Screen,
@@ -117,7 +87,6 @@ pub(crate) fn outside(
         placement.visible_frame(screen, view).map_or([0.0; 4], |visible| beyond(&visible, &display))
     };
     for (id, frame) in seen(screen, placement, false) {
-        let path = screen.path(id);
         let parent = screen.at(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
         if parent.is_some_and(|(p, _)| placement.look(p).fits.is_some()) {
             continue;
@@ -125,73 +94,53 @@ pub(crate) fn outside(
         let off_screen = off(id);
         // What its parent does as well is reported of the parent.
         let parents = parent.map_or([0.0; 4], |(p, _)| off(p));
-        let own: Vec<(usize, f64)> = (0..4)
-            .map(|i| (i, off_screen[i]))
-            .filter(|&(i, by)| by > VISIBILITY_TOLERANCE && by > parents[i].max(0.0) + VISIBILITY_TOLERANCE)
-            .collect();
-        let mut finding;
-        let (sides, of) = if own.is_empty() {
-            let Some((parent, parent_frame)) = parent else { continue };
-            // What stays where it is cannot be scrolled to.
-            let moves = placement.scrolled.contains_key(&parent) && !fixed.contains(&id);
-            let scrolled = screen.at(parent).scrolled().filter(|_| moves);
-            let mut over = beyond(&frame, &parent_frame);
-            if let Some(content) = scrolled.and_then(|content_box| placement.frame(content_box)) {
-                over = std::array::from_fn(|side| over[side].min(beyond(&frame, &content)[side]));
-            }
-            let sides: Vec<(usize, f64)> = (0..4)
-                .map(|i| (i, over[i]))
-                .filter(|&(i, by)| by > VISIBILITY_TOLERANCE && off_screen[i] <= VISIBILITY_TOLERANCE)
-                .collect();
-            if sides.is_empty() {
-                continue;
-            }
-            finding = Finding::new(Code::Outside, Severity::Warning);
-            let rule = within(sides[0].0, "parent");
-            finding.help = format!("keep it inside with `{rule}`, or move it out of its parent");
-            let around = screen.path(parent);
-            if scrolled.is_some() {
-                finding.help = format!("let `{around}.content` reach further, so that it can be scrolled to");
-                (sides, format!("what `{around}` scrolls"))
-            } else if placement.look(parent).clips {
-                if !placement.scrolled.contains_key(&parent) {
-                    finding.severity = Severity::Note;
-                    finding.help =
-                        "nothing to do if that is intended; otherwise give it more space, or less content"
-                            .into();
-                }
-                let kept = frame.shared(&parent_frame).map_or(0.0, |f| f.width * f.height);
-                let lost = number(frame.width * frame.height - kept);
-                (sides, format!("its parent `{around}`; {lost} px² is clipped"))
-            } else {
-                (sides, format!("its parent `{around}`"))
-            }
+        let own = |i: usize| off_screen[i] > parents[i].max(0.0) + VISIBILITY_TOLERANCE;
+        let sides = sides_over(std::array::from_fn(|i| if own(i) { off_screen[i] } else { 0.0 }));
+        let (severity, sides, of) = if !sides.is_empty() {
+            let is_lost = frame.shared(&display).is_none();
+            (Severity::Error, sides, Around::Screen { is_lost })
         } else {
-            finding = Finding::new(Code::Outside, Severity::Error);
-            finding.help = match screen.at(id).text() {
-                Some(_) => format!("limit its edge: `{}`", ends_in_time(own[0].0)),
-                None => "pin it to the other side too, or make a gap before it a preference".into(),
+            let Some(parent) = parent else { continue };
+            let on_screen = |over: [f64; 4]| {
+                std::array::from_fn(|i| if off_screen[i] > VISIBILITY_TOLERANCE { 0.0 } else { over[i] })
             };
-            (own, "the screen".to_owned())
+            let (over, severity, of) = over_parent(screen, placement, (id, frame), parent, fixed);
+            (severity, sides_over(on_screen(over)), of)
         };
-        let parts: Vec<String> =
-            sides.iter().map(|&(i, by)| format!("{} beyond the {}", number(by), SIDES[i])).collect();
-        let parts = format!("{} of {of}", parts.join(" and "));
-        let lost = finding.severity == Severity::Error && frame.shared(&display).is_none();
-        if lost {
-            finding.help =
-                "tie it to a side of the screen or to a neighbour, not to a number or a far edge".into();
+        if sides.is_empty() {
+            continue;
         }
-        finding.message = if lost {
-            format!("`{path}` is entirely off the screen, {parts}")
-        } else {
-            format!("`{path}` extends {parts}")
-        };
-        finding.coordinates = sides.iter().map(|&(i, _)| format!("{path}.{}", SIDES[i])).collect();
-        finding.views = vec![path];
-        finding.amount = sides.iter().map(|s| s.1).fold(0.0, f64::max);
-        findings.push(finding);
+        let coordinates = sides.iter().map(|&(side, _)| (id, side)).collect();
+        let most = sides.iter().map(|(_, by)| *by).fold(0.0, f64::max);
+        let finding = Finding::new(Code::Outside, severity, FrameDetail::Outside { sides, of });
+        findings.push(finding.about([id]).at(coordinates).by(most));
     }
+}
+
+/// How far a view reaches beyond its parent, or beyond what that scrolls, and how bad that is.
+fn over_parent(
+    screen: &Screen,
+    placement: &Placement,
+    (id, frame): (ViewId, Frame),
+    (parent, parent_frame): (ViewId, Frame),
+    fixed: &HashSet<ViewId>,
+) -> ([f64; 4], Severity, Around) {
+    let over = beyond(&frame, &parent_frame);
+    let scrolls = placement.scrolled.contains_key(&parent);
+    // What stays where it is cannot be scrolled to.
+    let content = screen.at(parent).scrolled().filter(|_| scrolls && !fixed.contains(&id));
+    if let Some(content) = content {
+        let reached = placement.frame(content).map_or(over, |content| beyond(&frame, &content));
+        let over = std::array::from_fn(|side| over[side].min(reached[side]));
+        return (over, Severity::Warning, Around::Content(parent));
+    }
+    if placement.look(parent).clips {
+        let kept = frame.shared(&parent_frame).map_or(0.0, |f| f.width * f.height);
+        let lost = frame.width * frame.height - kept;
+        let severity = if scrolls { Severity::Warning } else { Severity::Note };
+        return (over, severity, Around::Clip(parent, lost));
+    }
+    (over, Severity::Warning, Around::Parent(parent))
 }
 
 /// What is fixed on top of what is scrolled: which views are never clear of it, however far they are
@@ -222,19 +171,9 @@ pub(crate) fn never_clear(
                 let width = left(Axis::Across, at.offset.0, at.most.0);
                 let height = left(Axis::Down, at.offset.1, at.most.1);
                 if width > VISIBILITY_TOLERANCE && height > VISIBILITY_TOLERANCE {
-                    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
-                    finding.views = vec![screen.path(leaf), screen.path(above)];
-                    finding.amount = width * height;
-                    let (of, [leaf, above]) = (screen.path(scroller), [0, 1].map(|i| &finding.views[i]));
-                    finding.message = format!(
-                        "`{above}` covers {} x {} of `{leaf}`, and `{of}` cannot be scrolled clear of it",
-                        number(width),
-                        number(height)
-                    );
-                    finding.help = format!(
-                        "extend the content of `{of}` below it, with a larger `padding` or `content.bottom`"
-                    );
-                    findings.push(finding);
+                    let detail = FrameDetail::NeverClear { scroller, width, height };
+                    let finding = Finding::warning(Code::Overlap, detail).about([leaf, above]);
+                    findings.push(finding.by(width * height));
                 }
             }
         }
@@ -326,9 +265,9 @@ pub(crate) fn overlaps(
                         Some(shared)
                             if gap == 0.0 || shared.width.min(shared.height) > VISIBILITY_TOLERANCE =>
                         {
-                            overlap(screen, below.0, above.0, &shared)
+                            overlap(below.0, above.0, &shared)
                         }
-                        _ => too_near(screen, (below, above), gap),
+                        _ => too_near((below, above), gap),
                     });
                     count += 1;
                     if count >= MAX_OVERLAPS {
@@ -341,64 +280,34 @@ pub(crate) fn overlaps(
 }
 
 /// Guides that divide into nothing, or into more than there is space for.
-pub(crate) fn divisions(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(crate) fn divisions(placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, division) in &placement.divisions {
-        let path = screen.path(view);
-        let what = if division.columns { "columns" } else { "rows" };
-        let size = if division.columns { "width" } else { "height" };
-        let mut finding;
-        if division.size <= VISIBILITY_TOLERANCE {
-            finding = Finding::new(Code::Collapse, Severity::Error);
-            finding.amount = -division.size;
-            finding.message = format!(
-                "the {what} of `{path}` have no space: each has a {size} of {}",
-                number(division.size)
-            );
-            finding.help =
-                "use fewer of them, or smaller gutters and margins, in a band for small displays".into();
-        } else if division.beyond > VISIBILITY_TOLERANCE {
-            finding = Finding::new(Code::Outside, Severity::Warning);
-            finding.amount = division.beyond;
-            finding.message = format!("the {what} of `{path}` extend {} beyond it", number(division.beyond));
-            finding.help = "use fewer of them, or smaller ones, in a band for small displays".into();
-        } else {
-            continue;
+        let (columns, size, by) = (division.columns, division.size, division.beyond);
+        if size <= VISIBILITY_TOLERANCE {
+            let detail = CellDetail::DivisionWithoutSpace { columns, size };
+            findings.push(Finding::error(Code::Collapse, detail).about([view]).by(-size));
+        } else if by > VISIBILITY_TOLERANCE {
+            let detail = CellDetail::DivisionBeyond { columns, by };
+            findings.push(Finding::warning(Code::Outside, detail).about([view]).by(by));
         }
-        finding.views = vec![path];
-        findings.push(finding);
     }
 }
 
 /// Grids whose columns have no space or too little, and children that ask for more of them.
-pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
+pub(crate) fn grids(placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, grid) in &placement.grids {
-        let path = screen.path(view);
         let width = grid.width.unwrap_or(f64::INFINITY);
         let short = grid.least.unwrap_or(0.0) - width;
         if width <= VISIBILITY_TOLERANCE {
-            let mut finding = Finding::new(Code::Collapse, Severity::Error);
-            finding.message =
-                format!("the columns of `{path}` have no space: each has a width of {}", number(width));
-            finding.help =
-                "use fewer columns, or a smaller gap or padding, in a band for small displays".into();
-            finding.views = vec![path.clone()];
-            finding.amount = -width;
-            findings.push(finding);
+            let detail = CellDetail::ColumnsWithoutSpace { width };
+            findings.push(Finding::error(Code::Collapse, detail).about([view]).by(-width));
         } else if short > VISIBILITY_TOLERANCE {
-            let mut finding = Finding::new(Code::Missed, Severity::Note);
-            finding.message = format!("the column of `{path}` is {} below its minimum width", number(short));
-            finding.help = "nothing to do if that is intended; otherwise lower the minimum width".into();
-            finding.views = vec![path.clone()];
-            finding.amount = short;
-            findings.push(finding);
+            let detail = CellDetail::BelowMinimum { by: short };
+            findings.push(Finding::note(Code::Missed, detail).about([view]).by(short));
         }
         for &child in &grid.too_wide {
-            let mut finding = Finding::new(Code::Idle, Severity::Note);
-            finding.views = vec![screen.path(child), path.clone()];
-            finding.message =
-                format!("`{}` asks for more columns than the {} of `{path}`", finding.views[0], grid.columns);
-            finding.help = "it takes all of them; nothing to do if that is intended".into();
-            findings.push(finding);
+            let detail = CellDetail::TooManyColumns { has: grid.columns };
+            findings.push(Finding::note(Code::Idle, detail).about([child, view]));
         }
     }
 }
@@ -407,66 +316,28 @@ pub(crate) fn grids(screen: &Screen, placement: &Placement, findings: &mut Vec<F
 pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for (view, _) in screen.views() {
         let Some(factor) = placement.look(view).fits else { continue };
-        let mut finding = Finding::new(Code::Outside, Severity::Note);
-        finding.views = vec![screen.path(view)];
-        finding.amount = 1.0 - factor;
-        let share = number(factor * 100.0);
-        finding.message = format!("`{}` scales its content to {share}% so that it fits", finding.views[0]);
-        finding.help = "nothing to do if that is intended; texts become smaller too".into();
-        findings.push(finding);
+        let finding = Finding::note(Code::Outside, FrameDetail::ScaledToFit { factor });
+        findings.push(finding.about([view]).by(1.0 - factor));
     }
-    for UnstickableView { view, side, clipped } in &placement.unstickable {
-        let mut finding = Finding::new(Code::Idle, Severity::Note);
-        let (path, side) = (screen.path(*view), side.coordinate().spelling());
-        finding.views = vec![path.clone()];
-        match clipped {
-            Some((scroller, clipper)) => {
-                let (scroller, clipper) = (screen.path(*scroller), screen.path(*clipper));
-                finding.message = format!(
-                    "`{path}` cannot stick to the {side} of `{scroller}`: `{clipper}` between them clips"
-                );
-                finding.help = format!("remove `overhang clip` from `{clipper}`, or `stick` from `{path}`");
-                finding.views.push(clipper);
-            }
-            None => {
-                finding.message =
-                    format!("`{path}` cannot stick to a {side}: no parent of it scrolls that way");
-                finding.help = "write `scroll down` or `scroll across` in a parent".into();
-            }
-        }
-        findings.push(finding);
+    for &UnstickableView { view, side, clipped } in &placement.unstickable {
+        let finding = Finding::note(Code::Idle, FrameDetail::CannotStick { side, clipped });
+        findings.push(finding.about([view].into_iter().chain(clipped.map(|(_, by)| by)).collect::<Vec<_>>()));
     }
 }
 
 /// Siblings that do not overlap, but are nearer to one another than they may be.
-fn too_near(screen: &Screen, (below, above): (&(ViewId, Frame), &(ViewId, Frame)), gap: f64) -> Finding {
+fn too_near((below, above): (&(ViewId, Frame), &(ViewId, Frame)), gap: f64) -> Finding {
     let beyond = |near: f64, far: f64| (near - far).max(0.0);
     let (a, b) = (&below.1, &above.1);
     let across = beyond(b.left, a.right()).max(beyond(a.left, b.right()));
     let down = beyond(b.top, a.bottom()).max(beyond(a.top, b.bottom()));
-    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
-    finding.views = vec![screen.path(below.0), screen.path(above.0)];
     let apart = across.max(down);
-    finding.amount = gap - apart;
-    finding.message =
-        format!("{} are {} apart; the minimum is {}", list(&finding.views), number(apart), number(gap));
-    finding.help = "keep them further apart".into();
-    finding
+    let finding = Finding::warning(Code::Overlap, FrameDetail::TooNear { apart, gap });
+    finding.about([below.0, above.0]).by(gap - apart)
 }
 
-fn overlap(screen: &Screen, below: ViewId, above: ViewId, shared: &Frame) -> Finding {
-    let mut finding = Finding::new(Code::Overlap, Severity::Warning);
-    finding.views = vec![screen.path(below), screen.path(above)];
-    finding.amount = shared.width * shared.height;
-    finding.message = format!(
-        "{} overlap by {} x {} ({} px²), `{}` is on top",
-        list(&finding.views),
-        number(shared.width),
-        number(shared.height),
-        number(finding.amount),
-        finding.views[1]
-    );
-    finding.help =
-        format!("keep them apart with a rule, or `accept overlap: {} \"why\"`", finding.views.join(", "));
-    finding
+fn overlap(below: ViewId, above: ViewId, shared: &Frame) -> Finding {
+    let (width, height) = (shared.width, shared.height);
+    let finding = Finding::warning(Code::Overlap, FrameDetail::Overlap { width, height });
+    finding.about([below, above]).by(width * height)
 }

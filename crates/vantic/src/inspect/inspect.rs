@@ -6,7 +6,7 @@ use crate::inspect::frames::{Overlaps, cut, never_clear, outside, overlaps};
 use crate::inspect::targets_and_insets::{covered, small};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
-use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::model::{Acceptance, Code, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
 
@@ -44,10 +44,14 @@ pub(crate) fn found_of(
         Code::Conflict => broken(screen, placement, &mut findings),
         _ => {}
     }
+    let acceptances: Vec<&Acceptance> =
+        screen.acceptances().iter().filter(|a| a.code() == code.name()).collect();
     let accepted = |f: &Finding| {
-        let same =
-            |names: &[String]| names.len() == f.views.len() && f.views.iter().all(|v| names.contains(v));
-        screen.acceptances().iter().any(|a| a.code() == code.name() && same(a.names()))
+        let same = |a: &&Acceptance| {
+            let names = a.names();
+            names.len() == f.views.len() && f.views.iter().all(|&v| names.contains(&screen.path(v)))
+        };
+        acceptances.iter().any(same)
     };
     findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
     findings

@@ -1,27 +1,17 @@
 //! What can be seen and touched: content under the insets, controls that are too small, backgrounds with
 //! gaps.
 
-use crate::finding::{Finding, Severity};
-use crate::inspect::frames::{SIDES, VISIBILITY_TOLERANCE, beyond, within};
+use crate::finding::Finding;
+use crate::finding::detail::{BySide, FrameDetail};
+use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond, sides_over};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::model::{Code, Coordinate, Screen, ViewId};
 use vantic_core::plan::Placement;
-use vantic_core::words::number;
 
 /// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion
 /// 2.5.8).
 const LEAST_TARGET: f64 = 24.0;
-
-/// `12 at the top and 4 at the left`.
-fn sides(parts: &[(usize, f64)]) -> String {
-    let said: Vec<String> =
-        parts.iter().map(|(side, by)| format!("{} at the {}", number(*by), SIDES[*side])).collect();
-    match said.as_slice() {
-        [most @ .., last] if !most.is_empty() => format!("{} and {last}", most.join(", ")),
-        one => one.concat(),
-    }
-}
 
 /// Texts and images under the insets of the display. What can be scrolled clear of them is not reported.
 pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
@@ -39,24 +29,19 @@ pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec
         // What lies beyond the screen is reported as such.
         let seen = placement.visible_frame(screen, view).and_then(|frame| frame.shared(&display));
         let Some(seen) = seen else { continue };
-        let by: Vec<(usize, f64)> = beyond(&seen, &safe)
-            .into_iter()
-            .enumerate()
-            .filter(|(_, by)| *by > VISIBILITY_TOLERANCE)
-            .collect();
-        if by.is_empty() {
+        let sides = sides_over(beyond(&seen, &safe));
+        if sides.is_empty() {
             continue;
         }
-        let mut finding = Finding::new(Code::Covered, Severity::Warning);
-        let path = screen.path(view);
-        finding.message = format!("`{path}` is under the insets of the display: {}", sides(&by));
-        let rule = within(by[0].0, "safe");
-        finding.help = format!("tie it to `safe` instead of `screen`, such as `{rule}`");
-        finding.coordinates = by.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
-        finding.views = vec![path];
-        finding.amount = by.iter().map(|(_, by)| *by).fold(0.0, f64::max);
-        findings.push(finding);
+        findings.push(at_sides(Code::Covered, view, sides, |sides| FrameDetail::UnderInsets { sides }));
     }
+}
+
+/// A warning about some sides of a view, by how much it is over on the worst of them.
+fn at_sides(code: Code, view: ViewId, sides: BySide, detail: fn(BySide) -> FrameDetail) -> Finding {
+    let coordinates = sides.iter().map(|(side, _)| (view, *side)).collect();
+    let most = sides.iter().map(|(_, by)| *by).fold(0.0, f64::max);
+    Finding::warning(code, detail(sides)).about([view]).at(coordinates).by(most)
 }
 
 /// Controls below their least size. One that says no size of its own may be smaller where a circle of the
@@ -95,23 +80,11 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
         if short <= VISIBILITY_TOLERANCE || own.is_none() && !others().any(touches) {
             continue;
         }
-        let mut finding = Finding::new(Code::Small, Severity::Warning);
-        let path = screen.path(view);
-        let said = format!("`{path}` is {} x {}", number(width), number(height));
-        finding.message = match own {
-            Some(least) => format!("{said}; the minimum is {0} x {0}", number(least)),
-            None => format!("{said}: below 24 x 24, and too near to another control to be tapped"),
-        };
-        finding.help =
-            format!("write `size >= {}` in it, or keep other controls further away", number(least));
-        finding.coordinates = [("width", width), ("height", height)]
-            .iter()
-            .filter(|(_, size)| *size < least - VISIBILITY_TOLERANCE)
-            .map(|(side, _)| format!("{path}.{side}"))
-            .collect();
-        finding.views = vec![path];
-        finding.amount = short;
-        findings.push(finding);
+        let sizes = [(Coordinate::Width, width), (Coordinate::Height, height)];
+        let below = sizes.into_iter().filter(|(_, size)| *size < least - VISIBILITY_TOLERANCE);
+        let below = below.map(|(coordinate, _)| (view, coordinate)).collect();
+        let detail = FrameDetail::SmallControl { width, height, least, is_own: own.is_some() };
+        findings.push(Finding::warning(Code::Small, detail).about([view]).at(below).by(short));
     }
 }
 
@@ -126,11 +99,7 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
         let frame = placement.frame(view).filter(|_| placement.is_painted(view))?;
         let display = placement.screen_frame();
         let seen = frame.shared(&display)?;
-        let strips: Vec<(usize, f64)> = beyond(&display, &seen)
-            .into_iter()
-            .enumerate()
-            .filter(|(_, by)| *by > VISIBILITY_TOLERANCE)
-            .collect();
+        let strips = sides_over(beyond(&display, &seen));
         // What keeps to the safe area is no background.
         let safe = placement.safe_frame();
         if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= VISIBILITY_TOLERANCE) {
@@ -139,25 +108,19 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
         let open = display.width * display.height - seen.width * seen.height;
         Some((strips, open, open / (display.width * display.height)))
     };
-    let found: Vec<_> = placements.iter().filter_map(|p| Some((p, left_open(p)?))).collect();
+    let on_each = placements.iter().enumerate();
+    let found: Vec<_> = on_each.filter_map(|(on, p)| Some((on, left_open(p)?))).collect();
     if !found.iter().any(|(_, (strips, ..))| strips.is_empty()) {
         return None;
     }
     let open: Vec<_> =
         found.iter().filter(|(_, (strips, _, share))| !strips.is_empty() && *share < LEFT_OPEN).collect();
     let (worst, (strips, area, _)) = open.iter().max_by(|a, b| a.1.1.total_cmp(&b.1.1))?;
-    let mut finding = Finding::new(Code::Uncovered, Severity::Warning);
-    let path = screen.path(view);
-    finding.message = format!(
-        "`{path}` covers the whole screen on other displays, but leaves gaps here: {}",
-        sides(strips)
-    );
-    finding.help = format!("write `pin left, right, top, bottom to screen` in `{path}`");
-    finding.coordinates = strips.iter().map(|(side, _)| format!("{path}.{}", SIDES[*side])).collect();
-    finding.views = vec![path];
-    finding.amount = *area;
-    finding.displays = open.iter().map(|(p, _)| p.display.name().to_owned()).collect();
-    finding.worst = worst.display.name().to_owned();
-    finding.varies = open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBILITY_TOLERANCE);
-    Some(finding)
+    let finding = at_sides(Code::Uncovered, view, strips.clone(), |sides| FrameDetail::Gaps { sides });
+    Some(Finding {
+        displays: open.iter().map(|(on, _)| *on).collect(),
+        worst: Some(*worst),
+        varies: open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBILITY_TOLERANCE),
+        ..finding.by(*area)
+    })
 }

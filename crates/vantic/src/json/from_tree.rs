@@ -2,153 +2,170 @@
 
 use crate::json::types::{
     Align, Argument, Arranged, Axis, Bound, ClaimForm, Comparison, Divided, End, ExpectedForm, Expression,
-    Fitted, Form, GapSide, GridColumns, Operation, Operator, Overhang, PinnedSide, Scaling, Scroll, Spread,
-    Statement, Strength, Test, TextContent, Translation,
+    Fitted, Form, GapSide, GridColumns, Operation, Operator, Overhang, PinnedSide, Scaling, Scroll,
+    Spelled as _, Spread, Statement, Strength, Test, TextContent, Translation,
 };
-use crate::syntax::ast::{
-    behind_word, block_of, child, first_word, own_words, spelled, unquoted, words_token,
+use crate::syntax::ast::arranging::{Guide, Repeat, Setting, Share, Space, clauses, cut};
+use crate::syntax::ast::expressions;
+use crate::syntax::ast::nodes::{
+    block_of, child, first_word, is_rule, paths, says, spelled, unquoted, value, words_token,
 };
+use crate::syntax::ast::rules::{Body, BoundKind, Rule, bound, bounds, sides};
+use crate::syntax::ast::statements::{
+    Accept, Band, Claim, Design, Expect, Expected, Hide, Language, Let, State, ViewItem, arguments, levels,
+};
+use crate::syntax::ast::{arranging, rules, statements};
 use crate::syntax::lexer::Kind;
-use crate::syntax::tree::Node;
+use crate::syntax::tree::{Node, Token};
 
 pub(crate) fn form(item: &Node) -> Option<Form> {
     let from = words_token(item).as_ref().map(unquoted);
-    Some(Form { screen: word(item, 1)?, from, statements: block(item)? })
+    Some(Form { screen: word(item, 1)?, from, statements: block(&block_of(item)?)? })
+}
+
+fn text(token: &Token) -> String {
+    token.text().to_owned()
 }
 
 fn word(node: &Node, skip: usize) -> Option<String> {
-    first_word(node, skip).map(|w| w.text().to_owned())
+    first_word(node, skip).as_ref().map(text)
 }
 
-fn block(node: &Node) -> Option<Vec<Statement>> {
-    block_of(node)?.children().map(|s| statement(&s)).collect()
+fn block(block: &Node) -> Option<Vec<Statement>> {
+    block.children().map(|s| statement(&s)).collect()
 }
 
-fn paths(node: &Node) -> Vec<String> {
-    node.children().filter(|n| n.kind() == Kind::Path).map(|p| spelled(&p)).collect()
+fn all_paths(node: &Node) -> Vec<String> {
+    paths(node).map(|p| spelled(&p)).collect()
 }
 
 fn path(node: &Node) -> Option<String> {
-    paths(node).pop()
+    paths(node).last().map(|p| spelled(&p))
 }
 
-/// The expressions that stand directly in a node, its paths included.
-fn parts(node: &Node) -> Option<Vec<Expression>> {
-    let behind =
-        |k: Kind| matches!(k, Kind::Label | Kind::Strength | Kind::Bound | Kind::PinSide | Kind::Clause);
-    node.children().filter(|n| !behind(n.kind())).map(|n| expression(&n)).collect()
-}
-
-pub(crate) fn first(node: &Node) -> Option<Expression> {
-    expression(&node.children().next()?)
+/// Of a part that there may be or not; one that is there has an expression.
+fn maybe(node: Option<&Node>) -> Option<Option<Expression>> {
+    node.map(expression).map_or(Some(None), |made| made.map(Some))
 }
 
 fn statement(node: &Node) -> Option<Statement> {
+    let own_block = || block(&block_of(node)?);
     Some(match node.kind() {
-        Kind::Ladder => Statement::Ladder(own_words(node).skip(1).map(|w| w.text().to_owned()).collect()),
+        Kind::Ladder => Statement::Ladder(levels(node).map(|w| text(&w)).collect()),
         Kind::Design => {
-            let clause = child(node, Kind::Clause);
-            let mut sizes = parts(node)?.into_iter();
+            let design = Design::of(node)?;
             Statement::Design {
-                size: sizes.next()?,
-                or: sizes.next(),
-                scaling: clause.as_ref().and_then(|c| Scaling::find(&word(c, 0)?)),
-                by: clause.as_ref().and_then(first),
+                size: expression(&design.size)?,
+                or: maybe(design.turned.as_ref())?,
+                scaling: design.scaling.and_then(|word| Scaling::find(word.text())),
+                by: maybe(design.share.as_ref())?,
             }
         }
-        Kind::Adopt => Statement::Adopt(paths(node)),
+        Kind::Adopt => Statement::Adopt(all_paths(node)),
         Kind::Reworded => Statement::Words(unquoted(&words_token(node)?)),
-        Kind::State => Statement::State {
-            name: word(node, 1)?,
-            of: own_words(node).skip(2).map(|w| w.text().to_owned()).collect(),
-        },
-        Kind::BandItem => Statement::Band { name: word(node, 1)?, when: test(&node.children().next()?)? },
-        Kind::Let => Statement::Let { name: word(node, 1)?, value: first(node)? },
-        Kind::ViewItem => view_item(node)?,
-        Kind::Part => Statement::Part { name: word(node, 1)?, takes: arguments(node)?, block: block(node)? },
-        Kind::Use => Statement::Use { part: word(node, 1)?, with: arguments(node)? },
-        Kind::In if word(node, 0)? == "each" => Statement::Each { views: paths(node), block: block(node)? },
-        Kind::In => Statement::In { view: path(node)?, block: block(node)? },
-        Kind::When => Statement::When { band: path(node)?, block: block(node)? },
+        Kind::State => {
+            let State { name, alternatives } = State::of(node)?;
+            Statement::State { name: text(&name), of: alternatives.iter().map(text).collect() }
+        }
+        Kind::BandItem => {
+            let Band { name, test } = Band::of(node)?;
+            Statement::Band { name: text(&name), when: self::test(&test)? }
+        }
+        Kind::Let => {
+            let Let { name, value } = Let::of(node)?;
+            Statement::Let { name: text(&name), value: expression(&value?)? }
+        }
+        Kind::ViewItem => view_item(&ViewItem::of(node)?)?,
+        Kind::Part => Statement::Part { name: word(node, 1)?, takes: given(node)?, block: own_block()? },
+        Kind::Use => Statement::Use { part: word(node, 1)?, with: given(node)? },
+        Kind::In if says(node, "each") => Statement::Each { views: all_paths(node), block: own_block()? },
+        Kind::In => Statement::In { view: path(node)?, block: own_block()? },
+        Kind::When => Statement::When { band: path(node)?, block: own_block()? },
         Kind::Hide => {
-            let mut paths = paths(node).into_iter();
-            let keep_space = own_words(node).any(|w| w.text() == "keep");
-            Statement::Hide { view: paths.next()?, keep_space, show: paths.next() }
+            let Hide { view, keeps_space, show } = Hide::of(node)?;
+            let show = show.as_ref().map(spelled);
+            Statement::Hide { view: spelled(&view), keep_space: keeps_space, show }
         }
         Kind::Show => Statement::Show(path(node)?),
-        Kind::Only => Statement::OnlyIn(paths(node)),
+        Kind::Only => Statement::OnlyIn(all_paths(node)),
         Kind::Drop => Statement::Drop(spelled(&child(node, Kind::RuleName)?)),
-        Kind::Accept => Statement::Accept {
-            finding: word(node, 1)?,
-            of: node.children().filter(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n)).collect(),
-            because: unquoted(&words_token(node)?),
-        },
-        Kind::Claim => claim(node)?,
-        Kind::Language => Statement::Language {
-            name: word(node, 1)?,
-            right_to_left: own_words(node).any(|w| w.text() == "left"),
-            words: match block_of(node) {
-                Some(block) => Some(block.children().map(|e| translation(&e)).collect::<Option<_>>()?),
-                None => None,
-            },
-        },
-        Kind::Expect => Statement::Expect {
-            on: unquoted(&words_token(node)?),
-            within: node.children().find(|n| n.kind() != Kind::Block).as_ref().and_then(expression),
-            of: block_of(node)?.children().map(|e| expected(&e)).collect::<Option<_>>()?,
-        },
-        Kind::Repeat => repeat(node)?,
+        Kind::Accept => {
+            let Accept { code, of, reason } = Accept::of(node)?;
+            let of = of.iter().map(spelled).collect();
+            Statement::Accept { finding: text(&code), of, because: unquoted(&reason) }
+        }
+        Kind::Claim => claim(&Claim::of(node)?)?,
+        Kind::Language => {
+            let Language { name, right_to_left, block } = Language::of(node)?;
+            let words = block.map(|block| block.children().map(|e| translation(&e)).collect());
+            let words = words.map_or(Some(None), |words: Option<Vec<_>>| words.map(Some))?;
+            Statement::Language { name: text(&name), right_to_left, words }
+        }
+        Kind::Expect => {
+            let Expect { on, within, block } = Expect::of(node)?;
+            let of = block.children().map(|e| expected(&e)).collect::<Option<_>>()?;
+            Statement::Expect { on: unquoted(&on), within: maybe(within.as_ref())?, of }
+        }
+        Kind::Repeat => repeat(&Repeat::of(node)?)?,
+        kind if is_rule(kind) => rule(node)?,
         _ => of_view(node)?,
     })
 }
 
-/// A statement about one view: a setting, how its children are arranged, or a rule.
+/// A statement about one view that is no rule: a setting, or how its children are arranged.
 fn of_view(node: &Node) -> Option<Statement> {
+    let second = || first_word(node, 1);
     Some(match node.kind() {
-        Kind::Setting => setting(node)?,
-        Kind::Arrange if word(node, 0)? == "column" => Statement::Column(arranged(node)?),
-        Kind::Grid => grid(node)?,
-        Kind::Cells => Statement::Cells(first(node)?),
+        Kind::Setting => setting(&Setting::of(node)?)?,
+        Kind::Arrange if says(node, "column") => Statement::Column(arranged(node)?),
         Kind::Arrange => Statement::Row(arranged(node)?),
-        Kind::Share => Statement::Share {
-            weight: parts(node)?.into_iter().next()?,
-            at_least: bounded(node, "least"),
-            at_most: bounded(node, "most"),
-        },
+        Kind::Grid => grid(node)?,
+        Kind::Cells => Statement::Cells(expression(&value(node)?)?),
+        Kind::Share => {
+            let Share { weight, at_least, at_most } = Share::of(node)?;
+            let [at_least, at_most] = [maybe(at_least.as_ref())?, maybe(at_most.as_ref())?];
+            Statement::Share { weight: expression(&weight)?, at_least, at_most }
+        }
         Kind::Space => {
-            let value = first(node);
-            let (length, share) = if word(node, 1).is_some() { (None, value) } else { (value, None) };
+            let Space { is_share, value } = Space::of(node);
+            let value = maybe(value.as_ref())?;
+            let (length, share) = if is_share { (None, value) } else { (value, None) };
             Statement::Space { length, share }
         }
-        Kind::Guide => match word(node, 0)?.as_str() {
-            "columns" => Statement::Columns(divided(node)?),
-            "rows" => Statement::Rows(divided(node)?),
-            "padding" => Statement::Padding(first(node)?),
-            _ => Statement::Mark {
-                axis: Axis::find(&word(node, 1)?)?,
-                at: parts(node)?.into_iter().next(),
-                strength: strength(node),
+        Kind::Guide => match Guide::of(node)? {
+            Guide::Padding(padding) => Statement::Padding(expression(&padding)?),
+            Guide::Line { axis, at, strength } => Statement::Mark {
+                axis: axis.into(),
+                at: maybe(at.as_ref())?,
+                strength: strength.as_ref().and_then(self::strength),
             },
+            Guide::Cells { axis, count, clauses } => {
+                let divided = divided(count.as_ref(), &clauses)?;
+                match axis.into() {
+                    Axis::Across => Statement::Columns(divided),
+                    Axis::Down => Statement::Rows(divided),
+                }
+            }
         },
-        Kind::Scroll => Statement::Scroll(Scroll::find(&word(node, 1)?)?),
-        Kind::Overhang => Statement::Overhang(Overhang::find(&word(node, 1)?)?),
-        Kind::Stick => Statement::Stick(sides(node)?),
+        Kind::Scroll => Statement::Scroll(Scroll::find(second()?.text())?),
+        Kind::Overhang => Statement::Overhang(Overhang::find(second()?.text())?),
+        Kind::Stick => Statement::Stick(pinned(&sides(node)?)?),
         Kind::Apart => Statement::Apart {},
-        Kind::Control => Statement::Control { at_least: first(node) },
-        Kind::Spare => Statement::Spare { cut: cut(node) },
-        Kind::Sit => Statement::Sit(Align::find(&word(node, 1)?)?),
-        _ => rule(node)?,
+        Kind::Control => Statement::Control { at_least: maybe(value(node).as_ref())? },
+        Kind::Spare => Statement::Spare { cut: maybe(cut(node).as_ref())? },
+        Kind::Sit => Statement::Sit(Align::find(second()?.text())?),
+        _ => return None,
     })
 }
 
 /// A view, text, image or guide with its block.
-fn view_item(node: &Node) -> Option<Statement> {
-    let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
-    let (name, block) = (word(node, 1)? + &index, block(node)?);
-    Some(match (word(node, 0)?.as_str(), words_token(node)) {
-        ("text", Some(words)) => Statement::Text { name, words: TextContent::Said(unquoted(&words)), block },
+fn view_item(item: &ViewItem) -> Option<Statement> {
+    let (name, block) = (item.full_name(), self::block(item.block.as_ref()?)?);
+    Some(match (item.word.text(), &item.words) {
+        ("text", Some(words)) => Statement::Text { name, words: TextContent::Said(unquoted(words)), block },
         ("text", None) => {
-            Statement::Text { name, words: TextContent::Given { given: word(node, 2)? }, block }
+            let words = TextContent::Given { given: text(item.given.as_ref()?) };
+            Statement::Text { name, words, block }
         }
         ("image", _) => Statement::Image { name, block },
         ("guide", _) => Statement::Guide { name, block },
@@ -156,100 +173,82 @@ fn view_item(node: &Node) -> Option<Statement> {
     })
 }
 
-fn claim(node: &Node) -> Option<Statement> {
-    let mut paths = paths(node).into_iter();
-    let is = match own_words(node).nth(1)?.text() {
+fn claim(claim: &Claim) -> Option<Statement> {
+    let is = match claim.word.text() {
         "inside" => ClaimForm::Inside,
         "clear" => ClaimForm::ClearOf,
         "whole" => ClaimForm::Whole,
         _ => ClaimForm::Same,
     };
-    let over = node.children().find(|n| n.kind() == Kind::Test);
     Some(Statement::Claim {
-        of: paths.next()?,
+        of: spelled(&claim.of),
         is,
-        to: paths.next(),
-        by: behind_word(node, "by").as_ref().and_then(expression),
-        over: over.as_ref().and_then(test),
+        to: claim.to.as_ref().map(spelled),
+        by: maybe(claim.by.as_ref())?,
+        over: claim.over.as_ref().and_then(test),
     })
 }
 
-fn repeat(node: &Node) -> Option<Statement> {
-    let count = node.children().find(|n| !matches!(n.kind(), Kind::Bound | Kind::Block | Kind::Clause));
+fn repeat(repeat: &Repeat) -> Option<Statement> {
+    let bounded = |kind| maybe(bound(&repeat.bounds, kind).as_ref());
     Some(Statement::Repeat {
-        name: word(node, 1)?,
-        count: count.as_ref().and_then(expression),
-        at_least: bounded(node, "least"),
-        at_most: bounded(node, "most"),
-        cut: cut(node),
-        block: block(node)?,
+        name: text(&repeat.name),
+        count: maybe(repeat.count.as_ref())?,
+        at_least: bounded(BoundKind::AtLeast)?,
+        at_most: bounded(BoundKind::AtMost)?,
+        cut: maybe(repeat.cut.as_ref())?,
+        block: block(&repeat.block)?,
     })
 }
 
 fn translation(entry: &Node) -> Option<Translation> {
-    Some(Translation { text: path(entry)?, words: unquoted(&words_token(entry)?) })
+    let statements::Translation { of, words } = statements::Translation::of(entry)?;
+    Some(Translation { text: spelled(&of), words: unquoted(&words) })
 }
 
 fn expected(entry: &Node) -> Option<ExpectedForm> {
-    let is = entry.children().nth(1).map(|value| expression(&value).ok_or(())).transpose().ok()?;
-    Some(ExpectedForm { of: spelled(&child(entry, Kind::Path)?), is })
+    let Expected { of, is } = Expected::of(entry)?;
+    Some(ExpectedForm { of: spelled(&of), is: maybe(is.as_ref())? })
 }
 
-fn arguments(node: &Node) -> Option<Vec<Argument>> {
-    let arguments = node.children().filter(|n| n.kind() == Kind::Argument);
-    let argument = |a: Node| {
-        let words = words_token(&a).map(|words| unquoted(&words));
-        Some(Argument { name: word(&a, 0)?, words, value: first(&a) })
+fn given(node: &Node) -> Option<Vec<Argument>> {
+    let argument = |a: statements::Argument| {
+        let words = a.words.as_ref().map(unquoted);
+        Some(Argument { name: text(&a.name), words, value: maybe(a.value.as_ref())? })
     };
-    arguments.map(argument).collect()
+    arguments(node)?.into_iter().map(argument).collect()
 }
 
-fn sides(node: &Node) -> Option<Vec<PinnedSide>> {
-    let sides = node.children().filter(|n| n.kind() == Kind::PinSide);
-    sides.map(|s| Some(PinnedSide { side: word(&s, 0)?, by: first(&s) })).collect()
-}
-
-/// How much is to be seen of what is cut.
-fn cut(node: &Node) -> Option<Expression> {
-    first(&child(node, Kind::Clause)?)
-}
-
-/// The limit of a share.
-fn bounded(node: &Node, end: &str) -> Option<Expression> {
-    let mut bounds = node.children().filter(|n| n.kind() == Kind::Bound);
-    bounds.find(|b| word(b, 1).as_deref() == Some(end)).and_then(|b| self::first(&b))
+fn pinned(sides: &[rules::PinSide]) -> Option<Vec<PinnedSide>> {
+    let side = |s: &rules::PinSide| Some(PinnedSide { side: text(&s.word), by: maybe(s.by.as_ref())? });
+    sides.iter().map(side).collect()
 }
 
 fn grid(node: &Node) -> Option<Statement> {
     let (mut columns, mut rows, mut gap, mut padding, mut align) = (None, None, None, None, None);
-    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
-        match word(&clause, 0)?.as_str() {
+    for clause in clauses(node)? {
+        let value = maybe(clause.value.as_ref())?;
+        match clause.word.text() {
             "columns" => {
-                let bound = child(&clause, Kind::Bound);
-                let length = |word_: &str| {
-                    bound.as_ref().filter(|b| word(b, 0).as_deref() == Some(word_)).and_then(first)
-                };
-                columns = Some(GridColumns {
-                    count: parts(&clause)?.into_iter().next(),
-                    of: length("of"),
-                    at_least: length("at"),
-                    snug: own_words(&clause).any(|w| w.text() == "snug"),
-                });
+                let arranging::GridColumns { count, of, at_least, snug } =
+                    arranging::GridColumns::of(&clause.node);
+                let [count, of, at_least] = [count, of, at_least].map(|n| maybe(n.as_ref()));
+                columns = Some(GridColumns { count: count?, of: of?, at_least: at_least?, snug });
             }
-            "rows" => rows = first(&clause),
-            "gap" => gap = first(&clause),
-            "padding" => padding = first(&clause),
-            _ => align = Some(Align::find(&word(&clause, 1)?)?),
+            "rows" => rows = value,
+            "gap" => gap = value,
+            "padding" => padding = value,
+            _ => align = Some(Align::find(clause.choice?.text())?),
         }
     }
     Some(Statement::Grid { columns: columns?, rows, gap, padding, align })
 }
 
-fn divided(node: &Node) -> Option<Divided> {
-    let mut divided = Divided { count: parts(node)?.into_iter().next(), ..Divided::default() };
-    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
-        let value = first(&clause);
-        match word(&clause, 0)?.as_str() {
+fn divided(count: Option<&Node>, clauses: &[arranging::Clause]) -> Option<Divided> {
+    let mut divided = Divided { count: maybe(count)?, ..Divided::default() };
+    for clause in clauses {
+        let value = maybe(clause.value.as_ref())?;
+        match clause.word.text() {
             "of" => divided.of = value,
             "margin" => divided.margin = value,
             "gutter" => divided.gutter = value,
@@ -262,190 +261,171 @@ fn divided(node: &Node) -> Option<Divided> {
 
 fn arranged(node: &Node) -> Option<Arranged> {
     let mut arranged = Arranged::default();
-    for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
-        let value = first(&clause);
-        match word(&clause, 0)?.as_str() {
+    for clause in clauses(node)? {
+        let (value, choice) = (maybe(clause.value.as_ref())?, clause.choice.as_ref());
+        match clause.word.text() {
             "gap" => arranged.gap = value,
             "padding" => arranged.padding = value,
-            "spread" => arranged.spread = Some(Spread::find(&word(&clause, 1)?)?),
-            "align" => arranged.align = Some(Align::find(&word(&clause, 1)?)?),
+            "spread" => arranged.spread = Some(Spread::find(choice?.text())?),
+            "align" => arranged.align = Some(Align::find(choice?.text())?),
             _ => (arranged.wrap, arranged.wrap_by) = (true, value),
         }
     }
     Some(arranged)
 }
 
-fn setting(node: &Node) -> Option<Statement> {
-    let strength = || strength(node).unwrap_or_default();
-    Some(match word(node, 0)?.as_str() {
+fn setting(setting: &Setting) -> Option<Statement> {
+    let strength = || setting.strength.as_ref().and_then(self::strength).unwrap_or_default();
+    let value = || expression(setting.value.as_ref()?);
+    Some(match setting.word.text() {
         "whole" => Statement::Whole(strength()),
         "snug" => Statement::Snug(strength()),
-        "font" => Statement::Font(first(node)?),
-        "line" => Statement::Line(first(node)?),
-        "lines" => Statement::Lines(first(node)?),
-        "natural" => Statement::Natural(first(node)?),
-        "origin" => Statement::Origin(first(node)?),
-        "rotate" => Statement::Rotate(first(node)?),
-        "depth" => Statement::Depth(first(node)?),
-        _ => Statement::Scale(first(node)?),
+        "font" => Statement::Font(value()?),
+        "line" => Statement::Line(value()?),
+        "lines" => Statement::Lines(value()?),
+        "natural" => Statement::Natural(value()?),
+        "origin" => Statement::Origin(value()?),
+        "rotate" => Statement::Rotate(value()?),
+        "depth" => Statement::Depth(value()?),
+        _ => Statement::Scale(value()?),
     })
 }
 
+/// Of its own node.
 fn strength(node: &Node) -> Option<Strength> {
-    let strength = child(node, Kind::Strength)?;
-    let level = word(&strength, 0).filter(|w| w != "weight");
-    Some(Strength { level, weight: first(&strength) })
+    let strength = rules::Strength::of(node)?;
+    Some(Strength { level: strength.level().map(text), weight: maybe(strength.weight.as_ref())? })
 }
 
-fn comparison(node: &Node) -> Option<Comparison> {
-    node.children_with_tokens().filter_map(|t| t.into_token()).find_map(|t| Comparison::find(t.text()))
-}
-
-fn bounds(node: &Node) -> Option<Vec<Bound>> {
-    let bounds = node.children().filter(|n| n.kind() == Kind::Bound);
-    bounds
-        .map(|b| Some(Bound { at: End::find(&word(&b, 1)?)?, value: first(&b)?, strength: strength(&b) }))
-        .collect()
+fn limits(node: &Node) -> Option<Vec<Bound>> {
+    let limit = |b: &rules::Bound| {
+        let at = if b.kind == BoundKind::AtLeast { End::Least } else { End::Most };
+        let strength = b.strength.as_ref().and_then(strength);
+        Some(Bound { at, value: expression(&b.value)?, strength })
+    };
+    bounds(node)?.iter().map(limit).collect()
 }
 
 fn rule(node: &Node) -> Option<Statement> {
-    let label = child(node, Kind::Label).and_then(|l| word(&l, 0));
-    if block_of(node).is_some() {
-        return Some(Statement::Together { label, rules: block(node)? });
+    let Rule { label, together, body: node } = Rule::of(node);
+    let label = label.as_ref().map(text);
+    if let Some(together) = together {
+        return Some(Statement::Together { label, rules: block(&together)? });
     }
-    let inner = node.children().find(|n| crate::syntax::ast::is_form(n.kind()));
-    let body = inner.as_ref().unwrap_or(node);
-    let strength = strength(body);
-    let mut all = parts(body)?.into_iter();
-    let mut part = || all.next();
-    Some(match body.kind() {
-        Kind::Pin => {
-            Statement::Pin { label, sides: sides(body)?, to: path(body)?, strength, bounds: bounds(body)? }
+    let strength = child(&node, Kind::Strength).as_ref().and_then(strength);
+    Some(match Body::of(&node)? {
+        Body::Relation { left, sign, right } => Statement::Rule {
+            label,
+            left: expression(&left)?,
+            is: Comparison::find(sign.text())?,
+            right: expression(&right)?,
+            strength,
+            bounds: limits(&node)?,
+        },
+        Body::Pin { sides, to } => {
+            let (sides, to, bounds) = (pinned(&sides)?, spelled(&to), limits(&node)?);
+            Statement::Pin { label, sides, to, strength, bounds }
         }
-        Kind::Ratio => {
-            let (a, b) = (part()?.path()?, part()?.path()?);
-            Statement::Ratio { label, a, b, m: part()?, n: part()?, strength }
+        Body::Gap { word, of, by } => Statement::Gap {
+            label,
+            side: GapSide::find(word.text())?,
+            of: spelled(&of),
+            by: maybe(by.as_ref())?,
+            strength,
+            bounds: limits(&node)?,
+        },
+        Body::Ratio { of: [a, b], proportion: [m, n] } => {
+            let (m, n) = (expression(&m)?, expression(&n)?);
+            Statement::Ratio { label, a: spelled(&a), b: spelled(&b), m, n, strength }
         }
-        Kind::Gap => {
-            let (side, of) = (GapSide::find(&word(body, 0)?)?, part()?.path()?);
-            Statement::Gap { label, side, of, by: part(), strength, bounds: bounds(body)? }
+        Body::Between { from, to, lean, at_most } => {
+            let (from, to) = (expression(&from)?, expression(&to)?);
+            let (lean, at_most) = (maybe(lean.as_ref())?, maybe(at_most.as_ref())?);
+            Statement::Between { label, from, to, lean, at_most, strength }
         }
-        Kind::Between => {
-            let bound = |first: &str| {
-                let mut bounds = body.children().filter(|n| n.kind() == Kind::Bound);
-                bounds.find(|b| word(b, 0).as_deref() == Some(first)).and_then(|b| self::first(&b))
+        Body::Fit { covers, proportion, within, lean } => {
+            let ratio = match proportion {
+                Some([m, n]) => Some([expression(&m)?, expression(&n)?]),
+                None => None,
             };
-            let (lean, at_most) = (bound("lean"), bound("at"));
-            Statement::Between { label, from: part()?, to: part()?, lean, at_most, strength }
+            let lean = maybe(lean.as_ref())?;
+            let fitted = Fitted { label, ratio, of: spelled(&within), lean, strength };
+            if covers { Statement::Cover(fitted) } else { Statement::Contain(fitted) }
         }
-        Kind::Fit => fitted(body, label, strength)?,
-        Kind::Span => {
-            let (from, to, of) = (part()?, part()?, part()?.path()?);
-            let axis = Axis::find(&word(body, 1)?)?;
-            Statement::Span { label, axis, from, to, of, inset: all.collect(), strength }
+        Body::Span { axis, from, to, within, insets } => {
+            let inset = insets.iter().map(expression).collect::<Option<_>>()?;
+            let (from, to, of) = (expression(&from)?, expression(&to)?, spelled(&within));
+            Statement::Span { label, axis: axis.into(), from, to, of, inset, strength }
         }
-        Kind::Spread => {
-            let of = behind_word(body, "in").map(|path| spelled(&path));
-            let mut views = paths(body);
-            views.truncate(views.len() - usize::from(of.is_some()));
-            let how = own_words(body).last().and_then(|w| Spread::find(w.text()));
-            Statement::Spread { label, axis: Axis::find(&word(body, 1)?)?, views, of, how, strength }
+        Body::Spread { axis, views, within, how } => {
+            let (views, of) = (views.iter().map(spelled).collect(), within.as_ref().map(spelled));
+            let how = how.and_then(|word| Spread::find(word.text()));
+            Statement::Spread { label, axis: axis.into(), views, of, how, strength }
         }
-        Kind::Enclose => {
-            let by_node = behind_word(body, "by");
-            let is_view = |n: &Node| n.kind() == Kind::Path && Some(n) != by_node.as_ref();
-            let views = body.children().filter(is_view).map(|n| spelled(&n)).collect();
-            let by = by_node.as_ref().and_then(expression);
-            Statement::Enclose { label, views, by, strength }
+        Body::Enclose { views, by } => {
+            let views = views.iter().map(spelled).collect();
+            Statement::Enclose { label, views, by: maybe(by.as_ref())?, strength }
         }
-        Kind::Drawn => {
-            let (at, size, of, whole) = (part()?, part()?, part()?.path()?, part()?);
-            let grow = child(body, Kind::Bound).map(|b| own_words(&b).map(|w| w.text().to_owned()).collect());
-            let axis = Axis::find(&word(body, 1)?)?;
-            Statement::Drawn { label, axis, at, size, of, whole, grow: grow.unwrap_or_default(), strength }
-        }
-        _ => {
-            let (left, is, right) = (part()?, comparison(body)?, part()?);
-            Statement::Rule { label, left, is, right, strength, bounds: bounds(body)? }
-        }
+        Body::Drawn { axis, at, size, within, whole, grow } => Statement::Drawn {
+            label,
+            axis: axis.into(),
+            at: expression(&at)?,
+            size: expression(&size)?,
+            of: spelled(&within),
+            whole: expression(&whole)?,
+            grow: grow.iter().map(text).collect(),
+            strength,
+        },
     })
-}
-
-fn fitted(body: &Node, label: Option<String>, strength: Option<Strength>) -> Option<Statement> {
-    // What is before the box is the ratio, what is behind it the lean.
-    let path = behind_word(body, "in")?;
-    let before = |n: &Node| n.text_range().end() <= path.text_range().start();
-    let all = body.children().filter(|n| *n != path && n.kind() != Kind::Strength);
-    let (ratio, lean): (Vec<Node>, Vec<Node>) = all.partition(before);
-    let ratio = match ratio.as_slice() {
-        [m, n] => Some([expression(m)?, expression(n)?]),
-        _ => None,
-    };
-    let (of, lean) = (spelled(&path), lean.first().and_then(expression));
-    let fitted = Fitted { label, ratio, of, lean, strength };
-    Some(match word(body, 0)?.as_str() {
-        "cover" => Statement::Cover(fitted),
-        _ => Statement::Contain(fitted),
-    })
-}
-
-impl Expression {
-    fn path(self) -> Option<String> {
-        match self {
-            Expression::Path(path) => Some(path),
-            _ => None,
-        }
-    }
-}
-
-fn number(node: &Node) -> Option<f64> {
-    let tokens = node.children_with_tokens().filter_map(|t| t.into_token());
-    tokens.filter(|t| t.kind() == Kind::Number).find_map(|t| t.text().parse().ok())
 }
 
 fn expression(node: &Node) -> Option<Expression> {
-    let made = match node.kind() {
-        Kind::Path => return Some(Expression::Path(spelled(node))),
-        Kind::Literal if own_words(node).next().is_none() => return Some(Expression::Number(number(node)?)),
-        Kind::Literal => Operation::Degrees(number(node)?),
-        Kind::Percentage => match first(node) {
-            Some(of) => Operation::Share { percent: number(node)?, of },
-            None => Operation::Percent(number(node)?),
-        },
-        Kind::Negative => match first(node)? {
+    let number = |token: &Token| token.text().parse::<f64>().ok();
+    let all = |nodes: &[Node]| nodes.iter().map(expression).collect::<Option<Vec<_>>>();
+    let made = match expressions::Expression::of(node)? {
+        expressions::Expression::Path => return Some(Expression::Path(spelled(node))),
+        expressions::Expression::Literal { number: token, degrees: false } => {
+            return Some(Expression::Number(number(&token)?));
+        }
+        expressions::Expression::Literal { number: token, .. } => Operation::Degrees(number(&token)?),
+        expressions::Expression::Percentage { number: token, of: Some(of) } => {
+            Operation::Share { percent: number(&token)?, of: expression(&of)? }
+        }
+        expressions::Expression::Percentage { number: token, of: None } => {
+            Operation::Percent(number(&token)?)
+        }
+        expressions::Expression::Negative(inner) => match expression(&inner)? {
             Expression::Number(number) if number >= 0.0 => return Some(Expression::Number(-number)),
             inner => Operation::Minus(inner),
         },
-        Kind::Group => Operation::Group(parts(node)?),
-        Kind::Call => {
-            let group = child(node, Kind::Group)?;
-            Operation::Call { of: path(node)?, with: parts(&group)? }
+        expressions::Expression::Group(parts) => Operation::Group(all(&parts)?),
+        expressions::Expression::Call { of, with } => Operation::Call { of: spelled(&of), with: all(&with)? },
+        expressions::Expression::Chain { first, then } => {
+            let further =
+                |(sign, value): &(Token, Node)| Some((Operator::find(sign.text())?, expression(value)?));
+            let then = then.iter().map(further).collect::<Option<_>>()?;
+            Operation::Chain { first: expression(&first)?, then }
         }
-        Kind::Binary => {
-            let tokens = node.children_with_tokens().filter_map(|t| t.into_token());
-            let operators = tokens.filter_map(|t| Operator::find(t.text()));
-            let mut parts = parts(node)?.into_iter();
-            Operation::Chain { first: parts.next()?, then: operators.zip(parts).collect() }
-        }
-        _ => return None,
     };
     Some(Expression::Operation(Box::new(made)))
 }
 
 fn test(node: &Node) -> Option<Test> {
-    let all = || node.children().map(|c| test(&c)).collect::<Option<Vec<_>>>();
-    let one = || Some(Box::new(test(&node.children().next()?)?));
-    Some(match node.kind() {
-        Kind::TestNot => Test::Not(one()?),
-        Kind::TestGroup => Test::Group(one()?),
-        Kind::TestBoth => Test::All(all()?),
-        Kind::TestEither => Test::Any(all()?),
-        _ => {
-            let of = spelled(&child(node, Kind::Path)?);
-            let mut numbers = parts(node)?.into_iter().skip(1);
-            match (comparison(node), numbers.next(), numbers.next()) {
-                (Some(is), Some(number), _) => Test::Compare { of, is, number },
-                (None, Some(from), Some(to)) => Test::Within { of, from, to },
+    let all = |nodes: &[Node]| nodes.iter().map(test).collect::<Option<Vec<_>>>();
+    let one = |node: &Node| Some(Box::new(test(node)?));
+    Some(match expressions::Test::of(node)? {
+        expressions::Test::Not(inner) => Test::Not(one(&inner)?),
+        expressions::Test::Group(inner) => Test::Group(one(&inner)?),
+        expressions::Test::All(parts) => Test::All(all(&parts)?),
+        expressions::Test::Any(parts) => Test::Any(all(&parts)?),
+        expressions::Test::Of { path, order, numbers } => {
+            let of = spelled(&path);
+            match (order, numbers.as_slice()) {
+                (Some(order), [number]) => {
+                    let is = Comparison::find(order.text())?;
+                    Test::Compare { of, is, number: expression(number)? }
+                }
+                (None, [from, to]) => Test::Within { of, from: expression(from)?, to: expression(to)? },
                 _ => Test::Word(of),
             }
         }

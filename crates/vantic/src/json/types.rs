@@ -507,7 +507,18 @@ pub(crate) struct Bound {
     pub(crate) strength: Option<Strength>,
 }
 
-/// Gives an enum of words: their names in JSON and in a file are the same.
+/// A word of a list, spelled in JSON as in a file.
+pub(crate) trait Spelled: Copy + 'static {
+    /// All of them, with their spelling.
+    const ALL: &'static [(&'static str, Self)];
+
+    /// The word of a spelling.
+    fn find(spelled: &str) -> Option<Self> {
+        Self::ALL.iter().find(|(of, _)| *of == spelled).map(|(_, word)| *word)
+    }
+}
+
+/// Gives an enum of words.
 macro_rules! words {
     ($($(#[$doc:meta])* $name:ident { $($word:ident = $spelled:literal,)* })*) => {$(
         $(#[$doc])*
@@ -518,10 +529,10 @@ macro_rules! words {
             pub(crate) fn spelled(self) -> &'static str {
                 match self { $($name::$word => $spelled,)* }
             }
+        }
 
-            pub(crate) fn find(spelled: &str) -> Option<Self> {
-                match spelled { $($spelled => Some($name::$word),)* _ => None }
-            }
+        impl Spelled for $name {
+            const ALL: &'static [(&'static str, Self)] = &[$(($spelled, $name::$word),)*];
         }
     )*};
 }
@@ -552,6 +563,15 @@ words! {
     Axis { Across = "across", Down = "down", }
     /// What is done with the part that follows.
     Operator { Plus = "+", Minus = "-", Times = "*", Divided = "/", }
+}
+
+impl From<vantic_core::geometry::Axis> for Axis {
+    fn from(axis: vantic_core::geometry::Axis) -> Self {
+        match axis {
+            vantic_core::geometry::Axis::Across => Axis::Across,
+            vantic_core::geometry::Axis::Down => Axis::Down,
+        }
+    }
 }
 
 impl Operator {

@@ -3,7 +3,9 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported, Value};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{child, first_word, node_span, own_words};
+use crate::syntax::ast::arranging::{self as ast, Clause, GridColumns, Repeat, clauses, cut};
+use crate::syntax::ast::nodes::{first_word, node_span, value};
+use crate::syntax::ast::rules::{BoundKind, sides};
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::geometry::Axis;
@@ -32,7 +34,7 @@ impl Reader {
             Kind::Arrange | Kind::Grid => Setting::Arrange(Box::new(self.arrangement(node, view)?)),
             Kind::Share => Setting::Share(Box::new(self.share(node, view)?)),
             Kind::Cells => {
-                let value = node.children().next().ok_or(Reported)?;
+                let value = value(node).ok_or(Reported)?;
                 let (across, down) = match value.kind() {
                     Kind::Group => self.two(&value, Some(view))?,
                     _ => (self.number(&value, Some(view))?, 1.0),
@@ -54,9 +56,9 @@ impl Reader {
                 let word = first_word(node, 1).ok_or(Reported)?;
                 Setting::Sit(one_of(&word, &Align::SPELLINGS)?)
             }
-            Kind::Spare => Setting::Spare(self.cut(node, Some(view))?),
+            Kind::Spare => Setting::Spare(self.cut(cut(node).as_ref(), Some(view))?),
             Kind::Control => {
-                let least = node.children().next();
+                let least = value(node);
                 Setting::Control(least.map(|least| self.number(&least, Some(view))).transpose()?)
             }
             Kind::Scroll => {
@@ -68,13 +70,13 @@ impl Reader {
                 Setting::Overflow(one_of(&word, &Overflow::SPELLINGS)?)
             }
             Kind::Stick => {
-                let mut sides = Vec::new();
-                for side in node.children().filter(|n| n.kind() == Kind::PinSide) {
-                    let by = side.children().next();
-                    let by = by.map(|by| self.number(&by, Some(view))).transpose()?.unwrap_or_default();
-                    sides.push((self.side(&side)?, by));
+                let mut stuck = Vec::new();
+                for side in sides(node).ok_or(Reported)? {
+                    let by = side.by.as_ref();
+                    let by = by.map(|by| self.number(by, Some(view))).transpose()?.unwrap_or_default();
+                    stuck.push((self.side(&side)?, by));
                 }
-                Setting::Stick(sides)
+                Setting::Stick(stuck)
             }
             _ => Setting::Apart,
         })
@@ -90,11 +92,10 @@ impl Reader {
         };
         let mut said: Vec<String> = Vec::new();
         let mut wraps = None;
-        for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
-            let words: Vec<Token> = own_words(&clause).collect();
-            let (Some(word), value) = (words.first(), clause.children().next()) else { return Err(Reported) };
-            self.said_before(&mut said, word, &clause)?;
-            match (word.text(), value, words.get(1)) {
+        for clause in clauses(node).ok_or(Reported)? {
+            self.said_before(&mut said, &clause)?;
+            let Clause { node: clause, word, choice, value } = clause;
+            match (word.text(), value, &choice) {
                 ("columns", ..) => arrangement.columns = Some(self.columns(&clause, view)?),
                 ("rows", Some(height), _) => arrangement.rows = Some(self.scalar(&height, Some(view))?),
                 ("gap", Some(gap), _)
@@ -126,18 +127,14 @@ impl Reader {
 
     /// `columns 3`, and how wide they are.
     fn columns(&mut self, clause: &Node, view: ViewId) -> Done<Columns> {
-        let number = clause.children().find(|n| n.kind() != Kind::Bound);
-        let count = number.as_ref().map(|number| self.count(number, view)).transpose()?;
-        let bound = child(clause, Kind::Bound);
-        let length = bound.as_ref().and_then(|b| b.children().next());
-        let length = length.map(|length| self.scalar(&length, Some(view))).transpose()?;
-        let is_least = bound.is_some_and(|b| own_words(&b).any(|w| w.text() == "least"));
-        let is_snug = own_words(clause).any(|w| w.text() == "snug");
-        let width = match (length, count) {
-            (Some(width), _) if !is_least => ColumnWidth::Of(width),
-            (Some(least), None) => ColumnWidth::AtLeast(least),
-            (None, Some(_)) if is_snug => ColumnWidth::Snug,
-            (None, Some(_)) => ColumnWidth::Equal,
+        let GridColumns { count, of, at_least, snug } = GridColumns::of(clause);
+        let count = count.map(|number| self.count(&number, view)).transpose()?;
+        let mut length = |of: Option<Node>| of.map(|of| self.scalar(&of, Some(view))).transpose();
+        let width = match (length(of)?, length(at_least)?, count) {
+            (Some(width), ..) => ColumnWidth::Of(width),
+            (None, Some(least), None) => ColumnWidth::AtLeast(least),
+            (None, None, Some(_)) if snug => ColumnWidth::Snug,
+            (None, None, Some(_)) => ColumnWidth::Equal,
             _ => {
                 let help = "`columns 3` share the width, `columns 3 of 120` are so wide, `columns at least \
                             120` are as many as fit";
@@ -173,31 +170,22 @@ impl Reader {
     }
 
     fn guide(&mut self, node: &Node, view: ViewId) -> Done<Guide> {
-        let word = first_word(node, 0).ok_or(Reported)?;
-        let axis = |across: bool| if across { Axis::Across } else { Axis::Down };
-        let value =
-            node.children().find(|n| !matches!(n.kind(), Kind::Clause | Kind::Strength | Kind::Wrong));
-        match (word.text(), value) {
-            ("padding", Some(value)) => Ok(Guide::Padding(self.padding(&value, view)?)),
-            ("line", value) => {
-                let axis = axis(first_word(node, 1).is_some_and(|w| w.text() == "across"));
-                let at = value.map(|value| self.distance_along(&value, axis, view)).transpose()?;
-                let strength = child(node, Kind::Strength).map(|s| self.strength(&s, Some(view)));
+        match ast::Guide::of(node).ok_or(Reported)? {
+            ast::Guide::Padding(value) => Ok(Guide::Padding(self.padding(&value, view)?)),
+            ast::Guide::Line { axis, at, strength } => {
+                let at = at.map(|value| self.distance_along(&value, axis, view)).transpose()?;
+                let strength = strength.map(|s| self.strength(&s, Some(view)));
                 let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));
                 Ok(Guide::Mark(Mark { axis, at, level, weight }))
             }
-            (_, value) => {
-                let mut cells = Cells::plain(axis(word.text() == "columns"));
-                if let Some(value) = value {
-                    cells.count = Some(self.count(&value, view)?);
-                }
+            ast::Guide::Cells { axis, count, clauses } => {
+                let mut cells = Cells::plain(axis);
+                cells.count = count.map(|value| self.count(&value, view)).transpose()?;
                 let mut said: Vec<String> = Vec::new();
-                for clause in node.children().filter(|n| n.kind() == Kind::Clause) {
-                    let (Some(word), Some(value)) = (first_word(&clause, 0), clause.children().next()) else {
-                        return Err(Reported);
-                    };
-                    self.said_before(&mut said, &word, &clause)?;
-                    match word.text() {
+                for clause in clauses {
+                    self.said_before(&mut said, &clause)?;
+                    let value = clause.value.ok_or(Reported)?;
+                    match clause.word.text() {
                         "of" => cells.size = Some(self.scalar(&value, Some(view))?),
                         "margin" => cells.margin = self.scalar(&value, Some(view))?,
                         "gutter" => cells.gutter = self.scalar(&value, Some(view))?,
@@ -235,17 +223,18 @@ impl Reader {
     }
 
     /// Refuses a clause that is given twice.
-    fn said_before(&mut self, said: &mut Vec<String>, word: &Token, clause: &Node) -> Done {
-        if said.iter().any(|s| s == word.text()) {
-            let message = format!("`{}` is given twice", word.text());
-            return Err(self.error_with_help(node_span(clause), message, "give it once"));
+    fn said_before(&mut self, said: &mut Vec<String>, clause: &Clause) -> Done {
+        let word = clause.word.text();
+        if said.iter().any(|s| s == word) {
+            let message = format!("`{word}` is given twice");
+            return Err(self.error_with_help(node_span(&clause.node), message, "give it once"));
         }
-        said.push(word.text().to_owned());
+        said.push(word.to_owned());
         Ok(())
     }
 
     fn share(&mut self, node: &Node, view: ViewId) -> Done<Share> {
-        let weight = node.children().find(|n| n.kind() != Kind::Bound).ok_or(Reported)?;
+        let ast::Share { weight, at_least, at_most } = ast::Share::of(node).ok_or(Reported)?;
         let number = self.number(&weight, Some(view))?;
         if number <= 0.0 {
             let message = format!("a share of {number} is none");
@@ -254,27 +243,17 @@ impl Reader {
             return Err(self.error_with_help(node_span(&weight), message, help));
         }
         self.reject_duplicates(node)?;
-        let mut share = Share::of(number);
-        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
-            let limit = bound.children().next().ok_or(Reported)?;
-            let limit = Some(self.scalar(&limit, Some(view))?);
-            match own_words(&bound).any(|w| w.text() == "least") {
-                true => share.least = limit,
-                false => share.most = limit,
-            }
-        }
-        Ok(share)
+        let mut limit = |of: Option<Node>| of.map(|of| self.scalar(&of, Some(view))).transpose();
+        Ok(Share { least: limit(at_least)?, most: limit(at_most)?, ..Share::of(number) })
     }
 
     /// `cut 24`: how much is to be seen of what is cut.
-    fn cut(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Option<f64>> {
-        let Some(clause) = child(node, Kind::Clause) else { return Ok(None) };
-        let value = clause.children().next().ok_or(Reported)?;
-        Ok(Some(self.number(&value, owner)?))
+    fn cut(&mut self, value: Option<&Node>, owner: Option<ViewId>) -> Done<Option<f64>> {
+        value.map(|value| self.number(value, owner)).transpose()
     }
 
     /// `repeat slot 5`: how many there are, and how many of them whatever the space.
-    pub(crate) fn repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Repeated> {
+    pub(crate) fn repeated(&mut self, node: &Node, repeat: &Repeat, owner: Option<ViewId>) -> Done<Repeated> {
         let limit = |reader: &mut Self, value: &Node| {
             let number = reader.number(value, owner)?;
             if let Some(count) = whole(number, MAX_REPEATED) {
@@ -283,25 +262,22 @@ impl Reader {
             let help = format!("write a whole number from 1 to {MAX_REPEATED}");
             Err(reader.error_with_help(node_span(value), format!("{number} cannot be repeated"), help))
         };
-        let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
-        if bounds.is_empty() {
-            let count = node.children().find(|n| n.kind() != Kind::Block).ok_or(Reported)?;
-            let count = limit(self, &count)?;
+        if repeat.bounds.is_empty() {
+            let count = limit(self, repeat.count.as_ref().ok_or(Reported)?)?;
             return Ok(Repeated { count, sure: count, cut: None });
         }
         self.reject_duplicates(node)?;
         let (mut least, mut most) = (1, None);
-        for bound in &bounds {
-            let value = bound.children().next().ok_or(Reported)?;
-            let number = limit(self, &value)?;
-            match own_words(bound).any(|w| w.text() == "least") {
-                true => least = number,
-                false => most = Some(number),
+        for bound in &repeat.bounds {
+            let number = limit(self, &bound.value)?;
+            match bound.kind {
+                BoundKind::AtLeast => least = number,
+                _ => most = Some(number),
             }
         }
         match most {
             Some(most) if most >= least => {
-                Ok(Repeated { count: most, sure: least, cut: self.cut(node, owner)? })
+                Ok(Repeated { count: most, sure: least, cut: self.cut(repeat.cut.as_ref(), owner)? })
             }
             Some(_) => {
                 Err(self.error_with_help(node_span(node), "at most is less than at least", "swap the two"))
@@ -315,10 +291,10 @@ impl Reader {
 
     /// `space 24`, `space share 2`, `space`.
     pub(crate) fn space(&mut self, node: &Node, view: ViewId, behind: usize) -> Done {
-        let value = node.children().find(|n| n.kind() != Kind::Wrong);
+        let ast::Space { is_share, value } = ast::Space::of(node);
         let space = match value {
             None => Space::Flexible(1.0),
-            Some(value) if first_word(node, 1).is_some() => Space::Flexible(self.number(&value, Some(view))?),
+            Some(value) if is_share => Space::Flexible(self.number(&value, Some(view))?),
             Some(value) => Space::Fixed(self.scalar(&value, Some(view))?),
         };
         let result = self.builder.add_space(view, behind, space);

@@ -3,18 +3,19 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, LetState, Reported};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{
-    block_of, child, first_word, is_arranging, is_lost, is_rule, node_span, own_words, span, words_of,
+use crate::syntax::ast::expressions::Test;
+use crate::syntax::ast::nodes::{
+    block_of, child, is_arranging, is_lost, is_rule, node_span, paths, span, tokens, words_of,
 };
+use crate::syntax::ast::statements::{Band, Hide, Let, State};
 use crate::syntax::lexer::Kind;
-use crate::syntax::tree::Node;
+use crate::syntax::tree::{Node, Token};
 use vantic_core::model::{BandId, Change, Condition, Order, Property, Setting, ViewId};
 use vantic_core::words::nearest;
 
 impl Reader {
     pub(crate) fn band(&mut self, node: &Node) -> Done {
-        let Some(name) = first_word(node, 1) else { return Err(Reported) };
-        let Some(test) = node.children().find(|n| n.kind() != Kind::Wrong) else { return Err(Reported) };
+        let Band { name, test } = Band::of(node).ok_or(Reported)?;
         let condition = self.condition(&test)?;
         let result = self.builder.add_band(name.text(), condition);
         let band = self.built(result, span(name.text_range()))?;
@@ -25,9 +26,9 @@ impl Reader {
 
     /// `state menu: closed, open`: each alternative is a band.
     pub(crate) fn state(&mut self, node: &Node) -> Done {
-        let words: Vec<String> = own_words(node).skip(1).map(|w| w.text().to_owned()).collect();
-        let [name, alternatives @ ..] = words.as_slice() else { return Err(Reported) };
-        let alternatives: Vec<&str> = alternatives.iter().map(String::as_str).collect();
+        let State { name, alternatives } = State::of(node).ok_or(Reported)?;
+        let name = name.text();
+        let alternatives: Vec<&str> = alternatives.iter().map(|w| w.text()).collect();
         let added = self.builder.add_state(name, &alternatives);
         let first = self.built(added, node_span(node))?;
         let bands: Vec<BandId> = self.builder.screen().bands_with_ids().map(|(id, _)| id).collect();
@@ -40,8 +41,7 @@ impl Reader {
 
     /// `only in narrow, medium`, in the block of a view.
     pub(crate) fn only_in(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
-        let bands = node.children().filter(|n| n.kind() == Kind::Path);
-        let bands: Vec<BandId> = bands.map(|path| self.band_of(&path)).collect::<Done<_>>()?;
+        let bands: Vec<BandId> = paths(node).map(|path| self.band_of(&path)).collect::<Done<_>>()?;
         let Some(view) = owner else {
             let help = "write it in the block of the view that is there only then";
             return Err(self.error_with_help(node_span(node), "the screen itself is there everywhere", help));
@@ -74,48 +74,36 @@ impl Reader {
     }
 
     pub(crate) fn condition(&mut self, node: &Node) -> Done<Condition> {
-        let mut parts = Vec::new();
-        if node.kind() != Kind::Test {
-            for part in node.children() {
-                parts.push(self.condition(&part)?);
-            }
-        }
-        let mut parts = parts.into_iter();
-        match (node.kind(), parts.next()) {
-            (Kind::Test, _) => self.test(node),
-            (Kind::TestNot, Some(inner)) => Ok(Condition::Not(Box::new(inner))),
-            (Kind::TestGroup, Some(inner)) => Ok(inner),
-            (Kind::TestBoth, Some(first)) => {
-                Ok(Condition::All(std::iter::once(first).chain(parts).collect()))
-            }
-            (Kind::TestEither, Some(first)) => {
-                Ok(Condition::Any(std::iter::once(first).chain(parts).collect()))
-            }
-            _ => Err(Reported),
+        match Test::of(node).ok_or(Reported)? {
+            Test::Not(inner) => Ok(Condition::Not(Box::new(self.condition(&inner)?))),
+            Test::Group(inner) => self.condition(&inner),
+            Test::All(parts) => Ok(Condition::All(self.conditions(&parts)?)),
+            Test::Any(parts) => Ok(Condition::Any(self.conditions(&parts)?)),
+            Test::Of { path, order, numbers } => self.test(node, &path, order.as_ref(), &numbers),
         }
     }
 
-    pub(crate) fn test(&mut self, node: &Node) -> Done<Condition> {
-        let Some(path) = child(node, Kind::Path) else { return Err(Reported) };
-        let spelled = words_of(&path).join(".");
+    fn conditions(&mut self, parts: &[Node]) -> Done<Vec<Condition>> {
+        parts.iter().map(|part| self.condition(part)).collect()
+    }
+
+    fn test(&mut self, node: &Node, path: &Node, order: Option<&Token>, numbers: &[Node]) -> Done<Condition> {
+        let spelled = words_of(path).join(".");
         let property = Property::SPELLINGS.iter().find(|p| p.0 == spelled).map(|p| p.1);
         let word = Condition::WORDS.iter().find(|w| w.0 == spelled).map(|w| w.1.clone());
         let bands = self.builder.screen().bands();
         let state = || bands.iter().find(|b| b.name() == spelled).map(|b| b.condition().clone());
         let word = word.or_else(|| state().filter(|c| matches!(c, Condition::State { .. })));
-        let numbers: Vec<Node> = node.children().filter(|c| c.kind() != Kind::Path).collect();
-        match (property, word, numbers.as_slice()) {
+        match (property, word, numbers) {
             (None, Some(word), []) => Ok(word),
             (Some(property), _, [number]) => {
-                let order = node.children_with_tokens().find_map(|t| match t.kind() {
-                    Kind::Below => Some(Order::Below),
-                    Kind::AtMost => Some(Order::AtMost),
-                    Kind::AtLeast => Some(Order::AtLeast),
-                    Kind::Above => Some(Order::Above),
-                    _ => None,
-                });
-                let number = self.number(number, None)?;
-                Ok(Condition::Compare(property, order.ok_or(Reported)?, number))
+                let order = match order.ok_or(Reported)?.kind() {
+                    Kind::Below => Order::Below,
+                    Kind::AtMost => Order::AtMost,
+                    Kind::AtLeast => Order::AtLeast,
+                    _ => Order::Above,
+                };
+                Ok(Condition::Compare(property, order, self.number(number, None)?))
             }
             (Some(property), _, [from, to]) => {
                 let (low, high) = (self.number(from, None)?, self.number(to, None)?);
@@ -142,7 +130,7 @@ impl Reader {
                     None => format!("a band can ask for {}", known.join(", ")),
                 };
                 Err(self.error_with_help(
-                    node_span(&path),
+                    node_span(path),
                     format!("a band knows nothing called `{spelled}`"),
                     help,
                 ))
@@ -177,14 +165,12 @@ impl Reader {
                 Ok(())
             }
             Kind::Hide => {
-                let mut paths = node.children().filter(|n| n.kind() == Kind::Path);
-                let path = paths.next().ok_or(Reported)?;
+                let Hide { view: path, keeps_space, show } = Hide::of(node).ok_or(Reported)?;
                 let view = self.view(&path, owner)?;
-                let instead = paths.next().map(|path| self.view(&path, owner)).transpose()?;
-                let keep_space = own_words(node).any(|w| w.text() == "keep");
+                let instead = show.map(|path| self.view(&path, owner)).transpose()?;
                 self.map.hides.push((self.builder.screen().path(view), node_span(node)));
                 let at = if instead.is_some() { node_span(node) } else { node_span(&path) };
-                let result = self.builder.add_hide(band, view, keep_space, instead);
+                let result = self.builder.add_hide(band, view, keeps_space, instead);
                 self.built(result, at)
             }
             Kind::Show => {
@@ -220,7 +206,7 @@ impl Reader {
 
     /// `let gap = 24` in a band: another value for a number of the screen.
     fn value_in_band(&mut self, node: &Node, band: BandId) -> Done {
-        let Some(name) = first_word(node, 1) else { return Err(Reported) };
+        let Let { name, .. } = Let::of(node).ok_or(Reported)?;
         let value = match self.here().lets.get(name.text()).map(|l| &l.state) {
             Some(LetState::Varies(value)) => *value,
             Some(_) => return Err(Reported),
@@ -243,8 +229,7 @@ impl Reader {
         let Some(name) = child(node, Kind::RuleName) else { return Err(Reported) };
         let Some(path) = child(&name, Kind::Path) else { return Err(Reported) };
         let words = words_of(&path);
-        let number =
-            name.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
+        let number = tokens(&name).find(|t| t.kind() == Kind::Number);
         let (view_words, label) = match &number {
             Some(_) => (words.as_slice(), None),
             None => (&words[..words.len().saturating_sub(1)], words.last()),

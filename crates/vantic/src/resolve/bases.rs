@@ -5,7 +5,7 @@
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
-use crate::syntax::ast::{first_word, node_span, unquoted, words_of, words_token};
+use crate::syntax::ast::nodes::{first_word, node_span, paths, span, unquoted, words_of, words_token};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
@@ -67,7 +67,7 @@ impl Reader {
             return Err(Reported);
         }
         let mut names = Vec::new();
-        for path in node.children().filter(|n| n.kind() == Kind::Path) {
+        for path in paths(node) {
             self.band_of(&path)?;
             names.push(words_of(&path).join("."));
         }
@@ -132,8 +132,8 @@ impl Reader {
         let item = node.ancestors().find(|n| n.kind() == Kind::ScreenItem).ok_or(Reported)?;
         let name = first_word(&item, 1).ok_or(Reported)?;
         let added = self.builder.add_band(name.text(), Condition::Everywhere);
-        let band = self.built(added, crate::syntax::ast::span(name.text_range()))?;
-        self.map.bands.insert(band, crate::syntax::ast::span(name.text_range()));
+        let band = self.built(added, span(name.text_range()))?;
+        self.map.bands.insert(band, span(name.text_range()));
         Ok(band)
     }
 

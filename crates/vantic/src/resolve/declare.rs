@@ -3,10 +3,11 @@
 use crate::resolve::arrange::Repeated;
 use crate::resolve::reader::{MAX_BLOCKS, Reader};
 use crate::resolve::scope::{Done, Reported};
+use crate::resolve::settings::setting_in;
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{
-    block_of, child, first_word, is_lost, node_span, span, spelled, unquoted, words_token,
-};
+use crate::syntax::ast::arranging::Repeat;
+use crate::syntax::ast::nodes::{block_of, is_lost, node_span, paths, span, unquoted};
+use crate::syntax::ast::statements::ViewItem;
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
@@ -83,7 +84,7 @@ impl Reader {
         if self.count_block(node).is_err() {
             return views;
         }
-        for path in node.children().filter(|n| n.kind() == Kind::Path) {
+        for path in paths(node) {
             match self.view(&path, owner) {
                 Ok(view) if views.contains(&view) => {
                     let message = format!("`{}` is named twice", self.builder.screen().path(view));
@@ -111,8 +112,9 @@ impl Reader {
 
     /// Declares a view several times, and notes which of them are shown only where there is room.
     fn declare_repeated(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
-        let (Some(name), Some(block)) = (first_word(node, 1), block_of(node)) else { return Err(Reported) };
-        let Repeated { count, sure, cut } = self.repeated(node, owner)?;
+        let repeat = Repeat::of(node).ok_or(Reported)?;
+        let Repeated { count, sure, cut } = self.repeated(node, &repeat, owner)?;
+        let Repeat { name, block, .. } = repeat;
         let at = span(name.text_range());
         if sure < count && owner.is_none() {
             let help = "put it into a `view` with a `row` or a `column`";
@@ -133,10 +135,9 @@ impl Reader {
     }
 
     fn declare_view(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
-        let (Some(keyword), Some(name)) = (first_word(node, 0), first_word(node, 1)) else {
-            return Err(Reported);
-        };
-        let block = block_of(node);
+        let item = ViewItem::of(node).ok_or(Reported)?;
+        let full = item.full_name();
+        let ViewItem { word: keyword, name, words: quoted, given, block, .. } = item;
         let at = span(name.text_range());
         if block.is_none() {
             // Its grammar went wrong, which has been reported; others may still name it.
@@ -145,16 +146,15 @@ impl Reader {
             }
             return Err(Reported);
         }
-        let given = first_word(node, 2);
         let words = match &given {
             Some(name) => Some(self.given_words(name)?),
-            None => words_token(node).as_ref().map(unquoted),
+            None => quoted.as_ref().map(unquoted),
         };
         let content = match (keyword.text(), &words) {
             ("image", None) => Content::Image(self.natural(name.text(), at.clone(), block.as_ref())?),
             ("text", Some(words)) => {
-                let font = block.as_ref().and_then(|b| crate::resolve::settings::setting_in(b, "font"));
-                let Some(font) = font.and_then(|f| f.children().find(|n| n.kind() != Kind::Wrong)) else {
+                let font = block.as_ref().and_then(|b| setting_in(b, "font"));
+                let Some(font) = font else {
                     let message = format!("the text `{}` has no font size", name.text());
                     return Err(self.error_with_help(
                         at,
@@ -174,14 +174,12 @@ impl Reader {
                     format!("{} {kind} has no words; a text has", if kind == "view" { "a" } else { "an" }),
                     format!("write `text` instead of `{kind}`"),
                 );
-                let at = words_token(node).or(given).map_or(at, |w| span(w.text_range()));
+                let at = quoted.or(given).map_or(at, |w| span(w.text_range()));
                 return Err(self.error_with_help(at, message, help));
             }
             ("guide", None) => Content::Guide,
             (_, None) => Content::None,
         };
-        let index = child(node, Kind::Index).map_or_else(String::new, |index| spelled(&index));
-        let full = name.text().to_owned() + &index;
         match self.builder.add_view(&full, owner, content) {
             Ok(view) => {
                 self.note_view(at);

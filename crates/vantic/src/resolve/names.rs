@@ -3,7 +3,7 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{node_span, words_of};
+use crate::syntax::ast::nodes::{node_span, words_of};
 use crate::syntax::tree::Node;
 use std::ops::Range;
 use vantic_core::model::{Anchor, CONTENT_BOX, Coordinate, Expr, ViewId};

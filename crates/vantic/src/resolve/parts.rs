@@ -5,7 +5,8 @@
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, LetItem, LetState, Part, Reported, Scope, ScopeId};
-use crate::syntax::ast::{block_of, first_word, is_lost, node_span, span, unquoted, words_of, words_token};
+use crate::syntax::ast::nodes::{block_of, first_word, is_lost, node_span, span, unquoted, words_of};
+use crate::syntax::ast::statements::{self as ast, Argument, arguments};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
@@ -57,8 +58,7 @@ impl Reader {
             return Err(Reported);
         }
         let mut names: Vec<String> = Vec::new();
-        for parameter in node.children().filter(|n| n.kind() == Kind::Argument) {
-            let word = first_word(&parameter, 0).ok_or(Reported)?;
+        for Argument { name: word, .. } in arguments(node).ok_or(Reported)? {
             if names.iter().any(|n| n == word.text()) {
                 let message = format!("`{}` is a parameter twice", word.text());
                 return Err(self.error_with_help(span(word.text_range()), message, "name it once"));
@@ -123,17 +123,21 @@ impl Reader {
 
     /// What a part is given at a place: numbers, words and levels by name.
     fn scope_for(&mut self, node: &Node, part: &Node, owner: Option<ViewId>) -> Done<Scope> {
-        let arguments = |node: &Node| -> Vec<(String, Node)> {
-            let all = node.children().filter(|n| n.kind() == Kind::Argument);
-            all.filter_map(|n| Some((first_word(&n, 0)?.text().to_owned(), n))).collect()
+        let named = |node: &Node| -> Done<Vec<(String, Argument)>> {
+            let all = arguments(node).ok_or(Reported)?.into_iter();
+            Ok(all.map(|argument| (argument.name.text().to_owned(), argument)).collect())
         };
-        let (takes, given) = (arguments(part), arguments(node));
+        let (takes, given) = (named(part)?, named(node)?);
         let part_name = first_word(node, 1).map_or_else(String::new, |w| w.text().to_owned());
         let mut scope = Scope { root: owner, ..Scope::default() };
         let mut wrong = false;
         for (index, (name, argument)) in given.iter().enumerate() {
             if given[..index].iter().any(|(before, _)| before == name) {
-                self.error_with_help(node_span(argument), format!("`{name}` is given twice"), "give it once");
+                self.error_with_help(
+                    node_span(&argument.node),
+                    format!("`{name}` is given twice"),
+                    "give it once",
+                );
                 wrong = true;
             } else if !takes.iter().any(|(taken, _)| taken == name) {
                 let known: Vec<&str> = takes.iter().map(|(taken, _)| taken.as_str()).collect();
@@ -143,13 +147,15 @@ impl Reader {
                     None => format!("it takes {}", known.join(", ")),
                 };
                 let message = format!("`{part_name}` takes no `{name}`");
-                self.error_with_help(node_span(argument), message, help);
+                self.error_with_help(node_span(&argument.node), message, help);
                 wrong = true;
             }
         }
         for (name, parameter) in &takes {
-            let own =
-                given.iter().find(|(given, _)| given == name).map(|(_, node)| (node, self.scope, owner));
+            let own = given
+                .iter()
+                .find(|(given, _)| given == name)
+                .map(|(_, argument)| (argument, self.scope, owner));
             // What is not given is what the part says itself; there the names are those of the screen.
             let said = own.or_else(|| has_value(parameter).then_some((parameter, 0, None)));
             let Some((value, of, of_owner)) = said else {
@@ -167,12 +173,20 @@ impl Reader {
     }
 
     /// Words, a level or a number under a name.
-    fn give(&mut self, scope: &mut Scope, name: &str, value: &Node, of: ScopeId, owner: Option<ViewId>) {
-        if let Some(words) = words_token(value) {
-            scope.words.insert(name.to_owned(), unquoted(&words));
+    fn give(
+        &mut self,
+        scope: &mut Scope,
+        name: &str,
+        argument: &Argument,
+        of: ScopeId,
+        owner: Option<ViewId>,
+    ) {
+        if let Some(words) = &argument.words {
+            scope.words.insert(name.to_owned(), unquoted(words));
             return;
         }
-        let word = value.children().find(|n| n.kind() == Kind::Path).map(|path| words_of(&path));
+        let path = argument.value.as_ref().filter(|value| value.kind() == Kind::Path);
+        let word = path.map(words_of);
         if let Some([word]) = word.as_deref() {
             let known = |reader: &mut Self| {
                 let is_number = reader.scope_of_let(word).is_some();
@@ -191,15 +205,14 @@ impl Reader {
                 (None, None) => {}
             }
         }
-        let item = LetItem { node: value.clone(), state: LetState::Waiting, scope: of, owner };
+        let item = LetItem { node: argument.node.clone(), state: LetState::Waiting, scope: of, owner };
         scope.let_names.push(name.to_owned());
         scope.lets.insert(name.to_owned(), item);
     }
 
     /// A band of a part: that of the screen with the same condition, or a new one named after the part.
     fn band_of_part(&mut self, node: &Node, part: &str) -> Done {
-        let name = first_word(node, 1).ok_or(Reported)?;
-        let test = node.children().find(|n| n.kind() != Kind::Wrong).ok_or(Reported)?;
+        let ast::Band { name, test } = ast::Band::of(node).ok_or(Reported)?;
         let condition = self.condition(&test)?;
         let has_it = |(id, band): (BandId, &Band)| (*band.condition() == condition).then_some(id);
         let same = self.builder.screen().bands_with_ids().find_map(has_it);
@@ -218,6 +231,6 @@ impl Reader {
 }
 
 /// Whether a parameter says what it is where it is not given.
-fn has_value(parameter: &Node) -> bool {
-    words_token(parameter).is_some() || parameter.children().next().is_some()
+fn has_value(parameter: &Argument) -> bool {
+    parameter.words.is_some() || parameter.value.is_some()
 }

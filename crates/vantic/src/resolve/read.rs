@@ -8,7 +8,7 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::Scope;
 use crate::resolve::source_map::SourceMap;
-use crate::syntax::ast::{block_of, first_word, span, unquoted, words_token};
+use crate::syntax::ast::nodes::{block_of, first_word, span, unquoted, words_token};
 use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors};
 use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::parse;

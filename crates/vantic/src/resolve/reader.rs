@@ -2,7 +2,10 @@
 
 use crate::resolve::scope::{Done, LetItem, LetState, Part, Reported, Scope, ScopeId};
 use crate::resolve::source_map::SourceMap;
-use crate::syntax::ast::{block_of, first_word, is_lost, node_span, own_words, span, unquoted, words_token};
+use crate::syntax::ast::nodes::{
+    block_of, first_word, is_arranging, is_lost, is_rule, node_span, span, spelled, unquoted, value,
+};
+use crate::syntax::ast::statements::{Accept, Let, levels};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
@@ -68,7 +71,7 @@ impl Reader {
                 Kind::Ladder => match &ladder {
                     None => {
                         ladder = Some(node_span(&statement));
-                        let names = own_words(&statement).skip(1).map(|w| w.text().to_owned()).collect();
+                        let names = levels(&statement).map(|w| w.text().to_owned()).collect();
                         let result = self.builder.set_ladder(names);
                         let _ = self.built(result, node_span(&statement));
                     }
@@ -172,7 +175,7 @@ impl Reader {
     }
 
     pub(crate) fn declare_let(&mut self, node: &Node) {
-        let Some(word) = first_word(node, 1) else { return };
+        let Some(Let { name: word, .. }) = Let::of(node) else { return };
         let name = word.text().to_owned();
         if vantic_core::model::reserved_words().any(|w| w == name) {
             let error = BuildError::reserved(&name);
@@ -205,7 +208,7 @@ impl Reader {
             .filter_map(|w| block_of(&w));
         let lets = whens.flat_map(|b| b.children().collect::<Vec<_>>()).filter(|s| s.kind() == Kind::Let);
         let varied: std::collections::HashSet<String> =
-            lets.filter_map(|l| Some(first_word(&l, 1)?.text().to_owned())).collect();
+            lets.filter_map(|l| Some(Let::of(&l)?.name.text().to_owned())).collect();
         for name in self.here().let_names.clone().into_iter().filter(|n| varied.contains(n)) {
             let Some(item) = self.here().lets.get(&name) else { continue };
             let (node, scope) = (item.node.clone(), item.scope);
@@ -234,7 +237,7 @@ impl Reader {
 
     /// The plain number that a `let` gives.
     pub(crate) fn let_number(&mut self, node: &Node) -> Done<f64> {
-        let expression = node.children().find(|n| n.kind() != Kind::Wrong).ok_or(Reported)?;
+        let expression = value(node).ok_or(Reported)?;
         self.number(&expression, None)
     }
 
@@ -242,10 +245,8 @@ impl Reader {
     fn own_statement(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
-            kind if crate::syntax::ast::is_rule(kind) => self.rule(node, owner, None),
-            kind if kind == Kind::Setting || crate::syntax::ast::is_arranging(kind) => {
-                self.setting(node, owner, None)
-            }
+            kind if is_rule(kind) => self.rule(node, owner, None),
+            kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, None),
             Kind::When if owner.is_none() || is_of_part(node) => {
                 self.whens.push((node.clone(), self.scope));
                 Ok(())
@@ -293,17 +294,10 @@ impl Reader {
     }
 
     fn accept(&mut self, node: &Node, rules: &std::collections::HashSet<String>) -> Done {
-        let (Some(code), Some(reason)) = (first_word(node, 1), words_token(node)) else {
-            return Err(Reported);
-        };
+        let Accept { code, of, reason } = Accept::of(node).ok_or(Reported)?;
         let mut names = Vec::new();
-        for name in node.children().filter(|n| n.kind() == Kind::RuleName) {
-            let text: String = name
-                .descendants_with_tokens()
-                .filter_map(|t| t.into_token())
-                .filter(|t| !t.kind().is_trivia())
-                .map(|t| t.text().to_owned())
-                .collect();
+        for name in of {
+            let text = spelled(&name);
             let known = self.builder.screen().find(&text).is_some() || rules.contains(&text);
             if !known {
                 let screen = self.builder.screen();

@@ -4,38 +4,74 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{behind_word, child, first_word, is_behind, node_span, own_words, words_of};
+use crate::syntax::ast::nodes::{node_span, of_kind, own_words, span, words_of};
+use crate::syntax::ast::rules::{Body, Bound, BoundKind, bound, bounds};
 use crate::syntax::lexer::Kind;
-use crate::syntax::tree::Node;
+use crate::syntax::tree::{Node, Token};
 use vantic_core::geometry::Axis;
 use vantic_core::model::{
     Anchor, Comparison, Edges, Expr, Length, MinMaxKind, Relation, RuleDraft, Side, Spread, Strength, ViewId,
     pick, spread_out,
 };
 
-/// The expressions of a form: what is none of its paths, levels and bounds.
-fn expressions(node: &Node) -> Vec<Node> {
-    node.children().filter(|n| !is_behind(n.kind())).collect()
-}
-
 impl Reader {
-    /// `below header by 8`: one edge of the view, that far from the facing edge of another.
-    pub(crate) fn gap(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let (Some(word), Some(path)) = (first_word(node, 0), child(node, Kind::Path)) else {
-            return Err(Reported);
-        };
-        let to = self.place(&words_of(&path), owner, node_span(&path))?;
-        let by = match expressions(node).get(1) {
-            Some(distance) => self.scalar(distance, owner)?,
-            None => Expr::default(),
-        };
-        Ok(match word.text() {
-            "below" => view.below(to, by),
-            "above" => view.above(to, by),
-            "after" => view.after(to, by),
-            _ => view.before(to, by),
+    /// A rule that is more than a relation.
+    pub(crate) fn form(&mut self, node: &Node, form: Body, view: ViewId) -> Done<RuleDraft> {
+        let owner = Some(view);
+        Ok(match form {
+            Body::Pin { sides, to } => {
+                let to = self.boxed(&to, owner)?;
+                self.pin(&sides, to, view)?
+            }
+            Body::Gap { word, of, by } => {
+                let of = self.boxed(&of, owner)?;
+                let by = self.distance(by.as_ref(), owner)?;
+                match word.text() {
+                    "below" => view.below(of, by),
+                    "above" => view.above(of, by),
+                    "after" => view.after(of, by),
+                    _ => view.before(of, by),
+                }
+            }
+            Body::Between { from, to, lean, at_most } => {
+                self.between(node, view, (&from, &to), (lean.as_ref(), at_most.as_ref()))?
+            }
+            Body::Fit { covers, proportion, within, lean } => {
+                let within = self.boxed(&within, owner)?;
+                let proportion = self.proportion_of(node, view, proportion.as_ref())?;
+                let lean = self.leans(lean.as_ref(), owner)?;
+                match covers {
+                    true => view.cover(proportion, within, lean),
+                    false => view.contain(proportion, within, lean),
+                }
+            }
+            Body::Span { axis, from, to, within, insets } => {
+                let within = self.boxed(&within, owner)?;
+                let (a, b) = (self.fraction(&from, owner)?, self.fraction(&to, owner)?);
+                if a > b {
+                    let message = format!("a span from {}% to {}% runs backwards", 100.0 * a, 100.0 * b);
+                    let help = "write the smaller fraction first";
+                    return Err(self.error_with_help(node_span(&from), message, help));
+                }
+                view.span(axis, (a, b), within, self.insets(&insets, owner)?)
+            }
+            Body::Enclose { views, by } => {
+                let views = self.enclosed(&views, view)?;
+                view.around_all(&views, &self.distance(by.as_ref(), owner)?)
+            }
+            Body::Drawn { axis, at, size, within, whole, grow } => {
+                let within = self.boxed(&within, owner)?;
+                let [at, size, whole] = self.drawn([&at, &size, &whole], owner)?;
+                view.drawn_growing(axis, (at, size), within, whole, &self.growing(axis, &grow)?)
+            }
+            // Those need no view.
+            Body::Relation { .. } | Body::Ratio { .. } | Body::Spread { .. } => return Err(Reported),
         })
+    }
+
+    /// The box that a path names.
+    fn boxed(&mut self, path: &Node, owner: Option<ViewId>) -> Done<Anchor> {
+        self.place(&words_of(path), owner, node_span(path))
     }
 
     /// What holds all the same when the preference before it gives way: `, at least 8`.
@@ -46,23 +82,20 @@ impl Reader {
         owner: Option<ViewId>,
     ) -> Done<RuleDraft> {
         self.reject_duplicates(node)?;
-        let bounds: Vec<Node> = node.children().filter(|n| n.kind() == Kind::Bound).collect();
-        let is_least = |bound: &Node| own_words(bound).any(|w| w.text() == "least");
-        let limit_of = |bound: &Node| expressions(bound).into_iter().next();
-        let least = match bounds.iter().find(|b| is_least(b)).and_then(limit_of) {
+        let bounds = bounds(node).ok_or(Reported)?;
+        let least = match bound(&bounds, BoundKind::AtLeast) {
             Some(limit) => Some(self.scalar(&limit, owner)?),
             None => None,
         };
         let mut all = draft.clone();
-        for bound in bounds {
-            let Some(limit) = limit_of(&bound) else { return Err(Reported) };
+        for Bound { node: bound, kind, value: limit, strength } in bounds {
             if draft.relations().iter().any(|r| r.strength() == Strength::Must) {
                 let message = "a required rule does not give way, so a bound on it has no effect";
                 let help = "give the rule a level before the comma: `~ level, at least 8`";
                 return Err(self.error_with_help(node_span(&bound), message, help));
             }
             let mut limit_expr = self.scalar(&limit, owner)?;
-            let is_least = is_least(&bound);
+            let is_least = kind == BoundKind::AtLeast;
             if let Some(least) = least.clone().filter(|_| !is_least) {
                 if least.is_number() && limit_expr.is_number() && least.constant() > limit_expr.constant() {
                     let (least, most) = (least.constant(), limit_expr.constant());
@@ -75,7 +108,7 @@ impl Reader {
             }
             let limits = |relation| limited(relation, node.kind(), is_least, &limit_expr);
             let mut also = RuleDraft::new(draft.relations().iter().map(limits).collect());
-            if let Some(strength) = child(&bound, Kind::Strength) {
+            if let Some(strength) = strength {
                 also = self.strengthened(also, &strength, owner)?;
             }
             all = all.and(also);
@@ -84,32 +117,28 @@ impl Reader {
     }
 
     /// `between a.right and b.left, lean 30%, at most 400`.
-    pub(crate) fn between(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let ends = expressions(node);
-        let [from, to] = ends.as_slice() else { return Err(Reported) };
-        let (from_expr, to_expr) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
-        self.one_axis(node, &from_expr, &to_expr)?;
+    fn between(
+        &mut self,
+        node: &Node,
+        view: ViewId,
+        (from, to): (&Node, &Node),
+        (lean, at_most): (Option<&Node>, Option<&Node>),
+    ) -> Done<RuleDraft> {
+        let owner = Some(view);
+        let (from, to) = (self.scalar(from, owner)?, self.scalar(to, owner)?);
+        self.one_axis(node, &from, &to)?;
         self.reject_duplicates(node)?;
-        let (mut lean, mut most) = (0.5, None);
-        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
-            let Some(value) = expressions(&bound).into_iter().next() else { return Err(Reported) };
-            if own_words(&bound).any(|w| w.text() == "lean") {
-                lean = self.lean(&value, owner)?;
-            } else {
-                most = Some(self.scalar(&value, owner)?);
-            }
-        }
-        Ok(match most {
-            Some(most) => view.between_at_most(from_expr, to_expr, lean, most),
-            None => view.between(from_expr, to_expr, lean),
+        let lean = lean.map_or(Ok(0.5), |lean| self.lean(lean, owner))?;
+        Ok(match at_most {
+            Some(most) => view.between_at_most(from, to, lean, self.scalar(most, owner)?),
+            None => view.between(from, to, lean),
         })
     }
 
     /// Refuses two bounds of one kind.
     pub(crate) fn reject_duplicates(&mut self, node: &Node) -> Done {
         let mut said: Vec<String> = Vec::new();
-        for bound in node.children().filter(|n| n.kind() == Kind::Bound) {
+        for bound in of_kind(node, Kind::Bound) {
             let words: Vec<String> = own_words(&bound).map(|w| w.text().to_owned()).collect();
             let words = words.join(" ");
             if said.contains(&words) {
@@ -154,110 +183,75 @@ impl Reader {
         }
     }
 
-    /// `contain 3 : 2 in card`, `cover 3 : 2 in card, lean (50%, 0%)`.
-    pub(crate) fn fit(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let (to, before, behind) = self.boxed(node, owner)?;
-        let image = self.builder.screen().at(view).image();
-        let proportion = match (before.as_slice(), image) {
-            ([m, n], _) => {
-                let (m, n) = self.proportion(m, n, owner)?;
-                m / n
+    /// Width by height of what is fitted: as it is written, or that of an image.
+    fn proportion_of(&mut self, node: &Node, view: ViewId, written: Option<&[Node; 2]>) -> Done<f64> {
+        match (written, self.builder.screen().at(view).image()) {
+            (Some(written), _) => {
+                let (m, n) = self.proportion(written, Some(view))?;
+                Ok(m / n)
             }
-            ([], Some(image)) => image.width / image.height,
-            _ => {
+            (None, Some(image)) => Ok(image.width / image.height),
+            (None, None) => {
                 let message = "what is not an image has no proportions of its own";
-                return Err(self.error_with_help(
-                    node_span(node),
-                    message,
-                    "write them: `contain 3 : 2 in parent`",
-                ));
+                let help = "write them: `contain 3 : 2 in parent`";
+                Err(self.error_with_help(node_span(node), message, help))
             }
-        };
-        let (mut lean_x, mut lean_y) = (0.5, 0.5);
-        if let Some(lean) = behind.first() {
-            let parts: Vec<Node> = lean.children().collect();
-            (lean_x, lean_y) = match (lean.kind(), parts.as_slice()) {
-                (Kind::Group, [x, y]) => (self.lean(x, owner)?, self.lean(y, owner)?),
-                _ => {
-                    let lean = self.lean(lean, owner)?;
-                    (lean, lean)
-                }
-            };
         }
-        let lean = (lean_x, lean_y);
-        Ok(match first_word(node, 0).is_some_and(|w| w.text() == "cover") {
-            true => view.cover(proportion, to, lean),
-            false => view.contain(proportion, to, lean),
-        })
     }
 
-    fn axis(&mut self, node: &Node) -> Axis {
-        if own_words(node).any(|w| w.text() == "across") { Axis::Across } else { Axis::Down }
-    }
-
-    /// The box that stands behind `in`, and the expressions before and behind it.
-    fn boxed(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Anchor, Vec<Node>, Vec<Node>)> {
-        let path = behind_word(node, "in").ok_or(Reported)?;
-        let to = self.place(&words_of(&path), owner, node_span(&path))?;
-        let all = expressions(node).into_iter().filter(|n| *n != path);
-        let (before, behind) = all.partition(|n| n.text_range().end() <= path.text_range().start());
-        Ok((to, before, behind))
-    }
-
-    /// `span across 25%..75% in parent, inset 8, 12`.
-    pub(crate) fn span(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let (to, before, insets) = self.boxed(node, owner)?;
-        let axis = self.axis(node);
-        let [from, until] = before.as_slice() else { return Err(Reported) };
-        let (a, b) = (self.fraction(from, owner)?, self.fraction(until, owner)?);
-        if a > b {
-            let message = format!("a span from {}% to {}% runs backwards", 100.0 * a, 100.0 * b);
-            return Err(self.error_with_help(node_span(from), message, "write the smaller fraction first"));
+    /// How far it leans across and down: one fraction, or a group of two.
+    fn leans(&mut self, lean: Option<&Node>, owner: Option<ViewId>) -> Done<(f64, f64)> {
+        let Some(lean) = lean else { return Ok((0.5, 0.5)) };
+        let parts: Vec<Node> = lean.children().collect();
+        if let (Kind::Group, [x, y]) = (lean.kind(), parts.as_slice()) {
+            return Ok((self.lean(x, owner)?, self.lean(y, owner)?));
         }
-        let (first, second) = match insets.as_slice() {
-            [] => (Expr::default(), Expr::default()),
-            [both] => (self.scalar(both, owner)?, self.scalar(both, owner)?),
-            [first, second] => (self.scalar(first, owner)?, self.scalar(second, owner)?),
-            [_, _, more, ..] => {
-                return Err(self.error(node_span(more), "a span has two insets at most"));
+        let lean = self.lean(lean, owner)?;
+        Ok((lean, lean))
+    }
+
+    /// The insets of a span: none, one for both ends, or two.
+    fn insets(&mut self, insets: &[Node], owner: Option<ViewId>) -> Done<(Expr, Expr)> {
+        match insets {
+            [] => Ok((Expr::default(), Expr::default())),
+            [both] => {
+                let both = self.scalar(both, owner)?;
+                Ok((both.clone(), both))
             }
-        };
-        Ok(view.span(axis, (a, b), to, (first, second)))
+            [first, second] => Ok((self.scalar(first, owner)?, self.scalar(second, owner)?)),
+            [_, _, more, ..] => Err(self.error(node_span(more), "a span has two insets at most")),
+        }
     }
 
-    /// `enclose a, b, c by 8`: around the outermost of several views.
-    pub(crate) fn enclose(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let own = self.owned(node, owner)?;
-        let by_node = behind_word(node, "by");
+    /// The views that a view encloses; itself is none of them.
+    fn enclosed(&mut self, paths: &[Node], own: ViewId) -> Done<Vec<Anchor>> {
         let mut views = Vec::new();
-        for path in node.children().filter(|n| n.kind() == Kind::Path && Some(n) != by_node.as_ref()) {
-            let view = self.view(&path, owner)?;
+        for path in paths {
+            let view = self.view(path, Some(own))?;
             if view == own {
                 let message = "a view cannot enclose itself";
-                return Err(self.error_with_help(node_span(&path), message, "name the views within it"));
+                return Err(self.error_with_help(node_span(path), message, "name the views within it"));
             }
             views.push(Anchor::View(view));
         }
-        let by = by_node.map(|by| self.scalar(&by, owner)).transpose()?.unwrap_or_default();
-        Ok(own.around_all(&views, &by))
+        Ok(views)
     }
 
     /// `spread across a, b, c in parent, evenly`: the same distances among views, and to a box.
-    pub(crate) fn spread(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let within = behind_word(node, "in");
+    pub(crate) fn spread(
+        &mut self,
+        node: &Node,
+        axis: Axis,
+        (paths, within, how): (&[Node], Option<&Node>, Option<&Token>),
+        owner: Option<ViewId>,
+    ) -> Done<RuleDraft> {
         let mut views = Vec::new();
-        for path in node.children().filter(|n| n.kind() == Kind::Path && Some(n) != within.as_ref()) {
-            views.push(Anchor::View(self.view(&path, owner)?));
+        for path in paths {
+            views.push(Anchor::View(self.view(path, owner)?));
         }
-        let word = own_words(node).last();
-        let spread = word.and_then(|w| Spread::SPELLINGS.iter().find(|s| s.0 == w.text()).map(|s| s.1));
-        let within = match &within {
-            Some(path) => {
-                let place = self.place(&words_of(path), owner, node_span(path))?;
-                Some((place, spread.unwrap_or(Spread::Evenly)))
-            }
+        let how = how.and_then(|w| Spread::SPELLINGS.iter().find(|s| s.0 == w.text()).map(|s| s.1));
+        let within = match within {
+            Some(path) => Some((self.boxed(path, owner)?, how.unwrap_or(Spread::Evenly))),
             None if views.len() < 3 => {
                 let help = "name three or more views, or a box: `spread across a, b in parent`";
                 let message = "`spread` needs more views to compare";
@@ -265,38 +259,37 @@ impl Reader {
             }
             None => None,
         };
-        let axis = self.axis(node);
         Ok(spread_out(axis, &views, within))
     }
 
-    /// `drawn across 120, 160 in parent of 520, grow width, end`: what was drawn, and which of the
-    /// distance before, the size and the distance behind share what the box has more or less.
-    pub(crate) fn drawn(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let (to, drawn, behind) = self.boxed(node, owner)?;
-        let axis = self.axis(node);
-        let ([before, size], [whole]) = (drawn.as_slice(), behind.as_slice()) else { return Err(Reported) };
-        let drawn = [before, size, whole].map(|n| self.number(n, owner));
-        let [Ok(first), Ok(second), Ok(total)] = drawn else { return Err(Reported) };
-        for (number, node, least) in [(second, size, 0.0), (total, whole, f64::MIN_POSITIVE)] {
+    /// What was drawn: the distance before, the size, and the size of the box.
+    fn drawn(&mut self, drawn: [&Node; 3], owner: Option<ViewId>) -> Done<[f64; 3]> {
+        let numbers = drawn.map(|n| self.number(n, owner));
+        let [Ok(at), Ok(size), Ok(whole)] = numbers else { return Err(Reported) };
+        for (number, node, least) in [(size, drawn[1], 0.0), (whole, drawn[2], f64::MIN_POSITIVE)] {
             if number < least {
                 let message = format!("a drawn size of {number} cannot be scaled");
                 return Err(self.error_with_help(node_span(node), message, "write the size that was drawn"));
             }
         }
+        Ok([at, size, whole])
+    }
+
+    /// Which of the distance before, the size and the distance behind share what the box has more or less.
+    fn growing(&mut self, axis: Axis, words: &[Token]) -> Done<Vec<Length>> {
         let edges = Edges::of_axis(axis);
         let names = [(edges.near, Length::Before), (edges.size, Length::Size), (edges.far, Length::Behind)]
             .map(|(coordinate, length)| (coordinate.spelling(), length));
         let mut grow = Vec::new();
-        for word in child(node, Kind::Bound).iter().flat_map(|n| own_words(n).collect::<Vec<_>>()) {
+        for word in words {
             let Some(&(_, length)) = names.iter().find(|n| n.0 == word.text()) else {
                 let message = format!("`{}` does not grow along this axis", word.text());
                 let help = format!("name some of {}", names.map(|n| n.0).join(", "));
-                return Err(self.error_with_help(crate::syntax::ast::span(word.text_range()), message, help));
+                return Err(self.error_with_help(span(word.text_range()), message, help));
             };
             grow.push(length);
         }
-        Ok(view.drawn_growing(axis, (first, second), to, total, &grow))
+        Ok(grow)
     }
 }
 

@@ -2,28 +2,27 @@
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported, Value};
-use crate::syntax::ast::{
-    child, first_word, is_behind, is_form, is_lost, is_rule, node_span, span, words_of,
-};
+use crate::syntax::ast::nodes::{child, is_lost, is_rule, node_span, span};
+use crate::syntax::ast::rules::{Body, PinSide, Rule, Strength};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
-use crate::syntax::tree::Node;
+use crate::syntax::tree::{Node, Token};
 use vantic_core::limits::{MAX_NUMBER, MAX_RULES};
 use vantic_core::model::{
-    BandId, BuildError, Comparison, Expr, LevelId, Pair, RuleDraft, Side, ViewId, ratio,
+    Anchor, BandId, BuildError, Comparison, Expr, LevelId, Pair, RuleDraft, Side, ViewId, ratio,
 };
 use vantic_core::words::nearest;
 
 impl Reader {
     pub(crate) fn rule(&mut self, node: &Node, owner: Option<ViewId>, band: Option<BandId>) -> Done {
-        let label = child(node, Kind::Label).and_then(|l| first_word(&l, 0));
         // A block for many views may hold many rules: one error, at the first one over the limit.
         if is_lost(node) || self.rules_at_limit {
             return Err(Reported);
         }
-        let draft = match child(node, Kind::Block) {
+        let Rule { label, together, body } = Rule::of(node);
+        let draft = match together {
             Some(block) => self.together(&block, owner)?,
-            None => self.draft(node, owner)?,
+            None => self.draft(&body, owner)?,
         };
         let draft = match &label {
             Some(label) => draft.labelled(label.text()),
@@ -63,9 +62,8 @@ impl Reader {
     fn together(&mut self, block: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
         let mut all = RuleDraft::new(Vec::new());
         for statement in block.children() {
-            let plain = is_rule(statement.kind())
-                && child(&statement, Kind::Label).is_none()
-                && child(&statement, Kind::Block).is_none();
+            let rule = Rule::of(&statement);
+            let plain = is_rule(statement.kind()) && rule.label.is_none() && rule.together.is_none();
             if is_lost(&statement) || statement.descendants().any(|n| n.kind() == Kind::Wrong) {
                 return Err(Reported);
             }
@@ -75,7 +73,7 @@ impl Reader {
                 let message = "only rules without a label stand together as one rule";
                 return Err(self.error_with_help(node_span(&statement), message, help));
             }
-            all = all.and(self.draft(&statement, owner)?);
+            all = all.and(self.draft(&rule.body, owner)?);
         }
         if all.relations().is_empty() {
             return Err(self.error(node_span(block), "there is no rule between the braces"));
@@ -84,29 +82,32 @@ impl Reader {
     }
 
     /// One rule, with its level and what bounds it.
-    fn draft(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let inner = node.children().find(|n| is_form(n.kind()));
-        let body = inner.as_ref().unwrap_or(node);
-        let draft = match body.kind() {
-            Kind::Pin => self.pin(body, owner)?,
-            Kind::Ratio => self.ratio(body, owner)?,
-            Kind::Gap => self.gap(body, owner)?,
-            Kind::Between => self.between(body, owner)?,
-            Kind::Fit => self.fit(body, owner)?,
-            Kind::Span => self.span(body, owner)?,
-            Kind::Drawn => self.drawn(body, owner)?,
-            Kind::Spread => self.spread(body, owner)?,
-            Kind::Enclose => self.enclose(body, owner)?,
-            _ => self.relation(body, owner)?,
+    fn draft(&mut self, body: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
+        let said = Body::of(body).ok_or(Reported)?;
+        let takes_bounds = !matches!(
+            said,
+            Body::Between { .. } | Body::Drawn { .. } | Body::Spread { .. } | Body::Enclose { .. }
+        );
+        let draft = match said {
+            Body::Relation { left, sign, right } => self.relation(body, (&left, &sign, &right), owner)?,
+            Body::Ratio { of: [a, b], proportion } => {
+                let (a, b) = (self.scalar(&a, owner)?, self.scalar(&b, owner)?);
+                let (m, n) = self.proportion(&proportion, owner)?;
+                ratio(a, b, m, n)
+            }
+            Body::Spread { axis, views, within, how } => {
+                self.spread(body, axis, (&views, within.as_ref(), how.as_ref()), owner)?
+            }
+            form => {
+                let view = self.owned(body, owner)?;
+                self.form(body, form, view)?
+            }
         };
         let draft = match child(body, Kind::Strength) {
             Some(strength) => self.strengthened(draft, &strength, owner)?,
             None => draft,
         };
-        if matches!(body.kind(), Kind::Between | Kind::Drawn | Kind::Spread | Kind::Enclose) {
-            return Ok(draft);
-        }
-        self.bounded(draft, body, owner)
+        if takes_bounds { self.bounded(draft, body, owner) } else { Ok(draft) }
     }
 
     /// A draft on the level, and with the weight, that is written behind it.
@@ -123,14 +124,12 @@ impl Reader {
 
     /// The level and the weight that are written.
     pub(crate) fn strength(&mut self, node: &Node, owner: Option<ViewId>) -> Done<(Option<LevelId>, f64)> {
-        let Some(name) = first_word(node, 0) else { return Err(Reported) };
-        let weight = match node.children().next() {
-            Some(weight) => self.number(&weight, owner)?,
+        let strength = Strength::of(node).ok_or(Reported)?;
+        let weight = match &strength.weight {
+            Some(weight) => self.number(weight, owner)?,
             None => 1.0,
         };
-        if name.text() == "weight" {
-            return Ok((None, weight));
-        }
+        let Some(name) = strength.level() else { return Ok((None, weight)) };
         if let Some(level) = self.level_named(name.text()) {
             return Ok((Some(level), weight));
         }
@@ -147,25 +146,25 @@ impl Reader {
         Err(self.error_with_help(span(name.text_range()), message, help))
     }
 
-    pub(crate) fn pin(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let view = self.owned(node, owner)?;
-        let Some(path) = node.children().find(|n| n.kind() == Kind::Path) else { return Err(Reported) };
-        let to = self.place(&words_of(&path), owner, node_span(&path))?;
+    /// Sides pinned to the same sides of a box.
+    pub(crate) fn pin(&mut self, sides: &[PinSide], to: Anchor, view: ViewId) -> Done<RuleDraft> {
         let mut relations = Vec::new();
-        for side in node.children().filter(|n| n.kind() == Kind::PinSide) {
-            let which = self.side(&side)?;
-            let by = match side.children().next() {
-                Some(distance) => self.scalar(&distance, owner)?,
-                None => Expr::default(),
-            };
+        for side in sides {
+            let which = self.side(side)?;
+            let by = self.distance(side.by.as_ref(), Some(view))?;
             relations.push(which.pinned(view, to, by));
         }
         Ok(RuleDraft::new(relations))
     }
 
+    /// A distance that may be left out.
+    pub(crate) fn distance(&mut self, node: Option<&Node>, owner: Option<ViewId>) -> Done<Expr> {
+        node.map_or(Ok(Expr::default()), |node| self.scalar(node, owner))
+    }
+
     /// The side that a pin or the like begins with.
-    pub(crate) fn side(&mut self, side: &Node) -> Done<Side> {
-        let Some(word) = first_word(side, 0) else { return Err(Reported) };
+    pub(crate) fn side(&mut self, side: &PinSide) -> Done<Side> {
+        let word = &side.word;
         let known = Side::ALL.iter().find(|(_, c)| c.spelling() == word.text());
         let Some(&(which, _)) = known else {
             let near = nearest(word.text(), Side::ALL.iter().map(|(_, c)| c.spelling()));
@@ -190,18 +189,11 @@ impl Reader {
         })
     }
 
-    pub(crate) fn ratio(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let parts: Vec<Node> = node.children().filter(|n| n.kind() != Kind::Strength).collect();
-        let [a, b, m, n] = parts.as_slice() else { return Err(Reported) };
-        let (a_expr, b_expr) = (self.scalar(a, owner)?, self.scalar(b, owner)?);
-        let (m, n) = self.proportion(m, n, owner)?;
-        Ok(ratio(a_expr, b_expr, m, n))
-    }
-
     /// The two numbers of a ratio.
-    pub(crate) fn proportion(&mut self, m: &Node, n: &Node, owner: Option<ViewId>) -> Done<(f64, f64)> {
-        let (m_value, n_value) = (self.number(m, owner)?, self.number(n, owner)?);
-        for (part, value) in [(m, m_value), (n, n_value)] {
+    pub(crate) fn proportion(&mut self, of: &[Node; 2], owner: Option<ViewId>) -> Done<(f64, f64)> {
+        let [m, n] = of;
+        let values = [(m, self.number(m, owner)?), (n, self.number(n, owner)?)];
+        for (part, value) in values {
             if value <= 0.0 {
                 let help = "both numbers of a ratio are above zero, as in `3 : 2`";
                 return Err(self.error_with_help(
@@ -211,19 +203,20 @@ impl Reader {
                 ));
             }
         }
-        Ok((m_value, n_value))
+        Ok((values[0].1, values[1].1))
     }
 
-    pub(crate) fn relation(&mut self, node: &Node, owner: Option<ViewId>) -> Done<RuleDraft> {
-        let sides: Vec<Node> = node.children().filter(|n| !is_behind(n.kind())).collect();
-        let [left, right] = sides.as_slice() else { return Err(Reported) };
-        let comparison = node.children_with_tokens().find_map(|t| match t.kind() {
-            Kind::Equal => Some(Comparison::Equal),
-            Kind::AtMost => Some(Comparison::AtMost),
-            Kind::AtLeast => Some(Comparison::AtLeast),
-            _ => None,
-        });
-        let comparison = comparison.ok_or(Reported)?;
+    fn relation(
+        &mut self,
+        node: &Node,
+        (left, sign, right): (&Node, &Token, &Node),
+        owner: Option<ViewId>,
+    ) -> Done<RuleDraft> {
+        let comparison = match sign.kind() {
+            Kind::Equal => Comparison::Equal,
+            Kind::AtMost => Comparison::AtMost,
+            _ => Comparison::AtLeast,
+        };
         let (a, b) = (self.value(left, owner)?, self.value(right, owner)?);
         match (a, b) {
             (Value::One(a), Value::One(b)) => Ok(a.relate(comparison, b)),

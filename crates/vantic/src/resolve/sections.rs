@@ -3,18 +3,15 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{
-    behind_word, block_of, child, first_word, is_lost, node_span, own_words, span, unquoted, words_of,
-    words_token,
-};
+use crate::syntax::ast::nodes::{is_lost, node_span, span, unquoted, words_of};
+use crate::syntax::ast::statements::{Claim, Design, Expect, Expected, Language, Translation};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use std::collections::HashSet;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{
-    COORDINATES, Claim, Claimed, Condition, Design, Expectation, Expected, RANGES, Scaling, USUAL_WITHIN,
-    ViewId,
+    self, COORDINATES, Claimed, Condition, Expectation, RANGES, Scaling, USUAL_WITHIN, ViewId,
 };
 
 impl Reader {
@@ -27,9 +24,7 @@ impl Reader {
     }
 
     fn language(&mut self, node: &Node) -> Done {
-        let name = first_word(node, 1).ok_or(Reported)?;
-        let block = block_of(node);
-        let right_to_left = own_words(node).any(|w| w.text() == "left");
+        let Language { name, right_to_left, block } = Language::of(node).ok_or(Reported)?;
         let known = self.builder.screen().languages().iter().position(|l| l.name() == name.text());
         let first = known.and_then(|index| self.map.languages.get(index).cloned());
         // A file may go on with a language of its base.
@@ -55,16 +50,14 @@ impl Reader {
 
     /// `claim title inside header for screen.width 320..1600`.
     fn claim(&mut self, node: &Node) -> Done {
-        let mut paths = node.children().filter(|n| n.kind() == Kind::Path);
-        let (path, to) = (paths.next().ok_or(Reported)?, paths.next());
-        let word = own_words(node).nth(1).ok_or(Reported)?;
+        let Claim { of: path, word, to, by, over } = Claim::of(node).ok_or(Reported)?;
         let (view, what) = match (word.text(), to) {
             ("inside", Some(to)) => {
                 let place = self.place(&words_of(&to), None, node_span(&to))?;
                 (self.view(&path, None)?, Claimed::Inside(place))
             }
             ("clear", Some(to)) => {
-                let by = behind_word(node, "by").map(|by| self.number(&by, None)).transpose()?.unwrap_or(0.0);
+                let by = by.map(|by| self.number(&by, None)).transpose()?.unwrap_or(0.0);
                 (self.view(&path, None)?, Claimed::ClearOf(self.view(&to, None)?, by))
             }
             ("whole", _) => {
@@ -89,9 +82,9 @@ impl Reader {
                 (self.view_named(view, None, node_span(&path))?, Claimed::Same(*coordinate))
             }
         };
-        let over = match node.children().find(|n| n.kind() == Kind::Test) {
+        let over = match over {
             None => None,
-            Some(test) => match self.test(&test)? {
+            Some(test) => match self.condition(&test)? {
                 Condition::Within(property, from, to) if RANGES.iter().any(|(of, _)| *of == property) => {
                     Some((property, from, to))
                 }
@@ -103,7 +96,7 @@ impl Reader {
                 }
             },
         };
-        let added = self.builder.add_claim(Claim { view, what, over });
+        let added = self.builder.add_claim(model::Claim { view, what, over });
         self.built(added, node_span(node))?;
         self.map.claims.push(node_span(node));
         Ok(())
@@ -119,19 +112,17 @@ impl Reader {
             self.errors.push(error.related(first, "the first is here").help(help));
             return Err(Reported);
         }
-        let sizes = node.children().filter(|n| !matches!(n.kind(), Kind::Clause | Kind::Wrong));
-        let sizes: Vec<(f64, f64)> = sizes.map(|n| self.two(&n, None)).collect::<Done<_>>()?;
-        let clause = child(node, Kind::Clause);
-        let share = clause.as_ref().and_then(|c| c.children().next());
-        let share = share.map(|n| self.fraction(&n, None)).transpose()?.unwrap_or_default();
-        let word = clause.and_then(|c| first_word(&c, 0));
-        let scaling = match word.as_ref().map(|w| w.text()) {
+        let written = Design::of(node).ok_or(Reported)?;
+        let size = self.two(&written.size, None)?;
+        let turned = written.turned.map(|n| self.two(&n, None)).transpose()?;
+        let share = written.share.map(|n| self.fraction(&n, None)).transpose()?.unwrap_or_default();
+        let scaling = match written.scaling.as_ref().map(|w| w.text()) {
             Some("cover") => Scaling::Cover,
             Some("blend") => Scaling::Blend(share),
             Some("mix") => Scaling::Mix(share),
             _ => Scaling::Contain,
         };
-        let design = Design { size: *sizes.first().ok_or(Reported)?, turned: sizes.get(1).copied(), scaling };
+        let design = model::Design { size, turned, scaling };
         let set = self.builder.set_design(design);
         self.built(set, node_span(node))?;
         self.map.design = Some((file, node_span(node)));
@@ -139,8 +130,7 @@ impl Reader {
     }
 
     fn translation(&mut self, entry: &Node, language: usize, given: &mut HashSet<ViewId>) -> Done {
-        let path = child(entry, Kind::Path).ok_or(Reported)?;
-        let words = words_token(entry).ok_or(Reported)?;
+        let Translation { of: path, words } = Translation::of(entry).ok_or(Reported)?;
         let view = self.view(&path, None)?;
         let screen = self.builder.screen();
         if screen.at(view).text().is_none() {
@@ -160,10 +150,9 @@ impl Reader {
         if self.file_of(node) > 0 {
             return Ok(());
         }
-        let on = unquoted(&words_token(node).ok_or(Reported)?);
-        let within = node.children().find(|n| !matches!(n.kind(), Kind::Block | Kind::Wrong));
+        let Expect { on, within, block } = Expect::of(node).ok_or(Reported)?;
+        let on = unquoted(&on);
         let within = within.map(|n| self.number(&n, None)).transpose()?.unwrap_or(USUAL_WITHIN);
-        let block = block_of(node).ok_or(Reported)?;
         let mut expected = Vec::new();
         for entry in block.children().filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
             if let Ok(one) = self.expected(&entry) {
@@ -176,17 +165,17 @@ impl Reader {
         Ok(())
     }
 
-    fn expected(&mut self, entry: &Node) -> Done<(ViewId, Expected)> {
-        let path = child(entry, Kind::Path).ok_or(Reported)?;
-        let Some(value) = entry.children().nth(1) else {
-            return Ok((self.view(&path, None)?, Expected::Hidden));
+    fn expected(&mut self, entry: &Node) -> Done<(ViewId, model::Expected)> {
+        let Expected { of: path, is } = Expected::of(entry).ok_or(Reported)?;
+        let Some(value) = is else {
+            return Ok((self.view(&path, None)?, model::Expected::Hidden));
         };
         let parts: Vec<Node> = value.children().collect();
         if let (Kind::Group, [left, top, width, height]) = (value.kind(), parts.as_slice()) {
             let view = self.view(&path, None)?;
             let [left, top, width, height] = [left, top, width, height].map(|part| self.number(part, None));
             let frame = Frame { left: left?, top: top?, width: width?, height: height? };
-            return Ok((view, Expected::Frame(frame)));
+            return Ok((view, model::Expected::Frame(frame)));
         }
         let words = words_of(&path);
         let coordinate = words.last().and_then(|last| COORDINATES.iter().find(|c| c.0 == last));
@@ -196,6 +185,6 @@ impl Reader {
         };
         let view = self.view_named(view, None, node_span(&path))?;
         let value = self.number(&value, None)?;
-        Ok((view, Expected::One(*coordinate, value)))
+        Ok((view, model::Expected::One(*coordinate, value)))
     }
 }

@@ -3,24 +3,23 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported, Value};
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::{child, first_word, is_arranging, node_span};
+use crate::syntax::ast::arranging as ast;
+use crate::syntax::ast::nodes::{is_arranging, node_span, of_kind};
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use std::ops::Range;
 use vantic_core::model::{BandId, BuildError, Image, Setting, ViewId};
 
-/// The setting of a block that begins with a word.
+/// The value of the setting of a block that begins with a word.
 pub(crate) fn setting_in(block: &Node, word: &str) -> Option<Node> {
-    let settings = || block.children().filter(|n| n.kind() == Kind::Setting);
-    settings().find(|s| first_word(s, 0).is_some_and(|w| w.text() == word))
+    let settings = of_kind(block, Kind::Setting).filter_map(|node| ast::Setting::of(&node));
+    settings.into_iter().find(|s| s.word.text() == word)?.value
 }
 
 impl Reader {
     /// The natural size of an image that is declared.
     pub(crate) fn natural(&mut self, name: &str, at: Range<usize>, block: Option<&Node>) -> Done<Image> {
-        let natural = block.and_then(|b| setting_in(b, "natural"));
-        let size = natural.and_then(|n| n.children().find(|n| n.kind() != Kind::Wrong));
-        let Some(size) = size else {
+        let Some(size) = block.and_then(|b| setting_in(b, "natural")) else {
             let message = format!("the image `{name}` has no natural size");
             return Err(self.error_with_help(
                 at,
@@ -33,7 +32,7 @@ impl Reader {
     }
 
     pub(crate) fn setting(&mut self, node: &Node, owner: Option<ViewId>, band: Option<BandId>) -> Done {
-        let Some(word) = first_word(node, 0) else { return Err(Reported) };
+        let ast::Setting { word, value, strength } = ast::Setting::of(node).ok_or(Reported)?;
         let Some(view) = owner else {
             let message = format!("`{}` belongs in the block of a view", word.text());
             return Err(self.error_with_help(
@@ -42,7 +41,7 @@ impl Reader {
                 "move it into the view that it is about",
             ));
         };
-        let setting = match (word.text(), child(node, Kind::Strength)) {
+        let setting = match (word.text(), strength) {
             _ if is_arranging(node.kind()) => self.arranging(node, view)?,
             ("whole", Some(strength)) => {
                 let (level, weight) = self.strength(&strength, owner)?;
@@ -52,10 +51,7 @@ impl Reader {
                 let (level, weight) = self.strength(&strength, owner)?;
                 Setting::Snug(level, weight)
             }
-            (word, _) => {
-                let Some(value) = node.children().next() else { return Err(Reported) };
-                self.of_word(word, &value, owner)?
-            }
+            (word, _) => self.of_word(word, &value.ok_or(Reported)?, owner)?,
         };
         // Where the view can have nothing to scroll, that has been said.
         let no_sheet =

@@ -87,17 +87,17 @@ impl SourceMap {
         let mut all: Vec<&PlacedPart> = Vec::new();
         // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.
         let is_of_rules = !finding.code.is_of_frames();
-        for part in finding.rule_refs.iter().filter(|_| is_of_rules) {
+        for part in finding.rules.iter().filter(|_| is_of_rules) {
             match *part {
                 RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
                 built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
             }
         }
-        for path in &finding.views {
-            all.extend(screen.find(path).and_then(|view| self.part_of_view(view)));
-            all.extend(
-                self.parts.iter().filter(|p| (!is_of_rules || finding.rules.is_empty()) && p.place == *path),
-            );
+        let names_no_rule = !is_of_rules || finding.rule_names(screen).is_empty();
+        for &view in &finding.views {
+            let path = screen.path(view);
+            all.extend(self.part_of_view(view));
+            all.extend(self.parts.iter().filter(|p| names_no_rule && p.place == path));
         }
         let mut placed: Vec<PlacedPart> = Vec::new();
         for part in all {

@@ -3,7 +3,8 @@
 use crate::resolve::names::Meaning;
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, LetState, Reported, Value};
-use crate::syntax::ast::node_span;
+use crate::syntax::ast::expressions::Expression;
+use crate::syntax::ast::nodes::{node_span, span, value};
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::limits::MAX_NUMBER;
@@ -14,20 +15,29 @@ const MAX_LETS_IN_A_ROW: usize = 64;
 
 impl Reader {
     pub(crate) fn value(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
-        match node.kind() {
-            Kind::Literal => self.literal(node).map(|n| Value::One(n.into())),
-            Kind::Percentage => self.percentage(node, owner),
-            Kind::Negative => {
-                let inner = self.only_child(node)?;
-                match self.value(&inner, owner)? {
-                    Value::Percent(percent) => Ok(Value::Percent(-percent)),
-                    value => self.scaled(value, -1.0, node),
+        match Expression::of(node).ok_or(Reported)? {
+            Expression::Literal { number, degrees } => {
+                if degrees && !takes_angle(node) {
+                    let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; \
+                                lengths are written without a unit";
+                    return Err(self.error_with_help(node_span(node), "an angle has no meaning here", help));
                 }
+                Ok(Value::One(self.parsed(&number)?.into()))
             }
-            Kind::Binary => self.binary(node, owner),
-            Kind::Group => self.group(node, owner),
-            Kind::Call => self.call(node, owner),
-            Kind::Path => match self.meaning(node, owner)? {
+            Expression::Percentage { number, of } => {
+                let percent = self.parsed(&number)?;
+                let Some(of) = of else { return Ok(Value::Percent(percent)) };
+                let value = self.value(&of, owner)?;
+                self.scaled(value, percent / 100.0, &of)
+            }
+            Expression::Negative(inner) => match self.value(&inner, owner)? {
+                Value::Percent(percent) => Ok(Value::Percent(-percent)),
+                value => self.scaled(value, -1.0, node),
+            },
+            Expression::Chain { first, then } => self.chain(node, &first, &then, owner),
+            Expression::Group(parts) => self.group(node, &parts, owner),
+            Expression::Call { of, with } => self.call(node, &of, &with, owner),
+            Expression::Path => match self.meaning(node, owner)? {
                 Meaning::Coordinate(expr) => Ok(Value::One(expr)),
                 Meaning::Pair(place, word) if word == "center" => Ok(Value::Two(place.center())),
                 Meaning::Pair(place, word) if word == "size" => Ok(Value::Two(place.size())),
@@ -41,46 +51,17 @@ impl Reader {
                 }
                 Meaning::Number(name) => self.let_value(&name),
             },
-            _ => Err(Reported),
         }
-    }
-
-    fn only_child(&mut self, node: &Node) -> Done<Node> {
-        node.children().next().ok_or(Reported)
-    }
-
-    fn literal(&mut self, node: &Node) -> Done<f64> {
-        let token =
-            node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
-        if crate::syntax::ast::own_words(node).next().is_some() && !takes_angle(node) {
-            let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; \
-                        lengths are written without a unit";
-            return Err(self.error_with_help(node_span(node), "an angle has no meaning here", help));
-        }
-        self.parsed(&token.ok_or(Reported)?)
     }
 
     fn parsed(&mut self, token: &Token) -> Done<f64> {
-        let at = crate::syntax::ast::span(token.text_range());
+        let at = span(token.text_range());
         match token.text().parse::<f64>() {
             Ok(number) if number.abs() <= MAX_NUMBER => Ok(number),
             _ => {
                 let shown: String = token.text().chars().take(20).collect();
                 let help = format!("numbers are at most {MAX_NUMBER} either side of zero");
                 Err(self.error_with_help(at, format!("`{shown}` is too large a number"), help))
-            }
-        }
-    }
-
-    fn percentage(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
-        let token =
-            node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Number);
-        let percent = self.parsed(&token.ok_or(Reported)?)?;
-        match node.children().next() {
-            None => Ok(Value::Percent(percent)),
-            Some(of) => {
-                let value = self.value(&of, owner)?;
-                self.scaled(value, percent / 100.0, &of)
             }
         }
     }
@@ -93,25 +74,24 @@ impl Reader {
         }
     }
 
-    /// Parts joined by operators, worked out from left to right.
-    fn binary(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
-        let parts: Vec<Node> = node.children().collect();
-        let operators = node
-            .children_with_tokens()
-            .map(|t| t.kind())
-            .filter(|k| matches!(k, Kind::Plus | Kind::Minus | Kind::Star | Kind::Slash));
-        let mut parts = parts.iter();
-        let first = parts.next().ok_or(Reported)?;
+    /// Values joined by operators, worked out from left to right.
+    fn chain(
+        &mut self,
+        node: &Node,
+        first: &Node,
+        then: &[(Token, Node)],
+        owner: Option<ViewId>,
+    ) -> Done<Value> {
         let mut result = self.value(first, owner)?;
         if matches!(result, Value::Percent(_)) {
             return Err(self.percent_of_nothing(first));
         }
-        for (operator, part) in operators.zip(parts) {
+        for (operator, part) in then {
             let value = self.value(part, owner)?;
             if matches!(value, Value::Percent(_)) {
                 return Err(self.percent_of_nothing(part));
             }
-            result = match operator {
+            result = match operator.kind() {
                 Kind::Star => self.times(result, value, node)?,
                 Kind::Slash => self.divided(result, &value, node, part)?,
                 Kind::Minus => {
@@ -157,23 +137,19 @@ impl Reader {
         }
     }
 
-    fn group(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
-        let parts: Vec<Node> = node.children().collect();
-        match parts.as_slice() {
+    fn group(&mut self, node: &Node, parts: &[Node], owner: Option<ViewId>) -> Done<Value> {
+        match parts {
             [one] => self.value(one, owner),
             [x, y] => Ok(Value::Two(Pair(self.scalar(x, owner)?, self.scalar(y, owner)?))),
             _ => Err(self.error(node_span(node), format!("expected a pair of two, found {}", parts.len()))),
         }
     }
 
-    fn call(&mut self, node: &Node, owner: Option<ViewId>) -> Done<Value> {
-        let parts: Vec<Node> = node.children().collect();
-        let [path, group] = parts.as_slice() else { return Err(Reported) };
-        let arguments: Vec<Node> = group.children().collect();
+    fn call(&mut self, node: &Node, path: &Node, arguments: &[Node], owner: Option<ViewId>) -> Done<Value> {
         let word = path.text().to_string();
         let word = word.trim();
         if word == "bearing" {
-            return self.bearing(node, &arguments, owner).map(Value::Two);
+            return self.bearing(node, arguments, owner).map(Value::Two);
         }
         if let Some(&(_, which)) = MinMaxKind::SPELLINGS.iter().find(|(spelled, _)| *spelled == word) {
             let of: Vec<Expr> = arguments.iter().map(|a| self.scalar(a, owner)).collect::<Done<_>>()?;
@@ -186,7 +162,7 @@ impl Reader {
         }
         match self.meaning(path, owner)? {
             Meaning::Pair(place, word) if word == "at" => {
-                let [x, y] = arguments.as_slice() else {
+                let [x, y] = arguments else {
                     let help = "write two fractions: `at(50%, 0%)` is the middle of the top edge";
                     return Err(self.error_with_help(node_span(node), "`at` takes two fractions", help));
                 };
@@ -194,7 +170,7 @@ impl Reader {
                 Ok(Value::Two(place.at(x, y)))
             }
             Meaning::Pair(place, word) if word == "outline" => {
-                let [angle] = arguments.as_slice() else {
+                let [angle] = arguments else {
                     let help = "write one angle: `outline(45deg)`; 0deg is up, clockwise";
                     return Err(self.error_with_help(node_span(node), "`outline` takes one angle", help));
                 };
@@ -278,7 +254,7 @@ impl Reader {
             LetState::Waiting => item.state = LetState::InWork,
         }
         self.let_depth += 1;
-        let value = match node.children().find(|n| n.kind() != Kind::Wrong) {
+        let value = match value(&node) {
             Some(expression) => self.in_scope(scope, |reader| reader.value(&expression, owner)),
             None => Err(Reported),
         };

@@ -1,68 +1,60 @@
 //! Claims, proven over their ranges or refuted by the first display that breaks them.
 
+use crate::finding::detail::{ClaimBreach, SIDES};
 use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::{Segment, overlapping};
 use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Anchor, Claim, Claimed, Screen, value_of};
+use vantic_core::model::{Anchor, Claim, Claimed, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
-use vantic_core::words::number;
 
 /// What became of a claim.
 #[derive(Clone, Debug, PartialEq)]
-pub struct ClaimVerdict {
+pub(crate) struct ClaimVerdict {
     /// Which of the screen's claims, counted from 0.
-    pub claim: usize,
+    pub(crate) claim: usize,
     /// The display that it was examined on, all else as the range has it.
-    pub on: Display,
+    pub(crate) on: Display,
     /// How certain the verdict is.
-    pub proof: Proof,
+    pub(crate) proof: Proof,
     /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it
     /// holds.
-    pub broken: Option<(Display, String, f64)>,
+    pub(crate) broken: Option<(Display, ClaimBreach, f64)>,
 }
 
 /// By how much a placement breaks a claim, and how; `None` where it holds, or the view is not there.
-fn breaks(screen: &Screen, placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f64, String)> {
+fn breaks(placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f64, ClaimBreach)> {
     let frame = placement.frame(claim.view).filter(|_| placement.is_painted(claim.view))?;
-    let path = screen.path(claim.view);
     match claim.what {
-        Claimed::Inside(place) => {
-            let (around, name) = box_of(screen, placement, place)?;
-            let sides = ["left", "top", "right", "bottom"];
-            let over = std::iter::zip(beyond(&frame, &around), sides).max_by(|a, b| a.0.total_cmp(&b.0))?;
-            let said = format!("`{path}` extends {} beyond the {} of {name}", number(over.0), over.1);
-            (over.0 > VISIBILITY_TOLERANCE).then_some((over.0, said))
+        Claimed::Inside(of) => {
+            let around = box_of(placement, of)?;
+            let over = std::iter::zip(SIDES, beyond(&frame, &around));
+            let (side, by) = over.max_by(|a, b| a.1.total_cmp(&b.1))?;
+            (by > VISIBILITY_TOLERANCE).then_some((by, ClaimBreach::Outside { side, of, by }))
         }
         Claimed::ClearOf(other, by) => {
             let of = placement.frame(other).filter(|_| placement.is_painted(other))?;
             let apart = apart(&frame, &of);
-            let said = match apart < 0.0 {
-                true => format!("`{path}` covers `{}` by {}", screen.path(other), number(-apart)),
-                false => format!("`{path}` is {} away from `{}`", number(apart), screen.path(other)),
+            let breach = match apart < 0.0 {
+                true => ClaimBreach::Covers { other, by: -apart },
+                false => ClaimBreach::Near { other, apart },
             };
-            (apart < by - VISIBILITY_TOLERANCE).then_some((by - apart, said))
+            (apart < by - VISIBILITY_TOLERANCE).then_some((by - apart, breach))
         }
         Claimed::Whole => {
             let text = placement.text_size(claim.view)?;
             let over = (text.longest - frame.width).max(text.height - frame.height);
-            let over = if text.hidden > 0 { over.max(1.0) } else { over };
-            (over > VISIBILITY_TOLERANCE)
-                .then(|| (over, format!("the words of `{path}` are cut by {}", number(over))))
+            let by = if text.hidden > 0 { over.max(1.0) } else { over };
+            (by > VISIBILITY_TOLERANCE).then_some((by, ClaimBreach::WordsCut { by }))
         }
         Claimed::Same(coordinate) => {
-            let (is, was) = (value_of(&frame, coordinate), same?);
-            let off = (is - was).abs();
-            let said = format!(
-                "`{path}.{}` is {}, and {} elsewhere",
-                coordinate.spelling(),
-                number(is),
-                number(was)
-            );
-            (off > VISIBILITY_TOLERANCE).then_some((off, said))
+            let (is, elsewhere) = (value_of(&frame, coordinate), same?);
+            let off = (is - elsewhere).abs();
+            let breach = ClaimBreach::Differs { coordinate, is, elsewhere };
+            (off > VISIBILITY_TOLERANCE).then_some((off, breach))
         }
     }
 }
@@ -75,14 +67,14 @@ fn apart(a: &Frame, b: &Frame) -> f64 {
     across.max(down)
 }
 
-fn box_of(screen: &Screen, placement: &Placement, place: Anchor) -> Option<(Frame, String)> {
-    Some(match place {
-        Anchor::Screen => (placement.screen_frame(), "the screen".into()),
-        Anchor::Safe => (placement.safe_frame(), "the safe area".into()),
-        Anchor::Clear => (placement.clear_frame(), "the safe area above the keyboard".into()),
-        Anchor::View(view) => (placement.frame(view)?, format!("`{}`", screen.path(view))),
-        _ => return None,
-    })
+fn box_of(placement: &Placement, place: Anchor) -> Option<Frame> {
+    match place {
+        Anchor::Screen => Some(placement.screen_frame()),
+        Anchor::Safe => Some(placement.safe_frame()),
+        Anchor::Clear => Some(placement.clear_frame()),
+        Anchor::View(view) => placement.frame(view),
+        _ => None,
+    }
 }
 
 /// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on
@@ -103,8 +95,8 @@ pub(crate) fn examine(
                 };
                 let same = placements.iter().find_map(value);
                 let broken = placements.iter().find_map(|p| {
-                    let (by, said) = breaks(screen, p, claim, same)?;
-                    Some((p.display.clone(), said, by))
+                    let (by, how) = breaks(p, claim, same)?;
+                    Some((p.display.clone(), how, by))
                 });
                 let Some(first) = placements.first() else { continue };
                 let on = broken.as_ref().map_or(&first.display, |b| &b.0).clone();
@@ -162,7 +154,6 @@ fn over_range(
     (along, from, to): (DisplayQuantity, f64, f64),
     measure: &dyn Measure,
 ) -> Result<ClaimVerdict, SweepError> {
-    let screen = plan.screen();
     let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure)?;
     let value = |p: &Placement| match claim.what {
         Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
@@ -172,9 +163,9 @@ fn over_range(
     let same = ends().find_map(value);
     let mut broken = None;
     for segment in &walked.segments {
-        if let Some((part, by, said)) = first_break(screen, segment, claim, same) {
+        if let Some((part, by, how)) = first_break(segment, claim, same) {
             let at = crate::sweep::segment::rounded_border(segment.from + (segment.to - segment.from) * part);
-            broken = Some((along.at(display, at)?, said, by));
+            broken = Some((along.at(display, at)?, how, by));
             break;
         }
     }
@@ -183,13 +174,8 @@ fn over_range(
 }
 
 /// The first part of a segment on which a claim is broken, and how where it is broken most.
-fn first_break(
-    screen: &Screen,
-    segment: &Segment,
-    claim: &Claim,
-    same: Option<f64>,
-) -> Option<(f64, f64, String)> {
-    let at = |part: f64| breaks(screen, &segment.between(part), claim, same);
+fn first_break(segment: &Segment, claim: &Claim, same: Option<f64>) -> Option<(f64, f64, ClaimBreach)> {
+    let at = |part: f64| breaks(&segment.between(part), claim, same);
     // Things that move evenly are apart at both ends and not in between, where one passes over the other.
     let passing = match claim.what {
         Claimed::ClearOf(other, by) => {
@@ -202,14 +188,14 @@ fn first_break(
     };
     let places: Vec<f64> = [0.0].into_iter().chain(passing).chain([1.0]).collect();
     let wrong = places.iter().position(|&part| at(part).is_some())?;
-    let (by, said) = places.iter().filter_map(|&part| at(part)).max_by(|a, b| a.0.total_cmp(&b.0))?;
+    let (by, how) = places.iter().filter_map(|&part| at(part)).max_by(|a, b| a.0.total_cmp(&b.0))?;
     if wrong == 0 {
-        return Some((0.0, by, said));
+        return Some((0.0, by, how));
     }
     let (mut before, mut after) = (places[wrong - 1], places[wrong]);
     for _ in 0..60 {
         let middle = f64::midpoint(before, after);
         if at(middle).is_some() { after = middle } else { before = middle }
     }
-    Some((after, by, said))
+    Some((after, by, how))
 }

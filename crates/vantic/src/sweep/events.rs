@@ -73,8 +73,8 @@ pub(crate) fn events(screen: &Screen, segments: &[Segment]) -> Vec<Event> {
     if let Some(first) = segments.first() {
         for finding in first.first.found.findings.values() {
             let mut event = Event::new(first.from, EventKind::Breaks);
-            event.text = format!("from the beginning: {}", finding.message);
-            (event.views, event.severity) = (finding.views.clone(), Some(finding.severity));
+            event.text = format!("from the beginning: {}", finding.message(screen));
+            (event.views, event.severity) = (finding.paths(screen), Some(finding.severity));
             all.push(event);
         }
     }
@@ -196,12 +196,13 @@ impl Changes<'_> {
         for (key, finding) in is.iter().filter(|(key, _)| !was.contains_key(*key)) {
             // What begins small is reported by what it comes to.
             let worst = after.found.findings.get(key).unwrap_or(finding);
-            let begins = format!("{}: {}", finding.code.name(), worst.message);
-            self.add(EventKind::Breaks, finding.views.clone(), None, begins);
+            let begins = format!("{}: {}", finding.code.name(), worst.message(self.screen));
+            self.add(EventKind::Breaks, finding.paths(self.screen), None, begins);
         }
         for (_, finding) in was.iter().filter(|(key, _)| !is.contains_key(*key)) {
-            let ends = format!("{} of `{}` ends", finding.code.name(), finding.views.join("`, `"));
-            self.add(EventKind::Resolved, finding.views.clone(), None, ends);
+            let views = finding.paths(self.screen);
+            let ends = format!("{} of `{}` ends", finding.code.name(), views.join("`, `"));
+            self.add(EventKind::Resolved, views, None, ends);
         }
     }
 }
@@ -219,7 +220,7 @@ fn between(screen: &Screen, before: &Segment, after: &Segment) -> Vec<Event> {
     let mut met = HashSet::new();
     events.retain(|event| met.insert(event.text.clone()));
     let severity =
-        |views: &[String]| is.found.findings.values().find(|f| f.views == views).map(|f| f.severity);
+        |views: &[String]| is.found.findings.values().find(|f| f.paths(screen) == views).map(|f| f.severity);
     for event in events.iter_mut().filter(|e| e.kind == EventKind::Breaks) {
         event.severity = severity(&event.views);
     }

@@ -13,7 +13,6 @@ pub(crate) mod run;
 pub(crate) mod segment;
 pub(crate) mod sweep_grid;
 
-pub use claims::ClaimVerdict;
 pub use events::{Event, EventKind};
 pub use problem_spans::ProblemSpan;
 pub use range::{MAX_BORDERS, Proof, Range, SweepError};

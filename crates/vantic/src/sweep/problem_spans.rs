@@ -49,15 +49,15 @@ pub(crate) fn problems(screen: &Screen, gap: f64, segments: &[Segment]) -> Vec<P
             let trouble = open.entry(key.clone()).or_insert_with(|| ProblemSpan {
                 code: finding.code,
                 severity: finding.severity,
-                views: finding.views.clone(),
+                views: finding.paths(screen),
                 from: segment.from,
                 to: segment.to,
-                message: finding.message.clone(),
+                message: finding.message(screen),
                 amount: finding.amount,
             });
             trouble.to = segment.to;
             if finding.amount > trouble.amount {
-                (trouble.amount, trouble.message) = (finding.amount, finding.message.clone());
+                (trouble.amount, trouble.message) = (finding.amount, finding.message(screen));
             }
         }
         // What both ends do not have is over.

@@ -11,7 +11,7 @@ use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Missed, Placement, SegmentEnd};
 
 /// What findings of a range are reported apart by.
-pub(crate) type Key = (Code, Severity, Vec<String>);
+pub(crate) type Key = (Code, Severity, Vec<ViewId>);
 
 /// How often the way to where something begins is halved.
 const HALVINGS: usize = 50;
@@ -242,8 +242,7 @@ fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
                     // It counts only where a check would say so.
                     let middle = segment.between(f64::midpoint(begins, ends));
                     let there = found_of(screen, &middle, &segment.fixed, gap, Code::Overlap);
-                    let names = [screen.path(one), screen.path(other)];
-                    if there.iter().any(|f| names.iter().all(|n| f.views.contains(n))) {
+                    if there.iter().any(|f| f.views.contains(&one) && f.views.contains(&other)) {
                         parts.extend([begins, ends]);
                     }
                 }

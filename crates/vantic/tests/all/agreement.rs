@@ -273,11 +273,11 @@ proptest! {
                 }
             }
         }
-        let pairs = report.findings.iter().filter(|f| f.code == Code::Overlap).map(|f| f.views.clone());
+        let pairs = report.findings.iter().filter(|f| f.code == Code::Overlap).map(|f| f.paths(&screen));
         prop_assert_eq!(pairs.collect::<BTreeSet<_>>(), expected, "{}", screen);
         for (v, about) in screen.views() {
             let path = screen.path(v);
-            let told: Vec<_> = report.findings.iter().filter(|f| f.code == Code::Outside && f.views == [path.clone()]).collect();
+            let told: Vec<_> = report.findings.iter().filter(|f| f.code == Code::Outside && f.views == [v]).collect();
             let Some(f) = seen(v) else {
                 prop_assert!(told.is_empty());
                 continue;
@@ -298,7 +298,7 @@ proptest! {
                 prop_assert!(told.is_empty(), "{} {:?}\n{}", path, f, screen);
             }
             let lost = f.shared(&whole).is_none();
-            prop_assert!(told.iter().all(|t| t.message.contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
+            prop_assert!(told.iter().all(|t| t.message(&screen).contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
         }
     }
 
@@ -406,7 +406,7 @@ proptest! {
             let findings = report.findings.iter().filter(|f| f.code != Code::Jump);
             let mut told: Vec<_> = findings
                 .map(|f| {
-                    let mut on = f.displays.clone();
+                    let mut on: Vec<_> = report.names_of(f).map(str::to_owned).collect();
                     on.sort();
                     (f.code, f.views.clone(), f.coordinates.clone(), on, (f.amount * 1e4).round())
                 })

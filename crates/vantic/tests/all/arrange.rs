@@ -550,12 +550,8 @@ fn lines_and_shares_that_do_not_come_to_rest_are_told() {
     }";
     let plan = Plan::new(read(text).unwrap().screen).unwrap();
     let report = check(&plan, &[display(false)], &PlainText).unwrap();
-    let told: Vec<&str> = report
-        .findings
-        .iter()
-        .filter(|f| f.code.name() == "unsettled")
-        .map(|f| f.views[0].as_str())
-        .collect();
+    let unsettled = report.findings.iter().filter(|f| f.code.name() == "unsettled");
+    let told: Vec<String> = unsettled.map(|f| plan.screen().path(f.views[0])).collect();
     assert_eq!(told, ["tags"], "{:?}", report.findings);
     let frames = &report.placements[0].frames;
     assert!(frames.iter().flatten().all(|f| f.width >= 0.0 && f.height >= 0.0 && f.left.is_finite()));

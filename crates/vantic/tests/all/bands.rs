@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use vantic::check::{CheckOptions, check, check_as};
 use vantic::display::{Display, Displays, DisplaysError, Matrix, MatrixError, variations};
 use vantic::files::{to_expectations, with_expectations, with_words};
-use vantic::finding::{Finding, Severity};
+use vantic::finding::{NamedFinding, Severity};
 use vantic::geometry::Direction;
 use vantic::model::{
     Code, Condition, Coordinates, Order, PSEUDO, Property, SCREEN, Screen, ScreenBuilder, Setting,
@@ -29,11 +29,11 @@ fn plan(text: &str) -> Plan {
     Plan::new(screen(text)).unwrap()
 }
 
-fn found(plan: &Plan, displays: &[Display]) -> Vec<Finding> {
-    check(plan, displays, &PlainText).unwrap().findings
+fn found(plan: &Plan, displays: &[Display]) -> Vec<NamedFinding> {
+    check(plan, displays, &PlainText).unwrap().named(plan.screen())
 }
 
-fn of(code: Code, findings: &[Finding]) -> Vec<&Finding> {
+fn of(code: Code, findings: &[NamedFinding]) -> Vec<&NamedFinding> {
     findings.iter().filter(|f| f.code == code).collect()
 }
 
@@ -141,7 +141,7 @@ fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
         messages[1].contains("`tall` and `huge` can be active together, and both change `gap`"),
         "{messages:?}"
     );
-    assert!(contested.iter().all(|f| f.severity == Severity::Note && f.locations.len() == 2));
+    assert!(contested.iter().all(|f| f.severity == Severity::Note && f.rules.len() == 2));
     let never = of(Code::Idle, &findings);
     assert!(
         never.iter().any(
@@ -268,7 +268,7 @@ fn expectations_are_held_and_read_from_beside_the_file() {
         assert!(kept.expectations().len() >= displays.len());
         let kept = Plan::new(kept).unwrap();
         let unmet = |measure: &dyn vantic::text::Measure| {
-            of(Code::Unmet, &check(&kept, &displays[..1], measure).unwrap().findings).len()
+            of(Code::Unmet, &check(&kept, &displays[..1], measure).unwrap().named(kept.screen())).len()
         };
         assert_eq!(unmet(&EvenText), 0);
         let longer = vantic::text::LongerText { of: &EvenText, factor: 1.5 };
@@ -316,9 +316,10 @@ fn displays_are_named_in_many_ways_and_read_from_a_file() {
     assert_eq!((turned.width(), turned.insets().left, turned.density()), (600.0, 24.0, 2.0));
     let published = include_str!("../../../../docs/displays.schema.json");
     assert!(published == Displays::schema(), "`vantic displays --schema` writes docs/displays.schema.json");
-    let schema = jsonschema::validator_for(&serde_json::from_str(&Displays::schema()).unwrap()).unwrap();
+    let schema = vantic_testkit::Schema::new(&Displays::schema());
     let valid = |text: &str| {
-        schema.is_valid(&serde_json::to_value(toml::from_str::<toml::Table>(text).unwrap()).unwrap())
+        let table = serde_json::to_value(toml::from_str::<toml::Table>(text).unwrap()).unwrap();
+        schema.misfit(&table).is_none()
     };
     assert!(valid(file));
     for (from, to, line, said) in [
@@ -367,9 +368,10 @@ fn the_matrix_has_every_combination_once_and_says_what_its_findings_have_in_comm
         assert_eq!(placed(&again), placed(display));
     }
     let report = check(&plan, &displays, &PlainText).unwrap();
-    let words = |code: Code| report.spread(of(code, &report.findings)[0]).words();
+    let of = |code: Code| report.findings.iter().filter(move |f| f.code == code);
+    let words = |code: Code| report.spread(of(code).next().unwrap()).words();
     assert_eq!(words(Code::Cut), "12 of 24 displays, all that are text 2");
-    let outside = of(Code::Outside, &report.findings);
+    let outside: Vec<_> = of(Code::Outside).collect();
     assert!(outside.iter().all(|f| report.spread(f).all.contains(&"menu.open".to_owned())), "{outside:?}");
     assert!(matches!(
         matrix.clone().languages([Some("xx".to_owned())]).displays(screen),

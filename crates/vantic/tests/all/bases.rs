@@ -151,7 +151,7 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
     // What the base expects of itself, and accepts, is no matter of the page.
     let page = Plan::new(source(&[("page", PAGE), ("shell", SHELL)]).screen).unwrap();
     let report = check(&page, &[vantic::display::Display::new(400.0, 800.0).unwrap()], &EvenText).unwrap();
-    let told: Vec<&str> = report.open().map(|f| f.message.as_str()).collect();
+    let told: Vec<String> = report.open().map(|f| f.message(page.screen())).collect();
     assert!(told.iter().all(|m| !m.contains("accepts nothing") && !m.contains("expected")), "{told:?}");
 }
 

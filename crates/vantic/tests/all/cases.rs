@@ -32,7 +32,7 @@ fn every_case_comes_out_as_computed_by_hand() {
             let how = CheckOptions { painted: expected.contains_key("painted"), ..CheckOptions::default() };
             let report = check_as(&plan, &[display], measure, how).unwrap();
             let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();
-            compare(&case, expected, &placement, &serde_json::to_value(&report.findings).unwrap());
+            compare(&case, expected, &placement, &serde_json::to_value(report.named(plan.screen())).unwrap());
         }
     }
 }

@@ -76,7 +76,7 @@ proptest! {
         let report = check(&plan, std::slice::from_ref(&display), &PlainText).unwrap();
         let broken = report.findings.iter().find(|f| f.code == Code::Claim);
         prop_assert_eq!(broken.is_some(), report.proven.is_empty());
-        let at = broken.map(|f| f.worst.split('x').next().unwrap().parse::<f64>().unwrap());
+        let at = broken.map(|f| report.display_name(f.worst.unwrap()).split('x').next().unwrap().parse::<f64>().unwrap());
         let place = |width: f64| {
             let there = display.with_size(width, 500.0).unwrap();
             let placement = plan.place(&there, &PlainText).unwrap();
@@ -146,12 +146,9 @@ fn claims_without_a_range_are_about_the_displays_that_are_checked() {
     );
     let on = |width: f64| Display::new(width, 800.0).unwrap();
     let report = check(&plan, &[on(900.0), on(500.0), on(300.0)], &PlainText).unwrap();
-    let broken: Vec<(&str, &str)> = report
-        .findings
-        .iter()
-        .filter(|f| f.code == Code::Claim)
-        .map(|f| (f.views[0].as_str(), f.worst.as_str()))
-        .collect();
+    let findings = report.named(plan.screen());
+    let broken = findings.iter().filter(|f| f.code == Code::Claim);
+    let broken: Vec<(&str, &str)> = broken.map(|f| (f.views[0].as_str(), f.worst.as_str())).collect();
     // 19 letters are 190 wide: they fit into 300, and into 180 on two lines that are cut.
     assert_eq!(broken.len(), 2);
     assert!(broken.contains(&("board", "300x800")) && broken.contains(&("title", "300x800")), "{broken:?}");
@@ -170,7 +167,12 @@ fn leaps_and_odd_ones_are_noted_and_what_is_usual_is_not() {
         let plan = plan(text);
         let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
         let report = check(&plan, &displays, &PlainText).unwrap();
-        report.findings.iter().filter(|f| f.code == code).map(|f| f.views.join(" ")).collect::<Vec<_>>()
+        report
+            .findings
+            .iter()
+            .filter(|f| f.code == code)
+            .map(|f| f.paths(plan.screen()).join(" "))
+            .collect::<Vec<_>>()
     };
     let banded = |tall: u32, more: &str| {
         format!(
@@ -218,9 +220,10 @@ fn what_goes_round_or_goes_by_nothing_is_told_and_what_does_not_is_not() {
                 view other {{ pin left, bottom to screen; size = (40, 24) }}
             }}"
         );
-        let report = check(&plan(&text), &[Display::new(390.0, 844.0).unwrap()], &PlainText).unwrap();
-        let found = report.findings.iter().filter(|f| f.code == code);
-        found.map(|f| (f.message.clone(), f.rules.clone())).collect::<Vec<_>>()
+        let plan = plan(&text);
+        let report = check(&plan, &[Display::new(390.0, 844.0).unwrap()], &PlainText).unwrap();
+        let found = report.named(plan.screen()).into_iter().filter(|f| f.code == code);
+        found.map(|f| (f.message, f.rules)).collect::<Vec<_>>()
     };
     // 50 + 30 + two gaps are three quarters of the list, so that each pixel of them counts four thirds.
     let round = told("height = 25% of parent.height", Code::Collapse);
@@ -261,8 +264,8 @@ fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
         report.findings.iter().filter(|f| f.code == Code::Idle).collect();
     assert_eq!(idle.len(), 1, "{idle:?}");
     // Any of the three could go; one of them is named.
-    let named = idle[0].rules[0].as_str();
-    assert!(["shelf#1", "shelf#2", "shelf.again"].contains(&named) && idle[0].displays.len() == 2);
+    let named = idle[0].rules[0].name(plan.screen());
+    assert!(["shelf#1", "shelf#2", "shelf.again"].contains(&named.as_str()) && idle[0].displays.len() == 2);
     let without = text.replace("            again: bottom = screen.top + 65\n", "");
     let less = check(&self::plan(&without), &displays, &PlainText).unwrap();
     assert!(!less.findings.iter().any(|f| f.code == Code::Idle));

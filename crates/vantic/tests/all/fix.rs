@@ -3,34 +3,36 @@
 #[allow(dead_code)]
 use crate::random;
 use proptest::prelude::*;
-use vantic::check::{CheckOptions, Report, check};
+use vantic::check::{CheckOptions, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
-use vantic::finding::{Edit, Severity};
+use vantic::finding::{Edit, NamedFinding, Severity};
 use vantic::fix::{EditError, Fixes, MAX_FIXES, edited, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
 
-fn fixed(text: &str, displays: &[Display]) -> Report {
+/// What is found and not accepted, with its fixes.
+fn fixed(text: &str, displays: &[Display]) -> Vec<NamedFinding> {
     let files = Assembled::alone("a.vantic", text);
     let source = files.read().unwrap();
     let plan = Plan::new(source.screen).unwrap();
     let mut report = check(&plan, displays, &PlainText).unwrap();
     let (map, how) = (&source.map, CheckOptions::default());
     Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
-    report
+    report.named(plan.screen()).into_iter().filter(|f| f.accepted.is_none()).collect()
 }
 
-fn checked(text: &str, displays: &[Display]) -> Report {
-    let plan = Plan::new(vantic::resolve::read(text).unwrap().screen).unwrap();
-    check(&plan, displays, &PlainText).unwrap()
+fn plan(text: &str) -> Plan {
+    Plan::new(vantic::resolve::read(text).unwrap().screen).unwrap()
 }
 
 /// Errors and warnings, once for each of their displays.
-fn worse(report: &Report) -> Vec<(Code, Vec<String>)> {
+fn worse(text: &str, displays: &[Display]) -> Vec<(Code, Vec<String>)> {
+    let plan = plan(text);
+    let report = check(&plan, displays, &PlainText).unwrap();
     let worse = report.open().filter(|f| f.severity != Severity::Note);
-    worse.flat_map(|f| f.displays.iter().map(|_| (f.code, f.views.clone()))).collect()
+    worse.flat_map(|f| f.displays.iter().map(|_| (f.code, f.paths(plan.screen())))).collect()
 }
 
 /// The relations of each view as they read, with their levels, in order.
@@ -83,12 +85,12 @@ proptest! {
     fn what_is_offered_mends_and_breaks_nothing_else(screen in random::plain_screens()) {
         let text = screen.to_string();
         let displays = [Display::new(390.0, 700.0).unwrap(), Display::new(900.0, 500.0).unwrap()];
-        let report = fixed(&text, &displays);
-        let before = worse(&report);
-        for finding in report.open() {
+        let found = fixed(&text, &displays);
+        let before = worse(&text, &displays);
+        for finding in &found {
             prop_assert!(finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none()));
             for fix in &finding.fixes {
-                let after = worse(&checked(&edited(&text, &fix.edits).unwrap(), &displays));
+                let after = worse(&edited(&text, &fix.edits).unwrap(), &displays);
                 let key = (finding.code, finding.views.clone());
                 let count = |all: &[(Code, Vec<String>)]| all.iter().filter(|k| **k == key).count();
                 prop_assert!(count(&after) < count(&before), "{} leaves it in\n{text}", fix.text);
@@ -100,8 +102,8 @@ proptest! {
 
 /// The first fix of the first finding.
 fn first(text: &str) -> String {
-    let report = fixed(text, &[Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()]);
-    let finding = report.open().find(|f| f.severity != Severity::Note);
+    let found = fixed(text, &[Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()]);
+    let finding = found.iter().find(|f| f.severity != Severity::Note);
     let fix = finding.and_then(|f| f.fixes.first());
     fix.map_or_else(|| format!("nothing for {finding:?}"), |fix| edited(text, &fix.edits).unwrap())
 }
@@ -123,7 +125,7 @@ fn what_was_changed_by_mistake_is_put_back() {
     }
 }
 ";
-    assert!(worse(&checked(right, &[Display::new(390.0, 844.0).unwrap()])).is_empty());
+    assert!(worse(right, &[Display::new(390.0, 844.0).unwrap()]).is_empty());
     for (was, is) in [
         // A rule taken out, another neighbour, another sign, one that contradicts, and one that is said twice.
         (
@@ -180,8 +182,8 @@ fn ways(
     code: Code,
     displays: &[Display],
 ) -> Vec<(String, Vec<(String, vantic::geometry::Frame)>)> {
-    let report = fixed(text, displays);
-    let finding = report.open().find(|f| f.code == code).unwrap();
+    let found = fixed(text, displays);
+    let finding = found.iter().find(|f| f.code == code).unwrap();
     let frames = |edits: &[Edit]| {
         let plan = Plan::new(vantic::resolve::read(&edited(text, edits).unwrap()).unwrap().screen).unwrap();
         let placement = plan.place(&displays[0], &PlainText).unwrap();
@@ -255,8 +257,8 @@ screen quay {
     // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that they meet at 384.
     let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
     let with_a_band = |text: &str, displays: &[Display]| {
-        let report = fixed(text, displays);
-        let finding = report.open().find(|f| f.code == Code::Overlap).unwrap();
+        let found = fixed(text, displays);
+        let finding = found.iter().find(|f| f.code == Code::Overlap).unwrap();
         let fix = finding.fixes.iter().find(|fix| fix.text.contains("band")).unwrap().clone();
         (edited(text, &fix.edits).unwrap(), fix)
     };
@@ -266,11 +268,11 @@ screen quay {
         "{other}"
     );
     assert!(other.contains("    when narrow { in head.title { font "), "{other}");
-    assert!(worse(&checked(&other, &displays)).is_empty());
+    assert!(worse(&other, &displays).is_empty());
     // From that width on nothing is as it was before.
     let above = [Display::new(384.0, 700.0).unwrap()];
-    assert!(worse(&checked(text, &above)).is_empty());
-    assert_eq!(checked(text, &above).placements[0].frames, checked(&other, &above).placements[0].frames);
+    assert!(worse(text, &above).is_empty());
+    assert_eq!(frames(text, &above), frames(&other, &above));
     assert_eq!((fix.moved_on, fix.moves.as_str()), (1, "no other view moves, on 1 display"));
     // The same where a display stands just there, and in a state in which nothing is wrong on a narrower one.
     let [narrow, _] = displays;
@@ -316,9 +318,9 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
         // Two wishes on one level.
         ("top = head.bottom + 8 ~ fit; bottom = foot.top - 8 ~ fit", Code::Tie, "~ polish"),
     ] {
-        let report = fixed(&board(rule), &displays);
-        let finding = report.open().find(|f| f.code == code);
-        let finding = finding.unwrap_or_else(|| panic!("{rule}: {:?}", report.findings));
+        let found = fixed(&board(rule), &displays);
+        let finding = found.iter().find(|f| f.code == code);
+        let finding = finding.unwrap_or_else(|| panic!("{rule}: {:?}", found));
         let told: Vec<&str> = finding.fixes.iter().map(|fix| fix.text.as_str()).collect();
         assert!(told.iter().any(|text| text.contains(way)), "{rule}: {told:?}");
     }
@@ -326,7 +328,7 @@ fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
 
 /// Where every view is on some displays.
 fn frames(text: &str, displays: &[Display]) -> Vec<Vec<Option<vantic::geometry::Frame>>> {
-    checked(text, displays).placements.iter().map(|p| p.frames.clone()).collect()
+    check(&plan(text), displays, &PlainText).unwrap().placements.into_iter().map(|p| p.frames).collect()
 }
 
 #[test]
@@ -394,14 +396,10 @@ fn a_rule_that_is_missing_is_guessed_from_what_is_around_it() {
         let right = format!("screen quay {{\n{body}\n}}\n");
         let gone_to = if gone.starts_with("bottom") { "bottom to safe" } else { "" };
         let wrong = right.replace(gone, gone_to);
-        assert!(
-            wrong != right && worse(&checked(&right, &displays)).is_empty(),
-            "{:?}",
-            worse(&checked(&right, &displays))
-        );
-        let report = fixed(&wrong, &displays);
-        let finding = report.open().find(|f| f.code == Code::Ambiguous).unwrap();
-        let fix = finding.fixes.first().unwrap_or_else(|| panic!("no way out of {}", finding.message));
+        assert!(wrong != right && worse(&right, &displays).is_empty(), "{:?}", worse(&right, &displays));
+        let found = fixed(&wrong, &displays);
+        let finding = found.iter().find(|f| f.code == Code::Ambiguous).unwrap();
+        let fix = finding.fixes.first().unwrap_or_else(|| panic!("no fix of {finding:?}"));
         let again = edited(&wrong, &fix.edits).unwrap();
         assert_eq!(frames(&again, &displays), frames(&right, &displays), "{gone}: {}", fix.text);
     }
@@ -427,8 +425,8 @@ fn what_is_behind_several_findings_or_counts_several_times_is_changed_first() {
     };
     // Six rows of 80 and their gaps take 510, and a turned display has 390.
     let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
-    let report = fixed(&list("height = 80"), &displays);
-    let finding = report.open().find(|f| f.code == Code::Outside).unwrap();
+    let found = fixed(&list("height = 80"), &displays);
+    let finding = found.iter().find(|f| f.code == Code::Outside).unwrap();
     let told: Vec<&str> = finding.fixes.iter().map(|f| f.text.as_str()).collect();
     assert_eq!(told.first(), Some(&"write `height = 80 ~ rhythm` instead of `height = 80`"), "{told:?}");
     assert_eq!(
@@ -489,10 +487,10 @@ fn a_unit_or_one_of_a_series_can_be_put_right() {
     ] {
         let (right, wrong) =
             [right, wrong].map(|says| format!("screen quay {{\n{}\n}}\n", body.replace(right, says))).into();
-        assert!(worse(&checked(&right, &displays)).is_empty());
-        let report = fixed(&wrong, &displays);
-        let finding = report.open().find(|f| !f.fixes.is_empty());
-        let fixes = &finding.unwrap_or_else(|| panic!("no way out of {wrong}: {:?}", report.findings)).fixes;
+        assert!(worse(&right, &displays).is_empty());
+        let found = fixed(&wrong, &displays);
+        let finding = found.iter().find(|f| !f.fixes.is_empty());
+        let fixes = &finding.unwrap_or_else(|| panic!("no fix in {wrong}: {found:?}")).fixes;
         let is_right = |fix: &vantic::finding::Fix| {
             frames(&edited(&wrong, &fix.edits).unwrap(), &displays) == frames(&right, &displays)
         };

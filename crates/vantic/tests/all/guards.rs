@@ -133,7 +133,7 @@ fn outlier_rules_are_found_by_views_not_by_parts_of_names() {
         let plan = plan(&text(odd));
         let report = check(&plan, &[Display::new(390.0, 844.0).unwrap()], &PlainText).unwrap();
         let found: Vec<_> = report.findings.iter().filter(|f| f.code == Code::Odd).collect();
-        assert!(found.len() == 1 && found[0].views == [odd], "{odd}: {:?}", report.findings);
+        assert!(found.len() == 1 && found[0].paths(plan.screen()) == [odd], "{odd}: {:?}", report.findings);
     }
 }
 

@@ -197,7 +197,10 @@ fn a_row_gives_room_to_words_before_it_grows_and_nests() {
     let report = check(&plan, &[narrow], &EvenText).unwrap();
     let open: Vec<_> = report.findings.iter().filter(|f| f.code.name() == "ambiguous").collect();
     assert_eq!(open.len(), 1, "{open:?}");
-    assert_eq!(open[0].coordinates, ["open.x.width"]);
+    assert_eq!(
+        open[0].coordinates,
+        [(plan.screen().find("open.x").unwrap(), vantic::model::Coordinate::Width)]
+    );
 }
 
 #[test]
@@ -216,7 +219,7 @@ fn a_child_that_is_pinned_against_its_row_is_told_with_the_row() {
         .findings
         .iter()
         .filter(|f| f.code.name() == "conflict")
-        .map(|f| (f.rules.clone(), f.amount))
+        .map(|f| (f.rule_names(plan.screen()), f.amount))
         .collect();
     assert_eq!(told.len(), 2, "{told:?}");
     assert!(

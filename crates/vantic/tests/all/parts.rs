@@ -114,7 +114,11 @@ fn findings_name_the_part_and_its_place() {
         .iter()
         .map(|f| {
             let places = map.parts_of(plan.screen(), f);
-            (f.code, f.views.join(" "), places.iter().map(|p| format!("{} in {}", p.part, p.place)).collect())
+            (
+                f.code,
+                f.paths(plan.screen()).join(" "),
+                places.iter().map(|p| format!("{} in {}", p.part, p.place)).collect(),
+            )
         })
         .collect();
     for (view, place) in [("a.dot", "tile in a"), ("b.dot", "tile in b"), ("b", "tile in b")] {

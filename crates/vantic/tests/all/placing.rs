@@ -39,7 +39,7 @@ fn a_text_wraps_at_the_width_it_gets_and_pushes_what_is_below() {
     // Too narrow for its longest word: a required rule takes that too, and it is cut.
     let narrow = check(&plan, &[display(100.0, 400.0)], &PlainText).unwrap();
     let cut = narrow.findings.iter().find(|f| f.code == Code::Cut).unwrap();
-    assert_eq!((cut.amount, cut.views[0].as_str()), (10.0, "words"));
+    assert_eq!((cut.amount, plan.screen().path(cut.views[0]).as_str()), (10.0, "words"));
 }
 
 #[test]
@@ -61,7 +61,8 @@ fn texts_that_compete_for_room_are_named_and_the_first_goes_first() {
     let on = display(130.0, 200.0);
     assert_eq!((frame(&plan, &on, "a")[2], frame(&plan, &on, "b")[2]), (80.0, 50.0));
     let report = check(&plan, &[on], &PlainText).unwrap();
-    let tie = report.findings.iter().find(|f| f.code == Code::Tie).unwrap();
+    let findings = report.named(plan.screen());
+    let tie = findings.iter().find(|f| f.code == Code::Tie).unwrap();
     assert!(tie.message.contains("`a` and `b` do not fit together"), "{}", tie.message);
     assert_eq!(tie.ranges["a.width"], [Some(50.0), Some(80.0)]);
 }
@@ -103,7 +104,7 @@ fn a_text_that_does_not_come_to_rest_takes_its_tallest_and_says_so() {
     let report = check(&plan, &[display(300.0, 300.0)], &Restless).unwrap();
     let placed = report.placements[0].frame(plan.screen().find("a").unwrap()).unwrap();
     assert_eq!((placed.width, placed.height), (20.0, 80.0));
-    assert!(report.findings.iter().any(|f| f.code == Code::Unsettled && f.views == ["a"]));
+    assert!(report.findings.iter().any(|f| f.code == Code::Unsettled && f.paths(plan.screen()) == ["a"]));
 }
 
 #[test]

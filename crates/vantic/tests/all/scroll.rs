@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use vantic::check::check;
 use vantic::display::Display;
-use vantic::finding::Finding;
+use vantic::finding::NamedFinding;
 use vantic::geometry::{Direction, Frame};
 use vantic::limits::MAX_NUMBER;
 use vantic::model::{Code, Screen};
@@ -24,8 +24,8 @@ fn frame(placement: &Placement, screen: &Screen, path: &str) -> Frame {
     placement.frame(screen.find(path).unwrap_or_else(|| panic!("{path}"))).unwrap()
 }
 
-fn findings(plan: &Plan, display: Display) -> Vec<Finding> {
-    check(plan, &[display], &EvenText).unwrap().findings
+fn findings(plan: &Plan, display: Display) -> Vec<NamedFinding> {
+    check(plan, &[display], &EvenText).unwrap().named(plan.screen())
 }
 
 fn near(a: f64, b: f64) -> bool {

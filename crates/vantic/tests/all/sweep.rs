@@ -23,7 +23,8 @@ fn plan(text: &str) -> Plan {
 fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
     let report = check(plan, std::slice::from_ref(display), &PlainText).unwrap();
     let told = |f: &&vantic::finding::Finding| TOLD.contains(&f.code) && f.severity != Severity::Note;
-    let mut found: BTreeSet<_> = report.open().filter(told).map(|f| (f.code, f.views.clone())).collect();
+    let mut found: BTreeSet<_> =
+        report.open().filter(told).map(|f| (f.code, f.paths(plan.screen()))).collect();
     if report.placements.iter().any(|p| !p.broken.is_empty()) {
         found.insert((Code::Conflict, Vec::new()));
     }

@@ -121,7 +121,7 @@ fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
     let notes = |rule: &str, widths: &[f64]| {
         let plan = Plan::new(read(&source(rule)).unwrap().screen).unwrap();
         let displays: Vec<Display> = widths.iter().map(|&w| Display::new(w, 400.0).unwrap()).collect();
-        let found = check(&plan, &displays, &PlainText).unwrap().findings;
+        let found = check(&plan, &displays, &PlainText).unwrap().named(plan.screen());
         let bare = found.into_iter().filter(|f| f.message.contains("lies on"));
         bare.map(|f| (f.message, f.help, f.displays)).collect::<Vec<_>>()
     };

@@ -88,9 +88,9 @@ proptest! {
         let rule = format!("wished: width >= {}", why.value + 1.0);
         let path = plan.screen().path(view);
         let other = with_rule(plan.screen(), &path, &rule);
-        let found = check(&other, &[display], &PlainText).unwrap();
+        let found = check(&other, &[display], &PlainText).unwrap().named(other.screen());
         let wished = format!("{path}.wished");
-        let conflict = found.findings.iter().find(|f| f.code == Code::Conflict && f.rules.contains(&wished));
+        let conflict = found.iter().find(|f| f.code == Code::Conflict && f.rules.contains(&wished));
         if !broken {
             prop_assert_eq!(conflict.is_some(), !not.against.is_empty() || !not.nonnegatives.is_empty());
             if let Some(conflict) = conflict {

@@ -1,4 +1,4 @@
-//! What others ask of the syntax tree: words, blocks, labels and spans of a node.
+//! Parts of any node: its words, values, paths and block, and where they stand.
 
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
@@ -52,7 +52,7 @@ pub(crate) fn block_of(node: &Node) -> Option<Node> {
 
 /// The words that stand directly in a node, without those of nodes inside it.
 pub(crate) fn own_words(node: &Node) -> impl Iterator<Item = Token> {
-    node.children_with_tokens().filter_map(|t| t.into_token()).filter(|t| t.kind() == Kind::Word)
+    tokens(node).filter(|t| t.kind() == Kind::Word)
 }
 
 pub(crate) fn first_word(node: &Node, skip: usize) -> Option<Token> {
@@ -63,6 +63,38 @@ pub(crate) fn first_word(node: &Node, skip: usize) -> Option<Token> {
 pub(crate) fn behind_word(node: &Node, word: &str) -> Option<Node> {
     let rest = node.children_with_tokens().skip_while(|t| t.as_token().is_none_or(|t| t.text() != word));
     rest.filter_map(|t| t.into_node()).next()
+}
+
+/// The expressions that stand directly in a node, its paths among them.
+pub(crate) fn values(node: &Node) -> impl Iterator<Item = Node> {
+    use Kind::{Binary, Call, Group, Literal, Negative, Path, Percentage};
+    let is_value = |kind| matches!(kind, Binary | Call | Group | Literal | Negative | Path | Percentage);
+    node.children().filter(move |n| is_value(n.kind()))
+}
+
+/// The first of them.
+pub(crate) fn value(node: &Node) -> Option<Node> {
+    values(node).next()
+}
+
+/// The paths that stand directly in a node.
+pub(crate) fn paths(node: &Node) -> impl Iterator<Item = Node> {
+    of_kind(node, Kind::Path)
+}
+
+/// The children of a kind.
+pub(crate) fn of_kind(node: &Node, kind: Kind) -> impl Iterator<Item = Node> {
+    node.children().filter(move |n| n.kind() == kind)
+}
+
+/// The tokens that stand directly in a node.
+pub(crate) fn tokens(node: &Node) -> impl Iterator<Item = Token> {
+    node.children_with_tokens().filter_map(|t| t.into_token())
+}
+
+/// Whether a word stands directly in a node.
+pub(crate) fn says(node: &Node, word: &str) -> bool {
+    own_words(node).any(|w| w.text() == word)
 }
 
 pub(crate) fn child(node: &Node, kind: Kind) -> Option<Node> {
@@ -87,7 +119,7 @@ pub(crate) fn unquoted(token: &Token) -> String {
 }
 
 pub(crate) fn words_token(node: &Node) -> Option<Token> {
-    node.children_with_tokens().filter_map(|t| t.into_token()).find(|t| t.kind() == Kind::Words)
+    tokens(node).find(|t| t.kind() == Kind::Words)
 }
 
 /// The words of a path.
@@ -120,9 +152,4 @@ pub(crate) fn is_rule(kind: Kind) -> bool {
 pub(crate) fn is_form(kind: Kind) -> bool {
     use Kind::{Between, Drawn, Enclose, Fit, Gap, Pin, Ratio, Span, Spread};
     matches!(kind, Pin | Ratio | Gap | Between | Fit | Span | Drawn | Spread | Enclose)
-}
-
-/// Whether a part of a rule is none of its expressions.
-pub(crate) fn is_behind(kind: Kind) -> bool {
-    matches!(kind, Kind::Label | Kind::Strength | Kind::Bound)
 }

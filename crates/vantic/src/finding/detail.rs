@@ -1,0 +1,262 @@
+//! What exactly was found, by kind: ids and numbers, which [`crate::finding::words`] puts into sentences.
+//!
+//! A finding's views, coordinates, rules and displays stand in the finding; here stands what is known besides.
+
+use vantic_core::display::Display;
+use vantic_core::geometry::Frame;
+use vantic_core::model::{Anchor, BandId, Coordinate, RuleId, RuleRef, Side, Term, ValueId, ViewId};
+
+/// The sides of a frame in the order in which their distances are listed.
+pub(crate) const SIDES: [Coordinate; 4] =
+    [Coordinate::Left, Coordinate::Top, Coordinate::Right, Coordinate::Bottom];
+
+/// How far over, or open, on which sides.
+pub(crate) type BySide = Vec<(Coordinate, f64)>;
+
+/// What was found.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum Detail {
+    /// What the rules say: contradictions, what is open, what gave way.
+    Rules(RuleDetail),
+    /// Rules that are hardly meant as they are.
+    Doubt(DoubtDetail),
+    /// What the screen declares and says of itself.
+    Declared(DeclaredDetail),
+    /// Where things landed.
+    Frames(FrameDetail),
+}
+
+impl From<RuleDetail> for Detail {
+    fn from(detail: RuleDetail) -> Self {
+        Detail::Rules(detail)
+    }
+}
+
+impl From<DoubtDetail> for Detail {
+    fn from(detail: DoubtDetail) -> Self {
+        Detail::Doubt(detail)
+    }
+}
+
+impl From<DeclaredDetail> for Detail {
+    fn from(detail: DeclaredDetail) -> Self {
+        Detail::Declared(detail)
+    }
+}
+
+impl From<CellDetail> for Detail {
+    fn from(detail: CellDetail) -> Self {
+        Detail::Frames(FrameDetail::Cells(detail))
+    }
+}
+
+impl From<FrameDetail> for Detail {
+    fn from(detail: FrameDetail) -> Self {
+        Detail::Frames(detail)
+    }
+}
+
+/// What the rules say: contradictions, what is open, what gave way. `views[0]` and the like are those of the finding.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum RuleDetail {
+    /// Required rules contradict one another, by `alone`; with `others`, if any, by `total`.
+    Contradiction { alone: f64, others: Vec<RuleRef>, total: f64 },
+    /// Required rules do not hold; which of them contradict one another was not looked for.
+    Broken { by: f64 },
+    /// `views[0]` is not determined.
+    Underconstrained,
+    /// How far `scroller` can be scrolled is not determined.
+    NoScrollExtent { scroller: ViewId },
+    /// Preferences on one level pull in different directions.
+    Tie,
+    /// A preference gave way.
+    GaveWay { by: f64 },
+    /// `views[0]`, a text or a view that arranges its children, does not converge.
+    Unsettled,
+    /// So many rules depend on one another that the work limit was met.
+    WorkLimit,
+    /// `views[0]` takes its size from its children, and `views[1]` has none, or `fills` it.
+    CollapsedChild { fills: bool },
+    /// `views[0]` takes its size from its children, and `views[1]` a share of it.
+    CircularSize { counts: f64 },
+    /// The row, column or grid of `views[0]` has no children.
+    NothingToArrange,
+    /// `spread` where the children of `views[0]` take all the space.
+    SpreadWithoutSpace,
+}
+
+/// Rules that are hardly meant as they are.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum DoubtDetail {
+    /// An edge at a fraction of a box that lies on the edge of a guide on some displays only.
+    BesideGuide { guide: Anchor, edge: Coordinate },
+    /// The minimum of a `clamp` is above its maximum.
+    CrossedLimits { by: f64 },
+    /// An edge that is measured from the screen's corner.
+    FromCorner(FromCorner),
+    /// A required rule that others imply.
+    Implied,
+    /// A `ratio` or a `percentage` that decides nothing.
+    DecidesNothing { what: &'static str },
+    /// A rule that differs from the `usual` one of `others` similar views.
+    Outlier { usual: RuleId, others: usize },
+    /// A rule that is hardly meant as it is; several views may have it.
+    Oddity(Oddity),
+}
+
+/// Bands and languages, and what the screen says of itself: claims, expectations, acceptances.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum DeclaredDetail {
+    /// A band that no display meets.
+    NeverActive(BandId),
+    /// Two bands that change the same thing where both are active.
+    Contested { first: BandId, last: BandId, subject: ChangeSubject },
+    /// Views that jump where a band begins or ends.
+    Jump(BandId),
+    /// A language without words for the views.
+    Untranslated { language: usize },
+    /// A claim that cannot be examined, and why.
+    ClaimNotExamined { error: String },
+    /// A claim that a display breaks.
+    ClaimBroken { claim: usize, display: Display, how: ClaimBreach },
+    /// An expectation on a display that is not known.
+    UnknownDisplay { expectation: usize, error: String },
+    /// `views[0]` is not as expected.
+    Unmet(Mismatch),
+    /// An acceptance of the screen that accepts nothing.
+    IdleAcceptance(usize),
+}
+
+/// Where things landed.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum FrameDetail {
+    /// The longest word of a text is wider than its frame.
+    WordCut { needs: f64, has: f64 },
+    /// The lines of a text are higher than its frame.
+    LinesCut { lines: u32, needs: f64, has: f64 },
+    /// A text has more lines than it may show.
+    LinesHidden { shown: u32, all: u32 },
+    /// `views[0]` reaches beyond what is around it.
+    Outside { sides: BySide, of: Around },
+    /// `views[1]` is painted over `views[0]`.
+    Overlap { width: f64, height: f64 },
+    /// Siblings that are nearer to one another than they may be.
+    TooNear { apart: f64, gap: f64 },
+    /// `views[1]` is fixed over `views[0]`, which `scroller` cannot scroll clear of it.
+    NeverClear { scroller: ViewId, width: f64, height: f64 },
+    /// The cells of a grid, or of a guide that divides.
+    Cells(CellDetail),
+    /// `views[0]` paints its content smaller, so that it fits.
+    ScaledToFit { factor: f64 },
+    /// `views[0]` cannot stick: nothing scrolls that way, or of `clipped` the second clips below the first.
+    CannotStick { side: Side, clipped: Option<(ViewId, ViewId)> },
+    /// Content under the insets of the display.
+    UnderInsets { sides: BySide },
+    /// A control below its least size, which it says itself or a standard says.
+    SmallControl { width: f64, height: f64, least: f64, is_own: bool },
+    /// A background that leaves gaps.
+    Gaps { sides: BySide },
+}
+
+/// The columns and rows of a grid, or of a guide that divides.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum CellDetail {
+    /// The columns or rows of a guide have no space.
+    DivisionWithoutSpace { columns: bool, size: f64 },
+    /// The columns or rows of a guide need more than there is.
+    DivisionBeyond { columns: bool, by: f64 },
+    /// The columns of a grid have no space.
+    ColumnsWithoutSpace { width: f64 },
+    /// The one column of a grid is narrower than its minimum.
+    BelowMinimum { by: f64 },
+    /// `views[0]` asks for more columns than `views[1]` has.
+    TooManyColumns { has: u32 },
+}
+
+/// What an edge that is measured from the screen's corner is tied to.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum FromCorner {
+    BareNumber(f64),
+    SizesAlone,
+    MultipliedPositions,
+}
+
+/// Why a relation is hardly meant as it is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Oddity {
+    /// The coordinate on its left stands on its right too.
+    TiedToItself,
+    /// It places a view between the outer edges of two views.
+    OuterEdges(Term, Term),
+    /// It prefers a number that another relation of its rule rules out.
+    BeyondOwnLimit { limit: usize },
+}
+
+/// What a band's change is about; the later of two about the same thing counts.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(crate) enum ChangeSubject {
+    Rule(Option<ViewId>, String),
+    Visibility(ViewId),
+    Setting(ViewId, &'static str),
+    Value(ValueId),
+}
+
+/// What a view reaches beyond.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Around {
+    /// The screen; `is_lost` where nothing of it is left on it.
+    Screen { is_lost: bool },
+    /// What a view scrolls.
+    Content(ViewId),
+    /// A parent that clips, by how many square pixels.
+    Clip(ViewId, f64),
+    /// A parent.
+    Parent(ViewId),
+}
+
+/// How a display breaks a claim.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum ClaimBreach {
+    Outside { side: Coordinate, of: Anchor, by: f64 },
+    Covers { other: ViewId, by: f64 },
+    Near { other: ViewId, apart: f64 },
+    WordsCut { by: f64 },
+    Differs { coordinate: Coordinate, is: f64, elsewhere: f64 },
+}
+
+/// How a view is not as expected.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Mismatch {
+    /// It should be hidden, and is here.
+    Visible(Frame),
+    /// It should be visible, and is hidden.
+    Hidden,
+    /// Its frame differs by more than `within`.
+    Frame { is: Frame, expected: Frame, within: f64 },
+    /// One coordinate differs.
+    Coordinate { coordinate: Coordinate, is: f64, expected: f64 },
+}
+
+impl Mismatch {
+    /// The coordinates that are off, each with by how much.
+    pub(crate) fn off(&self) -> BySide {
+        match *self {
+            Mismatch::Visible(_) | Mismatch::Hidden => Vec::new(),
+            Mismatch::Frame { is, expected, within } => {
+                let all = [
+                    (Coordinate::Left, is.left - expected.left),
+                    (Coordinate::Top, is.top - expected.top),
+                    (Coordinate::Width, is.width - expected.width),
+                    (Coordinate::Height, is.height - expected.height),
+                ];
+                all.into_iter().filter(|(_, by)| by.abs() > within).collect()
+            }
+            Mismatch::Coordinate { coordinate, is, expected } => vec![(coordinate, is - expected)],
+        }
+    }
+
+    /// By how much the worst coordinate is off, in logical pixels.
+    pub(crate) fn amount(&self) -> f64 {
+        self.off().iter().map(|(_, by)| by.abs()).fold(0.0, f64::max)
+    }
+}
