@@ -26,7 +26,7 @@
 //!
 //! # Layers
 //!
-//! Each module imports only those before it: [`limits`], [`words`], [`geometry`], [`display`], [`text`],
+//! Each module imports only those before it: [`limits`], [`tolerance`], [`words`], [`geometry`], [`display`], [`text`],
 //! [`model`], [`plan`].
 //!
 //! # Features
@@ -39,6 +39,7 @@ pub mod limits;
 pub mod model;
 pub mod plan;
 pub mod text;
+pub mod tolerance;
 pub mod words;
 
 /// The names that nearly every program needs.

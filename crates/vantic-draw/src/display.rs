@@ -8,9 +8,10 @@ use crate::text::FontText;
 use crate::{HEIGHT, Options, WIDTH, dimensions};
 use vantic::check::Report;
 use vantic::display::Insets;
-use vantic::finding::Severity;
+use vantic::finding::{Finding, Severity};
 use vantic::geometry::Direction;
 use vantic::model::Screen;
+use vantic::plan::Placement;
 use vantic::words::number;
 
 /// The most findings that are spelled out under a display.
@@ -29,30 +30,7 @@ pub fn draw_display(
     let canvas_size = (placement.canvas().width(), placement.canvas().height());
     let findings = here(report, index);
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
-    let insets = display.insets();
-    let safe = if insets == Insets::default() {
-        "no insets".to_owned()
-    } else {
-        format!(
-            "insets left {}, top {}, right {}, bottom {}",
-            number(insets.left),
-            number(insets.top),
-            number(insets.right),
-            number(insets.bottom)
-        )
-    };
-    let mut about = format!("{} × {} · {safe}", number(display.width()), number(display.height()));
-    if display.direction() == Direction::RightToLeft {
-        about += " · right to left";
-    }
-    if placement.scaled.is_some() {
-        let (width, height) = (tenth(canvas_size.0), tenth(canvas_size.1));
-        about += &format!(" · scaled × {}: {width} × {height} of its own units", number(placement.scale()));
-    }
-    if display.text_scale() != 1.0 {
-        about += &format!(" · text × {}", number(display.text_scale()));
-    }
-    canvas.title(&format!("{} on {}", screen.name(), display.name()), &about);
+    canvas.title(&format!("{} on {}", screen.name(), display.name()), &about(placement));
     verdict(&mut canvas, WIDTH - 32.0, 40.0, 15.0, &findings);
 
     let spelled = findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED).count();
@@ -83,7 +61,47 @@ pub fn draw_display(
         dimensions::draw(&mut canvas, &drawing);
     }
 
-    let mut y = HEIGHT - foot + 22.0;
+    spell_out(&mut canvas, screen, &findings, fonts, HEIGHT - foot + 22.0);
+    let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · \
+                   grey hatching: insets · thick red: error · ochre dashes: warning"
+        .to_owned();
+    key += if options.guides { " · violet dashes: guides" } else { "" };
+    canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
+    Some(canvas.finish())
+}
+
+/// The size of a display, its insets, and in what else it differs from a plain one.
+fn about(placement: &Placement) -> String {
+    let display = &placement.display;
+    let insets = display.insets();
+    let safe = if insets == Insets::default() {
+        "no insets".to_owned()
+    } else {
+        format!(
+            "insets left {}, top {}, right {}, bottom {}",
+            number(insets.left),
+            number(insets.top),
+            number(insets.right),
+            number(insets.bottom)
+        )
+    };
+    let mut about = format!("{} × {} · {safe}", number(display.width()), number(display.height()));
+    if display.direction() == Direction::RightToLeft {
+        about += " · right to left";
+    }
+    if placement.scaled.is_some() {
+        let canvas = placement.canvas();
+        let (width, height) = (tenth(canvas.width()), tenth(canvas.height()));
+        about += &format!(" · scaled × {}: {width} × {height} of its own units", number(placement.scale()));
+    }
+    if display.text_scale() != 1.0 {
+        about += &format!(" · text × {}", number(display.text_scale()));
+    }
+    about
+}
+
+/// The first findings in words, a line each, from `y` down.
+fn spell_out(canvas: &mut Canvas, screen: &Screen, findings: &[&Finding], fonts: &FontText, mut y: f64) {
     for finding in findings.iter().filter(|f| f.severity != Severity::Note).take(MAX_SPELLED) {
         let (mark, colour) = mark(finding.severity);
         let line = format!("{mark} {}: {}", finding.code.name(), finding.message(screen));
@@ -96,10 +114,4 @@ pub fn draw_display(
         );
         y += 18.0;
     }
-    let mut key = "solid line: a view · dotted: a text · crossed: an image · green dashes: the safe area · \
-                   grey hatching: insets · thick red: error · ochre dashes: warning"
-        .to_owned();
-    key += if options.guides { " · violet dashes: guides" } else { "" };
-    canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
-    Some(canvas.finish())
 }

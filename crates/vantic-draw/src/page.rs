@@ -26,6 +26,20 @@ const AROUND: f64 = 10.0;
 const LARGEST: f64 = 900.0;
 
 /// The page for a report, as HTML.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic_draw::{FontText, review_page};
+///
+/// let source = vantic::read("screen quay { text sign \"Quay 4\" { font 24; center = safe.center } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let fonts = FontText::new();
+/// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
+/// let report = vantic::check(&plan, &displays, &fonts)?;
+/// let page = review_page(plan.screen(), &report, &fonts);
+/// assert!(page.starts_with("<!DOCTYPE html>") && page.contains("844x390"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String {
     let shown = &report.placements[..report.placements.len().min(MAX_PAGE_DISPLAYS)];
     let numbered: Vec<(usize, &Finding)> =

@@ -22,6 +22,20 @@ const CAPTION: f64 = 34.0;
 const TOP: f64 = 84.0;
 
 /// Draws every display of a report on one sheet.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic_draw::{FontText, draw_sheet};
+///
+/// let source = vantic::read("screen quay { text sign \"Quay 4\" { font 24; center = safe.center } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let fonts = FontText::new();
+/// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
+/// let report = vantic::check(&plan, &displays, &fonts)?;
+/// let sheet = draw_sheet(plan.screen(), &report, &fonts);
+/// assert!(sheet.svg().contains("2 clean"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture {
     let shown = &report.placements[..report.placements.len().min(MAX_SHEET_DISPLAYS)];
     let is_clean = |display: &usize| here(report, *display).iter().all(|f| f.severity == Severity::Note);

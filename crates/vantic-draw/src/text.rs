@@ -122,6 +122,14 @@ impl FontText {
     }
 
     /// The lines of a text wrapped at a width, as high as stated, or 1.25 of the font size.
+    ///
+    /// ```
+    /// use vantic_draw::FontText;
+    ///
+    /// let fonts = FontText::new();
+    /// let lines = fonts.lines("The ferry leaves at noon", 16.0, None, Some(100.0));
+    /// assert!(lines.len() > 1 && lines[0].words.starts_with("The ferry"));
+    /// ```
     pub fn lines(&self, words: &str, font: f64, line: Option<f64>, width: Option<f64>) -> Vec<TextLine> {
         self.laid_out(words, font, line, width, |layout| {
             let lines = layout.lines().map(|line| {

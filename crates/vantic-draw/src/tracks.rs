@@ -44,6 +44,21 @@ fn colour(severity: Severity) -> &'static str {
 }
 
 /// Draws a range: for each view how large it is along it, where something is wrong with it, and what changes.
+///
+/// ```
+/// use vantic::display::DisplayQuantity;
+/// use vantic::prelude::*;
+/// use vantic::sweep::{Range, sweep};
+/// use vantic_draw::draw_tracks;
+///
+/// let source = vantic::read("screen quay { view a { left = 0; top = 0; width = 400; height = 20 } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let display = Display::new(390.0, 844.0)?;
+/// let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 480.0, gap: 0.0 };
+/// let picture = draw_tracks(plan.screen(), &sweep(&plan, &display, range, &PlainText)?);
+/// assert!(picture.svg().contains("outside"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     let fonts = FontText::new();
     let range = &sweep.range;
@@ -218,100 +233,141 @@ fn legend(canvas: &mut Canvas, y: f64) {
 }
 
 /// Draws a rectangle of widths and heights: where something is wrong, and what.
-pub fn draw_map(
-    screen: &Screen,
-    (left, right): (f64, f64),
-    (top, bottom): (f64, f64),
-    rows: &[(f64, Sweep)],
-) -> Picture {
-    let fonts = FontText::new();
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::sweep::{GridRange, sweep_grid};
+/// use vantic_draw::draw_map;
+///
+/// let source = vantic::read("screen quay { view a { left = 0; top = 0; width = 400; height = 20 } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let display = Display::new(390.0, 844.0)?;
+/// let range = GridRange { widths: (320.0, 480.0), heights: (400.0, 800.0), lines: 9, gap: 0.0 };
+/// let rows = sweep_grid(&plan, &display, range, &PlainText)?;
+/// let picture = draw_map(plan.screen(), range.widths, range.heights, &rows);
+/// assert!(picture.png()?.starts_with(b"\x89PNG"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn draw_map(screen: &Screen, widths: (f64, f64), heights: (f64, f64), rows: &[(f64, Sweep)]) -> Picture {
     let mut canvas = Canvas::new(WIDTH, HEIGHT);
     let under = format!(
         "widths {} to {} across, heights {} to {} down · {} heights looked at",
-        number(left),
-        number(right),
-        number(top),
-        number(bottom),
+        number(widths.0),
+        number(widths.1),
+        number(heights.0),
+        number(heights.1),
         rows.len()
     );
     canvas.title(screen.name(), &under);
     let area = Area { x: 84.0, y: 92.0, width: 780.0, height: HEIGHT - 92.0 - 56.0 };
     canvas.boxed(area, "#dfeee4", Stroke::solid(GOOD, 1.0), 0.0);
-    let x_of = |width: f64| area.x + area.width * (width - left) / (right - left);
-    let y_of = |height: f64| area.y + area.height * (height - top) / (bottom - top);
-    let step = area.height / rows.len().saturating_sub(1).max(1) as f64;
-    // Each kind of trouble has a number, what takes the most room first.
-    let mut kinds: Vec<(&ProblemSpan, Vec<Area>)> = Vec::new();
-    for (height, swept) in rows {
-        for trouble in &swept.problems {
-            let high = (y_of(*height) - step / 2.0).max(area.y);
-            let low = (y_of(*height) + step / 2.0).min(area.bottom());
-            let (x0, x1) = (x_of(trouble.from), x_of(trouble.to));
-            let strip = Area { x: x0, y: high, width: (x1 - x0).max(0.8), height: low - high };
-            match trouble.severity {
-                Severity::Error => canvas.fill(strip, "#e2b0a6", 0.0),
-                _ => canvas.hatch(strip, Pattern::Clash),
-            }
-            match kinds.iter_mut().find(|(of, _)| of.code == trouble.code && of.views == trouble.views) {
-                Some((of, strips)) => {
-                    strips.push(strip);
-                    if trouble.amount > of.amount {
-                        *of = trouble;
-                    }
-                }
-                None => kinds.push((trouble, vec![strip])),
-            }
-        }
-    }
-    let room = |strips: &[Area]| strips.iter().map(|s| s.width * s.height).sum::<f64>();
-    kinds.sort_by(|a, b| room(&b.1).total_cmp(&room(&a.1)));
-    for at in ticks(left, right, 9.0) {
-        let x = x_of(at);
-        canvas.line(&[(x, area.bottom()), (x, area.bottom() + 5.0)], Stroke::solid(SOFT_INK, 1.0));
-        canvas.words(x, area.bottom() + 19.0, &number(at), Ink::new(10.5, SOFT_INK), TextAnchor::Middle);
-    }
-    for at in ticks(top, bottom, 9.0) {
-        let y = y_of(at);
-        canvas.line(&[(area.x - 5.0, y), (area.x, y)], Stroke::solid(SOFT_INK, 1.0));
-        canvas.words(area.x - 9.0, y + 3.5, &number(at), Ink::new(10.5, SOFT_INK), TextAnchor::End);
-    }
-    canvas.words(area.x, HEIGHT - 14.0, "width", Ink::new(11.0, INK), TextAnchor::Start);
-    canvas.words(32.0, area.y - 8.0, "height", Ink::new(11.0, INK), TextAnchor::Start);
-    let column = area.right() + 34.0;
-    if kinds.is_empty() {
-        canvas.words(
-            column,
-            area.y + 14.0,
-            "nothing is wrong in it",
-            Ink::new(13.0, GOOD).bold(),
-            TextAnchor::Start,
-        );
-    }
-    let mut y = area.y + 10.0;
-    let left_over = kinds.len().saturating_sub(MAX_KINDS);
-    let shown = kinds.len().min(MAX_KINDS);
-    for (index, (trouble, strips)) in kinds.iter().take(MAX_KINDS).enumerate() {
-        let ink = colour(trouble.severity);
-        // Each in a line of its own, where it ends.
-        let strip = &strips[strips.len() * (2 * index + 1) / (2 * shown)];
-        canvas.numbered(strip.right(), f64::midpoint(strip.y, strip.bottom()), 8.0, index + 1, ink);
-        canvas.numbered(column, y, 8.0, index + 1, ink);
-        let title = format!("{} {}", trouble.severity.name(), trouble.code.name());
-        canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), TextAnchor::Start);
-        y += 18.0;
-        let said = trouble.message.replace('`', "");
-        for line in fonts.lines(&said, 10.5, None, Some(WIDTH - column - 40.0)).iter().take(3) {
-            canvas.words(column + 16.0, y + 2.0, &line.words, Ink::new(10.5, INK), TextAnchor::Start);
-            y += 14.0;
-        }
-        y += 12.0;
-    }
-    if left_over > 0 {
-        let said = format!("and {left_over} more");
-        canvas.words(column, y, &said, Ink::new(11.0, SOFT_INK), TextAnchor::Start);
-    }
+    let map = Map { area, widths, heights };
+    let kinds = map.problems(&mut canvas, rows);
+    map.axes(&mut canvas);
+    map.legend(&mut canvas, &kinds);
     canvas.finish()
 }
 
-/// How many kinds of trouble a map names.
+/// What is wrong in several strips of a map, where it is worst, and the strips.
+type KindOfProblem<'a> = (&'a ProblemSpan, Vec<Area>);
+
+/// Where widths and heights are in the picture.
+struct Map {
+    area: Area,
+    widths: (f64, f64),
+    heights: (f64, f64),
+}
+
+impl Map {
+    fn x_of(&self, width: f64) -> f64 {
+        let (left, right) = self.widths;
+        self.area.x + self.area.width * (width - left) / (right - left)
+    }
+
+    fn y_of(&self, height: f64) -> f64 {
+        let (top, bottom) = self.heights;
+        self.area.y + self.area.height * (height - top) / (bottom - top)
+    }
+
+    /// Draws a strip for each problem of each row; the kinds of them, what takes the most room first.
+    fn problems<'a>(&self, canvas: &mut Canvas, rows: &'a [(f64, Sweep)]) -> Vec<KindOfProblem<'a>> {
+        let step = self.area.height / rows.len().saturating_sub(1).max(1) as f64;
+        let mut kinds: Vec<KindOfProblem<'a>> = Vec::new();
+        for (height, swept) in rows {
+            for problem in &swept.problems {
+                let high = (self.y_of(*height) - step / 2.0).max(self.area.y);
+                let low = (self.y_of(*height) + step / 2.0).min(self.area.bottom());
+                let (x0, x1) = (self.x_of(problem.from), self.x_of(problem.to));
+                let strip = Area { x: x0, y: high, width: (x1 - x0).max(0.8), height: low - high };
+                match problem.severity {
+                    Severity::Error => canvas.fill(strip, "#e2b0a6", 0.0),
+                    _ => canvas.hatch(strip, Pattern::Clash),
+                }
+                match kinds.iter_mut().find(|(of, _)| of.code == problem.code && of.views == problem.views) {
+                    Some((of, strips)) => {
+                        strips.push(strip);
+                        if problem.amount > of.amount {
+                            *of = problem;
+                        }
+                    }
+                    None => kinds.push((problem, vec![strip])),
+                }
+            }
+        }
+        let room = |strips: &[Area]| strips.iter().map(|s| s.width * s.height).sum::<f64>();
+        kinds.sort_by(|a, b| room(&b.1).total_cmp(&room(&a.1)));
+        kinds
+    }
+
+    fn axes(&self, canvas: &mut Canvas) {
+        let area = self.area;
+        let (mark, ink) = (Stroke::solid(SOFT_INK, 1.0), Ink::new(10.5, SOFT_INK));
+        for at in ticks(self.widths.0, self.widths.1, 9.0) {
+            let x = self.x_of(at);
+            canvas.line(&[(x, area.bottom()), (x, area.bottom() + 5.0)], mark);
+            canvas.words(x, area.bottom() + 19.0, &number(at), ink, TextAnchor::Middle);
+        }
+        for at in ticks(self.heights.0, self.heights.1, 9.0) {
+            let y = self.y_of(at);
+            canvas.line(&[(area.x - 5.0, y), (area.x, y)], mark);
+            canvas.words(area.x - 9.0, y + 3.5, &number(at), ink, TextAnchor::End);
+        }
+        canvas.words(area.x, HEIGHT - 14.0, "width", Ink::new(11.0, INK), TextAnchor::Start);
+        canvas.words(32.0, area.y - 8.0, "height", Ink::new(11.0, INK), TextAnchor::Start);
+    }
+
+    /// The kinds of problems beside the map, each with a number that stands in one of its strips.
+    fn legend(&self, canvas: &mut Canvas, kinds: &[KindOfProblem<'_>]) {
+        let fonts = FontText::new();
+        let column = self.area.right() + 34.0;
+        if kinds.is_empty() {
+            let ink = Ink::new(13.0, GOOD).bold();
+            canvas.words(column, self.area.y + 14.0, "nothing is wrong in it", ink, TextAnchor::Start);
+        }
+        let mut y = self.area.y + 10.0;
+        let shown = kinds.len().min(MAX_KINDS);
+        for (index, (problem, strips)) in kinds.iter().take(MAX_KINDS).enumerate() {
+            let ink = colour(problem.severity);
+            // Each in a line of its own, where it ends.
+            let strip = &strips[strips.len() * (2 * index + 1) / (2 * shown)];
+            canvas.numbered(strip.right(), f64::midpoint(strip.y, strip.bottom()), 8.0, index + 1, ink);
+            canvas.numbered(column, y, 8.0, index + 1, ink);
+            let title = format!("{} {}", problem.severity.name(), problem.code.name());
+            canvas.words(column + 16.0, y + 4.0, &title, Ink::new(11.5, ink).bold(), TextAnchor::Start);
+            y += 18.0;
+            let said = problem.message.replace('`', "");
+            for line in fonts.lines(&said, 10.5, None, Some(WIDTH - column - 40.0)).iter().take(3) {
+                canvas.words(column + 16.0, y + 2.0, &line.words, Ink::new(10.5, INK), TextAnchor::Start);
+                y += 14.0;
+            }
+            y += 12.0;
+        }
+        if kinds.len() > shown {
+            let more = format!("and {} more", kinds.len() - shown);
+            canvas.words(column, y, &more, Ink::new(11.0, SOFT_INK), TextAnchor::Start);
+        }
+    }
+}
+
+/// How many kinds of problems a map names.
 const MAX_KINDS: usize = 9;

@@ -10,7 +10,7 @@ use std::path::Path;
 
 /// The folders (and files) directly below a crate's `src`, lowest first: each imports only what stands before it.
 const LAYERS: [(&str, &[&str]); 2] = [
-    ("vantic-core", &["limits", "words", "geometry", "display", "text", "model", "plan"]),
+    ("vantic-core", &["limits", "tolerance", "words", "geometry", "display", "text", "model", "plan"]),
     (
         "vantic",
         &[

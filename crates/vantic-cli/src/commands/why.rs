@@ -11,6 +11,7 @@ use vantic::geometry::Direction;
 use vantic::model::{Coordinate, RuleRef, Screen, ViewId};
 use vantic::plan::{Missed, Why, WhyNot, WhyPart, Wish};
 use vantic::sweep::{Range, sweep};
+use vantic::tolerance::COEFFICIENT;
 use vantic::words::{millionths, number};
 
 /// What can be asked for.
@@ -227,7 +228,7 @@ impl WhyReport<'_> {
         let whole = |c: &&vantic::plan::WhyChange| c.of == *part && c.number.is_none();
         let counts = why.changes.iter().find(whole).map_or(1.0, |c| c.moves.abs());
         let part = self.part(part);
-        if (counts - 1.0).abs() < 1e-9 { part } else { format!("{} of {part}", number(counts)) }
+        if (counts - 1.0).abs() < COEFFICIENT { part } else { format!("{} of {part}", number(counts)) }
     }
 
     /// What one more of each number would do.

@@ -42,14 +42,16 @@ fn run(browser: &Path, page: &Path, arguments: &[&str]) -> Vec<u8> {
     output.stdout
 }
 
-/// What a probe, added to a copy of the page, finds there.
-fn probed(browser: &Path, folder: &Path, text: &str, width: u32, probe: &str) -> String {
-    let script = format!("<script>document.title = String({probe})</script></body>");
+/// What probes, added to a copy of the page, find there.
+fn probed(browser: &Path, folder: &Path, text: &str, width: u32, probes: &[String]) -> Vec<String> {
+    let script =
+        format!("<script>document.title = [{}].map(String).join('; ')</script></body>", probes.join(", "));
     let copy = folder.join("probed.html");
     std::fs::write(&copy, text.replace("</body>", &script)).unwrap();
     let dom = run(browser, &copy, &[&format!("--window-size={width},900"), "--dump-dom"]);
     let dom = String::from_utf8(dom).unwrap();
-    dom.split_once("<title>").unwrap().1.split_once("</title>").unwrap().0.to_owned()
+    let title = dom.split_once("<title>").unwrap().1.split_once("</title>").unwrap().0;
+    title.split("; ").map(str::to_owned).collect()
 }
 
 #[test]
@@ -65,26 +67,31 @@ fn the_page_for_a_review_is_legible_wide_and_on_a_handset() {
     let text = std::fs::read_to_string(&page).unwrap();
 
     for width in [1280, 500] {
-        let probe = |probe: &str| probed(&browser, folder.path(), &text, width, probe);
-        // Nothing is wider than the window.
-        assert_eq!(probe("document.documentElement.scrollWidth <= window.innerWidth"), "true", "{width}");
         let all = "[...document.querySelectorAll('.display svg, .small svg')]";
-        // Each of the displays is drawn large and small, and large ones are larger.
-        assert_eq!(probe(&format!("{all}.length")), "52");
         let size = "svg => svg.getBoundingClientRect()";
-        assert_eq!(probe(&format!("{all}.map({size}).every(b => b.width >= 40 && b.height >= 30)")), "true");
         let large = "document.querySelector('#d0 svg').getBoundingClientRect().width";
         let small = "document.querySelector('.small svg').getBoundingClientRect().width";
-        assert_eq!(probe(&format!("{large} > 2 * {small} || {width} < 1000 && {large} > 300")), "true");
-        // A line of words is as wide as it was measured.
         let words = "document.querySelector('#d0 text[textLength]')";
-        let wide =
-            format!("Math.abs({words}.getComputedTextLength() - {words}.getAttribute('textLength')) < 1");
-        assert_eq!(probe(&wide), "true");
-        // Every link leads somewhere.
-        let links =
-            "[...document.querySelectorAll('a')].every(a => document.querySelector(a.getAttribute('href')))";
-        assert_eq!(probe(links), "true");
+        let probes = [
+            ("nothing is wider than the window", "document.documentElement.scrollWidth <= window.innerWidth".to_owned()),
+            ("each display is drawn large and small", format!("{all}.length === 52")),
+            ("no picture is tiny", format!("{all}.map({size}).every(b => b.width >= 40 && b.height >= 30)")),
+            ("large ones are larger", format!("{large} > 2 * {small} || {width} < 1000 && {large} > 300")),
+            (
+                "a line of words is as wide as it was measured",
+                format!("Math.abs({words}.getComputedTextLength() - {words}.getAttribute('textLength')) < 1"),
+            ),
+            (
+                "every link leads somewhere",
+                "[...document.querySelectorAll('a')].every(a => document.querySelector(a.getAttribute('href')))"
+                    .to_owned(),
+            ),
+        ];
+        let found = probed(&browser, folder.path(), &text, width, &probes.clone().map(|(_, probe)| probe));
+        assert_eq!(found.len(), probes.len(), "{found:?}");
+        for ((what, _), found) in std::iter::zip(&probes, found) {
+            assert_eq!(found, "true", "{what}, at {width}");
+        }
     }
     let shot = folder.path().join("page.png");
     run(&browser, &page, &["--window-size=1280,800", &format!("--screenshot={}", shot.display())]);

@@ -191,6 +191,9 @@ fn pairs(command: &[&str], rest: &[&str]) -> Vec<String> {
         _ => &[],
     };
     let all = options(command);
+    if all.len() < 2 {
+        return Vec::new();
+    }
     let has_displays = all.iter().any(|option| option == "display");
     let run = |some: &[&str]| {
         let mut arguments: Vec<String> = command.iter().chain(rest).map(|&c| c.to_owned()).collect();

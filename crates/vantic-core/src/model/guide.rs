@@ -6,6 +6,7 @@ use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::edges::Edges;
 use crate::model::expression::Expr;
 use crate::model::id::{LevelId, ViewId};
+use crate::tolerance;
 
 /// What a guide is, where its own rules leave its box open.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -219,9 +220,6 @@ pub struct Division {
     pub cut: f64,
 }
 
-/// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
-const FITS: f64 = 1e-6;
-
 impl Cells {
     /// What decides the division, as expressions in the guide's own box: how large the box is, each one, and
     /// the gutter; where the first is, and the margin behind the last.
@@ -237,7 +235,7 @@ impl Cells {
             Some(count) => count,
             // One that ends exactly at the edge counts as whole.
             None if size > 0.0 && size + gutter > 0.0 => {
-                let fit = ((room + gutter + FITS) / (size + gutter)).floor();
+                let fit = ((room + gutter + tolerance::PLACED) / (size + gutter)).floor();
                 fit.clamp(0.0, f64::from(MAX_CELLS)) as u32
             }
             None => 0,

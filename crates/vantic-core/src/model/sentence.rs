@@ -10,6 +10,7 @@ use crate::model::rule::{Comparison, Relation, Strength};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::view::{Image, View};
+use crate::tolerance::COEFFICIENT;
 use crate::words::number::number;
 
 impl Screen {
@@ -181,8 +182,8 @@ impl Screen {
             && matches!(size.coordinate, Coordinate::Width | Coordinate::Height)
             && from.coordinate.is_position()
             && to.coordinate.is_position()
-            && (from.coefficient - (1.0 - lean)).abs() < 1e-9
-            && (to.coefficient - lean).abs() < 1e-9;
+            && (from.coefficient - (1.0 - lean)).abs() < COEFFICIENT
+            && (to.coefficient - lean).abs() < COEFFICIENT;
         let further = match right.constant() - left.constant() {
             0.0 => String::new(),
             by => format!(", moved by {}", number(by)),

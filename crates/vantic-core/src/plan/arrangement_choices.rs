@@ -9,6 +9,7 @@
 use crate::model::arrangement::MAX_COLUMNS;
 use crate::model::id::ViewId;
 use crate::plan::cell_placement::cells;
+use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 
 /// What is chosen for a view; by default nothing yet.
@@ -184,22 +185,19 @@ impl ChoiceInputs<f64> {
     }
 }
 
-/// Lengths that differ by no more than this, in logical pixels, are the same: what fits to a hair fits.
-const FITS: f64 = 1e-6;
-
 impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
     fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
         let all = self.spare.iter().filter(|spare| **spare).count();
         let fit =
-            (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + FITS).unwrap_or(0);
+            (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + PLACED).unwrap_or(0);
         // Of the next line, all that would stand in it: as many more as end at the same place.
         let behind = self.spare.iter().rposition(|spare| !spare).map_or(0, |last| last + 1);
         let more = (fit + 1..=all).take_while(|&shown| {
             let (_, before) = self.extent(shown, wrapping);
             let last =
                 (0..self.spare.len()).filter(|&i| self.spare[i]).nth(shown - 1).filter(|&i| i >= behind);
-            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + FITS)
+            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + PLACED)
         });
         match more.last() {
             Some(shown) => (shown, true),
@@ -259,8 +257,8 @@ impl SpareFit<f64> {
 impl ColumnFit<f64> {
     /// As many columns as fit, one at least.
     fn columns(&self) -> u32 {
-        let each = (self.least + self.gap).max(FITS);
-        let fit = ((self.room + self.gap + FITS) / each).floor();
+        let each = (self.least + self.gap).max(PLACED);
+        let fit = ((self.room + self.gap + PLACED) / each).floor();
         fit.clamp(1.0, f64::from(MAX_COLUMNS)) as u32
     }
 }
@@ -272,7 +270,7 @@ impl Wrapping<f64> {
         let mut taken = 0.0;
         for (index, (size, gap)) in std::iter::zip(&self.sizes, &self.gaps).enumerate() {
             let with = taken + gap + size;
-            match lines.last_mut().filter(|_| with <= self.room + FITS) {
+            match lines.last_mut().filter(|_| with <= self.room + PLACED) {
                 Some(line) => {
                     *line += 1;
                     taken = with;
@@ -314,9 +312,9 @@ fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<ShareState> {
         for (sharing, held) in std::iter::zip(of, &mut held) {
             let Some(sharing) = sharing.as_ref().filter(|_| free(*held)) else { continue };
             let by = off(sharing);
-            if by > FITS && total >= -FITS {
+            if by > PLACED && total >= -PLACED {
                 (*held, kept_more) = (ShareState::Least, true);
-            } else if by < -FITS && total <= FITS {
+            } else if by < -PLACED && total <= PLACED {
                 let crossed = sharing.least.zip(sharing.most).is_some_and(|(least, most)| least > most);
                 (*held, kept_more) = (if crossed { ShareState::Least } else { ShareState::Most }, true);
             }

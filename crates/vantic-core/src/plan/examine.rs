@@ -10,8 +10,9 @@ use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
 use crate::plan::place::fixpoint::{TextFixpoint, WarmStart, solve_to_fixpoint};
-use crate::plan::place::placement::{NOTICEABLE, Placement};
+use crate::plan::place::placement::Placement;
 use crate::text::measure::Measure;
+use crate::tolerance::PLACED;
 use std::collections::{BTreeMap, HashSet};
 use vantic_solver::{FreeKind, Outcome};
 
@@ -153,7 +154,7 @@ fn examined(
 }
 
 fn musts_hold(outcome: &Outcome) -> bool {
-    outcome.level_totals.first().is_none_or(|&total| total <= NOTICEABLE)
+    outcome.level_totals.first().is_none_or(|&total| total <= PLACED)
 }
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
@@ -201,7 +202,7 @@ fn collapsed(
         sizes.into_iter().filter_map(move |(size, fills)| {
             let var = unknowns?.var(size);
             let found = Collapsed { view: around?, child, coordinate: size, fills };
-            (values[var.index()] <= NOTICEABLE).then_some((found, var))
+            (values[var.index()] <= PLACED).then_some((found, var))
         })
     });
     let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
@@ -255,7 +256,7 @@ fn circular(
         let Ok(explained) = settled.chooser.plan_mut().explain(around) else { continue };
         let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
         let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause).map(|(_, rate)| rate * own);
-        if let Some(counts) = rate.map(f64::abs).filter(|rate| *rate > NOTICEABLE) {
+        if let Some(counts) = rate.map(f64::abs).filter(|rate| *rate > PLACED) {
             all.push(Circular { view, child, coordinate, rule: origin.into(), counts });
         }
     }
@@ -280,7 +281,7 @@ fn idle(
         let boxes = compiled.unknowns.boxes.iter().flatten().flat_map(|b| b.each());
         let mut moved = boxes.map(|(_, var)| values[var.index()] - outcome.values[var.index()]);
         // What is open is looked at only where everything stays.
-        Some(moved.all(|by| by.abs() <= NOTICEABLE) && without.diagnose().free.len() == open)
+        Some(moved.all(|by| by.abs() <= PLACED) && without.diagnose().free.len() == open)
     });
     found.collect()
 }

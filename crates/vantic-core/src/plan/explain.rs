@@ -8,8 +8,9 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::place::fixpoint::TextFixpoint;
-use crate::plan::place::placement::{Missed, NOTICEABLE};
+use crate::plan::place::placement::Missed;
 use crate::plan::variables::ResolveContext;
+use crate::tolerance::{COEFFICIENT, PLACED};
 use crate::words::number::number;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_solver as solver;
@@ -257,7 +258,7 @@ impl Asked<'_> {
         for &(param, c) in target.affine().terms() {
             *params.entry(param).or_insert(0.0) += c;
         }
-        let counts = |rate: &f64| rate.abs() > 1e-9;
+        let counts = |rate: &f64| rate.abs() > COEFFICIENT;
         rates.retain(|_, rate| counts(rate));
         params.retain(|_, rate| counts(rate));
         (rates, params)
@@ -364,7 +365,7 @@ impl Asked<'_> {
         parts.push((target.number(), WhyPart::Rest));
         let rest = value - parts.iter().map(|(amount, _)| amount).sum::<f64>();
         parts.push((rest, WhyPart::Rest));
-        parts.retain(|(amount, _)| amount.abs() > NOTICEABLE);
+        parts.retain(|(amount, _)| amount.abs() > PLACED);
         parts
     }
 
@@ -400,12 +401,12 @@ impl Asked<'_> {
             std::iter::zip(self.compiled.problem.rules(), &self.compiled.origins)
         {
             let own: f64 = expr.terms().iter().filter(|t| vars.contains(&t.0)).map(|t| t.1).sum();
-            if own.abs() <= NOTICEABLE || matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
+            if own.abs() <= PLACED || matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
                 continue;
             }
             let (rule, value) = (RuleRef::from(origin), settled.chooser.value(expr));
             let by = relation.violation(value);
-            if by > NOTICEABLE {
+            if by > PLACED {
                 if level != solver::Level::MUST {
                     missed.push(Missed { rule, by });
                 }
@@ -416,7 +417,7 @@ impl Asked<'_> {
                 Relation::Equal => continue,
                 Relation::AtMost | Relation::AtLeast => -value / own,
             };
-            if away.abs() > NOTICEABLE && matches!(rule, RuleRef::Written { .. }) {
+            if away.abs() > PLACED && matches!(rule, RuleRef::Written { .. }) {
                 next.push(WhyNext { rule, away });
             }
         }
@@ -463,7 +464,7 @@ impl Asked<'_> {
             let origin = self.compiled.origins[at];
             let counts = !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_))
                 && self.compiled.rules[at] != wished;
-            if counts && is - was > NOTICEABLE {
+            if counts && is - was > PLACED {
                 costs.push(Missed { rule: origin.into(), by: is - was });
             }
         }

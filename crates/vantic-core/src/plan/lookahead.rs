@@ -10,9 +10,10 @@ use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
 use crate::plan::place::fixpoint::TextFixpoint;
-use crate::plan::place::placement::{NOTICEABLE, Placement};
+use crate::plan::place::placement::Placement;
 use crate::plan::plan::Live;
 use crate::text::measure::Measure;
+use crate::tolerance::PLACED;
 use std::collections::BTreeSet;
 use vantic_solver as solver;
 use vantic_solver::Reason;
@@ -157,8 +158,8 @@ impl Looking<'_> {
                 .map_or(0.0, |size| size.height)
             };
             let here = height(0.0);
-            if (height(reach.steps) - here).abs() > NOTICEABLE {
-                let changes = |steps: f64| (height(steps) - here).abs() > NOTICEABLE;
+            if (height(reach.steps) - here).abs() > PLACED {
+                let changes = |steps: f64| (height(steps) - here).abs() > PLACED;
                 (reach.steps, reach.ends) = (first(reach.steps, changes), Some(SegmentEnd::Lines(view)));
             }
         }

@@ -35,6 +35,18 @@ fn traits(display: &Display) -> Vec<String> {
 
 impl Report {
     /// On which of the displays a finding is found, and what those have in common.
+    ///
+    /// ```
+    /// use vantic::prelude::*;
+    ///
+    /// let source = vantic::read("screen quay { view a { left = 0; top = 380; size = 20 } }")?;
+    /// let plan = Plan::new(source.screen)?;
+    /// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
+    /// let report = vantic::check(&plan, &displays, &PlainText)?;
+    /// let words = report.spread(&report.findings[0]).words();
+    /// assert_eq!(words, "1 of 2 displays, all that are landscape");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn spread<'a>(&self, finding: &'a Finding) -> DisplayCoverage<'a> {
         let on: HashSet<usize> = finding.displays.iter().copied().collect();
         let all = self.placements.iter().map(|p| traits(&p.display)).enumerate();

@@ -28,6 +28,18 @@ impl Report {
     }
 
     /// The findings with names and sentences in place of ids, for machines.
+    ///
+    /// ```
+    /// use vantic::prelude::*;
+    ///
+    /// let source = vantic::read("screen quay { view a { left = 400; top = 0; size = 20 } }")?;
+    /// let plan = Plan::new(source.screen)?;
+    /// let report = vantic::check(&plan, &[Display::new(390.0, 844.0)?], &PlainText)?;
+    /// let finding = &report.named(plan.screen())[0];
+    /// assert_eq!((finding.views[0].as_str(), finding.amount), ("a", 30.0));
+    /// assert_eq!(finding.displays, ["390x844"]);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn named(&self, screen: &Screen) -> Vec<NamedFinding> {
         self.findings.iter().map(|finding| finding.named(screen, &self.displays)).collect()
     }

@@ -9,9 +9,7 @@ use vantic_core::model::{
     Anchor, Code, Comparison, Coordinate, Guide, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
 };
 use vantic_core::plan::{Circular, Collapsed, Examination, FreeCoordinate, Placement};
-
-/// What gave way by no more than this many logical pixels is not worth a word.
-const WORTH_A_WORD: f64 = 0.005;
+use vantic_core::tolerance::{COEFFICIENT, VISIBLE};
 
 pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     for contradiction in &examined.contradictions {
@@ -85,7 +83,7 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let of_rule = |f: &&Finding| f.rules.iter().any(|part| part.written() == missed.rule.written());
         let same = findings.iter().rev().take_while(|f| f.code == Code::Missed && of_rule(f));
         let is_reported = missed.rule.written().is_some() && same.into_iter().any(|f| f.amount == missed.by);
-        if missed.by <= WORTH_A_WORD || is_reported {
+        if missed.by <= VISIBLE || is_reported {
             continue;
         }
         let first = missed.rule.relation(screen).and_then(|r| r.terms().first().copied());
@@ -241,7 +239,7 @@ fn measured_from_corner(screen: &Screen, owner: ViewId, relation: &Relation) -> 
     // Moving everything by as much must leave a rule as it is, or it is about the corner.
     let moved: f64 = positions().map(|(t, sign)| sign * t.coefficient).sum();
     let edge = positions().map(|(t, _)| *t).find(|t| t.place == Anchor::View(owner))?;
-    if moved.abs() < 1e-9 {
+    if moved.abs() < COEFFICIENT {
         return None;
     }
     let is_nested = screen.at(owner).parent().is_some();

@@ -19,6 +19,7 @@ use vantic_core::display::Display;
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
+use vantic_core::tolerance::VISIBLE;
 use vantic_core::words::millionths;
 
 /// Checks a screen on displays. What overlaps is reported by the frames.
@@ -49,6 +50,24 @@ pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result
 const WARM_START_CHUNK: usize = 8;
 
 /// Checks a screen on displays, in parallel.
+///
+/// ```
+/// use std::sync::atomic::{AtomicUsize, Ordering};
+/// use vantic::check::check_as;
+/// use vantic::prelude::*;
+///
+/// let source = vantic::read("screen quay { view board { pin left, right, top, bottom to safe } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let looked_at = AtomicUsize::new(0);
+/// let progress = |more: usize| {
+///     looked_at.fetch_add(more, Ordering::Relaxed);
+/// };
+/// let how = CheckOptions { progress: Some(&progress), ..CheckOptions::default() };
+/// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
+/// let report = check_as(&plan, &displays, &PlainText, how)?;
+/// assert!(!report.has_failed(true) && looked_at.into_inner() == 2);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 ///
 /// # Errors
 /// As for [`Plan::place`].
@@ -101,31 +120,9 @@ fn check_with(
     let mut names: Vec<String> = displays.iter().map(|d| d.name().to_owned()).collect();
     let mut placements = Vec::with_capacity(displays.len());
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
-    let order = warm_start_order(displays);
-    let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
-        look(
-            &mut plan.live_from(trying.begin),
-            row.iter().map(|&at| &displays[at]),
-            measure,
-            how,
-            idle,
-            trying,
-        )
+    let Some(looked) = look_at_all(plan, in_a_row, displays, measure, how, &mut idle, trying)? else {
+        return Ok(None);
     };
-    // The first ones tell most of what is not idle, so that the others need not try it.
-    let alone = if idle.left.is_empty() { 0 } else { in_a_row.min(order.len()) };
-    let (first, rest) = order.split_at(alone);
-    let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
-    let tried = idle.left.clone();
-    first.iter().for_each(|looked| idle.record(&tried, &looked.idle));
-    let tried = idle.left.clone();
-    let rest = rest.par_chunks(in_a_row).map(|row| in_a_row_of(row, &tried).transpose());
-    let Some(rest) = rest.collect::<Option<Vec<_>>>() else { return Ok(None) };
-    let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
-    rest.iter().flatten().for_each(|looked| idle.record(&tried, &looked.idle));
-    let looked = first.into_iter().chain(rest.into_iter().flatten());
-    let mut looked: Vec<(usize, DisplayReport)> = std::iter::zip(order.iter().copied(), looked).collect();
-    looked.sort_by_key(|(at, _)| *at);
     for (on, looked) in looked {
         for finding in looked.findings {
             joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
@@ -168,6 +165,45 @@ fn check_with(
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
     Ok(Some(Report { findings, placements, displays: names, proven }))
+}
+
+/// Looks at every display, each from what was solved for the one before; what comes back is in their order. `None`
+/// where it was given up.
+fn look_at_all(
+    plan: &Plan,
+    in_a_row: usize,
+    displays: &[Display],
+    measure: &dyn Measure,
+    how: CheckOptions<'_>,
+    idle: &mut crate::check::idle_rules::Idle,
+    trying: &TrialOptions<'_>,
+) -> Result<Option<Vec<(usize, DisplayReport)>>, PlaceError> {
+    let order = warm_start_order(displays);
+    let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
+        look(
+            &mut plan.live_from(trying.begin),
+            row.iter().map(|&at| &displays[at]),
+            measure,
+            how,
+            idle,
+            trying,
+        )
+    };
+    // The first ones tell most of what is not idle, so that the others need not try it.
+    let alone = if idle.left.is_empty() { 0 } else { in_a_row.min(order.len()) };
+    let (first, rest) = order.split_at(alone);
+    let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
+    let tried = idle.left.clone();
+    first.iter().for_each(|looked| idle.record(&tried, &looked.idle));
+    let tried = idle.left.clone();
+    let rest = rest.par_chunks(in_a_row).map(|row| in_a_row_of(row, &tried).transpose());
+    let Some(rest) = rest.collect::<Option<Vec<_>>>() else { return Ok(None) };
+    let rest = rest.into_iter().collect::<Result<Vec<_>, PlaceError>>()?;
+    rest.iter().flatten().for_each(|looked| idle.record(&tried, &looked.idle));
+    let looked = first.into_iter().chain(rest.into_iter().flatten());
+    let mut looked: Vec<(usize, DisplayReport)> = std::iter::zip(order.iter().copied(), looked).collect();
+    looked.sort_by_key(|(at, _)| *at);
+    Ok(Some(looked))
 }
 
 /// An order of displays in which little changes from one to the next, so that each is soon solved from the
@@ -259,7 +295,7 @@ impl Joined {
                 let same = &mut self.findings[*at.get()];
                 let mut displays = std::mem::take(&mut same.displays);
                 displays.extend(&finding.displays);
-                let varies = same.varies || (finding.amount - same.amount).abs() > 0.005;
+                let varies = same.varies || (finding.amount - same.amount).abs() > VISIBLE;
                 if finding.amount > same.amount {
                     *same = finding;
                 }

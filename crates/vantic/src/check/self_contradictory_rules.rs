@@ -8,6 +8,7 @@ use std::collections::BTreeMap;
 use vantic_core::model::{
     Anchor, Code, Comparison, Coordinate, Expr, Relation, RuleRef, Screen, Strength, Term,
 };
+use vantic_core::tolerance::COEFFICIENT;
 
 pub(crate) fn own(screen: &Screen, findings: &mut Vec<Finding>) {
     // By what is said of it: several views may have the same rule.
@@ -57,7 +58,7 @@ fn outer_edges(screen: &Screen, relation: &Relation) -> Option<(Term, Term)> {
             && matches!(far, Coordinate::Right | Coordinate::End | Coordinate::Bottom)
     };
     let shares = [near.coefficient, far.coefficient];
-    let is_middle = shares.iter().all(|c| *c > 0.0) && (shares[0] + shares[1] - 1.0).abs() < 1e-9;
+    let is_middle = shares.iter().all(|c| *c > 0.0) && (shares[0] + shares[1] - 1.0).abs() < COEFFICIENT;
     let view = |place| match place {
         Anchor::View(view) => Some(view),
         Anchor::Prev(view) => screen.around(view).0.last().copied(),

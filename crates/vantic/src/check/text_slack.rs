@@ -60,6 +60,21 @@ fn known(report: &Report) -> Known {
 /// error or warning is there on one of the displays that is not there now. Texts of the same words get longer
 /// together. Found by halving, to a hundredth.
 ///
+/// ```
+/// use vantic::check::text_slack;
+/// use vantic::prelude::*;
+///
+/// // Five letters of 10 each are 50 wide; there is space for 100.
+/// let source = vantic::read(
+///     "screen quay { text sign \"Ferry\" { font 20; left = 0; top = 0; width <= 100; lines 1 } }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let slack = &text_slack(&plan, &[Display::new(390.0, 844.0)?], &PlainText)?[0];
+/// assert!((slack.longer - 1.0).abs() < 0.01, "{}", slack.longer);
+/// assert!(slack.breaks.as_ref().is_some_and(|how| how.contains("`sign` is cut")));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
 /// # Errors
 /// As for [`crate::check()`].
 pub fn text_slack(

@@ -122,6 +122,15 @@ fn insets_of([left, top, right, bottom]: [f64; 4]) -> Insets {
 impl Displays {
     /// Displays from a file in TOML, a `[[display]]` each.
     ///
+    /// ```
+    /// use vantic::display::Displays;
+    ///
+    /// let own = Displays::from_toml("[[display]]\nname = \"bridge\"\nsize = [960, 600]\ninsets = [0, 24, 0, 0]\nturned = true\n")?;
+    /// let names: Vec<String> = own.all().iter().map(|d| d.name().to_owned()).collect();
+    /// assert_eq!(names, ["bridge", "bridge-turned"]);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
     /// # Errors
     /// What is wrong, with its line.
     pub fn from_toml(text: &str) -> Result<Self, DisplaysError> {
@@ -171,6 +180,15 @@ impl Displays {
 
     /// The display of a name: a class, a size or an aspect with one side, and behind commas what else is to
     /// be tried there, of what the screen has: `tablet, right to left, text 1.3, fi, menu.open`.
+    ///
+    /// ```
+    /// use vantic::display::Displays;
+    ///
+    /// let source = vantic::read("screen quay { state menu: closed, open; view a { pin left, top to safe; size = 8 } }")?;
+    /// let display = Displays::default().find("390x844, text 1.3, right to left, menu.open", &source.screen)?;
+    /// assert_eq!((display.width(), display.text_scale()), (390.0, 1.3));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     ///
     /// # Errors
     /// A name or part that is not known, and numbers that are refused.

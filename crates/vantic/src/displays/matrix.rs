@@ -97,6 +97,18 @@ impl Matrix {
     /// Every combination, each a display with a name that says what is tried on it. The displays stay in
     /// their order.
     ///
+    /// ```
+    /// use vantic::display::{Display, Matrix};
+    /// use vantic::geometry::Direction;
+    ///
+    /// let source = vantic::read("screen quay { view a { pin left, top to safe; size = 8 } }")?;
+    /// let matrix = Matrix::of(vec![Display::new(390.0, 844.0)?])
+    ///     .text_scales([1.0, 2.0])
+    ///     .directions([Direction::LeftToRight, Direction::RightToLeft]);
+    /// assert_eq!(matrix.displays(&source.screen)?.len(), 4);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
     /// # Errors
     /// Too many of them, a text scale that is refused, or a language that the screen does not have.
     pub fn displays(&self, screen: &Screen) -> Result<Vec<Display>, MatrixError> {

@@ -56,6 +56,20 @@ impl Assembled {
     /// A screen file with what it is based on, and that with what it is based on. `load` is given the name of
     /// a file and the name by which it calls its base, and gives the base's own name and text, or says why
     /// there is none.
+    ///
+    /// ```
+    /// use vantic::files::Assembled;
+    ///
+    /// let shell = "screen shell { view body { pin left, right, top, bottom to safe } }";
+    /// let page = "screen page from \"shell.vantic\" { in body { view card { pin left, top to parent; size = 40 } } }";
+    /// let files = Assembled::new("page.vantic", page, |_of, called| match called {
+    ///     "shell.vantic" => Ok((called.to_owned(), shell.to_owned())),
+    ///     _ => Err("no such file".to_owned()),
+    /// });
+    /// let source = files.read()?;
+    /// assert!(source.screen.find("body.card").is_some());
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn new(
         name: impl Into<String>,
         text: impl Into<String>,

@@ -85,6 +85,17 @@ pub fn with_expectations(mut screen: Screen, file: &str) -> Result<Screen, Expec
 }
 
 /// All frames as a file of expectations, in TOML, for [`with_expectations`].
+///
+/// ```
+/// use vantic::files::{to_expectations, with_expectations};
+/// use vantic::prelude::*;
+///
+/// let plan = Plan::new(vantic::read("screen quay { view a { pin left 4, top 4 to safe; size = 8 } }")?.screen)?;
+/// let file = to_expectations(&plan.place(&Display::new(390.0, 844.0)?, &PlainText)?, plan.screen());
+/// let screen = with_expectations(plan.screen().clone(), &file)?;
+/// vantic::testing::assert_screen_expectations(screen, &PlainText)?;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn to_expectations(placement: &Placement, screen: &Screen) -> String {
     use std::fmt::Write as _;
     let quoted = |words: &str| toml::Value::String(words.to_owned()).to_string();

@@ -36,6 +36,16 @@ struct OneLanguage {
 /// so on, by the path of each text; `right_to_left = true` in `[language.he]` where it is read that way.
 /// Where the screen has the language already, the table's words count.
 ///
+/// ```
+/// use vantic::files::with_words;
+///
+/// let source = vantic::read("screen quay { text sign \"Ferries\" { font 20; pin left, top to safe } }")?;
+/// let screen = with_words(source.screen, "[language.fi.words]\nsign = \"Lautat\"\n")?;
+/// let sign = screen.find("sign").unwrap();
+/// assert_eq!(screen.words_in(sign, Some("fi")).unwrap(), "Lautat");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
 /// # Errors
 /// What is wrong in the table, with its line: no TOML, a path that is no text, a name that is none.
 pub fn with_words(mut screen: Screen, table: &str) -> Result<Screen, WordsError> {

@@ -44,6 +44,12 @@ impl From<DeclaredDetail> for Detail {
     }
 }
 
+impl From<CoverDetail> for Detail {
+    fn from(detail: CoverDetail) -> Self {
+        Detail::Frames(FrameDetail::Cover(detail))
+    }
+}
+
 impl From<CellDetail> for Detail {
     fn from(detail: CellDetail) -> Self {
         Detail::Frames(FrameDetail::Cells(detail))
@@ -138,12 +144,8 @@ pub(crate) enum FrameDetail {
     LinesHidden { shown: u32, all: u32 },
     /// `views[0]` reaches beyond what is around it.
     Outside { sides: BySide, of: Around },
-    /// `views[1]` is painted over `views[0]`.
-    Overlap { width: f64, height: f64 },
-    /// Siblings that are nearer to one another than they may be.
-    TooNear { apart: f64, gap: f64 },
-    /// `views[1]` is fixed over `views[0]`, which `scroller` cannot scroll clear of it.
-    NeverClear { scroller: ViewId, width: f64, height: f64 },
+    /// One view over another, or too near to it.
+    Cover(CoverDetail),
     /// The cells of a grid, or of a guide that divides.
     Cells(CellDetail),
     /// `views[0]` paints its content smaller, so that it fits.
@@ -156,6 +158,17 @@ pub(crate) enum FrameDetail {
     SmallControl { width: f64, height: f64, least: f64, is_own: bool },
     /// A background that leaves gaps.
     Gaps { sides: BySide },
+}
+
+/// One view over another, or too near to it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum CoverDetail {
+    /// `views[1]` is painted over `views[0]`.
+    Overlap { width: f64, height: f64 },
+    /// Siblings that are nearer to one another than they may be.
+    TooNear { apart: f64, gap: f64 },
+    /// `views[1]` is fixed over `views[0]`, which `scroller` cannot scroll clear of it.
+    NeverClear { scroller: ViewId, width: f64, height: f64 },
 }
 
 /// The columns and rows of a grid, or of a guide that divides.

@@ -2,7 +2,7 @@
 
 use crate::finding::finding::{Finding, PlacedPart, Severity, ViewCoordinate};
 use crate::finding::fix::Fix;
-use crate::finding::words::coordinate_name;
+use crate::finding::words::phrases::coordinate_name;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use vantic_core::geometry::Interval;

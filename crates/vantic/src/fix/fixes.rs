@@ -42,6 +42,17 @@ const MAX_WORK: usize = 400_000;
 
 /// The files of a screen with some of its rules taken out, each by its name; what is written for several
 /// views at once goes for all of them. The rest stays as it is, comments and layout included.
+///
+/// ```
+/// use vantic::files::Assembled;
+///
+/// let files = Assembled::alone("quay.vantic", "screen quay {\n    view a { left = 4; top = 8; size = 20 }\n}\n");
+/// let source = files.read()?;
+/// let (second, _) = source.screen.rules().nth(1).unwrap();
+/// let texts = vantic::fix::without(&files, &source.map, &[second]);
+/// assert_eq!(texts[0].1, "screen quay {\n    view a { left = 4; size = 20 }\n}\n");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn without(files: &Assembled, map: &SourceMap, rules: &[RuleId]) -> Vec<(String, String)> {
     let spans: BTreeSet<(usize, usize)> =
         rules.iter().filter_map(|&rule| map.rule(rule)).map(|span| (span.start, span.end)).collect();
@@ -64,6 +75,26 @@ impl Fixes<'_> {
     ///
     /// Each was tried: with it the finding is gone on every display, and nothing else has become an error or
     /// a warning.
+    ///
+    /// ```
+    /// use vantic::files::Assembled;
+    /// use vantic::fix::{Fixes, edited};
+    /// use vantic::prelude::*;
+    ///
+    /// let text = "screen quay {\n    view board { pin left, right, top to safe }\n    view foot { pin left, right, bottom to safe; height = 40 }\n}\n";
+    /// let files = Assembled::alone("quay.vantic", text);
+    /// let source = files.read()?;
+    /// let plan = Plan::new(source.screen)?;
+    /// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
+    /// let mut report = vantic::check(&plan, &displays, &PlainText)?;
+    /// let (map, how) = (&source.map, CheckOptions::default());
+    /// Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
+    ///
+    /// let fixed = edited(text, &report.findings[0].fixes[0].edits)?;
+    /// let again = Plan::new(vantic::read(&fixed)?.screen)?;
+    /// assert!(!vantic::check(&again, &displays, &PlainText)?.has_failed(false));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn find_all(&self, report: &mut Report) {
         let found = report.findings.iter().enumerate();
         let has_ways = |f: &Finding| f.severity != Severity::Note || f.code == Code::Odd;

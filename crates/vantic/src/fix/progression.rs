@@ -5,6 +5,7 @@ use crate::fix::weights::series;
 use crate::infer::anchoring::written;
 use std::collections::BTreeMap;
 use vantic_core::model::ViewId;
+use vantic_core::tolerance::PLACED;
 
 /// A line of which the numbers are taken out, and those numbers.
 fn without_numbers(line: &str) -> (String, Vec<f64>) {
@@ -47,7 +48,7 @@ fn gone_on_with(known: &[(f64, Vec<f64>)], at: f64) -> Option<Vec<f64>> {
         std::iter::zip(first, &by).map(|(start, by)| start + by * (at - from)).collect()
     };
     let fits = known.iter().all(|(place, numbers)| {
-        std::iter::zip(value(*place), numbers).all(|(expected, number)| (expected - number).abs() < 1e-6)
+        std::iter::zip(value(*place), numbers).all(|(expected, number)| (expected - number).abs() <= PLACED)
     });
     let grows = by.iter().any(|by| *by != 0.0);
     (fits && grows).then(|| value(at)).filter(|numbers| numbers.iter().all(|n| *n >= 0.0))

@@ -7,9 +7,7 @@ use vantic_core::geometry::Frame;
 use vantic_core::model::{Coordinate, RuleRef, Screen, ViewId};
 use vantic_core::plan::{HeldBy, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
-
-/// Edges and sizes that differ by no more than this, in logical pixels, are the same.
-const SAME: f64 = 0.005;
+use vantic_core::tolerance::VISIBLE;
 
 /// How many rules are reported of one difference.
 const MAX_RULES_TOLD: usize = 4;
@@ -37,15 +35,15 @@ impl Difference {
             return if self.is.is_some() { "appears".into() } else { "is gone".into() };
         };
         let mut words = Vec::new();
-        let differs = |a: f64, b: f64| (a - b).abs() > SAME;
+        let differs = |a: f64, b: f64| (a - b).abs() > VISIBLE;
         if differs(was.left, is.left) || differs(was.top, is.top) {
             words.push(if self.along { "moves with its parent" } else { "moves" });
         }
         let (wider, higher) = (is.width - was.width, is.height - was.height);
-        if wider > SAME || higher > SAME {
+        if wider > VISIBLE || higher > VISIBLE {
             words.push("grows");
         }
-        if wider < -SAME || higher < -SAME {
+        if wider < -VISIBLE || higher < -VISIBLE {
             words.push("shrinks");
         }
         words.join(", ")
@@ -140,7 +138,7 @@ pub(crate) fn changed(a: Option<Frame>, b: Option<Frame>) -> Vec<Coordinate> {
         return if a.is_some() || b.is_some() { all.to_vec() } else { Vec::new() };
     };
     let by = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
-    std::iter::zip(all, by).filter(|(_, by)| by.abs() > SAME).map(|(c, _)| c).collect()
+    std::iter::zip(all, by).filter(|(_, by)| by.abs() > VISIBLE).map(|(c, _)| c).collect()
 }
 
 /// The rules that decide some coordinates of a view, the nearest first.
@@ -219,7 +217,7 @@ pub fn free_space(
                 around.right() - f.right(),
                 around.bottom() - f.bottom(),
             ];
-            inside.iter().any(|room| *room > SAME).then_some((inside, view))
+            inside.iter().any(|room| *room > VISIBLE).then_some((inside, view))
         })
         .collect();
     let nearest =
@@ -229,6 +227,20 @@ pub fn free_space(
 
 /// How far a view is from another; from what is around it (its parent, or the screen) where none is named.
 /// `None` where one of them is not there.
+///
+/// ```
+/// use vantic::infer::distances;
+/// use vantic::prelude::*;
+///
+/// let source = vantic::read(
+///     "screen quay { view a { left = 10; top = 0; size = 20 } view b { left = 42; top = 0; size = 20 } }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let placement = plan.place(&Display::new(390.0, 844.0)?, &PlainText)?;
+/// let [a, b] = ["a", "b"].map(|path| plan.screen().find(path).unwrap());
+/// assert_eq!(distances(&placement, plan.screen(), a, Some(b)).unwrap().apart.0, 12.0);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn distances(
     placement: &Placement,
     screen: &Screen,

@@ -32,6 +32,24 @@ const SAME: f64 = 0.01;
 
 /// How siblings could stand in a view of their own, a row or a column, and keep their frames here. `None`
 /// where they are fewer than two, not siblings, hidden, or lie over one another along both axes.
+///
+/// ```
+/// use vantic::infer::gathered;
+/// use vantic::prelude::*;
+///
+/// let source = vantic::read(
+///     "screen quay {
+///          view a { left = 10; top = 4; size = 20 }
+///          view b { left = a.right + 8; top = a.top; size = 20 }
+///      }",
+/// )?;
+/// let plan = Plan::new(source.screen)?;
+/// let placement = plan.place(&Display::new(390.0, 844.0)?, &PlainText)?;
+/// let views = ["a", "b"].map(|path| plan.screen().find(path).unwrap());
+/// let row = gathered(&placement, plan.screen(), &views).unwrap();
+/// assert!(row.lines.iter().any(|line| line.contains("row gap 8")), "{:?}", row.lines);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Option<Gathered> {
     let direction = placement.display.direction();
     let parent = |view: &ViewId| screen.view(*view).map(|v| v.parent());

@@ -5,12 +5,10 @@ use crate::infer::anchoring::neighbours;
 use vantic_core::geometry::Axis;
 use vantic_core::model::{Anchor, Screen, Side, ViewId};
 use vantic_core::plan::Placement;
+use vantic_core::tolerance::VISIBLE;
 
 /// How many views are compared.
 pub const MAX_COMPARED: usize = 500;
-
-/// Differences of at most this many logical pixels, or hundredths of a share, are none.
-const SAME: f64 = 0.005;
 
 /// What is compared of a view.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -36,7 +34,7 @@ pub struct Invariant {
 impl Invariant {
     /// Whether it is the same wherever the view is there.
     pub fn is_same(&self) -> bool {
-        self.range().is_some_and(|((_, least), (_, most))| most - least <= SAME)
+        self.range().is_some_and(|((_, least), (_, most))| most - least <= VISIBLE)
     }
 
     /// The displays, counted from 0, on which it is least and most, and how much it is there.
@@ -50,6 +48,19 @@ impl Invariant {
 
 /// Compares placements of a screen: for each view, or for one, the distances from its sides to what they face
 /// where the view is met first, and its shares of what is around it.
+///
+/// ```
+/// use vantic::infer::across;
+/// use vantic::prelude::*;
+///
+/// let source = vantic::read("screen quay { view a { pin left 16, right 16, top to safe; height = 20 } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let placements = [320.0, 390.0].map(|width| Display::new(width, 600.0).map(|d| plan.place(&d, &PlainText)));
+/// let placements = placements.into_iter().map(|p| Ok(p??)).collect::<Result<Vec<_>, Box<dyn std::error::Error>>>()?;
+/// let all = across(plan.screen(), &placements, None);
+/// assert!(all.iter().any(|invariant| invariant.is_same() && invariant.range().is_some_and(|(least, _)| least.1 == 16.0)));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -> Vec<Invariant> {
     let mut all = Vec::new();
     let views =

@@ -1,6 +1,6 @@
 //! Where things landed: cut content, views outside, siblings over one another.
 
-use crate::finding::detail::{Around, BySide, CellDetail, FrameDetail, SIDES};
+use crate::finding::detail::{Around, BySide, CellDetail, CoverDetail, FrameDetail, SIDES};
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
@@ -8,9 +8,7 @@ use vantic_core::geometry::{Axis, Frame};
 use vantic_core::model::{Code, Coordinate, Screen, UnstickableView, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::text::TextSize;
-
-/// Differences of at most this many logical pixels are not seen.
-pub(crate) const VISIBILITY_TOLERANCE: f64 = 0.005;
+use vantic_core::tolerance::VISIBLE;
 
 /// The views that are painted and have an area, with their frames, or the bounds of what is painted.
 fn seen<'a>(
@@ -20,7 +18,7 @@ fn seen<'a>(
 ) -> impl Iterator<Item = (ViewId, Frame)> + 'a {
     screen.views().filter_map(move |(id, _)| {
         let frame = if painted { placement.painted_bounds(screen, id)? } else { placement.frame(id)? };
-        let has_area = frame.width > VISIBILITY_TOLERANCE && frame.height > VISIBILITY_TOLERANCE;
+        let has_area = frame.width > VISIBLE && frame.height > VISIBLE;
         (placement.painted[id.index()] && has_area).then_some((id, frame))
     })
 }
@@ -35,15 +33,15 @@ pub(crate) fn cut(screen: &Screen, placement: &Placement, findings: &mut Vec<Fin
         if text.hidden > 0 {
             findings.push(cut_short(id, &text));
         }
-        if wide.max(high) <= VISIBILITY_TOLERANCE {
+        if wide.max(high) <= VISIBLE {
             continue;
         }
-        let detail = match wide > VISIBILITY_TOLERANCE {
+        let detail = match wide > VISIBLE {
             true => FrameDetail::WordCut { needs: text.longest, has: frame.width },
             false => FrameDetail::LinesCut { lines: text.lines, needs: text.height, has: frame.height },
         };
         let short = [(wide, Coordinate::Width), (high, Coordinate::Height)];
-        let short = short.into_iter().filter(|(by, _)| *by > VISIBILITY_TOLERANCE).map(|(_, c)| (id, c));
+        let short = short.into_iter().filter(|(by, _)| *by > VISIBLE).map(|(_, c)| (id, c));
         let finding = Finding::error(Code::Cut, detail).about([id]).at(short.collect());
         findings.push(finding.by(wide.max(high)));
     }
@@ -69,7 +67,7 @@ pub(crate) fn beyond(frame: &Frame, within: &Frame) -> [f64; 4] {
 
 /// The sides on which that is more than can be seen.
 pub(crate) fn sides_over(beyond: [f64; 4]) -> BySide {
-    std::iter::zip(SIDES, beyond).filter(|(_, by)| *by > VISIBILITY_TOLERANCE).collect()
+    std::iter::zip(SIDES, beyond).filter(|(_, by)| *by > VISIBLE).collect()
 }
 
 /// How many overlaps are reported of one display.
@@ -94,16 +92,15 @@ pub(crate) fn outside(
         let off_screen = off(id);
         // What its parent does as well is reported of the parent.
         let parents = parent.map_or([0.0; 4], |(p, _)| off(p));
-        let own = |i: usize| off_screen[i] > parents[i].max(0.0) + VISIBILITY_TOLERANCE;
+        let own = |i: usize| off_screen[i] > parents[i].max(0.0) + VISIBLE;
         let sides = sides_over(std::array::from_fn(|i| if own(i) { off_screen[i] } else { 0.0 }));
         let (severity, sides, of) = if !sides.is_empty() {
             let is_lost = frame.shared(&display).is_none();
             (Severity::Error, sides, Around::Screen { is_lost })
         } else {
             let Some(parent) = parent else { continue };
-            let on_screen = |over: [f64; 4]| {
-                std::array::from_fn(|i| if off_screen[i] > VISIBILITY_TOLERANCE { 0.0 } else { over[i] })
-            };
+            let on_screen =
+                |over: [f64; 4]| std::array::from_fn(|i| if off_screen[i] > VISIBLE { 0.0 } else { over[i] });
             let (over, severity, of) = over_parent(screen, placement, (id, frame), parent, fixed);
             (severity, sides_over(on_screen(over)), of)
         };
@@ -170,8 +167,8 @@ pub(crate) fn never_clear(
                 };
                 let width = left(Axis::Across, at.offset.0, at.most.0);
                 let height = left(Axis::Down, at.offset.1, at.most.1);
-                if width > VISIBILITY_TOLERANCE && height > VISIBILITY_TOLERANCE {
-                    let detail = FrameDetail::NeverClear { scroller, width, height };
+                if width > VISIBLE && height > VISIBLE {
+                    let detail = CoverDetail::NeverClear { scroller, width, height };
                     let finding = Finding::warning(Code::Overlap, detail).about([leaf, above]);
                     findings.push(finding.by(width * height));
                 }
@@ -185,7 +182,7 @@ pub(crate) fn never_clear(
 fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) -> f64 {
     let size = below.1 - below.0;
     let rooms = [(port.0, above.0), (above.1, port.1)];
-    if rooms.iter().all(|room| size > room.1 - room.0 + VISIBILITY_TOLERANCE) {
+    if rooms.iter().all(|room| size > room.1 - room.0 + VISIBLE) {
         return (below.1.min(above.1) - below.0.max(above.0 + most)).max(0.0);
     }
     let clear = |offset: f64| {
@@ -234,8 +231,7 @@ pub(crate) fn overlaps(
         let content_box = parent.and_then(|p| placement.frame(screen.at(p).scrolled()?));
         let parent = parent.map_or(Some(placement.screen_frame()), |p| placement.frame(p));
         // A backdrop is excepted: a view that covers its parent and is painted before the others.
-        let covers =
-            |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= VISIBILITY_TOLERANCE);
+        let covers = |frame: &Frame, of: Frame| beyond(&of, frame).iter().all(|by| *by <= VISIBLE);
         let is_backdrop =
             |frame: &Frame| [parent, content_box].into_iter().flatten().any(|of| covers(frame, of));
         // Swept along the axis on which they lie further apart, so that long lists stay cheap.
@@ -258,13 +254,10 @@ pub(crate) fn overlaps(
                     continue;
                 }
                 let shared = grown(&below.1, gap).shared(&above.1);
-                let shared =
-                    shared.filter(|s| s.width > VISIBILITY_TOLERANCE && s.height > VISIBILITY_TOLERANCE);
+                let shared = shared.filter(|s| s.width > VISIBLE && s.height > VISIBLE);
                 if shared.is_some() && !is_backdrop(&below.1) {
                     findings.push(match below.1.shared(&above.1) {
-                        Some(shared)
-                            if gap == 0.0 || shared.width.min(shared.height) > VISIBILITY_TOLERANCE =>
-                        {
+                        Some(shared) if gap == 0.0 || shared.width.min(shared.height) > VISIBLE => {
                             overlap(below.0, above.0, &shared)
                         }
                         _ => too_near((below, above), gap),
@@ -283,10 +276,10 @@ pub(crate) fn overlaps(
 pub(crate) fn divisions(placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, division) in &placement.divisions {
         let (columns, size, by) = (division.columns, division.size, division.beyond);
-        if size <= VISIBILITY_TOLERANCE {
+        if size <= VISIBLE {
             let detail = CellDetail::DivisionWithoutSpace { columns, size };
             findings.push(Finding::error(Code::Collapse, detail).about([view]).by(-size));
-        } else if by > VISIBILITY_TOLERANCE {
+        } else if by > VISIBLE {
             let detail = CellDetail::DivisionBeyond { columns, by };
             findings.push(Finding::warning(Code::Outside, detail).about([view]).by(by));
         }
@@ -298,10 +291,10 @@ pub(crate) fn grids(placement: &Placement, findings: &mut Vec<Finding>) {
     for (&view, grid) in &placement.grids {
         let width = grid.width.unwrap_or(f64::INFINITY);
         let short = grid.least.unwrap_or(0.0) - width;
-        if width <= VISIBILITY_TOLERANCE {
+        if width <= VISIBLE {
             let detail = CellDetail::ColumnsWithoutSpace { width };
             findings.push(Finding::error(Code::Collapse, detail).about([view]).by(-width));
-        } else if short > VISIBILITY_TOLERANCE {
+        } else if short > VISIBLE {
             let detail = CellDetail::BelowMinimum { by: short };
             findings.push(Finding::note(Code::Missed, detail).about([view]).by(short));
         }
@@ -332,12 +325,12 @@ fn too_near((below, above): (&(ViewId, Frame), &(ViewId, Frame)), gap: f64) -> F
     let across = beyond(b.left, a.right()).max(beyond(a.left, b.right()));
     let down = beyond(b.top, a.bottom()).max(beyond(a.top, b.bottom()));
     let apart = across.max(down);
-    let finding = Finding::warning(Code::Overlap, FrameDetail::TooNear { apart, gap });
+    let finding = Finding::warning(Code::Overlap, CoverDetail::TooNear { apart, gap });
     finding.about([below.0, above.0]).by(gap - apart)
 }
 
 fn overlap(below: ViewId, above: ViewId, shared: &Frame) -> Finding {
     let (width, height) = (shared.width, shared.height);
-    let finding = Finding::warning(Code::Overlap, FrameDetail::Overlap { width, height });
+    let finding = Finding::warning(Code::Overlap, CoverDetail::Overlap { width, height });
     finding.about([below, above]).by(width * height)
 }

@@ -9,6 +9,7 @@ use std::collections::HashSet;
 use vantic_core::model::{Acceptance, Code, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
+use vantic_core::tolerance::PLACED;
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
 /// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while
@@ -81,7 +82,7 @@ pub(crate) fn unscrolled_views(
     for (view, _) in scrolled() {
         let children = screen.at(*view).children().iter();
         let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {
-            (Some(a), Some(b)) => (a.left - b.left).abs().max((a.top - b.top).abs()) <= 1e-6,
+            (Some(a), Some(b)) => (a.left - b.left).abs().max((a.top - b.top).abs()) <= PLACED,
             _ => false,
         };
         fixed.extend(children.filter(stays));

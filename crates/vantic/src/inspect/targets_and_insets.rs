@@ -3,11 +3,12 @@
 
 use crate::finding::Finding;
 use crate::finding::detail::{BySide, FrameDetail};
-use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond, sides_over};
+use crate::inspect::frames::{beyond, sides_over};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, Coordinate, Screen, ViewId};
 use vantic_core::plan::Placement;
+use vantic_core::tolerance::VISIBLE;
 
 /// The least size of a control where its view says no other, in logical pixels (WCAG 2.2, success criterion
 /// 2.5.8).
@@ -77,11 +78,11 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
             (x - near_x).hypot(y - near_y) < if is_small { 2.0 * radius } else { radius }
         };
         let others = || controls.iter().filter(|other| other.0 != view);
-        if short <= VISIBILITY_TOLERANCE || own.is_none() && !others().any(touches) {
+        if short <= VISIBLE || own.is_none() && !others().any(touches) {
             continue;
         }
         let sizes = [(Coordinate::Width, width), (Coordinate::Height, height)];
-        let below = sizes.into_iter().filter(|(_, size)| *size < least - VISIBILITY_TOLERANCE);
+        let below = sizes.into_iter().filter(|(_, size)| *size < least - VISIBLE);
         let below = below.map(|(coordinate, _)| (view, coordinate)).collect();
         let detail = FrameDetail::SmallControl { width, height, least, is_own: own.is_some() };
         findings.push(Finding::warning(Code::Small, detail).about([view]).at(below).by(short));
@@ -102,7 +103,7 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
         let strips = sides_over(beyond(&display, &seen));
         // What keeps to the safe area is no background.
         let safe = placement.safe_frame();
-        if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= VISIBILITY_TOLERANCE) {
+        if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= VISIBLE) {
             return Some((Vec::new(), 0.0, 0.0));
         }
         let open = display.width * display.height - seen.width * seen.height;
@@ -120,7 +121,7 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
     Some(Finding {
         displays: open.iter().map(|(on, _)| *on).collect(),
         worst: Some(*worst),
-        varies: open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBILITY_TOLERANCE),
+        varies: open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBLE),
         ..finding.by(*area)
     })
 }

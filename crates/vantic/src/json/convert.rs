@@ -13,6 +13,16 @@ const MAX_DEPTH: usize = 280;
 impl Form {
     /// The form of a screen file. Only its grammar is looked at.
     ///
+    /// ```
+    /// use vantic::json::Form;
+    ///
+    /// let form = Form::of("screen quay { view a { left = 4 } }")?;
+    /// let json = form.to_json();
+    /// assert!(json.contains("\"left\""));
+    /// assert_eq!(Form::from_json(&json)?.to_text()?, "screen quay {\n    view a { left = 4 }\n}\n");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
     /// # Errors
     /// What is wrong with the file's grammar.
     pub fn of(text: &str) -> Result<Form, SourceErrors> {

@@ -134,7 +134,7 @@ fn of_view(node: &Node) -> Option<Statement> {
         }
         Kind::Guide => match Guide::of(node)? {
             Guide::Padding(padding) => Statement::Padding(expression(&padding)?),
-            Guide::Line { axis, at, strength } => Statement::Mark {
+            Guide::Mark { axis, at, strength } => Statement::Mark {
                 axis: axis.into(),
                 at: maybe(at.as_ref())?,
                 strength: strength.as_ref().and_then(self::strength),

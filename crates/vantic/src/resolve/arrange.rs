@@ -172,7 +172,7 @@ impl Reader {
     fn guide(&mut self, node: &Node, view: ViewId) -> Done<Guide> {
         match ast::Guide::of(node).ok_or(Reported)? {
             ast::Guide::Padding(value) => Ok(Guide::Padding(self.padding(&value, view)?)),
-            ast::Guide::Line { axis, at, strength } => {
+            ast::Guide::Mark { axis, at, strength } => {
                 let at = at.map(|value| self.distance_along(&value, axis, view)).transpose()?;
                 let strength = strength.map(|s| self.strength(&s, Some(view)));
                 let (level, weight) = strength.transpose()?.unwrap_or((None, 1.0));

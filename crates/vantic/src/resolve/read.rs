@@ -28,6 +28,15 @@ pub struct Source {
 
 /// Reads a screen file.
 ///
+/// ```
+/// let source = vantic::read("screen quay { view a { pin left, top to safe; size = 8 } }")?;
+/// assert_eq!(source.screen.name(), "quay");
+///
+/// let wrong = vantic::read("screen quay { view a { pin lft to safe } }").unwrap_err();
+/// assert_eq!(wrong.errors[0].help.as_deref(), Some("did you mean `left`?"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
 /// # Errors
 /// Everything that is wrong with it, in order of place.
 pub fn read(text: &str) -> Result<Source, SourceErrors> {

@@ -63,10 +63,51 @@ fn is_of_part(node: &Node) -> bool {
 
 impl Reader {
     pub(crate) fn screen(&mut self, screens: &[Node]) {
-        // The ladder and the numbers first: everything else may use them.
-        let mut ladder: Option<Range<usize>> = None;
+        self.declare_names(screens);
         let statements = || screens.iter().flat_map(Node::children);
-        for statement in statements() {
+        self.declare_values(screens, "");
+        for statement in statements().filter(|s| s.kind() == Kind::Design && !is_lost(s)) {
+            let _ = self.design(&statement);
+        }
+        for statement in statements().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
+            let _ = self.state(&statement);
+        }
+        for statement in statements().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
+            let _ = self.band(&statement);
+        }
+        for statement in statements().filter(|s| s.kind() == Kind::Adopt && !is_lost(s)) {
+            let _ = self.adopt(&statement);
+        }
+        for screen in screens {
+            self.declare(screen, None);
+        }
+        self.blocks();
+        // Numbers that nothing uses are checked too.
+        for scope in 0..self.scopes.len() {
+            self.scope = scope;
+            for name in self.here().let_names.clone() {
+                let _ = self.let_value(&name);
+            }
+        }
+        self.changes();
+        self.scope = 0;
+        for table in std::mem::take(&mut self.tables) {
+            let _ = self.table(&table);
+        }
+        let accepts = std::mem::take(&mut self.accepts);
+        if !accepts.is_empty() && self.errors.is_empty() {
+            let rules: std::collections::HashSet<String> =
+                self.builder.screen().rules().map(|(id, _)| self.builder.screen().rule_name(id)).collect();
+            for accept in accepts {
+                let _ = self.accept(&accept, &rules);
+            }
+        }
+    }
+
+    /// The ladder, the numbers and the parts: everything else may use them.
+    fn declare_names(&mut self, screens: &[Node]) {
+        let mut ladder: Option<Range<usize>> = None;
+        for statement in screens.iter().flat_map(Node::children) {
             match statement.kind() {
                 Kind::Ladder => match &ladder {
                     None => {
@@ -93,22 +134,10 @@ impl Reader {
                 _ => {}
             }
         }
-        self.declare_values(screens, "");
-        for statement in statements().filter(|s| s.kind() == Kind::Design && !is_lost(s)) {
-            let _ = self.design(&statement);
-        }
-        for statement in statements().filter(|s| s.kind() == Kind::State && !is_lost(s)) {
-            let _ = self.state(&statement);
-        }
-        for statement in statements().filter(|s| s.kind() == Kind::BandItem && !is_lost(s)) {
-            let _ = self.band(&statement);
-        }
-        for statement in statements().filter(|s| s.kind() == Kind::Adopt && !is_lost(s)) {
-            let _ = self.adopt(&statement);
-        }
-        for screen in screens {
-            self.declare(screen, None);
-        }
+    }
+
+    /// The statements of all blocks, once every view is declared.
+    fn blocks(&mut self) {
         let blocks = std::mem::take(&mut self.blocks);
         // Rows and columns first: other settings of a view may depend on them.
         for (block, scope, owner) in &blocks {
@@ -131,26 +160,6 @@ impl Reader {
                 } else if !comes_first(statement.kind()) {
                     let _ = self.own_statement(&statement, owner);
                 }
-            }
-        }
-        // Numbers that nothing uses are checked too.
-        for scope in 0..self.scopes.len() {
-            self.scope = scope;
-            for name in self.here().let_names.clone() {
-                let _ = self.let_value(&name);
-            }
-        }
-        self.changes();
-        self.scope = 0;
-        for table in std::mem::take(&mut self.tables) {
-            let _ = self.table(&table);
-        }
-        let accepts = std::mem::take(&mut self.accepts);
-        if !accepts.is_empty() && self.errors.is_empty() {
-            let rules: std::collections::HashSet<String> =
-                self.builder.screen().rules().map(|(id, _)| self.builder.screen().rule_name(id)).collect();
-            for accept in accepts {
-                let _ = self.accept(&accept, &rules);
             }
         }
     }

@@ -30,6 +30,14 @@ pub struct SourceMap {
 
 impl SourceMap {
     /// Where a rule stands.
+    ///
+    /// ```
+    /// let text = "screen quay { view a { left = 4; top = 8; size = 20 } }";
+    /// let source = vantic::read(text)?;
+    /// let (first, _) = source.screen.rules().next().unwrap();
+    /// assert_eq!(&text[source.map.rule(first).unwrap()], "left = 4");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn rule(&self, rule: RuleId) -> Option<Range<usize>> {
         self.rules.get(rule.index()).cloned()
     }

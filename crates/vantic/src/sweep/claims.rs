@@ -1,7 +1,7 @@
 //! Claims, proven over their ranges or refuted by the first display that breaks them.
 
 use crate::finding::detail::{ClaimBreach, SIDES};
-use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
+use crate::inspect::frames::beyond;
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::{Segment, overlapping};
@@ -10,6 +10,7 @@ use vantic_core::geometry::Frame;
 use vantic_core::model::{Anchor, Claim, Claimed, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
+use vantic_core::tolerance::VISIBLE;
 
 /// What became of a claim.
 #[derive(Clone, Debug, PartialEq)]
@@ -33,7 +34,7 @@ fn breaks(placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f6
             let around = box_of(placement, of)?;
             let over = std::iter::zip(SIDES, beyond(&frame, &around));
             let (side, by) = over.max_by(|a, b| a.1.total_cmp(&b.1))?;
-            (by > VISIBILITY_TOLERANCE).then_some((by, ClaimBreach::Outside { side, of, by }))
+            (by > VISIBLE).then_some((by, ClaimBreach::Outside { side, of, by }))
         }
         Claimed::ClearOf(other, by) => {
             let of = placement.frame(other).filter(|_| placement.is_painted(other))?;
@@ -42,19 +43,19 @@ fn breaks(placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f6
                 true => ClaimBreach::Covers { other, by: -apart },
                 false => ClaimBreach::Near { other, apart },
             };
-            (apart < by - VISIBILITY_TOLERANCE).then_some((by - apart, breach))
+            (apart < by - VISIBLE).then_some((by - apart, breach))
         }
         Claimed::Whole => {
             let text = placement.text_size(claim.view)?;
             let over = (text.longest - frame.width).max(text.height - frame.height);
             let by = if text.hidden > 0 { over.max(1.0) } else { over };
-            (by > VISIBILITY_TOLERANCE).then_some((by, ClaimBreach::WordsCut { by }))
+            (by > VISIBLE).then_some((by, ClaimBreach::WordsCut { by }))
         }
         Claimed::Same(coordinate) => {
             let (is, elsewhere) = (value_of(&frame, coordinate), same?);
             let off = (is - elsewhere).abs();
             let breach = ClaimBreach::Differs { coordinate, is, elsewhere };
-            (off > VISIBILITY_TOLERANCE).then_some((off, breach))
+            (off > VISIBLE).then_some((off, breach))
         }
     }
 }

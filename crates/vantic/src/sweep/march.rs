@@ -3,18 +3,13 @@
 use crate::inspect::inspect::unscrolled_views;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
 use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, split_at_events};
+use crate::sweep::tolerance::{BEHIND, FORESEEN};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
 use vantic_core::model::{RuleRef, ViewId};
 use vantic_core::plan::{Live, Lookahead, Placement, Plan, SegmentEnd};
 use vantic_core::text::Measure;
-
-/// Frames that differ from what was foreseen by no more than this, in logical pixels, are as foreseen.
-const AS_FORESEEN: f64 = 1e-4;
-
-/// A place so far behind a border is on its other side; borders that are nearer to one another are one.
-const BEHIND: f64 = 1e-5;
 
 /// In how many places a range is looked at where things do not move evenly.
 const SAMPLES: usize = 256;
@@ -160,7 +155,7 @@ impl Walker<'_> {
                     a.height + height * steps,
                 ];
                 let found = [b.left, b.top, b.width, b.height];
-                std::iter::zip(foreseen, found).all(|(a, b)| (a - b).abs() <= AS_FORESEEN)
+                std::iter::zip(foreseen, found).all(|(a, b)| (a - b).abs() <= FORESEEN)
             }
             (was, is, _) => was.is_some() == is.is_some(),
         });

@@ -12,6 +12,7 @@ pub(crate) mod range;
 pub(crate) mod run;
 pub(crate) mod segment;
 pub(crate) mod sweep_grid;
+pub(crate) mod tolerance;
 
 pub use events::{Event, EventKind};
 pub use problem_spans::ProblemSpan;

@@ -10,6 +10,7 @@ use crate::sweep::events::{Event, span};
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::Segment;
+use crate::sweep::tolerance::CONTINUES;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, Coordinate, ViewId, value_of};
 use vantic_core::plan::{Placement, Plan};
@@ -79,12 +80,25 @@ pub fn sweep(
     Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands })
 }
 
-/// Values that differ by no more than this, in logical pixels, go on from one another.
-const GOES_ON: f64 = 1e-3;
-
 impl Sweep {
     /// Over which part of the range a coordinate moves as evenly as it does at a place; `None` where its view
     /// is not there, and for what is measured along the reading direction or on a text's baseline.
+    ///
+    /// ```
+    /// use vantic::display::DisplayQuantity;
+    /// use vantic::model::Coordinate;
+    /// use vantic::prelude::*;
+    /// use vantic::sweep::{Range, sweep};
+    ///
+    /// let source = vantic::read("screen quay { view a { pin left, top to safe; height = 8; width = min(50% of screen.width, 200) } }")?;
+    /// let plan = Plan::new(source.screen)?;
+    /// let range = Range { along: DisplayQuantity::Width, from: 300.0, to: 600.0, gap: 0.0 };
+    /// let swept = sweep(&plan, &Display::new(390.0, 844.0)?, range, &PlainText)?;
+    /// let a = plan.screen().find("a").unwrap();
+    /// let (from, to) = swept.steady(320.0, a, Coordinate::Width).unwrap();
+    /// assert!(from == 300.0 && (to - 400.0).abs() < 1e-3, "{from} to {to}");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn steady(&self, at: f64, view: ViewId, coordinate: Coordinate) -> Option<(f64, f64)> {
         if matches!(coordinate, Coordinate::Start | Coordinate::End | Coordinate::Baseline) {
             return None;
@@ -95,9 +109,9 @@ impl Sweep {
         let here = segments.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
         let (from, to) = segments[here];
         let (start, rate) =
-            (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(GOES_ON));
+            (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(CONTINUES));
         let goes_on = |(place, placement): &(f64, Placement)| {
-            value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < GOES_ON)
+            value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < CONTINUES)
         };
         let evenly = |(a, b): &&(&(f64, Placement), &(f64, Placement))| goes_on(a) && goes_on(b);
         let behind = segments[here + 1..].iter().take_while(evenly).last();

@@ -1,14 +1,16 @@
 //! A segment of a range on which everything moves evenly, and what begins and ends on it.
 
 use crate::finding::{Finding, Severity};
-use crate::inspect::frames::{VISIBILITY_TOLERANCE, beyond};
+use crate::inspect::frames::beyond;
 use crate::inspect::inspect::{found_of, found_on};
 use crate::screen_ext::ScreenExt as _;
+use crate::sweep::tolerance::{END, PART};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Missed, Placement, SegmentEnd};
+use vantic_core::tolerance::VISIBLE;
 
 /// What findings of a range are reported apart by.
 pub(crate) type Key = (Code, Severity, Vec<ViewId>);
@@ -120,7 +122,6 @@ impl Segment {
         let mut begins = (self.from, self.first.clone());
         for &part in parts {
             // Just before and just behind.
-            let step = 1e-7;
             let end = |part: f64| {
                 let placement = self.between(part.clamp(0.0, 1.0));
                 let found = Violations::on(screen, &placement, &self.fixed, gap);
@@ -134,11 +135,11 @@ impl Segment {
                 from: begins.0,
                 to: at,
                 first: begins.1,
-                last: end(part - step),
+                last: end(part - PART),
                 because,
                 fixed,
             });
-            begins = (at, end(part + step));
+            begins = (at, end(part + PART));
         }
         let because = if all.is_empty() { self.because } else { None };
         let (last, fixed) = (self.last.clone(), self.fixed.clone());
@@ -174,9 +175,9 @@ pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Ve
     }
     parts.extend(passing(screen, &segment, gap));
     parts.extend(crossings(screen, &segment));
-    parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
+    parts.retain(|part| (END..1.0 - END).contains(part));
     parts.sort_by(f64::total_cmp);
-    parts.dedup_by(|a, b| (*a - *b).abs() < 1e-7);
+    parts.dedup_by(|a, b| (*a - *b).abs() < PART);
     if parts.is_empty() {
         return vec![segment];
     }
@@ -197,7 +198,7 @@ fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
         for boxes in std::iter::zip(around(a, view), around(b, view)) {
             let (Some(first), Some(last)) = boxes else { continue };
             for (at_first, at_last) in std::iter::zip(beyond(&from, &first), beyond(&to, &last)) {
-                let (at_first, at_last) = (at_first - VISIBILITY_TOLERANCE, at_last - VISIBILITY_TOLERANCE);
+                let (at_first, at_last) = (at_first - VISIBLE, at_last - VISIBLE);
                 if (at_first > 0.0) != (at_last > 0.0) {
                     parts.push(at_first / (at_first - at_last));
                 }
@@ -205,7 +206,7 @@ fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
         }
     }
     // Only where it makes a difference.
-    parts.retain(|part| (1e-9..1.0 - 1e-9).contains(part));
+    parts.retain(|part| (END..1.0 - END).contains(part));
     parts.sort_by(f64::total_cmp);
     let keys = |part: f64| {
         let there = segment.between(part);
@@ -236,8 +237,8 @@ fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
                 let ends = [a, b].map(|p| Some((p.frame(one)?, p.frame(other)?)));
                 let [Some(from), Some(to)] = ends else { continue };
                 if let Some((begins, ends)) = overlapping(from, to, gap)
-                    && begins > 1e-9
-                    && ends < 1.0 - 1e-9
+                    && begins > END
+                    && ends < 1.0 - END
                 {
                     // It counts only where a check would say so.
                     let middle = segment.between(f64::midpoint(begins, ends));
@@ -259,9 +260,9 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
         let apart = [a.right() - b.left, b.right() - a.left, a.bottom() - b.top, b.bottom() - a.top];
         let sizes = [a.width, a.height, b.width, b.height];
         apart
-            .map(|over| over + gap - VISIBILITY_TOLERANCE)
+            .map(|over| over + gap - VISIBLE)
             .into_iter()
-            .chain(sizes.map(|size| size - VISIBILITY_TOLERANCE))
+            .chain(sizes.map(|size| size - VISIBLE))
             .collect::<Vec<_>>()
     };
     let (mut begins, mut ends) = (0.0_f64, 1.0_f64);
@@ -280,5 +281,5 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
 /// A border rounded to a millionth, where only the rounding errors of halving are lost by that.
 pub(crate) fn rounded_border(border: f64) -> f64 {
     let rounded = (border * 1e6).round() / 1e6;
-    if (rounded - border).abs() < 1e-7 { rounded } else { border }
+    if (rounded - border).abs() < PART { rounded } else { border }
 }

@@ -23,6 +23,18 @@ pub struct GridRange {
 /// Where trouble is over a rectangle of widths and heights: for each of so many heights, from where to where
 /// along the width, and how bad. Exact along each line, which is looked at by itself.
 ///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic::sweep::{GridRange, sweep_grid};
+///
+/// let source = vantic::read("screen quay { view a { left = 0; top = 0; width = 400; height = 20 } }")?;
+/// let plan = Plan::new(source.screen)?;
+/// let range = GridRange { widths: (320.0, 480.0), heights: (400.0, 800.0), lines: 3, gap: 0.0 };
+/// let rows = sweep_grid(&plan, &Display::new(390.0, 844.0)?, range, &PlainText)?;
+/// assert!(rows.len() == 3 && rows.iter().all(|(_, row)| (row.problems[0].to - 400.0).abs() < 0.01));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
 /// # Errors
 /// As for [`sweep`].
 pub fn sweep_grid(

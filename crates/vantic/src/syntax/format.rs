@@ -14,6 +14,15 @@ const WIDTH: usize = 100;
 
 /// The canonical layout of a screen file. Formatting its result changes nothing.
 ///
+/// ```
+/// let text = "screen quay{view a{left=4;// the margin\ntop=8}}";
+/// assert_eq!(
+///     vantic::syntax::format(text)?,
+///     "screen quay {\n    view a {\n        left = 4  // the margin\n        top = 8\n    }\n}\n"
+/// );
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
 /// # Errors
 /// What is wrong with the file's grammar; such a file is not touched.
 pub fn format(text: &str) -> Result<String, SourceErrors> {

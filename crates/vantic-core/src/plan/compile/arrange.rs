@@ -355,24 +355,28 @@ impl LineEmitter<'_> {
             self.out.within(run.items[last], LayoutStrength::Whole, -rest.clone(), Expr::default());
         }
         let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
-        if let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() {
-            for (index, length, weight) in &flexible[1..] {
-                self.out.require(run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
-            }
-            let child = run.items[unit_index];
-            if trailing.flexible > 0.0 {
-                let behind = max_of(vec![Expr::default(), rest.clone()]);
-                self.out.require(child, unit * (trailing.flexible / unit_weight), behind);
-            } else {
-                self.out.within(child, LayoutStrength::Must, rest.clone(), Expr::default());
-                if unit_is_space {
-                    self.out.within(child, LayoutStrength::Must, Expr::default(), unit);
-                }
-            }
-        }
+        self.share_out(&flexible, unit_is_space, trailing.flexible, &rest);
         self.lead(run.items[first], leading.flexible > 0.0, fills, &lead, &rest);
         self.gaps(line, fills, &lead, &rest);
         has_shares.then_some(shares)
+    }
+
+    /// What takes of the space, in proportion to the first of it, which takes what is left.
+    fn share_out(&mut self, flexible: &[Flexible], unit_is_space: bool, trailing: f64, rest: &Expr) {
+        let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() else { return };
+        for (index, length, weight) in &flexible[1..] {
+            self.out.require(self.run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
+        }
+        let child = self.run.items[unit_index];
+        if trailing > 0.0 {
+            let behind = max_of(vec![Expr::default(), rest.clone()]);
+            self.out.require(child, unit * (trailing / unit_weight), behind);
+        } else {
+            self.out.within(child, LayoutStrength::Must, rest.clone(), Expr::default());
+            if unit_is_space {
+                self.out.within(child, LayoutStrength::Must, Expr::default(), unit);
+            }
+        }
     }
 
     /// Where the first child of a line is.

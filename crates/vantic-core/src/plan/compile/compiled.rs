@@ -104,39 +104,14 @@ impl Compiled {
     }
 
     pub(crate) fn new(screen: &Screen, variant: Variant, direction: Direction, choices: &Choices) -> Self {
-        let mut build = ProblemBuilder::new();
-        let display = Parameters::declare_display(&mut build);
-        let mut texts = Vec::new();
-        let mut text_params = vec![None; screen.views.len()];
-        let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
-        for (id, view) in screen.views() {
-            if variant.visible[id.index()] == Visibility::Gone {
-                boxes.push(None);
-                continue;
-            }
-            let (left, top) = (build.variable(), build.variable());
-            let (width, height) = (build.nonnegative_variable(), build.nonnegative_variable());
-            let unknowns = ViewVars { left, top, width, height };
-            meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
-            boxes.push(Some(unknowns));
-            if view.text.is_some() {
-                text_params[id.index()] = Some(Parameters::declare_text(&mut build));
-                texts.push(id);
-            }
-        }
-        let mut scroll_params = HashMap::new();
-        let may_scroll =
-            |(id, view): &(ViewId, &View)| view.content_box.is_some() && boxes[id.index()].is_some();
-        let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
-        for &view in &scrollers {
-            scroll_params.insert(view, Parameters::declare_scroller(&mut build));
-        }
+        let Declared { build, unknowns, meanings, texts, scrollers } =
+            Declared::new(screen, &variant, direction);
         let (origins, rules, picks) = (Vec::new(), Vec::new(), Vec::new());
         let arrangements = Arrangements::new(screen, &variant, choices);
         let mut compiler = Compiler {
             screen,
             variant: &variant,
-            unknowns: Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params },
+            unknowns,
             build,
             origins,
             rules,
@@ -188,6 +163,49 @@ impl Compiled {
             grids,
             scrollers,
         }
+    }
+}
+
+/// The variables and parameters of a problem, before it has rules.
+struct Declared {
+    build: ProblemBuilder,
+    unknowns: Unknowns,
+    meanings: Vec<(ViewId, Coordinate)>,
+    texts: Vec<ViewId>,
+    scrollers: Vec<ViewId>,
+}
+
+impl Declared {
+    fn new(screen: &Screen, variant: &Variant, direction: Direction) -> Self {
+        let mut build = ProblemBuilder::new();
+        let display = Parameters::declare_display(&mut build);
+        let mut texts = Vec::new();
+        let mut text_params = vec![None; screen.views.len()];
+        let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
+        for (id, view) in screen.views() {
+            if variant.visible[id.index()] == Visibility::Gone {
+                boxes.push(None);
+                continue;
+            }
+            let (left, top) = (build.variable(), build.variable());
+            let (width, height) = (build.nonnegative_variable(), build.nonnegative_variable());
+            let unknowns = ViewVars { left, top, width, height };
+            meanings.extend(unknowns.each().map(|(c, _)| (id, c)));
+            boxes.push(Some(unknowns));
+            if view.text.is_some() {
+                text_params[id.index()] = Some(Parameters::declare_text(&mut build));
+                texts.push(id);
+            }
+        }
+        let mut scroll_params = HashMap::new();
+        let may_scroll =
+            |(id, view): &(ViewId, &View)| view.content_box.is_some() && boxes[id.index()].is_some();
+        let scrollers: Vec<ViewId> = screen.views().filter(may_scroll).map(|(id, _)| id).collect();
+        for &view in &scrollers {
+            scroll_params.insert(view, Parameters::declare_scroller(&mut build));
+        }
+        let unknowns = Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params };
+        Self { build, unknowns, meanings, texts, scrollers }
     }
 }
 

@@ -17,11 +17,12 @@ use crate::plan::compile::layout_rules::GridCells;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
-use crate::plan::place::placement::{Appearance, Missed, NOTICEABLE, Placement};
+use crate::plan::place::placement::{Appearance, Missed, Placement};
 use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
+use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use vantic_solver::{Level, Outcome, Problem};
@@ -200,6 +201,18 @@ pub(crate) struct TextFixpoint<'a> {
     space: Scratch,
 }
 
+impl Scratch {
+    /// Takes the heights that texts were given: where one does not converge, that is the one that counts.
+    fn settle(&mut self, compiled: &Compiled, views: usize) {
+        let order = compiled.parameters();
+        self.heights.resize(views, None);
+        for (i, size) in self.sizes.iter_mut().enumerate() {
+            size.height = self.params[order.height_of(i)];
+            self.heights[compiled.texts[i].index()] = Some(size.height);
+        }
+    }
+}
+
 impl<'a> TextFixpoint<'a> {
     fn find(
         screen: &Screen,
@@ -255,7 +268,7 @@ impl<'a> TextFixpoint<'a> {
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
                 let by = (params[order.height_of(i)] - at.height).abs();
-                if by > if guessed && compiled.heights_apart[i] { 0.0 } else { NOTICEABLE } {
+                if by > if guessed && compiled.heights_apart[i] { 0.0 } else { PLACED } {
                     moved.push(i);
                 }
             }
@@ -263,14 +276,9 @@ impl<'a> TextFixpoint<'a> {
             scrolled.extend(scrolled_at(screen, compiled, display, chooser.values()));
             let wanted = || scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]);
             let rests =
-                std::iter::zip(&params[order.scrolled()], wanted()).all(|(a, b)| (a - b).abs() <= NOTICEABLE);
+                std::iter::zip(&params[order.scrolled()], wanted()).all(|(a, b)| (a - b).abs() <= PLACED);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
-                // Where a text does not converge, the height it was given counts.
-                heights.resize(screen.views.len(), None);
-                for (i, size) in sizes.iter_mut().enumerate() {
-                    size.height = params[order.height_of(i)];
-                    heights[compiled.texts[i].index()] = Some(size.height);
-                }
+                space.settle(compiled, screen.views.len());
                 return Ok(Self { chooser, space });
             }
             for (param, offset) in std::iter::zip(&mut params[order.scrolled()], wanted()) {
@@ -338,7 +346,7 @@ impl<'a> TextFixpoint<'a> {
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
         for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
-            if by > NOTICEABLE && !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
+            if by > PLACED && !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
                 let rule = RuleRef::from(origin);
                 let list = if level == Level::MUST { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });
@@ -415,7 +423,7 @@ pub(crate) fn text_size(
     unwrapped: TextSize,
     width: f64,
 ) -> Result<TextSize, PlaceError> {
-    if width >= unwrapped.width - NOTICEABLE {
+    if width >= unwrapped.width - PLACED {
         return Ok(unwrapped);
     }
     measured(screen, variant, display, measure, view, Some(width.max(0.0)))

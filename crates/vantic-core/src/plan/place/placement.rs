@@ -15,9 +15,6 @@ use crate::text::measure::TextSize;
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
 
-/// A violation of at most this many logical pixels is not worth a word.
-pub(crate) const NOTICEABLE: f64 = 1e-6;
-
 /// A rule that does not hold in a placement.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Missed {

@@ -8,10 +8,11 @@
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::compiled::{Compiled, MinMaxNode, Origin};
 use crate::plan::solve::choice::{
-    Choice, EQUAL, Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down,
-    solve, value_of,
+    Choice, Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
+    value_of,
 };
 use crate::plan::solve::presolve::Known;
+use crate::tolerance::ARGUMENT;
 use std::collections::HashSet;
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId};
@@ -112,7 +113,7 @@ impl<'a> AlternativeSearch<'a> {
             debug_assert!(added.is_ok(), "the ids are the plan's own");
         }
         solve(&mut plan, &self.params);
-        vars.iter().copied().filter(|var| plan.values()[var.index()] > EQUAL).collect()
+        vars.iter().copied().filter(|var| plan.values()[var.index()] > ARGUMENT).collect()
     }
 
     /// The `clamp`s whose least is above their most, and by how much.
@@ -121,7 +122,7 @@ impl<'a> AlternativeSearch<'a> {
         let value = |arg: &Linear| value_of(arg, values, &self.params);
         let limits = self.compiled.picks.iter().filter_map(|p| p.limits.as_ref());
         let crossed = limits.map(|(least, most, origin)| (*origin, value(least) - value(most)));
-        crossed.filter(|(_, by)| *by > EQUAL).collect()
+        crossed.filter(|(_, by)| *by > ARGUMENT).collect()
     }
 
     /// What an expression comes out as.

@@ -2,14 +2,12 @@
 
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
 use crate::plan::compile::compiled::MinMaxNode;
+use crate::tolerance::ARGUMENT;
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, RuleId};
 
 /// How many choices are solved at most for one placement.
 const MAX_CHOICES: usize = 400;
-
-/// Values that differ by at most this, for their size, are equal.
-pub(crate) const EQUAL: f64 = 1e-7;
 
 /// What each `max` and `min` is chosen to be, if anything.
 pub(crate) type Choice = Vec<Option<usize>>;
@@ -75,7 +73,7 @@ pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
 }
 
 pub(crate) fn is_broken(outcome: &Outcome) -> bool {
-    outcome.level_totals.first().is_some_and(|&t| t > EQUAL)
+    outcome.level_totals.first().is_some_and(|&t| t > ARGUMENT)
 }
 
 /// The part of an expression that the parameters decide.
@@ -93,12 +91,12 @@ pub(crate) fn equal_argument(pick: &MinMaxNode, values: &[f64], params: &[f64]) 
     let value = values[pick.var.index()];
     pick.of.iter().position(|arg| {
         let arg = value_of(arg, values, params);
-        (arg - value).abs() <= EQUAL * (1.0 + value.abs())
+        (arg - value).abs() <= ARGUMENT * (1.0 + value.abs())
     })
 }
 
 /// Whether totals are better, level by level.
 pub(crate) fn is_better(a: &[f64], b: &[f64]) -> bool {
-    let differs = |(a, b): &(&f64, &f64)| (*a - *b).abs() > EQUAL * (1.0 + a.abs().max(b.abs()));
+    let differs = |(a, b): &(&f64, &f64)| (*a - *b).abs() > ARGUMENT * (1.0 + a.abs().max(b.abs()));
     a.iter().zip(b).find(differs).is_some_and(|(a, b)| a < b)
 }

@@ -50,7 +50,7 @@ pub(crate) enum Guide {
     /// `padding 32`.
     Padding(Node),
     /// `line down 40% ~ fit`.
-    Line { axis: Axis, at: Option<Node>, strength: Option<Node> },
+    Mark { axis: Axis, at: Option<Node>, strength: Option<Node> },
     /// `columns 8, margin 40, gutter 16`.
     Cells { axis: Axis, count: Option<Node>, clauses: Vec<Clause> },
 }
@@ -60,7 +60,7 @@ impl Guide {
         let axis = |is_across: bool| if is_across { Axis::Across } else { Axis::Down };
         Some(match first_word(node, 0)?.text() {
             "padding" => Guide::Padding(value(node)?),
-            "line" => Guide::Line {
+            "line" => Guide::Mark {
                 axis: axis(says(node, "across")),
                 at: value(node),
                 strength: child(node, Kind::Strength),

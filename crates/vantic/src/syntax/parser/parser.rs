@@ -297,9 +297,21 @@ impl Parser<'_> {
     }
 
     fn statement(&mut self, depth: usize) -> Parsed {
+        let Some(kind) = self.keyword_kind() else { return self.rule(depth) };
+        let each = self.is_word("each");
+        let content = matches!(self.word(), "whole" | "snug");
+        self.open(kind);
+        self.take();
+        let parsed = self.behind_keyword(kind, depth, each, content);
+        self.close();
+        parsed
+    }
+
+    /// The kind of statement that the next word begins, where it is not a rule.
+    fn keyword_kind(&self) -> Option<Kind> {
         // A keyword is a label where a colon follows, and the start of a coordinate where a dot does.
         let second = self.look(1).0;
-        let kind = match self.word() {
+        match self.word() {
             _ if matches!(second, Kind::Colon | Kind::Dot) => None,
             "ladder" => Some(Kind::Ladder),
             "design" if second == Kind::Open => Some(Kind::Design),
@@ -330,13 +342,12 @@ impl Parser<'_> {
             "part" if second == Kind::Word => Some(Kind::Part),
             "use" if second == Kind::Word => Some(Kind::Use),
             _ => self.arranging(),
-        };
-        let Some(kind) = kind else { return self.rule(depth) };
-        let each = self.is_word("each");
-        let content = matches!(self.word(), "whole" | "snug");
-        self.open(kind);
-        self.take();
-        let parsed = match kind {
+        }
+    }
+
+    /// What follows the first word of a statement.
+    fn behind_keyword(&mut self, kind: Kind, depth: usize, each: bool, content: bool) -> Parsed {
+        match kind {
             Kind::Ladder => self.ladder(),
             Kind::Design => self.design(),
             Kind::Adopt => self.listed(Self::band_name),
@@ -374,9 +385,7 @@ impl Parser<'_> {
             | Kind::Stick
             | Kind::Guide => self.arranged(kind),
             _ => self.accept(),
-        };
-        self.close();
-        parsed
+        }
     }
 
     /// `~ level weight 2`, or the weight alone.

@@ -1,0 +1,176 @@
+//! Bands and languages, and what the screen says of itself.
+
+use crate::finding::detail::{ChangeSubject, ClaimBreach, DeclaredDetail, Mismatch};
+use crate::finding::finding::Finding;
+use crate::finding::words::phrases::{IF_INTENDED, Words, band_name};
+use vantic_core::display::Display;
+use vantic_core::model::{Anchor, Coordinate, Screen};
+use vantic_core::words::{list, number};
+
+impl Finding {
+    pub(crate) fn declared_words(&self, screen: &Screen, detail: &DeclaredDetail) -> Words {
+        match detail {
+            DeclaredDetail::NeverActive(band) => {
+                let found = screen.bands().get(band.index());
+                let condition = found.map_or_else(String::new, |b| b.condition().to_string());
+                (
+                    format!("`{}` is never active: no display meets `{condition}`", band_name(screen, *band)),
+                    "change its condition, or remove the band".into(),
+                )
+            }
+            DeclaredDetail::Contested { first, last, subject } => {
+                let (first, last) = (band_name(screen, *first), band_name(screen, *last));
+                (
+                    format!(
+                        "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, \
+                         since it is written later",
+                        subject.words(screen)
+                    ),
+                    format!("{IF_INTENDED}; otherwise let one end where the other begins"),
+                )
+            }
+            DeclaredDetail::Jump(band) => {
+                let one = self.views.len() == 1;
+                let (leap, it, up_to) = if one { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
+                (
+                    format!(
+                        "{} {leap} by {up_to}{} where `{}` becomes active or inactive, and the band does not mention \
+                         {it}",
+                        list(&self.paths(screen)),
+                        number(self.amount),
+                        band_name(screen, *band)
+                    ),
+                    format!("{IF_INTENDED}; otherwise place it in the band"),
+                )
+            }
+            DeclaredDetail::Untranslated { language } => {
+                let name = screen.languages().get(*language).map_or("", |l| l.name());
+                let one = self.views.len() == 1;
+                let shown = if one { "it shows the original" } else { "they show the originals" };
+                (
+                    format!("`{name}` has no words for {}: {shown}", list(&self.paths(screen))),
+                    format!("add lines such as `{} \"...\"` to `language {name}`", self.path(screen, 0)),
+                )
+            }
+            DeclaredDetail::ClaimNotExamined { error } => (
+                format!("the claim cannot be examined: {error}"),
+                "claim it for a range of displays that exist".into(),
+            ),
+            DeclaredDetail::ClaimBroken { claim, display, how } => broken_claim(screen, *claim, display, how),
+            DeclaredDetail::UnknownDisplay { expectation, error } => {
+                let on = screen.expectations().get(*expectation).map_or("", |e| e.on.as_str());
+                (
+                    format!("the expectation on \"{on}\" cannot be checked: {error}"),
+                    "name the display as on the command line".into(),
+                )
+            }
+            DeclaredDetail::Unmet(mismatch) => {
+                let path = self.path(screen, 0);
+                let help = format!(
+                    "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, change \
+                     the expectation"
+                );
+                (mismatch.text(&path), help)
+            }
+            DeclaredDetail::IdleAcceptance(index) => {
+                let acceptance = screen.acceptances().get(*index);
+                let line = acceptance
+                    .map_or_else(String::new, |a| format!("{}: {}", a.code(), a.names().join(", ")));
+                (
+                    format!("`accept {line}` has no effect: there is no such finding"),
+                    "remove the line if the finding is fixed".into(),
+                )
+            }
+        }
+    }
+}
+
+impl ChangeSubject {
+    fn words(&self, screen: &Screen) -> String {
+        match self {
+            ChangeSubject::Rule(owner, label) => {
+                let owner = owner.map_or_else(|| "screen".to_owned(), |v| screen.path(v));
+                format!("`{owner}.{label}`")
+            }
+            ChangeSubject::Visibility(view) => format!("whether `{}` is there", screen.path(*view)),
+            ChangeSubject::Setting(view, word) => format!("`{word}` of `{}`", screen.path(*view)),
+            ChangeSubject::Value(value) => {
+                format!("`{}`", screen.values().get(value.index()).map_or("", |v| v.name()))
+            }
+        }
+    }
+}
+
+impl ClaimBreach {
+    fn text(&self, screen: &Screen, path: &str) -> String {
+        match *self {
+            ClaimBreach::Outside { side, of, by } => {
+                let of = match of {
+                    Anchor::Safe => "the safe area".into(),
+                    Anchor::Clear => "the safe area above the keyboard".into(),
+                    Anchor::View(view) => format!("`{}`", screen.path(view)),
+                    _ => "the screen".to_owned(),
+                };
+                format!("`{path}` extends {} beyond the {} of {of}", number(by), side.spelling())
+            }
+            ClaimBreach::Covers { other, by } => {
+                format!("`{path}` covers `{}` by {}", screen.path(other), number(by))
+            }
+            ClaimBreach::Near { other, apart } => {
+                format!("`{path}` is {} away from `{}`", number(apart), screen.path(other))
+            }
+            ClaimBreach::WordsCut { by } => format!("the words of `{path}` are cut by {}", number(by)),
+            ClaimBreach::Differs { coordinate, is, elsewhere } => format!(
+                "`{path}.{}` is {}, and {} elsewhere",
+                coordinate.spelling(),
+                number(is),
+                number(elsewhere)
+            ),
+        }
+    }
+}
+
+impl Mismatch {
+    /// What came out and what was expected of a view.
+    pub(crate) fn text(&self, path: &str) -> String {
+        let off = || self.off().iter().map(|&(what, by)| off_by(what, by)).collect::<Vec<_>>().join(", ");
+        match *self {
+            Mismatch::Visible(frame) => format!("`{path}` should be hidden, but is at {frame}"),
+            Mismatch::Hidden => format!("`{path}` should be visible, but is hidden"),
+            Mismatch::Frame { is, expected, .. } => {
+                format!("`{path}` is at {is}; expected {expected}: {}", off())
+            }
+            Mismatch::Coordinate { coordinate, is, expected } => format!(
+                "`{path}.{}` is {}; expected {}: {}",
+                coordinate.spelling(),
+                number(is),
+                number(expected),
+                off()
+            ),
+        }
+    }
+}
+
+/// `12 too far right`, `3 too wide`.
+fn off_by(what: Coordinate, by: f64) -> String {
+    let (more, less) = match what {
+        Coordinate::Top | Coordinate::Bottom | Coordinate::CenterY => ("too far down", "too far up"),
+        Coordinate::Width => ("too wide", "too narrow"),
+        Coordinate::Height => ("too tall", "too short"),
+        _ => ("too far right", "too far left"),
+    };
+    format!("{} {}", number(by.abs()), if by > 0.0 { more } else { less })
+}
+
+fn broken_claim(screen: &Screen, claim: usize, display: &Display, how: &ClaimBreach) -> Words {
+    let help = format!(
+        "see it with `vantic draw FILE -d {} -o claim.png`, then fix the rules that `vantic why` names",
+        display.name()
+    );
+    let Some(claim) = screen.claims().get(claim) else { return Words::default() };
+    let along = claim.along().map_or_else(String::new, |(along, ..)| {
+        format!(" from a {} of {} on", along.name(), number(along.of(display)))
+    });
+    let how = how.text(screen, &screen.path(claim.view));
+    (format!("`{}` does not hold{along}: {how}", screen.claim_text(claim)), help)
+}

@@ -1,0 +1,75 @@
+//! Names and words that findings of several kinds share.
+
+use crate::finding::detail::{DeclaredDetail, Detail, RuleDetail};
+use crate::finding::finding::{Finding, ViewCoordinate};
+use vantic_core::model::{BandId, RuleRef, Screen};
+use vantic_core::words::once;
+
+/// What is wrong, and what to do next.
+pub(crate) type Words = (String, String);
+
+/// What to do about what is probably meant.
+pub(crate) const IF_INTENDED: &str = "nothing to do if that is intended";
+
+/// `header.title.width`.
+pub(crate) fn coordinate_name(screen: &Screen, (view, coordinate): ViewCoordinate) -> String {
+    format!("{}.{}", screen.path(view), coordinate.spelling())
+}
+
+impl Finding {
+    /// The paths of the views it is about.
+    pub fn paths(&self, screen: &Screen) -> Vec<String> {
+        self.views.iter().map(|&view| screen.path(view)).collect()
+    }
+
+    /// The names of the rules that take part, and of what is no rule and has a name: a row, a band, what an
+    /// acceptance names.
+    pub fn rule_names(&self, screen: &Screen) -> Vec<String> {
+        match &self.detail {
+            Detail::Rules(RuleDetail::NothingToArrange | RuleDetail::SpreadWithoutSpace) => {
+                vec![format!("{}.{}", self.path(screen, 0), self.arrangement(screen))]
+            }
+            Detail::Rules(RuleDetail::CollapsedChild { .. }) => match *self.views.as_slice() {
+                [view, child] => vec![RuleRef::Arranged { view, child }.name(screen)],
+                _ => Vec::new(),
+            },
+            Detail::Declared(DeclaredDetail::Contested { first, last, .. }) => {
+                [first, last].map(|band| band_name(screen, *band)).to_vec()
+            }
+            Detail::Declared(DeclaredDetail::IdleAcceptance(index)) => {
+                let names = screen.acceptances().get(*index).map(|a| a.names()).unwrap_or_default();
+                names.iter().filter(|name| screen.find(name).is_none()).cloned().collect()
+            }
+            _ => once(self.rules.iter().map(|rule| rule.name(screen))),
+        }
+    }
+
+    /// Why the author accepts it, if they do.
+    pub fn reason<'a>(&self, screen: &'a Screen) -> Option<&'a str> {
+        Some(screen.acceptances().get(self.accepted?)?.reason())
+    }
+
+    pub(crate) fn path(&self, screen: &Screen, index: usize) -> String {
+        self.views.get(index).map_or_else(String::new, |&view| screen.path(view))
+    }
+
+    /// The name of the first rule.
+    pub(crate) fn rule(&self, screen: &Screen) -> String {
+        self.rules.first().map_or_else(String::new, |rule| rule.name(screen))
+    }
+
+    /// The first coordinate, as it is spelled.
+    pub(crate) fn coordinate(&self) -> &'static str {
+        self.coordinates.first().map_or("", |(_, coordinate)| coordinate.spelling())
+    }
+
+    /// `row`, `column` or `grid`: how the first view arranges its children.
+    pub(crate) fn arrangement(&self, screen: &Screen) -> &'static str {
+        let view = self.views.first().and_then(|&view| screen.view(view));
+        view.and_then(|v| v.arrangement()).map_or("row", |a| a.word())
+    }
+}
+
+pub(crate) fn band_name(screen: &Screen, band: BandId) -> String {
+    screen.bands().get(band.index()).map_or_else(String::new, |b| b.name().to_owned())
+}

@@ -1,0 +1,343 @@
+//! What the rules say, and which are hardly meant as they are.
+
+use crate::finding::detail::{DoubtDetail, FromCorner, Oddity, RuleDetail};
+use crate::finding::finding::{Finding, ViewCoordinate};
+use crate::finding::words::phrases::{IF_INTENDED, Words, coordinate_name};
+use vantic_core::model::{Coordinate, RuleRef, Screen, Term, ViewId};
+use vantic_core::words::{interval_words, list, number, once};
+
+impl Finding {
+    pub(crate) fn rule_words(&self, screen: &Screen, detail: &RuleDetail) -> Words {
+        match detail {
+            RuleDetail::Contradiction { alone, others, total } => {
+                self.contradiction(screen, *alone, others, *total)
+            }
+            RuleDetail::Broken { by } => (
+                format!(
+                    "required rules cannot all hold: {} is off by {}",
+                    list(&self.rule_names(screen)),
+                    number(*by)
+                ),
+                String::new(),
+            ),
+            RuleDetail::Underconstrained => self.underconstrained(screen),
+            RuleDetail::NoScrollExtent { scroller } => self.no_scroll_extent(screen, *scroller),
+            RuleDetail::Tie => self.tie(screen),
+            RuleDetail::GaveWay { by } => {
+                let level = self.rules.first().and_then(|rule| rule.level(screen)).unwrap_or_default();
+                (
+                    format!("`{}` on level `{level}` gave way by {}", self.rule(screen), number(*by)),
+                    format!("{IF_INTENDED}; a stronger level would let it hold"),
+                )
+            }
+            RuleDetail::Unsettled => self.unsettled(screen),
+            RuleDetail::WorkLimit => (
+                "too many rules depend on one another to find the best frames; these are not the best".into(),
+                "turn preferences that nothing depends on into required rules, or split the screen".into(),
+            ),
+            RuleDetail::CollapsedChild { fills } => {
+                let (view, child, size) = (self.path(screen, 0), self.path(screen, 1), self.coordinate());
+                let takes = match fills {
+                    true => format!("`{child}` takes its own from `{view}`"),
+                    false => format!("`{child}` has none of its own"),
+                };
+                (
+                    format!(
+                        "`{view}` takes its {size} from its children, while {takes}: it collapses to zero"
+                    ),
+                    self.size_of_its_own(screen),
+                )
+            }
+            RuleDetail::CircularSize { counts } => (
+                format!(
+                    "`{}` takes its {} from its children, while `{}` takes a share of that: the size of the others \
+                     counts {} times",
+                    self.path(screen, 0),
+                    self.coordinate(),
+                    self.path(screen, 1),
+                    number(*counts)
+                ),
+                self.size_of_its_own(screen),
+            ),
+            RuleDetail::NothingToArrange => (
+                format!(
+                    "the {} of `{}` has no children to place",
+                    self.arrangement(screen),
+                    self.path(screen, 0)
+                ),
+                "declare views in it, or remove the line".into(),
+            ),
+            RuleDetail::SpreadWithoutSpace => {
+                let view = self.views.first().and_then(|&view| screen.view(view));
+                let spread = view.and_then(|v| v.arrangement()).map_or("", |a| a.spread.spelling());
+                (
+                    format!(
+                        "`spread {spread}` of `{}` has no effect: its children take all the space",
+                        self.path(screen, 0)
+                    ),
+                    "remove the clause, or the shares".into(),
+                )
+            }
+        }
+    }
+
+    fn size_of_its_own(&self, screen: &Screen) -> String {
+        format!(
+            "give `{}` a {} of its own, or `{}` one that does not come from its children",
+            self.path(screen, 1),
+            self.coordinate(),
+            self.path(screen, 0)
+        )
+    }
+
+    fn contradiction(&self, screen: &Screen, alone: f64, others: &[RuleRef], total: f64) -> Words {
+        let (rules, given) = (self.rule_names(screen), self.names(screen, &self.given));
+        let others = once(others.iter().map(|rule| rule.name(screen)));
+        let (alone, total) = (number(alone), number(total));
+        let message = match (rules.as_slice(), given.as_slice(), others.as_slice()) {
+            ([one], [], _) => format!("`{one}` contradicts itself by {alone}"),
+            (rules, [], _) => format!("{} cannot all hold: they are off by {alone}", list(rules)),
+            (rules, [given], []) => format!("{} cannot hold: `{given}` would be -{alone}", list(rules)),
+            (rules, given, []) => {
+                format!("{} cannot hold: {} together would be -{alone}", list(rules), list(given))
+            }
+            (rules, given, others) => format!(
+                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be -{alone}",
+                list(rules),
+                list(others),
+                list(given)
+            ),
+        };
+        let help = "remove one of them, turn one into `<=` or `>=`, or make one a preference with a level";
+        (message, help.into())
+    }
+
+    fn names(&self, screen: &Screen, coordinates: &[ViewCoordinate]) -> Vec<String> {
+        coordinates.iter().map(|&of| coordinate_name(screen, of)).collect()
+    }
+
+    /// `anything from 16 to 488`.
+    fn free(&self, of: ViewCoordinate) -> String {
+        interval_words(self.range(of).unwrap_or_default())
+    }
+
+    /// Each root cause by name, with the values it can have.
+    fn named_ranges(&self, screen: &Screen) -> String {
+        let of = |&of: &ViewCoordinate| format!("`{}` can be {}", coordinate_name(screen, of), self.free(of));
+        self.coordinates.iter().map(of).collect::<Vec<_>>().join(", ")
+    }
+
+    fn underconstrained(&self, screen: &Screen) -> Words {
+        let Some(&view) = self.views.first() else { return Words::default() };
+        let path = screen.path(view);
+        let of = |&of: &ViewCoordinate| format!("{} can be {}", of.1.spelling(), self.free(of));
+        let open = self.coordinates.iter().map(of).collect::<Vec<_>>().join(", ");
+        // What is free along one axis together, roots and what follows of the same view, says what is missing.
+        let open_along = |position, size| (self.is_open(view, position), self.is_open(view, size));
+        let across = match open_along(Coordinate::Left, Coordinate::Width) {
+            (true, true) => Some("a width, or a pin to one more side"),
+            (true, false) => Some("a pin to the left, the right or a middle"),
+            (false, true) => Some("a width, or a pin to the other side"),
+            (false, false) => None,
+        };
+        let down = match open_along(Coordinate::Top, Coordinate::Height) {
+            (true, true) => Some("a height, or a pin to the top or bottom"),
+            (true, false) => Some("a pin to the top, the bottom or a middle"),
+            (false, true) => Some("a height, or a pin to the other side"),
+            (false, false) => None,
+        };
+        let joint = if self.coordinates.len() == 1 { "; or " } else { "; and " };
+        let help = across.into_iter().chain(down).collect::<Vec<_>>().join(joint);
+        (
+            format!("`{path}` is underconstrained: {open}"),
+            format!("give `{path}` {help}{}", self.also_fixed(screen, view)),
+        )
+    }
+
+    fn is_open(&self, view: ViewId, coordinate: Coordinate) -> bool {
+        self.range((view, coordinate)).is_some()
+    }
+
+    /// What is determined as soon as a view is.
+    fn also_fixed(&self, screen: &Screen, view: ViewId) -> String {
+        let others: Vec<ViewCoordinate> =
+            self.follows.iter().filter(|(of, _)| *of != view).copied().collect();
+        if others.is_empty() {
+            return String::new();
+        }
+        format!("; that also fixes {}", list(&self.names(screen, &others)))
+    }
+
+    fn no_scroll_extent(&self, screen: &Screen, scroller: ViewId) -> Words {
+        let Some(&content) = self.views.first() else { return Words::default() };
+        let of = screen.path(scroller);
+        let end = if self.is_open(content, Coordinate::Height) { "bottom" } else { "end" };
+        (
+            format!("`{of}` has no scroll extent: {}", self.named_ranges(screen)),
+            format!(
+                "define in `{of}` where its content ends, such as `content.{end} = last.{end} + 16`{}",
+                self.also_fixed(screen, content)
+            ),
+        )
+    }
+
+    fn tie(&self, screen: &Screen) -> Words {
+        let texts = self.rules.iter().map(|rule| match *rule {
+            RuleRef::Snug(view) | RuleRef::Whole(view) => Some(screen.path(view)),
+            RuleRef::Written { .. } | RuleRef::Arranged { .. } => None,
+        });
+        let texts: Option<Vec<String>> = texts.collect();
+        let (what, help) = match texts.filter(|texts| !texts.is_empty()) {
+            Some(texts) => (
+                format!("{} do not fit together", list(&once(texts.into_iter()))),
+                "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a \
+                 rule that divides the space",
+            ),
+            None => {
+                let levels = once(self.rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
+                (
+                    format!("{} conflict on level {}", list(&self.rule_names(screen)), list(&levels)),
+                    "put one of them on a weaker level, or give them different weights",
+                )
+            }
+        };
+        (format!("{what}: {}; the first one currently wins", self.named_ranges(screen)), help.into())
+    }
+
+    fn unsettled(&self, screen: &Screen) -> Words {
+        let path = self.path(screen, 0);
+        let is_text =
+            self.views.first().and_then(|&view| screen.view(view)).is_some_and(|v| v.text().is_some());
+        if is_text {
+            return (
+                format!("the lines of `{path}` do not converge: its width depends on its height"),
+                "give the text a width that does not depend on its height".into(),
+            );
+        }
+        (
+            format!("the children of `{path}` do not converge: their sizes depend on their positions"),
+            "give the children sizes that do not depend on their line or their share".into(),
+        )
+    }
+
+    pub(crate) fn doubt_words(&self, screen: &Screen, detail: &DoubtDetail) -> Words {
+        let rule = self.rule(screen);
+        match detail {
+            DoubtDetail::BesideGuide { guide, edge } => {
+                let target = screen.coordinate_text(*guide, *edge, self.views.first().copied());
+                let spelled = self.coordinate();
+                (
+                    format!(
+                        "`{rule}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it \
+                         elsewhere"
+                    ),
+                    format!("write `{spelled} = {target}` if it belongs on the guide"),
+                )
+            }
+            DoubtDetail::CrossedLimits { by } => (
+                format!("in `{rule}` the minimum is {} above the maximum: the minimum wins", number(*by)),
+                format!("{IF_INTENDED}; otherwise lower the minimum or raise the maximum"),
+            ),
+            DoubtDetail::FromCorner(tied_to) => self.from_corner(screen, *tied_to),
+            DoubtDetail::Implied => {
+                let text = self.rules.first().and_then(|rule| rule.text(screen)).unwrap_or_default();
+                (
+                    format!("`{text}` in `{rule}` is redundant: other rules already imply it"),
+                    "remove it: it is harmless now, but conflicts with the others once one of them changes"
+                        .into(),
+                )
+            }
+            DoubtDetail::DecidesNothing { what } => (
+                format!("the {what} in `{rule}` is redundant: other rules decide the result"),
+                "remove it, or remove the rule that decides the size before it".into(),
+            ),
+            DoubtDetail::Outlier { usual, others } => {
+                let with_level = |rule: RuleRef| {
+                    let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
+                    rule.text(screen).unwrap_or_default() + &level
+                };
+                let usual = RuleRef::Written { rule: *usual, relation: 0 };
+                (
+                    format!(
+                        "`{}` has `{}`, but {others} similar views have `{}`",
+                        self.path(screen, 0),
+                        self.rules.first().map_or_else(String::new, |&rule| with_level(rule)),
+                        with_level(usual)
+                    ),
+                    format!("{IF_INTENDED}; otherwise use the rule of the others"),
+                )
+            }
+            DoubtDetail::Oddity(oddity) => {
+                let others = match self.rules.len().saturating_sub(1) {
+                    0 => String::new(),
+                    1 => " (one other view has the same rule)".to_owned(),
+                    many => format!(" ({many} other views have the same rule)"),
+                };
+                let (what, help) =
+                    self.rules.first().map_or_else(Words::default, |&of| oddity.words(screen, of));
+                (format!("`{rule}` {what}{others}"), help)
+            }
+        }
+    }
+
+    fn from_corner(&self, screen: &Screen, tied_to: FromCorner) -> Words {
+        let (rule, spelled) = (self.rule(screen), self.coordinate());
+        let what = match tied_to {
+            FromCorner::BareNumber(value) => format!("the bare number {}", number(value)),
+            FromCorner::SizesAlone => "sizes alone".into(),
+            FromCorner::MultipliedPositions => "positions that are multiplied".into(),
+        };
+        let parent = self.views.first().and_then(|&view| screen.view(view)?.parent());
+        let around = parent.map(|parent| format!("`{}`", screen.path(parent)));
+        let from = around.as_deref().unwrap_or("the other view");
+        let message = format!(
+            "`{rule}` ties {spelled} to {what}, measured from the screen's corner and not from {from}"
+        );
+        let relation = self.rules.first().and_then(|rule| rule.relation(screen));
+        let help = match (&around, relation) {
+            (Some(around), Some(relation)) => {
+                let sign = relation.comparison.spelling();
+                format!("write `{spelled} {sign} parent.{spelled} + ...` if {around} was meant")
+            }
+            _ => "multiply sizes or distances such as `a.left - b.right`, not positions".into(),
+        };
+        (message, help)
+    }
+}
+
+impl Oddity {
+    /// What a relation does that is hardly meant, and what to do next.
+    pub(crate) fn words(&self, screen: &Screen, rule: RuleRef) -> Words {
+        let (Some(relation), owner) = (rule.relation(screen), rule.owner(screen)) else {
+            return Words::default();
+        };
+        match *self {
+            Oddity::TiedToItself => (
+                format!(
+                    "ties `{}` to itself: `{}`",
+                    screen.expr_text(&relation.left, owner),
+                    screen.relation_text(relation, owner)
+                ),
+                "name the intended view, or remove the rule".into(),
+            ),
+            Oddity::OuterEdges(near, far) => {
+                let edge = |term: Term| screen.noun(&Term { coefficient: 1.0, ..term });
+                (
+                    format!("uses the outer edges of two views, {} and {}", edge(near), edge(far)),
+                    "use both edges of one view, or the edges that face each other".into(),
+                )
+            }
+            Oddity::BeyondOwnLimit { limit } => {
+                let RuleRef::Written { rule, .. } = rule else { return Words::default() };
+                let limit = RuleRef::Written { rule, relation: limit }.text(screen).unwrap_or_default();
+                (
+                    format!(
+                        "has the preferred value {} outside its own limit `{limit}`",
+                        number(relation.right.constant())
+                    ),
+                    "change the preferred value, or the limit".into(),
+                )
+            }
+        }
+    }
+}
