@@ -233,7 +233,10 @@ pub fn free_space(
 /// use vantic::prelude::*;
 ///
 /// let source = vantic::read(
-///     "screen quay { view a { left = 10; top = 0; size = 20 } view b { left = 42; top = 0; size = 20 } }",
+///     "screen quay {
+///          view a { left = 10; top = 0; size = 20 }
+///          view b { left = 42; top = 0; size = 20 }
+///      }",
 /// )?;
 /// let plan = Plan::new(source.screen)?;
 /// let placement = plan.place(&Display::new(390.0, 844.0)?, &PlainText)?;
