@@ -111,11 +111,14 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
     Ok(ReducedFile { loaded, output, wrote })
 }
 
+/// What tells a finding from others in two versions of a screen.
+type Key = (Code, Vec<String>);
+
 /// The errors and warnings that are there then and were not before.
 fn wrong_then(args: &CompareArgs, first: &Loaded, then: &Loaded) -> Result<Vec<String>> {
     let displays = displays(&args.displays, first.plan.screen(), Defaults::First)?;
     let texts = Texts::new(&args.texts);
-    let worse = |plan: &Plan| -> Result<Vec<((Code, Vec<String>), String)>> {
+    let worse = |plan: &Plan| -> Result<Vec<(Key, String)>> {
         let (screen, report) = (plan.screen(), check(plan, &displays, &texts)?);
         let open = report.open().filter(|f| f.severity != Severity::Note);
         let line = |f: &Finding| format!("{} {}: {}", f.severity.name(), f.code.name(), f.message(screen));

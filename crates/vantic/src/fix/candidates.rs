@@ -4,7 +4,7 @@ use crate::check::attribution::deciding;
 use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
-use crate::fix::context::{Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
 use crate::fix::weights::{circular, collapse, conflict, limit, misplaced, outlier, relatives, suspect, tie};
 use crate::screen_ext::ScreenExt as _;
@@ -460,8 +460,7 @@ impl FixContext<'_> {
         let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };
         let across = coordinate.is_horizontal();
         let around = self.around(view);
-        let (near, far, middle) =
-            if across { ("start", "end", "center_x") } else { ("top", "bottom", "center_y") };
+        let AxisWords { near, far, middle, .. } = AxisWords::of(across);
         let mut lines: Vec<(String, f64)> = vec![
             (format!("{middle} = {around}.{middle}"), misplaced::MIDDLE),
             (format!("{near} = {around}.{near}"), misplaced::OTHER_SIDE),

@@ -9,7 +9,8 @@ use crate::syntax::parser::parser::parse_screens;
 use crate::syntax::tree::Node;
 use std::collections::HashMap;
 use vantic_core::display::Display;
-use vantic_core::model::{RuleId, Screen, ViewId};
+use vantic_core::geometry::Axis;
+use vantic_core::model::{Coordinate, Edges, RuleId, Screen, ViewId};
 use vantic_core::plan::Plan;
 use vantic_core::text::{Measure, RememberedText};
 
@@ -37,6 +38,25 @@ pub struct Fixes<'a> {
 impl std::fmt::Debug for Fixes<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         f.debug_struct("Fixes").field("screen", &self.plan.screen().name()).finish_non_exhaustive()
+    }
+}
+
+/// What the rules of an axis call its edges, its size and its middle.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct AxisWords {
+    pub(crate) near: &'static str,
+    pub(crate) far: &'static str,
+    pub(crate) size: &'static str,
+    pub(crate) middle: &'static str,
+}
+
+impl AxisWords {
+    pub(crate) fn of(across: bool) -> Self {
+        let (axis, middle) =
+            if across { (Axis::Across, Coordinate::CenterX) } else { (Axis::Down, Coordinate::CenterY) };
+        let Edges { near, far, size } = Edges::of_axis(axis);
+        let [near, far, size, middle] = [near, far, size, middle].map(Coordinate::spelling);
+        Self { near, far, size, middle }
     }
 }
 

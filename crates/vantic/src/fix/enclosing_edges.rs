@@ -1,7 +1,7 @@
 //! An edge of a view that lies around its children, as far from the last of them as they keep from it on the
 //! other side.
 
-use crate::fix::context::FixContext;
+use crate::fix::context::{AxisWords, FixContext};
 use crate::fix::rule_source::Pinned;
 use crate::fix::weights::missing;
 use crate::screen_ext::ScreenExt as _;
@@ -13,7 +13,7 @@ const MAX_CHILDREN: usize = 4;
 impl FixContext<'_> {
     /// The lines that would let a view end at one of its children, or begin at one.
     pub(crate) fn lines_around_children(&self, view: ViewId, across: bool) -> Vec<(String, f64)> {
-        let (near, far) = if across { ("start", "end") } else { ("top", "bottom") };
+        let AxisWords { near, far, .. } = AxisWords::of(across);
         let children = self.screen().at(view).children();
         let mut lines = Vec::new();
         for (from, to) in [(near, far), (far, near)] {

@@ -4,7 +4,7 @@
 use crate::finding::Finding;
 use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
-use crate::fix::context::{Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::rule_source::Pinned;
 use crate::fix::weights::missing;
 use crate::infer::anchoring::written;
@@ -143,10 +143,7 @@ impl FixContext<'_> {
     fn axis(&self, view: ViewId, across: bool) -> AxisOf {
         let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
-        let (near, far, size, middle) = match across {
-            true => ("start", "end", "width", "center_x"),
-            false => ("top", "bottom", "height", "center_y"),
-        };
+        let AxisWords { near, far, size, middle } = AxisWords::of(across);
         let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
         AxisOf { view, across, siblings, at, around: self.around(view), gap, near, far, size, middle }
     }

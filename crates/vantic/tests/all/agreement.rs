@@ -273,7 +273,7 @@ proptest! {
                 }
             }
         }
-        let pairs = report.findings.iter().filter(|f| f.code == Code::Overlap).map(|f| f.paths(&screen));
+        let pairs = report.findings.iter().filter(|f| f.code == Code::Overlap).map(|f| f.paths(screen));
         prop_assert_eq!(pairs.collect::<BTreeSet<_>>(), expected, "{}", screen);
         for (v, about) in screen.views() {
             let path = screen.path(v);
@@ -298,7 +298,7 @@ proptest! {
                 prop_assert!(told.is_empty(), "{} {:?}\n{}", path, f, screen);
             }
             let lost = f.shared(&whole).is_none();
-            prop_assert!(told.iter().all(|t| t.message(&screen).contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
+            prop_assert!(told.iter().all(|t| t.message(screen).contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
         }
     }
 
