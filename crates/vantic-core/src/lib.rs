@@ -26,8 +26,8 @@
 //!
 //! # Layers
 //!
-//! Each module imports only those before it: [`limits`], [`tolerance`], [`words`], [`geometry`], [`display`], [`text`],
-//! [`model`], [`plan`].
+//! Each module imports only those before it: [`limits`], [`tolerance`], [`words`], [`geometry`], [`display`],
+//! [`text`], [`model`], [`plan`].
 //!
 //! # Features
 //!

@@ -1,5 +1,5 @@
-//! How far numbers may be apart and still count as the same: the one set of tolerances above the solver, which has its
-//! own. Lengths are in logical pixels.
+//! How far numbers may be apart and still count as the same: the one set of tolerances above the solver,
+//! which has its own. Lengths are in logical pixels.
 
 /// Differences of at most this are not seen: numbers are shown with two decimals.
 pub const VISIBLE: f64 = 0.005;
@@ -8,8 +8,8 @@ pub const VISIBLE: f64 = 0.005;
 /// rounding leaves of equal numbers.
 pub const PLACED: f64 = 1e-6;
 
-/// Arguments of `max`, `min` and `clamp` that differ by at most this, for their size, are equal; a violation of
-/// at most this is none while they are chosen.
+/// Arguments of `max`, `min` and `clamp` that differ by at most this, for their size, are equal; a violation
+/// of at most this is none while they are chosen.
 pub const ARGUMENT: f64 = 1e-7;
 
 /// Coefficients and shares that differ by at most this are the same.

@@ -216,17 +216,28 @@ proptest! {
 
     /// Whatever the screen, a picture can be read back, names its views and keeps to its edges.
     #[test]
-    fn any_screen_can_be_drawn(screen in random::screens(), plain in random::plain_screens(), display in random::displays()) {
+    fn any_screen_can_be_drawn(
+        screen in random::screens(),
+        plain in random::plain_screens(),
+        display in random::displays(),
+    ) {
         let (options, text) = (fonts(), FontText::new());
         for screen in [screen, plain] {
             let plan = Plan::new(screen).unwrap();
             let report = check(&plan, std::slice::from_ref(&display), &text).unwrap();
-            let picture = draw_display(plan.screen(), &report, 0, &text, Options { rules: true, ..Default::default() }).unwrap();
+            let picture =
+                draw_display(plan.screen(), &report, 0, &text, Options { rules: true, ..Default::default() })
+                    .unwrap();
             let all = words(picture.svg(), &options);
             let painted = plan.screen().views().filter(|(v, _)| report.placements[0].painted[v.index()]);
             for (view, _) in painted {
                 let path = plan.screen().path(view);
-                prop_assert!(all.iter().any(|(w, _)| w.contains(&path)), "{} is not named in {:?}", path, all);
+                prop_assert!(
+                    all.iter().any(|(w, _)| w.contains(&path)),
+                    "{} is not named in {:?}",
+                    path,
+                    all
+                );
             }
             prop_assert!(picture.png().unwrap().len() > 1000);
             let sheet = draw_sheet(plan.screen(), &report, &text);
@@ -235,7 +246,8 @@ proptest! {
     }
 }
 
-/// What is scrolled away is not drawn, what is half of it is cut, and what sticks lies on top of what it covers.
+/// What is scrolled away is not drawn, what is half of it is cut, and what sticks lies on top of what it
+/// covers.
 #[test]
 fn a_scrolled_list_is_drawn_as_it_is_seen() {
     let source = read(include_str!("../../../demo/sailings.vantic")).unwrap();
@@ -249,7 +261,8 @@ fn a_scrolled_list_is_drawn_as_it_is_seen() {
     };
     let (rest, there) = (drawn(0.0), drawn(300.0));
     let count = |svg: &str, words: &str| svg.matches(&format!(">{words}<")).count();
-    // At rest two days and the date of the third are in sight; then the rest of the first and all of the others.
+    // At rest two days and the date of the third are in sight; then the rest of the first and all of the
+    // others.
     assert_eq!((count(&rest, "Friday"), count(&rest, "Sunday"), count(&rest, "08:40")), (1, 1, 2));
     assert_eq!((count(&there, "Friday"), count(&there, "Sunday"), count(&there, "08:40")), (1, 1, 2));
     // The fourth of the first day is under its date, which is on top.
@@ -261,7 +274,8 @@ fn a_scrolled_list_is_drawn_as_it_is_seen() {
     assert!(there.matches("<clipPath").count() > 10, "what is cut is clipped");
 }
 
-/// The page names nothing is off the screen itself, runs nothing, and shows every display with what is found on it.
+/// The page names nothing is off the screen itself, runs nothing, and shows every display with what is found
+/// on it.
 #[test]
 fn the_page_for_a_review_stands_by_itself() {
     let text = "screen s {

@@ -8,7 +8,8 @@ use petgraph::graphmap::DiGraphMap;
 use std::collections::BTreeMap;
 use std::path::Path;
 
-/// The folders (and files) directly below a crate's `src`, lowest first: each imports only what stands before it.
+/// The folders (and files) directly below a crate's `src`, lowest first: each imports only what stands before
+/// it.
 const LAYERS: [(&str, &[&str]); 2] = [
     ("vantic-core", &["limits", "tolerance", "words", "geometry", "display", "text", "model", "plan"]),
     (
@@ -107,8 +108,8 @@ fn folders_import_only_what_stands_below() {
     assert!(breaches.is_empty(), "\n{}", breaches.join("\n"));
 }
 
-/// The checker is worth something as long as it is written apart from what it checks: nothing uses its code, and it uses
-/// types and tolerances alone.
+/// The checker is worth something as long as it is written apart from what it checks: nothing uses its code,
+/// and it uses types and tolerances alone.
 #[test]
 fn the_checker_shares_no_code_with_the_prover() {
     let imports = imports_of("vantic-solver");

@@ -1,4 +1,5 @@
-//! The page for a review, in a browser, as a person meets it: wide and on a handset, without scripts of its own.
+//! The page for a review, in a browser, as a person meets it: wide and on a handset, without scripts of its
+//! own.
 //!
 //! Needs Chromium, which `.ci/run` installs; without it the test says that it is skipped.
 

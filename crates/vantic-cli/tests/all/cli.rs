@@ -914,7 +914,8 @@ fn a_screen_is_tried_on_displays_of_ones_own_in_every_language_and_state() {
     );
 }
 
-/// What is the same on every display, what bands change, and which rules count where (NEEDS D10, B121, B144, B145).
+/// What is the same on every display, what bands change, and which rules count where (NEEDS D10, B121, B144,
+/// B145).
 #[test]
 fn displays_and_bands_are_compared() {
     let cases = root().join("cases/screens");

@@ -431,7 +431,8 @@ fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
     let told = less("head.tall", &[], 0);
     assert!(told.starts_with("without head.tall: 1 rule removed; 0 others about it stay\n"), "{told}");
     assert!(told.contains("new: error ambiguous: `head` is underconstrained: height"), "{told}");
-    // A view: its rules go, those of others that read it stay, and what is written for several goes for all of them.
+    // A view: its rules go, those of others that read it stay, and what is written for several goes for all
+    // of them.
     let told: Value = serde_json::from_str(&less("board.a", &["--format", "json"], 0)).unwrap();
     let listed = &told["without"];
     assert_eq!(listed["goes"], serde_json::json!(["board.a#1", "board.a#2", "board.a#3", "board.a#4"]));

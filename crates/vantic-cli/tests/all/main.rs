@@ -1,5 +1,5 @@
-//! One binary for all of them, so that one link does and they run side by side: `cargo test -p vantic-cli --test all
-//! options::` runs those of `options.rs`.
+//! One binary for all of them, so that one link does and they run side by side: `cargo test -p vantic-cli
+//! --test all options::` runs those of `options.rs`.
 
 mod browser;
 #[path = "../../../../tests/support/case.rs"]

@@ -1,5 +1,5 @@
-//! Every pair of options of every command: what one shows alone it shows beside the other, or the two are refused
-//! together. None is silently ignored.
+//! Every pair of options of every command: what one shows alone it shows beside the other, or the two are
+//! refused together. None is silently ignored.
 
 use std::collections::BTreeMap;
 use std::path::Path;
@@ -154,8 +154,8 @@ fn may_be_alike(command: &str, a: &str, b: &str) -> bool {
         "check" => is(&["table"]) || is(&["fix"]) && is(&["format"]),
         // Only the heading of the text output names the display, where what is asked does not depend on it.
         "show" => is(&["format"]) && is(&["text-scale", "language", "state", "right-to-left"]),
-        // What keeps a coordinate from being more or less reads neither the text of the view nor, here, the insets. The
-        // next limit of a width is not found where the end is on the left.
+        // What keeps a coordinate from being more or less reads neither the text of the view nor, here, the
+        // insets. The next limit of a width is not found where the end is on the left.
         "why" => {
             is(&["more", "less"]) && is(&["measure", "longer", "insets"])
                 || is(&["insets"]) && is(&["right-to-left"])

@@ -1,4 +1,5 @@
-//! Plants known faults in a clean screen file. It knows the language by its look alone, not by the library's own parser.
+//! Plants known faults in a clean screen file. It knows the language by its look alone, not by the library's
+//! own parser.
 
 use std::ops::Range;
 

@@ -1,5 +1,6 @@
-//! What people read: the help of every command, and what each prints on the demo screens. A change of words is seen in review;
-//! `INSTA_UPDATE=always cargo test -p vantic-cli --test all snapshots::` writes them again, to be read before they are kept.
+//! What people read: the help of every command, and what each prints on the demo screens. A change of words
+//! is seen in review; `INSTA_UPDATE=always cargo test -p vantic-cli --test all snapshots::` writes them
+//! again, to be read before they are kept.
 
 use std::path::Path;
 use std::process::Command;

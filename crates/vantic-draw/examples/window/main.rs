@@ -3,8 +3,8 @@
 //! `cargo run --example window` opens a window with the demo's departure board; `cargo run --example window
 //! -- FILE` with another screen. A plan is kept solved, so that dragging allocates nothing in it; texts are
 //! measured by the window's own engine, in `letters.rs`, which stands for the one of your toolkit. With
-//! `--density 2` a logical pixel is two pixels of the window wide and high. With `--tell` it prints the frames that
-//! it paints, a line for each size:
+//! `--density 2` a logical pixel is two pixels of the window wide and high. With `--tell` it prints the
+//! frames that it paints, a line for each size:
 //!
 //! ```text
 //! 640x480: header 0,0,640,56; header.title 16,15.5,213.1,25; ...

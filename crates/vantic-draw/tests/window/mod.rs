@@ -1,6 +1,8 @@
-//! The example window, as a person meets it: opened, and dragged to three sizes, on a display server of its own.
+//! The example window, as a person meets it: opened, and dragged to three sizes, on a display server of its
+//! own.
 //!
-//! Needs Xvfb, xdotool and ImageMagick, which `.ci/run` installs; without them the test says that it is skipped.
+//! Needs Xvfb, xdotool and ImageMagick, which `.ci/run` installs; without them the test says that it is
+//! skipped.
 
 use crate::example;
 use std::collections::HashMap;
@@ -113,7 +115,8 @@ fn a_window_is_placed_anew_at_every_size_that_it_is_dragged_to() {
                 "{name} at {wanted}"
             );
         }
-        // It is painted there, as soon as the server has shown it: ink in the frames of its words, and nowhere else.
+        // It is painted there, as soon as the server has shown it: ink in the frames of its words, and
+        // nowhere else.
         let shot = folder.path().join("window.png");
         let looked = (0..50).map(|_| {
             run("import", &["-window", &id, shot.to_str().unwrap()]);

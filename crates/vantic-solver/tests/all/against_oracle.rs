@@ -160,7 +160,12 @@ proptest! {
                 _ => 0.0,
             });
             let (by_rules, value) = (by_rules.sum::<f64>(), outcome.values[var.index()]);
-            prop_assert!((by_rules - value).abs() < NEAR && (by_params - value).abs() < NEAR, "{:?} {}", why, value);
+            prop_assert!(
+                (by_rules - value).abs() < NEAR && (by_params - value).abs() < NEAR,
+                "{:?} {}",
+                why,
+                value
+            );
         }
 
         let mut best = Best::new(&plain.nonnegative, &rules);
@@ -168,7 +173,8 @@ proptest! {
             let exact = best.level(level);
             prop_assert!(near(*total, &exact), "level {}: {} but exactly {}", level, total, exact);
         }
-        let order = |level: usize| rules.iter().enumerate().filter(move |(_, r)| r.level == level).map(|(i, _)| i);
+        let order =
+            |level: usize| rules.iter().enumerate().filter(move |(_, r)| r.level == level).map(|(i, _)| i);
         order(0).for_each(|i| best.own(i));
         let among_best = best.clone();
         for level in 1..4 {
@@ -177,26 +183,50 @@ proptest! {
         // Which variables are free, how far, and which follow from which.
         let free: Vec<(usize, FreeKind)> = (0..vars.len())
             .filter_map(|v| {
-                let open = |b: &Best| { let (low, high) = b.range(v); low.is_none() || low != high };
-                if open(&best) { Some((v, FreeKind::Ambiguous)) }
-                else if open(&among_best) { Some((v, FreeKind::Tied)) }
-                else { None }
+                let open = |b: &Best| {
+                    let (low, high) = b.range(v);
+                    low.is_none() || low != high
+                };
+                if open(&best) {
+                    Some((v, FreeKind::Ambiguous))
+                } else if open(&among_best) {
+                    Some((v, FreeKind::Tied))
+                } else {
+                    None
+                }
             })
             .collect();
-        let claimed: Vec<(usize, FreeKind)> = diagnosis.free.iter().map(|f| (f.var.index(), f.kind)).collect();
+        let claimed: Vec<(usize, FreeKind)> =
+            diagnosis.free.iter().map(|f| (f.var.index(), f.kind)).collect();
         prop_assert_eq!(&claimed, &free);
         for f in &diagnosis.free {
             let within = if f.kind == FreeKind::Ambiguous { &best } else { &among_best };
             let (low, high) = within.range(f.var.index());
-            prop_assert!(same_end(f.range.0, &low) && same_end(f.range.1, &high), "{:?}: {:?} {:?}", f, low, high);
+            prop_assert!(
+                same_end(f.range.0, &low) && same_end(f.range.1, &high),
+                "{:?}: {:?} {:?}",
+                f,
+                low,
+                high
+            );
             if f.kind == FreeKind::Tied && f.follows.is_none() {
-                prop_assert!(f.rules.len() >= 2 || outcome.status == Status::Broken, "a tie needs two sides: {:?}", f);
+                prop_assert!(
+                    f.rules.len() >= 2 || outcome.status == Status::Broken,
+                    "a tie needs two sides: {:?}",
+                    f
+                );
             }
         }
         let mut settled = best.clone();
         for (i, &var) in vars.iter().enumerate() {
             let value = settled.settle(i, &q(0.0));
-            prop_assert!(near(outcome.values[var.index()], &value), "{}: {} but exactly {}", i, outcome.values[var.index()], value);
+            prop_assert!(
+                near(outcome.values[var.index()], &value),
+                "{}: {} but exactly {}",
+                i,
+                outcome.values[var.index()],
+                value
+            );
         }
         let mut walked = best.clone();
         for f in diagnosis.free.iter().filter(|f| f.kind == FreeKind::Ambiguous) {
@@ -265,12 +295,20 @@ proptest! {
     }
 
     #[test]
-    fn scaling_all_lengths_scales_the_answer(plain in problem(), factor in prop_oneof![Just(0.25), Just(3.0), Just(512.0)]) {
+    fn scaling_all_lengths_scales_the_answer(
+        plain in problem(),
+        factor in prop_oneof![Just(0.25), Just(3.0), Just(512.0)],
+    ) {
         let (problem, _) = build(&plain);
         let (one, scaled) = (solved(&problem, 1.0), solved(&problem, factor));
         prop_assert_eq!(one.status, scaled.status);
         for (x, y) in one.values.iter().zip(&scaled.values) {
-            prop_assert!((x * factor - y).abs() < NEAR * factor.max(1.0), "{:?} {:?}", one.values, scaled.values);
+            prop_assert!(
+                (x * factor - y).abs() < NEAR * factor.max(1.0),
+                "{:?} {:?}",
+                one.values,
+                scaled.values
+            );
         }
     }
 }

@@ -255,7 +255,10 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(120))]
 
     #[test]
-    fn an_edited_plan_is_what_a_new_one_would_be(mirror in mirror(), edits in prop::collection::vec(edit(), 1..12)) {
+    fn an_edited_plan_is_what_a_new_one_would_be(
+        mirror in mirror(),
+        edits in prop::collection::vec(edit(), 1..12),
+    ) {
         let mut mirror = mirror;
         let mut live = fresh(&mirror);
         let start = (live.plan.values().to_vec(), live.plan.status());
@@ -312,10 +315,7 @@ proptest! {
     #[test]
     fn regions_are_left_and_entered_again_in_any_order(
         mirror in mirror(),
-        steps in prop::collection::vec(
-            prop_oneof![12 => (0_u8..12).prop_map(|u| Edit::Resize(f64::from(u) * 5.0)), 1 => edit()],
-            4..40,
-        ),
+        steps in prop::collection::vec( prop_oneof![12 => (0_u8..12).prop_map(|u| Edit::Resize(f64::from(u) * 5.0)), 1 => edit()], 4..40, ),
         asked in 0_usize..40,
     ) {
         let mut mirror = mirror;
@@ -346,12 +346,23 @@ proptest! {
                 let by = if raised { little } else { -little };
                 let rate = (fresh(there).plan.values()[index] - here) / by;
                 let (told, near) = (follows(cause, raised), NEAR / little * 10.0);
-                prop_assert!((rate - told).abs() < near, "{:?} of {}: {} but told {}", cause, index, rate, told);
+                prop_assert!(
+                    (rate - told).abs() < near,
+                    "{:?} of {}: {} but told {}",
+                    cause,
+                    index,
+                    rate,
+                    told
+                );
                 Ok(())
             };
             for raised in [false, true] {
                 let by = if raised { little } else { -little };
-                check(Cause::Parameter(live.unit), raised, &Mirror { unit: mirror.unit + by, ..mirror.clone() })?;
+                check(
+                    Cause::Parameter(live.unit),
+                    raised,
+                    &Mirror { unit: mirror.unit + by, ..mirror.clone() },
+                )?;
                 for (at, rule) in live.rules.iter().enumerate() {
                     let mut there = mirror.clone();
                     there.rules[at].as_mut().unwrap().constant += by;
@@ -362,14 +373,18 @@ proptest! {
     }
 
     #[test]
-    fn inside_a_region_nothing_but_the_parameters_moves(mirror in mirror(), units in prop::collection::vec(0_u8..60, 2..8)) {
+    fn inside_a_region_nothing_but_the_parameters_moves(
+        mirror in mirror(),
+        units in prop::collection::vec(0_u8..60, 2..8),
+    ) {
         let mut live = fresh(&mirror);
         for unit in units {
             let unit = f64::from(unit);
             let bounds = live.plan.region();
             let here: Vec<f64> = live.plan.values().to_vec();
             let was = mirror.unit;
-            let within = bounds.iter().all(|b| b.constant + b.terms.iter().map(|t| t.1 * unit).sum::<f64>() >= 0.0);
+            let within =
+                bounds.iter().all(|b| b.constant + b.terms.iter().map(|t| t.1 * unit).sum::<f64>() >= 0.0);
             let now = Mirror { unit, ..mirror.clone() };
             live.plan.solve(&[unit]).unwrap();
             agree(&mut live, &now)?;

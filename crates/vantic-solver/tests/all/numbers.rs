@@ -36,7 +36,11 @@ proptest! {
         prop_assert_eq!(plan.solve(&[]), Ok(Status::Solved));
         let outcome = plan.outcome();
         let relative = |a: f64, b: f64| (a - b).abs() / b.abs().max(1.0);
-        prop_assert!(relative(outcome.values[first.index()], share * far) < 1e-6 / ratio.min(1.0), "{:?}", outcome);
+        prop_assert!(
+            relative(outcome.values[first.index()], share * far) < 1e-6 / ratio.min(1.0),
+            "{:?}",
+            outcome
+        );
         prop_assert!(relative(outcome.values[last.index()], share * far * ratio) < 1e-6, "{:?}", outcome);
     }
 
@@ -56,10 +60,13 @@ proptest! {
             b.rule(room, Relation::AtMost, Level::MUST, 1.0).unwrap();
             vars.iter().for_each(|&v| b.settle(Settle::least(v)).unwrap());
             let mut plan = Plan::new(&b.build());
-            widths.iter().flat_map(|&w| {
-                plan.solve(&[w]).unwrap();
-                plan.values().iter().map(|v| v.to_bits()).collect::<Vec<_>>()
-            }).collect::<Vec<u64>>()
+            widths
+                .iter()
+                .flat_map(|&w| {
+                    plan.solve(&[w]).unwrap();
+                    plan.values().iter().map(|v| v.to_bits()).collect::<Vec<_>>()
+                })
+                .collect::<Vec<u64>>()
         };
         prop_assert_eq!(run(), run());
     }

@@ -184,7 +184,8 @@ impl<'ast> Visit<'ast> for Reader {
     }
 
     fn visit_macro(&mut self, item: &'ast syn::Macro) {
-        // Arguments of `format!`, `vec!`, `matches!` and the like are read as expressions where they are some.
+        // Arguments of `format!`, `vec!`, `matches!` and the like are read as expressions where they are
+        // some.
         let tokens = item.tokens.clone();
         let parser = syn::punctuated::Punctuated::<syn::Expr, syn::Token![,]>::parse_terminated;
         if let Ok(expressions) = syn::parse::Parser::parse2(parser, tokens) {

@@ -167,8 +167,8 @@ fn check_with(
     Ok(Some(Report { findings, placements, displays: names, proven }))
 }
 
-/// Looks at every display, each from what was solved for the one before; what comes back is in their order. `None`
-/// where it was given up.
+/// Looks at every display, each from what was solved for the one before; what comes back is in their order.
+/// `None` where it was given up.
 fn look_at_all(
     plan: &Plan,
     in_a_row: usize,
@@ -275,7 +275,8 @@ fn look<'a>(
     Ok(Some(all))
 }
 
-/// What two findings share that are the same: rules of one name count as one, a band's in place of the screen's.
+/// What two findings share that are the same: rules of one name count as one, a band's in place of the
+/// screen's.
 type Key = (Code, Severity, Vec<ViewId>, [Vec<ViewCoordinate>; 2], Vec<String>);
 
 /// One finding for one cause: it is that of the worst display.

@@ -125,7 +125,14 @@ impl Displays {
     /// ```
     /// use vantic::display::Displays;
     ///
-    /// let own = Displays::from_toml("[[display]]\nname = \"bridge\"\nsize = [960, 600]\ninsets = [0, 24, 0, 0]\nturned = true\n")?;
+    /// let own = Displays::from_toml(
+    ///     r#"
+    ///     [[display]]
+    ///     name = "bridge"
+    ///     size = [960, 600]
+    ///     turned = true
+    ///     "#,
+    /// )?;
     /// let names: Vec<String> = own.all().iter().map(|d| d.name().to_owned()).collect();
     /// assert_eq!(names, ["bridge", "bridge-turned"]);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -184,8 +191,14 @@ impl Displays {
     /// ```
     /// use vantic::display::Displays;
     ///
-    /// let source = vantic::read("screen quay { state menu: closed, open; view a { pin left, top to safe; size = 8 } }")?;
-    /// let display = Displays::default().find("390x844, text 1.3, right to left, menu.open", &source.screen)?;
+    /// let source = vantic::read(
+    ///     "screen quay {
+    ///          state menu: closed, open
+    ///          view a { pin left, top to safe; size = 8 }
+    ///      }",
+    /// )?;
+    /// let displays = Displays::default();
+    /// let display = displays.find("390x844, text 1.3, right to left, menu.open", &source.screen)?;
     /// assert_eq!((display.width(), display.text_scale()), (390.0, 1.3));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```

@@ -61,7 +61,9 @@ impl Assembled {
     /// use vantic::files::Assembled;
     ///
     /// let shell = "screen shell { view body { pin left, right, top, bottom to safe } }";
-    /// let page = "screen page from \"shell.vantic\" { in body { view card { pin left, top to parent; size = 40 } } }";
+    /// let page = "screen page from \"shell.vantic\" {
+    ///     in body { view card { pin left, top to parent; size = 40 } }
+    /// }";
     /// let files = Assembled::new("page.vantic", page, |_of, called| match called {
     ///     "shell.vantic" => Ok((called.to_owned(), shell.to_owned())),
     ///     _ => Err("no such file".to_owned()),

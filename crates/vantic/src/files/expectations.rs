@@ -90,7 +90,8 @@ pub fn with_expectations(mut screen: Screen, file: &str) -> Result<Screen, Expec
 /// use vantic::files::{to_expectations, with_expectations};
 /// use vantic::prelude::*;
 ///
-/// let plan = Plan::new(vantic::read("screen quay { view a { pin left 4, top 4 to safe; size = 8 } }")?.screen)?;
+/// let source = vantic::read("screen quay { view a { pin left 4, top 4 to safe; size = 8 } }")?;
+/// let plan = Plan::new(source.screen)?;
 /// let file = to_expectations(&plan.place(&Display::new(390.0, 844.0)?, &PlainText)?, plan.screen());
 /// let screen = with_expectations(plan.screen().clone(), &file)?;
 /// vantic::testing::assert_screen_expectations(screen, &PlainText)?;

@@ -1,6 +1,7 @@
 //! What exactly was found, by kind: ids and numbers, which [`crate::finding::words`] puts into sentences.
 //!
-//! A finding's views, coordinates, rules and displays stand in the finding; here stands what is known besides.
+//! A finding's views, coordinates, rules and displays stand in the finding; here stands what is known
+//! besides.
 
 use vantic_core::display::Display;
 use vantic_core::geometry::Frame;
@@ -62,7 +63,8 @@ impl From<FrameDetail> for Detail {
     }
 }
 
-/// What the rules say: contradictions, what is open, what gave way. `views[0]` and the like are those of the finding.
+/// What the rules say: contradictions, what is open, what gave way. `views[0]` and the like are those of the
+/// finding.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) enum RuleDetail {
     /// Required rules contradict one another, by `alone`; with `others`, if any, by `total`.

@@ -57,8 +57,8 @@ pub struct Finding {
     pub locations: Vec<Location>,
     /// The displays it is found on, by their index in [`crate::check::Report::displays`].
     pub displays: Vec<usize>,
-    /// The display that the message and the amount are of: the one where it is worst. `None` for what is so on
-    /// every display.
+    /// The display that the message and the amount are of: the one where it is worst. `None` for what is so
+    /// on every display.
     pub worst: Option<usize>,
     /// Whether the amount is not the same on all its displays.
     pub varies: bool,

@@ -46,7 +46,8 @@ const MAX_WORK: usize = 400_000;
 /// ```
 /// use vantic::files::Assembled;
 ///
-/// let files = Assembled::alone("quay.vantic", "screen quay {\n    view a { left = 4; top = 8; size = 20 }\n}\n");
+/// let text = "screen quay {\n    view a { left = 4; top = 8; size = 20 }\n}\n";
+/// let files = Assembled::alone("quay.vantic", text);
 /// let source = files.read()?;
 /// let (second, _) = source.screen.rules().nth(1).unwrap();
 /// let texts = vantic::fix::without(&files, &source.map, &[second]);
@@ -81,14 +82,18 @@ impl Fixes<'_> {
     /// use vantic::fix::{Fixes, edited};
     /// use vantic::prelude::*;
     ///
-    /// let text = "screen quay {\n    view board { pin left, right, top to safe }\n    view foot { pin left, right, bottom to safe; height = 40 }\n}\n";
+    /// let text = "screen quay {
+    ///     view board { pin left, right, top to safe }
+    ///     view foot { pin left, right, bottom to safe; height = 40 }
+    /// }";
     /// let files = Assembled::alone("quay.vantic", text);
     /// let source = files.read()?;
     /// let plan = Plan::new(source.screen)?;
     /// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
     /// let mut report = vantic::check(&plan, &displays, &PlainText)?;
     /// let (map, how) = (&source.map, CheckOptions::default());
-    /// Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
+    /// let fixes = Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some };
+    /// fixes.find_all(&mut report);
     ///
     /// let fixed = edited(text, &report.findings[0].fixes[0].edits)?;
     /// let again = Plan::new(vantic::read(&fixed)?.screen)?;

@@ -55,10 +55,13 @@ impl Invariant {
 ///
 /// let source = vantic::read("screen quay { view a { pin left 16, right 16, top to safe; height = 20 } }")?;
 /// let plan = Plan::new(source.screen)?;
-/// let placements = [320.0, 390.0].map(|width| Display::new(width, 600.0).map(|d| plan.place(&d, &PlainText)));
-/// let placements = placements.into_iter().map(|p| Ok(p??)).collect::<Result<Vec<_>, Box<dyn std::error::Error>>>()?;
+/// let mut placements = Vec::new();
+/// for width in [320.0, 390.0] {
+///     placements.push(plan.place(&Display::new(width, 600.0)?, &PlainText)?);
+/// }
 /// let all = across(plan.screen(), &placements, None);
-/// assert!(all.iter().any(|invariant| invariant.is_same() && invariant.range().is_some_and(|(least, _)| least.1 == 16.0)));
+/// let is_16 = |of: &vantic::infer::Invariant| of.range().is_some_and(|(least, _)| least.1 == 16.0);
+/// assert!(all.iter().any(|of| of.is_same() && is_16(of)));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -> Vec<Invariant> {

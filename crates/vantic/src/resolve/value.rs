@@ -18,8 +18,8 @@ impl Reader {
         match Expression::of(node).ok_or(Reported)? {
             Expression::Literal { number, degrees } => {
                 if degrees && !takes_angle(node) {
-                    let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate 45deg`; \
-                                lengths are written without a unit";
+                    let help = "angles are for `bearing(distance, 45deg)`, `outline(45deg)` and `rotate \
+                                45deg`; lengths are written without a unit";
                     return Err(self.error_with_help(node_span(node), "an angle has no meaning here", help));
                 }
                 Ok(Value::One(self.parsed(&number)?.into()))

@@ -1,9 +1,9 @@
 //! A whole range of displays examined: where it starts to break, exactly.
 //!
 //! `march` goes along the range from border to border: between two of them everything moves evenly, so that
-//! what is true at both ends is true in between. `segment` finds what begins and ends on the way, `events` puts
-//! the differences between one segment and the next into words, `problem_spans` says where something is wrong
-//! all along, and where a band should begin; `claims` proves what a screen claims.
+//! what is true at both ends is true in between. `segment` finds what begins and ends on the way, `events`
+//! puts the differences between one segment and the next into words, `problem_spans` says where something is
+//! wrong all along, and where a band should begin; `claims` proves what a screen claims.
 
 use crate::finding::Severity;
 use crate::sweep::events::{Event, span};
@@ -90,7 +90,11 @@ impl Sweep {
     /// use vantic::prelude::*;
     /// use vantic::sweep::{Range, sweep};
     ///
-    /// let source = vantic::read("screen quay { view a { pin left, top to safe; height = 8; width = min(50% of screen.width, 200) } }")?;
+    /// let source = vantic::read(
+    ///     "screen quay {
+    ///          view a { pin left, top to safe; height = 8; width = min(50% of screen.width, 200) }
+    ///      }",
+    /// )?;
     /// let plan = Plan::new(source.screen)?;
     /// let range = Range { along: DisplayQuantity::Width, from: 300.0, to: 600.0, gap: 0.0 };
     /// let swept = sweep(&plan, &Display::new(390.0, 844.0)?, range, &PlainText)?;

@@ -9,8 +9,8 @@ pub(crate) const BEHIND: f64 = 1e-5;
 /// Values that differ by no more than this, in logical pixels, go on from one another.
 pub(crate) const CONTINUES: f64 = 1e-3;
 
-/// Parts of the way, from 0 to 1, that differ by no more than this are one; as far on either side of an event it is
-/// looked at. Halving leaves an error below it.
+/// Parts of the way, from 0 to 1, that differ by no more than this are one; as far on either side of an event
+/// it is looked at. Halving leaves an error below it.
 pub(crate) const PART: f64 = 1e-7;
 
 /// A part of the way nearer than this to an end is that end.

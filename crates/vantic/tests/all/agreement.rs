@@ -178,11 +178,14 @@ proptest! {
         let p = plan.place(&display, &PlainText).unwrap();
         prop_assert!(!p.hit_work_limit);
         let screen = plan.screen();
-        let mut said: Vec<(RuleRef, f64)> = p.missed.iter().chain(&p.broken).map(|m| (m.rule, m.by)).collect();
+        let mut said: Vec<(RuleRef, f64)> =
+            p.missed.iter().chain(&p.broken).map(|m| (m.rule, m.by)).collect();
         for (rule, level, _, by) in violations(screen, &p) {
             let listed = said.iter().position(|(r, b)| *r == rule && (b - by).abs() < NEAR);
             if by > NEAR {
-                let at = listed.ok_or_else(|| TestCaseError::fail(format!("{rule:?} ({level:?}) is off by {by}: {said:?}\n{screen}")))?;
+                let at = listed.ok_or_else(|| {
+                    TestCaseError::fail(format!("{rule:?} ({level:?}) is off by {by}: {said:?}\n{screen}"))
+                })?;
                 said.remove(at);
             }
         }
@@ -195,7 +198,9 @@ proptest! {
     /// No small change of one view gives something better: level by level, the strongest first.
     #[test]
     fn no_nudge_makes_a_placement_better(
-        screen in screens(), display in displays(), which in any::<prop::sample::Index>(),
+        screen in screens(),
+        display in displays(),
+        which in any::<prop::sample::Index>(),
         by in prop::array::uniform4(prop_oneof![Just(0.0), Just(1.0), Just(-1.0), -20.0..20.0_f64]),
     ) {
         let plan = plan(screen);
@@ -207,7 +212,14 @@ proptest! {
         let by = if screen.view(view).unwrap().text().is_some() { [by[0], by[1], 0.0, by[3]] } else { by };
         if let Some(other) = nudged(&p, view, by) {
             for (level, (own, others)) in totals(screen, &p).iter().zip(totals(screen, &other)).enumerate() {
-                prop_assert!(*own <= others + NEAR, "level {} is {} and could be {}\n{}", level, own, others, screen);
+                prop_assert!(
+                    *own <= others + NEAR,
+                    "level {} is {} and could be {}\n{}",
+                    level,
+                    own,
+                    others,
+                    screen
+                );
                 if *own < others - NEAR {
                     break;
                 }
@@ -219,7 +231,11 @@ proptest! {
     /// breaks nothing; a little outside, something gives way or breaks. (Without texts: they are
     /// measured anew at every width, which moves their intervals.)
     #[test]
-    fn an_open_interval_is_exactly_where_a_coordinate_may_be(screen in plain_screens(), display in displays(), share in 0.0..1.0_f64) {
+    fn an_open_interval_is_exactly_where_a_coordinate_may_be(
+        screen in plain_screens(),
+        display in displays(),
+        share in 0.0..1.0_f64,
+    ) {
         let text = screen.to_string();
         let plan = plan(read(&text).unwrap().screen);
         let Examination { placement, free, contradictions, .. } = plan.examine(&display, &PlainText).unwrap();
@@ -241,7 +257,16 @@ proptest! {
             };
             let inside = with(low + (high - low) * share);
             for (level, (a, b)) in own.iter().zip(&inside).enumerate() {
-                prop_assert!((a - b).abs() < NEAR * 10.0, "{:?} at {}: number {} is {} and was {}\n{}", f, share, level, b, a, text);
+                prop_assert!(
+                    (a - b).abs() < NEAR * 10.0,
+                    "{:?} at {}: number {} is {} and was {}\n{}",
+                    f,
+                    share,
+                    level,
+                    b,
+                    a,
+                    text
+                );
             }
             for outside in [f.range[0].map(|l| l - 1.0), f.range[1].map(|h| h + 1.0)].into_iter().flatten() {
                 let worse = with(outside);
@@ -252,14 +277,21 @@ proptest! {
     }
 
     #[test]
-    fn what_is_outside_or_overlaps_is_what_comparing_all_pairs_says(screen in screens(), display in displays()) {
+    fn what_is_outside_or_overlaps_is_what_comparing_all_pairs_says(
+        screen in screens(),
+        display in displays(),
+    ) {
         let plan = plan(screen);
         let report = check(&plan, std::slice::from_ref(&display), &PlainText).unwrap();
         let (screen, p) = (plan.screen(), &report.placements[0]);
-        let seen = |v: ViewId| p.frame(v).filter(|f| p.painted[v.index()] && f.width > 0.01 && f.height > 0.01);
+        let seen =
+            |v: ViewId| p.frame(v).filter(|f| p.painted[v.index()] && f.width > 0.01 && f.height > 0.01);
         let whole = p.screen_frame();
         let covers = |f: &Frame, of: &Frame| {
-            f.left <= of.left + 0.01 && f.top <= of.top + 0.01 && f.right() >= of.right() - 0.01 && f.bottom() >= of.bottom() - 0.01
+            f.left <= of.left + 0.01
+                && f.top <= of.top + 0.01
+                && f.right() >= of.right() - 0.01
+                && f.bottom() >= of.bottom() - 0.01
         };
         let mut expected = BTreeSet::new();
         for (a, about) in screen.views() {
@@ -277,19 +309,28 @@ proptest! {
         prop_assert_eq!(pairs.collect::<BTreeSet<_>>(), expected, "{}", screen);
         for (v, about) in screen.views() {
             let path = screen.path(v);
-            let told: Vec<_> = report.findings.iter().filter(|f| f.code == Code::Outside && f.views == [v]).collect();
+            let told: Vec<_> =
+                report.findings.iter().filter(|f| f.code == Code::Outside && f.views == [v]).collect();
             let Some(f) = seen(v) else {
                 prop_assert!(told.is_empty());
                 continue;
             };
             let off = |f: &Frame, of: &Frame| {
-                [of.left - f.left, of.top - f.top, f.right() - of.right(), f.bottom() - of.bottom()].into_iter().fold(0.0, f64::max)
+                [of.left - f.left, of.top - f.top, f.right() - of.right(), f.bottom() - of.bottom()]
+                    .into_iter()
+                    .fold(0.0, f64::max)
             };
             let parent = about.parent().and_then(|v| p.frame(v));
             // A view beyond the screen is reported of, or the parent that takes it there is.
             if off(&f, &whole) > 0.01 {
                 let folded = parent.is_some_and(|p| off(&p, &whole) > 0.0);
-                prop_assert!(folded || told.iter().any(|t| t.severity == Severity::Error), "{} {:?}\n{}", path, f, screen);
+                prop_assert!(
+                    folded || told.iter().any(|t| t.severity == Severity::Error),
+                    "{} {:?}\n{}",
+                    path,
+                    f,
+                    screen
+                );
             } else if parent.is_some_and(|p| off(&f, &p) > 0.01) {
                 prop_assert_eq!(told.len(), 1, "{} {:?}\n{}", path, f, screen);
                 prop_assert_eq!(told[0].severity, Severity::Warning);
@@ -298,7 +339,8 @@ proptest! {
                 prop_assert!(told.is_empty(), "{} {:?}\n{}", path, f, screen);
             }
             let lost = f.shared(&whole).is_none();
-            prop_assert!(told.iter().all(|t| t.message(screen).contains("is entirely off the screen") == (lost && t.severity == Severity::Error)));
+            prop_assert!(told.iter().all(|t| t.message(screen).contains("is entirely off the screen")
+                == (lost && t.severity == Severity::Error)));
         }
     }
 
@@ -316,29 +358,38 @@ proptest! {
         }
     }
 
-    /// What is painted is each corner scaled, then turned, about the origin: by the view, then by what is around it.
+    /// What is painted is each corner scaled, then turned, about the origin: by the view, then by what is
+    /// around it.
     #[test]
     fn painted_bounds_are_those_of_the_turned_corners(screen in screens(), display in displays()) {
         let plan = plan(screen);
         let p = plan.place(&display, &PlainText).unwrap();
         for (view, _) in plan.screen().views() {
             let Some(f) = p.frame(view) else { continue };
-            let mut corners = [(f.left, f.top), (f.right(), f.top), (f.left, f.bottom()), (f.right(), f.bottom())];
+            let mut corners =
+                [(f.left, f.top), (f.right(), f.top), (f.left, f.bottom()), (f.right(), f.bottom())];
             let mut around = Some(view);
             while let Some(v) = around {
                 let (frame, paint) = (p.frame(v).unwrap(), p.look(v).paint);
-                let (ox, oy) = (frame.left + paint.origin.0 * frame.width, frame.top + paint.origin.1 * frame.height);
+                let (ox, oy) =
+                    (frame.left + paint.origin.0 * frame.width, frame.top + paint.origin.1 * frame.height);
                 for (x, y) in &mut corners {
                     let (dx, dy) = ((*x - ox) * paint.scale.0, (*y - oy) * paint.scale.1);
                     let turn = paint.rotate.to_radians();
-                    (*x, *y) = (ox + dx * turn.cos() - dy * turn.sin(), oy + dx * turn.sin() + dy * turn.cos());
+                    (*x, *y) =
+                        (ox + dx * turn.cos() - dy * turn.sin(), oy + dx * turn.sin() + dy * turn.cos());
                 }
                 around = plan.screen().view(v).unwrap().parent();
             }
             let bounds = p.painted_bounds(plan.screen(), view).unwrap();
             let least = corners.iter().fold((f64::MAX, f64::MAX), |a, c| (a.0.min(c.0), a.1.min(c.1)));
             let most = corners.iter().fold((f64::MIN, f64::MIN), |a, c| (a.0.max(c.0), a.1.max(c.1)));
-            let off = [bounds.left - least.0, bounds.top - least.1, bounds.right() - most.0, bounds.bottom() - most.1];
+            let off = [
+                bounds.left - least.0,
+                bounds.top - least.1,
+                bounds.right() - most.0,
+                bounds.bottom() - most.1,
+            ];
             prop_assert!(off.iter().all(|d| d.abs() < NEAR), "{:?} {:?}", off, bounds);
         }
     }
@@ -346,14 +397,28 @@ proptest! {
     /// The plan has looked at every combination of bands before: placing never meets a new one.
     #[test]
     fn every_display_falls_in_a_combination_that_was_looked_at(
-        cuts in prop::collection::vec((0_usize..8, 1_u32..1000, 0_usize..4), 1..5), display in displays(),
+        cuts in prop::collection::vec((0_usize..8, 1_u32..1000, 0_usize..4), 1..5),
+        display in displays(),
     ) {
-        let properties = ["screen.width", "screen.height", "safe.width", "safe.height", "text_scale", "density", "portrait", "touch"];
+        let properties = [
+            "screen.width",
+            "screen.height",
+            "safe.width",
+            "safe.height",
+            "text_scale",
+            "density",
+            "portrait",
+            "touch",
+        ];
         let orders = ["<", "<=", ">=", ">"];
-        let bands: String = cuts.iter().enumerate().map(|(i, (property, number, order))| match *property {
-            p @ 0..6 => format!("band b{i}: {} {} {number}\n", properties[p], orders[*order]),
-            p => format!("band b{i}: {}{}\n", if *order < 2 { "not " } else { "" }, properties[p]),
-        }).collect();
+        let bands: String = cuts
+            .iter()
+            .enumerate()
+            .map(|(i, (property, number, order))| match *property {
+                p @ 0..6 => format!("band b{i}: {} {} {number}\n", properties[p], orders[*order]),
+                p => format!("band b{i}: {}{}\n", if *order < 2 { "not " } else { "" }, properties[p]),
+            })
+            .collect();
         // In each band `a` is hidden and nothing stands in for it: a combination that was not
         // looked at would be refused when placing, one that was is refused at once.
         let hides: String = (0..cuts.len()).map(|i| format!("when b{i} {{ hide a }}\n")).collect();
@@ -378,21 +443,17 @@ fn the_second_opinion_knows_a_hand_computed_screen() {
 proptest! {
     #![proptest_config(vantic_testkit::cases(48))]
 
-    /// Displays are looked at from near to near, and in parallel: what is found does not depend on how they are given.
+    /// Displays are looked at from near to near, and in parallel: what is found does not depend on how they
+    /// are given.
     #[test]
     fn a_check_says_the_same_of_displays_in_any_order(
         screen in screens(),
-        (displays, order) in prop::collection::vec(displays(), 2..20).prop_flat_map(|displays| {
-            let order: Vec<usize> = (0..displays.len()).collect();
-            (Just(displays), Just(order).prop_shuffle())
-        }),
+        (displays, order) in prop::collection::vec(displays(), 2..20).prop_flat_map(|displays| { let order: Vec<usize> = (0..displays.len()).collect(); (Just(displays), Just(order).prop_shuffle()) }),
     ) {
         let plan = Plan::new(screen).unwrap();
         let shuffled: Vec<Display> = order.iter().map(|&at| displays[at].clone()).collect();
-        let (one, other) = (
-            check(&plan, &displays, &PlainText).unwrap(),
-            check(&plan, &shuffled, &PlainText).unwrap(),
-        );
+        let (one, other) =
+            (check(&plan, &displays, &PlainText).unwrap(), check(&plan, &shuffled, &PlainText).unwrap());
         for (placement, &at) in std::iter::zip(&other.placements, &order) {
             prop_assert_eq!(&placement.display, &displays[at]);
             let pairs = std::iter::zip(&placement.frames, &one.placements[at].frames);

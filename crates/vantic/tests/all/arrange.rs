@@ -230,7 +230,8 @@ proptest! {
         let (plan, display) = (plan(&line), display(mirrored));
         let placement = plan.place(&display, &PlainText).unwrap();
         prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{}", plan.screen());
-        let inner = if line.down { (line.padding[0], line.padding[2]) } else { (line.padding[1], line.padding[3]) };
+        let inner =
+            if line.down { (line.padding[0], line.padding[2]) } else { (line.padding[1], line.padding[3]) };
         let inner = (inner.0, ACROSS - inner.1);
         for (number, (child, along)) in std::iter::zip(&line.children, placed_along(&line)).enumerate() {
             let across = match child.sit.unwrap_or(line.align) {
@@ -245,8 +246,11 @@ proptest! {
             assert_near(found, expected, &format!("{path} in {}", plan.screen()))?;
         }
         let report = check(&plan, &[display], &PlainText).unwrap();
-        let rule_findings: Vec<_> =
-            report.findings.iter().filter(|f| !matches!(f.code.name(), "outside" | "overlap" | "idle")).collect();
+        let rule_findings: Vec<_> = report
+            .findings
+            .iter()
+            .filter(|f| !matches!(f.code.name(), "outside" | "overlap" | "idle"))
+            .collect();
         prop_assert!(rule_findings.is_empty(), "{}\n{rule_findings:?}", plan.screen());
     }
 
@@ -261,7 +265,13 @@ proptest! {
         let mut number = 0;
         while !rest.is_empty() {
             let mut taken = rest[0].long;
-            let more = rest[1..].iter().take_while(|c| { taken += line.gap + c.long; taken <= inner }).count();
+            let more = rest[1..]
+                .iter()
+                .take_while(|c| {
+                    taken += line.gap + c.long;
+                    taken <= inner
+                })
+                .count();
             let (here, next) = rest.split_at(1 + more);
             let high = here.iter().map(|c| c.wide).fold(0.0, f64::max);
             let one = Line { children: here.to_vec(), wrap: None, ..line.clone() };
@@ -396,7 +406,10 @@ proptest! {
         let inner = grid.room - grid.padding[0] - grid.padding[2];
         let count = grid.count.unwrap_or_else(|| {
             // Counted up, not worked out.
-            (1..).take_while(|&n| n == 1 || n as f64 * (grid.least + grid.gap) - grid.gap <= inner).last().unwrap()
+            (1..)
+                .take_while(|&n| n == 1 || n as f64 * (grid.least + grid.gap) - grid.gap <= inner)
+                .last()
+                .unwrap()
         });
         let fixed = grid.columns == Columns::fitting(grid.least);
         let width = if fixed { grid.least } else { (inner - (count as f64 - 1.0) * grid.gap) / count as f64 };
@@ -405,10 +418,12 @@ proptest! {
         let rows = cells.iter().map(|c| c.1 + c.3).max().unwrap();
         let shape = &placement.grids[&plan.screen().find("bar").unwrap()];
         prop_assert_eq!((shape.columns as usize, shape.rows as usize), (count, rows));
-        let high = |row: usize| grid.rows.unwrap_or_else(|| {
-            let here = std::iter::zip(&grid.children, &cells).filter(|(_, c)| c.1 == row);
-            here.map(|(child, _)| child.0).fold(0.0, f64::max)
-        });
+        let high = |row: usize| {
+            grid.rows.unwrap_or_else(|| {
+                let here = std::iter::zip(&grid.children, &cells).filter(|(_, c)| c.1 == row);
+                here.map(|(child, _)| child.0).fold(0.0, f64::max)
+            })
+        };
         let top = |row: usize| grid.padding[1] + (0..row).map(|r| high(r) + grid.row_gap).sum::<f64>();
         for (number, (child, c)) in std::iter::zip(&grid.children, &cells).enumerate() {
             let x = grid.padding[0] + c.0 as f64 * (width + grid.gap);
@@ -420,7 +435,9 @@ proptest! {
                 _ => 0.0,
             };
             let (along, across) = match child.3 {
-                Some((own, align)) => ((x + lies(align, wide, own), own), (y + lies(align, tall, child.0), child.0)),
+                Some((own, align)) => {
+                    ((x + lies(align, wide, own), own), (y + lies(align, tall, child.0), child.0))
+                }
                 None => ((x, wide), (y, tall)),
             };
             let left = if mirrored { 800.0 - 10.0 - along.0 - along.1 } else { 10.0 + along.0 };
@@ -520,7 +537,9 @@ proptest! {
         let at = at.min(before.children.len());
         let mut after = before.clone();
         let long = f64::from(long);
-        after.children.insert(at, Child { long, wide: 5.0, share: None, space: None, sit: Some(Align::Start) });
+        after
+            .children
+            .insert(at, Child { long, wide: 5.0, share: None, space: None, sit: Some(Align::Start) });
         let (short, with) = (plan(&before), plan(&after));
         let place = |plan: &Plan| plan.place(&display(false), &PlainText).unwrap();
         let (short_at, with_at) = (place(&short), place(&with));
@@ -530,7 +549,11 @@ proptest! {
             let is = with_at.frame(with.screen().find(&format!("bar.c{new_number}")).unwrap()).unwrap();
             let by = if number < at { 0.0 } else { long + before.gap };
             let (x, y) = if before.down { (0.0, by) } else { (by, 0.0) };
-            assert_near(is, Frame { left: was.left + x, top: was.top + y, ..was }, with.screen().to_string().as_str())?;
+            assert_near(
+                is,
+                Frame { left: was.left + x, top: was.top + y, ..was },
+                with.screen().to_string().as_str(),
+            )?;
         }
     }
 }

@@ -215,7 +215,8 @@ fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
         (1, &vec!["a.no".to_owned()], &["400x200, fi".to_owned()][..])
     );
 
-    // A time of day needs none. A table beside the file says the same; what is wrong in it is reported with its line.
+    // A time of day needs none. A table beside the file says the same; what is wrong in it is reported with
+    // its line.
     let beside = "[language.fi.words]\n\"a.no\" = \"Ei\"\n[language.sv]\n";
     let more = with_words(screen(text), beside).unwrap();
     assert_eq!(more.words_in(more.find("a.no").unwrap(), Some("fi")).unwrap(), "Ei");
@@ -428,11 +429,12 @@ fn condition() -> impl Strategy<Value = Condition> {
 proptest! {
     #![proptest_config(vantic_testkit::cases(60))]
 
-    /// Every display meets a combination of bands that was looked at when the plan was made: a rule that reads what is
-    /// hidden there has been refused, or it is not hidden on any display.
+    /// Every display meets a combination of bands that was looked at when the plan was made: a rule that
+    /// reads what is hidden there has been refused, or it is not hidden on any display.
     #[test]
     fn what_is_hidden_on_some_display_is_refused_and_else_on_none(
-        conditions in (condition(), condition()), sides in prop::collection::vec((prop_oneof![40.0..1500.0_f64, prop::sample::select(vec![100.0, 250.0, 400.0, 720.0])], prop_oneof![40.0..1500.0_f64, prop::sample::select(vec![100.0, 200.0, 400.0, 800.0])], any::<[bool; 3]>()), 12),
+        conditions in (condition(), condition()),
+        sides in prop::collection::vec((prop_oneof![40.0..1500.0_f64, prop::sample::select(vec![100.0, 250.0, 400.0, 720.0])], prop_oneof![40.0..1500.0_f64, prop::sample::select(vec![100.0, 200.0, 400.0, 800.0])], any::<[bool; 3]>()), 12),
     ) {
         let mut s = ScreenBuilder::new("s");
         let first = s.band("first", conditions.0.clone());
@@ -445,30 +447,40 @@ proptest! {
         }
         s.rule(b, b.width().at_least(a.width()).labelled("reads"));
         s.set(a, Setting::Depth(1.0));
-        // Where `first` holds without `second`, or the menu is open without either, nothing is there to be read.
+        // Where `first` holds without `second`, or the menu is open without either, nothing is there to be
+        // read.
         s.hide_when(first, a, false).show_when(second, a);
         s.hide_when(open, a, false).drop_when(open, b, "reads");
         s.rule_when(first, b, b.height().equals(SCREEN.height() * 0.5));
         let screen = s.finish().unwrap();
         let bad = |d: &Display| conditions.0.holds(d) && !conditions.1.holds(d);
-        let displays: Vec<Display> = sides.iter().map(|&(width, height, [touch, turned, open])| {
-            let direction = if turned { Direction::RightToLeft } else { Direction::LeftToRight };
-            let insets = vantic::display::Insets { top: 12.0, ..vantic::display::Insets::default() };
-            let display = size(width, height).with_insets(insets).unwrap().with_touch(touch).with_direction(direction);
-            if open { display.with_state("menu", "open") } else { display }
-        }).collect();
+        let displays: Vec<Display> = sides
+            .iter()
+            .map(|&(width, height, [touch, turned, open])| {
+                let direction = if turned { Direction::RightToLeft } else { Direction::LeftToRight };
+                let insets = vantic::display::Insets { top: 12.0, ..vantic::display::Insets::default() };
+                let display = size(width, height)
+                    .with_insets(insets)
+                    .unwrap()
+                    .with_touch(touch)
+                    .with_direction(direction);
+                if open { display.with_state("menu", "open") } else { display }
+            })
+            .collect();
         match Plan::new(screen) {
             Err(error) => prop_assert!(error.to_string().contains("`b.reads` reads `a`")),
-            Ok(plan) => for display in &displays {
-                prop_assert!(!bad(display), "{:?} was not looked at", display);
-                prop_assert!(plan.place(display, &PlainText).is_ok());
-            },
+            Ok(plan) => {
+                for display in &displays {
+                    prop_assert!(!bad(display), "{:?} was not looked at", display);
+                    prop_assert!(plan.place(display, &PlainText).is_ok());
+                }
+            }
         }
     }
 
     /// The longer words are words of the same number, about 40% longer, and none is as it was.
     #[test]
-    fn pseudo_words_are_longer_and_as_many(words in "[a-zA-Z]{1,12}( [a-z]{1,9}){0,5}") {
+    fn pseudo_words_are_longer_and_as_many(words in "[a-zA-Z]{1,12}([a-z]{1,9}){0,5}") {
         let mut s = ScreenBuilder::new("s");
         let view = s.text("t", &words, 10.0);
         let screen = s.finish().unwrap();
@@ -480,17 +492,22 @@ proptest! {
         prop_assert!(screen.words_in(view, Some("fi")).unwrap() == words);
     }
 
-    /// However a window is dragged, over bands, directions, languages and states, the frames are those of a placement.
+    /// However a window is dragged, over bands, directions, languages and states, the frames are those of a
+    /// placement.
     #[test]
     fn dragged_frames_are_those_of_a_placement(
-        file in 0..FILES.len(), steps in prop::collection::vec((200_u16..1500, 300_u16..1200, any::<prop::sample::Index>(), 0_u8..60), 1..12),
+        file in 0..FILES.len(),
+        steps in prop::collection::vec((200_u16..1500, 300_u16..1200, any::<prop::sample::Index>(), 0_u8..60), 1..12),
     ) {
         let plan = plan(FILES[file]);
         let mut live = plan.live();
         for (width, height, which, scroll) in steps {
-            let display = size(f64::from(width), f64::from(height)).with_scroll("list", 0.0, f64::from(scroll)).unwrap();
+            let display = size(f64::from(width), f64::from(height))
+                .with_scroll("list", 0.0, f64::from(scroll))
+                .unwrap();
             let matrix = Matrix::of(vec![display]).text_scales([1.0, 1.4]);
-            let all = matrix.directions([Direction::LeftToRight, Direction::RightToLeft]).all_of(plan.screen());
+            let all =
+                matrix.directions([Direction::LeftToRight, Direction::RightToLeft]).all_of(plan.screen());
             let all = all.displays(plan.screen()).unwrap();
             let display = &all[which.index(all.len())];
             let placed = plan.place(display, &PlainText).unwrap();
@@ -501,7 +518,11 @@ proptest! {
             prop_assert!(plan.screen().views().all(|(v, _)| frames.look(v) == looks(v)));
             let painted = |v| frames.is_painted(v) == placed.is_painted(v);
             prop_assert!(plan.screen().views().all(|(v, _)| painted(v)));
-            prop_assert!(std::iter::zip(found, expected).all(same), "{}: {found:?}\n{expected:?}", display.name());
+            prop_assert!(
+                std::iter::zip(found, expected).all(same),
+                "{}: {found:?}\n{expected:?}",
+                display.name()
+            );
         }
     }
 }

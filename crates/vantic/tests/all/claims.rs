@@ -76,7 +76,9 @@ proptest! {
         let report = check(&plan, std::slice::from_ref(&display), &PlainText).unwrap();
         let broken = report.findings.iter().find(|f| f.code == Code::Claim);
         prop_assert_eq!(broken.is_some(), report.proven.is_empty());
-        let at = broken.map(|f| report.display_name(f.worst.unwrap()).split('x').next().unwrap().parse::<f64>().unwrap());
+        let at = broken.map(|f| {
+            report.display_name(f.worst.unwrap()).split('x').next().unwrap().parse::<f64>().unwrap()
+        });
         let place = |width: f64| {
             let there = display.with_size(width, 500.0).unwrap();
             let placement = plan.place(&there, &PlainText).unwrap();
@@ -93,13 +95,23 @@ proptest! {
             let width = FROM + (TO - FROM) * part;
             match at {
                 Some(at) if width > at - 0.01 => {}
-                _ => prop_assert!(holds(width), "{} at {width}, said {at:?}\n{}", tried.text(a, b), plan.screen()),
+                _ => prop_assert!(
+                    holds(width),
+                    "{} at {width}, said {at:?}\n{}",
+                    tried.text(a, b),
+                    plan.screen()
+                ),
             }
         }
         if let Some(at) = at {
             // What grows slowly is seen a little further on.
             let beyond = [1e-3, 0.01, 0.1, 1.0].map(|by| (at + by).min(TO));
-            prop_assert!(beyond.iter().any(|width| !holds(*width)) || !holds(at), "{} holds at {at}\n{}", tried.text(a, b), plan.screen());
+            prop_assert!(
+                beyond.iter().any(|width| !holds(*width)) || !holds(at),
+                "{} holds at {at}\n{}",
+                tried.text(a, b),
+                plan.screen()
+            );
         }
     }
 
@@ -111,14 +123,17 @@ proptest! {
         let plan = Plan::new(screen).unwrap();
         let same = compare((&plan, &displays.0), (&plan, &displays.0), &PlainText).unwrap();
         prop_assert!(same.is_empty());
-        let (a, b) = (plan.place(&displays.0, &PlainText).unwrap(), plan.place(&displays.1, &PlainText).unwrap());
+        let (a, b) =
+            (plan.place(&displays.0, &PlainText).unwrap(), plan.place(&displays.1, &PlainText).unwrap());
         let found = compare((&plan, &displays.0), (&plan, &displays.1), &PlainText).unwrap();
         for (view, _) in plan.screen().views() {
             let path = plan.screen().path(view);
             let told = found.iter().find(|d| d.view == path);
             let differs = match (a.frame(view), b.frame(view)) {
                 (Some(a), Some(b)) => {
-                    [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height].iter().any(|by| by.abs() > 0.005)
+                    [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height]
+                        .iter()
+                        .any(|by| by.abs() > 0.005)
                 }
                 (a, b) => a.is_some() != b.is_some(),
             };
@@ -126,8 +141,12 @@ proptest! {
             if let Some(told) = told {
                 prop_assert_eq!((told.was, told.is), (a.frame(view), b.frame(view)));
                 // What does not only move along has a rule behind it, unless nothing settles it.
-                let is_free = plan.examine(&displays.1, &PlainText).unwrap().free.iter().any(|f| f.view == view);
-                prop_assert!(told.along || !told.because.is_empty() || is_free || told.is.is_none(), "{told:?}");
+                let is_free =
+                    plan.examine(&displays.1, &PlainText).unwrap().free.iter().any(|f| f.view == view);
+                prop_assert!(
+                    told.along || !told.because.is_empty() || is_free || told.is.is_none(),
+                    "{told:?}"
+                );
             }
         }
     }

@@ -100,12 +100,17 @@ fn a_drawn_size_that_cannot_be_is_refused() {
 proptest! {
     #![proptest_config(vantic_testkit::cases(80))]
 
-    /// Scaled, a screen is what it is on a display of the size in its own units, and all of it so many times as large.
+    /// Scaled, a screen is what it is on a display of the size in its own units, and all of it so many times
+    /// as large.
     #[test]
     fn a_scaled_screen_is_the_same_on_a_display_in_its_units(
-        device in (200.0..2500.0_f64, 200.0..2500.0_f64), drawn in (200_u32..1500, 200_u32..1500), share in 0_u32..=100, how in 0_usize..4,
+        device in (200.0..2500.0_f64, 200.0..2500.0_f64),
+        drawn in (200_u32..1500, 200_u32..1500),
+        share in 0_u32..=100,
+        how in 0_usize..4,
     ) {
-        let hows: [String; 4] = ["contain".into(), "cover".into(), format!("blend {share}%"), format!("mix {share}%")];
+        let hows: [String; 4] =
+            ["contain".into(), "cover".into(), format!("blend {share}%"), format!("mix {share}%")];
         let how = &hows[how];
         let scaled = plan(&format!("design ({}, {}), {how}", drawn.0, drawn.1));
         let on = display(device);
@@ -120,7 +125,8 @@ proptest! {
             let (is, should) = (placement.frame(view).unwrap(), expected.frame(same).unwrap());
             prop_assert!(near(&is, &should), "{} times: {is:?} {should:?}", scale);
             let Frame { left, top, width, height } = is;
-            let larger = Frame { left: left * scale, top: top * scale, width: width * scale, height: height * scale };
+            let larger =
+                Frame { left: left * scale, top: top * scale, width: width * scale, height: height * scale };
             prop_assert_eq!(placement.device_frame(view), Some(larger));
         }
         // Contained, the drawn size fits the display; covering, it is no smaller.
@@ -128,7 +134,9 @@ proptest! {
         let beyond = (f64::from(drawn.0) - width).max(f64::from(drawn.1) - height);
         match how.as_str() {
             "contain" => prop_assert!(beyond <= 1e-6),
-            "cover" => prop_assert!(width - f64::from(drawn.0) <= 1e-6 && height - f64::from(drawn.1) <= 1e-6),
+            "cover" => {
+                prop_assert!(width - f64::from(drawn.0) <= 1e-6 && height - f64::from(drawn.1) <= 1e-6)
+            }
             _ => {}
         }
     }

@@ -56,14 +56,21 @@ proptest! {
         picks in prop::collection::vec(any::<bool>(), 60),
         on_one_line in any::<bool>(),
     ) {
-        // Laid out with a line for each rule, or with those of a view on one line; a comment stands behind every line.
+        // Laid out with a line for each rule, or with those of a view on one line; a comment stands behind
+        // every line.
         let text = screen.to_string();
         let text = if on_one_line { text.replace("\n        ", "; ").replace("{;", "{") } else { text };
         let text: String = text.lines().map(|line| format!("{line}  // kept\n")).collect();
         let files = Assembled::alone("a.vantic", text.clone());
         let source = files.read().unwrap();
-        let gone: Vec<RuleId> =
-            source.screen.rules().map(|(id, _)| id).enumerate().filter(|(i, _)| picks[i % 60]).map(|(_, id)| id).collect();
+        let gone: Vec<RuleId> = source
+            .screen
+            .rules()
+            .map(|(id, _)| id)
+            .enumerate()
+            .filter(|(i, _)| picks[i % 60])
+            .map(|(_, id)| id)
+            .collect();
         let left = without(&files, &source.map, &gone);
         prop_assert_eq!(left.len(), 1);
         let again = vantic::resolve::read(&left[0].1);
@@ -71,7 +78,9 @@ proptest! {
         prop_assert_eq!(
             relations(&again.unwrap().screen, |_| true),
             relations(&source.screen, |id| !gone.contains(&id)),
-            "{} became {}", text, left[0].1
+            "{} became {}",
+            text,
+            left[0].1
         );
         // A line that holds nothing else goes with its comment only where the rule had the line for itself.
         prop_assert!(left[0].1.matches("// kept").count() + gone.len() >= text.matches("// kept").count());
@@ -88,13 +97,19 @@ proptest! {
         let found = fixed(&text, &displays);
         let before = worse(&text, &displays);
         for finding in &found {
-            prop_assert!(finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none()));
+            prop_assert!(
+                finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none())
+            );
             for fix in &finding.fixes {
                 let after = worse(&edited(&text, &fix.edits).unwrap(), &displays);
                 let key = (finding.code, finding.views.clone());
                 let count = |all: &[(Code, Vec<String>)]| all.iter().filter(|k| **k == key).count();
                 prop_assert!(count(&after) < count(&before), "{} leaves it in\n{text}", fix.text);
-                prop_assert!(after.iter().all(|k| before.contains(k)), "{} breaks {after:?} in\n{text}", fix.text);
+                prop_assert!(
+                    after.iter().all(|k| before.contains(k)),
+                    "{} breaks {after:?} in\n{text}",
+                    fix.text
+                );
             }
         }
     }
@@ -127,7 +142,8 @@ fn what_was_changed_by_mistake_is_put_back() {
 ";
     assert!(worse(right, &[Display::new(390.0, 844.0).unwrap()]).is_empty());
     for (was, is) in [
-        // A rule taken out, another neighbour, another sign, one that contradicts, and one that is said twice.
+        // A rule taken out, another neighbour, another sign, one that contradicts, and one that is said
+        // twice.
         (
             "c { pin left 8, right 8 to parent; top = prev.bottom + 6; height = a.height }",
             "c { pin left 8, right 8 to parent; top = prev.bottom + 6 }",
@@ -206,7 +222,8 @@ fn the_reference_screens_are_mended_as_worked_out_by_hand() {
         Display::new(w, h).unwrap().with_insets(insets).unwrap()
     };
     let passes = [pass(380.0, 700.0, 30.0, 20.0), pass(420.0, 910.0, 50.0, 30.0)];
-    // A required rule added to the boarding pass: with any of the fixes the frames are those of the pass without it, or with it alone.
+    // A required rule added to the boarding pass: with any of the fixes the frames are those of the pass
+    // without it, or with it alone.
     let below = "        below: bottom = close.top - 12\n";
     let clash = screen("boarding").replace(below, &format!("{below}        bottom = safe.bottom - 12\n"));
     let out = ways(&clash, Code::Conflict, &passes);
@@ -254,7 +271,8 @@ screen quay {
     }
 }
 ";
-    // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that they meet at 384.
+    // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that
+    // they meet at 384.
     let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
     let with_a_band = |text: &str, displays: &[Display]| {
         let found = fixed(text, displays);

@@ -59,9 +59,19 @@ proptest! {
         let view = s.view("pinned");
         let to = lanes.cells(first, last);
         let rules = match down {
-            true => [view.top().equals(to.top()), view.bottom().equals(to.bottom()), view.left().equals(to.left()), view.width().equals(9.0)],
+            true => [
+                view.top().equals(to.top()),
+                view.bottom().equals(to.bottom()),
+                view.left().equals(to.left()),
+                view.width().equals(9.0),
+            ],
             // Told from the left, whatever the reading direction.
-            false => [view.left().equals(to.left()), view.right().equals(to.right()), view.top().equals(to.top()), view.height().equals(9.0)],
+            false => [
+                view.left().equals(to.left()),
+                view.right().equals(to.right()),
+                view.top().equals(to.top()),
+                view.height().equals(9.0),
+            ],
         };
         s.rules(view, rules);
         let plan = Plan::new(s.finish().unwrap()).unwrap();
@@ -82,7 +92,11 @@ proptest! {
         let from = start + f64::from(first - 1) * (each + gutter);
         let long = f64::from(last - first + 1) * (each + gutter) - gutter;
         let found = along(&placement, plan.screen(), "pinned", down);
-        prop_assert!(near(found.0, from) && near(found.1, long), "{found:?}, not {from}, {long}: {}", plan.screen());
+        prop_assert!(
+            near(found.0, from) && near(found.1, long),
+            "{found:?}, not {from}, {long}: {}",
+            plan.screen()
+        );
 
         // How many whole ones there are: counted up.
         let division = placement.divisions[&lanes];
@@ -113,10 +127,17 @@ proptest! {
         let views = ["a", "b", "c", "d"].map(|name| s.view(name));
         for (number, (view, size)) in std::iter::zip(views, sizes).enumerate() {
             let (size, across) = (f64::from(size), 7.0 * number as f64);
-            s.rules(view, match down {
-                true => [view.height().equals(size), view.width().equals(20.0), view.left().equals(across)],
-                false => [view.width().equals(size), view.height().equals(20.0), view.top().equals(across)],
-            });
+            s.rules(
+                view,
+                match down {
+                    true => {
+                        [view.height().equals(size), view.width().equals(20.0), view.left().equals(across)]
+                    }
+                    false => {
+                        [view.width().equals(size), view.height().equals(20.0), view.top().equals(across)]
+                    }
+                },
+            );
         }
         let modes = [Spread::Evenly, Spread::Between, Spread::Around];
         match modes.get(usize::from(how)) {
@@ -125,8 +146,18 @@ proptest! {
                 // The outer two are pinned, the others stand between.
                 s.rule(views[0], spread(axis, views));
                 let (first, last) = (views[0], views[3]);
-                s.rule(first, if down { first.top().equals(10.0) } else { first.start().equals(SCREEN.start() + 10.0) });
-                s.rule(last, if down { last.bottom().equals(380.0) } else { last.end().equals(SCREEN.start() + 380.0) });
+                s.rule(
+                    first,
+                    if down { first.top().equals(10.0) } else { first.start().equals(SCREEN.start() + 10.0) },
+                );
+                s.rule(
+                    last,
+                    if down {
+                        last.bottom().equals(380.0)
+                    } else {
+                        last.end().equals(SCREEN.start() + 380.0)
+                    },
+                );
             }
         }
         let round = s.view("round");
@@ -141,7 +172,8 @@ proptest! {
         let gaps: Vec<f64> = found.windows(2).map(|pair| pair[1].0 - pair[0].0 - pair[0].1).collect();
         let gap = gaps[0];
         prop_assert!(gaps.iter().all(|&g| near(g, gap)), "{gaps:?}");
-        let expected = [(gap, gap), (0.0, 0.0), (gap / 2.0, gap / 2.0), (10.0, whole - 380.0)][usize::from(how)];
+        let expected =
+            [(gap, gap), (0.0, 0.0), (gap / 2.0, gap / 2.0), (10.0, whole - 380.0)][usize::from(how)];
         prop_assert!(near(before, expected.0) && near(behind, expected.1), "{before} {gap} {behind}");
         // Around all of them, and no further.
         let frames = views.map(|view| placement.frame(view).unwrap());
@@ -149,7 +181,9 @@ proptest! {
         let most = |edge: fn(&Frame) -> f64| frames.iter().map(edge).fold(f64::NEG_INFINITY, f64::max);
         let (frame, by) = (placement.frame(round).unwrap(), f64::from(by));
         prop_assert!(near(frame.left, least(|f| f.left) - by) && near(frame.top, least(|f| f.top) - by));
-        prop_assert!(near(frame.right(), most(Frame::right) + by) && near(frame.bottom(), most(Frame::bottom) + by));
+        prop_assert!(
+            near(frame.right(), most(Frame::right) + by) && near(frame.bottom(), most(Frame::bottom) + by)
+        );
     }
 }
 
@@ -244,12 +278,18 @@ proptest! {
         sizes in prop::collection::vec(5_u8..90, 2..9),
         sure in 1_usize..4,
     ) {
-        let children: String = sizes.iter().enumerate().map(|(i, size)| {
-            let spare = if i >= sure { "; spare" } else { "" };
-            let below = if i > 0 { "; top >= prev.bottom" } else { "" };
-            format!("view c{i} {{ height = {size}; width = 9{spare}{below} }}\n")
-        }).collect();
-        let text = format!("screen s {{ view list {{ pin left, top to screen; height = {room}; column gap {gap}, padding {padding}\n{children} }} }}");
+        let children: String = sizes
+            .iter()
+            .enumerate()
+            .map(|(i, size)| {
+                let spare = if i >= sure { "; spare" } else { "" };
+                let below = if i > 0 { "; top >= prev.bottom" } else { "" };
+                format!("view c{i} {{ height = {size}; width = 9{spare}{below} }}\n")
+            })
+            .collect();
+        let text = format!(
+            "screen s {{ view list {{ pin left, top to screen; height = {room}; column gap {gap}, padding {padding}\n{children} }} }}"
+        );
         let plan = Plan::new(read(&text).unwrap().screen).unwrap();
         let placement = plan.place(&display(400.0, false), &PlainText).unwrap();
         prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{text}");
@@ -263,16 +303,23 @@ proptest! {
             prop_assert_eq!(frame.map(|f| f.top), (!gone).then_some(top), "c{} in {}", i, text);
             bottom = if gone { f64::NAN } else { top + f64::from(*size) };
         }
-        let wrong = text.replace("view list", "view other { top = list.c1.bottom }\nview list").replace("height = ", "spare; height = ");
-        prop_assert!(Plan::new(read(&wrong).unwrap().screen).unwrap_err().to_string().contains("where there is no room"));
+        let wrong = text
+            .replace("view list", "view other { top = list.c1.bottom }\nview list")
+            .replace("height = ", "spare; height = ");
+        prop_assert!(
+            Plan::new(read(&wrong).unwrap().screen)
+                .unwrap_err()
+                .to_string()
+                .contains("where there is no room")
+        );
     }
 }
 
 proptest! {
     #![proptest_config(vantic_testkit::cases(150))]
 
-    /// Children of which as many are shown as fit, in lines or cells, taken in one after another; and the first for
-    /// which there is no space, cut, where enough of it can be seen.
+    /// Children of which as many are shown as fit, in lines or cells, taken in one after another; and the
+    /// first for which there is no space, cut, where enough of it can be seen.
     #[test]
     fn as_many_as_fit_in_lines_and_cells(
         sizes in prop::collection::vec((5_u8..60, 5_u8..60), 1..12),
@@ -285,16 +332,22 @@ proptest! {
             1 => format!("row gap {gap}, wrap by {gap}"),
             _ => format!("grid columns at least 50, gap {gap}, align start"),
         };
-        let children: String = sizes.iter().enumerate().map(|(i, (w, h))| {
-            let spare = match cut {
-                _ if i < sure => String::new(),
-                Some(cut) => format!("; spare cut {cut}"),
-                None => "; spare".to_owned(),
-            };
-            let w = if kind == 2 { 9.0 } else { f64::from(*w).min(width) };
-            format!("view c{i} {{ size = ({w}, {h}){spare} }}\n")
-        }).collect();
-        let text = format!("screen s {{ view list {{ pin left, top to screen; size = ({width}, {room}); overhang clip; {across}\n{children} }} }}");
+        let children: String = sizes
+            .iter()
+            .enumerate()
+            .map(|(i, (w, h))| {
+                let spare = match cut {
+                    _ if i < sure => String::new(),
+                    Some(cut) => format!("; spare cut {cut}"),
+                    None => "; spare".to_owned(),
+                };
+                let w = if kind == 2 { 9.0 } else { f64::from(*w).min(width) };
+                format!("view c{i} {{ size = ({w}, {h}){spare} }}\n")
+            })
+            .collect();
+        let text = format!(
+            "screen s {{ view list {{ pin left, top to screen; size = ({width}, {room}); overhang clip; {across}\n{children} }} }}"
+        );
         let plan = Plan::new(read(&text).unwrap().screen).unwrap();
         let placement = plan.place(&display(400.0, false), &PlainText).unwrap();
         prop_assert!(placement.broken.is_empty() && placement.unsettled.is_empty(), "{text}");
@@ -304,11 +357,16 @@ proptest! {
         let mut cut_from: Option<f64> = None;
         for (i, (w, h)) in sizes.iter().enumerate() {
             let (w, h) = (f64::from(*w).min(width), f64::from(*h));
-            let fits_line = match kind { 0 => many == 0, 1 => many == 0 || long + gap + w <= width + 1e-9, _ => many < columns };
+            let fits_line = match kind {
+                0 => many == 0,
+                1 => many == 0 || long + gap + w <= width + 1e-9,
+                _ => many < columns,
+            };
             let (line_top, line_high) = if fits_line { (top, high.max(h)) } else { (top + high + gap, h) };
             let fits = line_top + line_high <= room + 1e-9;
             let is_sure = i < sure;
-            let hinted = cut.is_some_and(|cut| line_top + f64::from(cut) <= room + 1e-9) && cut_from.is_none_or(|from| from == line_top);
+            let hinted = cut.is_some_and(|cut| line_top + f64::from(cut) <= room + 1e-9)
+                && cut_from.is_none_or(|from| from == line_top);
             let shown = is_sure || end.is_none() && (fits && cut_from.is_none() || hinted);
             if shown && !is_sure && (!fits || cut_from.is_some()) {
                 cut_from = Some(line_top);
@@ -395,8 +453,8 @@ fn content_fills_rows_and_cells_without_being_cut() {
         "facts.v2",
     ];
     let found = frames(text, &at, &paths);
-    // The measurer `even`: half the font size a character, lines of 1.25 of it; the first baseline is reported by
-    // the texts themselves.
+    // The measurer `even`: half the font size a character, lines of 1.25 of it; the first baseline is
+    // reported by the texts themselves.
     let rest = &found[4..7];
     assert_eq!(found[0], [0.0, 0.0, 90.0, 100.0], "as wide as the widest, and no wider");
     assert_eq!(found[1], [5.0, 5.0, 80.0, 25.0]);

@@ -466,11 +466,12 @@ fn the_files_of_the_project_are_in_the_canonical_layout_or_come_to_it_unharmed()
 
 #[test]
 fn the_canonical_layout_reads_well() {
-    let written = "screen s{ // first\n\n\n  ladder   fit>polish\nview a{left=3;top = - 4*( 2+1 ) ~fit weight 2\n// own line\n\n  \
-                   size=( 24 ,16 )// behind\n view c { width= 40 % of parent . width } }\nview d {\n}\nwhen_it: a.left<=\n  // within\n 5\n\
+    let written = "screen s{ // first\n\n\n  ladder   fit>polish\nview a{left=3;top = - 4*( 2+1 ) ~fit \
+                   weight 2\n// own line\n\n  size=( 24 ,16 )// behind\n view c { width= 40 % of parent . width } }\nview d {\n}\nwhen_it: a.left<=\n  // within\n 5\n\
                    accept overlap:a , d\"why\" }";
-    let canonical = "screen s {  // first\n\n    ladder fit > polish\n    view a {\n        left = 3\n        top = -4 * (2 + 1) ~ fit weight 2\n        \
-                     // own line\n\n        size = (24, 16)  // behind\n        view c { width = 40% of parent.width }\n    }\n    view d {\n    }\n    \
+    let canonical = "screen s {  // first\n\n    ladder fit > polish\n    view a {\n        left = 3\n       \
+                      top = -4 * (2 + 1) ~ fit weight 2\n        // own line\n\n        size = (24, 16)  // behind\n        view c { width = 40% of
+                     // parent.width }\n    }\n    view d {\n    }\n    \
                      when_it: a.left <=  // within\n        5\n    accept overlap: a, d \"why\"\n}\n";
     let once = format(written).unwrap();
     assert_eq!(once.replace("first\n\n", "first\n"), canonical.replace("first\n\n", "first\n"));
@@ -643,7 +644,9 @@ proptest! {
     }
 
     #[test]
-    fn whatever_is_written_is_read_or_refused_at_a_place_within_it(text in prop_oneof![broken(), "\\PC{0,80}"]) {
+    fn whatever_is_written_is_read_or_refused_at_a_place_within_it(
+        text in prop_oneof![broken(), "\\PC{0,80}"],
+    ) {
         match read(&text) {
             Ok(source) => {
                 let printed = source.screen.to_string();
@@ -654,7 +657,11 @@ proptest! {
                 prop_assert!(errors.total >= 1);
                 for e in &errors.errors {
                     prop_assert!(e.span.start <= e.span.end && e.span.end <= text.len(), "{:?}", e);
-                    prop_assert!(text.is_char_boundary(e.span.start) && text.is_char_boundary(e.span.end), "{:?}", e);
+                    prop_assert!(
+                        text.is_char_boundary(e.span.start) && text.is_char_boundary(e.span.end),
+                        "{:?}",
+                        e
+                    );
                 }
             }
         }
@@ -666,7 +673,9 @@ proptest! {
             prop_assert_eq!(&Form::from_json(&form.to_json()).unwrap(), &form);
             match form.to_text() {
                 Ok(again) => prop_assert_eq!(Form::of(&again).unwrap(), form, "{}", again),
-                Err(refused) => prop_assert!(matches!(refused, FormError::Number(_)), "{}\n{}", refused, text),
+                Err(refused) => {
+                    prop_assert!(matches!(refused, FormError::Number(_)), "{}\n{}", refused, text)
+                }
             }
         }
     }

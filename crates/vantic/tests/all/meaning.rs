@@ -518,7 +518,9 @@ proptest! {
     /// A chain of views comes out where adding up puts it, whatever the order of its rules.
     #[test]
     fn a_chain_is_where_adding_up_puts_it(
-        links in prop::collection::vec((0_u16..300, 0_u16..40), 1..20), width in 100.0..2000.0_f64, turn in any::<prop::sample::Index>(),
+        links in prop::collection::vec((0_u16..300, 0_u16..40), 1..20),
+        width in 100.0..2000.0_f64,
+        turn in any::<prop::sample::Index>(),
     ) {
         let mut s = ScreenBuilder::new("s");
         let views: Vec<_> = (0..links.len()).map(|i| s.view(&format!("v{i}"))).collect();
@@ -549,7 +551,8 @@ proptest! {
     /// Half-open ranges that share an end never both hold and never leave a gap.
     #[test]
     fn ranges_that_share_an_end_split_the_widths(cut in 2_u32..900, width in 1.0..1000.0_f64) {
-        let range = |from: u32, to: u32| Condition::Within(Property::ScreenWidth, f64::from(from), f64::from(to));
+        let range =
+            |from: u32, to: u32| Condition::Within(Property::ScreenWidth, f64::from(from), f64::from(to));
         let below = Condition::Compare(Property::ScreenWidth, Order::Below, f64::from(cut));
         for width in [width, f64::from(cut)] {
             let display = Display::new(width, 10.0).unwrap();

@@ -33,26 +33,33 @@ proptest! {
     ) {
         let (mut used, mut written) = (String::new(), String::new());
         for (i, (gap, strong, letters)) in tiles.iter().enumerate() {
-            let (level, words) = (if *strong { "fit" } else { "rhythm" }, format!("\"{}\"", "ab c".repeat(*letters)));
+            let (level, words) =
+                (if *strong { "fit" } else { "rhythm" }, format!("\"{}\"", "ab c".repeat(*letters)));
             // Every other one goes without a gap of its own, and takes that of the screen.
             let own = i % 2 == 0;
             let gap = if own { gap.to_string() } else { "margin".to_owned() };
             let given = if own { format!(", gap = {gap}") } else { String::new() };
             let pins = "pin left 10, right 10 to screen";
             let under = if i == 0 { "top = 0".to_owned() } else { "below prev by 5".to_owned() };
-            used += &format!("view t{i} {{ {pins}; {under}; use tile(words = {words}, on = {level}{given}) }}\n");
+            used +=
+                &format!("view t{i} {{ {pins}; {under}; use tile(words = {words}, on = {level}{given}) }}\n");
             written += &format!("view t{i} {{ {pins}; {under}; {} }}\n", tile(&words, &gap, level, ""));
-            written += &format!("when roomy {{ in t{i}.label {{ font 24 }}; in t{i} {{ height >= 90; in mark {{ width = 30 - {gap} / 3 }} }} }}\n");
+            written += &format!(
+                "when roomy {{ in t{i}.label {{ font 24 }}; in t{i} {{ height >= 90; in mark {{ width = 30 - {gap} / 3 }} }} }}\n"
+            );
         }
         let frame = "ladder fit > rhythm; band far: screen.width >= 600";
         let when = "band roomy: screen.width >= 500; let third = gap / 3
             when roomy { in label { font 24 }; height >= 90; in mark { width = 30 - third } }";
         let part = format!("part tile(words, gap = margin, on) {{ {} }}", tile("words", "gap", "on", when));
         let with_parts = plan(&format!("screen s {{ {frame}\n let margin = {margin}\n{part}\n{used} }}"));
-        let by_hand = plan(&format!("screen s {{ {frame}\n band roomy: screen.width >= 500\n let margin = {margin}\n{written} }}"));
+        let by_hand = plan(&format!(
+            "screen s {{ {frame}\n band roomy: screen.width >= 500\n let margin = {margin}\n{written} }}"
+        ));
         for width in [f64::from(width), 499.0, 500.0] {
             let display = Display::new(width, 700.0).unwrap();
-            let (a, b) = (with_parts.place(&display, &EvenText).unwrap(), by_hand.place(&display, &EvenText).unwrap());
+            let (a, b) =
+                (with_parts.place(&display, &EvenText).unwrap(), by_hand.place(&display, &EvenText).unwrap());
             for (view, _) in by_hand.screen().views() {
                 let path = by_hand.screen().path(view);
                 let same = with_parts.screen().find(&path).and_then(|v| a.frame(v));

@@ -163,30 +163,65 @@ proptest! {
     /// From right to left every frame is the mirror image, where only start and end are used.
     #[test]
     fn right_to_left_mirrors_start_and_end(
-        width in 200.0..2000.0_f64, gap in 0.0..40.0_f64, share in 0.1..0.9_f64, lean in -20.0..20.0_f64,
+        width in 200.0..2000.0_f64,
+        gap in 0.0..40.0_f64,
+        share in 0.1..0.9_f64,
+        lean in -20.0..20.0_f64,
     ) {
         let mut s = ScreenBuilder::new("s");
         let a = s.view("a");
         let b = s.view("b");
         let c = s.view_in(b, "c");
-        s.rules(a, [a.start().equals(SAFE.start() + gap), a.width().equals(SCREEN.width() * (share / 2.0)),
-            a.top().equals(0.0), a.height().equals(10.0)]);
-        s.rules(b, [b.start().equals(a.end() + gap), b.end().equals(SCREEN.end() - gap), b.top().equals(0.0), b.height().equals(10.0)]);
-        s.rules(c, [c.start().equals(b.center_x() + lean), c.width().equals(8.0), c.top().equals(b.top()), c.height().equals(3.0)]);
+        s.rules(
+            a,
+            [
+                a.start().equals(SAFE.start() + gap),
+                a.width().equals(SCREEN.width() * (share / 2.0)),
+                a.top().equals(0.0),
+                a.height().equals(10.0),
+            ],
+        );
+        s.rules(
+            b,
+            [
+                b.start().equals(a.end() + gap),
+                b.end().equals(SCREEN.end() - gap),
+                b.top().equals(0.0),
+                b.height().equals(10.0),
+            ],
+        );
+        s.rules(
+            c,
+            [
+                c.start().equals(b.center_x() + lean),
+                c.width().equals(8.0),
+                c.top().equals(b.top()),
+                c.height().equals(3.0),
+            ],
+        );
         let plan = Plan::new(s.finish().unwrap()).unwrap();
         let left = display(width, 100.0);
         let right = left.clone().with_direction(Direction::RightToLeft);
         let (left, right) = (plan.place(&left, &PlainText).unwrap(), plan.place(&right, &PlainText).unwrap());
         for view in [a, b, c] {
             let (l, r) = (left.frame(view).unwrap(), right.frame(view).unwrap());
-            prop_assert!((width - l.right() - r.left).abs() < 1e-6 && (l.width - r.width).abs() < 1e-6, "{:?} {:?}", l, r);
+            prop_assert!(
+                (width - l.right() - r.left).abs() < 1e-6 && (l.width - r.width).abs() < 1e-6,
+                "{:?} {:?}",
+                l,
+                r
+            );
         }
     }
 
     /// Whatever the numbers, a placement has no negative size and nothing that is not a number.
     #[test]
     fn a_placement_always_comes_back_whole(
-        width in 1.0..3000.0_f64, height in 1.0..3000.0_f64, a in -500.0..500.0_f64, b in -500.0..500.0_f64, m in -3.0..3.0_f64,
+        width in 1.0..3000.0_f64,
+        height in 1.0..3000.0_f64,
+        a in -500.0..500.0_f64,
+        b in -500.0..500.0_f64,
+        m in -3.0..3.0_f64,
     ) {
         let text = format!(
             "screen s {{ ladder fit > rhythm
@@ -262,7 +297,8 @@ proptest! {
         for (pixels, exact) in [(a.left, left), (a.width, first), (b.width, second)] {
             prop_assert!(pixels.fract() == 0.0 && (pixels - exact * density).abs() <= 1.0);
         }
-        let half = Frame { left: 0.5 / density, top: -0.5 / density, width: 1.0, height: 1.0 }.in_pixels(density);
+        let half =
+            Frame { left: 0.5 / density, top: -0.5 / density, width: 1.0, height: 1.0 }.in_pixels(density);
         prop_assert_eq!((half.left, half.top), (1.0, 0.0), "half rounds up");
     }
 }
@@ -278,14 +314,11 @@ const WIDE_AS_TALL: &str = "screen quay {
 proptest! {
     #![proptest_config(vantic_testkit::cases(24))]
 
-    /// A plan that is kept solved agrees with one that is solved again, whatever came before: sizes, directions, text
-    /// scales and how far lists are scrolled.
+    /// A plan that is kept solved agrees with one that is solved again, whatever came before: sizes,
+    /// directions, text scales and how far lists are scrolled.
     #[test]
     fn a_live_plan_agrees_with_a_new_one(
-        file in prop::sample::select(vec![
-            "demo/departures", "demo/boarding_pass", "demo/muster_list", "demo/quay_kiosk", "demo/quay_wall", "demo/sailings",
-            "cases/screens/content", "cases/screens/notices", "cases/screens/ratios", "WIDE AS TALL",
-        ]),
+        file in prop::sample::select(vec![ "demo/departures", "demo/boarding_pass", "demo/muster_list", "demo/quay_kiosk", "demo/quay_wall", "demo/sailings", "cases/screens/content", "cases/screens/notices", "cases/screens/ratios", "WIDE AS TALL", ]),
         walk in prop::collection::vec((200_u16..1400, 200_u16..1100, 0_u16..1800, any::<bool>(), 10_u8..20), 2..8),
     ) {
         let path = format!("{}/../../{file}.vantic", env!("CARGO_MANIFEST_DIR"));
@@ -294,12 +327,15 @@ proptest! {
         let mut live = plan.live();
         for (width, height, offset, mirrored, scale) in walk {
             let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
-            let display = Display::new(f64::from(width), f64::from(height)).unwrap().with_direction(direction);
+            let display =
+                Display::new(f64::from(width), f64::from(height)).unwrap().with_direction(direction);
             let display = display.with_text_scale(f64::from(scale) / 10.0).unwrap();
             // Half of them are not scrolled.
-            let scrolled = (offset < 900).then(|| display.clone().with_scroll("list", 0.0, f64::from(offset)).unwrap());
+            let scrolled =
+                (offset < 900).then(|| display.clone().with_scroll("list", 0.0, f64::from(offset)).unwrap());
             let display = scrolled.unwrap_or(display);
-            let (warm, cold) = (live.place(&display, &PlainText).unwrap(), plan.place(&display, &PlainText).unwrap());
+            let (warm, cold) =
+                (live.place(&display, &PlainText).unwrap(), plan.place(&display, &PlainText).unwrap());
             for (a, b) in std::iter::zip(&warm.frames, &cold.frames) {
                 let numbers = |f: &Option<Frame>| f.map(|f| [f.left, f.top, f.width, f.height]);
                 let near = match (numbers(a), numbers(b)) {

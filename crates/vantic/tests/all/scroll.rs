@@ -46,14 +46,28 @@ proptest! {
         (port, offset) in (60_u16..300, 0_u16..900),
     ) {
         let (gap, padding, inset) = (f64::from(gap), f64::from(padding), f64::from(inset));
-        let (axis, way, size, across) = if down { ("column", "down", "height", "width") } else { ("row", "across", "width", "height") };
-        let side = match (down, far) { (true, false) => "top", (true, true) => "bottom", (false, false) => "start", (false, true) => "end" };
-        let mut source = format!("screen s {{ view port {{ pin top, start 7 to screen; {size} = {port}; {across} = 50; scroll {way}; {axis} gap {gap}, padding {padding}\n");
+        let (axis, way, size, across) =
+            if down { ("column", "down", "height", "width") } else { ("row", "across", "width", "height") };
+        let side = match (down, far) {
+            (true, false) => "top",
+            (true, true) => "bottom",
+            (false, false) => "start",
+            (false, true) => "end",
+        };
+        let mut source = format!(
+            "screen s {{ view port {{ pin top, start 7 to screen; {size} = {port}; {across} = 50; scroll {way}; {axis} gap {gap}, padding {padding}\n"
+        );
         for (i, (title, rows)) in sections.iter().enumerate() {
-            let held = format!("view title {{ size = {title}; stick {side} {inset}; view mark {{ size = 3; center = parent.center }} }}");
-            let rows: String = rows.iter().enumerate().map(|(j, r)| format!("view row{j} {{ size = {r} }}\n")).collect();
+            let held = format!(
+                "view title {{ size = {title}; stick {side} {inset}; view mark {{ size = 3; center = parent.center }} }}"
+            );
+            let rows: String =
+                rows.iter().enumerate().map(|(j, r)| format!("view row{j} {{ size = {r} }}\n")).collect();
             // What sticks to the far side stands at the far end of its section.
-            source += &format!("view part{i} {{ {axis}\n{} }}\n", if far { rows + &held } else { held + "\n" + &rows });
+            source += &format!(
+                "view part{i} {{ {axis}\n{} }}\n",
+                if far { rows + &held } else { held + "\n" + &rows }
+            );
         }
         let plan = plan(&(source + "} }"));
         let screen = plan.screen();
@@ -69,13 +83,19 @@ proptest! {
                 (false, true) => around.right() - f.right(),
             }
         };
-        let lengths: Vec<f64> = sections.iter().map(|(t, rows)| f64::from(*t) + rows.iter().map(|&r| f64::from(r)).sum::<f64>()).collect();
+        let lengths: Vec<f64> = sections
+            .iter()
+            .map(|(t, rows)| f64::from(*t) + rows.iter().map(|&r| f64::from(r)).sum::<f64>())
+            .collect();
         let extent = lengths.iter().sum::<f64>() + gap * (lengths.len() as f64 - 1.0) + 2.0 * padding;
         let most = (extent - f64::from(port)).max(0.0);
         let by = there.min(most);
         let scrolled = placement.scrolled[&screen.find("port").unwrap()];
         let pick = |pair: (f64, f64)| if down { pair.1 } else { pair.0 };
-        prop_assert!(near(pick(scrolled.offset), by) && near(pick(scrolled.most), most), "{scrolled:?}, {by} of {most}");
+        prop_assert!(
+            near(pick(scrolled.offset), by) && near(pick(scrolled.most), most),
+            "{scrolled:?}, {by} of {most}"
+        );
         prop_assert!(near(along("port.content"), -by));
         let mut at = padding;
         for (i, (title, rows)) in sections.iter().enumerate() {
@@ -87,7 +107,12 @@ proptest! {
                 (from, inset.max(from - by).min(to - by - title))
             };
             let path = |name: &str| format!("port.part{i}.{name}");
-            prop_assert!(near(along(&path("title")), stuck), "{} is at {}, not {stuck}", path("title"), along(&path("title")));
+            prop_assert!(
+                near(along(&path("title")), stuck),
+                "{} is at {}, not {stuck}",
+                path("title"),
+                along(&path("title"))
+            );
             // It takes along what it holds, and moves nothing else.
             prop_assert!(near(along(&path("title.mark")) - along(&path("title")), (title - 3.0) / 2.0));
             let first = if far { from } else { from + title };
@@ -99,9 +124,15 @@ proptest! {
             } else {
                 (flow - inset, to - title - inset)
             };
-            prop_assert!(near(told.held.0, expected.0) && near(told.held.1, expected.1), "{told:?}, {expected:?}");
+            prop_assert!(
+                near(told.held.0, expected.0) && near(told.held.1, expected.1),
+                "{told:?}, {expected:?}"
+            );
             prop_assert!(near(told.by.abs(), (stuck - (flow - by)).abs()));
-            prop_assert_eq!(placement.is_stuck(screen.find(&path("title")).unwrap()), !near(stuck, flow - by));
+            prop_assert_eq!(
+                placement.is_stuck(screen.find(&path("title")).unwrap()),
+                !near(stuck, flow - by)
+            );
             at = to + gap;
             let _ = rows;
         }
@@ -110,13 +141,21 @@ proptest! {
     /// Scrolled and back again is the identity, and a rule may read how far.
     #[test]
     fn rules_read_how_far_and_nothing_is_left_of_it(offset in 0_u16..500, height in 100_u16..400) {
-        let plan = plan("screen s { view head { pin left, right, top to screen; height = max(40, 100 - list.scrolled_y) }
+        let plan = plan(
+            "screen s { view head { pin left, right, top to screen; height = max(40, 100 - list.scrolled_y) }
             view list { pin left, right, bottom to screen; top = 100; scroll down
                 content.bottom = last.bottom + 20
                 view last { pin left, right to parent; top = parent.content.top + 450; height = 30 }
-                view fixed { pin right 8, bottom 8 to parent; size = 20 } } }");
+                view fixed { pin right 8, bottom 8 to parent; size = 20 } } }",
+        );
         let screen = plan.screen();
-        let at = |by: f64| plan.place(&display(300.0, f64::from(height) + 100.0, false).with_scroll("list", 0.0, by).unwrap(), &EvenText).unwrap();
+        let at = |by: f64| {
+            plan.place(
+                &display(300.0, f64::from(height) + 100.0, false).with_scroll("list", 0.0, by).unwrap(),
+                &EvenText,
+            )
+            .unwrap()
+        };
         let (rest, there) = (at(0.0), at(f64::from(offset)));
         let by = f64::from(offset).min(500.0 - f64::from(height));
         prop_assert!(near(frame(&there, screen, "head").height, (100.0 - by).max(40.0)));

@@ -45,7 +45,11 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(150))]
 
     #[test]
-    fn gaps_go_from_edge_to_facing_edge(display in displays(), (line, [x, y, w, h]) in boxes(), by in -40_i32..90) {
+    fn gaps_go_from_edge_to_facing_edge(
+        display in displays(),
+        (line, [x, y, w, h]) in boxes(),
+        by in -40_i32..90,
+    ) {
         let gap = f64::from(by);
         let start = along(&display, x, w);
         for (words, top, begin) in [
@@ -62,7 +66,11 @@ proptest! {
     /// The wish counts as far as what is stronger lets it, and never goes beyond its bounds.
     #[test]
     fn a_wish_keeps_to_its_bounds(
-        display in displays(), wish in 0_i32..600, least in 0_i32..300, more in 0_i32..300, room in 0_i32..900,
+        display in displays(),
+        wish in 0_i32..600,
+        least in 0_i32..300,
+        more in 0_i32..300,
+        room in 0_i32..900,
     ) {
         let most = least + more;
         let lines = format!(
@@ -76,22 +84,38 @@ proptest! {
     }
 
     #[test]
-    fn centring_leans_and_fills(display in displays(), (line, [x, y, w, h]) in boxes(), lean in 0_u32..=100, most in 1_u32..500) {
+    fn centring_leans_and_fills(
+        display in displays(),
+        (line, [x, y, w, h]) in boxes(),
+        lean in 0_u32..=100,
+        most in 1_u32..500,
+    ) {
         let (share, limit) = (f64::from(lean) / 100.0, f64::from(most));
         let [v, _] = frames(
-            &format!("{line}; view v {{ between w.left and screen.right + 400, at most {most}, lean {lean}%; between w.top and w.bottom, lean {lean}%; height = 30 }}"),
+            &format!(
+                "{line}; view v {{ between w.left and screen.right + 400, at most {most}, lean {lean}%; between w.top and w.bottom, lean {lean}%; height = 30 }}"
+            ),
             &display,
         );
         let room = display.width() + 400.0 - x;
         let width = room.min(limit);
-        prop_assert!(near(&v, [x + share * (room - width), y + share * (h - 30.0), width, 30.0]), "{v:?} {w}");
+        prop_assert!(
+            near(&v, [x + share * (room - width), y + share * (h - 30.0), width, 30.0]),
+            "{v:?} {w}"
+        );
     }
 
     #[test]
-    fn fitting_is_the_largest_inside_and_the_smallest_around(display in displays(), (line, [x, y, w, h]) in boxes(), m in 1_u32..9, n in 1_u32..9) {
+    fn fitting_is_the_largest_inside_and_the_smallest_around(
+        display in displays(),
+        (line, [x, y, w, h]) in boxes(),
+        m in 1_u32..9,
+        n in 1_u32..9,
+    ) {
         let ratio = f64::from(m) / f64::from(n);
         for (word, width) in [("contain", w.min(h * ratio)), ("cover", w.max(h * ratio))] {
-            let [v, _] = frames(&format!("{line}; view v {{ {word} {m} : {n} in w, lean (25%, 100%) }}"), &display);
+            let [v, _] =
+                frames(&format!("{line}; view v {{ {word} {m} : {n} in w, lean (25%, 100%) }}"), &display);
             let height = width / ratio;
             let left = along(&display, along(&display, x, w) + 0.25 * (w - width), width);
             prop_assert!(near(&v, [left, y + h - height, width, height]), "{word}: {v:?}");
@@ -100,12 +124,21 @@ proptest! {
 
     #[test]
     fn spans_and_drawn_lengths_follow_the_box(
-        display in displays(), from in 0_u32..=100, more in 0_u32..=100, at in 0_u32..200, size in 1_u32..200, behind in 1_u32..200, grows in any::<[bool; 3]>(),
+        display in displays(),
+        from in 0_u32..=100,
+        more in 0_u32..=100,
+        at in 0_u32..200,
+        size in 1_u32..200,
+        behind in 1_u32..200,
+        grows in any::<[bool; 3]>(),
     ) {
         let (a, b) = (f64::from(from) / 100.0, f64::from(from + more) / 100.0);
         let (wide, high) = (display.width(), display.height());
         let [v, _] = frames(
-            &format!("view w {{}}; view v {{ span across {from}%..{}% in screen, inset -9, -7; span down 0%..50% in screen }}", from + more),
+            &format!(
+                "view w {{}}; view v {{ span across {from}%..{}% in screen, inset -9, -7; span down 0%..50% in screen }}",
+                from + more
+            ),
             &display,
         );
         let width = (b - a) * wide + 16.0;
@@ -121,18 +154,29 @@ proptest! {
             true => extra,
             false => lengths[i],
         };
-        let names: Vec<&str> = ["start", "width", "end"].into_iter().zip(grows).filter(|g| g.1).map(|g| g.0).collect();
+        let names: Vec<&str> =
+            ["start", "width", "end"].into_iter().zip(grows).filter(|g| g.1).map(|g| g.0).collect();
         let grow = if names.is_empty() { String::new() } else { format!(", grow {}", names.join(", ")) };
         let [v, _] = frames(
-            &format!("view w {{}}; view v {{ drawn across {at}, {size} in screen of {whole}{grow}; top = 0; height = 5 }}"),
+            &format!(
+                "view w {{}}; view v {{ drawn across {at}, {size} in screen of {whole}{grow}; top = 0; height = 5 }}"
+            ),
             &display,
         );
-        prop_assert!(near(&v, [along(&display, part(0), part(1)), 0.0, part(1), 5.0]), "{v:?} {grows:?} {lengths:?}");
+        prop_assert!(
+            near(&v, [along(&display, part(0), part(1)), 0.0, part(1), 5.0]),
+            "{v:?} {grows:?} {lengths:?}"
+        );
     }
 
     /// From outline to outline along a ray: nothing of either box is nearer on it.
     #[test]
-    fn bearings_go_from_middles_or_outlines(display in displays(), (line, [x, y, w, h]) in boxes(), radius in 0_u32..90, turn in -720_i32..720) {
+    fn bearings_go_from_middles_or_outlines(
+        display in displays(),
+        (line, [x, y, w, h]) in boxes(),
+        radius in 0_u32..90,
+        turn in -720_i32..720,
+    ) {
         let radius = f64::from(radius);
         let (sin, cos) = f64::from(turn).to_radians().sin_cos();
         let reach = |w: f64, h: f64| (w / 2.0 / sin.abs()).min(h / 2.0 / cos.abs());
@@ -140,7 +184,11 @@ proptest! {
         let back = turn + 180;
         for (rule, distance, mirrored) in [
             (format!("center = w.center + bearing({radius}, {turn}deg)"), radius, false),
-            (format!("outline({back}deg) = w.outline({turn}deg) + bearing({radius}, {turn}deg)"), reach(w, h) + radius + reach(24.0, 16.0), false),
+            (
+                format!("outline({back}deg) = w.outline({turn}deg) + bearing({radius}, {turn}deg)"),
+                reach(w, h) + radius + reach(24.0, 16.0),
+                false,
+            ),
             (format!("center = w.center + bearing({radius}, {turn}deg, mirrored)"), radius, true),
         ] {
             let sign = if mirrored && display.direction() == Direction::RightToLeft { -1.0 } else { 1.0 };
@@ -153,11 +201,23 @@ proptest! {
     /// A number that several bands change has the value of the last one that holds.
     #[test]
     fn a_named_number_is_that_of_the_last_band_that_holds(
-        display in displays(), own in 1_u32..99, cuts in prop::collection::vec((200_u32..1200, 1_u32..99), 1..4),
+        display in displays(),
+        own in 1_u32..99,
+        cuts in prop::collection::vec((200_u32..1200, 1_u32..99), 1..4),
     ) {
-        let bands: String = cuts.iter().enumerate().map(|(i, (cut, _))| format!("band b{i}: screen.width >= {cut}\n")).collect();
-        let whens: String = cuts.iter().enumerate().map(|(i, (_, gap))| format!("when b{i} {{ let gap = {gap} }}\n")).collect();
-        let lines = format!("{bands} let gap = {own}\n view w {{ left = gap; top = 2 * gap; size = (max(gap, 40), max(gap, 40)) }}; view v {{ below w by gap - 3; left = w.right - gap; size = (gap, gap / 2) }}\n {whens}");
+        let bands: String = cuts
+            .iter()
+            .enumerate()
+            .map(|(i, (cut, _))| format!("band b{i}: screen.width >= {cut}\n"))
+            .collect();
+        let whens: String = cuts
+            .iter()
+            .enumerate()
+            .map(|(i, (_, gap))| format!("when b{i} {{ let gap = {gap} }}\n"))
+            .collect();
+        let lines = format!(
+            "{bands} let gap = {own}\n view w {{ left = gap; top = 2 * gap; size = (max(gap, 40), max(gap, 40)) }}; view v {{ below w by gap - 3; left = w.right - gap; size = (gap, gap / 2) }}\n {whens}"
+        );
         let gap = cuts.iter().rev().find(|(cut, _)| display.width() >= f64::from(*cut)).map_or(own, |c| c.1);
         let gap = f64::from(gap);
         let size = gap.max(40.0);
@@ -170,12 +230,19 @@ proptest! {
     /// of it grows with the reader's text scale.
     #[test]
     fn a_text_is_as_high_as_its_shown_lines(
-        display in displays(), chars in 1_usize..200, width in 40_u32..600, limit in 1_u32..6, line in 10_u32..60, scale in 1_u32..4,
+        display in displays(),
+        chars in 1_usize..200,
+        width in 40_u32..600,
+        limit in 1_u32..6,
+        line in 10_u32..60,
+        scale in 1_u32..4,
     ) {
         let scale = f64::from(scale);
         let display = display.with_text_scale(scale).unwrap();
         let words = "x".repeat(chars);
-        let lines = format!("view w {{}}; text v \"{words}\" {{ font 20; line {line}; lines {limit}; left = 0; top = 0; width = {width} }}");
+        let lines = format!(
+            "view w {{}}; text v \"{words}\" {{ font 20; line {line}; lines {limit}; left = 0; top = 0; width = {width} }}"
+        );
         let [v, _] = frames(&lines, &display);
         let measured = 10.0 * scale * chars as f64;
         let count = (measured / f64::from(width)).ceil().min(f64::from(limit));
@@ -185,13 +252,24 @@ proptest! {
 
     /// Longer words need no fewer lines, and measure as much more as they are longer.
     #[test]
-    fn longer_words_measure_longer(words in "[a-z]{1,9}( [a-z]{1,9}){0,8}", width in 20.0..400.0_f64, percent in 0_u32..200) {
+    fn longer_words_measure_longer(
+        words in "[a-z]{1,9}( [a-z]{1,9}){0,8}",
+        width in 20.0..400.0_f64,
+        percent in 0_u32..200,
+    ) {
         let longer = LongerText { of: &PlainText, factor: 1.0 + f64::from(percent) / 100.0 };
-        let request = |width| TextRequest { words: &words, font: 16.0, line: None, width, direction: Direction::LeftToRight };
+        let request = |width| TextRequest {
+            words: &words,
+            font: 16.0,
+            line: None,
+            width,
+            direction: Direction::LeftToRight,
+        };
         let (plain, grown) = (PlainText.measure(&request(None)), longer.measure(&request(None)));
         prop_assert!((grown.width - plain.width * longer.factor).abs() < 1e-9);
         prop_assert!((grown.longest - plain.longest * longer.factor).abs() < 1e-9);
-        let (plain, grown) = (PlainText.measure(&request(Some(width))), longer.measure(&request(Some(width))));
+        let (plain, grown) =
+            (PlainText.measure(&request(Some(width))), longer.measure(&request(Some(width))));
         prop_assert!(grown.lines >= plain.lines && grown.height >= plain.height);
         let fits = grown.width <= width.max(grown.longest) + 1e-9;
         prop_assert!(fits, "{grown:?} in {width}");

@@ -79,7 +79,12 @@ proptest! {
     ) {
         let plan = Plan::new(screen).unwrap();
         let (from, to) = if along == DisplayQuantity::Height { (320.0, 900.0) } else { (180.0, 1100.0) };
-        agrees(&plan, &display.with_size(600.0, 500.0).unwrap(), Range { along, from, to, gap: 0.0 }, &places)?;
+        agrees(
+            &plan,
+            &display.with_size(600.0, 500.0).unwrap(),
+            Range { along, from, to, gap: 0.0 },
+            &places,
+        )?;
     }
 
     #[test]
@@ -89,9 +94,19 @@ proptest! {
     ) {
         let plan = Plan::new(screen).unwrap();
         let display = Display::new(500.0, 700.0).unwrap();
-        let swept = sweep(&plan, &display, Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &PlainText);
+        let swept = sweep(
+            &plan,
+            &display,
+            Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 },
+            &PlainText,
+        );
         prop_assert_eq!(swept.unwrap().proof, Proof::Sampled);
-        agrees(&plan, &display, Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 }, &places)?;
+        agrees(
+            &plan,
+            &display,
+            Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 },
+            &places,
+        )?;
     }
 }
 
@@ -206,14 +221,17 @@ proptest! {
         prop_assume!(swept.proof == Proof::Exact);
         let view = plan.screen().views().last().unwrap().0;
         let value = |at: f64| {
-            let placement = plan.place(&DisplayQuantity::Width.at(&display, at).unwrap(), &PlainText).unwrap();
+            let placement =
+                plan.place(&DisplayQuantity::Width.at(&display, at).unwrap(), &PlainText).unwrap();
             placement.frame(view).map(|f| f.left)
         };
         let Some((from, to)) = swept.steady(f64::from(width), view, vantic::model::Coordinate::Left) else {
             prop_assert_eq!(value(f64::from(width)), None);
             return Ok(());
         };
-        prop_assert!(range.from <= from && from <= f64::from(width) && f64::from(width) <= to && to <= range.to);
+        prop_assert!(
+            range.from <= from && from <= f64::from(width) && f64::from(width) <= to && to <= range.to
+        );
         prop_assume!(to - from > 1.0);
         let inside = |share: f64| from + 1e-3 + (to - from - 2e-3) * share;
         let (first, last) = (value(inside(0.0)).unwrap(), value(inside(1.0)).unwrap());
@@ -221,7 +239,11 @@ proptest! {
         for place in places {
             let at = inside(place);
             let is = value(at).unwrap();
-            prop_assert!((is - evenly(at)).abs() < 2e-3, "{is} at {at}, from {from} to {to}\n{}", plan.screen());
+            prop_assert!(
+                (is - evenly(at)).abs() < 2e-3,
+                "{is} at {at}, from {from} to {to}\n{}",
+                plan.screen()
+            );
         }
         // Behind its end it jumps, or moves otherwise.
         let behind = [(to, 1e-3), (to, 4.0)].map(|(end, by)| end + by);

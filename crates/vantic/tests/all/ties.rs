@@ -38,7 +38,8 @@ proptest! {
         let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
         let display = |w: f64, h: f64| Display::new(w, h).unwrap().with_direction(direction);
         let (here, there) = (display(500.0, 640.0), display(900.0, 400.0));
-        let parent = format!("left = 10; top = 20; width = screen.width - {pw}; height = screen.height - {ph}");
+        let parent =
+            format!("left = 10; top = 20; width = screen.width - {pw}; height = screen.height - {ph}");
         let size = if mid { format!("width = {w} / 3") } else { format!("width = {w}") };
         let rules = format!("left = parent.left + {x}; top = parent.top + {y}; {size}; height = {h}");
         let (screen, placed) = place(&source(&parent, &rules), &here);
@@ -153,16 +154,26 @@ proptest! {
         let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
         let display = Display::new(500.0, 600.0).unwrap().with_direction(direction);
         let across = sizes.iter().map(|s| f64::from(s.1)).fold(0.0, f64::max);
-        let (near, size, other_near, other_size) = if down { ("top", "height", "start", "width") } else { ("start", "width", "top", "height") };
+        let (near, size, other_near, other_size) =
+            if down { ("top", "height", "start", "width") } else { ("start", "width", "top", "height") };
         let (mut at, mut views) = (f64::from(if down { y } else { x }), Vec::new());
         for (i, (long, wide, gap)) in sizes.iter().enumerate() {
             let (long, wide) = (f64::from(*long), if align == 3 { across } else { f64::from(*wide) });
-            let off = f64::from(if down { x } else { y }) + [0.0, (across - wide) / 2.0, across - wide, 0.0][align];
+            let off =
+                f64::from(if down { x } else { y }) + [0.0, (across - wide) / 2.0, across - wide, 0.0][align];
             let sized = format!("{size} = {long}; {other_size} = {wide}");
-            views.push((format!("v{i}"), sized.clone(), format!("view v{i} {{ {near} = p.{near} + {at}; {other_near} = p.{other_near} + {off}; {sized} }}")));
+            views.push((
+                format!("v{i}"),
+                sized.clone(),
+                format!(
+                    "view v{i} {{ {near} = p.{near} + {at}; {other_near} = p.{other_near} + {off}; {sized} }}"
+                ),
+            ));
             at += long + f64::from(if even { 7 } else { *gap });
         }
-        let around = |inside: &str| format!("screen s {{ view p {{ pin left 5, top 9 to screen; size = (400, 500)\n{inside} }} }}");
+        let around = |inside: &str| {
+            format!("screen s {{ view p {{ pin left 5, top 9 to screen; size = (400, 500)\n{inside} }} }}")
+        };
         let text: String = views.iter().map(|v| v.2.clone() + "\n").collect();
         let (screen, placed) = place(&around(&text), &display);
         let mut ids: Vec<_> = views.iter().map(|v| screen.find(&format!("p.{}", v.0)).unwrap()).collect();
@@ -174,7 +185,9 @@ proptest! {
         prop_assert!(found.goes.is_empty());
         let mut inside = found.lines.join("\n") + "\n";
         for (i, view) in found.order.iter().enumerate() {
-            if i > 0 && let Some(space) = &found.spaces[i - 1] {
+            if i > 0
+                && let Some(space) = &found.spaces[i - 1]
+            {
                 prop_assert!(!even);
                 inside += &format!("{space}\n");
             }
@@ -183,7 +196,10 @@ proptest! {
         }
         let (again, grouped) = place(&around(&format!("view group {{ {inside} }}")), &display);
         for (name, ..) in &views {
-            let (was, is) = (frame(&screen, &placed, &format!("p.{name}")), frame(&again, &grouped, &format!("p.group.{name}")));
+            let (was, is) = (
+                frame(&screen, &placed, &format!("p.{name}")),
+                frame(&again, &grouped, &format!("p.group.{name}")),
+            );
             let off = [is.left - was.left, is.top - was.top, is.width - was.width, is.height - was.height];
             prop_assert!(off.iter().all(|d| d.abs() < 2e-6), "{name}: {off:?}\n{text}\n{inside}");
         }

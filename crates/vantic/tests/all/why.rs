@@ -57,7 +57,14 @@ proptest! {
             let sum: f64 = why.parts.iter().map(|(amount, _)| amount).sum();
             prop_assert!((sum - why.value).abs() < 1e-5, "{sum} {why:?}");
             let frame = here.frame(why.view).unwrap();
-            let left = [frame.left, frame.top, frame.width, frame.height, frame.right(), frame.top + frame.height / 2.0];
+            let left = [
+                frame.left,
+                frame.top,
+                frame.width,
+                frame.height,
+                frame.right(),
+                frame.top + frame.height / 2.0,
+            ];
             let at = ALL.iter().position(|c| *c == why.coordinate).unwrap();
             prop_assert!((left[at] - why.value).abs() < 1e-6);
             let width = WhyPart::Display("the width of the display");

@@ -22,8 +22,8 @@ impl Finding {
                 let (first, last) = (band_name(screen, *first), band_name(screen, *last));
                 (
                     format!(
-                        "`{first}` and `{last}` can be active together, and both change {}: there `{last}` wins, \
-                         since it is written later",
+                        "`{first}` and `{last}` can be active together, and both change {}: there `{last}` \
+                         wins, since it is written later",
                         subject.words(screen)
                     ),
                     format!("{IF_INTENDED}; otherwise let one end where the other begins"),
@@ -34,8 +34,8 @@ impl Finding {
                 let (leap, it, up_to) = if one { ("leaps", "it", "") } else { ("leap", "them", "up to ") };
                 (
                     format!(
-                        "{} {leap} by {up_to}{} where `{}` becomes active or inactive, and the band does not mention \
-                         {it}",
+                        "{} {leap} by {up_to}{} where `{}` becomes active or inactive, and the band does not \
+                         mention {it}",
                         list(&self.paths(screen)),
                         number(self.amount),
                         band_name(screen, *band)
@@ -67,8 +67,8 @@ impl Finding {
             DeclaredDetail::Unmet(mismatch) => {
                 let path = self.path(screen, 0);
                 let help = format!(
-                    "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, change \
-                     the expectation"
+                    "`vantic show rules FILE {path}` lists the rules that affect it; if the frame is right, \
+                     change the expectation"
                 );
                 (mismatch.text(&path), help)
             }

@@ -50,8 +50,8 @@ impl Finding {
             }
             RuleDetail::CircularSize { counts } => (
                 format!(
-                    "`{}` takes its {} from its children, while `{}` takes a share of that: the size of the others \
-                     counts {} times",
+                    "`{}` takes its {} from its children, while `{}` takes a share of that: the size of the \
+                     others counts {} times",
                     self.path(screen, 0),
                     self.coordinate(),
                     self.path(screen, 1),
@@ -102,7 +102,8 @@ impl Finding {
                 format!("{} cannot hold: {} together would be -{alone}", list(rules), list(given))
             }
             (rules, given, others) => format!(
-                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be -{alone}",
+                "{} cannot all hold: with {} they are off by {total}, and without it {} would still be \
+                 -{alone}",
                 list(rules),
                 list(others),
                 list(given)
@@ -132,7 +133,8 @@ impl Finding {
         let path = screen.path(view);
         let of = |&of: &ViewCoordinate| format!("{} can be {}", of.1.spelling(), self.free(of));
         let open = self.coordinates.iter().map(of).collect::<Vec<_>>().join(", ");
-        // What is free along one axis together, roots and what follows of the same view, says what is missing.
+        // What is free along one axis together, roots and what follows of the same view, says what is
+        // missing.
         let open_along = |position, size| (self.is_open(view, position), self.is_open(view, size));
         let across = match open_along(Coordinate::Left, Coordinate::Width) {
             (true, true) => Some("a width, or a pin to one more side"),
@@ -190,8 +192,8 @@ impl Finding {
         let (what, help) = match texts.filter(|texts| !texts.is_empty()) {
             Some(texts) => (
                 format!("{} do not fit together", list(&once(texts.into_iter()))),
-                "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, or a \
-                 rule that divides the space",
+                "choose which gives way: `snug ~ level` or `snug weight 2` in the one that keeps its size, \
+                 or a rule that divides the space",
             ),
             None => {
                 let levels = once(self.rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
@@ -228,8 +230,8 @@ impl Finding {
                 let spelled = self.coordinate();
                 (
                     format!(
-                        "`{rule}` puts {spelled} at a fraction of a box: it lies on `{target}` here and beside it \
-                         elsewhere"
+                        "`{rule}` puts {spelled} at a fraction of a box: it lies on `{target}` here and \
+                         beside it elsewhere"
                     ),
                     format!("write `{spelled} = {target}` if it belongs on the guide"),
                 )

@@ -54,7 +54,8 @@ pub(crate) enum Test {
     Group(Node),
     All(Vec<Node>),
     Any(Vec<Node>),
-    /// `screen.width >= 600`, `screen.width 400..600`, `touch`: what it is about, the comparison, the numbers.
+    /// `screen.width >= 600`, `screen.width 400..600`, `touch`: what it is about, the comparison, the
+    /// numbers.
     Of {
         path: Node,
         order: Option<Token>,
