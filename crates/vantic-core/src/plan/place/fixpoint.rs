@@ -202,6 +202,38 @@ pub(crate) struct TextFixpoint<'a> {
 }
 
 impl Scratch {
+    /// The parameters that a display begins with: each text on one line, nothing scrolled. Whether a height is a
+    /// guess.
+    fn begin(
+        &mut self,
+        compiled: &Compiled,
+        display: &Display,
+        on_one_line: impl Fn(ViewId) -> Result<TextSize, PlaceError>,
+    ) -> Result<bool, PlaceError> {
+        let Scratch { params, unwrapped, sizes, heights, tallest, unsettled, .. } = self;
+        params.clear();
+        params.extend(Parameters::of_display(display));
+        unwrapped.clear();
+        // A height that decides no width may be what it was on the last display: that is nearer to what comes
+        // out.
+        let near = if display.is_scrolled() { &[][..] } else { &*heights };
+        let mut guessed = false;
+        for (i, &view) in compiled.texts.iter().enumerate() {
+            let size = on_one_line(view)?;
+            unwrapped.push(size);
+            let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
+            guessed |= last.is_some_and(|last| last != size.height);
+            params.extend(Parameters::of_text(&size, last.unwrap_or(size.height)));
+        }
+        // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
+        params.resize(compiled.parameters().scrolled().end, 0.0);
+        sizes.clone_from(unwrapped);
+        tallest.clear();
+        tallest.extend(sizes.iter().map(|s| s.height));
+        unsettled.clear();
+        Ok(guessed)
+    }
+
     /// Takes the heights that texts were given: where one does not converge, that is the one that counts.
     fn settle(&mut self, compiled: &Compiled, views: usize) {
         let order = compiled.parameters();
@@ -224,30 +256,9 @@ impl<'a> TextFixpoint<'a> {
     ) -> Result<Self, PlaceError> {
         let (variant, order) = (&compiled.variant, compiled.parameters());
         let solved = std::mem::take(&mut space.solved);
-        let Scratch { params, unwrapped, sizes, heights, tallest, moved, scrolled, unsettled, .. } =
-            &mut space;
-        params.clear();
-        params.extend(Parameters::of_display(display));
-        let size_at =
-            |view: ViewId, width: Option<f64>| measured(screen, variant, display, measure, view, width);
-        unwrapped.clear();
-        // A height that decides no width may be what it was on the last display: that is nearer to what comes
-        // out.
-        let near = if display.is_scrolled() { &[][..] } else { &*heights };
-        let mut guessed = false;
-        for (i, &view) in compiled.texts.iter().enumerate() {
-            let size = size_at(view, None)?;
-            unwrapped.push(size);
-            let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
-            guessed |= last.is_some_and(|last| last != size.height);
-            params.extend(Parameters::of_text(&size, last.unwrap_or(size.height)));
-        }
-        // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
-        params.resize(order.scrolled().end, 0.0);
-        sizes.clone_from(unwrapped);
-        tallest.clear();
-        tallest.extend(sizes.iter().map(|s| s.height));
-        unsettled.clear();
+        let on_one_line = |view| measured(screen, variant, display, measure, view, None);
+        let guessed = space.begin(compiled, display, on_one_line)?;
+        let Scratch { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
         let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);
         if guessed && !chooser.holds() {
