@@ -123,7 +123,7 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     for &(view, coordinate) in finding.follows.iter().take(FOLLOWS) {
         let range = finding.range((view, coordinate));
         let range = range.map_or(String::new(), |r| format!(", {}", interval_words(r)));
-        say("follows", &format!("{}.{}{range}", screen.path(view), coordinate.spelling()));
+        say("follows", &(screen.coordinate_name(view, coordinate) + &range));
     }
     if finding.follows.len() > FOLLOWS {
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));

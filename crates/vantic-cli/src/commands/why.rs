@@ -113,7 +113,7 @@ struct WhyReport<'a> {
 
 impl WhyReport<'_> {
     fn name(&self, view: ViewId, coordinate: Coordinate) -> String {
-        format!("{}.{}", self.screen.path(view), coordinate.spelling())
+        self.screen.coordinate_name(view, coordinate)
     }
 
     fn part(&self, part: &WhyPart) -> String {

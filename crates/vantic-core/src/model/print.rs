@@ -504,6 +504,11 @@ impl Screen {
         text
     }
 
+    /// A coordinate of a view by its path: `header.title.width`.
+    pub fn coordinate_name(&self, view: ViewId, coordinate: Coordinate) -> String {
+        format!("{}.{}", self.path(view), coordinate.spelling())
+    }
+
     /// A coordinate as it reads in the block of a view.
     pub fn coordinate_text(&self, place: Anchor, coordinate: Coordinate, owner: Option<ViewId>) -> String {
         let spelling = coordinate.spelling();

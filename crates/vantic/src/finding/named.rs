@@ -2,7 +2,6 @@
 
 use crate::finding::finding::{Finding, PlacedPart, Severity, ViewCoordinate};
 use crate::finding::fix::Fix;
-use crate::finding::words::phrases::coordinate_name;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use vantic_core::geometry::Interval;
@@ -55,7 +54,8 @@ impl Finding {
     /// The finding with names and sentences, for machines. `displays` are the names of
     /// [`crate::check::Report::displays`].
     pub fn named(&self, screen: &Screen, displays: &[String]) -> NamedFinding {
-        let names = |of: &[ViewCoordinate]| of.iter().map(|&of| coordinate_name(screen, of)).collect();
+        let name = |&(view, coordinate): &ViewCoordinate| screen.coordinate_name(view, coordinate);
+        let names = |of: &[ViewCoordinate]| of.iter().map(name).collect();
         let display = |index: usize| displays.get(index).cloned().unwrap_or_default();
         let (message, help) = self.words(screen);
         NamedFinding {
@@ -64,7 +64,7 @@ impl Finding {
             views: self.paths(screen),
             coordinates: names(&self.coordinates),
             follows: names(&self.follows),
-            ranges: self.ranges.iter().map(|&(of, range)| (coordinate_name(screen, of), range)).collect(),
+            ranges: self.ranges.iter().map(|(of, range)| (name(of), *range)).collect(),
             rules: self.rule_names(screen),
             given: names(&self.given),
             displays: self.displays.iter().map(|&index| display(index)).collect(),

@@ -48,7 +48,7 @@ fn gone_on_with(known: &[(f64, Vec<f64>)], at: f64) -> Option<Vec<f64>> {
         std::iter::zip(first, &by).map(|(start, by)| start + by * (at - from)).collect()
     };
     let fits = known.iter().all(|(place, numbers)| {
-        std::iter::zip(value(*place), numbers).all(|(expected, number)| (expected - number).abs() <= PLACED)
+        std::iter::zip(value(*place), numbers).all(|(expected, number)| (expected - number).abs() < PLACED)
     });
     let grows = by.iter().any(|by| *by != 0.0);
     (fits && grows).then(|| value(at)).filter(|numbers| numbers.iter().all(|n| *n >= 0.0))

@@ -1,5 +1,5 @@
 //! Rules that are more than a relation, read: gaps, bounds, centring, fitting, fractions and
-//! proportions. What they mean stands in [`crate::shape`].
+//! proportions. What they mean stands in `vantic_core::model::shortcuts`.
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};

@@ -3,7 +3,7 @@
 use crate::finding::Severity;
 use crate::sweep::segment::{Sample, Segment};
 use serde::Serialize;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use vantic_core::model::{RuleRef, Screen};
 use vantic_core::plan::SegmentEnd;
 use vantic_core::words::number;
@@ -219,10 +219,15 @@ fn between(screen: &Screen, before: &Segment, after: &Segment) -> Vec<Event> {
     // Both halves of a pair, `size = 40`, give way at once: that is reported once.
     let mut met = HashSet::new();
     events.retain(|event| met.insert(event.text.clone()));
-    let severity =
-        |views: &[String]| is.found.findings.values().find(|f| f.paths(screen) == views).map(|f| f.severity);
-    for event in events.iter_mut().filter(|e| e.kind == EventKind::Breaks) {
-        event.severity = severity(&event.views);
+    if events.iter().any(|e| e.kind == EventKind::Breaks) {
+        // Of several about the same views, the first counts.
+        let mut severities: HashMap<Vec<String>, Severity> = HashMap::new();
+        for finding in is.found.findings.values() {
+            severities.entry(finding.paths(screen)).or_insert(finding.severity);
+        }
+        for event in events.iter_mut().filter(|e| e.kind == EventKind::Breaks) {
+            event.severity = severities.get(&event.views).copied();
+        }
     }
     let leaps = leaps(screen, was, is);
     if leaps.is_some() && events.is_empty() {

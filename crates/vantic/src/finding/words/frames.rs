@@ -165,8 +165,6 @@ impl Finding {
 
     fn outside(&self, screen: &Screen, sides: &BySide, of: &Around) -> Words {
         let path = self.path(screen, 0);
-        let is_text =
-            self.views.first().and_then(|&view| screen.view(view)).is_some_and(|v| v.text().is_some());
         let first = sides.first().map_or(Coordinate::Left, |(side, _)| *side);
         let keep_inside = || {
             format!("keep it inside with `{}`, or move it out of its parent", kept_within(first, "parent"))
@@ -176,7 +174,7 @@ impl Finding {
                 "the screen".to_owned(),
                 "tie it to a side of the screen or to a neighbour, not to a number or a far edge".into(),
             ),
-            Around::Screen { .. } if is_text => {
+            Around::Screen { .. } if self.is_of_text(screen) => {
                 let sign = if Side::is_near(first) { "+" } else { "-" };
                 (
                     "the screen".to_owned(),

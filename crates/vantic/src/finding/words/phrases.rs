@@ -1,8 +1,8 @@
 //! Names and words that findings of several kinds share.
 
 use crate::finding::detail::{DeclaredDetail, Detail, RuleDetail};
-use crate::finding::finding::{Finding, ViewCoordinate};
-use vantic_core::model::{BandId, RuleRef, Screen};
+use crate::finding::finding::Finding;
+use vantic_core::model::{BandId, RuleRef, Screen, View};
 use vantic_core::words::once;
 
 /// What is wrong, and what to do next.
@@ -10,11 +10,6 @@ pub(crate) type Words = (String, String);
 
 /// What to do about what is probably meant.
 pub(crate) const IF_INTENDED: &str = "nothing to do if that is intended";
-
-/// `header.title.width`.
-pub(crate) fn coordinate_name(screen: &Screen, (view, coordinate): ViewCoordinate) -> String {
-    format!("{}.{}", screen.path(view), coordinate.spelling())
-}
 
 impl Finding {
     /// The paths of the views it is about.
@@ -53,6 +48,15 @@ impl Finding {
         self.views.get(index).map_or_else(String::new, |&view| screen.path(view))
     }
 
+    pub(crate) fn first_view<'a>(&self, screen: &'a Screen) -> Option<&'a View> {
+        screen.view(*self.views.first()?)
+    }
+
+    /// Whether the first view is a text.
+    pub(crate) fn is_of_text(&self, screen: &Screen) -> bool {
+        self.first_view(screen).is_some_and(|v| v.text().is_some())
+    }
+
     /// The name of the first rule.
     pub(crate) fn rule(&self, screen: &Screen) -> String {
         self.rules.first().map_or_else(String::new, |rule| rule.name(screen))
@@ -65,8 +69,7 @@ impl Finding {
 
     /// `row`, `column` or `grid`: how the first view arranges its children.
     pub(crate) fn arrangement(&self, screen: &Screen) -> &'static str {
-        let view = self.views.first().and_then(|&view| screen.view(view));
-        view.and_then(|v| v.arrangement()).map_or("row", |a| a.word())
+        self.first_view(screen).and_then(|v| v.arrangement()).map_or("row", |a| a.word())
     }
 }
 

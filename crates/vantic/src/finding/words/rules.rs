@@ -2,7 +2,7 @@
 
 use crate::finding::detail::{DoubtDetail, FromCorner, Oddity, RuleDetail};
 use crate::finding::finding::{Finding, ViewCoordinate};
-use crate::finding::words::phrases::{IF_INTENDED, Words, coordinate_name};
+use crate::finding::words::phrases::{IF_INTENDED, Words};
 use vantic_core::model::{Coordinate, RuleRef, Screen, Term, ViewId};
 use vantic_core::words::{interval_words, list, number, once};
 
@@ -68,8 +68,8 @@ impl Finding {
                 "declare views in it, or remove the line".into(),
             ),
             RuleDetail::SpreadWithoutSpace => {
-                let view = self.views.first().and_then(|&view| screen.view(view));
-                let spread = view.and_then(|v| v.arrangement()).map_or("", |a| a.spread.spelling());
+                let spread =
+                    self.first_view(screen).and_then(|v| v.arrangement()).map_or("", |a| a.spread.spelling());
                 (
                     format!(
                         "`spread {spread}` of `{}` has no effect: its children take all the space",
@@ -114,7 +114,7 @@ impl Finding {
     }
 
     fn names(&self, screen: &Screen, coordinates: &[ViewCoordinate]) -> Vec<String> {
-        coordinates.iter().map(|&of| coordinate_name(screen, of)).collect()
+        coordinates.iter().map(|&(view, coordinate)| screen.coordinate_name(view, coordinate)).collect()
     }
 
     /// `anything from 16 to 488`.
@@ -124,7 +124,9 @@ impl Finding {
 
     /// Each root cause by name, with the values it can have.
     fn named_ranges(&self, screen: &Screen) -> String {
-        let of = |&of: &ViewCoordinate| format!("`{}` can be {}", coordinate_name(screen, of), self.free(of));
+        let of = |&of: &ViewCoordinate| {
+            format!("`{}` can be {}", screen.coordinate_name(of.0, of.1), self.free(of))
+        };
         self.coordinates.iter().map(of).collect::<Vec<_>>().join(", ")
     }
 
@@ -208,9 +210,7 @@ impl Finding {
 
     fn unsettled(&self, screen: &Screen) -> Words {
         let path = self.path(screen, 0);
-        let is_text =
-            self.views.first().and_then(|&view| screen.view(view)).is_some_and(|v| v.text().is_some());
-        if is_text {
+        if self.is_of_text(screen) {
             return (
                 format!("the lines of `{path}` do not converge: its width depends on its height"),
                 "give the text a width that does not depend on its height".into(),
@@ -289,7 +289,7 @@ impl Finding {
             FromCorner::SizesAlone => "sizes alone".into(),
             FromCorner::MultipliedPositions => "positions that are multiplied".into(),
         };
-        let parent = self.views.first().and_then(|&view| screen.view(view)?.parent());
+        let parent = self.first_view(screen).and_then(|v| v.parent());
         let around = parent.map(|parent| format!("`{}`", screen.path(parent)));
         let from = around.as_deref().unwrap_or("the other view");
         let message = format!(

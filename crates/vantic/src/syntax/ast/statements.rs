@@ -1,7 +1,8 @@
 //! Statements that are no rules and arrange nothing: views, bands and what they change, tables.
 
 use crate::syntax::ast::nodes::{
-    behind_word, block_of, child, first_word, of_kind, own_words, paths, says, spelled, value, words_token,
+    behind_word, block_of, child, first_word, of_kind, own_words, paths, says, spelled, value, values,
+    words_token,
 };
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
@@ -50,7 +51,7 @@ pub(crate) struct Design {
 
 impl Design {
     pub(crate) fn of(node: &Node) -> Option<Self> {
-        let mut sizes = crate::syntax::ast::nodes::values(node);
+        let mut sizes = values(node);
         let clause = child(node, Kind::Clause);
         Some(Self {
             size: sizes.next()?,
