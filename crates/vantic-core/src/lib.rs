@@ -31,7 +31,7 @@
 //!
 //! # Features
 //!
-//! `json`: placements and displays for machines ([`plan::Placement::named`]), by serde. Off by default.
+//! `json`: placements and displays for machines (`Placement::named`), by serde. Off by default.
 
 pub mod display;
 pub mod geometry;

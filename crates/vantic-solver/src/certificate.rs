@@ -1,4 +1,4 @@
-//! Proofs that the checker of its own ([`crate::verify`]) can follow.
+//! Proofs, which [`crate::verify()`] checks.
 
 use crate::diagnose::Free;
 use crate::plan::Outcome;
@@ -10,7 +10,7 @@ use std::collections::BTreeMap;
 /// On each level, the rules' expressions times their factors, plus the given variables times
 /// theirs, leave no variable. And a factor never promises more than a rule costs: read from the
 /// strongest level on, it lies between what a unit below and a unit above costs, and is exactly that
-/// where the rule is violated. [`crate::verify`] checks both.
+/// where the rule is violated. [`crate::verify()`] checks both.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Certificate {
     /// Per rule: its factor on each level. Rules without factors are left out.

@@ -57,7 +57,7 @@ fn rule_of(reason: Reason) -> Option<Cause> {
 
 impl Plan {
     /// Proves the range of a free variable, as [`Plan::diagnose`] found it at the present parameters,
-    /// for [`crate::verify`] to check.
+    /// for [`crate::verify()`] to check.
     ///
     /// # Errors
     /// A variable that this plan does not have; a plan that is not solved.

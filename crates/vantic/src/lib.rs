@@ -2,7 +2,7 @@
 //!
 //! | to | call |
 //! |---|---|
-//! | read a screen file | [`read`], [`files::Assembled`] for one that is based on others |
+//! | read a screen file | [`read()`], [`files::Assembled`] for one that is based on others |
 //! | build a screen in Rust | [`ScreenBuilder`] |
 //! | place it | [`Plan::new`], [`Plan::place`] |
 //! | keep it placed while a window is resized | [`Plan::live`], [`plan::Live::frames`] |

@@ -1,10 +1,7 @@
-//! A screen compiled for placing.
+//! The plan: a screen compiled for placing, as callers hold it.
 //!
-//! [`variant`] works out what the bands make of the screen, once for every combination of bands that some
-//! display meets; [`compile`] turns a variant into a problem for the solver; [`choose`] solves it, and finds
-//! what counts of each `max` and `min`, [`clash`] what cannot hold then; [`place`] feeds it a display and
-//! reads the frames back, [`scroll`] moves what sticks; [`examine`] says what is open or contradictory,
-//! [`named`] gives all that the form that scripts rely on.
+//! A variant is worked out once for every combination of bands that some display meets, compiled to a problem
+//! for the solver, and kept solved from one display to the next.
 
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;

@@ -1,11 +1,5 @@
-//! Checking a screen on displays: everything wrong or doubtful, as findings.
-//!
-//! [`rules`] looks at what the rules say (contradictions, open coordinates, what gave way), [`frames`] at
-//! where things landed, [`reach`] at what can be seen and touched there, [`bands`] at bands, [`words_of`] at
-//! languages, [`expected`] at what the screen expects, [`odd`] and [`own`] at rules that are hardly meant as
-//! they are, [`claims`] and [`jumps`] at ranges and borders, [`because`] at which rules are behind what is
-//! found; this module gathers what they find over the displays, joins what is the same on several, and sets
-//! aside what the author accepts.
+//! Checking a screen: places it on each display, gathers what the other files find, joins what is the same on
+//! several displays, and sets aside what the author accepts.
 
 use crate::check::report::{CheckOptions, Report, TrialOptions};
 use crate::finding::detail::DeclaredDetail;

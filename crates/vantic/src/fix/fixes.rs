@@ -1,11 +1,5 @@
-//! Fixes of findings, each tried on every display before it is offered.
-//!
-//! [`ideas`] thinks of other ways to write the rules that a finding is about, or of a rule that may be
-//! missing, the likelier first, with what [`relatives`] say; [`missing`] of the latter, with [`series`] of
-//! what siblings say one after the other and [`around`] of edges around children; [`banded`] of a band in
-//! which a text is smaller; [`queue`] puts them in order. [`tried`] reads the file with such a change and
-//! checks it, from what is [`solved`] without it. [`statement`] knows how rules are written, [`change`] what
-//! a change makes of a file.
+//! Fixes of the findings of a report: for each finding, the candidates are tried in order until enough of
+//! them prove to be fixes.
 
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};

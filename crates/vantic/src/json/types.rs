@@ -1,7 +1,7 @@
-//! The JSON form of a screen file: the same content, statement by statement, without comments.
+//! The JSON form of a screen file as types: the same content, statement by statement, without comments.
 //!
-//! [`of_tree`] makes it from the tree of a text, [`print`] writes it as text again. Both go through the
-//! one grammar of the language, so that a form can say nothing that a file cannot.
+//! It is made from the syntax tree and written as text again. Both go through the one grammar of the
+//! language, so that a form can say nothing that a file cannot.
 
 use crate::syntax::error::SourceErrors;
 use schemars::JsonSchema;

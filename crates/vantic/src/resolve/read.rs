@@ -1,9 +1,5 @@
-//! Reading a screen file: from the tree to a screen with every name resolved.
-//!
-//! [`declare`] declares the views, [`names`] finds what a path means, [`value`] what an expression means;
-//! [`rules`] reads rules, [`forms`] those that are more than a relation; [`settings`] fonts and the like,
-//! [`bands`] conditions and changes, [`parts`] pieces that are placed many times. This module walks the
-//! statements: first the ladder, bands and views, then the rules in file order, then what bands change.
+//! Reading a screen file: walks the statements, first the ladder, bands and views, then the rules in file
+//! order, then what bands change.
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::Scope;

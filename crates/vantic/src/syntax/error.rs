@@ -1,8 +1,4 @@
-//! The screen file as text: a lossless tree, its errors, and its canonical layout.
-//!
-//! Text goes through [`lexer`] and [`parser`] into a tree that holds every character, comments
-//! included; [`format`] prints that tree in the one canonical layout. Only this module and the
-//! reading of the tree into a screen know about spans.
+//! Errors in a screen file, each with its place.
 
 use std::ops::Range;
 
