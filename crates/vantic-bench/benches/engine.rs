@@ -217,7 +217,7 @@ fn matrix(c: &mut Criterion) {
     let (fonts, how) = (vantic_draw::FontText::new(), vantic::check::CheckOptions::default());
     let plan = vantic::plan::Plan::new(source.screen).expect("nothing is hidden");
     let report = vantic::check::check(&plan, &displays, &fonts).expect("the font measures");
-    let mending = vantic::fix::Fixes {
+    let fixes = vantic::fix::Fixes {
         files: &faulty,
         map: &source.map,
         plan: &plan,
@@ -229,11 +229,11 @@ fn matrix(c: &mut Criterion) {
     let (Some(finding), None) = (wrong.next(), wrong.next()) else {
         panic!("the fault is found, and nothing else")
     };
-    let ways = mending.find(&report, finding);
-    assert!(ways[0].text.contains("`start = time.end + 12`"), "{ways:?}");
-    assert_eq!(ways.len(), FIXES);
+    let found = fixes.find(&report, finding);
+    assert!(found[0].text.contains("`start = time.end + 12`"), "{found:?}");
+    assert_eq!(found.len(), FIXES);
     group.bench_function("warm check", |b| b.iter(|| vantic::check::check(&plan, &displays, &fonts)));
-    group.bench_function("fixes", |b| b.iter(|| mending.find(&report, finding)));
+    group.bench_function("fixes", |b| b.iter(|| fixes.find(&report, finding)));
     group.finish();
 }
 
@@ -426,7 +426,7 @@ fn presolved(rules: &[FullProblem], count: usize) -> (Vec<usize>, Vec<Sum>) {
     for rule in rules.iter().filter(|r| r.level == 0 && r.above && r.below) {
         let terms = rule.terms.iter().map(|&(v, c)| (vars[v], c)).collect();
         let expr = vantic_solver::Linear::new(terms, Affine::constant(rule.constant));
-        b.rule(expr, vantic_solver::Relation::Equal, vantic_solver::Level::MUST, 1.0).expect("finite");
+        b.rule(expr, vantic_solver::Relation::Equal, vantic_solver::Level::REQUIRED, 1.0).expect("finite");
     }
     let mut plan = Plan::new(&b.build());
     plan.solve(&[]).expect("there are no parameters");

@@ -117,7 +117,7 @@ fn no_two_labels_overlap_and_every_view_is_named() {
 }
 
 #[test]
-fn states_are_told_in_words_as_well_as_colour() {
+fn states_are_given_in_words_as_well_as_colour() {
     let text = FontText::new();
     let plan = Plan::new(read(FILES[3]).unwrap().screen).unwrap();
     let small = Displays::default().find("handset-small", plan.screen()).unwrap();
@@ -130,7 +130,7 @@ fn states_are_told_in_words_as_well_as_colour() {
 }
 
 #[test]
-fn what_is_painted_turned_is_drawn_turned_and_what_is_hidden_is_not() {
+fn what_is_rotated_is_drawn_rotated_and_what_is_hidden_is_not_drawn() {
     let text = FontText::new();
     let draw = |rules: &str, last: &str| {
         let source = format!(

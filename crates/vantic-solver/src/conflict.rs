@@ -148,7 +148,7 @@ impl Subproblem {
             }
             let expr = Linear::new(terms, Default::default()).plus(constant);
             let relation = search.rows.stored(search.rows.rule_rows()[number as usize] as usize).relation;
-            if let Ok(rule) = build.rule(expr, relation, Level::MUST, 1.0) {
+            if let Ok(rule) = build.rule(expr, relation, Level::REQUIRED, 1.0) {
                 rules.insert(number, rule);
             }
         }
@@ -157,7 +157,7 @@ impl Subproblem {
             for (&slot, &var) in &own {
                 let of_whole = VarId(slot - search.rows.params);
                 if kept.contains(&of_whole)
-                    && let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::MUST, 1.0)
+                    && let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::REQUIRED, 1.0)
                 {
                     given_rules.insert(of_whole, rule);
                 }
@@ -197,7 +197,7 @@ impl Subproblem {
     fn multipliers(&self) -> BTreeMap<u32, f64> {
         let pulling = self.plan.search.pulling_rows();
         let factors = pulling.into_iter().filter_map(|(row, pull)| {
-            let factor = pull.at(Stage::MUST);
+            let factor = pull.at(Stage::REQUIRED);
             (factor != 0.0).then_some((self.plan.search.rule_number(row)?, factor))
         });
         factors.collect()

@@ -34,7 +34,7 @@ impl Search {
         let mut closed = vec![false; slots];
         closed[..params].fill(true);
         let mut guess = Guess { search: self, closed, read: vec![false; slots], open };
-        guess.must_equalities();
+        guess.required_equalities();
         guess.preferred_equalities();
         guess.lone_rules();
         guess.settling_steps();
@@ -48,9 +48,9 @@ impl Guess<'_> {
     }
 
     /// First those that leave one variable, again and again; then the others in written order.
-    fn must_equalities(&mut self) {
+    fn required_equalities(&mut self) {
         let required: Vec<u32> = (0..self.search.rows.stored_count() as u32)
-            .filter(|&r| self.search.rows.is_must_equality(Row(r)))
+            .filter(|&r| self.search.rows.is_required_equality(Row(r)))
             .collect();
         let mut ready: VecDeque<u32> =
             required.iter().copied().filter(|&r| self.open[r as usize] == 1).collect();
@@ -146,7 +146,7 @@ impl Guess<'_> {
                 self.open[index as usize] -= 1;
                 if let Some(ready) = &mut ready
                     && self.open[index as usize] == 1
-                    && rows.is_must_equality(Row(index))
+                    && rows.is_required_equality(Row(index))
                 {
                     ready.push_back(index);
                 }

@@ -31,7 +31,7 @@ pub(crate) struct Region {
     pub(crate) pass: Pass,
     pub(crate) tightest: Tightest,
     /// The required rules that give way to others here.
-    pub(crate) yielding_musts: Vec<Row>,
+    pub(crate) yielding_required_rules: Vec<Row>,
     /// The state, if it is kept.
     pub(crate) kept: Option<StateDelta>,
 }
@@ -116,8 +116,8 @@ impl CriticalRegions {
         &self.order
     }
 
-    pub(crate) fn yielding_musts(&self) -> &[Row] {
-        &self.here.yielding_musts
+    pub(crate) fn yielding_required_rules(&self) -> &[Row] {
+        &self.here.yielding_required_rules
     }
 
     pub(crate) fn watches(&self) -> Vec<Watch> {
@@ -155,7 +155,7 @@ impl CriticalRegions {
             let mut touched = std::mem::take(&mut search.touched);
             touched.retain(|&row| self.met.insert(&search.rows, row));
             touched.iter().for_each(|&row| self.infeasibility.update(search, row));
-            let yielding = &mut self.here.yielding_musts;
+            let yielding = &mut self.here.yielding_required_rules;
             yielding.retain(|&row| !self.met.contains(&search.rows, row));
             let gives_way = |row: &Row| search.rows.is_required(*row) && search.state.side(*row) != 0;
             yielding.extend(touched.iter().copied().filter(gives_way));
@@ -170,7 +170,7 @@ impl CriticalRegions {
         self.make_order(search);
         self.infeasibility = Infeasibility::all(search);
         let required = search.rows.rule_rows().iter().map(|&r| Row(r));
-        self.here.yielding_musts =
+        self.here.yielding_required_rules =
             required.filter(|&r| search.rows.is_required(r) && search.state.side(r) != 0).collect();
         self.fresh = true;
         self.followed = false;

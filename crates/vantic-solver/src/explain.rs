@@ -86,19 +86,19 @@ impl Plan {
         let rows = &self.search.rows;
         let kept_as_good = |(index, rule): (usize, &Rule)| {
             let Rule { expr, relation, level, weight } = rule.clone();
-            let is_kept = level == Level::MUST || free.kind == FreeKind::Ambiguous;
+            let is_kept = level == Level::REQUIRED || free.kind == FreeKind::Ambiguous;
             match end {
                 // For ever: the direction alone counts, so constants go.
                 None => Rule {
                     expr: Linear::new(expr.terms().to_vec(), Affine::default()),
                     relation,
-                    level: Level::MUST,
+                    level: Level::REQUIRED,
                     weight,
                 },
                 Some(_) if is_kept => {
                     let value = self.search.row_value(Row(rows.rule_rows()[index]));
                     let by = -outcome.violations[index].copysign(value);
-                    Rule { expr: expr.plus(by), relation, level: Level::MUST, weight }
+                    Rule { expr: expr.plus(by), relation, level: Level::REQUIRED, weight }
                 }
                 Some(_) => Rule { expr, relation, level, weight },
             }
@@ -106,7 +106,7 @@ impl Plan {
         let mut rules: Vec<Rule> = problem.rules.iter().enumerate().map(kept_as_good).collect();
         let below_all = rules.iter().map(|r| r.level.index() as u32).max().unwrap_or(0) + 1;
         let (relation, level) = match (end, up) {
-            (None, _) => (Relation::Equal, Level::MUST),
+            (None, _) => (Relation::Equal, Level::REQUIRED),
             (Some(_), true) => (Relation::AtLeast, Level::preference(below_all)),
             (Some(_), false) => (Relation::AtMost, Level::preference(below_all)),
         };

@@ -16,13 +16,13 @@ impl Stage {
     /// Stronger than every stage: what only required rules that hold decide.
     pub(crate) const HARD: Stage = Stage(0);
     pub(crate) const GIVEN: Stage = Stage(1 << 56);
-    pub(crate) const MUST: Stage = Stage(2 << 56);
+    pub(crate) const REQUIRED: Stage = Stage(2 << 56);
     /// Weaker than every stage: what nothing holds.
     pub(crate) const OPEN: Stage = Stage(u64::MAX);
 
     /// The total of a level; required rules are level 0.
     pub(crate) fn level(level: u32) -> Stage {
-        if level == 0 { Self::MUST } else { Stage((4 << 56) | u64::from(level)) }
+        if level == 0 { Self::REQUIRED } else { Stage((4 << 56) | u64::from(level)) }
     }
 
     /// A rule's own violation.
@@ -51,7 +51,7 @@ impl Stage {
 
     /// Whether givens count here, or the total of the required rules.
     pub(crate) fn is_required(self) -> bool {
-        self <= Self::MUST
+        self <= Self::REQUIRED
     }
 
     /// Whether this is the total of a level, or a required rule's own violation: what decides before any
@@ -184,7 +184,7 @@ mod tests {
         let order = [
             Stage::HARD,
             Stage::GIVEN,
-            Stage::MUST,
+            Stage::REQUIRED,
             Stage::level(1),
             Stage::level(1000),
             Stage::own(0, 9),
@@ -195,7 +195,7 @@ mod tests {
             Stage::OPEN,
         ];
         assert!(order.is_sorted(), "{order:?}");
-        assert!(Stage::MUST.is_required() && !Stage::level(1).is_required());
+        assert!(Stage::REQUIRED.is_required() && !Stage::level(1).is_required());
         assert!(Stage::own(0, 9).is_before_ties() && !Stage::own(1, 0).is_before_ties());
         assert!(Stage::own(9, 1).is_of_rules() && !Stage::settle(1).is_of_rules());
     }

@@ -12,7 +12,7 @@
 //! let width = build.nonnegative_variable(); // never below zero
 //! // width = 300 where there is space for it (a preference), width <= room (a required rule)
 //! build.rule(Linear::of(width).plus(-300.0), Relation::Equal, Level::preference(1), 1.0)?;
-//! build.rule(Linear::of(width) - Affine::of(room), Relation::AtMost, Level::MUST, 1.0)?;
+//! build.rule(Linear::of(width) - Affine::of(room), Relation::AtMost, Level::REQUIRED, 1.0)?;
 //!
 //! let mut plan = Plan::new(&build.build());
 //! assert_eq!(plan.solve(&[240.0])?, Status::Solved);

@@ -136,10 +136,10 @@ impl Plan {
             let inputs = critical_regions.inputs_now(&search.values);
             critical_regions.here.pass.run(&inputs, &mut search.values);
             // The next region goes on from the required rules that give way in this one.
-            let yielding_musts = critical_regions.here.yielding_musts.clone();
+            let yielding_required_rules = critical_regions.here.yielding_required_rules.clone();
             left = Some(std::mem::replace(
                 &mut critical_regions.here,
-                Region { yielding_musts, ..Region::default() },
+                Region { yielding_required_rules, ..Region::default() },
             ));
             critical_regions.halfspaces.wrong(&inputs)
         } else {

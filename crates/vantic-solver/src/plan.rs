@@ -165,7 +165,7 @@ impl Plan {
 
     /// How the last solve came out.
     pub fn status(&self) -> Status {
-        match (self.stopped, self.breaks_musts()) {
+        match (self.stopped, self.breaks_required_rules()) {
             (true, _) => Status::Stopped,
             (false, true) => Status::Broken,
             (false, false) => Status::Solved,
@@ -173,13 +173,13 @@ impl Plan {
     }
 
     /// Whether required rules are broken by more than rounding does.
-    fn breaks_musts(&self) -> bool {
+    fn breaks_required_rules(&self) -> bool {
         let rows = &self.search.rows;
         let total: f64 = if !self.critical_regions.is_fresh() {
             let required = rows.rule_rows().iter().map(|&r| Row(r)).filter(|&r| rows.is_required(r));
             required.map(|r| self.violation_of(r)).sum()
         } else {
-            self.critical_regions.yielding_musts().iter().map(|&r| self.violation_of(r)).sum()
+            self.critical_regions.yielding_required_rules().iter().map(|&r| self.violation_of(r)).sum()
         };
         total > LENGTH * self.search.scale
     }

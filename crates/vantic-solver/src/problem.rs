@@ -208,7 +208,7 @@ pub struct Level(pub(crate) u32);
 
 impl Level {
     /// A rule that has to hold.
-    pub const MUST: Level = Level(0);
+    pub const REQUIRED: Level = Level(0);
 
     /// The `number`-th level of preference, counted from 1; 0 gives a required rule.
     pub fn preference(number: u32) -> Level {

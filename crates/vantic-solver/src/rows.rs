@@ -420,7 +420,7 @@ impl Rows {
     }
 
     /// Whether a row is a required rule that is an equality.
-    pub(crate) fn is_must_equality(&self, row: Row) -> bool {
+    pub(crate) fn is_required_equality(&self, row: Row) -> bool {
         match row.is() {
             RowIs::Stored(index) => {
                 let s = &self.stored[index];

@@ -108,7 +108,7 @@ impl State {
     /// Whether a row is a required rule equality that does not give way.
     pub(crate) fn is_hard(&self, rows: &Rows, row: Row) -> bool {
         match row.is() {
-            RowIs::Stored(index) => !self.soft[index] && rows.is_must_equality(row),
+            RowIs::Stored(index) => !self.soft[index] && rows.is_required_equality(row),
             _ => false,
         }
     }

@@ -154,17 +154,17 @@ impl<'a, N: Number> Check<'a, N> {
         let values: Vec<N> = outcome.values.iter().map(|&v| N::of(v)).collect();
         for (rule, violation) in claim.rules.iter_mut().zip(&outcome.violations) {
             if end.is_none() {
-                (rule.expr.constant, rule.level) = (Affine::default(), Level::MUST);
-            } else if rule.level == Level::MUST || free.kind == FreeKind::Ambiguous {
+                (rule.expr.constant, rule.level) = (Affine::default(), Level::REQUIRED);
+            } else if rule.level == Level::REQUIRED || free.kind == FreeKind::Ambiguous {
                 // What settled each rule's own violation leaves it as it is.
                 let by = if self.value(&rule.expr, &values) > self.zero { -violation } else { *violation };
-                (rule.expr, rule.level) = (std::mem::take(&mut rule.expr).plus(by), Level::MUST);
+                (rule.expr, rule.level) = (std::mem::take(&mut rule.expr).plus(by), Level::REQUIRED);
             }
         }
         let weakest = claim.rules.iter().map(|r| r.level.0).max().unwrap_or(0);
         let expr = Linear::of(free.var).plus(-end.unwrap_or(0.0) - one);
         let (relation, level) = match end {
-            None => (Relation::Equal, Level::MUST),
+            None => (Relation::Equal, Level::REQUIRED),
             Some(_) => (if up { Relation::AtLeast } else { Relation::AtMost }, Level(weakest + 1)),
         };
         claim.rules.push(Rule { expr, relation, level, weight: 1.0 });
@@ -196,7 +196,7 @@ impl<'a, N: Number> Check<'a, N> {
             let fits =
                 rule.relation == Relation::Equal || (factor > 0.0) == (rule.relation == Relation::AtMost);
             claim!(
-                fits && rule.level == Level::MUST,
+                fits && rule.level == Level::REQUIRED,
                 "rule {index} cannot take part in a conflict like that"
             );
             number = number + self.value(&rule.expr, &nowhere) * N::of(factor);

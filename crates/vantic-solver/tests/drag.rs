@@ -46,7 +46,7 @@ fn a_drag_places_what_new_plans_place() {
 }
 
 #[test]
-fn no_more_regions_are_kept_than_is_said() {
+fn no_more_regions_are_kept_than_stated() {
     let made = knot(480);
     let mut plan = placed(&made.problem, &made.params);
     for step in 0..200 {
@@ -110,7 +110,7 @@ fn edits_that_move_little_and_much_place_what_new_plans_place() {
 }
 
 #[test]
-fn what_a_plan_tells_after_a_drag_is_what_a_new_plan_tells() {
+fn a_plan_reports_after_a_drag_what_a_new_plan_reports() {
     // Regions that were entered again are asked for everything there is to know about them.
     let made = workload(120);
     let mut plan = placed(&made.problem, &made.params);
@@ -149,7 +149,7 @@ fn what_a_plan_tells_after_a_drag_is_what_a_new_plan_tells() {
 }
 
 #[test]
-fn from_border_to_border_everything_moves_as_was_said() {
+fn from_breakpoint_to_breakpoint_everything_moves_as_reported() {
     let made = workload(160);
     let mut plan = placed(&made.problem, &made.params);
     let (mut params, last) = (made.params.clone(), 1100.0);

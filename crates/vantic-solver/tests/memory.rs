@@ -23,33 +23,33 @@ fn rows(count: usize) -> (ProblemBuilder, usize) {
         b.settle(Settle::least(v[3])).unwrap();
         v
     };
-    let must = |b: &mut ProblemBuilder, expr: Linear| {
-        b.rule(expr, Relation::Equal, Level::MUST, 1.0).unwrap();
+    let required = |b: &mut ProblemBuilder, expr: Linear| {
+        b.rule(expr, Relation::Equal, Level::REQUIRED, 1.0).unwrap();
     };
     let page = view(&mut b, None);
-    must(&mut b, Linear::of(page[0]));
-    must(&mut b, Linear::of(page[1]));
-    must(&mut b, Linear::of(page[2]) - Affine::of(width));
-    must(&mut b, Linear::of(page[3]) - Affine::of(height));
+    required(&mut b, Linear::of(page[0]));
+    required(&mut b, Linear::of(page[1]));
+    required(&mut b, Linear::of(page[2]) - Affine::of(width));
+    required(&mut b, Linear::of(page[3]) - Affine::of(height));
     let mut above: Option<[VarId; 4]> = None;
     for i in 0..count {
         let row = view(&mut b, Some(page));
-        must(&mut b, Linear::of(row[0]).plus_var(page[0], -1.0).plus(-16.0));
-        must(&mut b, Linear::of(row[2]).plus_var(page[2], -1.0).plus(32.0));
-        must(&mut b, Linear::of(row[3]).plus(-40.0));
+        required(&mut b, Linear::of(row[0]).plus_var(page[0], -1.0).plus(-16.0));
+        required(&mut b, Linear::of(row[2]).plus_var(page[2], -1.0).plus(32.0));
+        required(&mut b, Linear::of(row[3]).plus(-40.0));
         let top = above.map_or(Linear::of(page[1]), |a| Linear::of(a[1]).plus_var(a[3], 1.0));
         let top = top.terms().iter().fold(Linear::of(row[1]).plus(-8.0), |e, &(v, c)| e.plus_var(v, -c));
-        must(&mut b, top);
+        required(&mut b, top);
         for share in [0.3, 0.6] {
             let cell = view(&mut b, Some(row));
-            must(&mut b, Linear::of(cell[1]).plus_var(row[1], -1.0).plus(-4.0));
-            must(&mut b, Linear::of(cell[3]).plus(-32.0));
+            required(&mut b, Linear::of(cell[1]).plus_var(row[1], -1.0).plus(-4.0));
+            required(&mut b, Linear::of(cell[3]).plus(-32.0));
             let left = Linear::of(cell[0]).plus_var(row[0], -1.0).plus_var(row[2], -share + 0.3);
-            must(&mut b, left);
+            required(&mut b, left);
             let wish = Linear::of(cell[2]).plus(-60.0 - (i % 7) as f64);
             b.rule(wish, Relation::Equal, Level::preference(1), 1.0).unwrap();
             let room = Linear::of(cell[2]).plus_var(row[2], -0.3);
-            b.rule(room, Relation::AtMost, Level::MUST, 1.0).unwrap();
+            b.rule(room, Relation::AtMost, Level::REQUIRED, 1.0).unwrap();
         }
         above = Some(row);
     }

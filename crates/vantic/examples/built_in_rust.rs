@@ -54,7 +54,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         }
         for missed in &placement.missed {
             let (rule, level) =
-                (missed.rule.name(plan.screen()), missed.rule.level(plan.screen()).unwrap_or("must"));
+                (missed.rule.name(plan.screen()), missed.rule.level(plan.screen()).unwrap_or("required"));
             println!("gave way on {on}: {rule} on level {level} by {}", missed.by);
         }
     }

@@ -486,7 +486,7 @@ fn a_large_screen_is_checked_in_one_piece() {
 }
 
 #[test]
-fn every_rule_that_touches_a_view_is_told_with_its_place() {
+fn every_rule_that_touches_a_view_is_listed_with_its_place() {
     let demo = root().join("demo");
     let arguments = ["show", "rules", "departures.vantic", "header.title"];
     let told = run(&arguments, &demo, 0);
@@ -618,7 +618,7 @@ fn texts_are_measured_and_frames_shown_as_asked() {
 }
 
 #[test]
-fn each_form_of_a_rule_is_told_as_its_linear_rules() {
+fn each_form_of_a_rule_is_explained_as_its_linear_rules() {
     let screens = root().join("cases/screens");
     for (file, view, sentences) in [
         (
@@ -744,7 +744,7 @@ fn rows_cells_and_guides_are_placed_listed_and_drawn() {
 
 /// A list that scrolls, made of parts: how far, what sticks and where, and which part a finding is about.
 #[test]
-fn scrolled_lists_and_parts_are_told() {
+fn scrolled_lists_and_parts_are_reported() {
     let demo = root().join("demo");
     let placed = |scroll: &[&str], direction: &[&str]| {
         let mut all = vec!["place", "sailings.vantic", "-d", "handset-large", "--format", "json"];

@@ -74,7 +74,7 @@ fn each_code_is_explained_with_an_example_that_shows_it() {
 }
 
 #[test]
-fn ways_out_are_shown_made_and_can_be_taken_back() {
+fn fixes_are_shown_applied_and_can_be_undone() {
     let folder = with(CLASH);
     let path = folder.path().join("a.vantic");
     let on = ["check", "a.vantic", "-d", "390x844", "-d", "800x600"];
@@ -112,7 +112,7 @@ fn ways_out_are_shown_made_and_can_be_taken_back() {
 }
 
 #[test]
-fn what_cannot_be_mended_says_so_and_stays_as_it_is() {
+fn what_cannot_be_fixed_is_reported_and_stays_as_it_is() {
     let folder = with(CLASH);
     let path = folder.path().join("a.vantic");
     let fix = |name: &str| run(&["check", "a.vantic", "-d", "390x844", "--fix", name], folder.path(), 2);
@@ -150,7 +150,7 @@ fn what_cannot_be_mended_says_so_and_stays_as_it_is() {
 }
 
 #[test]
-fn one_cause_is_told_once_with_its_rules_and_what_goes_with_it() {
+fn one_cause_is_reported_once_with_its_rules_and_what_it_also_breaks() {
     let told = run(&["check", "faults/overlap.vantic"], &root().join("demo"), 0);
     assert_eq!(told.matches("warning overlap  ").count(), 1, "{told}");
     assert!(
@@ -169,7 +169,7 @@ fn one_cause_is_told_once_with_its_rules_and_what_goes_with_it() {
 }
 
 #[test]
-fn why_tells_the_chain_and_what_keeps_it_from_being_otherwise() {
+fn why_prints_the_chain_and_what_prevents_another_value() {
     let demo = root().join("demo");
     let why = json(
         &["why", "departures.vantic", "board.first.port.end", "-d", "390x844", "--format", "json"],
@@ -200,7 +200,7 @@ fn why_tells_the_chain_and_what_keeps_it_from_being_otherwise() {
 }
 
 #[test]
-fn a_range_is_told_drawn_and_proven() {
+fn a_range_is_reported_drawn_and_proven() {
     let demo = root().join("demo");
     let folder = tempfile::tempdir().unwrap();
     let picture = folder.path().join("tracks.svg");
@@ -386,7 +386,7 @@ fn reports_are_read_by_code_review_and_build_servers() {
 }
 
 #[test]
-fn the_room_for_words_is_where_a_check_of_longer_words_breaks() {
+fn text_slack_ends_where_a_check_of_longer_words_breaks() {
     let folder = with(
         "screen quay {
     text title \"Departures\" { font 20; left = screen.left; top = screen.top }
@@ -410,7 +410,7 @@ fn the_room_for_words_is_where_a_check_of_longer_words_breaks() {
 }
 
 #[test]
-fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
+fn what_goes_with_a_view_is_listed_before_it_is_removed() {
     let text = "screen quay {
     view head { pin left, right, top to screen; tall: height = 40 }  // as in all files
     view board { pin left 16, right 16 to screen; below head by 8; height = 80
@@ -464,7 +464,7 @@ fn what_goes_with_a_view_is_listed_before_it_is_taken_out() {
 }
 
 #[test]
-fn numbers_that_nobody_wrote_are_not_told_and_shares_and_widths_are() {
+fn only_shares_and_numbers_that_somebody_wrote_are_named() {
     let folder = with("screen dial {
     ladder polish
     view face { width = 60% of screen.width ~ polish; width <= 300; ratio width : height = 1 : 1; left = screen.left; top = screen.top
@@ -485,7 +485,7 @@ fn numbers_that_nobody_wrote_are_not_told_and_shares_and_widths_are() {
 }
 
 #[test]
-fn what_is_odd_has_a_way_out_that_has_to_be_named() {
+fn a_fix_of_an_outlier_has_to_be_named() {
     let row = |name: &str, over: &str| {
         format!(
             "    view {name} {{ pin left 16 to screen; width = 40; height = {over}.height; below prev by 8 }}\n"

@@ -212,7 +212,7 @@ fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
 }
 
 #[test]
-fn planted_faults_are_found_named_and_mended() {
+fn planted_faults_are_found_named_and_fixed() {
     let outcomes: Vec<_> = std::thread::scope(|scope| {
         let (even, odd): (Vec<_>, Vec<_>) = Fault::ALL.iter().enumerate().partition(|(i, _)| i % 2 == 0);
         let run = |some: Vec<(usize, &(Fault, &'static str))>| {
@@ -229,10 +229,10 @@ fn planted_faults_are_found_named_and_mended() {
     );
     let (mut total, mut misses) = ([0; 4], String::new());
     for (_, name, fault, ([all, found, named, restored], missed)) in outcomes {
-        let mends = !matches!(fault, Fault::Words | Fault::Narrow);
-        let last = if mends { restored.to_string() } else { "-".to_owned() };
+        let is_fixable = !matches!(fault, Fault::Words | Fault::Narrow);
+        let last = if is_fixable { restored.to_string() } else { "-".to_owned() };
         table += &format!("| {name} | {all} | {found} | {named} | {last} |\n");
-        let counted = if mends { [all, found, named, restored] } else { [all, found, named, 0] };
+        let counted = if is_fixable { [all, found, named, restored] } else { [all, found, named, 0] };
         std::iter::zip(&mut total, counted).for_each(|(sum, n)| *sum += n);
         if !missed.is_empty() {
             misses += &format!("\n**{name}**\n\n{}\n", missed.join("\n"));

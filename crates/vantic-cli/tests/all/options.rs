@@ -73,7 +73,7 @@ fn sample(command: &str, option: &str) -> Vec<&'static str> {
         (_, "state") => "menu=open",
         (_, "keyboard") => "150",
         (_, "scroll") => "list=120",
-        (_, "measure") => "plain",
+        (_, "measure") => "even",
         (_, "longer") => "30",
         (_, "format") => "json",
         ("check", "fix") => "all",
@@ -194,7 +194,7 @@ fn pairs(command: &[&str], rest: &[&str]) -> Vec<String> {
     if all.len() < 2 {
         return Vec::new();
     }
-    let has_displays = all.iter().any(|option| option == "display");
+    let [has_displays, is_measuring] = ["display", "measure"].map(|o| all.iter().any(|option| option == o));
     let run = |some: &[&str]| {
         let mut arguments: Vec<String> = command.iter().chain(rest).map(|&c| c.to_owned()).collect();
         let mut with: Vec<&str> = some.to_vec();
@@ -202,6 +202,10 @@ fn pairs(command: &[&str], rest: &[&str]) -> Vec<String> {
         // One display of its own: on the catalogue, some options change little, and some need a size.
         if has_displays {
             arguments.extend(["-d".to_owned(), "320x480".to_owned()]);
+        }
+        // Quicker than the font.
+        if is_measuring && !with.contains(&"measure") {
+            arguments.extend(["--measure".to_owned(), "plain".to_owned()]);
         }
         for option in with {
             arguments.push(format!("--{option}"));

@@ -59,7 +59,7 @@ impl Relation {
     /// How strongly it is meant.
     pub fn strength(&self) -> Strength {
         match self.level {
-            None => Strength::Must,
+            None => Strength::Required,
             Some(level) => Strength::Prefer { level, weight: self.weight },
         }
     }
@@ -97,7 +97,7 @@ pub const SNUG: &str = "snug";
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Strength {
     /// It has to hold.
-    Must,
+    Required,
     /// It gives way to every required rule and to every stronger level.
     Prefer {
         /// The level.

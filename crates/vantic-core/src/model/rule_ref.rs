@@ -86,7 +86,7 @@ impl RuleRef {
     pub fn level(self, screen: &Screen) -> Option<&str> {
         match self {
             RuleRef::Written { .. } => match self.relation(screen)?.strength() {
-                Strength::Must => None,
+                Strength::Required => None,
                 Strength::Prefer { level, .. } => Some(screen.level_name(level)),
             },
             RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),

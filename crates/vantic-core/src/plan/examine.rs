@@ -153,19 +153,20 @@ fn examined(
     (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
 }
 
-fn musts_hold(outcome: &Outcome) -> bool {
+fn required_rules_hold(outcome: &Outcome) -> bool {
     outcome.level_totals.first().is_none_or(|&total| total <= PLACED)
 }
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
 fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcome) -> Vec<RuleRef> {
     // Where required rules contradict one another, or something is chosen, it is not clear what implies what.
-    if !musts_hold(outcome) || !compiled.picks.is_empty() {
+    if !required_rules_hold(outcome) || !compiled.picks.is_empty() {
         return Vec::new();
     }
     let mut all = Vec::new();
     for (index, (_, relation, level, _)) in compiled.problem.rules().enumerate() {
-        let is_required = relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::MUST;
+        let is_required =
+            relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::REQUIRED;
         let origin = compiled.origins[index];
         let written = matches!(origin, Origin::Written { .. });
         if is_required && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
@@ -229,7 +230,7 @@ fn circular(
     settled: &mut TextFixpoint<'_>,
     outcome: &Outcome,
 ) -> Vec<Circular> {
-    if !musts_hold(outcome) {
+    if !required_rules_hold(outcome) {
         return Vec::new();
     }
     let reading = compiled.origins.iter().zip(compiled.problem.rules()).enumerate();
@@ -272,7 +273,7 @@ fn idle(
     open: usize,
     relations: &[(RuleId, usize)],
 ) -> Vec<Option<bool>> {
-    let whole = musts_hold(outcome);
+    let whole = required_rules_hold(outcome);
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;

@@ -407,7 +407,7 @@ impl Asked<'_> {
             let (rule, value) = (RuleRef::from(origin), settled.chooser.value(expr));
             let by = relation.violation(value);
             if by > PLACED {
-                if level != solver::Level::MUST {
+                if level != solver::Level::REQUIRED {
                     missed.push(Missed { rule, by });
                 }
                 continue;
@@ -436,14 +436,14 @@ impl Asked<'_> {
                     Wish::Less(..) => (value - STEP, Relation::AtMost),
                     _ => (value + STEP, Relation::AtLeast),
                 };
-                let added = plan.add_rule(target.plus(-goal), relation, solver::Level::MUST, 1.0);
+                let added = plan.add_rule(target.plus(-goal), relation, solver::Level::REQUIRED, 1.0);
                 (added.ok()?, STEP)
             }
             Wish::Hold(rule) => {
                 let origin = |at: &usize| RuleRef::from(self.compiled.origins[*at]) == rule;
                 let at = (0..self.compiled.origins.len()).find(origin)?;
                 let id = self.compiled.rules[at];
-                plan.set_level(id, solver::Level::MUST, 1.0).ok()?;
+                plan.set_level(id, solver::Level::REQUIRED, 1.0).ok()?;
                 (id, before.violations[at])
             }
         };

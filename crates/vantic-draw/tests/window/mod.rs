@@ -62,7 +62,7 @@ fn told(line: &str) -> (String, HashMap<String, [f64; 4]>) {
 }
 
 #[test]
-fn a_window_is_placed_anew_at_every_size_that_it_is_dragged_to() {
+fn a_window_is_laid_out_live_while_it_is_dragged() {
     if !are_there(&["Xvfb", "xdotool", "import"]) {
         return;
     }

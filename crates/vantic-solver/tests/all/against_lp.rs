@@ -282,9 +282,9 @@ fn compare(seed: u64, met: &mut Met) -> Option<()> {
             assert!(rest < NEAR, "screen {seed}: {conflict:?} is not irreducible");
         }
     }
-    let own = |stages: &mut Stages, musts: bool| {
+    let own = |stages: &mut Stages, required: bool| {
         let mut order: Vec<usize> =
-            (0..screen.rules.len()).filter(|&r| (screen.rules[r].level == 0) == musts).collect();
+            (0..screen.rules.len()).filter(|&r| (screen.rules[r].level == 0) == required).collect();
         order.sort_by_key(|&r| (screen.rules[r].level, r));
         order.into_iter().try_for_each(|r| stages.keep(stages.violation(r, 1.0)).map(|_| ()))
     };

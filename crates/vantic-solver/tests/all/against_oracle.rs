@@ -241,9 +241,9 @@ proptest! {
         let can = |ids: &[usize], nonnegative: &[bool]| {
             can_hold(nonnegative, &ids.iter().map(|&i| rules[i].clone()).collect::<Vec<_>>())
         };
-        let musts: Vec<usize> = order(0).collect();
-        prop_assert_eq!(diagnosis.conflicts.is_empty(), can(&musts, &plain.nonnegative));
-        let mut rest = musts;
+        let required: Vec<usize> = order(0).collect();
+        prop_assert_eq!(diagnosis.conflicts.is_empty(), can(&required, &plain.nonnegative));
+        let mut rest = required;
         for c in &diagnosis.conflicts {
             let ids: Vec<usize> = c.rules.iter().map(|r| r.index()).collect();
             prop_assert!(!can(&ids, &plain.nonnegative), "{:?} can hold", c);
@@ -276,12 +276,12 @@ proptest! {
     }
 
     #[test]
-    fn a_redundant_must_changes_nothing(plain in problem(), which in 0_usize..8, slack in 0_i32..3) {
+    fn a_redundant_required_rule_changes_nothing(plain in problem(), which in 0_usize..8, slack in 0_i32..3) {
         let (problem, _) = build(&plain);
         let before = solved(&problem, 1.0);
-        let musts: Vec<&PlainRule> = plain.rules.iter().filter(|r| r.level == 0).collect();
-        prop_assume!(before.status == Status::Solved && !musts.is_empty());
-        let mut again = musts[which % musts.len()].clone();
+        let required: Vec<&PlainRule> = plain.rules.iter().filter(|r| r.level == 0).collect();
+        prop_assume!(before.status == Status::Solved && !required.is_empty());
+        let mut again = required[which % required.len()].clone();
         if again.relation != Relation::AtLeast {
             again.relation = Relation::AtMost;
             again.constant -= f64::from(slack);

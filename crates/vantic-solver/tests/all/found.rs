@@ -18,7 +18,7 @@ struct Found {
 
 const FOUND: &[Found] = &[
     Found {
-        what: "a must that holds another up was not asked once it came in itself",
+        what: "a required rule that supports another was skipped once it was tight itself",
         nonnegative: "--",
         rules: "0 1 = 0  0:1
                 0 1 = 10  0:1 1:1

@@ -278,7 +278,7 @@ proptest! {
     }
 
     #[test]
-    fn a_plan_that_went_over_to_another_problem_is_a_new_plan_of_it(
+    fn a_plan_reused_for_another_problem_is_a_new_plan_of_it(
         mirror in mirror(),
         others in prop::collection::vec((0_usize..8, 0_usize..3, prop::collection::vec(written(), 0..3)), 1..4),
         units in prop::collection::vec(0_u8..40, 1..4),
@@ -409,7 +409,7 @@ fn an_edit_that_cannot_be_made_is_refused_and_leaves_the_plan_usable() {
     let mut b = ProblemBuilder::new();
     let unit = b.parameter();
     let x = b.variable();
-    let rule = b.rule(Linear::of(x) - Affine::of(unit), Relation::Equal, Level::MUST, 1.0).unwrap();
+    let rule = b.rule(Linear::of(x) - Affine::of(unit), Relation::Equal, Level::REQUIRED, 1.0).unwrap();
     let mut plan = Plan::new(&b.build());
     plan.solve(&[5.0]).unwrap();
     assert_eq!(plan.remove_variable(x), Err(ProblemError::StillRead(rule)));
@@ -419,17 +419,20 @@ fn an_edit_that_cannot_be_made_is_refused_and_leaves_the_plan_usable() {
     assert_eq!(plan.set_constant(rule, Affine::constant(1.0)), Err(ProblemError::Removed));
     assert_eq!(plan.solve(&[f64::NAN]), Err(ProblemError::NotFinite));
     let nan = Linear::of(x).plus(f64::NAN);
-    assert_eq!(plan.add_rule(nan, Relation::Equal, Level::MUST, 1.0), Err(ProblemError::NotFinite));
-    assert_eq!(plan.add_rule(Linear::of(x), Relation::Equal, Level::MUST, 0.0), Err(ProblemError::Weight));
+    assert_eq!(plan.add_rule(nan, Relation::Equal, Level::REQUIRED, 1.0), Err(ProblemError::NotFinite));
+    assert_eq!(
+        plan.add_rule(Linear::of(x), Relation::Equal, Level::REQUIRED, 0.0),
+        Err(ProblemError::Weight)
+    );
     let mut other = ProblemBuilder::new();
     let foreign = (0..3).map(|_| other.variable()).last().unwrap();
     assert_eq!(plan.remove_variable(foreign), Err(ProblemError::UnknownId));
-    plan.change_rule(rule, Linear::of(x).plus(-7.0), Relation::Equal, Level::MUST, 1.0).unwrap();
+    plan.change_rule(rule, Linear::of(x).plus(-7.0), Relation::Equal, Level::REQUIRED, 1.0).unwrap();
     assert_eq!((plan.solve(&[9.0]), plan.values()), (Ok(Status::Solved), &[7.0][..]));
     plan.remove_rule(rule).unwrap();
     plan.remove_variable(x).unwrap();
     assert_eq!(plan.remove_variable(x), Err(ProblemError::Removed));
-    let read = plan.add_rule(Linear::of(x), Relation::Equal, Level::MUST, 1.0);
+    let read = plan.add_rule(Linear::of(x), Relation::Equal, Level::REQUIRED, 1.0);
     assert_eq!(read, Err(ProblemError::Removed));
     assert_eq!(plan.solve(&[9.0]), Ok(Status::Solved));
 }

@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use vantic_solver::{Affine, Level, Linear, Plan, ProblemBuilder, Relation, Settle, Status, VarId, verify};
 
-fn must(b: &mut ProblemBuilder, terms: &[(VarId, f64)], constant: f64, relation: Relation) {
-    b.rule(Linear::new(terms.to_vec(), Affine::constant(constant)), relation, Level::MUST, 1.0).unwrap();
+fn required(b: &mut ProblemBuilder, terms: &[(VarId, f64)], constant: f64, relation: Relation) {
+    b.rule(Linear::new(terms.to_vec(), Affine::constant(constant)), relation, Level::REQUIRED, 1.0).unwrap();
 }
 
 proptest! {
@@ -25,12 +25,12 @@ proptest! {
             // Each is in the range of coordinates too.
             let factor = if (1e-7..1e7).contains(&(ratio * factor)) { *factor } else { 1.0 };
             let next = b.nonnegative_variable();
-            must(&mut b, &[(next, 1.0), (last, -factor)], 0.0, Relation::Equal);
+            required(&mut b, &[(next, 1.0), (last, -factor)], 0.0, Relation::Equal);
             (last, ratio) = (next, ratio * factor);
         }
-        // The preference wants `far`, the must allows a share of it.
+        // The preference wants `far`, the required rule allows a share of it.
         b.rule(Linear::of(first).plus(-far), Relation::Equal, Level::preference(1), 1.0).unwrap();
-        must(&mut b, &[(last, 1.0)], -share * far * ratio, Relation::AtMost);
+        required(&mut b, &[(last, 1.0)], -share * far * ratio, Relation::AtMost);
         let problem = b.build();
         let mut plan = Plan::new(&problem);
         prop_assert_eq!(plan.solve(&[]), Ok(Status::Solved));
@@ -52,12 +52,12 @@ proptest! {
             let width = b.parameter();
             let vars: Vec<VarId> = (0..12).map(|_| b.nonnegative_variable()).collect();
             for (i, pair) in vars.windows(2).enumerate() {
-                must(&mut b, &[(pair[0], 1.0), (pair[1], -0.7)], -3.0, Relation::AtMost);
+                required(&mut b, &[(pair[0], 1.0), (pair[1], -0.7)], -3.0, Relation::AtMost);
                 let wish = Linear::of(pair[0]).plus(-17.3 * i as f64);
                 b.rule(wish, Relation::Equal, Level::preference(1 + i as u32 % 3), 1.0).unwrap();
             }
             let room = Linear::of(vars[11]) - Affine::default().plus_param(width, 0.3);
-            b.rule(room, Relation::AtMost, Level::MUST, 1.0).unwrap();
+            b.rule(room, Relation::AtMost, Level::REQUIRED, 1.0).unwrap();
             vars.iter().for_each(|&v| b.settle(Settle::least(v)).unwrap());
             let mut plan = Plan::new(&b.build());
             widths
@@ -80,13 +80,13 @@ fn thousands_of_degenerate_rules_are_no_trouble() {
     for (i, pair) in vars.windows(2).enumerate() {
         for again in 1..=10 {
             let k = f64::from(again);
-            must(&mut b, &[(pair[0], k), (pair[1], -k)], 0.0, Relation::AtMost);
-            must(&mut b, &[(pair[0], 1.0), (pair[1], -1.0 - 1e-9 * k)], 0.0, Relation::AtMost);
+            required(&mut b, &[(pair[0], k), (pair[1], -k)], 0.0, Relation::AtMost);
+            required(&mut b, &[(pair[0], 1.0), (pair[1], -1.0 - 1e-9 * k)], 0.0, Relation::AtMost);
         }
         let level = Level::preference(1 + i as u32 % 2);
         b.rule(Linear::of(pair[0]).plus(-10.0), Relation::AtLeast, level, 1.0).unwrap();
     }
-    must(&mut b, &[(vars[199], 1.0)], -10.0, Relation::AtMost);
+    required(&mut b, &[(vars[199], 1.0)], -10.0, Relation::AtMost);
     vars.iter().for_each(|&v| b.settle(Settle::least(v)).unwrap());
     let problem = b.build();
     let mut plan = Plan::new(&problem);
@@ -105,14 +105,14 @@ fn problems_of_every_unusual_kind_have_an_outcome() {
         let (outcome, diagnosis) = (plan.outcome(), plan.diagnose());
         verify::<f64>(&problem, &[], &outcome, &plan.certificate(), &diagnosis.conflicts, &[]).unwrap();
         // It can be used afterwards.
-        plan.add_rule(Linear::default(), Relation::Equal, Level::MUST, 1.0).unwrap();
+        plan.add_rule(Linear::default(), Relation::Equal, Level::REQUIRED, 1.0).unwrap();
         assert_eq!(plan.solve(&[]), Ok(status));
         (status, outcome, diagnosis)
     };
     // Nothing bounds it: it stays where its settling step wants it, and is said to be free.
     let mut b = ProblemBuilder::new();
     let x = b.variable();
-    b.rule(Linear::of(x).plus(-5.0), Relation::AtLeast, Level::MUST, 1.0).unwrap();
+    b.rule(Linear::of(x).plus(-5.0), Relation::AtLeast, Level::REQUIRED, 1.0).unwrap();
     b.watch(x).unwrap();
     let (status, outcome, diagnosis) = solve(b);
     assert_eq!((status, outcome.values[0]), (Status::Solved, 5.0));
@@ -120,12 +120,12 @@ fn problems_of_every_unusual_kind_have_an_outcome() {
     // Every rule says the same.
     let mut b = ProblemBuilder::new();
     let x = b.variable();
-    (0..50).for_each(|_| must(&mut b, &[(x, 1.0)], -3.0, Relation::Equal));
+    (0..50).for_each(|_| required(&mut b, &[(x, 1.0)], -3.0, Relation::Equal));
     assert_eq!(solve(b).1.values, [3.0]);
     // Every rule contradicts every other.
     let mut b = ProblemBuilder::new();
     let x = b.variable();
-    (0..9).for_each(|i| must(&mut b, &[(x, 1.0)], -f64::from(i), Relation::Equal));
+    (0..9).for_each(|i| required(&mut b, &[(x, 1.0)], -f64::from(i), Relation::Equal));
     let (status, outcome, diagnosis) = solve(b);
     assert_eq!((status, outcome.values[0], outcome.level_totals[0]), (Status::Broken, 4.0, 20.0));
     assert_eq!(diagnosis.conflicts.len(), 8, "each is set aside once, and one is left");

@@ -25,7 +25,7 @@ fn what_is_not_a_number_is_refused_at_the_door() {
     let mut b = ProblemBuilder::new();
     let p = b.parameter();
     let x = b.variable();
-    let rule = |b: &mut ProblemBuilder, expr, weight| b.rule(expr, Relation::Equal, Level::MUST, weight);
+    let rule = |b: &mut ProblemBuilder, expr, weight| b.rule(expr, Relation::Equal, Level::REQUIRED, weight);
     assert_eq!(rule(&mut b, Linear::of(x).plus(f64::NAN), 1.0), Err(ProblemError::NotFinite));
     assert_eq!(rule(&mut b, Linear::default().plus_var(x, f64::INFINITY), 1.0), Err(ProblemError::NotFinite));
     assert_eq!(rule(&mut b, Linear::of(x), 0.0), Err(ProblemError::Weight));
@@ -56,7 +56,7 @@ fn a_plan_that_was_never_solved_says_so() {
     assert!(plan.diagnose().stopped && plan.formulas().is_empty() && plan.region().is_empty());
     assert!(plan.certificate().rules.is_empty());
     let y = plan.add_variable(true);
-    plan.add_rule(Linear::of(y).plus_var(x, -2.0), Relation::Equal, Level::MUST, 1.0).unwrap();
+    plan.add_rule(Linear::of(y).plus_var(x, -2.0), Relation::Equal, Level::REQUIRED, 1.0).unwrap();
     assert_eq!(plan.outcome().values, [0.0, 0.0]);
     assert_eq!(plan.solve(&[]), Ok(Status::Solved));
     assert_eq!(plan.values(), [4.0, 8.0]);
@@ -74,7 +74,7 @@ fn empty_and_contradictory_problems_have_outcomes() {
     equal(&mut b, &[(x, 1.0)], 5.0, 0); // x = -5, against the given
     let (outcome, diagnosis) = diagnosed(b, &[]);
     assert_eq!(outcome.status, Status::Broken);
-    assert_eq!(outcome.values[x.index()], 0.0, "a given holds above every must");
+    assert_eq!(outcome.values[x.index()], 0.0, "nonnegativity comes before every required rule");
     assert_eq!(outcome.level_totals, [8.0]);
     let named: Vec<(usize, usize, f64)> =
         diagnosis.conflicts.iter().map(|c| (c.rules[0].index(), c.nonnegatives.len(), c.amount)).collect();
@@ -82,7 +82,7 @@ fn empty_and_contradictory_problems_have_outcomes() {
 }
 
 #[test]
-fn broken_musts_settle_on_the_one_written_first_and_are_not_called_free() {
+fn of_broken_required_rules_the_first_wins_and_none_is_called_free() {
     let mut b = ProblemBuilder::new();
     let x = b.variable();
     equal(&mut b, &[(x, 1.0)], -10.0, 0);
@@ -126,7 +126,7 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
         b.rule(
             Linear::of(top).plus_var(tall, 0.0) - Affine::constant(0.0),
             Relation::AtLeast,
-            Level::MUST,
+            Level::REQUIRED,
             1.0,
         )
         .unwrap();
@@ -134,7 +134,7 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
         for (v, c) in tops.last().map(|&(t, h)| [(t, -1.0), (h, -1.0)]).into_iter().flatten() {
             follow = follow.plus_var(v, c);
         }
-        b.rule(follow, Relation::Equal, Level::MUST, 1.0).unwrap();
+        b.rule(follow, Relation::Equal, Level::REQUIRED, 1.0).unwrap();
         equal(&mut b, &[(tall, 1.0)], -f64::from(20 + i % 3), 0);
         tops.push((top, tall));
         bottom = Linear::of(top).plus_var(tall, 1.0);
@@ -149,16 +149,16 @@ fn a_long_chain_and_many_levels_come_out_exactly() {
 }
 
 #[test]
-fn thousands_of_rules_that_hang_together_are_solved_too() {
+fn thousands_of_rules_that_depend_on_one_another_are_solved_too() {
     // Each width is at most the next, all want to be as wide as they can, and only the last is held.
     let mut b = ProblemBuilder::new();
     let vars: Vec<VarId> = (0..1_000).map(|_| b.nonnegative_variable()).collect();
     for pair in vars.windows(2) {
         let expr = Linear::of(pair[0]).plus_var(pair[1], -1.0);
-        b.rule(expr, Relation::AtMost, Level::MUST, 1.0).unwrap();
+        b.rule(expr, Relation::AtMost, Level::REQUIRED, 1.0).unwrap();
     }
     let last = Linear::of(vars[999]).plus(-60.0);
-    b.rule(last, Relation::AtMost, Level::MUST, 1.0).unwrap();
+    b.rule(last, Relation::AtMost, Level::REQUIRED, 1.0).unwrap();
     b.rule(Linear::of(vars[0]).plus(-100.0), Relation::AtLeast, Level::preference(1), 1.0).unwrap();
     vars.iter().for_each(|&v| b.settle(Settle::least(v)).unwrap());
     let outcome = solved(b, &[]);
@@ -241,8 +241,8 @@ fn a_conflict_is_found_whatever_is_settled_together() {
     // The size is in a conflict, the edge is not; a settling step speaks of both.
     let mut b = ProblemBuilder::new();
     let (edge, size, other) = (b.variable(), b.nonnegative_variable(), b.nonnegative_variable());
-    b.rule(Linear::of(edge), Relation::AtLeast, Level::MUST, 1.0).unwrap();
-    b.rule(Linear::of(other).plus(-65.0), Relation::AtLeast, Level::MUST, 1.0).unwrap();
+    b.rule(Linear::of(edge), Relation::AtLeast, Level::REQUIRED, 1.0).unwrap();
+    b.rule(Linear::of(other).plus(-65.0), Relation::AtLeast, Level::REQUIRED, 1.0).unwrap();
     equal(&mut b, &[(size, 1.0), (other, 1.0)], -60.0, 0);
     b.settle(Settle::near(Linear::of(edge).plus_var(size, 1.0), Linear::default())).unwrap();
     let (outcome, diagnosis) = diagnosed(b, &[]);
@@ -263,14 +263,14 @@ fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
         if let Some((over, tall)) = above {
             place = place.plus_var(over, -1.0).plus_var(tall, -1.0);
         }
-        rule.push(b.rule(place, Relation::Equal, Level::MUST, 1.0).unwrap());
+        rule.push(b.rule(place, Relation::Equal, Level::REQUIRED, 1.0).unwrap());
         let size = Linear::of(height).plus(-40.0);
-        b.rule(size, Relation::Equal, Level::MUST, 1.0).unwrap();
+        b.rule(size, Relation::Equal, Level::REQUIRED, 1.0).unwrap();
         above = Some((top, height));
     }
     // Nothing but the gaps and that no height is below zero is needed to see that this is too little.
     let bottom = Linear::of(above.unwrap().0).plus_var(above.unwrap().1, 1.0).plus(-20.0);
-    rule.push(b.rule(bottom, Relation::AtMost, Level::MUST, 1.0).unwrap());
+    rule.push(b.rule(bottom, Relation::AtMost, Level::REQUIRED, 1.0).unwrap());
     let problem = b.build();
     let mut plan = Plan::new(&problem);
     assert_eq!(plan.solve(&[]), Ok(Status::Broken));
@@ -283,15 +283,15 @@ fn a_contradiction_through_a_long_chain_is_named_whole_and_proven() {
 }
 
 #[test]
-fn a_part_of_a_problem_is_solved_as_if_it_had_been_written_alone() {
+fn a_part_of_a_problem_is_solved_as_if_it_were_the_whole() {
     let build = |kept: &[usize]| {
         let mut b = ProblemBuilder::new();
         let width = b.parameter();
         let (x, y) = (b.variable(), b.nonnegative_variable());
         let share = Affine::default().plus_param(width, -0.5);
         let rules = [
-            (Linear::new(vec![(x, 1.0)], share), Relation::Equal, Level::MUST),
-            (Linear::of(x).plus_var(y, -1.0), Relation::AtLeast, Level::MUST),
+            (Linear::new(vec![(x, 1.0)], share), Relation::Equal, Level::REQUIRED),
+            (Linear::of(x).plus_var(y, -1.0), Relation::AtLeast, Level::REQUIRED),
             (Linear::of(y).plus(-90.0), Relation::Equal, Level::preference(1)),
             (Linear::of(y).plus(-20.0), Relation::AtLeast, Level::preference(2)),
         ];
@@ -318,7 +318,7 @@ fn a_part_of_a_problem_is_solved_as_if_it_had_been_written_alone() {
         assert_eq!(values(&part), values(&build(kept).0), "{kept:?}");
     }
     // With other relations and levels: an equality at its limit, and a wish that has to hold.
-    let other = [(ids[0], Relation::Equal, Level::MUST), (ids[3], Relation::Equal, Level::MUST)];
+    let other = [(ids[0], Relation::Equal, Level::REQUIRED), (ids[3], Relation::Equal, Level::REQUIRED)];
     assert_eq!(values(&whole.part(other.into_iter(), std::iter::empty()).unwrap()), [50.0, 20.0]);
     let beyond = [(ids[0], Relation::Equal, Level::preference(u32::MAX))].into_iter();
     assert_eq!(whole.part(beyond, std::iter::empty()).err(), Some(ProblemError::Level));

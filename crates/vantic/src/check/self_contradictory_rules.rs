@@ -80,7 +80,7 @@ fn is_number(expr: &Expr) -> bool {
 /// The required rule beside a preference for a number that rules it out.
 fn never_met(relations: &[Relation], at: usize) -> Option<usize> {
     let wish = &relations[at];
-    let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Must;
+    let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Required;
     if !is_wish || !is_number(&wish.right) || !is_single(&wish.left) {
         return None;
     }
@@ -91,6 +91,6 @@ fn never_met(relations: &[Relation], at: usize) -> Option<usize> {
             Comparison::AtMost => wished > bound.right.constant(),
             Comparison::Equal => false,
         };
-        beyond && bound.left == wish.left && is_number(&bound.right) && bound.strength() == Strength::Must
+        beyond && bound.left == wish.left && is_number(&bound.right) && bound.strength() == Strength::Required
     })
 }

@@ -222,7 +222,7 @@ impl FixContext<'_> {
         let Some((owner, band, across)) = of() else { return 0.0 };
         let own = self.rules_of(owner).filter(|(_, r)| r.band().is_none() || r.band() == band);
         let required = own.flat_map(|(_, r)| r.relations()).filter(|r| {
-            r.comparison == Comparison::Equal && r.strength() == Strength::Must && axis(r) == Some(across)
+            r.comparison == Comparison::Equal && r.strength() == Strength::Required && axis(r) == Some(across)
         });
         (required.count().min(5) as f64 - 2.0).max(0.0)
     }
@@ -408,7 +408,7 @@ impl FixContext<'_> {
                 ideas.extend(self.reads(&statement, change, weight * likely));
             }
             let strength = self.relation(rule, relation).map(|r| r.strength());
-            if let (Some(Strength::Must), Some(level)) = (strength, self.weakest()) {
+            if let (Some(Strength::Required), Some(level)) = (strength, self.weakest()) {
                 let weaker = statement.weakened(relation, Some(level));
                 let weight = if statement.source().contains('%') {
                     misplaced::WEAKER_SHARE_FACTOR

@@ -246,10 +246,12 @@ impl FixContext<'_> {
     fn has_place(&self, view: ViewId, across: bool) -> bool {
         let required =
             self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
-        required.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Must).any(|r| {
-            let own = r.terms().first().filter(|t| t.place == Anchor::View(view)).map(|t| t.coordinate);
-            own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
-        })
+        required.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Required).any(
+            |r| {
+                let own = r.terms().first().filter(|t| t.place == Anchor::View(view)).map(|t| t.coordinate);
+                own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
+            },
+        )
     }
 
     /// The sizes that views of the screen have as plain numbers, the usual ones first, and that of a control.

@@ -89,7 +89,7 @@ impl Reader {
         };
         let mut all = draft.clone();
         for Bound { node: bound, kind, value: limit, strength } in bounds {
-            if draft.relations().iter().any(|r| r.strength() == Strength::Must) {
+            if draft.relations().iter().any(|r| r.strength() == Strength::Required) {
                 let message = "a required rule does not give way, so a bound on it has no effect";
                 let help = "give the rule a level before the comma: `~ level, at least 8`";
                 return Err(self.error_with_help(node_span(&bound), message, help));

@@ -93,7 +93,7 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
         let r = screen.rule(rule).unwrap();
         for (relation, x) in r.relations().iter().enumerate() {
             let (level, weight) = match x.strength() {
-                Strength::Must => (None, 1.0),
+                Strength::Required => (None, 1.0),
                 Strength::Prefer { level, weight } => (Some(level.index()), weight),
             };
             let along = x.terms().iter().any(|t| matches!(t.coordinate, Coordinate::Start | Coordinate::End));
@@ -227,7 +227,7 @@ proptest! {
         }
     }
 
-    /// Within its interval an open coordinate may be anywhere: an extra must that puts it there
+    /// Within its interval an open coordinate may be anywhere: an extra required rule that puts it there
     /// breaks nothing; a little outside, something gives way or breaks. (Without texts: they are
     /// measured anew at every width, which moves their intervals.)
     #[test]
@@ -361,7 +361,7 @@ proptest! {
     /// What is painted is each corner scaled, then turned, about the origin: by the view, then by what is
     /// around it.
     #[test]
-    fn painted_bounds_are_those_of_the_turned_corners(screen in screens(), display in displays()) {
+    fn painted_bounds_are_those_of_the_rotated_corners(screen in screens(), display in displays()) {
         let plan = plan(screen);
         let p = plan.place(&display, &PlainText).unwrap();
         for (view, _) in plan.screen().views() {

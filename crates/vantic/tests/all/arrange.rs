@@ -559,7 +559,7 @@ proptest! {
 }
 
 #[test]
-fn lines_and_shares_that_do_not_come_to_rest_are_told() {
+fn lines_and_shares_that_do_not_converge_are_reported() {
     // In the first line it is too wide for it, and in the second narrow enough for the first.
     let text = "screen s {
         view tags { pin left, top to screen; width = 200; row wrap

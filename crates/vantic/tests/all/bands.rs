@@ -114,7 +114,7 @@ fn a_view_only_in_a_band_is_there_without_further_work() {
 }
 
 #[test]
-fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
+fn bands_that_are_never_active_or_contradict_are_reported_with_both_places() {
     let plan = plan(
         "screen s {
             band wide: screen.width >= 700
@@ -151,7 +151,7 @@ fn bands_that_never_hold_or_say_two_things_at_once_are_told_with_both_places() {
 }
 
 #[test]
-fn what_lies_under_insets_is_too_small_or_leaves_strips_is_told() {
+fn what_lies_under_insets_is_too_small_or_leaves_strips_is_reported() {
     let plan = plan(
         "screen s {
             band low: screen.height < 500
@@ -188,7 +188,7 @@ fn what_lies_under_insets_is_too_small_or_leaves_strips_is_told() {
 }
 
 #[test]
-fn a_language_gives_its_words_and_what_it_has_none_for_is_told() {
+fn a_language_gives_its_words_and_missing_ones_are_reported() {
     let text = r#"screen s {
         language en
         language fi { a.go "Menneeksi" }

@@ -156,7 +156,7 @@ fn a_page_changes_its_base_and_follows_what_the_base_changes() {
 }
 
 #[test]
-fn what_is_wrong_is_told_in_the_file_that_it_is_in() {
+fn an_error_is_reported_in_the_file_that_it_is_in() {
     let found = |page: &str| wrong(&[("page", page), ("shell", SHELL)]);
     let one = |page: &str| {
         let mut all = found(page);

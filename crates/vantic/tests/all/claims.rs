@@ -181,7 +181,7 @@ fn claims_without_a_range_are_about_the_displays_that_are_checked() {
 }
 
 #[test]
-fn leaps_and_odd_ones_are_noted_and_what_is_usual_is_not() {
+fn jumps_and_outliers_are_noted_and_what_is_usual_is_not() {
     let notes = |text: &str, code: Code| {
         let plan = plan(text);
         let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
@@ -226,7 +226,7 @@ fn leaps_and_odd_ones_are_noted_and_what_is_usual_is_not() {
 }
 
 #[test]
-fn what_goes_round_or_goes_by_nothing_is_told_and_what_does_not_is_not() {
+fn circular_and_collapsing_sizes_are_reported_and_others_are_not() {
     let told = |rule: &str, code: Code| {
         let text = format!(
             "screen s {{
@@ -266,7 +266,7 @@ fn what_goes_round_or_goes_by_nothing_is_told_and_what_does_not_is_not() {
 }
 
 #[test]
-fn rules_that_others_imply_are_noted_and_room_is_told_side_by_side() {
+fn rules_that_others_imply_are_noted_and_space_is_listed_side_by_side() {
     let text = "screen quay {
         view shelf {
             pin left 10, right 10, top 5 to screen

@@ -51,7 +51,7 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(64))]
 
     #[test]
-    fn what_is_taken_out_is_gone_and_all_else_is_as_it_was(
+    fn what_is_removed_is_gone_and_all_else_stays(
         screen in random::plain_screens(),
         picks in prop::collection::vec(any::<bool>(), 60),
         on_one_line in any::<bool>(),
@@ -91,7 +91,7 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(24))]
 
     #[test]
-    fn what_is_offered_mends_and_breaks_nothing_else(screen in random::plain_screens()) {
+    fn an_offered_fix_works_and_breaks_nothing_else(screen in random::plain_screens()) {
         let text = screen.to_string();
         let displays = [Display::new(390.0, 700.0).unwrap(), Display::new(900.0, 500.0).unwrap()];
         let found = fixed(&text, &displays);
@@ -215,7 +215,7 @@ fn frame_of(frames: &[(String, vantic::geometry::Frame)], path: &str) -> [f64; 4
 }
 
 #[test]
-fn the_reference_screens_are_mended_as_worked_out_by_hand() {
+fn the_reference_screens_are_fixed_as_worked_out_by_hand() {
     let screen = |name: &str| std::fs::read_to_string(format!("../../cases/screens/{name}.vantic")).unwrap();
     let pass = |w: f64, h: f64, top: f64, bottom: f64| {
         let insets = vantic::display::Insets { left: 0.0, top, right: 0.0, bottom };
@@ -318,7 +318,7 @@ fn board(rule: &str) -> String {
 }
 
 #[test]
-fn each_kind_of_fault_gets_the_way_out_that_a_person_would_take() {
+fn each_kind_of_fault_gets_the_fix_that_a_person_would_choose() {
     let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
     for (rule, code, way) in [
         // Under the head by as much as it is to be below it.

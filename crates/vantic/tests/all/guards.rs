@@ -1,4 +1,4 @@
-//! What is refused with a clear error, and what must not be lost on the way.
+//! What is refused with a clear error, and that nothing is lost on the way.
 
 use proptest::prelude::*;
 use vantic::check::check;
@@ -147,7 +147,7 @@ fn a_coordinate_is_split_from_its_path_by_its_longest_spelling() {
 }
 
 #[test]
-fn siblings_nearer_than_the_gap_are_told_by_their_distance() {
+fn siblings_nearer_than_the_gap_are_reported_by_their_distance() {
     let plan = plan(
         "screen s {
     view a { left = 0; top = 0; width = 100; height = 40 }

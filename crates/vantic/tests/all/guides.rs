@@ -238,7 +238,7 @@ fn a_row_gives_room_to_words_before_it_grows_and_nests() {
 }
 
 #[test]
-fn a_child_that_is_pinned_against_its_row_is_told_with_the_row() {
+fn a_child_that_is_pinned_against_its_row_is_reported_with_the_row() {
     let text = "screen s {
         view bar { pin left, right, top to screen; height = 40; row gap 8
             view a { size = 20 }
@@ -388,7 +388,7 @@ proptest! {
 
 /// At most so many, and as many as have space for their least, which then take all of it.
 #[test]
-fn repeated_items_that_share_the_room_need_their_least_only() {
+fn repeated_items_that_share_the_space_need_their_minimum_only() {
     for limit in ["share 1, at least 90", "share 1; width >= 90"] {
         let text = format!(
             "screen s {{ view list {{ pin left, right, top to screen; height = 60; row gap 10, align stretch

@@ -339,7 +339,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
 }
 
 #[test]
-fn each_mistake_is_told_at_its_place_with_the_way_out() {
+fn each_mistake_is_reported_at_its_place_with_what_to_write() {
     let told_otherwise: Vec<String> = WRONG
         .iter()
         .filter_map(|(at, line, message, help)| {

@@ -196,7 +196,7 @@ fn rows(count: usize, fixed: &str) -> String {
 }
 
 #[test]
-fn what_musts_decide_needs_no_search_and_what_is_too_much_says_so() {
+fn what_required_rules_decide_needs_no_search_and_too_much_is_reported() {
     let display = Display::new(400.0, 400.0).unwrap();
     let look = |count: usize, fixed: &str| {
         let plan = Plan::new(vantic::resolve::read(&rows(count, fixed)).unwrap().screen).unwrap();

@@ -50,7 +50,7 @@ fn the_reader_s_text_scale_enlarges_the_words() {
 }
 
 #[test]
-fn texts_that_compete_for_room_are_named_and_the_first_goes_first() {
+fn texts_that_do_not_fit_together_are_named_and_the_first_wins() {
     let plan = plan(
         "screen s {
             text a \"aa aa aa\" { font 20; left = 0; top = 0 }
@@ -75,7 +75,7 @@ fn moving_whole_in_the_ladder_lets_words_give_way() {
         ))
     };
     let on = display(300.0, 300.0);
-    assert_eq!(frame(&text("fit"), &on, "a")[2], 60.0, "whole stands directly below must");
+    assert_eq!(frame(&text("fit"), &on, "a")[2], 60.0, "`whole` stands directly below required rules");
     assert_eq!(frame(&text("fit > whole"), &on, "a")[2], 30.0);
 }
 
@@ -99,7 +99,7 @@ impl Measure for Broken {
 }
 
 #[test]
-fn a_text_that_does_not_come_to_rest_takes_its_tallest_and_says_so() {
+fn a_text_that_does_not_converge_takes_its_tallest_and_is_reported() {
     let plan = plan("screen s { text a \"x\" { font 20; left = 0; top = 0; width = 100 - height } }");
     let report = check(&plan, &[display(300.0, 300.0)], &Restless).unwrap();
     let placed = report.placements[0].frame(plan.screen().find("a").unwrap()).unwrap();

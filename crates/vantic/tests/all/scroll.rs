@@ -238,7 +238,7 @@ fn what_is_larger_is_clipped_shown_or_scaled() {
 }
 
 #[test]
-fn what_cannot_stick_or_be_reached_is_told() {
+fn what_cannot_stick_or_be_reached_is_reported() {
     let list = |inside: &str, about: &str| {
         let source = format!(
             "screen s {{ view list {{ pin left, right, top, bottom to screen; {about}\n{inside} }} }}"
@@ -332,7 +332,7 @@ fn depth_says_who_is_on_top_per_band() {
 
 /// What stays where it is while a list is scrolled under it can never be scrolled to.
 #[test]
-fn what_is_fixed_beyond_a_view_that_scrolls_is_told_and_what_is_scrolled_is_not() {
+fn what_is_fixed_beyond_a_scroll_view_is_reported_and_what_scrolls_is_not() {
     let screen = |rule: &str, size: u32| {
         let rows: String = (0..9).map(|i| format!("view r{i} {{ height = {size} }}\n")).collect();
         plan(&format!(

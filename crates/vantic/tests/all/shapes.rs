@@ -65,7 +65,7 @@ proptest! {
 
     /// The wish counts as far as what is stronger lets it, and never goes beyond its bounds.
     #[test]
-    fn a_wish_keeps_to_its_bounds(
+    fn a_preference_keeps_to_its_bounds(
         display in displays(),
         wish in 0_i32..600,
         least in 0_i32..300,
@@ -229,7 +229,7 @@ proptest! {
     /// Lines are as many as the width takes, as high as said, and no more than are let be shown; all
     /// of it grows with the reader's text scale.
     #[test]
-    fn a_text_is_as_high_as_its_shown_lines(
+    fn a_text_is_as_tall_as_its_shown_lines(
         display in displays(),
         chars in 1_usize..200,
         width in 40_u32..600,

@@ -88,7 +88,7 @@ proptest! {
     }
 
     #[test]
-    fn so_it_is_along_text_scales(
+    fn a_sweep_over_text_scales_finds_what_checks_find(
         screen in random::screens(),
         places in prop::collection::vec(0.001..0.999_f64, 8),
     ) {
@@ -210,7 +210,7 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(24))]
 
     #[test]
-    fn where_a_coordinate_is_said_to_move_evenly_it_does_and_not_further(
+    fn a_reported_rate_is_valid_in_its_range_and_not_beyond(
         screen in random::screens(),
         width in 300_u32..900,
         places in prop::collection::vec(0.0..1.0, 4),
@@ -255,7 +255,7 @@ proptest! {
 }
 
 #[test]
-fn on_a_curve_it_is_said_that_places_were_looked_at() {
+fn on_a_curve_the_result_is_called_sampled() {
     let plan = plan(
         "screen drawn {
             design (400, 800), blend 50%

@@ -95,7 +95,7 @@ fn a_side_faces_the_nearest_first_and_what_is_around_it_last() {
 
 /// A guide is suggested where an edge is near to it, and the rule that is suggested keeps the frame.
 #[test]
-fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_told() {
+fn guides_are_suggested_and_what_only_happens_to_lie_on_one_is_marked() {
     let source = |rules: &str| {
         format!(
             "screen s {{ guide cols {{ columns 4 of 80 }}; guide fold {{ line down 100 }}

@@ -45,7 +45,7 @@ proptest! {
     #![proptest_config(vantic_testkit::cases(256))]
 
     #[test]
-    fn numbers_add_up_and_the_width_moves_things_as_told(
+    fn numbers_add_up_and_the_width_moves_things_as_reported(
         screen in random::screens(),
         display in random::displays(),
         which in any::<prop::sample::Index>(),
@@ -110,7 +110,7 @@ proptest! {
 }
 
 #[test]
-fn a_chain_is_told_from_what_is_near_to_the_display() {
+fn a_chain_is_explained_from_what_is_near_to_the_display() {
     let source = read(
         "screen quay {
             ladder fit > polish
@@ -157,7 +157,7 @@ fn a_chain_is_told_from_what_is_near_to_the_display() {
 }
 
 #[test]
-fn right_to_left_the_same_rules_are_told_along_the_reading_direction() {
+fn right_to_left_rules_are_explained_along_the_reading_direction() {
     let plan = Plan::new(
         read(
             "screen quay {

@@ -372,9 +372,9 @@ impl LineEmitter<'_> {
             let behind = max_of(vec![Expr::default(), rest.clone()]);
             self.out.require(child, unit * (trailing / unit_weight), behind);
         } else {
-            self.out.within(child, LayoutStrength::Must, rest.clone(), Expr::default());
+            self.out.within(child, LayoutStrength::Required, rest.clone(), Expr::default());
             if unit_is_space {
-                self.out.within(child, LayoutStrength::Must, Expr::default(), unit);
+                self.out.within(child, LayoutStrength::Required, Expr::default(), unit);
             }
         }
     }

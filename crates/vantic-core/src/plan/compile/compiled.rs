@@ -233,7 +233,7 @@ impl Compiler<'_> {
                 let expr = self.with_picks(&difference, along, Origin::MinMax(origin.into()));
                 let comparison = compared(relation.comparison);
                 let (level, weight) = match relation.strength() {
-                    Strength::Must => (Level::MUST, 1.0),
+                    Strength::Required => (Level::REQUIRED, 1.0),
                     Strength::Prefer { level, weight } => (self.levels.of(level), weight),
                 };
                 self.add(expr, comparison, level, weight, origin);
@@ -252,8 +252,8 @@ impl Compiler<'_> {
             let stated = self.variant.view(self.screen, view).content;
             let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
             let (stated, built_in, origin) = match arranged.on {
-                LayoutStrength::Must => {
-                    (None, relation.level.map_or(Level::MUST, |l| self.levels.of(l)), placed)
+                LayoutStrength::Required => {
+                    (None, relation.level.map_or(Level::REQUIRED, |l| self.levels.of(l)), placed)
                 }
                 LayoutStrength::Whole => {
                     (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true })
@@ -292,7 +292,10 @@ impl Compiler<'_> {
             let about = self.variant.view(self.screen, view);
             let strength = |stated: Option<ContentStrength>, name| {
                 let level = stated.and_then(|s| s.level).or_else(|| self.screen.level(name));
-                (level.map_or(Level::MUST, |level| self.levels.of(level)), stated.map_or(1.0, |s| s.weight))
+                (
+                    level.map_or(Level::REQUIRED, |level| self.levels.of(level)),
+                    stated.map_or(1.0, |s| s.weight),
+                )
             };
             let (whole, snug) = (strength(about.content[0], WHOLE), strength(about.content[1], SNUG));
             let (kept, tight) =
@@ -412,7 +415,7 @@ impl Compiler<'_> {
         let var = self.build.variable();
         let relation = if is_max { solver::Relation::AtLeast } else { solver::Relation::AtMost };
         let beside = |arg: &Linear| Linear::of(var).less(arg.clone());
-        let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::MUST, 1.0, origin));
+        let rules = of.iter().filter_map(|arg| self.add(beside(arg), relation, Level::REQUIRED, 1.0, origin));
         let rules = rules.collect();
         self.picks.push(MinMaxNode { var, is_max, of, rules, limits: None });
         self.picks.len() - 1
@@ -489,7 +492,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
             }
         }
     }
-    for arranged in arrangements.relations.iter().filter(|a| a.on == LayoutStrength::Must) {
+    for arranged in arrangements.relations.iter().filter(|a| a.on == LayoutStrength::Required) {
         for term in arranged.relation.terms() {
             if let Some(read) = variant.view_at(screen, term.place).filter(|&read| read != arranged.child) {
                 graph.add_edge(nodes[read.index()], nodes[arranged.child.index()], ());

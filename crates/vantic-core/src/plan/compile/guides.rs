@@ -38,7 +38,7 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<LayoutRule> {
             |axis| around.is_some_and(|p| variant.view(screen, p).scroll.is_some_and(|s| s.goes(axis)));
         for (edges, axis, sides) in [(ACROSS, Axis::Across, [0, 2]), (DOWN, Axis::Down, [1, 3])] {
             let mut add = |relation: Relation| {
-                all.push(LayoutRule { view, child: view, relation, on: LayoutStrength::Must });
+                all.push(LayoutRule { view, child: view, relation, on: LayoutStrength::Required });
             };
             let own = |coordinate| Expr::of(view.into(), coordinate);
             let Edges { near, far, size } = edges;

@@ -39,7 +39,7 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
 /// The variables that required rules fix one after the other, without the height of a text.
 fn fixed(problem: &Problem, heights: &HashMap<ParamId, usize>) -> Vec<bool> {
     let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(p, _)| heights.contains_key(p));
-    let is_required = |relation, level| relation == Relation::Equal && level == Level::MUST;
+    let is_required = |relation, level| relation == Relation::Equal && level == Level::REQUIRED;
     let required = problem
         .rules()
         .filter(|(expr, relation, level, _)| is_required(*relation, *level) && !reads_height(expr));

@@ -12,7 +12,7 @@ use crate::plan::arrangement_choices::ChoiceInputs;
 /// How strongly a relation of an arrangement is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum LayoutStrength {
-    Must,
+    Required,
     /// The view is not smaller than what its children take: its `whole`.
     Whole,
     /// The view is no larger: its `snug`.
@@ -81,7 +81,7 @@ impl RuleSink<'_> {
     }
 
     pub(crate) fn require(&mut self, child: ViewId, left: Expr, right: Expr) {
-        self.add(child, LayoutStrength::Must, equal(left, right));
+        self.add(child, LayoutStrength::Required, equal(left, right));
     }
 
     /// One expression is not greater than another.
@@ -135,7 +135,7 @@ impl RuleSink<'_> {
         }
         if let Some(stretched) = stretched {
             for &(child, _) in members.iter().filter(|m| m.1 != Align::Stretch) {
-                self.within(stretched, LayoutStrength::Must, at(child, size), at(stretched, size));
+                self.within(stretched, LayoutStrength::Required, at(child, size), at(stretched, size));
             }
         }
         let on_baseline: Vec<ViewId> =

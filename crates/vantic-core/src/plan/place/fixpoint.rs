@@ -359,7 +359,7 @@ impl<'a> TextFixpoint<'a> {
         for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
             if by > PLACED && !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
                 let rule = RuleRef::from(origin);
-                let list = if level == Level::MUST { &mut broken } else { &mut missed };
+                let list = if level == Level::REQUIRED { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });
             }
         }

@@ -46,7 +46,7 @@ impl<'a> AlternativeSearch<'a> {
             return;
         }
         let as_written = |_, level| level;
-        let known = Known::by_musts(self.compiled, &self.params);
+        let known = Known::by_required_rules(self.compiled, &self.params);
         let (choice, all) = self.best(&known, &as_written);
         self.broken = choice.is_none() && all;
         self.gave_up = !all;

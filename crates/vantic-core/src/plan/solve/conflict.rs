@@ -81,8 +81,8 @@ impl<'a> Part<'a> {
         let rules = std::iter::zip(&self.rules, &self.relations).map(|(&id, &relation)| {
             match (self.required.contains(&id), chosen.contains(&id)) {
                 (true, _) => (id, relation, level),
-                (false, true) => (id, Relation::Equal, Level::MUST),
-                (false, false) => (id, relation, Level::MUST),
+                (false, true) => (id, Relation::Equal, Level::REQUIRED),
+                (false, false) => (id, relation, Level::REQUIRED),
             }
         });
         // Near its first argument a pick mostly comes out equal to one.
@@ -96,7 +96,7 @@ impl<'a> Part<'a> {
 
     /// Any choice with which all of it holds.
     fn holds(&self) -> Option<Choice> {
-        let solve = |choice: &Choice| self.solved(choice, Level::MUST);
+        let solve = |choice: &Choice| self.solved(choice, Level::REQUIRED);
         let search = Search::new(&solve, &self.counts, true);
         self.chooser.search(self.chooser.known(), search).0.map(|best| best.choice)
     }
@@ -104,7 +104,7 @@ impl<'a> Part<'a> {
     /// Some of the required rules that contradict one another with a choice, and the givens that take part in
     /// that.
     fn contradicting(&self, choice: &Choice) -> (RequiredRules, Vec<VarId>) {
-        let conflicts = self.solved(choice, Level::MUST).diagnose().conflicts;
+        let conflicts = self.solved(choice, Level::REQUIRED).diagnose().conflicts;
         let Some(first) = conflicts.into_iter().next() else { return (RequiredRules::new(), Vec::new()) };
         let taking_part = first.rules.iter().map(|rule| self.rules[rule.index()]);
         (taking_part.filter(|rule| self.required.contains(rule)).collect(), first.nonnegatives)
@@ -205,7 +205,7 @@ impl<'a> AlternativeSearch<'a> {
     fn required(&self) -> RequiredRules {
         let Compiled { rules, origins, problem, .. } = self.compiled;
         let all = rules.iter().zip(origins).zip(problem.rules());
-        all.filter(|((_, origin), rule)| rule.2 == Level::MUST && !matches!(origin, Origin::MinMax(_)))
+        all.filter(|((_, origin), rule)| rule.2 == Level::REQUIRED && !matches!(origin, Origin::MinMax(_)))
             .map(|((id, _), _)| *id)
             .collect()
     }

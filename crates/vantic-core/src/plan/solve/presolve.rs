@@ -25,11 +25,11 @@ impl<'a> Known<'a> {
     }
 
     /// What the display and required rules that are equalities decide, as long as all required rules hold.
-    pub(crate) fn by_musts(compiled: &'a Compiled, params: &'a [f64]) -> Choice {
+    pub(crate) fn by_required_rules(compiled: &'a Compiled, params: &'a [f64]) -> Choice {
         let mut known = Self::nothing(compiled, params);
         let rules = compiled.problem.rules();
         let equal: Vec<&Linear> = rules
-            .filter(|(_, relation, level, _)| *relation == Relation::Equal && *level == Level::MUST)
+            .filter(|(_, relation, level, _)| *relation == Relation::Equal && *level == Level::REQUIRED)
             .map(|(rule, ..)| rule)
             .collect();
         let mut readers = vec![(Vec::new(), Vec::new()); known.values.len()];

@@ -201,9 +201,9 @@ impl Best {
 
 /// Whether these required rules can hold together with these givens.
 pub(crate) fn can_hold(nonnegative: &[bool], rules: &[ExactRule]) -> bool {
-    let mut musts = rules.to_vec();
-    for m in &mut musts {
+    let mut required = rules.to_vec();
+    for m in &mut required {
         (m.level, m.weight) = (0, BigRational::from_integer(BigInt::from(1)));
     }
-    Best::new(nonnegative, &musts).level(0).is_zero()
+    Best::new(nonnegative, &required).level(0).is_zero()
 }
