@@ -36,20 +36,3 @@ pub(crate) fn cells(columns: usize, spans: &[(u32, u32)]) -> Vec<Cells> {
     }
     all
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn each_takes_the_next_free_cells_in_order() {
-        let at = |columns, spans: &[(u32, u32)]| -> Vec<(usize, usize)> {
-            cells(columns, spans).iter().map(|c| (c.column, c.row)).collect()
-        };
-        assert_eq!(at(3, &[(1, 1); 4]), [(0, 0), (1, 0), (2, 0), (0, 1)]);
-        assert_eq!(at(3, &[(2, 1), (2, 1), (1, 1)]), [(0, 0), (0, 1), (2, 1)]);
-        assert_eq!(at(2, &[(1, 2), (1, 1), (1, 1), (1, 1)]), [(0, 0), (1, 0), (1, 1), (0, 2)]);
-        // One wider than the grid takes all of it.
-        assert_eq!(at(2, &[(1, 1), (5, 1), (1, 1)]), [(0, 0), (0, 1), (0, 2)]);
-    }
-}

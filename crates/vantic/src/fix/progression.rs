@@ -85,21 +85,3 @@ impl FixContext<'_> {
         lines
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_series_is_gone_on_with_in_either_direction() {
-        let line = |n: u32| format!("center = parent.center + bearing(36% of side2.width, {n}deg)");
-        let known: Vec<(f64, Vec<f64>)> =
-            [(0, 0), (1, 72), (3, 216)].map(|(at, n)| (f64::from(at), without_numbers(&line(n)).1)).to_vec();
-        let text = without_numbers(&line(5)).0;
-        let at = |place: f64| gone_on_with(&known, place).map(|numbers| with_numbers(&text, &numbers));
-        assert_eq!(at(2.0), Some(line(144)));
-        assert_eq!(at(4.0), Some(line(288)));
-        assert_eq!(at(-1.0), None, "no negative numbers are made up");
-        assert_eq!(gone_on_with(&[(0.0, vec![1.0]), (1.0, vec![2.0]), (2.0, vec![4.0])], 3.0), None);
-    }
-}

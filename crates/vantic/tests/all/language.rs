@@ -2,6 +2,7 @@
 //! printed or built in Rust is the same screen.
 
 use proptest::prelude::*;
+use vantic::display::Display;
 use vantic::geometry::{Axis, Frame};
 use vantic::json::{Form, FormError};
 use vantic::model::{
@@ -9,8 +10,10 @@ use vantic::model::{
     Order, Overflow, Property, SAFE, SCREEN, Scaling, Screen, ScreenBuilder, Scroll, Setting, Share, Side,
     Space, Spread, bearing, bearing_along, clamp, max, ratio, spread, spread_in,
 };
+use vantic::plan::Plan;
 use vantic::resolve::{read, read_bytes};
 use vantic::syntax::{format, line_and_column};
+use vantic::text::PlainText;
 
 const DEPARTURES: &str = include_str!("../../../../demo/departures.vantic");
 const BOARDING_PASS: &str = include_str!("../../../../demo/boarding_pass.vantic");
@@ -378,6 +381,49 @@ fn one_run_reports_every_mistake_the_first_fifty_and_a_count() {
 }
 
 #[test]
+fn operators_bind_as_they_are_read_aloud() {
+    let left = |value: &str, display: &Display| {
+        let text = format!(
+            "screen s {{ ladder fit; band either: not portrait and screen.width > 300 or screen.width < 250
+                view b {{ size = (100, 20) }}; view a {{ {value} }} }}"
+        );
+        let plan = Plan::new(read(&text).unwrap_or_else(|e| panic!("{value}: {e}")).screen).unwrap();
+        let view = plan.screen().find("a").unwrap();
+        plan.place(display, &PlainText).unwrap().frame(view).map(|frame| frame.left)
+    };
+    let wide = Display::new(400.0, 300.0).unwrap();
+    for (value, expected) in [
+        ("left = 1 + 2 * 3", 7.0),
+        ("left = 40% of b.width + 3", 43.0),
+        ("left = -2 * (1 - 3)", 4.0),
+        ("left = 12 - 4 - 2", 6.0),
+        ("left = 12 / 4 / 3 * 2", 2.0),
+        ("left = 3 +\n\n 4", 7.0),
+        ("left =\n 3", 3.0),
+        ("left = 3\n ~ fit", 3.0),
+        ("size = (3,\n 4); left = 3", 3.0),
+        ("left = 3; top = 4; ", 3.0),
+    ] {
+        assert_eq!(left(value, &wide), Some(expected), "{value}");
+    }
+    for wrong in ["left = 3\n + 4", "left\n = 3", "view c\n {}"] {
+        assert!(read(&format!("screen s {{ view a {{ {wrong} }} }}")).is_err(), "{wrong}");
+    }
+    // `not` before `and` before `or`.
+    let (narrow, tall) = (Display::new(200.0, 100.0).unwrap(), Display::new(300.0, 400.0).unwrap());
+    let there = [&wide, &narrow, &tall].map(|on| left("left = 0; only in either", on).is_some());
+    assert_eq!(there, [true, true, false]);
+}
+
+#[test]
+fn after_a_mistake_the_next_statement_is_read() {
+    let text = "screen s { view a { left = = 3; tp = 4 }\n view b { pin lft }\n view c { top = d.top } }";
+    let errors = read(text).unwrap_err();
+    let at: Vec<&str> = errors.errors.iter().map(|e| &text[e.span.clone()]).collect();
+    assert_eq!(at, ["=", "tp", "}", "d.top"], "{errors}");
+}
+
+#[test]
 fn hostile_files_get_one_clear_error_each() {
     let nested = |open: &str, close: &str, n: usize| format!("{}{}", open.repeat(n), close.repeat(n));
     let rule = |value: &str| format!("screen s {{ view a {{ left = {value} }} }}");
@@ -664,8 +710,12 @@ proptest! {
                 }
             }
         }
-        if let Ok(once) = format(&text) {
-            prop_assert_eq!(format(&once).unwrap(), once);
+        match format(&text) {
+            Ok(once) => prop_assert_eq!(format(&once).unwrap(), once),
+            // One mistake in one place is one error.
+            Err(errors) => for pair in errors.errors.windows(2) {
+                prop_assert!(pair[0].span.start != pair[1].span.start, "{}", errors);
+            },
         }
         // Whatever has a form has it from its JSON and its text again, or holds a number too large.
         if let Ok(form) = Form::of(&text) {

@@ -168,7 +168,7 @@ fn contradictions_of_many_views_with_choices_stay_apart() {
              view b{i} {{ left = a{i}.right; top = {i}; width = max(a{i}.width, 60); height = min(width, 50); height = 61 + {i} }}\n"
         )
     };
-    let count = 16;
+    let count = 10;
     let text = format!("screen s {{\n{}}}", (0..count).map(row).collect::<String>());
     let plan = Plan::new(vantic::resolve::read(&text).unwrap().screen).unwrap();
     let examined = plan.examine(&Display::new(200.0, 400.0).unwrap(), &PlainText).unwrap();
