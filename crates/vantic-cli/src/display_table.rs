@@ -64,7 +64,7 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
     let (mut way_at, mut display_at) = (HashMap::new(), HashMap::new());
     for p in &report.placements {
         let way = match variations(&p.display, screen).join(", ") {
-            plain if plain.is_empty() => "as it is".to_owned(),
+            plain if plain.is_empty() => "default".to_owned(),
             way => way,
         };
         let way = *way_at.entry(way).or_insert_with_key(|way: &String| {

@@ -69,7 +69,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
         // A fixed width or height: drawn inside the view.
         [size]
             if !size.coordinate.is_position()
-                && size.place == Anchor::View(owner)
+                && size.anchor == Anchor::View(owner)
                 && relation.comparison == Comparison::Equal =>
         {
             let horizontal = size.coordinate.is_horizontal();
@@ -78,7 +78,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
             Some(Distance { horizontal, from, to, across, label: number(to - from) })
         }
         [a, b] if a.coordinate.is_position() && b.coordinate.is_position() => {
-            let ends = |t: &vantic::model::Term| edge(drawing, t.place, t.coordinate, owner);
+            let ends = |t: &vantic::model::Term| edge(drawing, t.anchor, t.coordinate, owner);
             let ((a_at, a_frame), (b_at, b_frame)) = (ends(a)?, ends(b)?);
             let horizontal = a.coordinate.is_horizontal();
             if horizontal != b.coordinate.is_horizontal() || (a_at - b_at).abs() < 1.0 {

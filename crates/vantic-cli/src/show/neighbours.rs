@@ -31,7 +31,7 @@ pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
         .flat_map(|&side| neighbours(&placement, screen, view, side).into_iter().map(move |n| (side, n)))
         .map(|(side, n)| Near {
             side: side.coordinate().spelling(),
-            of: place_named(screen, n.place),
+            of: place_named(screen, n.anchor),
             distance: n.distance,
             rule: n.rule,
         })

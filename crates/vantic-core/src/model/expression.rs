@@ -93,7 +93,7 @@ pub struct Term {
     /// The number.
     pub coefficient: f64,
     /// Whose coordinate.
-    pub place: Anchor,
+    pub anchor: Anchor,
     /// Which coordinate.
     pub coordinate: Coordinate,
 }
@@ -152,8 +152,8 @@ pub struct Expr {
 
 impl Expr {
     /// A coordinate of a place.
-    pub fn of(place: Anchor, coordinate: Coordinate) -> Self {
-        Self { terms: vec![Term { coefficient: 1.0, place, coordinate }], ..Self::default() }
+    pub fn of(anchor: Anchor, coordinate: Coordinate) -> Self {
+        Self { terms: vec![Term { coefficient: 1.0, anchor, coordinate }], ..Self::default() }
     }
 
     /// A named number.
@@ -230,7 +230,7 @@ impl<T: Into<Expr>> Add<T> for Expr {
         self.picks.extend(other.picks);
         for term in other.terms {
             let same =
-                self.terms.iter().position(|t| t.place == term.place && t.coordinate == term.coordinate);
+                self.terms.iter().position(|t| t.anchor == term.anchor && t.coordinate == term.coordinate);
             match same {
                 Some(i) => {
                     self.terms[i].coefficient += term.coefficient;

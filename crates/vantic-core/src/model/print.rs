@@ -126,13 +126,14 @@ impl Screen {
         settings.extend(guide.map(Setting::Guide));
         settings.extend(view.arrangement.clone().map(Setting::Arrange));
         settings.extend(view.scroll.map(Setting::Scroll));
-        settings.extend((view.overhang != Overflow::default()).then_some(Setting::Overflow(view.overhang)));
+        settings.extend((view.overflow != Overflow::default()).then_some(Setting::Overflow(view.overflow)));
         settings.extend((!view.stick.is_empty()).then(|| Setting::Stick(view.stick.clone())));
-        settings.extend(view.content[0].map(|c| Setting::Whole(c.level, c.weight)));
-        settings.extend(view.content[1].map(|c| Setting::Snug(c.level, c.weight)));
+        settings.extend(view.whole.map(|c| Setting::Whole(c.level, c.weight)));
+        settings.extend(view.snug.map(|c| Setting::Snug(c.level, c.weight)));
         settings.extend(view.item.as_deref().into_iter().flat_map(item_settings));
         settings.extend(view.control.map(|c| Setting::Control(c.least)));
-        settings.extend((!view.only.is_empty()).then(|| Setting::OnlyIn(view.only.clone())));
+        settings
+            .extend((!view.only_in_bands.is_empty()).then(|| Setting::OnlyIn(view.only_in_bands.clone())));
         for setting in settings {
             writeln!(f, "{pad}    {}", self.setting_text(&setting, Some(id)))?;
         }
@@ -144,7 +145,7 @@ impl Screen {
             if is_content_box && !self.rules().any(|(_, r)| r.owner == Some(inner) && r.band.is_none()) {
                 continue;
             }
-            let place = self.at(inner).place;
+            let place = self.at(inner).sibling_index;
             let is_child = self.at(inner).guide.is_none();
             while let Some((_, space)) = spaces.next_if(|s| is_child && s.0 <= place) {
                 writeln!(f, "{pad}    {}", self.space_text(space, id))?;
@@ -422,7 +423,7 @@ impl Screen {
 
     /// Relations that each tie one side of the view to the same side of one place.
     fn pin_text(&self, relations: &[Relation], owner: Option<ViewId>) -> Option<String> {
-        let to = relations.first()?.right.terms.first()?.place;
+        let to = relations.first()?.right.terms.first()?.anchor;
         let mut sides = Vec::new();
         for relation in relations {
             let [own] = relation.left.terms.as_slice() else { return None };
@@ -479,9 +480,9 @@ impl Screen {
             }
             text.push_str(&of);
         };
-        for Term { coefficient, place, coordinate } in &expr.terms {
-            let said = note_of(Expr::of(*place, *coordinate));
-            part(*coefficient, self.coordinate_text(*place, *coordinate, owner) + &said);
+        for Term { coefficient, anchor, coordinate } in &expr.terms {
+            let said = note_of(Expr::of(*anchor, *coordinate));
+            part(*coefficient, self.coordinate_text(*anchor, *coordinate, owner) + &said);
         }
         for (coefficient, value) in &expr.values {
             let name = self.values.get(value.index()).map_or_else(String::new, |v| v.name.clone());

@@ -4,6 +4,7 @@ use crate::model::guide::Guide;
 use crate::model::id::{RuleId, ViewId};
 use crate::model::rule::{Relation, SNUG, Strength, WHOLE};
 use crate::model::screen::Screen;
+use crate::model::view::{ContentStrength, View};
 
 /// A rule that a placement or a finding speaks of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -89,8 +90,8 @@ impl RuleRef {
                 Strength::Required => None,
                 Strength::Prefer { level, .. } => Some(screen.level_name(level)),
             },
-            RuleRef::Whole(view) => content_level(screen, view, 0, WHOLE),
-            RuleRef::Snug(view) => content_level(screen, view, 1, SNUG),
+            RuleRef::Whole(view) => content_level(screen, view, |v| v.whole, WHOLE),
+            RuleRef::Snug(view) => content_level(screen, view, |v| v.snug, SNUG),
             RuleRef::Arranged { view, .. } => match screen.view(view)?.guide() {
                 Some(Guide::Mark(line)) => line.level.map(|level| screen.level_name(level)),
                 _ => None,
@@ -100,7 +101,12 @@ impl RuleRef {
 }
 
 /// The level of a view's `whole` or `snug`, where no band changes it.
-fn content_level<'a>(screen: &'a Screen, view: ViewId, which: usize, name: &'a str) -> Option<&'a str> {
-    let stated = screen.view(view).and_then(|v| v.content[which]).and_then(|c| c.level);
+fn content_level<'a>(
+    screen: &'a Screen,
+    view: ViewId,
+    of: impl Fn(&View) -> Option<ContentStrength>,
+    name: &'a str,
+) -> Option<&'a str> {
+    let stated = screen.view(view).and_then(of).and_then(|c| c.level);
     Some(stated.map_or(name, |level| screen.level_name(level)))
 }

@@ -198,7 +198,7 @@ impl Screen {
 
     /// The siblings before a view and those after it, in declared order.
     pub(crate) fn around(&self, view: ViewId) -> (&[ViewId], &[ViewId]) {
-        let (siblings, at) = (self.siblings(view), self.at(view).place);
+        let (siblings, at) = (self.siblings(view), self.at(view).sibling_index);
         (&siblings[..at], siblings.get(at + 1..).unwrap_or_default())
     }
 

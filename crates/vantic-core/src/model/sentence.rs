@@ -17,7 +17,7 @@ impl Screen {
     /// Every rule that touches a view: its own, then those of others that read it, in written order;
     /// a text's two built-in preferences last.
     pub fn rules_of(&self, view: ViewId) -> Vec<RuleRef> {
-        let is_it = |term: &Term| match term.place {
+        let is_it = |term: &Term| match term.anchor {
             Anchor::View(v) | Anchor::Cells { guide: v, .. } => v == view,
             Anchor::Prev(v) => self.around(v).0.last() == Some(&view),
             Anchor::Next(v) => self.around(v).1.first() == Some(&view),
@@ -133,7 +133,7 @@ impl Screen {
         match plain(right) {
             Some(other) if own.coordinate.is_position() && other.coordinate.is_position() => {
                 let where_to = beside(own.coordinate, *comparison, right.constant());
-                let around = self.is_around(own.place, other.place);
+                let around = self.is_around(own.anchor, other.anchor);
                 let said = over(own.coordinate, other.coordinate, around, right.constant());
                 let said = said.filter(|_| *comparison == Comparison::Equal).unwrap_or_default();
                 format!("{subject} is {where_to} {}{said}", self.noun(&other))
@@ -166,7 +166,7 @@ impl Screen {
         let values: f64 = right.values().iter().map(|(c, _)| *c).sum();
         // A share of a size, or a number that bands change, goes that way too.
         let by = if right.constant() != 0.0 { right.constant() } else { sizes + values };
-        let around = self.is_around(own.place, other.place);
+        let around = self.is_around(own.anchor, other.anchor);
         plain && right.picks().is_empty() && over(own.coordinate, other.coordinate, around, by).is_some()
     }
 
@@ -174,9 +174,9 @@ impl Screen {
     fn leaning(&self, relation: &Relation) -> Option<String> {
         let Relation { left, comparison: Comparison::Equal, right, .. } = relation else { return None };
         let ([near, size], [from, to]) = (left.terms(), right.terms()) else { return None };
-        let (Anchor::View(view), lean) = (near.place, size.coefficient) else { return None };
+        let (Anchor::View(view), lean) = (near.anchor, size.coefficient) else { return None };
         let linear = [left, right].iter().all(|e| e.values().is_empty() && e.picks().is_empty());
-        let is_lean = near.place == size.place
+        let is_lean = near.anchor == size.anchor
             && near.coefficient == 1.0
             && near.coordinate.is_position()
             && matches!(size.coordinate, Coordinate::Width | Coordinate::Height)
@@ -265,7 +265,7 @@ impl Screen {
 
     /// A coordinate in words: `the left edge of title`.
     pub fn noun(&self, term: &Term) -> String {
-        let of = match term.place {
+        let of = match term.anchor {
             Anchor::Screen => "the screen".to_owned(),
             Anchor::Safe => "the safe area".to_owned(),
             Anchor::Clear => "the safe area above the keyboard".to_owned(),

@@ -107,10 +107,10 @@ impl Setting {
             (Setting::Scale(x, y), ..) => view.paint.scale = (x, y),
             (Setting::Depth(depth), ..) => view.depth = depth,
             (Setting::Whole(level, weight), ..) if holds => {
-                view.content[0] = Some(ContentStrength { level, weight });
+                view.whole = Some(ContentStrength { level, weight });
             }
             (Setting::Snug(level, weight), ..) if holds => {
-                view.content[1] = Some(ContentStrength { level, weight });
+                view.snug = Some(ContentStrength { level, weight });
             }
             (Setting::Guide(guide), ..) => view.guide = Some(guide),
             (Setting::Arrange(arrangement), None, None) => view.arrangement = Some(arrangement),
@@ -120,9 +120,9 @@ impl Setting {
             (Setting::Apart, ..) => view.item_mut().apart = true,
             (Setting::Sit(align), ..) => view.item_mut().sit = Some(align),
             (Setting::Scroll(scroll), ..) if view.content_box.is_some() => view.scroll = Some(scroll),
-            (Setting::Overflow(overhang), None, None) => view.overhang = overhang,
+            (Setting::Overflow(overflow), None, None) => view.overflow = overflow,
             (Setting::Stick(sides), ..) => view.stick = sides,
-            (Setting::OnlyIn(bands), ..) => view.only = bands,
+            (Setting::OnlyIn(bands), ..) => view.only_in_bands = bands,
             (Setting::Control(least), ..) => view.control = Some(Control { least }),
             _ => return false,
         }

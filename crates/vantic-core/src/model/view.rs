@@ -13,14 +13,16 @@ pub struct View {
     pub(crate) parent: Option<ViewId>,
     pub(crate) children: Vec<ViewId>,
     /// Its place among its siblings, counted from 0.
-    pub(crate) place: usize,
+    pub(crate) sibling_index: usize,
     pub(crate) text: Option<Text>,
     pub(crate) image: Option<Image>,
     pub(crate) paint: Paint,
     /// How near it is to the reader: among siblings the nearer is on top.
     pub(crate) depth: f64,
-    /// How its two built-in preferences are meant, where that is stated: `whole`, then `snug`.
-    pub(crate) content: [Option<ContentStrength>; 2],
+    /// How strongly it is not to be smaller than its content, where that is stated.
+    pub(crate) whole: Option<ContentStrength>,
+    /// How strongly it is to be as small as its content, where that is stated.
+    pub(crate) snug: Option<ContentStrength>,
     /// How it arranges its children, if it does.
     pub(crate) arrangement: Option<Box<Arrangement>>,
     /// Empty lengths among the children, each with how many children stand before it.
@@ -36,11 +38,11 @@ pub struct View {
     /// The box of what it scrolls: a guide in it.
     pub(crate) content_box: Option<ViewId>,
     /// What becomes of what is larger than it.
-    pub(crate) overhang: Overflow,
+    pub(crate) overflow: Overflow,
     /// The sides of the view that scrolls it that it sticks to, each with its distance inwards.
     pub(crate) stick: Vec<(Side, f64)>,
     /// The bands in which alone it is there; none for everywhere.
-    pub(crate) only: Vec<BandId>,
+    pub(crate) only_in_bands: Vec<BandId>,
     /// Whether it is pointed at or touched.
     pub(crate) control: Option<Control>,
 }
@@ -121,7 +123,7 @@ impl View {
 
     /// The bands in which alone it is there; none where it is there without.
     pub fn only_in(&self) -> &[BandId] {
-        &self.only
+        &self.only_in_bands
     }
 
     /// Which way it scrolls its content, if it does.
@@ -136,7 +138,7 @@ impl View {
 
     /// Whether what it holds is cut off at its edges.
     pub(crate) fn clips(&self) -> bool {
-        self.overhang == Overflow::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
+        self.overflow == Overflow::Clip || self.scroll.is_some_and(|s| s != Scroll::Off)
     }
 
     /// Whether it has content of its own: words, or a picture.

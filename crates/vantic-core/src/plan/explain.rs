@@ -328,8 +328,8 @@ impl Asked<'_> {
         };
         let first = written.and_then(|relation| {
             let term = relation.left.terms().first()?;
-            let Anchor::View(view) = term.place else { return None };
-            let value = self.linear(&Expr::of(term.place, term.coordinate), relation.is_along());
+            let Anchor::View(view) = term.anchor else { return None };
+            let value = self.linear(&Expr::of(term.anchor, term.coordinate), relation.is_along());
             Some(((view, term.coordinate), settled.chooser.value(&value)))
         });
         let (of, value) = first.or(own)?;

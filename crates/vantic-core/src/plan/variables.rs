@@ -62,7 +62,7 @@ impl Unknowns {
     pub(crate) fn linear(&self, within: ResolveContext<'_>, expr: &Expr, along: bool) -> Linear {
         let mut sum = LinearAccumulator { vars: Vec::new(), params: Vec::new(), constant: expr.constant };
         for term in &expr.terms {
-            self.coordinate(within, term.place, term.coordinate, along, term.coefficient, &mut sum);
+            self.coordinate(within, term.anchor, term.coordinate, along, term.coefficient, &mut sum);
         }
         let values = expr.values.iter().map(|&(c, value)| c * within.variant.value(value));
         let known = Affine::constant(sum.constant + values.sum::<f64>());

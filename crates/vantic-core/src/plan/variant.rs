@@ -75,7 +75,9 @@ impl Variant {
     pub(crate) fn new(screen: &Screen, bands: &[bool]) -> Result<Self, PlanError> {
         let values = screen.values.iter().map(|v| v.number).collect();
         let own = screen.rules().filter(|(_, r)| r.band.is_none()).map(|(id, _)| id).collect();
-        let is_there = |view: &View| view.only.is_empty() || view.only.iter().any(|b| bands[b.index()]);
+        let is_there = |view: &View| {
+            view.only_in_bands.is_empty() || view.only_in_bands.iter().any(|b| bands[b.index()])
+        };
         let there = |view| if is_there(view) { Visibility::Shown } else { Visibility::Gone };
         let visible = screen.views.iter().map(there).collect();
         let (changed, instead) = (HashMap::new(), HashMap::new());
@@ -142,10 +144,11 @@ impl Variant {
         let owners: Vec<ViewId> = owner.into_iter().flat_map(|o| screen.with_ancestors(o)).collect();
         // One is there with what is within it, and with the later ones of its siblings.
         let is_there = |spare: ViewId| {
-            let (parent, place) = (screen.at(spare).parent, screen.at(spare).place);
+            let (parent, place) = (screen.at(spare).parent, screen.at(spare).sibling_index);
             owners.iter().any(|&o| {
-                let later =
-                    self.is_spare(screen, o) && screen.at(o).parent == parent && screen.at(o).place > place;
+                let later = self.is_spare(screen, o)
+                    && screen.at(o).parent == parent
+                    && screen.at(o).sibling_index > place;
                 o == spare || later
             })
         };
@@ -259,7 +262,7 @@ impl Variant {
         let arranged = screen.views().flat_map(|(view, _)| self.arranging(screen, view));
         let has_spares = screen.views().any(|(view, _)| self.is_spare(screen, view));
         for (reader, term) in written.chain(arranged) {
-            if let Anchor::Cells { guide, last, .. } = term.place
+            if let Anchor::Cells { guide, last, .. } = term.anchor
                 && let Some(Guide::Cells(Cells { count: Some(count), .. })) = self.view(screen, guide).guide()
                 && last > *count
             {
@@ -274,14 +277,14 @@ impl Variant {
                     bands: held(),
                 });
             }
-            let read = self.view_at(screen, term.place);
+            let read = self.view_at(screen, term.anchor);
             let lacks_room = |&v: &ViewId| has_spares && self.may_lack_room(screen, v, reader.owner(screen));
             if let Some(read) = read.filter(lacks_room) {
                 let (id, rule) = reader.named(screen);
                 let bands = "where there is no room for it".into();
                 return Err(PlanError::ReadsHidden { id, rule, view: screen.path(read), bands });
             }
-            let lost = match (term.place, read) {
+            let lost = match (term.anchor, read) {
                 (Anchor::Screen | Anchor::Safe | Anchor::Clear, _) => continue,
                 (_, Some(v)) if self.visible[v.index()] != Visibility::Gone => continue,
                 (Anchor::Prev(v), None) => (v, Some("before")),

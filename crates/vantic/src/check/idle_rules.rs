@@ -83,7 +83,7 @@ pub(crate) fn share(relation: &Relation) -> Option<&'static str> {
     }
     let terms = relation.terms();
     match *terms {
-        [a, b] if a.place == b.place && a.coordinate != b.coordinate && !a.coordinate.is_position() => {
+        [a, b] if a.anchor == b.anchor && a.coordinate != b.coordinate && !a.coordinate.is_position() => {
             Some("ratio")
         }
         _ => terms.iter().any(|t| t.coefficient.abs() != 1.0).then_some("percentage"),

@@ -77,6 +77,6 @@ fn coordinates_in(expr: &Expr) -> Vec<Term> {
 
 /// Whether a coordinate is one of a view, or of something in it.
 fn reads(screen: &Screen, term: &Term, view: ViewId) -> bool {
-    let (Anchor::View(of) | Anchor::Cells { guide: of, .. }) = term.place else { return false };
+    let (Anchor::View(of) | Anchor::Cells { guide: of, .. }) = term.anchor else { return false };
     screen.is_within(of, view)
 }

@@ -28,7 +28,7 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
         // The coordinate in dispute is the one that the rule written last speaks of first.
         let last = rules.iter().rev().find_map(|&r| Some((r.relation(screen)?, r.owner(screen))));
         if let Some((term, owner)) = last.and_then(|(r, owner)| Some((*r.terms().first()?, owner))) {
-            let view = match term.place {
+            let view = match term.anchor {
                 Anchor::View(v) => Some(v),
                 _ => owner,
             };
@@ -87,7 +87,7 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
             continue;
         }
         let first = missed.rule.relation(screen).and_then(|r| r.terms().first().copied());
-        let disputed = first.and_then(|t| match t.place {
+        let disputed = first.and_then(|t| match t.anchor {
             Anchor::View(v) => Some((v, t.coordinate)),
             _ => None,
         });
@@ -165,7 +165,7 @@ pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Fi
                 let (near, far) = frame.along(axis, p.display.direction());
                 let at = if is_near { near } else { far };
                 let guides = guide_edges(p, screen, owner, axis);
-                guides.iter().filter(|g| (g.at - at).abs() <= TOUCHES).map(|g| (g.place, g.edge)).collect()
+                guides.iter().filter(|g| (g.at - at).abs() <= TOUCHES).map(|g| (g.anchor, g.edge)).collect()
             };
             let touched: Vec<_> = counts.iter().map(|(_, p)| touched(p)).collect();
             let everywhere = |edge: &&(Anchor, Coordinate)| touched.iter().all(|t| t.contains(edge));
@@ -194,10 +194,10 @@ const TOUCHES: f64 = 0.01;
 /// The side of the view that a relation puts at a fraction of another box.
 fn fraction_of(relation: &Relation, owner: ViewId) -> Option<Side> {
     let [own] = relation.left.terms() else { return None };
-    let side = Side::ALL.iter().find(|s| s.1 == own.coordinate && own.place == Anchor::View(owner))?.0;
+    let side = Side::ALL.iter().find(|s| s.1 == own.coordinate && own.anchor == Anchor::View(owner))?.0;
     let is_fraction = |t: &Term| {
         let size = matches!(t.coordinate, Coordinate::Width | Coordinate::Height);
-        size && t.place != Anchor::View(owner) && t.coefficient.fract() != 0.0
+        size && t.anchor != Anchor::View(owner) && t.coefficient.fract() != 0.0
     };
     let fractions =
         relation.comparison == Comparison::Equal && relation.right.terms().iter().any(is_fraction);
@@ -233,17 +233,17 @@ fn measured_from_corner(screen: &Screen, owner: ViewId, relation: &Relation) -> 
     if sides.iter().any(|(e, _)| !e.picks().is_empty()) {
         return None;
     }
-    let is_view = |t: &Term| !matches!(t.place, Anchor::Screen | Anchor::Safe | Anchor::Clear);
+    let is_view = |t: &Term| !matches!(t.anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear);
     let terms = || sides.iter().flat_map(|(e, sign)| e.terms().iter().map(move |t| (t, *sign)));
     let positions = || terms().filter(|(t, _)| t.coordinate.is_position());
     // Moving everything by as much must leave a rule as it is, or it is about the corner.
     let moved: f64 = positions().map(|(t, sign)| sign * t.coefficient).sum();
-    let edge = positions().map(|(t, _)| *t).find(|t| t.place == Anchor::View(owner))?;
+    let edge = positions().map(|(t, _)| *t).find(|t| t.anchor == Anchor::View(owner))?;
     if moved.abs() < COEFFICIENT {
         return None;
     }
     let is_nested = screen.at(owner).parent().is_some();
-    let others: Vec<&Term> = terms().map(|(t, _)| t).filter(|t| t.place != Anchor::View(owner)).collect();
+    let others: Vec<&Term> = terms().map(|(t, _)| t).filter(|t| t.anchor != Anchor::View(owner)).collect();
     let value = relation.left.constant() + relation.right.constant();
     match others.as_slice() {
         [] if is_nested && terms().count() == 1 => Some((edge, FromCorner::BareNumber(value))),

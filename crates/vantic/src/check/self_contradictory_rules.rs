@@ -45,7 +45,7 @@ pub(crate) fn reads_itself(relation: &Relation) -> bool {
     let [own] = relation.left.terms() else { return false };
     let mut reads = false;
     relation.right.each(&mut |e| {
-        reads |= e.terms().iter().any(|t| (t.place, t.coordinate) == (own.place, own.coordinate));
+        reads |= e.terms().iter().any(|t| (t.anchor, t.coordinate) == (own.anchor, own.coordinate));
     });
     reads && is_single(&relation.left)
 }
@@ -65,7 +65,7 @@ fn outer_edges(screen: &Screen, relation: &Relation) -> Option<(Term, Term)> {
         Anchor::Next(view) => screen.around(view).1.first().copied(),
         _ => None,
     };
-    let differ = view(near.place).zip(view(far.place)).is_some_and(|(a, b)| a != b);
+    let differ = view(near.anchor).zip(view(far.anchor)).is_some_and(|(a, b)| a != b);
     (is_middle && differ && edges(near.coordinate, far.coordinate)).then_some((*near, *far))
 }
 

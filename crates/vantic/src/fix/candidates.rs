@@ -454,7 +454,7 @@ impl FixContext<'_> {
         let of = || {
             let about = screen.rule(rule)?;
             let term = *self.relation(rule, relation)?.terms().first()?;
-            let owner = about.owner().filter(|&o| term.place == Anchor::View(o))?;
+            let owner = about.owner().filter(|&o| term.anchor == Anchor::View(o))?;
             Some((owner, term.coordinate))
         };
         let Some((view, coordinate)) = of().filter(|(_, c)| c.is_position()) else { return Vec::new() };

@@ -5,9 +5,9 @@ use crate::finding::Finding;
 use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::progression::exact;
 use crate::fix::rule_source::Pinned;
 use crate::fix::weights::missing;
-use crate::infer::anchoring::written;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
 use vantic_core::model::{Anchor, Comparison, Coordinate, Rule, Strength, ViewId};
@@ -144,7 +144,7 @@ impl FixContext<'_> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
         let AxisWords { near, far, size, middle } = AxisWords::of(across);
-        let gap = written(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
+        let gap = exact(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
         AxisOf { view, across, siblings, at, around: self.around(view), gap, near, far, size, middle }
     }
 
@@ -194,13 +194,13 @@ impl FixContext<'_> {
         let coordinate = if *across { Coordinate::Width } else { Coordinate::Height };
         let range = finding.range((*view, coordinate));
         for end in range.into_iter().flatten().flatten().filter(|end| *end >= 1.0) {
-            lines.push((vec![format!("{size} = {}", written(end))], missing::SIZE_AT_END));
+            lines.push((vec![format!("{size} = {}", exact(end))], missing::SIZE_AT_END));
         }
         let other = if *across { "height" } else { "width" };
         lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));
         let seen = self.report.placements.first().and_then(|p| p.frame(*view));
         let seen = seen.map_or(0.0, |f| if *across { f.width } else { f.height });
-        let seen = written(if seen >= 1.0 { seen } else { 48.0 });
+        let seen = exact(if seen >= 1.0 { seen } else { 48.0 });
         lines.push((vec![format!("{size} = {seen}")], missing::SIZE_AS_SEEN));
         lines
     }
@@ -248,7 +248,7 @@ impl FixContext<'_> {
             self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
         required.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Required).any(
             |r| {
-                let own = r.terms().first().filter(|t| t.place == Anchor::View(view)).map(|t| t.coordinate);
+                let own = r.terms().first().filter(|t| t.anchor == Anchor::View(view)).map(|t| t.coordinate);
                 own.is_some_and(|c| c.is_position() && c.is_horizontal() == across)
             },
         )

@@ -2,10 +2,10 @@
 
 use crate::fix::context::FixContext;
 use crate::fix::weights::series;
-use crate::infer::anchoring::written;
 use std::collections::BTreeMap;
 use vantic_core::model::ViewId;
 use vantic_core::tolerance::PLACED;
+use vantic_core::words::millionths;
 
 /// A line of which the numbers are taken out, and those numbers.
 fn without_numbers(line: &str) -> (String, Vec<f64>) {
@@ -28,12 +28,17 @@ fn without_numbers(line: &str) -> (String, Vec<f64>) {
     (text.trim_end().to_owned(), numbers)
 }
 
+/// A number as a file has it, without the error of rounding.
+pub(crate) fn exact(number: f64) -> String {
+    millionths(number).to_string()
+}
+
 fn with_numbers(text: &str, numbers: &[f64]) -> String {
     let mut numbers = numbers.iter();
     let mut out = String::new();
     for c in text.chars() {
         match c {
-            '#' => out.push_str(&numbers.next().map_or_else(String::new, |n| written(*n))),
+            '#' => out.push_str(&numbers.next().map_or_else(String::new, |n| exact(*n))),
             c => out.push(c),
         }
     }

@@ -9,7 +9,7 @@ use vantic_core::plan::Placement;
 #[derive(Clone, Debug, PartialEq)]
 pub struct Neighbour {
     /// A sibling, what is around the view, or a guide or one of its columns or rows.
-    pub place: Anchor,
+    pub anchor: Anchor,
     /// How far away it is, in logical pixels.
     pub distance: f64,
     /// The rule that keeps this distance, as a line of a screen file for the view's block.
@@ -83,7 +83,7 @@ pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Si
             let distance = gap(placement, side, &own, &placement.frame(other)?)?;
             let (word, path) = (gap_word(placement, side), screen.view(other)?.name());
             let rule = format!("{word} {path} by {}", written(distance));
-            Some(Neighbour { place: other.into(), distance, rule })
+            Some(Neighbour { anchor: other.into(), distance, rule })
         })
         .collect();
     found.sort_by(|a, b| a.distance.total_cmp(&b.distance));
@@ -91,10 +91,10 @@ pub fn neighbours(placement: &Placement, screen: &Screen, view: ViewId, side: Si
     if around[0].0 == Anchor::Screen && placement.safe_frame() != placement.screen_frame() {
         around.insert(0, (Anchor::Safe, "safe", placement.safe_frame()));
     }
-    for (place, name, frame) in around {
+    for (anchor, name, frame) in around {
         let distance = inset(placement, side, &own, &frame);
         let rule = format!("pin {} {} to {name}", side.coordinate().spelling(), written(distance));
-        found.push(Neighbour { place, distance, rule });
+        found.push(Neighbour { anchor, distance, rule });
     }
     found.extend(guides_near(placement, screen, view, side, &own));
     found
@@ -113,7 +113,7 @@ fn guides_near(
     let (near, far) = own.along(axis, direction);
     let edges = Edges::of_axis(axis);
     let (at, own) = if is_near { (near, edges.near) } else { (far, edges.far) };
-    let of_guide = |place: Anchor| match place {
+    let of_guide = |anchor: Anchor| match anchor {
         Anchor::View(guide) | Anchor::Cells { guide, .. } => Some(guide),
         _ => None,
     };
@@ -123,7 +123,7 @@ fn guides_near(
         if away(&edge) > NEAR_GUIDE {
             continue;
         }
-        match nearest.iter_mut().find(|known| of_guide(known.place) == of_guide(edge.place)) {
+        match nearest.iter_mut().find(|known| of_guide(known.anchor) == of_guide(edge.anchor)) {
             // Where two lie on one another, the one of the same side counts.
             Some(known) if (away(&edge), edge.edge != own) < (away(known), known.edge != own) => {
                 *known = edge;
@@ -133,19 +133,19 @@ fn guides_near(
         }
     }
     let neighbour = |edge: GuideEdge| {
-        let target = screen.coordinate_text(edge.place, edge.edge, Some(view));
+        let target = screen.coordinate_text(edge.anchor, edge.edge, Some(view));
         let by = match written(at - edge.at) {
             by if by == "0" => String::new(),
             by => by.strip_prefix('-').map_or_else(|| format!(" + {by}"), |by| format!(" - {by}")),
         };
         let rule = format!("{} = {target}{by}", own.spelling());
-        Neighbour { place: edge.place, distance: (at - edge.at).abs(), rule }
+        Neighbour { anchor: edge.anchor, distance: (at - edge.at).abs(), rule }
     };
     nearest.into_iter().map(neighbour).collect()
 }
 
-/// Lines of a screen file that tie a view otherwise and keep its frame here. They take the place of
-/// the view's rules about its position and size.
+/// Lines of a screen file that tie a view otherwise and keep its frame here, to a hundredth of a pixel. They
+/// take the place of the view's rules about its position and size.
 ///
 /// ```
 /// use vantic::infer::{Tie, tied};
@@ -169,7 +169,7 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
     let (x, y) = (across(placement, &own, &parent), down(&own, &parent));
     let size = format!("size = ({}, {})", written(x.size), written(y.size));
     let spanned = |word: &str, a: &DisplayQuantity| {
-        let share = |at: f64| fraction(if a.whole == 0.0 { 0.0 } else { at / a.whole });
+        let share = |at: f64| fraction(if a.whole == 0.0 { 0.0 } else { at / a.whole }, a.whole);
         let from = share(a.before);
         format!("span {word} {from}..{} in {name}", share(a.before + a.size))
     };
@@ -192,7 +192,8 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
                 |a: &DisplayQuantity| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
             // A point of the box is reported from the left.
             let across = if is_mirrored(placement) { 1.0 - middle(&x) } else { middle(&x) };
-            vec![format!("center = {name}.at({}, {})", fraction(across), fraction(middle(&y))), size]
+            let (across, down) = (fraction(across, x.whole), fraction(middle(&y), y.whole));
+            vec![format!("center = {name}.at({across}, {down})"), size]
         }
         Tie::Drawn => {
             vec![drawn("across", &x, "start, width, end"), drawn("down", &y, "top, height, bottom")]
@@ -274,12 +275,14 @@ fn down(own: &Frame, parent: &Frame) -> DisplayQuantity {
     DisplayQuantity { before, size: own.height, behind, whole: parent.height }
 }
 
-/// A number without the dust of rounding.
+/// A length as a person would write it, to a hundredth of a pixel.
 pub(crate) fn written(number: f64) -> String {
-    vantic_core::words::millionths(number).to_string()
+    vantic_core::words::number(number)
 }
 
-/// A fraction of a box, as a percentage; what is left out moves nothing by a millionth.
-fn fraction(number: f64) -> String {
-    format!("{}%", (number * 1e12).round() / 1e10)
+/// A part of a box, as a percentage with as many decimals as it takes to be right to a hundredth of a pixel.
+fn fraction(part: f64, whole: f64) -> String {
+    let decimals = whole.max(100.0).log10().ceil() as usize;
+    let percentage = format!("{:.decimals$}", part * 100.0);
+    format!("{}%", percentage.trim_end_matches('0').trim_end_matches('.'))
 }

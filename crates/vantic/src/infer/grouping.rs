@@ -120,7 +120,7 @@ pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Opt
             Anchor::View(view) | Anchor::Prev(view) | Anchor::Next(view) => order.contains(&view),
             _ => false,
         };
-        if terms().any(|t| !member(t.place)) {
+        if terms().any(|t| !member(t.anchor)) {
             moves.push(rule);
         } else if terms().any(|t| t.coordinate.is_position()) {
             goes.push(rule);

@@ -11,7 +11,7 @@ const MAX_LOOKED_AT: u32 = 1000;
 /// An edge of a guide, or of one of its columns or rows.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct GuideEdge {
-    pub(crate) place: Anchor,
+    pub(crate) anchor: Anchor,
     /// `Start` or `End`, `Top` or `Bottom`.
     pub(crate) edge: Coordinate,
     /// Where it is; across, measured along the reading direction.
@@ -38,11 +38,11 @@ pub(crate) fn guide_edges(
         let cells = (1..=count).filter_map(|n| Some((guide.cell(n), placement.cell(guide, n)?)));
         let plain = (count == 0 && divided.is_none()).then_some((guide.into(), whole));
         let edges = Edges::of_axis(axis);
-        for (place, frame) in cells.chain(plain) {
+        for (anchor, frame) in cells.chain(plain) {
             let (near, far) = frame.along(axis, direction);
-            found.push(GuideEdge { place, edge: edges.near, at: near });
+            found.push(GuideEdge { anchor, edge: edges.near, at: near });
             if near != far {
-                found.push(GuideEdge { place, edge: edges.far, at: far });
+                found.push(GuideEdge { anchor, edge: edges.far, at: far });
             }
         }
     }

@@ -71,12 +71,12 @@ pub fn across(screen: &Screen, placements: &[Placement], only: Option<ViewId>) -
     for (view, about) in views.take(MAX_COMPARED) {
         let Some(first) = placements.iter().find(|p| p.frame(view).is_some()) else { continue };
         for side in [Side::Start, Side::Top, Side::End, Side::Bottom] {
-            let Some(place) = neighbours(first, screen, view, side).first().map(|n| n.place) else {
+            let Some(place) = neighbours(first, screen, view, side).first().map(|n| n.anchor) else {
                 continue;
             };
             let distance = |p: &Placement| {
                 let there = neighbours(p, screen, view, side);
-                there.iter().find(|n| n.place == place).map(|n| n.distance)
+                there.iter().find(|n| n.anchor == place).map(|n| n.distance)
             };
             let values = placements.iter().map(distance).collect();
             all.push(Invariant { view, what: Measurement::Distance(side, place), values });

@@ -302,7 +302,7 @@ fn limited(relation: &Relation, kind: Kind, is_least: bool, limit: &Expr) -> Rel
         [term] if is_distance => {
             let target = relation.right.terms().first();
             let target =
-                target.map_or_else(Expr::default, |t| Expr::of(t.place, t.coordinate) * t.coefficient);
+                target.map_or_else(Expr::default, |t| Expr::of(t.anchor, t.coordinate) * t.coefficient);
             let forward = Side::is_near(term.coordinate);
             let by = if forward { limit.clone() } else { -limit.clone() };
             (is_least == forward, target + by)

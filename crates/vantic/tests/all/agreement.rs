@@ -73,7 +73,7 @@ fn coordinate(screen: &Screen, p: &Placement, place: Anchor, what: Coordinate, a
 
 fn value(screen: &Screen, p: &Placement, expr: &Expr, along: bool) -> f64 {
     let terms =
-        expr.terms().iter().map(|t| t.coefficient * coordinate(screen, p, t.place, t.coordinate, along));
+        expr.terms().iter().map(|t| t.coefficient * coordinate(screen, p, t.anchor, t.coordinate, along));
     let picks = expr.picks().iter().map(|picked| {
         let of: Vec<f64> = picked.of.iter().map(|e| value(screen, p, e, along)).collect();
         let one = match picked.pick {

@@ -164,7 +164,7 @@ fn names_are_looked_up_from_the_inside_out() {
         let rule = screen
             .rules()
             .find(|(_, r)| r.owner() == id && r.relations()[0].left.terms()[0].coordinate.spelling() == what);
-        let place = rule.unwrap().1.relations()[0].right.terms()[0].place;
+        let place = rule.unwrap().1.relations()[0].right.terms()[0].anchor;
         screen.views().find(|(v, _)| place == (*v).into()).map(|(v, _)| screen.path(v)).unwrap()
     };
     assert_eq!(reads("outer.a.a.inner", "top"), "outer.a.a");

@@ -369,7 +369,7 @@ impl ScreenBuilder {
     pub fn finish(mut self) -> Result<Screen, BuildErrors> {
         for (id, rule) in self.screen.rules() {
             for term in rule.relations.iter().flat_map(Relation::terms) {
-                let (view, side) = match term.place {
+                let (view, side) = match term.anchor {
                     Anchor::Prev(v) if self.screen.siblings(v).first() == Some(&v) => (v, "before"),
                     Anchor::Next(v) if self.screen.siblings(v).last() == Some(&v) => (v, "after"),
                     _ => continue,
@@ -484,19 +484,18 @@ impl ScreenBuilder {
             check_setting(name, &Setting::Natural(image.width, image.height))?;
         }
         let view = ViewId::new(self.screen.views.len(), self.screen.tag);
-        let place = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
-        let (name_, children) = (name.to_owned(), Vec::new());
-        let (paint, depth, content) = (Paint::default(), 0.0, [None; 2]);
+        let sibling_index = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
         self.screen.views.push(View {
-            name: name_,
+            name: name.to_owned(),
             parent,
-            children,
-            place,
+            children: Vec::new(),
+            sibling_index,
             text,
             image,
-            paint,
-            depth,
-            content,
+            paint: Paint::default(),
+            depth: 0.0,
+            whole: None,
+            snug: None,
             arrangement: None,
             spaces: Vec::new(),
             item: None,
@@ -504,9 +503,9 @@ impl ScreenBuilder {
             guide: is_guide.then(Box::default),
             scroll: None,
             content_box: None,
-            overhang: Overflow::default(),
+            overflow: Overflow::default(),
             stick: Vec::new(),
-            only: Vec::new(),
+            only_in_bands: Vec::new(),
             control: None,
         });
         self.names.insert((parent, name.to_owned()), view);

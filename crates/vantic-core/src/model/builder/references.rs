@@ -127,7 +127,7 @@ impl ScreenBuilder {
         if reads([Coordinate::Start, Coordinate::End]) && reads([Coordinate::Left, Coordinate::Right]) {
             return Err(BuildError::MixedDirections { rule: name() });
         }
-        terms.iter().try_for_each(|term| self.check_place(term.place, term.coordinate, name))?;
+        terms.iter().try_for_each(|term| self.check_place(term.anchor, term.coordinate, name))?;
         Ok(terms)
     }
 

@@ -249,16 +249,16 @@ impl Compiler<'_> {
             let (view, child) = (arranged.view, arranged.child);
             let placed = Origin::Arranged { view, child };
             let expr = self.with_picks(&difference, relation.is_along(), Origin::MinMax(placed.into()));
-            let stated = self.variant.view(self.screen, view).content;
+            let about = self.variant.view(self.screen, view);
             let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
             let (stated, built_in, origin) = match arranged.on {
                 LayoutStrength::Required => {
                     (None, relation.level.map_or(Level::REQUIRED, |l| self.levels.of(l)), placed)
                 }
                 LayoutStrength::Whole => {
-                    (stated[0], self.levels.whole(depth), Origin::Content { view, whole: true })
+                    (about.whole, self.levels.whole(depth), Origin::Content { view, whole: true })
                 }
-                LayoutStrength::Snug => (stated[1], self.levels.snug(depth), Origin::ShrinkToChildren(view)),
+                LayoutStrength::Snug => (about.snug, self.levels.snug(depth), Origin::ShrinkToChildren(view)),
             };
             let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
             let weight = stated.map_or(relation.weight, |s| s.weight);
@@ -297,7 +297,7 @@ impl Compiler<'_> {
                     stated.map_or(1.0, |s| s.weight),
                 )
             };
-            let (whole, snug) = (strength(about.content[0], WHOLE), strength(about.content[1], SNUG));
+            let (whole, snug) = (strength(about.whole, WHOLE), strength(about.snug, SNUG));
             let (kept, tight) =
                 (Origin::Content { view, whole: true }, Origin::Content { view, whole: false });
             let over = |var, amount: Affine| Linear::of(var) - amount;
@@ -485,7 +485,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
         let rule = screen.rule_at(id);
         let Some(owner) = rule.owner else { continue };
         for term in rule.relations.iter().flat_map(Relation::terms) {
-            if let Some(read) = variant.view_at(screen, term.place)
+            if let Some(read) = variant.view_at(screen, term.anchor)
                 && read != owner
             {
                 graph.add_edge(nodes[read.index()], nodes[owner.index()], ());
@@ -494,7 +494,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
     }
     for arranged in arrangements.relations.iter().filter(|a| a.on == LayoutStrength::Required) {
         for term in arranged.relation.terms() {
-            if let Some(read) = variant.view_at(screen, term.place).filter(|&read| read != arranged.child) {
+            if let Some(read) = variant.view_at(screen, term.anchor).filter(|&read| read != arranged.child) {
                 graph.add_edge(nodes[read.index()], nodes[arranged.child.index()], ());
             }
         }

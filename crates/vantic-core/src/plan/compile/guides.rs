@@ -26,7 +26,7 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<LayoutRule> {
     for rule in variant.rules.iter().map(|&r| screen.rule_at(r)) {
         let Some(owner) = rule.owner.filter(|&o| is_guide(o)) else { continue };
         let terms = rule.relations.iter().flat_map(Relation::terms);
-        let own = terms.filter(|t| t.place == Anchor::View(owner));
+        let own = terms.filter(|t| t.anchor == Anchor::View(owner));
         spoken.extend(own.map(|t| (owner, t.coordinate.is_horizontal())));
     }
     let mut all = Vec::new();

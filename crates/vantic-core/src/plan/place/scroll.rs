@@ -40,7 +40,7 @@ pub(crate) fn stick(
             let (axis, is_near) = side.along(direction);
             let scrolls = |v: &ViewId| here(*v).scroll.is_some_and(|s| s.goes(axis));
             let scroller = screen.ancestors(view).find(scrolls);
-            let clips = |v: &ViewId| here(*v).overhang == Overflow::Clip;
+            let clips = |v: &ViewId| here(*v).overflow == Overflow::Clip;
             let clipper = scroller.and_then(|s| screen.ancestors(view).take_while(|v| *v != s).find(clips));
             let content = scroller.and_then(|s| frames[screen.at(s).content_box?.index()]);
             let (Some(scroller), Some(content), None) = (scroller, content, clipper) else {
@@ -88,7 +88,7 @@ pub(crate) fn factors(
     direction: Direction,
     frames: &[Option<Frame>],
 ) -> BTreeMap<ViewId, f64> {
-    let scales = |view: ViewId| variant.view(screen, view).overhang == Overflow::Scale;
+    let scales = |view: ViewId| variant.view(screen, view).overflow == Overflow::Scale;
     let mut factors: BTreeMap<ViewId, f64> =
         screen.views().map(|(view, _)| view).filter(|&view| scales(view)).map(|view| (view, 1.0)).collect();
     if factors.is_empty() {
