@@ -1,5 +1,7 @@
 //! What the tests of several crates share. Nothing here is published.
 
+#![cfg(feature = "kit")]
+
 use boon::{Compiler, SchemaIndex, Schemas};
 use proptest::test_runner::{Config, FileFailurePersistence};
 
