@@ -8,6 +8,10 @@ pub const VISIBLE: f64 = 0.005;
 /// rounding leaves of equal numbers.
 pub const PLACED: f64 = 1e-6;
 
+/// A line of text that is longer than its view by at most this fits in it: what rounding leaves of equal
+/// numbers, and too little to be seen in a breakpoint, which is rounded to a millionth.
+pub const WRAPPED: f64 = 1e-7;
+
 /// Arguments of `max`, `min` and `clamp` that differ by at most this, for their size, are equal; a violation
 /// of at most this is none while they are chosen.
 pub const ARGUMENT: f64 = 1e-7;

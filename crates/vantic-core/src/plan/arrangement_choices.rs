@@ -1,11 +1,12 @@
 //! What is chosen of arrangements before rules are linear: which children stand in a line, which keep the
-//! least or the most they may take, and how many columns a grid has.
+//! most they may take, and how many columns a grid has.
 //!
 //! The choice starts from the same state each time, never from the last answer: each child that wraps in a
 //! line of its own, shares with limits of any size, and one column. The screen is solved, what is chosen is
 //! worked out again from the sizes that came out, and so on until nothing changes, a stated number of rounds
 //! at most. So a display alone decides what comes out, and growing and shrinking back is the identity.
 
+use crate::geometry::axis::Axis;
 use crate::model::arrangement::MAX_COLUMNS;
 use crate::model::id::ViewId;
 use crate::plan::cell_placement::cells;
@@ -17,8 +18,8 @@ use std::collections::BTreeMap;
 pub(crate) struct Chosen {
     /// How many children stand in each line, where they wrap.
     pub(crate) lines: Option<Vec<usize>>,
-    /// How each child takes its share, where some have limits.
-    pub(crate) held: Option<Vec<ShareState>>,
+    /// Per child, whether it keeps the most that it may take; by default none does.
+    pub(crate) at_most: Option<Vec<bool>>,
     /// How many columns a grid has, where as many are taken as fit.
     pub(crate) columns: Option<u32>,
     /// How many of the children are shown that are shown only where there is room.
@@ -30,21 +31,12 @@ pub(crate) struct Chosen {
 /// What is chosen for the views that arrange their children.
 pub(crate) type Choices = BTreeMap<ViewId, Chosen>;
 
-/// How a child takes its share.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub(crate) enum ShareState {
-    /// In proportion to its weight.
-    Free,
-    /// It keeps its least.
-    Least,
-    /// It keeps its most.
-    Most,
-}
-
 /// What has to be known to choose again: expressions, or what they come out as.
 #[derive(Clone, Debug)]
 pub(crate) struct ChoiceInputs<T> {
     pub(crate) view: ViewId,
+    /// Along which axis its children stand.
+    pub(crate) axis: Axis,
     pub(crate) wrapping: Option<Wrapping<T>>,
     /// One for each line in which something takes a share.
     pub(crate) shares: Vec<Shares<T>>,
@@ -109,13 +101,40 @@ pub(crate) struct Shares<T> {
 #[derive(Clone, Debug)]
 pub(crate) struct Sharing<T> {
     pub(crate) weight: f64,
-    pub(crate) least: Option<T>,
     pub(crate) most: Option<T>,
+    /// How much it takes so far.
+    pub(crate) size: T,
 }
 
 impl<T> Shares<T> {
-    pub(crate) fn has_limits(&self) -> bool {
-        self.of.iter().flatten().any(|s| s.least.is_some() || s.most.is_some())
+    pub(crate) fn has_most(&self) -> bool {
+        self.of.iter().flatten().any(|s| s.most.is_some())
+    }
+}
+
+impl Shares<f64> {
+    /// Which keep the most that they may take: those that keep the others from their part of the space, and
+    /// all where they cannot fill it. From one round to the next more do, never fewer.
+    fn at_most(&self, so_far: Option<&[bool]>) -> Vec<bool> {
+        let known = so_far.and_then(|all| all.get(self.first..self.first + self.of.len()));
+        let mut at_most = known.map_or_else(|| vec![false; self.of.len()], <[bool]>::to_vec);
+        let free = || {
+            let all = self.of.iter().zip(&at_most).enumerate().filter(|(_, (_, at_most))| !**at_most);
+            all.filter_map(|(i, (sharing, _))| Some((i, sharing.as_ref()?)))
+        };
+        let taken: f64 = self.of.iter().flatten().map(|s| s.size).sum();
+        let unit = free().map(|(_, s)| s.size / s.weight).fold(f64::INFINITY, f64::min).max(0.0);
+        let has_more = |s: &Sharing<f64>| s.size > unit * s.weight + PLACED;
+        let is_full = |s: &Sharing<f64>| s.most.is_some_and(|most| s.size >= most - PLACED);
+        let full: Vec<usize> = if taken < self.room - PLACED {
+            free().filter(|(_, s)| is_full(s)).map(|(i, _)| i).collect()
+        } else if taken <= self.room + PLACED && free().any(|(_, s)| has_more(s)) {
+            free().filter(|(_, s)| is_full(s) && !has_more(s)).map(|(i, _)| i).collect()
+        } else {
+            Vec::new()
+        };
+        full.into_iter().for_each(|i| at_most[i] = true);
+        at_most
     }
 }
 
@@ -132,8 +151,8 @@ impl<T> ChoiceInputs<T> {
             let of = line.of.iter().map(|sharing| {
                 sharing.as_ref().map(|s| Sharing {
                     weight: s.weight,
-                    least: s.least.as_ref().map(&mut *to),
                     most: s.most.as_ref().map(&mut *to),
+                    size: to(&s.size),
                 })
             });
             Shares { first: line.first, room, of: of.collect() }
@@ -159,7 +178,7 @@ impl<T> ChoiceInputs<T> {
                 },
             }),
         });
-        ChoiceInputs { view: self.view, wrapping, shares, gridding, sparing }
+        ChoiceInputs { view: self.view, axis: self.axis, wrapping, shares, gridding, sparing }
     }
 }
 
@@ -174,14 +193,15 @@ impl ChoiceInputs<f64> {
             let (shown, cut) = sparing.count(self.wrapping.as_ref());
             return Chosen { spares: Some(shown), cut, ..Chosen::default() };
         }
-        let mut held = None;
-        for line in self.shares.iter().filter(|line| line.has_limits()) {
-            let held: &mut Vec<ShareState> = held.get_or_insert_default();
-            held.resize(held.len().max(line.first + line.of.len()), ShareState::Free);
-            held[line.first..line.first + line.of.len()].copy_from_slice(&share_out(line.room, &line.of));
+        let mut at_most: Vec<bool> = Vec::new();
+        for line in self.shares.iter().filter(|line| line.has_most()) {
+            at_most.resize(at_most.len().max(line.first + line.of.len()), false);
+            let of = line.at_most(so_far.at_most.as_deref());
+            at_most[line.first..line.first + of.len()].copy_from_slice(&of);
         }
+        let at_most = Some(at_most).filter(|all| all.contains(&true));
         let lines = self.wrapping.as_ref().map(Wrapping::lines);
-        Chosen { lines, held, columns, spares: so_far.spares, cut: so_far.cut }
+        Chosen { lines, at_most, columns, spares: so_far.spares, cut: so_far.cut }
     }
 }
 
@@ -283,45 +303,4 @@ impl Wrapping<f64> {
         }
         lines
     }
-}
-
-/// How each takes its share of the space: in proportion to its weight, but for those that keep their
-/// least or most. Where both pull, whichever takes or gives more is kept first, then the rest is shared
-/// again; each round keeps at least one more, so that it ends.
-fn share_out(room: f64, of: &[Option<Sharing<f64>>]) -> Vec<ShareState> {
-    let mut held = vec![ShareState::Free; of.len()];
-    let size = |sharing: &Sharing<f64>, held: ShareState| match held {
-        ShareState::Free => None,
-        ShareState::Least => sharing.least,
-        ShareState::Most => sharing.most,
-    };
-    for _ in of {
-        let all = || std::iter::zip(of, &held).filter_map(|(s, &held)| Some((s.as_ref()?, held)));
-        let kept: f64 = all().filter_map(|(s, held)| size(s, held)).sum();
-        let weights: f64 = all().filter(|(_, held)| *held == ShareState::Free).map(|(s, _)| s.weight).sum();
-        let unit = if weights > 0.0 { (room - kept).max(0.0) / weights } else { 0.0 };
-        // How much a free one is over its most, or short of its least; the least wins where they cross.
-        let off = |s: &Sharing<f64>| {
-            let (wish, least) = (unit * s.weight, s.least.unwrap_or(f64::NEG_INFINITY));
-            let most = s.most.unwrap_or(f64::INFINITY).max(least);
-            wish.clamp(least, most) - wish
-        };
-        let free = |held: ShareState| held == ShareState::Free;
-        let total: f64 = all().filter(|(_, h)| free(*h)).map(|(s, _)| off(s)).sum();
-        let mut kept_more = false;
-        for (sharing, held) in std::iter::zip(of, &mut held) {
-            let Some(sharing) = sharing.as_ref().filter(|_| free(*held)) else { continue };
-            let by = off(sharing);
-            if by > PLACED && total >= -PLACED {
-                (*held, kept_more) = (ShareState::Least, true);
-            } else if by < -PLACED && total <= PLACED {
-                let crossed = sharing.least.zip(sharing.most).is_some_and(|(least, most)| least > most);
-                (*held, kept_more) = (if crossed { ShareState::Least } else { ShareState::Most }, true);
-            }
-        }
-        if !kept_more {
-            break;
-        }
-    }
-    held
 }

@@ -141,7 +141,12 @@ fn examined(
     });
     let contradictions = clashes.iter().map(|c| Contradiction {
         rules: rules(&c.rules),
-        nonnegatives: c.nonnegatives.iter().map(|&v| meaning(v)).collect(),
+        // The unit of shares is no coordinate.
+        nonnegatives: c
+            .nonnegatives
+            .iter()
+            .filter_map(|v| compiled.meanings.get(v.index()).copied())
+            .collect(),
         amount: c.amount,
         without_nonnegativity: c
             .without_nonnegativity
@@ -211,7 +216,10 @@ fn collapsed(
     let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.unknowns.boxes.len().max(1)).max(1);
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
-        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| **o == Origin::ShrinkToChildren(view));
+        // The view itself, or one around it that it fills.
+        let around: Vec<ViewId> = screen.with_ancestors(view).collect();
+        let is_hug = |o: &Origin| matches!(o, Origin::ShrinkToChildren(view) if around.contains(view));
+        let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| is_hug(o));
         let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
         let positive_without: HashSet<_> =
             hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars)).collect();

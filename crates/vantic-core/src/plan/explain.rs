@@ -6,7 +6,7 @@ use crate::model::expression::{Expr, MinMax, MinMaxKind};
 use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
-use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::compiled::Compiled;
 use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::Missed;
 use crate::plan::variables::ResolveContext;
@@ -401,7 +401,7 @@ impl Asked<'_> {
             std::iter::zip(self.compiled.problem.rules(), &self.compiled.origins)
         {
             let own: f64 = expr.terms().iter().filter(|t| vars.contains(&t.0)).map(|t| t.1).sum();
-            if own.abs() <= PLACED || matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
+            if own.abs() <= PLACED || origin.is_aim() {
                 continue;
             }
             let (rule, value) = (RuleRef::from(origin), settled.chooser.value(expr));
@@ -462,8 +462,7 @@ impl Asked<'_> {
         let mut costs = Vec::new();
         for (at, (was, is)) in std::iter::zip(&before.violations, &after.violations).enumerate() {
             let origin = self.compiled.origins[at];
-            let counts = !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_))
-                && self.compiled.rules[at] != wished;
+            let counts = !origin.is_aim() && self.compiled.rules[at] != wished;
             if counts && is - was > PLACED {
                 costs.push(Missed { rule: origin.into(), by: is - was });
             }

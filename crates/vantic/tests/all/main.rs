@@ -18,6 +18,7 @@ mod guards;
 mod guides;
 mod language;
 mod meaning;
+mod nested;
 mod parts;
 mod picks;
 mod placing;

@@ -13,10 +13,13 @@ use crate::model::id::ViewId;
 use crate::model::rule::Comparison;
 use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::{
-    ChoiceInputs, Choices, Chosen, CrossLayout, ShareState, Shares, Sharing, SpareFit, Wrapping,
+    ChoiceInputs, Choices, Chosen, CrossLayout, Shares, Sharing, SpareFit, Wrapping,
 };
+use crate::plan::compile::given_sizes::GivenSizes;
 use crate::plan::compile::grid::Grid;
-use crate::plan::compile::layout_rules::{Arrangements, LayoutStrength, RuleSink, inner, max_of, padding};
+use crate::plan::compile::layout_rules::{
+    Arrangements, LayoutRule, LayoutStrength, RuleSink, ShareLine, inner, max_of, padding,
+};
 use crate::plan::variant::{Variant, Visibility, item, takes_part};
 use std::collections::HashMap;
 use std::ops::Range;
@@ -27,13 +30,21 @@ impl Arrangements {
             let there = variant.visible[view.index()] != Visibility::Gone;
             variant.view(screen, view).arrangement.as_deref().filter(|_| there)
         };
-        let mut all =
-            Self { relations: crate::plan::compile::guides::rules(screen, variant), ..Self::default() };
-        if !screen.views().any(|(view, _)| arranged(view).is_some()) {
+        let is_arranging = screen.views().any(|(view, _)| arranged(view).is_some());
+        let views = if is_arranging { screen.views.len() } else { 0 };
+        let mut all = Self {
+            relations: crate::plan::compile::guides::rules(screen, variant),
+            share_lines: Vec::new(),
+            given: GivenSizes::by_rules(screen, variant),
+            groups: vec![[0; 2]; views],
+            filled: vec![[false; 2]; views],
+            depths: vec![0; views],
+            probes: Vec::new(),
+            grids: Vec::new(),
+        };
+        if !is_arranging {
             return all;
         }
-        all.filled = vec![[false; 2]; screen.views.len()];
-        all.depths = vec![0; screen.views.len()];
         // The deepest below each view; children come after their parents.
         let mut below = vec![0; screen.views.len()];
         for (view, about) in screen.views.iter().enumerate().rev() {
@@ -52,12 +63,51 @@ impl Arrangements {
             let chosen = choices.get(&view).cloned().unwrap_or_default();
             match &arrangement.columns {
                 Some(columns) => {
-                    Grid::new(screen, variant, view, arrangement, columns).place(&chosen, &mut all);
+                    let grid = Grid::new(screen, variant, view, arrangement, columns);
+                    grid.place(screen, variant, &chosen, &mut all);
                 }
-                None => LineLayout::new(screen, variant, &limits, view, arrangement).place(&chosen, &mut all),
+                None => {
+                    let line = LineLayout::new(screen, variant, &limits, view, arrangement);
+                    line.place(screen, variant, &chosen, &mut all);
+                }
             }
         }
+        // What comes from the space there is, is not as small as its children let it be.
+        let filled = &all.filled;
+        let fills = |rule: &LayoutRule, axis: Axis| filled[rule.view.index()][axis as usize];
+        all.relations.retain(|rule| !rule.hugs.is_some_and(|axis| fills(rule, axis)));
+        all.settle_in_groups(screen);
         all
+    }
+
+    /// The group of each view and of each line with shares, from the outside in.
+    fn settle_in_groups(&mut self, screen: &Screen) {
+        let mut by_view: HashMap<ViewId, Vec<usize>> = HashMap::new();
+        for (index, line) in self.share_lines.iter().enumerate() {
+            by_view.entry(line.view).or_default().push(index);
+        }
+        // Per view and axis: from which group on shares in it may be settled.
+        let mut from = self.groups.clone();
+        if by_view.is_empty() {
+            return;
+        }
+        for (view, _) in screen.views() {
+            for &child in screen.at(view).children().iter().chain(screen.at(view).guides()) {
+                self.groups[child.index()] = self.groups[view.index()];
+                from[child.index()] = from[view.index()];
+            }
+            for &index in by_view.get(&view).into_iter().flatten() {
+                let line = &mut self.share_lines[index];
+                let axis = line.axis as usize;
+                line.group = self.groups[view.index()][axis].max(from[view.index()][axis]);
+                for (child, ..) in &line.shares {
+                    from[child.index()][axis] = line.group + 1;
+                    if line.is_given {
+                        self.groups[child.index()][axis] = line.group + 1;
+                    }
+                }
+            }
+        }
     }
 }
 
@@ -83,6 +133,11 @@ impl<'a> Limits<'a> {
         Self(limits)
     }
 
+    /// Whether a child bounds its own size.
+    fn has(&self, child: ViewId, size: Coordinate) -> bool {
+        [Comparison::Equal, Comparison::AtLeast].iter().any(|c| self.0.contains_key(&(child, size, *c)))
+    }
+
     /// The least and the most that a child may take.
     fn of(&self, child: ViewId, size: Coordinate, share: &Share) -> (Option<Expr>, Option<Expr>) {
         let bound = |own: &Option<Expr>, comparison, which| {
@@ -98,6 +153,16 @@ impl<'a> Limits<'a> {
             bound(&share.least, Comparison::AtLeast, MinMaxKind::Max),
             bound(&share.most, Comparison::AtMost, MinMaxKind::Min),
         )
+    }
+}
+
+/// The larger of two lengths.
+fn larger(a: Expr, b: &Expr) -> Expr {
+    let is_number = |e: &Expr| e.terms.is_empty() && e.values.is_empty() && e.picks.is_empty();
+    match is_number(&a) && is_number(b) {
+        true if a.constant >= b.constant => a,
+        true => b.clone(),
+        false => max_of(vec![a, b.clone()]),
     }
 }
 
@@ -124,6 +189,8 @@ struct LineLayout<'a> {
     across: Edges,
     items: Vec<ViewId>,
     shares: Vec<Option<Share>>,
+    /// Per child: whether it may need more than its part of the space.
+    needy: Vec<bool>,
     aligns: Vec<Align>,
     /// Whether each is shown only where there is room, and how much of it is to be seen where it is cut.
     spare: Vec<bool>,
@@ -146,6 +213,7 @@ impl<'a> LineLayout<'a> {
             Axis::Down => (Edges::of_axis(Axis::Down), Edges::of_axis(Axis::Across)),
         };
         let (mut items, mut shares, mut aligns) = (Vec::new(), Vec::new(), Vec::new());
+        let mut needy = Vec::new();
         let (mut spare, mut cut) = (Vec::new(), Vec::new());
         let mut between = vec![Gap::default()];
         for place in 0..=about.children.len() {
@@ -166,12 +234,28 @@ impl<'a> LineLayout<'a> {
                 spare.push(said.spare);
                 cut.push(said.cut);
                 shares.push(said.share.clone());
+                let of = variant.view(screen, child);
+                needy.push(of.has_content() || !of.children.is_empty() || limits.has(child, along.size));
                 aligns.push(said.sit.unwrap_or(arrangement.align));
                 between.push(Gap::default());
             }
         }
         let inner = inner(screen, view);
-        Self { limits, view, inner, arrangement, along, across, items, shares, aligns, spare, cut, between }
+        Self {
+            limits,
+            view,
+            inner,
+            arrangement,
+            along,
+            across,
+            items,
+            shares,
+            needy,
+            aligns,
+            spare,
+            cut,
+            between,
+        }
     }
 
     fn near(&self) -> Expr {
@@ -186,10 +270,10 @@ impl<'a> LineLayout<'a> {
         padding(self.arrangement, edge)
     }
 
-    fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
+    fn place(&self, screen: &Screen, variant: &Variant, chosen: &Chosen, all: &mut Arrangements) {
         let Some(&first) = self.items.first() else { return };
         let lines = self.lines(chosen);
-        let mut placed = LineEmitter { run: self, out: RuleSink { view: self.view, inner: self.inner, all } };
+        let mut placed = LineEmitter { run: self, out: RuleSink::new(screen, variant, self.view, all) };
         placed.out.hug(first, self.across.size);
         if self.arrangement.wrap.is_none() {
             placed.out.hug(first, self.along.size);
@@ -200,13 +284,14 @@ impl<'a> LineLayout<'a> {
         let measures = beyond && self.arrangement.wrap.is_none();
         let mut shares = Vec::new();
         for line in &lines {
-            shares.extend(placed.along(line.clone(), chosen.held.as_deref(), measures));
+            shares.extend(placed.along(line.clone(), chosen.at_most.as_deref(), measures));
         }
         placed.across(&lines, beyond);
         let wrapping = self.arrangement.wrap.is_some().then(|| self.wrapping());
-        if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_limits) {
+        if wrapping.is_some() || sparing.is_some() || shares.iter().any(Shares::has_most) {
             placed.out.all.probes.push(ChoiceInputs {
                 view: self.view,
+                axis: self.arrangement.axis,
                 wrapping,
                 shares,
                 gridding: None,
@@ -287,7 +372,7 @@ impl LineEmitter<'_> {
     fn along(
         &mut self,
         line: Range<usize>,
-        held: Option<&[ShareState]>,
+        at_most: Option<&[bool]>,
         measures: bool,
     ) -> Option<Shares<Expr>> {
         let run = self.run;
@@ -302,6 +387,7 @@ impl LineEmitter<'_> {
 
         // What takes of the space: a child by it, its length and its weight.
         let (mut flexible, mut spaces): (Vec<Flexible>, Vec<Flexible>) = Default::default();
+        let is_given = self.out.is_given(size);
         let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
         let has_shares = run.shares[line.clone()].iter().any(Option::is_some);
         for fixed in [&leading.fixed, &trailing.fixed].into_iter().flatten() {
@@ -327,55 +413,88 @@ impl LineEmitter<'_> {
                 continue;
             };
             let child = run.items[index];
-            self.out.fills(child, size);
+            self.out.fills(child, size, is_given);
             let (least, most) = run.limits.of(child, size, share);
-            match (held.and_then(|held| held.get(index)), &least, &most) {
-                (Some(ShareState::Least), Some(least), _) => {
-                    self.out.require(child, at(index, size), least.clone())
+            // The least wins where they cross.
+            let most = most.map(|most| least.iter().fold(most, larger));
+            let keeps_most = at_most.is_some_and(|all| all.get(index) == Some(&true));
+            match most.clone().filter(|_| keeps_most) {
+                Some(most) => self.out.require(child, at(index, size), most),
+                None => {
+                    if let Some(least) = least {
+                        self.out.within(child, LayoutStrength::Required, least, at(index, size));
+                    }
+                    if let Some(most) = most.clone() {
+                        self.out.within(child, LayoutStrength::Required, at(index, size), most);
+                    }
+                    flexible.push((index, at(index, size), share.weight));
                 }
-                (Some(ShareState::Most), _, Some(most)) => {
-                    self.out.require(child, at(index, size), most.clone())
-                }
-                _ => flexible.push((index, at(index, size), share.weight)),
             }
-            shares.of.push(Some(Sharing { weight: share.weight, least, most }));
+            shares.of.push(Some(Sharing { weight: share.weight, most, size: at(index, size) }));
         }
-        let unlimited = |weight: f64| Some(Sharing { weight, least: None, most: None });
-        shares.of.extend(spaces.iter().map(|(_, _, weight)| unlimited(*weight)));
-        shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(trailing.flexible)));
-        let unit_is_space = flexible.is_empty();
-        flexible.append(&mut spaces);
-        let is_measured = measures || held.is_none() && shares.has_limits();
-        if is_measured {
+        let unlimited = |size: &Expr, weight: f64| Some(Sharing { weight, most: None, size: size.clone() });
+        shares.of.extend(spaces.iter().map(|(_, length, weight)| unlimited(length, *weight)));
+        shares.of.extend((trailing.flexible > 0.0).then(|| unlimited(&rest, trailing.flexible)));
+        if measures {
             // Any sizes tell how much room there is.
             flexible.clear();
+            spaces.clear();
         }
 
         if !measures {
             self.out.within(run.items[last], LayoutStrength::Whole, -rest.clone(), Expr::default());
         }
-        let fills = is_measured || !flexible.is_empty() || trailing.flexible > 0.0;
-        self.share_out(&flexible, unit_is_space, trailing.flexible, &rest);
+        let fills = measures || !flexible.is_empty() || !spaces.is_empty() || trailing.flexible > 0.0;
+        self.share_out(flexible, spaces, trailing.flexible, &rest, shares.has_most());
         self.lead(run.items[first], leading.flexible > 0.0, fills, &lead, &rest);
         self.gaps(line, fills, &lead, &rest);
         has_shares.then_some(shares)
     }
 
-    /// What takes of the space, in proportion to the first of it, which takes what is left.
-    fn share_out(&mut self, flexible: &[Flexible], unit_is_space: bool, trailing: f64, rest: &Expr) {
-        let Some((unit_index, unit, unit_weight)) = flexible.first().cloned() else { return };
-        for (index, length, weight) in &flexible[1..] {
-            self.out.require(self.run.items[*index], length.clone(), unit.clone() * (weight / unit_weight));
-        }
-        let child = self.run.items[unit_index];
+    /// What takes of the space: shares in proportion, but for those that need more, and spaces.
+    fn share_out(
+        &mut self,
+        shares: Vec<Flexible>,
+        spaces: Vec<Flexible>,
+        trailing: f64,
+        rest: &Expr,
+        has_most: bool,
+    ) {
+        let run = self.run;
+        let is_needy = |(index, _, _): &Flexible| {
+            run.needy[*index] || run.shares[*index].as_ref().is_some_and(|s| s.least.is_some())
+        };
+        let is_alone = shares.len() + spaces.len() + usize::from(trailing > 0.0) == 1;
+        let is_given = self.out.is_given(run.along.size);
+        let is_line = has_most || shares.iter().any(is_needy) && (is_given || !is_alone);
+        let unit_is_space = shares.is_empty();
+        let by_child = |(index, length, weight): Flexible| (run.items[index], length, weight);
+        let (shares, mut spaces): (Vec<_>, Vec<_>) =
+            (shares.into_iter().map(by_child).collect(), spaces.into_iter().map(by_child).collect());
+        let last = shares.last().or(spaces.last()).map(|last| last.0);
+        let Some(child) = shares.first().or(spaces.first()).map(|first| first.0) else { return };
+        let mut fill = None;
         if trailing > 0.0 {
             let behind = max_of(vec![Expr::default(), rest.clone()]);
-            self.out.require(child, unit * (trailing / unit_weight), behind);
+            spaces.extend(last.map(|child| (child, behind, trailing)));
+        } else if has_most {
+            fill = Some((child, rest.clone()));
         } else {
             self.out.within(child, LayoutStrength::Required, rest.clone(), Expr::default());
-            if unit_is_space {
-                self.out.within(child, LayoutStrength::Required, Expr::default(), unit);
-            }
+        }
+        if is_line {
+            let (view, axis) = (run.view, run.arrangement.axis);
+            let line = ShareLine { view, is_given, has_most, shares, spaces, fill, axis, group: 0 };
+            self.out.all.share_lines.push(line);
+            return;
+        }
+        let mut all = shares.into_iter().chain(spaces);
+        let Some((child, unit, unit_weight)) = all.next() else { return };
+        if unit_is_space {
+            self.out.within(child, LayoutStrength::Required, Expr::default(), unit.clone());
+        }
+        for (child, length, weight) in all {
+            self.out.require(child, length, unit.clone() * (weight / unit_weight));
         }
     }
 
@@ -467,7 +586,8 @@ impl LineEmitter<'_> {
             if align == Align::Baseline {
                 on_baseline.push(child);
             } else {
-                self.out.lie(child, run.across, align, top, bottom);
+                let is_given = self.out.is_given(size);
+                self.out.lie(child, run.across, align, (top, bottom), is_given);
             }
             let own = |coordinate| Expr::of(child.into(), coordinate);
             match align {

@@ -1,5 +1,6 @@
 //! A variant as a problem for the solver.
 
+use crate::geometry::axis::Axis;
 use crate::geometry::direction::Direction;
 use crate::model::arrangement::VisibleSpares;
 use crate::model::coordinate::{Anchor, Coordinate};
@@ -35,6 +36,8 @@ pub(crate) enum Origin {
     ShrinkToChildren(ViewId),
     /// A view places one of its children.
     Arranged { view: ViewId, child: ViewId },
+    /// A child takes its share of a view, and no more.
+    Share { view: ViewId, child: ViewId },
     /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
     MinMax(RuleRef),
 }
@@ -49,6 +52,13 @@ pub(crate) struct MinMaxNode {
     pub(crate) rules: Vec<solver::RuleId>,
     /// The least and the most of a `clamp`, and the relation it stands in.
     pub(crate) limits: Option<(Linear, Linear, Origin)>,
+}
+
+impl Origin {
+    /// Whether it may be violated without anything having given way.
+    pub(crate) fn is_aim(self) -> bool {
+        matches!(self, Origin::MinMax(_) | Origin::ShrinkToChildren(_) | Origin::Share { .. })
+    }
 }
 
 impl MinMaxNode {
@@ -116,10 +126,12 @@ impl Compiled {
             origins,
             rules,
             picks,
+            units: Vec::new(),
             alike: HashMap::new(),
             levels: Levels::new(screen, &arrangements),
         };
         compiler.arrangements(&arrangements);
+        compiler.share_lines(&arrangements);
         compiler.rules();
         compiler.contents(&arrangements);
         compiler.watching(&arrangements);
@@ -217,6 +229,8 @@ struct Compiler<'a> {
     origins: Vec<Origin>,
     rules: Vec<solver::RuleId>,
     picks: Vec<MinMaxNode>,
+    /// The variables that are shared in proportion, each with what one share of it comes to.
+    units: Vec<(VarId, Linear)>,
     /// The picks by fingerprint.
     alike: HashMap<u64, Vec<usize>>,
     levels: Levels,
@@ -258,11 +272,51 @@ impl Compiler<'_> {
                 LayoutStrength::Whole => {
                     (about.whole, self.levels.whole(depth), Origin::Content { view, whole: true })
                 }
-                LayoutStrength::Snug => (about.snug, self.levels.snug(depth), Origin::ShrinkToChildren(view)),
+                LayoutStrength::Snug => {
+                    let of = if arranged.hugs.is_some() { view } else { child };
+                    let group = arrangements.groups[of.index()][axis_of_size(relation) as usize];
+                    (about.snug, self.levels.snug(depth, group), Origin::ShrinkToChildren(view))
+                }
             };
             let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
             let weight = stated.map_or(relation.weight, |s| s.weight);
             self.add(expr, compared(relation.comparison), level, weight, origin);
+        }
+    }
+
+    /// Shares of which some may need more than their part, or may not take it. With a unit `u`, each is at
+    /// least its weight times `u`, and as near to that as its limits and what it needs let it be: so the
+    /// unit is as large as the space allows.
+    fn share_lines(&mut self, arrangements: &Arrangements) {
+        let (equal, at_least) = (solver::Relation::Equal, solver::Relation::AtLeast);
+        for line in &arrangements.share_lines {
+            let view = line.view;
+            let [fill, share] = self.levels.share(line.group);
+            if let Some((child, rest)) = &line.fill {
+                let rest = self.linear(rest, true);
+                self.add(rest, solver::Relation::AtMost, fill, 1.0, Origin::Share { view, child: *child });
+            }
+            if line.shares.len() + line.spaces.len() < 2 {
+                continue;
+            }
+            let unit = self.build.nonnegative_variable();
+            let all =
+                line.shares.iter().map(|s| (s, true)).chain(line.spaces.iter().map(|s| (s, line.has_most)));
+            for ((child, length, weight), may_be_more) in all {
+                let placed = Origin::Arranged { view, child: *child };
+                let length = self.with_picks(length, true, Origin::MinMax(placed.into()));
+                let over = length.plus_var(unit, -weight);
+                if may_be_more {
+                    self.add(over.clone(), at_least, Level::REQUIRED, 1.0, placed);
+                    self.add(over, equal, share, 1.0, Origin::Share { view, child: *child });
+                } else {
+                    self.add(over, equal, Level::REQUIRED, 1.0, placed);
+                }
+            }
+            if let Some((_, length, weight)) = line.shares.first() {
+                let first = self.linear(&(length.clone() * (1.0 / weight)), true);
+                self.units.push((unit, first));
+            }
         }
     }
 
@@ -298,6 +352,11 @@ impl Compiler<'_> {
                 )
             };
             let (whole, snug) = (strength(about.whole, WHOLE), strength(about.snug, SNUG));
+            let is_placed = about.snug.is_none_or(|s| s.level.is_none());
+            let snug = arrangements.groups.get(view.index()).copied().unwrap_or_default().map(|group| {
+                let level = if is_placed { self.levels.snug(0, group) } else { snug.0 };
+                (level, snug.1)
+            });
             let (kept, tight) =
                 (Origin::Content { view, whole: true }, Origin::Content { view, whole: false });
             let over = |var, amount: Affine| Linear::of(var) - amount;
@@ -310,16 +369,16 @@ impl Compiler<'_> {
             if let Some(t) = self.unknowns.texts[view.index()] {
                 self.add(over(b.width, Affine::of(t.longest)), least, whole.0, whole.1, kept);
                 self.add(over(b.height, Affine::of(t.height)), least, whole.0, whole.1, kept);
-                self.add(over(b.width, Affine::of(t.width)), held(fills_width), snug.0, snug.1, tight);
+                self.add(over(b.width, Affine::of(t.width)), held(fills_width), snug[0].0, snug[0].1, tight);
                 if !fills_height {
-                    self.add(over(b.height, Affine::of(t.height)), most, snug.0, snug.1, tight);
+                    self.add(over(b.height, Affine::of(t.height)), most, snug[1].0, snug[1].1, tight);
                 }
             } else if let Some(Image { width, height }) = about.image {
                 let ratio = Linear::of(b.height).plus_var(b.width, -height / width);
                 self.add(ratio, equal, whole.0, whole.1, kept);
                 let (wide, high) = (held(fills_width), held(fills_height));
-                self.add(over(b.width, Affine::constant(width)), wide, snug.0, snug.1, tight);
-                self.add(over(b.height, Affine::constant(height)), high, snug.0, snug.1, tight);
+                self.add(over(b.width, Affine::constant(width)), wide, snug[0].0, snug[0].1, tight);
+                self.add(over(b.height, Affine::constant(height)), high, snug[1].0, snug[1].1, tight);
             }
         }
     }
@@ -355,6 +414,10 @@ impl Compiler<'_> {
     }
 
     fn settling_picks(&mut self) {
+        for (unit, near) in std::mem::take(&mut self.units) {
+            self.settle(Settle::near(Linear::of(unit), near.clone()));
+            self.units.push((unit, near));
+        }
         for pick in std::mem::take(&mut self.picks) {
             self.settle(pick.settled());
             self.picks.push(pick);
@@ -442,21 +505,35 @@ fn compared(comparison: Comparison) -> solver::Relation {
     }
 }
 
+/// The axis of a relation about one size.
+fn axis_of_size(relation: &Relation) -> Axis {
+    let is_height = relation.left.terms.iter().any(|term| term.coordinate == Coordinate::Height);
+    if is_height { Axis::Down } else { Axis::Across }
+}
+
 /// The levels of the solver. Required rules are level 0; the screen's levels follow. Behind `whole`, and
-/// behind `snug`, each depth of arrangement has a level of its own: content is kept before what holds it, and
-/// what is further in before what is further out, so that none of them conflict.
+/// behind `snug`, each depth of arrangement has a level of its own: content is kept before what holds it,
+/// and what is further in before what is further out, so that none of them conflict. Where there are
+/// shares, all that is `snug` comes in groups, each with levels for shares at its end: what stands beside
+/// shares is settled before them, and what is fitted into them after.
 #[derive(Clone, Copy, Debug)]
 struct Levels {
     whole: u32,
     snug: u32,
     depths: u32,
+    /// How many groups there are; none where nothing is shared in this way.
+    groups: u32,
 }
 
 impl Levels {
     fn new(screen: &Screen, arrangements: &Arrangements) -> Self {
         let at = |name| screen.level(name).map_or(0, |l| l.index() as u32);
         let depths = arrangements.depths.iter().copied().max().unwrap_or(0);
-        Self { whole: at(WHOLE), snug: at(SNUG), depths }
+        let of_views = arrangements.groups.iter().flatten().copied();
+        let of_lines = arrangements.share_lines.iter().map(|line| line.group);
+        let has_shares = !arrangements.share_lines.is_empty();
+        let groups = of_lines.chain(of_views).max().filter(|_| has_shares).map_or(0, |last| last + 1);
+        Self { whole: at(WHOLE), snug: at(SNUG), depths, groups }
     }
 
     fn of(&self, level: LevelId) -> Level {
@@ -464,16 +541,24 @@ impl Levels {
     }
 
     fn at(&self, level: u32) -> Level {
-        let inserted = [self.whole, self.snug].into_iter().filter(|&before| level > before).count();
-        Level::preference(1 + level + self.depths * inserted as u32)
+        let after_whole = if level > self.whole { self.depths } else { 0 };
+        let group = self.depths + 3;
+        let in_groups = if self.groups > 0 { self.groups * group - 1 } else { self.depths };
+        let after_snug = if level > self.snug { in_groups } else { 0 };
+        Level::preference(1 + level + after_whole + after_snug)
     }
 
     fn whole(&self, depth: u32) -> Level {
         Level::preference(self.at(self.whole).index() as u32 + depth)
     }
 
-    fn snug(&self, depth: u32) -> Level {
-        Level::preference(self.at(self.snug).index() as u32 + depth)
+    fn snug(&self, depth: u32, group: u32) -> Level {
+        Level::preference(self.at(self.snug).index() as u32 + group * (self.depths + 3) + depth)
+    }
+
+    /// Behind all that is snug in a group: that shares fill the space, and in proportion.
+    fn share(&self, group: u32) -> [Level; 2] {
+        [1, 2].map(|behind| self.snug(self.depths + behind, group))
     }
 }
 
@@ -537,7 +622,9 @@ impl From<Origin> for RuleRef {
             Origin::MinMax(of) => of,
             Origin::Content { view, whole: true } => RuleRef::Whole(view),
             Origin::Content { view, whole: false } | Origin::ShrinkToChildren(view) => RuleRef::Snug(view),
-            Origin::Arranged { view, child } => RuleRef::Arranged { view, child },
+            Origin::Arranged { view, child } | Origin::Share { view, child } => {
+                RuleRef::Arranged { view, child }
+            }
         }
     }
 }

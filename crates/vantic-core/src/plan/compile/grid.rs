@@ -1,5 +1,6 @@
 //! Children in the cells of a grid: which cell each takes, and where cells are.
 
+use crate::geometry::axis::Axis;
 use crate::model::arrangement::{Align, Arrangement, ColumnWidth, Columns, MAX_COLUMNS};
 use crate::model::edges::{ACROSS, DOWN};
 use crate::model::expression::{Coordinates, Expr};
@@ -46,7 +47,7 @@ impl<'a> Grid<'a> {
         Self { view, inner, arrangement, columns, items, spans, aligns, spare, cut }
     }
 
-    pub(crate) fn place(&self, chosen: &Chosen, all: &mut Arrangements) {
+    pub(crate) fn place(&self, screen: &Screen, variant: &Variant, chosen: &Chosen, all: &mut Arrangements) {
         let Some(&first) = self.items.first() else { return };
         let count = self.columns.count.or(chosen.columns).unwrap_or(1).clamp(1, MAX_COLUMNS);
         let cells = cells(count as usize, &self.spans);
@@ -56,7 +57,7 @@ impl<'a> Grid<'a> {
         let top = self.inner.top() + padding(self.arrangement, DOWN.near);
         let bottom = self.inner.bottom() - padding(self.arrangement, DOWN.far);
         let room = end.clone() - start.clone();
-        let mut out = RuleSink { view: self.view, inner: self.inner, all };
+        let mut out = RuleSink::new(screen, variant, self.view, all);
         out.hug(first, ACROSS.size);
         out.hug(first, DOWN.size);
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);
@@ -81,7 +82,14 @@ impl<'a> Grid<'a> {
         };
         if gridding.is_some() || sparing.is_some() {
             let (view, shares) = (self.view, Vec::new());
-            out.all.probes.push(ChoiceInputs { view, wrapping: None, shares, gridding, sparing });
+            out.all.probes.push(ChoiceInputs {
+                view,
+                axis: Axis::Across,
+                wrapping: None,
+                shares,
+                gridding,
+                sparing,
+            });
         }
     }
 
@@ -131,10 +139,15 @@ impl<'a> Grid<'a> {
             edges.push((near, far.clone()));
             near = far + gap.clone();
         }
+        let is_given = match &self.columns.width {
+            ColumnWidth::Equal | ColumnWidth::AtLeast(_) => out.is_given(ACROSS.size),
+            ColumnWidth::Of(_) => true,
+            ColumnWidth::Snug => false,
+        };
         for ((&child, &align), c) in self.items.iter().zip(&self.aligns).zip(cells) {
             if width.is_some() || c.across > 1 {
                 let (first, last) = (&edges[c.column].0, &edges[c.column + c.across - 1].1);
-                out.lie(child, ACROSS, align, first, last);
+                out.lie(child, ACROSS, align, (first, last), is_given);
                 if align != Align::Stretch {
                     out.within(child, LayoutStrength::Whole, child.width(), last.clone() - first.clone());
                 }
@@ -184,7 +197,8 @@ impl<'a> Grid<'a> {
             for &index in &ending[row] {
                 let (child, align, c) = (self.items[index], self.aligns[index], cells[index]);
                 if self.arrangement.rows.is_some() || c.down > 1 {
-                    out.lie(child, DOWN, align, &edges[c.row].0, &far);
+                    let is_given = self.arrangement.rows.is_some();
+                    out.lie(child, DOWN, align, (&edges[c.row].0, &far), is_given);
                     if align != Align::Stretch && self.arrangement.rows.is_none() {
                         ends.push(child.bottom());
                     }

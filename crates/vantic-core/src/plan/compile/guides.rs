@@ -38,7 +38,8 @@ pub(crate) fn rules(screen: &Screen, variant: &Variant) -> Vec<LayoutRule> {
             |axis| around.is_some_and(|p| variant.view(screen, p).scroll.is_some_and(|s| s.goes(axis)));
         for (edges, axis, sides) in [(ACROSS, Axis::Across, [0, 2]), (DOWN, Axis::Down, [1, 3])] {
             let mut add = |relation: Relation| {
-                all.push(LayoutRule { view, child: view, relation, on: LayoutStrength::Required });
+                let on = LayoutStrength::Required;
+                all.push(LayoutRule { view, child: view, relation, on, hugs: None });
             };
             let own = |coordinate| Expr::of(view.into(), coordinate);
             let Edges { near, far, size } = edges;

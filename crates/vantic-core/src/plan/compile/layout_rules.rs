@@ -1,5 +1,6 @@
 //! The rules that arrangements come down to, as they are gathered.
 
+use crate::geometry::axis::Axis;
 use crate::model::arrangement::{Align, Arrangement};
 use crate::model::coordinate::Coordinate;
 use crate::model::edges::Edges;
@@ -8,6 +9,8 @@ use crate::model::id::ViewId;
 use crate::model::rule::{Comparison, Relation, equal};
 use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::ChoiceInputs;
+use crate::plan::compile::given_sizes::GivenSizes;
+use crate::plan::variant::Variant;
 
 /// How strongly a relation of an arrangement is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,12 +29,39 @@ pub(crate) struct LayoutRule {
     pub(crate) child: ViewId,
     pub(crate) relation: Relation,
     pub(crate) on: LayoutStrength,
+    /// For a view that is to be as small as its children let it be: along which axis.
+    pub(crate) hugs: Option<Axis>,
+}
+
+/// The shares of a line, where some may need more than their part of the space.
+#[derive(Clone, Debug)]
+pub(crate) struct ShareLine {
+    pub(crate) view: ViewId,
+    /// Whether the space comes from outside, rather than from the children.
+    pub(crate) is_given: bool,
+    /// Whether some may not take more than a stated length, so that all may not fill the space.
+    pub(crate) has_most: bool,
+    /// A child by each, its length, and its weight.
+    pub(crate) shares: Vec<(ViewId, Expr, f64)>,
+    /// Lengths that are in proportion exactly.
+    pub(crate) spaces: Vec<(ViewId, Expr, f64)>,
+    /// What is left at the end, where it may be that all together do not fill the space.
+    pub(crate) fill: Option<(ViewId, Expr)>,
+    pub(crate) axis: Axis,
+    /// The group at whose end it is settled; see [`Arrangements::groups`].
+    pub(crate) group: u32,
 }
 
 /// What the arrangements of a screen come down to.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub(crate) struct Arrangements {
     pub(crate) relations: Vec<LayoutRule>,
+    pub(crate) share_lines: Vec<ShareLine>,
+    pub(crate) given: GivenSizes,
+    /// Per view and axis: in which group it is settled how large what is in it wants to be. Shares of a
+    /// given space are settled before what is in them, and shares of a space that comes from content after
+    /// it; of two that are nested, the outer are settled first.
+    pub(crate) groups: Vec<[u32; 2]>,
     /// Per view: whether its width, and whether its height, comes from the available space.
     pub(crate) filled: Vec<[bool; 2]>,
     /// Per view: how deep arrangements nest in it, itself counted; 0 for one that arranges nothing.
@@ -72,12 +102,31 @@ pub(crate) struct RuleSink<'a> {
     pub(crate) view: ViewId,
     /// The box that the view arranges them in.
     pub(crate) inner: ViewId,
+    /// Whether that box is larger than the view, per axis, and scrolled.
+    scrolls: [bool; 2],
     pub(crate) all: &'a mut Arrangements,
 }
 
-impl RuleSink<'_> {
+fn axis_of(size: Coordinate) -> Axis {
+    if size == Coordinate::Height { Axis::Down } else { Axis::Across }
+}
+
+impl<'a> RuleSink<'a> {
+    pub(crate) fn new(screen: &Screen, variant: &Variant, view: ViewId, all: &'a mut Arrangements) -> Self {
+        let scroll = variant.view(screen, view).scroll;
+        let scrolls = [Axis::Across, Axis::Down].map(|axis| scroll.is_some_and(|s| s.goes(axis)));
+        Self { view, inner: inner(screen, view), scrolls, all }
+    }
+
     fn add(&mut self, child: ViewId, on: LayoutStrength, relation: Relation) {
-        self.all.relations.push(LayoutRule { view: self.view, child, relation, on });
+        self.all.relations.push(LayoutRule { view: self.view, child, relation, on, hugs: None });
+    }
+
+    /// Whether the size of the box that the children are in does not come from them.
+    pub(crate) fn is_given(&self, size: Coordinate) -> bool {
+        let axis = axis_of(size);
+        let of = if self.scrolls[axis as usize] { self.inner } else { self.view };
+        self.all.given.has(of, axis)
     }
 
     pub(crate) fn require(&mut self, child: ViewId, left: Expr, right: Expr) {
@@ -92,14 +141,30 @@ impl RuleSink<'_> {
     /// The view is as small as its children let it be.
     pub(crate) fn hug(&mut self, child: ViewId, size: Coordinate) {
         self.within(child, LayoutStrength::Snug, Expr::of(self.inner.into(), size), Expr::default());
+        let axis = axis_of(size);
+        if let Some(rule) = self.all.relations.last_mut().filter(|_| !self.scrolls[axis as usize]) {
+            rule.hugs = Some(axis);
+        }
     }
 
-    pub(crate) fn fills(&mut self, child: ViewId, size: Coordinate) {
-        self.all.filled[child.index()][usize::from(size == Coordinate::Height)] = true;
+    /// The size of a child comes from the space there is, which itself may be given.
+    pub(crate) fn fills(&mut self, child: ViewId, size: Coordinate, is_given: bool) {
+        let axis = axis_of(size);
+        self.all.filled[child.index()][axis as usize] = true;
+        if is_given {
+            self.all.given.set(child, axis);
+        }
     }
 
-    /// A child lies between two edges of an axis.
-    pub(crate) fn lie(&mut self, child: ViewId, edges: Edges, align: Align, first: &Expr, second: &Expr) {
+    /// A child lies between two edges of an axis, which are given or follow from children.
+    pub(crate) fn lie(
+        &mut self,
+        child: ViewId,
+        edges: Edges,
+        align: Align,
+        (first, second): (&Expr, &Expr),
+        is_given: bool,
+    ) {
         let at = |coordinate| Expr::of(child.into(), coordinate);
         match align {
             Align::Start | Align::Baseline => self.require(child, at(edges.near), first.clone()),
@@ -108,7 +173,7 @@ impl RuleSink<'_> {
                 self.require(child, at(edges.near) + at(edges.far), first.clone() + second.clone());
             }
             Align::Stretch => {
-                self.fills(child, edges.size);
+                self.fills(child, edges.size, is_given);
                 self.require(child, at(edges.near), first.clone());
                 self.require(child, at(edges.far), second.clone());
             }
@@ -123,7 +188,7 @@ impl RuleSink<'_> {
         let second = match stretched {
             // What is stretched is as large as the largest, and no larger.
             Some(child) => {
-                self.fills(child, size);
+                self.fills(child, size, false);
                 self.require(child, at(child, near), first.clone());
                 self.within(child, LayoutStrength::Snug, at(child, size), Expr::default());
                 at(child, far)
@@ -131,7 +196,7 @@ impl RuleSink<'_> {
             None => first.clone() + max_of(members.iter().map(|m| at(m.0, size)).collect()),
         };
         for &(child, align) in members.iter().filter(|m| Some(m.0) != stretched && m.1 != Align::Baseline) {
-            self.lie(child, edges, align, first, &second);
+            self.lie(child, edges, align, (first, &second), false);
         }
         if let Some(stretched) = stretched {
             for &(child, _) in members.iter().filter(|m| m.1 != Align::Stretch) {

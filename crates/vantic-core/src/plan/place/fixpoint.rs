@@ -12,7 +12,7 @@ use crate::model::screen::Screen;
 use crate::model::scroll::{Scroll, Scrolled};
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::canvas::Canvas;
-use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::compiled::Compiled;
 use crate::plan::compile::layout_rules::GridCells;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
@@ -22,7 +22,7 @@ use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
-use crate::tolerance::PLACED;
+use crate::tolerance::{PLACED, WRAPPED};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use vantic_solver::{Level, Outcome, Problem};
@@ -202,8 +202,8 @@ pub(crate) struct TextFixpoint<'a> {
 }
 
 impl Scratch {
-    /// The parameters that a display begins with: each text on one line, nothing scrolled. Whether a height is a
-    /// guess.
+    /// The parameters that a display begins with: each text on one line, nothing scrolled. Whether a height
+    /// is a guess.
     fn begin(
         &mut self,
         compiled: &Compiled,
@@ -357,7 +357,7 @@ impl<'a> TextFixpoint<'a> {
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
         for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
-            if by > PLACED && !matches!(origin, Origin::MinMax(_) | Origin::ShrinkToChildren(_)) {
+            if by > PLACED && !origin.is_aim() {
                 let rule = RuleRef::from(origin);
                 let list = if level == Level::REQUIRED { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });
@@ -434,10 +434,10 @@ pub(crate) fn text_size(
     unwrapped: TextSize,
     width: f64,
 ) -> Result<TextSize, PlaceError> {
-    if width >= unwrapped.width - PLACED {
+    if width >= unwrapped.width - WRAPPED {
         return Ok(unwrapped);
     }
-    measured(screen, variant, display, measure, view, Some(width.max(0.0)))
+    measured(screen, variant, display, measure, view, Some(width.max(0.0) + WRAPPED))
 }
 
 /// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.

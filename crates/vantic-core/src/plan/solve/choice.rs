@@ -1,5 +1,6 @@
 //! One assignment of arguments to each `max` and `min`, and a search through assignments.
 
+use crate::geometry::axis::Axis;
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
 use crate::plan::compile::compiled::MinMaxNode;
 use crate::tolerance::ARGUMENT;
@@ -62,7 +63,33 @@ pub(crate) fn chosen(
     let kept = kept.map(|(&view, chosen)| {
         (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
     });
-    kept.chain(chosen).filter(|(_, chosen)| *chosen != Chosen::default()).collect()
+    let mut next: Choices = kept.chain(chosen).collect();
+    begin_again(probes, so_far, &mut next);
+    next.retain(|_, chosen| *chosen != Chosen::default());
+    next
+}
+
+/// What is chosen goes in steps: how many columns there are and what is shown; then which shares of widths
+/// keep their most, which is never taken back; then lines, for the widths that come of it; then shares of
+/// heights. As long as one step changes, those behind it begin again.
+fn begin_again(probes: &[ChoiceInputs<Linear>], so_far: &Choices, next: &mut Choices) {
+    let nothing = Chosen::default();
+    let both = |view| (so_far.get(view).unwrap_or(&nothing), next.get(view).unwrap_or(&nothing));
+    let all = || probes.iter().map(|probe| (probe.axis, both(&probe.view)));
+    let count = |c: &Chosen| (c.columns, c.spares, c.cut);
+    let counts_change = all().any(|(_, (was, is))| count(was) != count(is));
+    let widths_change =
+        counts_change || all().any(|(axis, (was, is))| axis == Axis::Across && was.at_most != is.at_most);
+    let lines_change = widths_change || all().any(|(_, (was, is))| was.lines != is.lines);
+    for probe in probes {
+        let Some(chosen) = next.get_mut(&probe.view) else { continue };
+        let begins_again = match probe.axis {
+            Axis::Across => counts_change,
+            Axis::Down => lines_change,
+        };
+        chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
+        chosen.lines = chosen.lines.take().filter(|_| !widths_change);
+    }
 }
 
 pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
