@@ -13,7 +13,7 @@ use crate::model::screen::Screen;
 use crate::model::view::{ContentStrength, Image, View};
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::heights_apart;
-use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutStrength};
+use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutRule, LayoutStrength};
 use crate::plan::parameters::Parameters;
 use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
@@ -275,6 +275,8 @@ impl Compiler<'_> {
                 LayoutStrength::Snug => {
                     let of = if arranged.hugs.is_some() { view } else { child };
                     let group = arrangements.groups[of.index()][axis_of_size(relation) as usize];
+                    let edges = arranged.hugs.filter(|axis| arrangements.given.is_between_edges(view, *axis));
+                    let depth = if edges.is_some() { self.levels.depths + 1 } else { depth };
                     (about.snug, self.levels.snug(depth, group), Origin::ShrinkToChildren(view))
                 }
             };
@@ -521,6 +523,9 @@ struct Levels {
     whole: u32,
     snug: u32,
     depths: u32,
+    /// How many levels there are for views that are as small as their children let them be: those between two
+    /// edges come last, so that none of them pulls at what it is tied to.
+    hugs: u32,
     /// How many groups there are; none where nothing is shared in this way.
     groups: u32,
 }
@@ -529,11 +534,15 @@ impl Levels {
     fn new(screen: &Screen, arrangements: &Arrangements) -> Self {
         let at = |name| screen.level(name).map_or(0, |l| l.index() as u32);
         let depths = arrangements.depths.iter().copied().max().unwrap_or(0);
+        let is_late = |rule: &LayoutRule| {
+            rule.hugs.is_some_and(|axis| arrangements.given.is_between_edges(rule.view, axis))
+        };
+        let hugs = depths + u32::from(arrangements.relations.iter().any(is_late));
         let of_views = arrangements.groups.iter().flatten().copied();
         let of_lines = arrangements.share_lines.iter().map(|line| line.group);
         let has_shares = !arrangements.share_lines.is_empty();
         let groups = of_lines.chain(of_views).max().filter(|_| has_shares).map_or(0, |last| last + 1);
-        Self { whole: at(WHOLE), snug: at(SNUG), depths, groups }
+        Self { whole: at(WHOLE), snug: at(SNUG), depths, hugs, groups }
     }
 
     fn of(&self, level: LevelId) -> Level {
@@ -542,8 +551,8 @@ impl Levels {
 
     fn at(&self, level: u32) -> Level {
         let after_whole = if level > self.whole { self.depths } else { 0 };
-        let group = self.depths + 3;
-        let in_groups = if self.groups > 0 { self.groups * group - 1 } else { self.depths };
+        let group = self.hugs + 3;
+        let in_groups = if self.groups > 0 { self.groups * group - 1 } else { self.hugs };
         let after_snug = if level > self.snug { in_groups } else { 0 };
         Level::preference(1 + level + after_whole + after_snug)
     }
@@ -553,12 +562,12 @@ impl Levels {
     }
 
     fn snug(&self, depth: u32, group: u32) -> Level {
-        Level::preference(self.at(self.snug).index() as u32 + group * (self.depths + 3) + depth)
+        Level::preference(self.at(self.snug).index() as u32 + group * (self.hugs + 3) + depth)
     }
 
     /// Behind all that is snug in a group: that shares fill the space, and in proportion.
     fn share(&self, group: u32) -> [Level; 2] {
-        [1, 2].map(|behind| self.snug(self.depths + behind, group))
+        [1, 2].map(|behind| self.snug(self.hugs + behind, group))
     }
 }
 

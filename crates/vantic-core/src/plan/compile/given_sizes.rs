@@ -11,13 +11,18 @@ use std::collections::BTreeSet;
 
 /// Per view: whether its width, and whether its height, is given.
 #[derive(Clone, Debug)]
-pub(crate) struct GivenSizes(Vec<[bool; 2]>);
+pub(crate) struct GivenSizes {
+    given: Vec<[bool; 2]>,
+    /// Whether that is so by rules for two edges.
+    between_edges: Vec<[bool; 2]>,
+}
 
 impl GivenSizes {
     /// The sizes that rules give, required or preferred: an equality for the size, or two for edges, none of
     /// which reads what is in the view.
     pub(crate) fn by_rules(screen: &Screen, variant: &Variant) -> Self {
-        let mut given = Self(vec![[false; 2]; screen.views.len()]);
+        let none = vec![[false; 2]; screen.views.len()];
+        let mut given = Self { given: none.clone(), between_edges: none };
         // Per view and axis: the direction of the first equality.
         let mut first: Vec<[Option<[f64; 2]>; 2]> = vec![[None; 2]; screen.views.len()];
         for rule in variant.rules.iter().map(|&id| screen.rule_at(id)) {
@@ -34,7 +39,10 @@ impl GivenSizes {
                             _ if size == 0.0 && near == 0.0 => {}
                             _ if near == 0.0 => given.set(view, axis),
                             None => *known = Some([near, size]),
-                            Some([a, b]) if *a * size != *b * near => given.set(view, axis),
+                            Some([a, b]) if *a * size != *b * near => {
+                                given.set(view, axis);
+                                given.between_edges[view.index()][axis as usize] = true;
+                            }
                             Some(_) => {}
                         }
                     }
@@ -45,11 +53,15 @@ impl GivenSizes {
     }
 
     pub(crate) fn has(&self, view: ViewId, axis: Axis) -> bool {
-        self.0[view.index()][axis as usize]
+        self.given[view.index()][axis as usize]
+    }
+
+    pub(crate) fn is_between_edges(&self, view: ViewId, axis: Axis) -> bool {
+        self.between_edges[view.index()][axis as usize]
     }
 
     pub(crate) fn set(&mut self, view: ViewId, axis: Axis) {
-        self.0[view.index()][axis as usize] = true;
+        self.given[view.index()][axis as usize] = true;
     }
 }
 
