@@ -47,6 +47,10 @@ pub(crate) struct ChoiceInputs<T> {
 /// Children that are shown only where there is room.
 #[derive(Clone, Debug)]
 pub(crate) struct SpareFit<T> {
+    /// Along which axis they take space.
+    pub(crate) axis: Axis,
+    /// Whether that space comes from outside, rather than from the children.
+    pub(crate) is_given: bool,
     /// The space for all, along the only line, or across the lines.
     pub(crate) room: T,
     /// How long each child is that way.
@@ -164,6 +168,8 @@ impl<T> ChoiceInputs<T> {
             gap: to(&g.gap),
         });
         let sparing = self.sparing.as_ref().map(|s| SpareFit {
+            axis: s.axis,
+            is_given: s.is_given,
             room: to(&s.room),
             sizes: s.sizes.iter().map(&mut *to).collect(),
             gaps: s.gaps.iter().map(&mut *to).collect(),
@@ -183,16 +189,21 @@ impl<T> ChoiceInputs<T> {
 }
 
 impl ChoiceInputs<f64> {
-    /// What is to be chosen where these are the numbers, and this was chosen so far. How many are shown is
-    /// chosen once, from the sizes that they have where all are shown; the rest is chosen for those.
+    /// How many of the spare children are shown, from the sizes that they have where all are.
+    pub(crate) fn count(&self, so_far: &Chosen) -> Option<Chosen> {
+        let (shown, cut) = self.sparing.as_ref()?.count(self.wrapping.as_ref());
+        Some(Chosen { spares: Some(shown), cut, lines: None, ..so_far.clone() })
+    }
+
+    /// Which axis spare children take space along that are still to be counted, and whether that is given.
+    pub(crate) fn to_be_counted(&self, so_far: &Chosen) -> Option<(Axis, bool)> {
+        self.sparing.as_ref().filter(|_| so_far.spares.is_none()).map(|s| (s.axis, s.is_given))
+    }
+
+    /// What is to be chosen where these are the numbers, and this was chosen so far; how many spare children are
+    /// shown stays as it is.
     pub(crate) fn choose(&self, so_far: &Chosen) -> Chosen {
-        let sparing = self.sparing.as_ref().filter(|_| so_far.spares.is_none());
         let columns = self.gridding.as_ref().map(ColumnFit::columns);
-        // In a grid the number of columns comes first, since it decides how large what is in them is.
-        if let Some(sparing) = sparing.filter(|_| columns == so_far.columns) {
-            let (shown, cut) = sparing.count(self.wrapping.as_ref());
-            return Chosen { spares: Some(shown), cut, ..Chosen::default() };
-        }
         let mut at_most: Vec<bool> = Vec::new();
         for line in self.shares.iter().filter(|line| line.has_most()) {
             at_most.resize(at_most.len().max(line.first + line.of.len()), false);

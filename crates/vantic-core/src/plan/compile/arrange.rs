@@ -274,14 +274,26 @@ impl<'a> LineLayout<'a> {
         let Some(&first) = self.items.first() else { return };
         let lines = self.lines(chosen);
         let mut placed = LineEmitter { run: self, out: RuleSink::new(screen, variant, self.view, all) };
-        placed.out.hug(first, self.across.size);
-        if self.arrangement.wrap.is_none() {
-            placed.out.hug(first, self.along.size);
+        let is_given = [self.along.size, self.across.size].map(|size| placed.out.is_given(size));
+        let sparing = self.sparing(is_given);
+        let counts = sparing.is_some() && chosen.spares.is_none();
+        let wraps = self.arrangement.wrap.is_some();
+        match (counts && wraps, counts && !wraps) {
+            (true, _) => placed.out.grow(first, self.across.size, None),
+            (_, true) => {
+                placed.out.grow(first, self.along.size, Some(self.without_spares()));
+                placed.out.hug(first, self.across.size);
+            }
+            _ => {
+                placed.out.hug(first, self.across.size);
+                if !wraps {
+                    placed.out.hug(first, self.along.size);
+                }
+            }
         }
-        let sparing = self.sparing();
         // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
-        let beyond = sparing.is_some() && chosen.spares.is_none() || chosen.cut;
-        let measures = beyond && self.arrangement.wrap.is_none();
+        let beyond = counts || chosen.cut;
+        let measures = beyond && !wraps;
         let mut shares = Vec::new();
         for line in &lines {
             shares.extend(placed.along(line.clone(), chosen.at_most.as_deref(), measures));
@@ -316,7 +328,7 @@ impl<'a> LineLayout<'a> {
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self) -> Option<SpareFit<Expr>> {
+    fn sparing(&self, [is_given, is_given_across]: [bool; 2]) -> Option<SpareFit<Expr>> {
         if !self.spare.contains(&true) {
             return None;
         }
@@ -333,16 +345,26 @@ impl<'a> LineLayout<'a> {
                 };
                 let own = |i: usize| Expr::of(self.items[i].into(), self.along.size);
                 let sizes = (0..self.items.len()).map(|i| least(i).unwrap_or_else(|| own(i))).collect();
-                SpareFit { room, sizes, gaps, spare, cut, stacked: None }
+                let axis = self.arrangement.axis;
+                SpareFit { axis, is_given, room, sizes, gaps, spare, cut, stacked: None }
             }
             Some(between) => {
                 let Edges { near, far, size } = self.across;
                 let own = |edge| Expr::of(self.inner.into(), edge);
                 let room = own(far) - self.padding(far) - own(near) - self.padding(near);
                 let (gaps, stacked) = (vec![between.clone()], Some(CrossLayout::Lines));
-                SpareFit { room, sizes: all(size), gaps, spare, cut, stacked }
+                let axis = if self.arrangement.axis == Axis::Across { Axis::Down } else { Axis::Across };
+                let is_given = is_given_across;
+                SpareFit { axis, is_given, room, sizes: all(size), gaps, spare, cut, stacked }
             }
         })
+    }
+
+    /// How long all that is always shown is together, with the padding.
+    fn without_spares(&self) -> Expr {
+        let always = (0..self.items.len()).filter(|&i| !self.spare[i]);
+        let each = always.map(|i| self.gap(i) + Expr::of(self.items[i].into(), self.along.size));
+        each.fold(self.padding(self.along.near) + self.padding(self.along.far), |all, one| all + one)
     }
 
     fn wrapping(&self) -> Wrapping<Expr> {

@@ -59,11 +59,17 @@ impl<'a> Grid<'a> {
         let room = end.clone() - start.clone();
         let mut out = RuleSink::new(screen, variant, self.view, all);
         out.hug(first, ACROSS.size);
-        out.hug(first, DOWN.size);
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);
-        let sparing = self.sparing(count as usize, bottom.clone() - top.clone());
+        let is_given = out.is_given(DOWN.size);
+        let sparing = self.sparing(count as usize, bottom.clone() - top.clone(), is_given);
+        let counts = sparing.is_some() && chosen.spares.is_none();
+        if counts {
+            out.grow(first, DOWN.size, None);
+        } else {
+            out.hug(first, DOWN.size);
+        }
         // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
-        let beyond = sparing.is_some() && chosen.spares.is_none() || chosen.cut;
+        let beyond = counts || chosen.cut;
         self.down(&mut out, &cells, rows, (&top, &bottom), beyond);
 
         let spans = std::iter::zip(&self.items, &self.spans);
@@ -94,13 +100,14 @@ impl<'a> Grid<'a> {
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self, columns: usize, room: Expr) -> Option<SpareFit<Expr>> {
+    fn sparing(&self, columns: usize, room: Expr, is_given: bool) -> Option<SpareFit<Expr>> {
         let sizes = self.items.iter().map(|child| child.height()).collect();
         let row = self.arrangement.rows.clone();
         let (spare, cut) = (self.spare.clone(), self.cut.clone());
         let stacked = Some(CrossLayout::Cells { spans: self.spans.clone(), columns, row });
         let gaps = vec![self.gap_down().clone()];
-        spare.contains(&true).then_some(SpareFit { room, sizes, gaps, spare, cut, stacked })
+        let axis = Axis::Down;
+        spare.contains(&true).then_some(SpareFit { axis, is_given, room, sizes, gaps, spare, cut, stacked })
     }
 
     /// The distance between rows.

@@ -12,6 +12,9 @@ use crate::plan::arrangement_choices::ChoiceInputs;
 use crate::plan::compile::given_sizes::GivenSizes;
 use crate::plan::variant::Variant;
 
+/// Longer than any view that is to hold what fits into it.
+const BEYOND_ALL: f64 = 100_000.0;
+
 /// How strongly a relation of an arrangement is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum LayoutStrength {
@@ -144,6 +147,18 @@ impl<'a> RuleSink<'a> {
         let axis = axis_of(size);
         if let Some(rule) = self.all.relations.last_mut().filter(|_| !self.scrolls[axis as usize]) {
             rule.hugs = Some(axis);
+        }
+    }
+
+    /// The view is as large as it can be, to find out how many of its children fit into it, and not smaller than
+    /// what is always shown.
+    pub(crate) fn grow(&mut self, child: ViewId, size: Coordinate, always: Option<Expr>) {
+        let own = Expr::of(self.inner.into(), size);
+        if !self.is_given(size) {
+            self.within(child, LayoutStrength::Snug, Expr::from(BEYOND_ALL), own.clone());
+        }
+        if let Some(always) = always {
+            self.within(child, LayoutStrength::Whole, always, own);
         }
     }
 

@@ -182,7 +182,9 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
         let space = std::mem::take(&mut warm.space);
         let mut settled = TextFixpoint::find(screen, &compiled, canvas.in_units(), measure, known, space)?;
         let next = settled.chooser.arrange(&compiled.probes, &choices);
-        if next == choices || round == MAX_ROUNDS {
+        // Views with spare children are counted one after another.
+        let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
+        if next == choices || round == MAX_ROUNDS + counted {
             let moves = |view: &ViewId| next.get(view) != choices.get(view);
             settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
             let result = run(&mut settled, &compiled, &choices);

@@ -1,6 +1,7 @@
 //! One assignment of arguments to each `max` and `min`, and a search through assignments.
 
 use crate::geometry::axis::Axis;
+use crate::model::id::ViewId;
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
 use crate::plan::compile::compiled::MinMaxNode;
 use crate::tolerance::ARGUMENT;
@@ -49,47 +50,58 @@ pub(crate) struct Incumbent {
     pub(super) totals: Vec<f64>,
 }
 
-/// What is to be chosen of arrangements where expressions come out like that.
+/// What is to be chosen of arrangements where expressions come out like that. It goes in steps: how many columns
+/// there are; which shares of widths keep their most, which is never taken back; lines, for the widths that come
+/// of it; then shares of heights. As long as one step changes, those behind it begin again. How many spare
+/// children are shown is counted once, when what decides the space for them stands.
 pub(crate) fn chosen(
     probes: &[ChoiceInputs<Linear>],
     so_far: &Choices,
     value: &dyn Fn(&Linear) -> f64,
 ) -> Choices {
-    let numbers = probes.iter().map(|p| p.map(&mut |expr| value(expr)));
     let nothing = Chosen::default();
-    let chosen = numbers.map(|probe| (probe.view, probe.choose(so_far.get(&probe.view).unwrap_or(&nothing))));
-    // How many are shown is chosen once; where that is none of them, nothing is left to ask.
+    let was = |view: ViewId| so_far.get(&view).unwrap_or(&nothing);
+    let numbers: Vec<ChoiceInputs<f64>> = probes.iter().map(|p| p.map(&mut |expr| value(expr))).collect();
+    // Where none of the spare children is shown, nothing may be left to ask.
     let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
     let kept = kept.map(|(&view, chosen)| {
         (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
     });
-    let mut next: Choices = kept.chain(chosen).collect();
-    begin_again(probes, so_far, &mut next);
+    let mut next: Choices = kept.chain(numbers.iter().map(|p| (p.view, p.choose(was(p.view))))).collect();
+    let differ = |next: &Choices, differs: &dyn Fn(Axis, &Chosen, &Chosen) -> bool| {
+        probes.iter().any(|p| differs(p.axis, was(p.view), next.get(&p.view).unwrap_or(&nothing)))
+    };
+    let columns_change = differ(&next, &|_, was, is| was.columns != is.columns);
+    let widths_change = columns_change
+        || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most)
+        || count_spares(&numbers, so_far, &mut next, Axis::Across);
+    let lines_change = widths_change || differ(&next, &|_, was, is| was.lines != is.lines);
+    for probe in probes {
+        let Some(chosen) = next.get_mut(&probe.view) else { continue };
+        let begins_again = if probe.axis == Axis::Across { columns_change } else { lines_change };
+        chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
+        chosen.lines = chosen.lines.take().filter(|_| !widths_change);
+    }
+    if !lines_change && !differ(&next, &|_, was, is| was.at_most != is.at_most) {
+        count_spares(&numbers, so_far, &mut next, Axis::Down);
+    }
     next.retain(|_, chosen| *chosen != Chosen::default());
     next
 }
 
-/// What is chosen goes in steps: how many columns there are and what is shown; then which shares of widths
-/// keep their most, which is never taken back; then lines, for the widths that come of it; then shares of
-/// heights. As long as one step changes, those behind it begin again.
-fn begin_again(probes: &[ChoiceInputs<Linear>], so_far: &Choices, next: &mut Choices) {
+/// Counts the spare children that take space along an axis: where the space is not given, those of one view after
+/// another, so that earlier ones come first; then all others. Whether there were some.
+fn count_spares(probes: &[ChoiceInputs<f64>], so_far: &Choices, next: &mut Choices, axis: Axis) -> bool {
     let nothing = Chosen::default();
-    let both = |view| (so_far.get(view).unwrap_or(&nothing), next.get(view).unwrap_or(&nothing));
-    let all = || probes.iter().map(|probe| (probe.axis, both(&probe.view)));
-    let count = |c: &Chosen| (c.columns, c.spares, c.cut);
-    let counts_change = all().any(|(_, (was, is))| count(was) != count(is));
-    let widths_change =
-        counts_change || all().any(|(axis, (was, is))| axis == Axis::Across && was.at_most != is.at_most);
-    let lines_change = widths_change || all().any(|(_, (was, is))| was.lines != is.lines);
-    for probe in probes {
-        let Some(chosen) = next.get_mut(&probe.view) else { continue };
-        let begins_again = match probe.axis {
-            Axis::Across => counts_change,
-            Axis::Down => lines_change,
-        };
-        chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
-        chosen.lines = chosen.lines.take().filter(|_| !widths_change);
+    let was = |view: &ViewId| so_far.get(view).unwrap_or(&nothing);
+    let all = || probes.iter().filter_map(|p| Some((p, p.to_be_counted(was(&p.view))?)));
+    let open: Vec<_> = all().filter(|(_, (along, _))| *along == axis).collect();
+    let first = open.iter().position(|(_, (_, is_given))| !is_given);
+    let now = first.map_or(&open[..], |at| &open[at..=at]);
+    for (probe, _) in now {
+        next.extend(probe.count(was(&probe.view)).map(|counted| (probe.view, counted)));
     }
+    !now.is_empty()
 }
 
 pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
