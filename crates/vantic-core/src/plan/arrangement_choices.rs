@@ -37,6 +37,8 @@ pub(crate) struct ChoiceInputs<T> {
     pub(crate) view: ViewId,
     /// Along which axis its children stand.
     pub(crate) axis: Axis,
+    /// The views around it, from its parent outwards.
+    pub(crate) around: Vec<ViewId>,
     pub(crate) wrapping: Option<Wrapping<T>>,
     /// One for each line in which something takes a share.
     pub(crate) shares: Vec<Shares<T>>,
@@ -184,7 +186,15 @@ impl<T> ChoiceInputs<T> {
                 },
             }),
         });
-        ChoiceInputs { view: self.view, axis: self.axis, wrapping, shares, gridding, sparing }
+        ChoiceInputs {
+            view: self.view,
+            axis: self.axis,
+            around: self.around.clone(),
+            wrapping,
+            shares,
+            gridding,
+            sparing,
+        }
     }
 }
 

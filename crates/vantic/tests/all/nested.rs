@@ -17,6 +17,8 @@ enum Kind {
     /// The lengths of its words, in characters of 10 x 25.
     Text(Vec<usize>),
     Line(Line),
+    /// A row or column of children that are alike, of which as many are shown as fit.
+    List(List),
     Grid {
         columns: usize,
         gap: f64,
@@ -37,6 +39,31 @@ struct Line {
 }
 
 #[derive(Clone, Debug)]
+struct List {
+    down: bool,
+    gap: f64,
+    padding: f64,
+    item: [f64; 2],
+    least: usize,
+    most: usize,
+}
+
+impl List {
+    /// How long so many children are along it, or how large across.
+    fn extent(&self, axis: usize, count: usize) -> f64 {
+        let along = self.down == (axis == DOWN);
+        let (items, gaps) = if along { (count as f64, self.gap * (count - 1) as f64) } else { (1.0, 0.0) };
+        self.item[axis] * items + gaps + 2.0 * self.padding
+    }
+
+    fn shown(&self, at: [f64; 4]) -> usize {
+        let axis = usize::from(self.down);
+        let fits = |count: &usize| self.extent(axis, *count) <= at[2 + axis] + 1e-6;
+        (self.least..=self.most).rev().find(fits).unwrap_or(self.least)
+    }
+}
+
+#[derive(Clone, Debug)]
 struct Share {
     weight: f64,
     least: Option<f64>,
@@ -47,6 +74,8 @@ struct Share {
 struct Node {
     kind: Kind,
     share: Option<Share>,
+    /// What stands before it: a length instead of the gap, or a weight in the space that is left.
+    space: Option<Result<f64, f64>>,
     sit: Option<&'static str>,
     children: Vec<Node>,
     /// Left, top, width, height, as the program below finds them.
@@ -78,6 +107,7 @@ impl Node {
     fn padding(&self) -> f64 {
         match &self.kind {
             Kind::Line(line) => line.padding,
+            Kind::List(list) => list.padding,
             Kind::Grid { padding, .. } => *padding,
             _ => 0.0,
         }
@@ -121,6 +151,7 @@ impl Node {
                 let height = LINE * Self::lines_at(words, self.at[2]);
                 (height, height)
             }
+            Kind::List(list) => (list.extent(axis, list.least), list.extent(axis, list.least)),
             Kind::Line(Line { wrap: Some(by), .. }) if axis == DOWN => {
                 let lines = self.wrapped();
                 let highest = |line: &[usize]| {
@@ -143,7 +174,7 @@ impl Node {
                 });
                 let (natural, need): (Vec<f64>, Vec<f64>) = of.unzip();
                 let all = |sizes: Vec<f64>| match line.down == (axis == DOWN) && line.wrap.is_none() {
-                    true => sizes.iter().sum::<f64>() + line.gap * (sizes.len() - 1) as f64,
+                    true => sizes.iter().sum::<f64>() + self.gaps(line.gap),
                     false => sizes.into_iter().fold(0.0, f64::max),
                 };
                 (all(natural) + 2.0 * line.padding, all(need) + 2.0 * line.padding)
@@ -161,6 +192,19 @@ impl Node {
                 let all = rows.iter().sum::<f64>() + gap * (rows.len() - 1) as f64 + 2.0 * padding;
                 (all, all)
             }
+        }
+    }
+
+    /// What stands between its children, and before the first, at least.
+    fn gaps(&self, gap: f64) -> f64 {
+        (0..self.children.len()).map(|i| self.gap(i, gap)).sum()
+    }
+
+    fn gap(&self, index: usize, gap: f64) -> f64 {
+        match self.children[index].space {
+            Some(Ok(length)) => length,
+            _ if index == 0 => 0.0,
+            _ => gap,
         }
     }
 
@@ -200,7 +244,7 @@ impl Node {
         let this = self.clone();
         let content: Vec<(f64, f64)> = this.children.iter().map(|c| c.content(axis, Some(&this))).collect();
         match &this.kind {
-            Kind::Leaf(..) | Kind::Text(_) => Ok(()),
+            Kind::Leaf(..) | Kind::Text(_) | Kind::List(_) => Ok(()),
             Kind::Line(line) if line.wrap.is_some() => self.place_wrapped(axis, near, &content),
             Kind::Line(line) if line.down == (axis == DOWN) => {
                 self.place_along(axis, near, inner, is_given, &content)
@@ -270,7 +314,9 @@ impl Node {
         content: &[(f64, f64)],
     ) -> Result<(), ()> {
         let Kind::Line(line) = self.kind.clone() else { return Err(()) };
-        let gaps = line.gap * (self.children.len() - 1) as f64;
+        let gaps = self.gaps(line.gap);
+        let weight = |i: usize| self.children[i].space.and_then(Result::err).unwrap_or(0.0);
+        let open: f64 = (0..content.len()).map(weight).sum();
         let own =
             |(child, content): (&Node, &(f64, f64))| if child.share.is_none() { content.0 } else { 0.0 };
         let room = inner - gaps - std::iter::zip(&self.children, content).map(own).sum::<f64>();
@@ -284,7 +330,7 @@ impl Node {
         };
         let shares: Vec<usize> =
             (0..self.children.len()).filter(|&i| self.children[i].share.is_some()).collect();
-        let taken = |unit: f64| shares.iter().map(|&i| size(i, unit)).sum::<f64>();
+        let taken = |unit: f64| shares.iter().map(|&i| size(i, unit)).sum::<f64>() + open * unit;
         let may_yield = |i: usize| self.children[i].share.is_none() && content[i].1 < content[i].0 - 1e-6;
         let short = taken(0.0) - room;
         if short > 1e-6 && (0..content.len()).any(may_yield) {
@@ -316,27 +362,35 @@ impl Node {
         if shares.iter().any(is_cut) {
             return Err(());
         }
-        let left = (inner - gaps - sizes.iter().sum::<f64>()).max(0.0);
-        let (count, fills) = (content.len() as f64, taken(1e5) >= room && !shares.is_empty());
+        let left = (inner - gaps - open * low - sizes.iter().sum::<f64>()).max(0.0);
+        let fills = taken(1e5) >= room && (!shares.is_empty() || open > 0.0);
+        // Only plain gaps grow.
+        let is_plain = |i: usize| i > 0 && self.children[i].space.is_none();
+        let count = (0..content.len()).filter(|&i| is_plain(i)).count() as f64;
         let (mut lead, mut gap) = (0.0, line.gap);
         if !fills && left > 0.0 {
-            let all = left + gaps;
+            let all = left + count * line.gap;
             match line.spread {
                 "center" => lead = left / 2.0,
                 "end" => lead = left,
-                "between" if count > 1.0 => gap = all / (count - 1.0),
-                "around" if all / count >= line.gap => (lead, gap) = (all / count / 2.0, all / count),
-                "evenly" if all / (count + 1.0) >= line.gap => {
-                    (lead, gap) = (all / (count + 1.0), all / (count + 1.0));
+                "between" if count > 0.0 => gap = all / count,
+                "around" if all / (count + 1.0) >= line.gap => {
+                    (lead, gap) = (all / (count + 1.0) / 2.0, all / (count + 1.0));
+                }
+                "evenly" if all / (count + 2.0) >= line.gap => {
+                    (lead, gap) = (all / (count + 2.0), all / (count + 2.0));
                 }
                 "around" | "evenly" => lead = left / 2.0,
                 _ => {}
             }
         }
+        let before = |i: usize| if is_plain(i) { gap } else { self.gap(i, line.gap) } + weight(i) * low;
+        let before: Vec<f64> = (0..content.len()).map(before).collect();
         let mut at = near + lead;
         for (i, child) in self.children.iter_mut().enumerate() {
+            at += before[i];
             child.place(axis, at, sizes[i], is_given && child.share.is_some())?;
-            at += sizes[i] + gap;
+            at += sizes[i];
         }
         Ok(())
     }
@@ -344,6 +398,10 @@ impl Node {
     /// Its block in a screen file.
     fn write(&self, name: &str, around: Option<&Node>, text: &mut String) {
         let words = |count: usize| "x".repeat(count);
+        text.extend(self.space.map(|space| match space {
+            Ok(length) => format!("space {length}\n"),
+            Err(weight) => format!("space share {weight}\n"),
+        }));
         match &self.kind {
             Kind::Text(lengths) => {
                 let all: Vec<String> = lengths.iter().map(|&l| words(l)).collect();
@@ -370,6 +428,16 @@ impl Node {
                 }
             }
             Kind::Text(_) => {}
+            Kind::List(List { down, gap, padding, item: [width, height], least, most }) => {
+                let word = if *down { "column" } else { "row" };
+                let _ = write!(text, "; {word} gap {gap}, padding {padding}\nrepeat c ");
+                *text += &if least == most {
+                    format!("{least}")
+                } else {
+                    format!("at least {least}, at most {most}")
+                };
+                let _ = write!(text, " {{ width = {width}; height = {height} }}");
+            }
             Kind::Line(Line { down, gap, padding, spread, align, wrap }) => {
                 let word = if *down { "column" } else { "row" };
                 let _ = write!(text, "; {word} gap {gap}, padding {padding}, spread {spread}, align {align}");
@@ -386,11 +454,19 @@ impl Node {
         text.push_str("}\n");
     }
 
-    /// The path and the place of each view in it.
-    fn places(&self, path: &str, all: &mut Vec<(String, [f64; 4])>) {
-        all.push((path.to_owned(), self.at));
+    /// The path and the place of each view in it; none where it is not shown.
+    fn places(&self, path: &str, all: &mut Vec<(String, Option<[f64; 4]>)>) {
+        all.push((path.to_owned(), Some(self.at)));
         for (i, child) in self.children.iter().enumerate() {
             child.places(&format!("{path}.n{i}"), all);
+        }
+        let Kind::List(list) = &self.kind else { return };
+        let (shown, along) = (list.shown(self.at), usize::from(list.down));
+        for i in 0..list.most {
+            let corner = [self.at[0] + list.padding, self.at[1] + list.padding];
+            let mut at = [corner[0], corner[1], list.item[0], list.item[1]];
+            at[along] += (list.item[along] + list.gap) * i as f64;
+            all.push((format!("{path}.c[{}]", i + 1), (i < shown).then_some(at)));
         }
     }
 }
@@ -453,15 +529,33 @@ fn lines() -> impl Strategy<Value = Line> {
         })
 }
 
+fn lists() -> impl Strategy<Value = List> {
+    let item = (number(1..60), number(1..60)).prop_map(|(width, height)| [width, height]);
+    (any::<bool>(), number(0..9), number(0..9), item, 1_usize..3, 0_usize..9).prop_map(
+        |(down, gap, padding, item, least, more)| List {
+            down,
+            gap,
+            padding,
+            item,
+            least,
+            most: least + more,
+        },
+    )
+}
+
 fn nodes() -> impl Strategy<Value = Node> {
     let leaf = prop_oneof![
         (number(1..70), number(1..60)).prop_map(|(w, h)| Kind::Leaf(w, h)),
         prop::collection::vec(1_usize..9, 1..6).prop_map(Kind::Text),
+        lists().prop_map(Kind::List),
     ];
+    let space = || prop_oneof![number(0..20).prop_map(Ok), number(1..4).prop_map(Err)];
+    let space = move || prop::option::weighted(0.12, space());
     let sit = || prop::option::weighted(0.15, prop::sample::select(ALIGNS.to_vec()));
-    let leaf = (leaf, shares(), sit()).prop_map(|(kind, share, sit)| Node {
+    let leaf = (leaf, shares(), space(), sit()).prop_map(|(kind, share, space, sit)| Node {
         kind,
         share,
+        space,
         sit,
         children: Vec::new(),
         at: [0.0; 4],
@@ -470,27 +564,35 @@ fn nodes() -> impl Strategy<Value = Node> {
         let grid = (1_usize..4, number(0..9), number(0..9), prop::sample::select(ALIGNS.to_vec()))
             .prop_map(|(columns, gap, padding, align)| Kind::Grid { columns, gap, padding, align });
         let kind = prop_oneof![5 => lines().prop_map(Kind::Line), 1 => grid];
-        (kind, shares(), sit(), prop::collection::vec(inner, 1..5))
-            .prop_map(|(kind, share, sit, children)| Node { kind, share, sit, children, at: [0.0; 4] })
+        (kind, shares(), space(), sit(), prop::collection::vec(inner, 1..5)).prop_map(
+            |(kind, share, space, sit, children)| Node { kind, share, space, sit, children, at: [0.0; 4] },
+        )
     })
 }
 
 /// Takes away what is not meant where it stands.
-fn tidy(node: &mut Node, is_width_given: bool) {
+fn tidy(node: &mut Node, [is_width_given, is_height_given]: [bool; 2]) {
     let this = node.clone();
     for child in &mut node.children {
         if !matches!(&this.kind, Kind::Line(Line { wrap: None, .. })) {
-            child.share = None;
+            (child.share, child.space) = (None, None);
         }
         if matches!(&this.kind, Kind::Line(Line { wrap: Some(_), .. })) {
             child.sit = child.sit.filter(|sit| *sit != "stretch");
         }
         let width_given = is_width_given && child.fills(&this, ACROSS);
+        let is_cell = matches!(this.kind, Kind::Grid { .. });
+        let height_given = is_height_given && !is_cell && child.fills(&this, DOWN);
+        // How much fits into a list that comes from what is shown of it is another question.
+        if let Kind::List(list) = &mut child.kind {
+            let is_given = if list.down { height_given } else { width_given };
+            list.most = if is_given { list.most } else { list.least };
+        }
         // A row that wraps takes its width from outside.
         if let Kind::Line(line) = &mut child.kind {
             line.wrap = line.wrap.filter(|_| width_given);
         }
-        tidy(child, width_given);
+        tidy(child, [width_given, height_given]);
     }
 }
 
@@ -505,8 +607,15 @@ proptest! {
         (tall, mirrored) in (any::<bool>(), any::<bool>()),
     ) {
         let line = Line { wrap: None, ..line };
-        let mut root = Node { kind: Kind::Line(line), share: None, sit: None, children, at: [0.0; 4] };
-        tidy(&mut root, true);
+        let mut root = Node {
+            kind: Kind::Line(line),
+            share: None,
+            space: None,
+            sit: None,
+            children,
+            at: [0.0; 4],
+        };
+        tidy(&mut root, [true, tall]);
         let mut text = String::from("screen s {\n");
         root.write("all", None, &mut text);
         let pins = if tall { "pin left, right, top, bottom to screen" } else { "pin left, right, top to screen" };
@@ -523,8 +632,10 @@ proptest! {
         let placement = plan.place(&display, &PlainText).unwrap();
         let mut all = Vec::new();
         root.places("all", &mut all);
-        for (path, [start, top, w, h]) in all {
-            let frame = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
+        for (path, at) in all {
+            let frame = placement.frame(plan.screen().find(&path).unwrap());
+            prop_assert_eq!(frame.is_some(), at.is_some(), "{} on {}x{}\n{}", path, width, height, text);
+            let (Some(frame), Some([start, top, w, h])) = (frame, at) else { continue };
             let left = if mirrored { width - start - w } else { start };
             let off = [frame.left - left, frame.top - top, frame.width - w, frame.height - h];
             prop_assert!(

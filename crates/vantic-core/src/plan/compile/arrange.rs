@@ -304,6 +304,7 @@ impl<'a> LineLayout<'a> {
             placed.out.all.probes.push(ChoiceInputs {
                 view: self.view,
                 axis: self.arrangement.axis,
+                around: screen.ancestors(self.view).collect(),
                 wrapping,
                 shares,
                 gridding: None,

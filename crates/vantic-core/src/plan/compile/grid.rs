@@ -87,10 +87,11 @@ impl<'a> Grid<'a> {
             _ => None,
         };
         if gridding.is_some() || sparing.is_some() {
-            let (view, shares) = (self.view, Vec::new());
+            let (view, shares, around) = (self.view, Vec::new(), screen.ancestors(self.view).collect());
             out.all.probes.push(ChoiceInputs {
                 view,
                 axis: Axis::Across,
+                around,
                 wrapping: None,
                 shares,
                 gridding,

@@ -50,10 +50,11 @@ pub(crate) struct Incumbent {
     pub(super) totals: Vec<f64>,
 }
 
-/// What is to be chosen of arrangements where expressions come out like that. It goes in steps: how many columns
-/// there are; which shares of widths keep their most, which is never taken back; lines, for the widths that come
-/// of it; then shares of heights. As long as one step changes, those behind it begin again. How many spare
-/// children are shown is counted once, when what decides the space for them stands.
+/// What is to be chosen of arrangements where expressions come out like that. It goes in steps: how many
+/// columns there are; which shares of widths keep their most, which is never taken back, the outer first;
+/// lines, for the widths that come of it; then shares of heights. As long as one step changes, those behind
+/// it begin again. How many spare children are shown is counted once, when what decides the space for them
+/// stands.
 pub(crate) fn chosen(
     probes: &[ChoiceInputs<Linear>],
     so_far: &Choices,
@@ -76,9 +77,17 @@ pub(crate) fn chosen(
         || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most)
         || count_spares(&numbers, so_far, &mut next, Axis::Across);
     let lines_change = widths_change || differ(&next, &|_, was, is| was.lines != is.lines);
+    let outer: Vec<(Axis, ViewId)> = probes
+        .iter()
+        .filter(|p| next.get(&p.view).unwrap_or(&nothing).at_most != was(p.view).at_most)
+        .map(|p| (p.axis, p.view))
+        .collect();
     for probe in probes {
         let Some(chosen) = next.get_mut(&probe.view) else { continue };
-        let begins_again = if probe.axis == Axis::Across { columns_change } else { lines_change };
+        let is_further_in =
+            outer.iter().any(|(axis, view)| *axis == probe.axis && probe.around.contains(view));
+        let changes = if probe.axis == Axis::Across { columns_change } else { lines_change };
+        let begins_again = changes || is_further_in;
         chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
         chosen.lines = chosen.lines.take().filter(|_| !widths_change);
     }
@@ -89,8 +98,8 @@ pub(crate) fn chosen(
     next
 }
 
-/// Counts the spare children that take space along an axis: where the space is not given, those of one view after
-/// another, so that earlier ones come first; then all others. Whether there were some.
+/// Counts the spare children that take space along an axis: where the space is not given, those of one view
+/// after another, so that earlier ones come first; then all others. Whether there were some.
 fn count_spares(probes: &[ChoiceInputs<f64>], so_far: &Choices, next: &mut Choices, axis: Axis) -> bool {
     let nothing = Chosen::default();
     let was = |view: &ViewId| so_far.get(view).unwrap_or(&nothing);
