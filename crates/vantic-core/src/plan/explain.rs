@@ -6,7 +6,7 @@ use crate::model::expression::{Expr, MinMax, MinMaxKind};
 use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
-use crate::plan::compile::compiled::Compiled;
+use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::Missed;
 use crate::plan::variables::ResolveContext;
@@ -131,6 +131,9 @@ pub(crate) struct Asked<'a> {
     pub(crate) compiled: &'a Compiled,
 }
 
+/// The rules that a sum comes from, by the rule of the problem.
+type Attributed = BTreeMap<solver::RuleId, RuleRef>;
+
 impl Asked<'_> {
     fn linear(&self, expr: &Expr, along: bool) -> Linear {
         let within = ResolveContext { screen: self.screen, variant: &self.compiled.variant };
@@ -215,12 +218,42 @@ impl Asked<'_> {
         }
     }
 
-    fn held_by(&self, reason: Reason) -> HeldBy {
+    fn held_by(&self, rules: &Attributed, reason: Reason) -> HeldBy {
         match reason {
-            Reason::Rule(rule) => HeldBy::Rule(self.compiled.origins[rule.index()].into()),
+            Reason::Rule(rule) => HeldBy::Rule(self.rule_of(rules, rule)),
             Reason::Nonnegative(_) => HeldBy::Zero,
             Reason::Settle(_) | Reason::Unruled(_) => HeldBy::Settled,
         }
+    }
+
+    fn rule_of(&self, rules: &Attributed, rule: solver::RuleId) -> RuleRef {
+        rules.get(&rule).copied().unwrap_or_else(|| self.compiled.origins[rule.index()].into())
+    }
+
+    /// The rules that a sum comes from. A `max` or `min` that stands in several rules is worked out once; it
+    /// belongs to the one that reads it here.
+    fn attributed(&self, formulas: &BTreeMap<VarId, solver::Formula>, target: &Linear) -> Attributed {
+        let mut waiting: Vec<(VarId, Option<RuleRef>)> = target.terms().iter().map(|t| (t.0, None)).collect();
+        let (mut rules, mut seen) = (Attributed::new(), BTreeSet::new());
+        while let Some((var, reader)) = waiting.pop() {
+            let Some(formula) = formulas.get(&var).filter(|_| seen.insert(var)) else { continue };
+            let by = match formula.by {
+                Reason::Rule(rule) => {
+                    let of = match (self.compiled.origins[rule.index()], reader) {
+                        (Origin::MinMax(_), Some(reader)) => reader,
+                        (origin, _) => origin.into(),
+                    };
+                    rules.insert(rule, of);
+                    Some(of)
+                }
+                _ => None,
+            };
+            waiting.extend(formula.terms.iter().filter_map(|(input, _)| match input {
+                solver::Input::Variable(read) => Some((*read, by)),
+                solver::Input::Parameter(_) => None,
+            }));
+        }
+        rules
     }
 
     pub(crate) fn why(
@@ -232,9 +265,12 @@ impl Asked<'_> {
         let target = self.sum(view, coordinate)?;
         let value = settled.chooser.value(&target);
         let (rates, params) = self.rates(settled, &target);
-        let steps = self.steps(settled, view, &target, &rates);
-        let parts = self.parts(settled, &target, value, &rates, &params);
-        let changes = self.changes(&rates, &params);
+        let formulas: BTreeMap<VarId, solver::Formula> =
+            settled.chooser.plan_mut().formulas().into_iter().map(|f| (f.var, f)).collect();
+        let rules = self.attributed(&formulas, &target);
+        let steps = self.steps(settled, &rules, &formulas, view, &target, &rates);
+        let parts = self.parts(settled, &rules, &target, value, &rates, &params);
+        let changes = self.changes(&rules, &rates, &params);
         let (next, missed) = self.waiting(settled, &target);
         Some(Why { view, coordinate, value, steps, parts, changes, next, missed })
     }
@@ -266,13 +302,13 @@ impl Asked<'_> {
 
     fn steps(
         &self,
-        settled: &mut TextFixpoint<'_>,
+        settled: &TextFixpoint<'_>,
+        rules: &Attributed,
+        formulas: &BTreeMap<VarId, solver::Formula>,
         view: ViewId,
         target: &Linear,
         rates: &BTreeMap<Reason, f64>,
     ) -> Vec<WhyStep> {
-        let formulas: BTreeMap<VarId, solver::Formula> =
-            settled.chooser.plan_mut().formulas().into_iter().map(|f| (f.var, f)).collect();
         let mut waiting: Vec<VarId> = target.terms().iter().rev().map(|t| t.0).collect();
         let (mut seen, mut listed) = (BTreeSet::new(), BTreeSet::new());
         let mut steps = Vec::new();
@@ -284,13 +320,13 @@ impl Asked<'_> {
             });
             waiting.extend(read);
             if steps.len() < MAX_STEPS && listed.insert(formula.by) {
-                steps.extend(self.step(settled, Some(var), formula.by));
+                steps.extend(self.step(settled, rules, Some(var), formula.by));
             }
         }
         // Rules that hold several coordinates only together.
         for &reason in rates.keys().filter(|reason| matches!(reason, Reason::Rule(_))) {
             if steps.len() < MAX_STEPS && listed.insert(reason) {
-                steps.extend(self.step(settled, None, reason));
+                steps.extend(self.step(settled, rules, None, reason));
             }
         }
         // A rule with a `max` in it is several of the problem.
@@ -305,8 +341,14 @@ impl Asked<'_> {
     }
 
     /// One step: what a rule speaks of first, or a variable that no rule of the screen holds.
-    fn step(&self, settled: &TextFixpoint<'_>, var: Option<VarId>, reason: Reason) -> Option<WhyStep> {
-        let by = self.held_by(reason);
+    fn step(
+        &self,
+        settled: &TextFixpoint<'_>,
+        rules: &Attributed,
+        var: Option<VarId>,
+        reason: Reason,
+    ) -> Option<WhyStep> {
+        let by = self.held_by(rules, reason);
         // What a built-in rule speaks of is the first of its own variables.
         let spoken_of = || {
             let Reason::Rule(rule) = reason else { return None };
@@ -347,6 +389,7 @@ impl Asked<'_> {
     fn parts(
         &self,
         settled: &TextFixpoint<'_>,
+        attributed: &Attributed,
         target: &Linear,
         value: f64,
         rates: &BTreeMap<Reason, f64>,
@@ -360,7 +403,7 @@ impl Asked<'_> {
         for (&reason, rate) in rates {
             let Reason::Rule(rule) = reason else { continue };
             let amount = rate * rules[rule.index()].number();
-            parts.push((amount, WhyPart::Rule(self.compiled.origins[rule.index()].into())));
+            parts.push((amount, WhyPart::Rule(self.rule_of(attributed, rule))));
         }
         parts.push((target.number(), WhyPart::Rest));
         let rest = value - parts.iter().map(|(amount, _)| amount).sum::<f64>();
@@ -369,14 +412,19 @@ impl Asked<'_> {
         parts
     }
 
-    fn changes(&self, rates: &BTreeMap<Reason, f64>, params: &BTreeMap<ParamId, f64>) -> Vec<WhyChange> {
+    fn changes(
+        &self,
+        rules: &Attributed,
+        rates: &BTreeMap<Reason, f64>,
+        params: &BTreeMap<ParamId, f64>,
+    ) -> Vec<WhyChange> {
         let mut changes = Vec::new();
         for (&param, &moves) in params {
             changes.push(WhyChange { of: self.known(param), number: None, moves });
         }
         for (&reason, rate) in rates {
             let Reason::Rule(rule) = reason else { continue };
-            let of = RuleRef::from(self.compiled.origins[rule.index()]);
+            let of = self.rule_of(rules, rule);
             let Some(relation) = of.relation(self.screen) else { continue };
             let value = |values: &[(f64, crate::model::id::ValueId)]| -> f64 {
                 values.iter().map(|&(c, v)| c * self.compiled.variant.value(v)).sum()
