@@ -5,7 +5,7 @@ use crate::source_errors::{RenderedErrors, show};
 use anyhow::{Context, Result, bail};
 use std::path::{Path, PathBuf};
 use vantic::check::{CheckOptions, Report};
-use vantic::display::{Display, Displays, Insets, Matrix};
+use vantic::display::{Display, Displays, Insets, Matrix, TURNED};
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
 use vantic::finding::{Finding, Location};
 use vantic::fix::{Fixes, without};
@@ -366,7 +366,14 @@ pub(crate) fn displays_of(
         let display = one_display(name, args, known, screen)?;
         displays.push(display.clone());
         if args.turn {
-            displays.push(display.turned());
+            // Displays of the catalogue, and of the user, may have other insets when they are turned.
+            let (of, parts) = name.split_once(',').map_or((name.as_str(), ""), |(of, parts)| (of, parts));
+            let other = match of.trim().strip_suffix(TURNED) {
+                Some(upright) => upright.to_owned(),
+                None => format!("{}{TURNED}", of.trim()),
+            };
+            let other = if parts.is_empty() { other } else { format!("{other},{parts}") };
+            displays.push(one_display(&other, args, known, screen).unwrap_or_else(|_| display.turned()));
         }
     }
     if args.displays.is_empty() {

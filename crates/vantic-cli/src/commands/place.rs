@@ -1,7 +1,7 @@
 //! `vantic place`.
 
 use crate::args::{Format, PlaceArgs};
-use crate::output::{BOLD, FAINT, RED, count, lines, print, print_json, table};
+use crate::output::{BOLD, FAINT, RED, YELLOW, count, lines, print, print_json, table};
 use crate::session::{Defaults, Texts, displays, load};
 use crate::verdict::Verdict;
 use anyhow::Result;
@@ -13,29 +13,49 @@ use vantic::words::number;
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
 
+/// How many underconstrained coordinates are named on one display; the rest are counted.
+const MAX_OPEN: usize = 8;
+
 /// What machines get.
 #[derive(serde::Serialize)]
 struct Output<'a> {
     screen: &'a str,
-    placements: Vec<NamedPlacement<'a>>,
+    placements: Vec<NamedOpen<'a>>,
+}
+
+/// A placement, and what no rule decides of it.
+#[derive(serde::Serialize)]
+struct NamedOpen<'a> {
+    #[serde(flatten)]
+    placement: NamedPlacement<'a>,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    underconstrained: &'a Vec<String>,
 }
 
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
-    let placements: Vec<Placement> = displays(&args.displays, screen, Defaults::First)?
-        .iter()
-        .map(|display| Ok(measured(screen, loaded.plan.place(display, &texts)?, args)))
-        .collect::<Result<_>>()?;
+    let (mut placements, mut open) = (Vec::new(), Vec::new());
+    for display in displays(&args.displays, screen, Defaults::First)? {
+        let examined = loaded.plan.examine(&display, &texts)?;
+        let free = examined.free.iter().filter(|free| !free.tied);
+        open.push(free.map(|free| screen.coordinate_name(free.view, free.coordinate)).collect::<Vec<_>>());
+        placements.push(measured(screen, examined.placement, args));
+    }
     if args.expectations {
         let all: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
         print(&all.join("\n"))?;
         return Ok(Verdict::Clean);
     }
     if args.format == Format::Json {
-        let named: Vec<_> = placements.iter().map(|p| p.named(screen)).collect();
-        print_json(&Output { screen: screen.name(), placements: named })?;
+        for placement in placements.iter_mut().filter(|_| args.device || args.pixels) {
+            // Its frames are of the display already.
+            placement.scaled = None;
+        }
+        let named = std::iter::zip(&placements, &open);
+        let named = named.map(|(p, open)| NamedOpen { placement: p.named(screen), underconstrained: open });
+        print_json(&Output { screen: screen.name(), placements: named.collect() })?;
     } else {
         let mut out = format!(
             "{BOLD}{}{BOLD:#}: left, top, width x height in {}, from the top left corner of {}\n\n",
@@ -54,6 +74,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         out += &scales(screen, &placements);
         out += &scrolling(screen, &placements);
         out += &gave_way(screen, &placements);
+        out += &unsettled(screen, &placements, &open);
         print(&out)?;
     }
     let broken = placements.iter().any(|p| !p.broken.is_empty());
@@ -189,6 +210,27 @@ fn gave_way(screen: &Screen, placements: &[Placement]) -> String {
                 (m.rule.name(screen), number(m.by), m.rule.level(screen).unwrap_or("required"));
             out += &format!("{FAINT}gave way{FAINT:#}  {name} ({level}) by {by} on {}\n", p.display.name());
         }
+    }
+    out
+}
+
+/// What no rule decides, and what does not converge, a line a display.
+fn unsettled(screen: &Screen, placements: &[Placement], open: &[Vec<String>]) -> String {
+    let mut out = String::new();
+    for (p, open) in std::iter::zip(placements, open) {
+        let on = p.display.name();
+        if !open.is_empty() {
+            let first = open.iter().take(MAX_OPEN).map(String::as_str).collect::<Vec<_>>().join(", ");
+            let more = open.len().saturating_sub(MAX_OPEN);
+            let more = if more > 0 { format!(" and {more} more") } else { String::new() };
+            out += &format!("{YELLOW}underconstrained{YELLOW:#}  {first}{more} on {on}\n");
+        }
+        for &view in &p.unsettled {
+            out += &format!("{RED}unsettled{RED:#}  {} does not converge on {on}\n", screen.path(view));
+        }
+    }
+    if !out.is_empty() {
+        out += "vantic check tells why, and what to do about it\n";
     }
     out
 }

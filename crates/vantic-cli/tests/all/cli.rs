@@ -1,6 +1,6 @@
 //! The built binary, as a user meets it.
 
-use serde_json::Value;
+use serde_json::{Value, json};
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output};
 
@@ -132,10 +132,7 @@ fn machine_output_has_the_promised_shape() {
     assert_eq!(names, ["390x844", "844x390"]);
     let first = &placed["placements"][0];
     assert_eq!((&first["display"]["width"], &first["display"]["height"]), (&390.0.into(), &844.0.into()));
-    assert_eq!(
-        first["frames"]["header"],
-        serde_json::json!({"left": 0.0, "top": 0.0, "width": 390.0, "height": 56.0})
-    );
+    assert_eq!(first["frames"]["header"], json!({"left": 0.0, "top": 0.0, "width": 390.0, "height": 56.0}));
     assert!(first["missed"].is_array() && first["broken"].is_array());
     let low = &placed["placements"][1]["missed"][0];
     assert_eq!((&low["rule"], &low["level"]), (&"board.first.tall".into(), &"rhythm".into()));
@@ -616,7 +613,7 @@ fn texts_are_measured_and_frames_shown_as_asked() {
     let said = run(&["place", "notices.vantic", "--longer", "many"], &screens, 2);
     assert!(said.contains("a percentage from -90 to 1000"), "{said}");
     let painted = json(&["place", "painted.vantic", "-d", "400x400", "--format", "json"], &screens, 0);
-    assert_eq!(painted["placements"][0]["depths"], serde_json::json!({ "sign": 4.0 }));
+    assert_eq!(painted["placements"][0]["depths"], json!({ "sign": 4.0 }));
     // What is painted overlaps where the frames do not.
     let on = ["painted.vantic", "-d", "400x400", "--strict"];
     run(&[&["check"], &on[..]].concat(), &screens, 0);
@@ -710,9 +707,9 @@ fn rows_cells_and_guides_are_placed_listed_and_drawn() {
     assert_eq!(here["guides"]["fold"]["top"], 100.0);
     assert_eq!(here["divisions"]["lanes"]["count"], 4);
     assert_eq!(here["divisions"]["lanes"]["size"], 60.0);
-    assert_eq!(here["grids"]["cards"], serde_json::json!([3, 2]));
+    assert_eq!(here["grids"]["cards"], json!([3, 2]));
     // 300 high: four of 60 and three gaps of 4.
-    assert_eq!(here["shown"]["list"], serde_json::json!({ "shown": 3, "of": 8, "cut": false }));
+    assert_eq!(here["shown"]["list"], json!({ "shown": 3, "of": 8, "cut": false }));
     assert_eq!(here["frames"]["note"]["left"], 90.0);
     assert!(here["frames"].get("lanes").is_none() && here["frames"].get("list.slot[5]").is_none());
     assert_eq!(here["frames"]["list.slot[1]"]["top"], 100.0 + (300.0 - 240.0) / 5.0);
@@ -760,9 +757,9 @@ fn scrolled_lists_and_parts_are_reported() {
         json(&all, &demo, 0)["placements"][0].clone()
     };
     let (rest, there) = (placed(&[], &[]), placed(&["list=300", "list.boats=40"], &["--right-to-left"]));
-    assert_eq!(rest["scroll"]["list"], serde_json::json!({ "offset": [0.0, 0.0], "most": [0.0, 498.0] }));
-    assert_eq!(there["scroll"]["list"]["offset"], serde_json::json!([0.0, 300.0]));
-    assert_eq!(there["scroll"]["list.boats"]["offset"], serde_json::json!([40.0, 0.0]));
+    assert_eq!(rest["scroll"]["list"], json!({ "offset": [0.0, 0.0], "most": [0.0, 498.0] }));
+    assert_eq!(there["scroll"]["list"]["offset"], json!([0.0, 300.0]));
+    assert_eq!(there["scroll"]["list.boats"]["offset"], json!([40.0, 0.0]));
     assert_eq!(there["display"]["scroll"][0]["view"], "list");
     let top = |placed: &serde_json::Value, view: &str| placed["frames"][view]["top"].as_f64().unwrap();
     assert_eq!(top(&rest, "list.sunday") - top(&there, "list.sunday"), 300.0);
@@ -772,7 +769,7 @@ fn scrolled_lists_and_parts_are_reported() {
     // What it holds goes with it.
     assert_eq!(top(&there, "list.friday.date.words") - top(&there, "list.friday.date"), 8.625);
     let end = placed(&["list=end"], &[]);
-    assert_eq!(end["scroll"]["list"]["offset"], serde_json::json!([0.0, 498.0]));
+    assert_eq!(end["scroll"]["list"]["offset"], json!([0.0, 498.0]));
 
     let told = run(&["place", "sailings.vantic", "-d", "handset-large", "--scroll", "list=300"], &demo, 0);
     for said in
@@ -804,10 +801,7 @@ fn scrolled_lists_and_parts_are_reported() {
         json(&["check", "s.vantic", "-d", "200x600", "--no-fixes", "--format", "json"], folder.path(), 0);
     let placed: Vec<&serde_json::Value> =
         found["findings"].as_array().unwrap().iter().map(|f| &f["placed"]).collect();
-    assert!(
-        placed.contains(&&serde_json::json!([{ "part": "sailing", "place": "list.sunday.second" }])),
-        "{placed:?}"
-    );
+    assert!(placed.contains(&&json!([{ "part": "sailing", "place": "list.sunday.second" }])), "{placed:?}");
 }
 
 #[test]
@@ -833,7 +827,7 @@ fn siblings_are_gathered_into_a_row_or_column() {
         assert!(told.contains(said), "{said}: {told}");
     }
     let found = json(&[&asked[..], &["--format", "json"]].concat(), &demo, 0);
-    assert_eq!(found["gaps"], serde_json::json!([6.0, 6.0]));
+    assert_eq!(found["gaps"], json!([6.0, 6.0]));
     assert_eq!((&found["order"][2], &found["goes"][1]), (&"board.third".into(), &"board.third#2".into()));
     let refused =
         run(&["show", "grouping", "departures.vantic", "board.first", "header", "-d", "tablet"], &demo, 2);
@@ -937,7 +931,7 @@ fn displays_and_bands_are_compared() {
         assert!(text.contains(said), "`{said}` is missing from\n{text}");
     }
     let all = json(&with(&["show", "invariants", "notices.vantic", "--format", "json"]), &cases, 0);
-    assert_eq!(all["displays"], serde_json::json!(["420x910", "840x600"]));
+    assert_eq!(all["displays"], json!(["420x910", "840x600"]));
     let compared = all["compared"].as_array().unwrap();
     assert!(compared.len() > 20 && compared.iter().any(|c| c["same"] == true && c["what"] == "top to alert"));
 
@@ -1027,4 +1021,41 @@ fn displays_and_bands_are_compared() {
         (&both["placements"][0]["scale"], &both["placements"][0]["device_frames"]["a"]["left"]),
         (&2.0.into(), &20.0.into())
     );
+    let device = json(&["place", "poster.vantic", "-d", "800x900", "--device", "--format", "json"], at, 0);
+    let device = &device["placements"][0];
+    assert_eq!((&device["frames"]["a"]["left"], &device["device_frames"]), (&20.0.into(), &json!(null)));
+
+    // A display that is rotated keeps its insets; one that has others there takes those.
+    std::fs::write(at.join("all.vantic"), "screen all { view a { pin left, right, top, bottom to safe } }")
+        .unwrap();
+    std::fs::write(
+        at.join("own.toml"),
+        "[[display]]\nname = \"bridge\"\nsize = [960, 600]\ninsets = [0, 24, 0, 10]\nturned = true\n",
+    )
+    .unwrap();
+    let safe = |arguments: &[&str]| {
+        let all = json(&[&["place", "all.vantic", "--format", "json"], arguments].concat(), at, 0);
+        let all = all["placements"].as_array().unwrap().clone();
+        all.iter().map(|p| p["frames"]["a"].clone()).collect::<Vec<_>>()
+    };
+    let turned = safe(&["--displays", "own.toml", "-d", "bridge-turned"]);
+    assert_eq!(turned, [json!({"left": 24.0, "top": 0.0, "width": 566.0, "height": 960.0})]);
+    assert_eq!(safe(&["--displays", "own.toml", "-d", "bridge", "--turn"])[1..], turned);
+    let known = safe(&["-d", "handset-large", "-d", "handset-large-turned"]);
+    assert_eq!(safe(&["-d", "handset-large", "--turn"]), known);
+    assert_eq!(
+        safe(&["-d", "handset-large-turned, text 1.3", "--turn"]),
+        [known[1].clone(), known[0].clone()]
+    );
+
+    // A frame that no rule decides is said to be one.
+    std::fs::write(
+        at.join("rope.vantic"),
+        "screen rope { view a { pin left, right to screen; height = 80 }; view b { below a by 5; left = 3; height = 4 } }",
+    )
+    .unwrap();
+    let open = run(&["place", "rope.vantic", "-d", "300x300"], at, 0);
+    assert!(open.contains("underconstrained  a.top, b.top, b.width on 300x300\nvantic check"), "{open}");
+    let open = json(&["place", "rope.vantic", "-d", "300x300", "--format", "json"], at, 0);
+    assert_eq!(open["placements"][0]["underconstrained"], json!(["a.top", "b.top", "b.width"]));
 }

@@ -224,8 +224,7 @@ impl Display {
 
     /// The same display rotated by 90 degrees, its insets turned with it (the top comes to the left).
     pub fn turned(self) -> Self {
-        let Insets { left, top, right, bottom } = self.insets;
-        let insets = Insets { left: top, top: right, right: bottom, bottom: left };
+        let insets = self.insets.turned();
         let name = match self.name.strip_suffix(TURNED) {
             Some(upright) => upright.to_owned(),
             None if self.name == format!("{}x{}", self.width, self.height) => {

@@ -4,6 +4,12 @@
 use serde::Serialize;
 
 impl Insets {
+    /// Those of the same display rotated by 90 degrees: the top comes to the left.
+    pub fn turned(self) -> Self {
+        let Insets { left, top, right, bottom } = self;
+        Self { left: top, top: right, right: bottom, bottom: left }
+    }
+
     /// The same in units of so many logical pixels.
     pub(crate) fn in_units_of(self, factor: f64) -> Self {
         let Insets { left, top, right, bottom } = self;

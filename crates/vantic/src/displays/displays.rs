@@ -88,7 +88,7 @@ struct Entry {
     /// The insets when upright: left, top, right, bottom, in logical pixels.
     #[serde(default)]
     insets: [f64; 4],
-    /// Whether it is used turned as well; with insets of its own there, give them instead.
+    /// Whether it is used turned as well, its insets turned with it; with other insets there, give them instead.
     #[serde(default = "turned_without_insets")]
     turned: Turned,
     /// Device pixels to a logical pixel.
@@ -316,7 +316,7 @@ impl Entry {
         }
         let turned = match self.turned {
             Turned::Used(false) => None,
-            Turned::Used(true) => Some(Insets::default()),
+            Turned::Used(true) => Some(insets_of(self.insets).turned()),
             Turned::Insets(insets) => Some(insets_of(insets)),
         };
         let class = DisplayClass {

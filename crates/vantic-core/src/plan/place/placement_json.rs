@@ -44,6 +44,7 @@ impl Placement {
             fits: self.listed(screen, |view| self.look(view).fits.map(millionths)),
             missed: named(&self.missed),
             broken: named(&self.broken),
+            unsettled: self.unsettled.iter().map(|&view| screen.path(view)).collect(),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
             depths: self.listed(screen, |view| Some(self.look(view).depth).filter(|&depth| depth != 0.0)),
             painted: self
@@ -92,6 +93,9 @@ pub struct NamedPlacement<'a> {
     fits: BTreeMap<String, f64>,
     missed: Vec<NamedMissed>,
     broken: Vec<NamedMissed>,
+    /// What does not converge.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    unsettled: Vec<String>,
     /// How many lines each text has, those that a limit hides included.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     lines: BTreeMap<String, u32>,
