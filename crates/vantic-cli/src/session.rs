@@ -95,6 +95,7 @@ impl Loaded {
     pub(crate) fn line(&self, rule: RuleRef) -> Option<(usize, Option<String>)> {
         let span = match rule {
             RuleRef::Written { rule, .. } => self.map.rule(rule)?,
+            RuleRef::Arranged { view, band: Some(band), .. } => self.map.arrangement(view, band)?,
             RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => {
                 self.map.view(view)?
             }

@@ -47,6 +47,14 @@ fn counts(screen: &Screen, placement: &Placement, rule: RuleRef) -> &'static str
         (RuleRef::Written { rule, .. }, Some(_)) if placement.rules.contains(&rule) => "of the band",
         (RuleRef::Written { .. }, Some(band)) if !holds(band) => "not here",
         (RuleRef::Written { .. }, _) => "replaced",
+        (RuleRef::Arranged { view, band, .. }, named) => {
+            match screen.band_of_arrangement(view, placement.canvas()) == band {
+                true if band.is_some() => "of the band",
+                true => "inherited",
+                false if named.is_some_and(|name| !holds(name)) => "not here",
+                false => "replaced",
+            }
+        }
         _ => "inherited",
     }
 }

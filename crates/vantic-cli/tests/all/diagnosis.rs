@@ -512,3 +512,41 @@ fn a_fix_of_an_outlier_has_to_be_named() {
     run(&[&at[..], &["--fix", "1a"]].concat(), folder.path(), 0);
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("a"));
 }
+
+/// What a rule is called is where it stands: the line of the band that counts, and of two rules with the same
+/// `clamp` the one that was asked about.
+#[test]
+fn the_rule_behind_a_frame_is_the_one_that_counts_there() {
+    let folder = with(
+        "screen wharf {
+    band wide: screen.width >= 600
+    view crates { pin left, right, top to screen
+        row gap 6
+        view a { height = 20; width = clamp(10% of screen.width, 20, 60) }
+        view b { height = 20; width = clamp(10% of screen.width, 20, 60) }
+    }
+    when wide { in crates { row gap 24 } }
+}
+",
+    );
+    for (display, line, rule) in [("500x300", 3, "crates.row"), ("700x300", 8, "crates.row@wide")] {
+        let why = json(&["why", "a.vantic", "crates.b.left", "-d", display], folder.path(), 0);
+        let steps = why["why"][0]["steps"].as_array().unwrap();
+        let placed: Vec<_> =
+            steps.iter().filter(|s| s["rule"].as_str().unwrap().starts_with("crates.row")).collect();
+        assert!(!placed.is_empty() && placed.iter().all(|s| s["rule"] == rule), "{why}");
+        assert!(placed.iter().all(|s| s["line"] == line), "{why}");
+        let shown = json(&["show", "rules", "a.vantic", "crates.b", "-d", display], folder.path(), 0);
+        let here = |name: &str| {
+            let all = shown["rules"].as_array().unwrap();
+            all.iter().find(|r| r["rule"] == name).unwrap()["here"].as_str().unwrap().to_owned()
+        };
+        let (plain, of_band) = (here("crates.row"), here("crates.row@wide"));
+        let expected =
+            if rule == "crates.row" { ("inherited", "not here") } else { ("replaced", "of the band") };
+        assert_eq!((plain.as_str(), of_band.as_str()), expected);
+    }
+    let why = json(&["why", "a.vantic", "crates.b.width", "-d", "500x300"], folder.path(), 0);
+    let steps = why["why"][0]["steps"].as_array().unwrap();
+    assert!(steps.iter().all(|s| s["coordinate"].as_str().unwrap().starts_with("crates.b")), "{why}");
+}

@@ -1,7 +1,7 @@
 //! What a placement or a finding calls a rule: one of the screen's, or a built-in one.
 
 use crate::model::guide::Guide;
-use crate::model::id::{RuleId, ViewId};
+use crate::model::id::{BandId, RuleId, ViewId};
 use crate::model::rule::{Relation, SNUG, Strength, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::view::{ContentStrength, View};
@@ -28,6 +28,8 @@ pub enum RuleRef {
         view: ViewId,
         /// The child.
         child: ViewId,
+        /// The band in which it does so in another way, if it is one.
+        band: Option<BandId>,
     },
 }
 
@@ -38,11 +40,11 @@ impl RuleRef {
             RuleRef::Written { rule, .. } => screen.rule_name(rule),
             RuleRef::Whole(view) => format!("{}.whole", screen.path(view)),
             RuleRef::Snug(view) => format!("{}.snug", screen.path(view)),
-            RuleRef::Arranged { view, .. } => {
-                let of = screen.view(view);
-                let guide = of.and_then(|v| v.guide()).map(|g| g.word());
-                let word = guide.or(of.and_then(|v| v.arrangement()).map(|a| a.word()));
-                format!("{}.{}", screen.path(view), word.unwrap_or("row"))
+            RuleRef::Arranged { view, band, .. } => {
+                let guide = screen.view(view).and_then(|v| v.guide()).map(|g| g.word());
+                let word = guide.or(screen.arrangement_in(view, band).map(|a| a.word())).unwrap_or("row");
+                let band = self.band(screen).map_or_else(String::new, |band| format!("@{band}"));
+                format!("{}.{word}{band}", screen.path(view))
             }
         }
     }
@@ -78,8 +80,11 @@ impl RuleRef {
 
     /// The name of the band it stands in, if any.
     pub fn band(self, screen: &Screen) -> Option<&str> {
-        let RuleRef::Written { rule, .. } = self else { return None };
-        let band = screen.rule(rule)?.band?;
+        let band = match self {
+            RuleRef::Written { rule, .. } => screen.rule(rule)?.band?,
+            RuleRef::Arranged { band, .. } => band?,
+            RuleRef::Whole(_) | RuleRef::Snug(_) => return None,
+        };
         screen.bands().get(band.index()).map(|b| b.name())
     }
 

@@ -3,6 +3,7 @@
 use crate::display::display::Display;
 use crate::limits::{MAX_NUMBER, MAX_RULES};
 use crate::model::acceptance::Acceptance;
+use crate::model::arrangement::Arrangement;
 use crate::model::band::{Band, Change, Value};
 use crate::model::build_error::BuildError;
 use crate::model::claim::Claim;
@@ -11,12 +12,13 @@ use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
 use crate::model::rule::Rule;
+use crate::model::setting::Setting;
 use crate::model::state::State;
 use crate::model::validate::{check_value, check_words, is_name};
 use crate::model::view::View;
 use crate::words::nearest::nearest;
 use std::borrow::Cow;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A screen: what is on it and by which rules it is placed. It holds no unresolved name, and
 /// prints itself as a screen file with [`std::fmt::Display`].
@@ -287,6 +289,41 @@ impl Screen {
     pub fn canvas(&self, display: &Display) -> Option<(Display, f64)> {
         let factor = self.design?.factor(display);
         Some((display.clone().in_units_of(factor), factor))
+    }
+
+    /// How a view arranges its children, or how a band makes it do so.
+    pub(crate) fn arrangement_in(&self, view: ViewId, band: Option<BandId>) -> Option<&Arrangement> {
+        let Some(band) = band else { return self.view(view)?.arrangement() };
+        self.changes.iter().rev().find_map(|(of, change)| match change {
+            Change::Set { view: changed, setting: Setting::Arrange(how) }
+                if (*of, *changed) == (band, view) =>
+            {
+                Some(&**how)
+            }
+            _ => None,
+        })
+    }
+
+    /// The band that decides how a view arranges its children on a display; `None` where none does.
+    pub fn band_of_arrangement(&self, view: ViewId, display: &Display) -> Option<BandId> {
+        let holds = |band: BandId| self.bands[band.index()].condition().holds(display);
+        self.changes.iter().rev().find_map(|(band, change)| match change {
+            Change::Set { view: changed, setting: Setting::Arrange(_) } => {
+                (*changed == view && holds(*band)).then_some(*band)
+            }
+            _ => None,
+        })
+    }
+
+    /// The bands that change how a view arranges its children, in declared order.
+    pub(crate) fn arranged_in(&self, view: ViewId) -> impl Iterator<Item = BandId> {
+        let is_it = move |(band, change): &(BandId, Change)| match change {
+            Change::Set { view: changed, setting: Setting::Arrange(_) } => {
+                (*changed == view).then_some(*band)
+            }
+            _ => None,
+        };
+        self.changes.iter().filter_map(is_it).collect::<BTreeSet<_>>().into_iter()
     }
 
     /// The languages in which the screen has words, in declared order.

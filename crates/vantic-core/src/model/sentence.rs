@@ -36,11 +36,13 @@ impl Screen {
         }
         own.extend(others);
         let of = self.view(view);
-        own.extend(of.and_then(View::guide).map(|_| RuleRef::Arranged { view, child: view }));
+        own.extend(of.and_then(View::guide).map(|_| RuleRef::Arranged { view, child: view, band: None }));
         let around = of.and_then(View::parent).filter(|_| of.is_some_and(|v| v.guide().is_none()));
-        own.extend(self.arranging(view).map(|child| RuleRef::Arranged { view, child }));
-        if let Some(around) = around.filter(|&a| self.arranging(a).any(|child| child == view)) {
-            own.push(RuleRef::Arranged { view: around, child: view });
+        let arranges = self.arranging(view).map(|child| (view, child));
+        let is_arranged = around.filter(|&a| self.arranging(a).any(|child| child == view)).map(|a| (a, view));
+        for (view, child) in arranges.chain(is_arranged) {
+            let bands = std::iter::once(None).chain(self.arranged_in(view).map(Some));
+            own.extend(bands.map(|band| RuleRef::Arranged { view, child, band }));
         }
         if self.view(view).is_some_and(|v| v.has_content() || v.arrangement().is_some()) {
             own.extend([RuleRef::Whole(view), RuleRef::Snug(view)]);
@@ -72,8 +74,8 @@ impl Screen {
                 let what = if what.is_empty() { "the box of its parent".to_owned() } else { what };
                 return format!("the guide `{}` is {what}", self.path(view));
             }
-            RuleRef::Arranged { view, child } => {
-                let Some(arrangement) = self.view(view).and_then(View::arrangement) else {
+            RuleRef::Arranged { view, child, band } => {
+                let Some(arrangement) = self.arrangement_in(view, band) else {
                     return String::new();
                 };
                 let how = self.arrangement_text(arrangement, Some(view));

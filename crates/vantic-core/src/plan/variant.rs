@@ -5,9 +5,10 @@ use crate::model::band::Change;
 use crate::model::coordinate::Anchor;
 use crate::model::expression::Term;
 use crate::model::guide::{Cells, Guide};
-use crate::model::id::{RuleId, ValueId, ViewId};
+use crate::model::id::{BandId, RuleId, ValueId, ViewId};
 use crate::model::rule::Relation;
 use crate::model::screen::Screen;
+use crate::model::setting::Setting;
 use crate::model::view::View;
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::error::PlanError;
@@ -69,6 +70,8 @@ pub(crate) struct Variant {
     values: Vec<f64>,
     /// The views that are shown instead of others.
     instead: HashMap<ViewId, ViewId>,
+    /// The bands that change how views arrange their children.
+    arranged_in: HashMap<ViewId, BandId>,
 }
 
 impl Variant {
@@ -80,8 +83,14 @@ impl Variant {
         };
         let there = |view| if is_there(view) { Visibility::Shown } else { Visibility::Gone };
         let visible = screen.views.iter().map(there).collect();
-        let (changed, instead) = (HashMap::new(), HashMap::new());
-        let mut variant = Self { visible, rules: own, changed, values, instead };
+        let mut variant = Self {
+            visible,
+            rules: own,
+            changed: HashMap::new(),
+            values,
+            instead: HashMap::new(),
+            arranged_in: HashMap::new(),
+        };
         // What is shown instead of another is there only where it is.
         for (_, change) in &screen.changes {
             if let Change::Hide { instead: Some(instead), .. } = change {
@@ -91,6 +100,9 @@ impl Variant {
         for (band, change) in &screen.changes {
             if bands[band.index()] {
                 variant.apply(screen, change);
+                if let Change::Set { view, setting: Setting::Arrange(_) } = change {
+                    variant.arranged_in.insert(*view, *band);
+                }
             }
         }
         variant.hide_within(screen);
@@ -115,6 +127,11 @@ impl Variant {
             variant.hide_within(screen);
         }
         variant
+    }
+
+    /// The band that changes how a view arranges its children, if one does.
+    pub(crate) fn arranged_in(&self, view: ViewId) -> Option<BandId> {
+        self.arranged_in.get(&view).copied()
     }
 
     /// Whether a view is shown only where there is space for it.

@@ -42,7 +42,13 @@ impl Reader {
             ));
         };
         let setting = match (word.text(), strength) {
-            _ if is_arranging(node.kind()) => self.arranging(node, view)?,
+            _ if is_arranging(node.kind()) => {
+                let setting = self.arranging(node, view)?;
+                if let (Setting::Arrange(_), Some(band)) = (&setting, band) {
+                    self.map.arrangements.insert((view, band), node_span(node));
+                }
+                setting
+            }
             ("whole", Some(strength)) => {
                 let (level, weight) = self.strength(&strength, owner)?;
                 Setting::Whole(level, weight)

@@ -16,6 +16,8 @@ pub struct SourceMap {
     pub(crate) unadopted: BTreeSet<BandId>,
     /// Where views are hidden, or said to be there in some bands only, by path.
     pub(crate) hides: Vec<(String, Range<usize>)>,
+    /// Where bands say in which way views arrange their children.
+    pub(crate) arrangements: BTreeMap<(ViewId, BandId), Range<usize>>,
     /// Where the drawn size is stated, and in which file.
     pub(crate) design: Option<(usize, Range<usize>)>,
     pub(crate) languages: Vec<Range<usize>>,
@@ -40,6 +42,11 @@ impl SourceMap {
     /// ```
     pub fn rule(&self, rule: RuleId) -> Option<Range<usize>> {
         self.rules.get(rule.index()).cloned()
+    }
+
+    /// Where a band says in which way a view arranges its children.
+    pub fn arrangement(&self, view: ViewId, band: BandId) -> Option<Range<usize>> {
+        self.arrangements.get(&(view, band)).cloned()
     }
 
     /// Where a view's name is declared.

@@ -6,7 +6,7 @@ use crate::model::arrangement::VisibleSpares;
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::expression::{Expr, MinMaxKind};
 use crate::model::guide::Guide;
-use crate::model::id::{LevelId, RuleId, ViewId};
+use crate::model::id::{BandId, LevelId, RuleId, ViewId};
 use crate::model::rule::{Comparison, Relation, SNUG, Strength, WHOLE};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
@@ -35,9 +35,9 @@ pub(crate) enum Origin {
     /// A view is as small as what its children take.
     ShrinkToChildren(ViewId),
     /// A view places one of its children.
-    Arranged { view: ViewId, child: ViewId },
+    Arranged { view: ViewId, child: ViewId, band: Option<BandId> },
     /// A child takes its share of a view, and no more.
-    Share { view: ViewId, child: ViewId },
+    Share { view: ViewId, child: ViewId, band: Option<BandId> },
     /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
     MinMax(RuleRef),
 }
@@ -261,7 +261,8 @@ impl Compiler<'_> {
             let relation = &arranged.relation;
             let difference = relation.left.clone() - relation.right.clone();
             let (view, child) = (arranged.view, arranged.child);
-            let placed = Origin::Arranged { view, child };
+            let band = self.variant.arranged_in(view);
+            let placed = Origin::Arranged { view, child, band };
             let expr = self.with_picks(&difference, relation.is_along(), Origin::MinMax(placed.into()));
             let about = self.variant.view(self.screen, view);
             let depth = arrangements.depths.get(view.index()).copied().unwrap_or(0);
@@ -292,11 +293,17 @@ impl Compiler<'_> {
     fn share_lines(&mut self, arrangements: &Arrangements) {
         let (equal, at_least) = (solver::Relation::Equal, solver::Relation::AtLeast);
         for line in &arrangements.share_lines {
-            let view = line.view;
+            let (view, band) = (line.view, self.variant.arranged_in(line.view));
             let [fill, share] = self.levels.share(line.group);
             if let Some((child, rest)) = &line.fill {
                 let rest = self.linear(rest, true);
-                self.add(rest, solver::Relation::AtMost, fill, 1.0, Origin::Share { view, child: *child });
+                self.add(
+                    rest,
+                    solver::Relation::AtMost,
+                    fill,
+                    1.0,
+                    Origin::Share { view, child: *child, band },
+                );
             }
             if line.shares.len() + line.spaces.len() < 2 {
                 continue;
@@ -305,12 +312,12 @@ impl Compiler<'_> {
             let all =
                 line.shares.iter().map(|s| (s, true)).chain(line.spaces.iter().map(|s| (s, line.has_most)));
             for ((child, length, weight), may_be_more) in all {
-                let placed = Origin::Arranged { view, child: *child };
+                let placed = Origin::Arranged { view, child: *child, band };
                 let length = self.with_picks(length, true, Origin::MinMax(placed.into()));
                 let over = length.plus_var(unit, -weight);
                 if may_be_more {
                     self.add(over.clone(), at_least, Level::REQUIRED, 1.0, placed);
-                    self.add(over, equal, share, 1.0, Origin::Share { view, child: *child });
+                    self.add(over, equal, share, 1.0, Origin::Share { view, child: *child, band });
                 } else {
                     self.add(over, equal, Level::REQUIRED, 1.0, placed);
                 }
@@ -336,7 +343,7 @@ impl Compiler<'_> {
         let view = probe.view;
         probe.map(&mut |expr: &Expr| {
             let relation = Relation::new(expr.clone(), Comparison::Equal, Expr::default());
-            let of = Origin::Arranged { view, child: view };
+            let of = Origin::Arranged { view, child: view, band: None };
             self.with_picks(expr, relation.is_along(), Origin::MinMax(of.into()))
         })
     }
@@ -631,8 +638,8 @@ impl From<Origin> for RuleRef {
             Origin::MinMax(of) => of,
             Origin::Content { view, whole: true } => RuleRef::Whole(view),
             Origin::Content { view, whole: false } | Origin::ShrinkToChildren(view) => RuleRef::Snug(view),
-            Origin::Arranged { view, child } | Origin::Share { view, child } => {
-                RuleRef::Arranged { view, child }
+            Origin::Arranged { view, child, band } | Origin::Share { view, child, band } => {
+                RuleRef::Arranged { view, child, band }
             }
         }
     }

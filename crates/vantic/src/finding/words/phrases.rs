@@ -25,7 +25,7 @@ impl Finding {
                 vec![format!("{}.{}", self.path(screen, 0), self.arrangement(screen))]
             }
             Detail::Rules(RuleDetail::CollapsedChild { .. }) => match *self.views.as_slice() {
-                [view, child] => vec![RuleRef::Arranged { view, child }.name(screen)],
+                [view, child] => vec![RuleRef::Arranged { view, child, band: None }.name(screen)],
                 _ => Vec::new(),
             },
             Detail::Declared(DeclaredDetail::Contested { first, last, .. }) => {
