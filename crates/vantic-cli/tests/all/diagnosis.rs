@@ -530,13 +530,18 @@ fn the_rule_behind_a_frame_is_the_one_that_counts_there() {
 ",
     );
     for (display, line, rule) in [("500x300", 3, "crates.row"), ("700x300", 8, "crates.row@wide")] {
-        let why = json(&["why", "a.vantic", "crates.b.left", "-d", display], folder.path(), 0);
+        let why =
+            json(&["why", "a.vantic", "crates.b.left", "-d", display, "--format", "json"], folder.path(), 0);
         let steps = why["why"][0]["steps"].as_array().unwrap();
         let placed: Vec<_> =
             steps.iter().filter(|s| s["rule"].as_str().unwrap().starts_with("crates.row")).collect();
         assert!(!placed.is_empty() && placed.iter().all(|s| s["rule"] == rule), "{why}");
         assert!(placed.iter().all(|s| s["line"] == line), "{why}");
-        let shown = json(&["show", "rules", "a.vantic", "crates.b", "-d", display], folder.path(), 0);
+        let shown = json(
+            &["show", "rules", "a.vantic", "crates.b", "-d", display, "--format", "json"],
+            folder.path(),
+            0,
+        );
         let here = |name: &str| {
             let all = shown["rules"].as_array().unwrap();
             all.iter().find(|r| r["rule"] == name).unwrap()["here"].as_str().unwrap().to_owned()
@@ -546,7 +551,8 @@ fn the_rule_behind_a_frame_is_the_one_that_counts_there() {
             if rule == "crates.row" { ("inherited", "not here") } else { ("replaced", "of the band") };
         assert_eq!((plain.as_str(), of_band.as_str()), expected);
     }
-    let why = json(&["why", "a.vantic", "crates.b.width", "-d", "500x300"], folder.path(), 0);
+    let why =
+        json(&["why", "a.vantic", "crates.b.width", "-d", "500x300", "--format", "json"], folder.path(), 0);
     let steps = why["why"][0]["steps"].as_array().unwrap();
     assert!(steps.iter().all(|s| s["coordinate"].as_str().unwrap().starts_with("crates.b")), "{why}");
 }
