@@ -210,8 +210,8 @@ impl ChoiceInputs<f64> {
         self.sparing.as_ref().filter(|_| so_far.spares.is_none()).map(|s| (s.axis, s.is_given))
     }
 
-    /// What is to be chosen where these are the numbers, and this was chosen so far; how many spare children are
-    /// shown stays as it is.
+    /// What is to be chosen where these are the numbers, and this was chosen so far; how many spare
+    /// children are shown stays as it is.
     pub(crate) fn choose(&self, so_far: &Chosen) -> Chosen {
         let columns = self.gridding.as_ref().map(ColumnFit::columns);
         let mut at_most: Vec<bool> = Vec::new();

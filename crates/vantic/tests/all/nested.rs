@@ -3,10 +3,12 @@
 //! in; first widths, then heights.
 
 use proptest::prelude::*;
+use std::collections::HashMap;
 use std::fmt::Write as _;
 use vantic::display::Display;
 use vantic::geometry::Direction;
-use vantic::plan::Plan;
+use vantic::model::RuleRef;
+use vantic::plan::{Placement, Plan};
 use vantic::resolve::read;
 use vantic::text::PlainText;
 
@@ -78,6 +80,8 @@ struct Node {
     space: Option<Result<f64, f64>>,
     sit: Option<&'static str>,
     children: Vec<Node>,
+    /// Whether its width, and its height, comes from outside.
+    given: [bool; 2],
     /// Left, top, width, height, as the program below finds them.
     at: [f64; 4],
 }
@@ -428,7 +432,7 @@ impl Node {
                 }
             }
             Kind::Text(_) => {}
-            Kind::List(List { down, gap, padding, item: [width, height], least, most }) => {
+            Kind::List(List { down, gap, padding, item: [width, height], least, most, .. }) => {
                 let word = if *down { "column" } else { "row" };
                 let _ = write!(text, "; {word} gap {gap}, padding {padding}\nrepeat c ");
                 *text += &if least == most {
@@ -558,6 +562,7 @@ fn nodes() -> impl Strategy<Value = Node> {
         space,
         sit,
         children: Vec::new(),
+        given: [false; 2],
         at: [0.0; 4],
     });
     leaf.prop_recursive(4, 24, 4, move |inner| {
@@ -565,7 +570,15 @@ fn nodes() -> impl Strategy<Value = Node> {
             .prop_map(|(columns, gap, padding, align)| Kind::Grid { columns, gap, padding, align });
         let kind = prop_oneof![5 => lines().prop_map(Kind::Line), 1 => grid];
         (kind, shares(), space(), sit(), prop::collection::vec(inner, 1..5)).prop_map(
-            |(kind, share, space, sit, children)| Node { kind, share, space, sit, children, at: [0.0; 4] },
+            |(kind, share, space, sit, children)| Node {
+                kind,
+                share,
+                space,
+                sit,
+                children,
+                given: [false; 2],
+                at: [0.0; 4],
+            },
         )
     })
 }
@@ -583,6 +596,7 @@ fn tidy(node: &mut Node, [is_width_given, is_height_given]: [bool; 2]) {
         let width_given = is_width_given && child.fills(&this, ACROSS);
         let is_cell = matches!(this.kind, Kind::Grid { .. });
         let height_given = is_height_given && !is_cell && child.fills(&this, DOWN);
+        child.given = [width_given, height_given];
         // How much fits into a list that comes from what is shown of it is another question.
         if let Kind::List(list) = &mut child.kind {
             let is_given = if list.down { height_given } else { width_given };
@@ -596,8 +610,61 @@ fn tidy(node: &mut Node, [is_width_given, is_height_given]: [bool; 2]) {
     }
 }
 
+/// The same, with lists of which as many are shown as fit wherever they stand.
+fn tidy_but_lists(node: &mut Node, tall: bool) {
+    let mut whole = node.clone();
+    tidy(node, [true, tall]);
+    let (mut tidied, mut asked) = (Vec::new(), Vec::new());
+    lists_in(node, "all", &mut tidied);
+    lists_in(&mut whole, "all", &mut asked);
+    for ((_, list), (_, of)) in tidied.into_iter().zip(asked) {
+        list.most = of.most;
+    }
+}
+
+/// The screen with one view that holds all, as high as the display or as its content.
+fn screen(root: &Node, tall: bool) -> String {
+    let mut text = String::from("screen s {\n");
+    root.write("all", None, &mut text);
+    let pins = if tall { "pin left, right, top, bottom to screen" } else { "pin left, right, top to screen" };
+    text.replacen("{ ;", &format!("{{ {pins};"), 1) + "}\n"
+}
+
+fn placed(text: &str, display: &Display) -> (Plan, Placement) {
+    let plan = Plan::new(read(text).unwrap_or_else(|e| panic!("{text}\n{e}")).screen).unwrap();
+    let placement = plan.place(display, &PlainText).unwrap();
+    (plan, placement)
+}
+
+fn root_of(line: Line, children: Vec<Node>) -> Node {
+    let kind = Kind::Line(Line { wrap: None, ..line });
+    Node { kind, share: None, space: None, sit: None, children, given: [false; 2], at: [0.0; 4] }
+}
+
+/// The lists in it, with their paths.
+fn lists_in<'a>(node: &'a mut Node, path: &str, all: &mut Vec<(String, &'a mut List)>) {
+    if let Kind::List(list) = &mut node.kind {
+        all.push((path.to_owned(), list));
+    }
+    for (i, child) in node.children.iter_mut().enumerate() {
+        lists_in(child, &format!("{path}.n{i}"), all);
+    }
+}
+
+/// The views on a path whose size along an axis comes from outside, the outermost of all left out.
+fn given_on(root: &Node, path: &str, axis: usize) -> Vec<String> {
+    let (mut node, mut at, mut all) = (root, "all".to_owned(), Vec::new());
+    for name in path.split('.').skip(1) {
+        let index: usize = name[1..].parse().unwrap();
+        node = &node.children[index];
+        at = format!("{at}.{name}");
+        all.extend(node.given[axis].then(|| at.clone()));
+    }
+    all
+}
+
 proptest! {
-    #![proptest_config(ProptestConfig { max_global_rejects: 1_000_000, ..vantic_testkit::cases(1000) })]
+    #![proptest_config(ProptestConfig { max_global_rejects: 1_000_000, ..vantic_testkit::cases(500) })]
 
     #[test]
     fn what_is_nested_is_where_a_recursion_puts_it(
@@ -606,20 +673,9 @@ proptest! {
         (width, height) in (number(200..1400), number(200..1400)),
         (tall, mirrored) in (any::<bool>(), any::<bool>()),
     ) {
-        let line = Line { wrap: None, ..line };
-        let mut root = Node {
-            kind: Kind::Line(line),
-            share: None,
-            space: None,
-            sit: None,
-            children,
-            at: [0.0; 4],
-        };
+        let mut root = root_of(line, children);
         tidy(&mut root, [true, tall]);
-        let mut text = String::from("screen s {\n");
-        root.write("all", None, &mut text);
-        let pins = if tall { "pin left, right, top, bottom to screen" } else { "pin left, right, top to screen" };
-        let text = text.replacen("{ ;", &format!("{{ {pins};"), 1) + "}\n";
+        let text = screen(&root, tall);
         let across = root.place(ACROSS, 0.0, width, true);
         let down = across.and_then(|()| {
             let high = if tall { height } else { root.content(DOWN, None).0 };
@@ -628,8 +684,7 @@ proptest! {
         prop_assume!(down.is_ok());
         let direction = if mirrored { Direction::RightToLeft } else { Direction::LeftToRight };
         let display = Display::new(width, height).unwrap().with_direction(direction);
-        let plan = Plan::new(read(&text).unwrap_or_else(|e| panic!("{text}\n{e}")).screen).unwrap();
-        let placement = plan.place(&display, &PlainText).unwrap();
+        let (plan, placement) = placed(&text, &display);
         let mut all = Vec::new();
         root.places("all", &mut all);
         for (path, at) in all {
@@ -641,6 +696,77 @@ proptest! {
             prop_assert!(
                 off.iter().all(|by| by.abs() < 1e-3),
                 "{path} on {width}x{height}: {frame:?}, not {:?}\n{text}", [left, top, w, h]
+            );
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { max_global_rejects: 1_000_000, ..vantic_testkit::cases(64) })]
+
+    /// What is shown of lists goes together: with as many children as are shown, all is where it is; with
+    /// one more in any of them, something is cut or has less space than its words want, that did not
+    /// before, or more so.
+    #[test]
+    fn as_many_are_shown_as_fit_together(
+        line in lines(),
+        children in prop::collection::vec(nodes(), 1..5),
+        (width, height) in (number(200..1400), number(200..1400)),
+        tall in any::<bool>(),
+    ) {
+        let mut root = root_of(line, children);
+        tidy_but_lists(&mut root, tall);
+        let display = Display::new(width, height).unwrap();
+        let (plan, placement) = placed(&screen(&root, tall), &display);
+        let text = screen(&root, tall);
+        let shown = |path: &str, most: usize| {
+            (1..=most).filter(|i| plan.screen().find(&format!("{path}.c[{i}]")).is_some_and(|c| placement.frame(c).is_some())).count()
+        };
+        // Where something is cut as it is, one more may be cut with it.
+        let is_cut = placement.missed.iter().any(|m| matches!(m.rule, RuleRef::Whole(_)));
+        prop_assume!(!is_cut && placement.broken.is_empty() && placement.unsettled.is_empty());
+        let mut fixed = root.clone();
+        let mut lists = Vec::new();
+        lists_in(&mut fixed, "all", &mut lists);
+        prop_assume!(lists.iter().any(|(_, list)| list.least < list.most));
+        let counts: Vec<(String, usize, usize)> = lists
+            .into_iter()
+            .map(|(path, list)| {
+                let (count, most) = (shown(&path, list.most), list.most);
+                (list.least, list.most) = (count, count);
+                (path, count, most)
+            })
+            .collect();
+        let gave_way = |plan: &Plan, p: &Placement| -> HashMap<String, f64> {
+            p.missed.iter().chain(&p.broken).map(|m| (m.rule.name(plan.screen()), m.by)).collect()
+        };
+        let (same, as_shown) = placed(&screen(&fixed, tall), &display);
+        for (view, _) in same.screen().views() {
+            let path = same.screen().path(view);
+            let was = placement.frame(plan.screen().find(&path).unwrap()).unwrap();
+            let is = as_shown.frame(view).unwrap();
+            let off = [is.left - was.left, is.top - was.top, is.width - was.width, is.height - was.height];
+            prop_assert!(off.iter().all(|by| by.abs() < 1e-3), "{path} on {width}x{height}: {was:?}, {is:?}\n{text}");
+        }
+        let before = gave_way(&same, &as_shown);
+        for (index, (path, count, _)) in counts.iter().enumerate().filter(|(_, (_, count, most))| count < most) {
+            let mut more = fixed.clone();
+            let mut lists = Vec::new();
+            lists_in(&mut more, "all", &mut lists);
+            (lists[index].1.least, lists[index].1.most) = (count + 1, count + 1);
+            let axis = usize::from(lists[index].1.down);
+            let (after, with_more) = placed(&screen(&more, tall), &display);
+            // What a share, or what is stretched, would have to be larger for does not fit into it.
+            let size = |plan: &Plan, p: &Placement, path: &str| {
+                let frame = p.frame(plan.screen().find(path).unwrap()).unwrap();
+                [frame.width, frame.height][axis]
+            };
+            let is_larger = given_on(&root, path, axis)
+                .iter()
+                .any(|path| size(&after, &with_more, path) > size(&same, &as_shown, path) + 1e-6);
+            prop_assert!(
+                is_larger || gave_way(&after, &with_more).iter().any(|(rule, by)| *by > before.get(rule).unwrap_or(&0.0) + 1e-6),
+                "{path} has room for {} on {width}x{height}\n{text}", count + 1
             );
         }
     }

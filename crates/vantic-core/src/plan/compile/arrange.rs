@@ -35,6 +35,7 @@ impl Arrangements {
         let mut all = Self {
             relations: crate::plan::compile::guides::rules(screen, variant),
             share_lines: Vec::new(),
+            is_growing: [false; 2],
             given: GivenSizes::by_rules(screen, variant),
             groups: vec![[0; 2]; views],
             filled: vec![[false; 2]; views],

@@ -516,7 +516,7 @@ fn compared(comparison: Comparison) -> solver::Relation {
 
 /// The axis of a relation about one size.
 fn axis_of_size(relation: &Relation) -> Axis {
-    let is_height = relation.left.terms.iter().any(|term| term.coordinate == Coordinate::Height);
+    let is_height = relation.terms().iter().any(|term| term.coordinate == Coordinate::Height);
     if is_height { Axis::Down } else { Axis::Across }
 }
 

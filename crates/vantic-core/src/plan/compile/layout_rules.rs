@@ -60,6 +60,8 @@ pub(crate) struct ShareLine {
 pub(crate) struct Arrangements {
     pub(crate) relations: Vec<LayoutRule>,
     pub(crate) share_lines: Vec<ShareLine>,
+    /// Per axis: whether a view is as large as it can be.
+    pub(crate) is_growing: [bool; 2],
     pub(crate) given: GivenSizes,
     /// Per view and axis: in which group it is settled how large what is in it wants to be. Shares of a
     /// given space are settled before what is in them, and shares of a space that comes from content after
@@ -127,9 +129,12 @@ impl<'a> RuleSink<'a> {
 
     /// Whether the size of the box that the children are in does not come from them.
     pub(crate) fn is_given(&self, size: Coordinate) -> bool {
-        let axis = axis_of(size);
-        let of = if self.scrolls[axis as usize] { self.inner } else { self.view };
-        self.all.given.has(of, axis)
+        self.all.given.has(self.box_of(size), axis_of(size))
+    }
+
+    /// Whose size it is that the children are in.
+    fn box_of(&self, size: Coordinate) -> ViewId {
+        if self.scrolls[axis_of(size) as usize] { self.inner } else { self.view }
     }
 
     pub(crate) fn require(&mut self, child: ViewId, left: Expr, right: Expr) {
@@ -150,12 +155,18 @@ impl<'a> RuleSink<'a> {
         }
     }
 
-    /// The view is as large as it can be, to find out how many of its children fit into it, and not smaller than
-    /// what is always shown.
+    /// The view is as large as it can be, to find out how many of its children fit into it, and not smaller
+    /// than what is always shown. Of several whose size is not given, the first goes first.
     pub(crate) fn grow(&mut self, child: ViewId, size: Coordinate, always: Option<Expr>) {
         let own = Expr::of(self.inner.into(), size);
-        if !self.is_given(size) {
-            self.within(child, LayoutStrength::Snug, Expr::from(BEYOND_ALL), own.clone());
+        let axis = axis_of(size) as usize;
+        match (self.is_given(size), self.all.is_growing[axis]) {
+            (true, _) => {}
+            (false, true) => self.hug(child, size),
+            (false, false) => {
+                self.all.is_growing[axis] = true;
+                self.within(child, LayoutStrength::Snug, Expr::from(BEYOND_ALL), own.clone());
+            }
         }
         if let Some(always) = always {
             self.within(child, LayoutStrength::Whole, always, own);

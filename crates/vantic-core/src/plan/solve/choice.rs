@@ -73,10 +73,13 @@ pub(crate) fn chosen(
         probes.iter().any(|p| differs(p.axis, was(p.view), next.get(&p.view).unwrap_or(&nothing)))
     };
     let columns_change = differ(&next, &|_, was, is| was.columns != is.columns);
-    let widths_change = columns_change
-        || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most)
-        || count_spares(&numbers, so_far, &mut next, Axis::Across);
+    let widths_differ =
+        columns_change || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most);
+    let widths_are_counted = !widths_differ && count_spares(&numbers, so_far, &mut next, Axis::Across);
+    let widths_change = widths_differ || widths_are_counted;
     let lines_change = widths_change || differ(&next, &|_, was, is| was.lines != is.lines);
+    let stands = !lines_change && !differ(&next, &|_, was, is| was.at_most != is.at_most);
+    let heights_are_counted = stands && count_spares(&numbers, so_far, &mut next, Axis::Down);
     let outer: Vec<(Axis, ViewId)> = probes
         .iter()
         .filter(|p| next.get(&p.view).unwrap_or(&nothing).at_most != was(p.view).at_most)
@@ -86,13 +89,13 @@ pub(crate) fn chosen(
         let Some(chosen) = next.get_mut(&probe.view) else { continue };
         let is_further_in =
             outer.iter().any(|(axis, view)| *axis == probe.axis && probe.around.contains(view));
-        let changes = if probe.axis == Axis::Across { columns_change } else { lines_change };
+        let changes = match probe.axis {
+            Axis::Across => columns_change || widths_are_counted,
+            Axis::Down => lines_change || heights_are_counted,
+        };
         let begins_again = changes || is_further_in;
         chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
         chosen.lines = chosen.lines.take().filter(|_| !widths_change);
-    }
-    if !lines_change && !differ(&next, &|_, was, is| was.at_most != is.at_most) {
-        count_spares(&numbers, so_far, &mut next, Axis::Down);
     }
     next.retain(|_, chosen| *chosen != Chosen::default());
     next
