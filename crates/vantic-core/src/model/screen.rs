@@ -316,7 +316,7 @@ impl Screen {
     }
 
     /// The bands that change how a view arranges its children, in declared order.
-    pub(crate) fn arranged_in(&self, view: ViewId) -> impl Iterator<Item = BandId> {
+    pub fn arranged_in(&self, view: ViewId) -> impl Iterator<Item = BandId> {
         let is_it = move |(band, change): &(BandId, Change)| match change {
             Change::Set { view: changed, setting: Setting::Arrange(_) } => {
                 (*changed == view).then_some(*band)

@@ -6,4 +6,4 @@ pub(crate) mod number;
 
 pub use list::{list, once};
 pub use nearest::nearest;
-pub use number::{interval_words, millionths, number};
+pub use number::{amount, interval_words, millionths, number};

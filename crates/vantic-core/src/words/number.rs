@@ -6,6 +6,21 @@ pub fn number(value: f64) -> String {
     format!("{}", if rounded == 0.0 { 0.0 } else { rounded })
 }
 
+/// An amount that is not zero, for people: as [`number`], but with as many decimals as its first digit takes.
+///
+/// ```
+/// use vantic_core::words::amount;
+///
+/// assert_eq!([amount(12.346), amount(0.00051)], ["12.35", "0.0005"]);
+/// ```
+pub fn amount(value: f64) -> String {
+    let decimals = -value.abs().log10();
+    if !(2.0..=12.0).contains(&decimals) || number(value) != "0" {
+        return number(value);
+    }
+    format!("{value:.*}", decimals.ceil() as usize)
+}
+
 /// Which values a coordinate may take, in words: `anything from 16 to 488`.
 pub fn interval_words(range: [Option<f64>; 2]) -> String {
     match range {

@@ -144,6 +144,38 @@ pub(crate) fn arrangements(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
+/// What is said of children of a row, column or grid where their parent is none, or another.
+pub(crate) fn not_arranged(screen: &Screen, findings: &mut Vec<Finding>) {
+    for (id, about) in screen.views() {
+        if about.guide().is_some() {
+            continue;
+        }
+        let parent = about.parent();
+        // What a band arranges may need what is said.
+        let is_banded = |view: ViewId| screen.arranged_in(view).next().is_some();
+        let by = parent.and_then(|parent| screen.at(parent).arrangement());
+        let (is_line, is_grid) = by.map_or((false, false), |a| (a.columns.is_none(), a.columns.is_some()));
+        let mut words = Vec::new();
+        if let Some(item) = about.item().filter(|_| !parent.is_some_and(is_banded)) {
+            words.extend((item.share.is_some() && !is_line).then_some("share"));
+            words.extend((item.cells.is_some() && !is_grid).then_some("cells"));
+            let is_placed = is_line || is_grid;
+            words.extend((item.sit.is_some() && !is_placed).then_some("sit"));
+            words.extend((item.spare && !is_placed).then_some("spare"));
+            words.extend((item.apart && !is_placed).then_some("apart"));
+        }
+        if !words.is_empty() {
+            let detail = RuleDetail::NotArranged { words, parent };
+            findings.push(Finding::note(Code::Idle, detail).about([id]));
+        }
+        let is_line = about.arrangement().is_some_and(|a| a.columns.is_none());
+        if !about.spaces().is_empty() && !is_line && !is_banded(id) {
+            let detail = RuleDetail::NotArranged { words: vec!["space"], parent: Some(id) };
+            findings.push(Finding::note(Code::Idle, detail).about([id]));
+        }
+    }
+}
+
 /// Edges at a fraction of a box that lie on the edge of a guide on some displays and beside it on others:
 /// nothing ties them to it.
 pub(crate) fn beside_guides(screen: &Screen, placements: &[Placement]) -> Vec<Finding> {

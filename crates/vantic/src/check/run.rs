@@ -135,6 +135,7 @@ fn check_with(
     findings.extend(crate::check::translations::untranslated(screen, &placements));
     let mut everywhere = Vec::new();
     crate::check::rules::arrangements(screen, &mut everywhere);
+    crate::check::rules::not_arranged(screen, &mut everywhere);
     crate::check::bands::bands(plan, &mut everywhere);
     if !trying.without_notes {
         crate::check::rules::bare(screen, &mut everywhere);
@@ -283,7 +284,10 @@ struct Joined {
 impl Joined {
     fn add(&mut self, screen: &Screen, finding: Finding) {
         let coordinates = [finding.coordinates.clone(), finding.given.clone()];
-        let rules = finding.rule_names(screen);
+        let mut rules = finding.rule_names(screen);
+        // Preferences of one rule on several levels give way one by one.
+        let missed = finding.rules.first().filter(|_| finding.code == Code::Missed);
+        rules.extend(missed.and_then(|rule| rule.level(screen)).map(str::to_owned));
         let key = (finding.code, finding.severity, finding.views.clone(), coordinates, rules);
         match self.known.entry(key) {
             Entry::Occupied(at) => {

@@ -91,6 +91,9 @@ pub(crate) enum RuleDetail {
     NothingToArrange,
     /// `spread` where the children of `views[0]` take all the space.
     SpreadWithoutSpace,
+    /// What is said of `views[0]` in a row, column or grid, where its parent, or `parent`, is none or
+    /// another.
+    NotArranged { words: Vec<&'static str>, parent: Option<ViewId> },
 }
 
 /// Rules that are hardly meant as they are.

@@ -8,6 +8,7 @@ use crate::syntax::ast::nodes::{
     block_of, child, is_arranging, is_lost, is_rule, node_span, paths, span, tokens, words_of,
 };
 use crate::syntax::ast::statements::{Band, Hide, Let, State};
+use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
 use vantic_core::model::{BandId, Change, Condition, Order, Property, Setting, ViewId};
@@ -245,6 +246,19 @@ impl Reader {
             (Some(number), _) => rules().find(|(_, r)| r.number().to_string() == number.text()),
             (None, label) => rules().find(|(_, r)| r.label() == label.map(String::as_str)),
         };
+        if let (Some((rule, _)), Some(number)) = (found, &number) {
+            let (name, number) = (of.map_or_else(|| "screen".into(), |v| screen.path(v)), number.text());
+            let message = format!(
+                "only a rule with a label can be dropped: `{name}#{number}` is another one as soon as a line above it \
+                 goes"
+            );
+            let error = SourceError::new(node_span(node), message);
+            let error = error.related(self.map.rules[rule.index()].clone(), "this rule is meant");
+            self.errors.push(error.help(format!(
+                "give that rule a label (`rule{number}: ...`), and write `drop {name}.rule{number}`"
+            )));
+            return Err(Reported);
+        }
         if let Some((rule, _)) = found {
             self.builder.add_change(band, Change::Drop(rule));
             return Ok(());

@@ -113,7 +113,7 @@ fn every_kind_of_statement_and_expression_has_a_form() {
                 in b { drop shape; drop before; hide c.f, keep space }
                 in t { font 30; rotate -5deg }
                 hide c.g
-                drop a#3
+                drop a.t1
             }
             guide cols { columns 4, margin 8, gutter gap; pin left 4 to safe; right = screen.right }
             guide slots { rows of far, gutter 2, offset 3 }

@@ -78,6 +78,7 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("font 3", "font 3", "belongs in the block of a view", "move it"),
     ("\"words\"", "view a \"words\" {}", "a view has no words", "text"),
     ("wide", "when wide { }", "there is no band `wide`", "declare it first"),
+    ("drop a#2", "band w: portrait; view a { left = 3; top = 4 }; when w { in a { drop a#2 } }", "only a rule with a label can be dropped", "`drop a.rule2`"),
     ("screen.widht", "band w: screen.widht > 3", "a band knows nothing called `screen.widht`", "did you mean `screen.width`?"),
     ("screen.width 600..400", "band w: screen.width 600..400", "ends before it begins", ""),
     ("a", "view a {}; each a, a { left = 3 }", "`a` is named twice", "once"),

@@ -24,6 +24,9 @@ impl Finding {
             Detail::Rules(RuleDetail::NothingToArrange | RuleDetail::SpreadWithoutSpace) => {
                 vec![format!("{}.{}", self.path(screen, 0), self.arrangement(screen))]
             }
+            Detail::Rules(RuleDetail::NotArranged { words, .. }) => {
+                words.iter().map(|word| format!("{}.{word}", self.path(screen, 0))).collect()
+            }
             Detail::Rules(RuleDetail::CollapsedChild { .. }) => match *self.views.as_slice() {
                 [view, child] => vec![RuleRef::Arranged { view, child, band: None }.name(screen)],
                 _ => Vec::new(),

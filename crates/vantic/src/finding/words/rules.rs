@@ -4,7 +4,7 @@ use crate::finding::detail::{DoubtDetail, FromCorner, Oddity, RuleDetail};
 use crate::finding::finding::{Finding, ViewCoordinate};
 use crate::finding::words::phrases::{IF_INTENDED, Words};
 use vantic_core::model::{Coordinate, RuleRef, Screen, Term, ViewId};
-use vantic_core::words::{interval_words, list, number, once};
+use vantic_core::words::{amount, interval_words, list, number, once};
 
 impl Finding {
     pub(crate) fn rule_words(&self, screen: &Screen, detail: &RuleDetail) -> Words {
@@ -16,7 +16,7 @@ impl Finding {
                 format!(
                     "required rules cannot all hold: {} is off by {}",
                     list(&self.rule_names(screen)),
-                    number(*by)
+                    amount(*by)
                 ),
                 String::new(),
             ),
@@ -67,6 +67,9 @@ impl Finding {
                 ),
                 "declare views in it, or remove the line".into(),
             ),
+            RuleDetail::NotArranged { words, parent } => {
+                not_arranged(screen, &self.path(screen, 0), words, *parent)
+            }
             RuleDetail::SpreadWithoutSpace => {
                 let spread =
                     self.first_view(screen).and_then(|v| v.arrangement()).map_or("", |a| a.spread.spelling());
@@ -93,7 +96,7 @@ impl Finding {
     fn contradiction(&self, screen: &Screen, alone: f64, others: &[RuleRef], total: f64) -> Words {
         let (rules, given) = (self.rule_names(screen), self.names(screen, &self.given));
         let others = once(others.iter().map(|rule| rule.name(screen)));
-        let (alone, total) = (number(alone), number(total));
+        let (alone, total) = (amount(alone), amount(total));
         let message = match (rules.as_slice(), given.as_slice(), others.as_slice()) {
             ([one], [], _) => format!("`{one}` contradicts itself by {alone}"),
             (rules, [], _) => format!("{} cannot all hold: they are off by {alone}", list(rules)),
@@ -342,4 +345,22 @@ impl Oddity {
             }
         }
     }
+}
+
+/// Words about a place in a row, column or grid that is not there.
+fn not_arranged(screen: &Screen, path: &str, words: &[&str], parent: Option<ViewId>) -> Words {
+    let have = if words.len() == 1 { "has" } else { "have" };
+    let words = list(&words.iter().map(|&word| word.to_owned()).collect::<Vec<_>>());
+    let of = parent.map_or_else(|| "the screen".to_owned(), |parent| format!("`{}`", screen.path(parent)));
+    let word = parent.and_then(|parent| screen.view(parent)?.arrangement()).map(|a| a.word());
+    let (is, instead) = match word {
+        Some(word) => (format!("is a {word}"), ""),
+        None => {
+            ("places its children by their rules".to_owned(), ", or write `row`, `column` or `grid` there")
+        }
+    };
+    (
+        format!("{words} {have} no effect in `{path}`: {of} {is}"),
+        format!("remove what has no effect{instead}"),
+    )
 }
