@@ -291,39 +291,29 @@ impl Screen {
         Some((display.clone().in_units_of(factor), factor))
     }
 
+    /// How bands make a view arrange its children, in file order.
+    fn arrangement_changes(&self, view: ViewId) -> impl DoubleEndedIterator<Item = (BandId, &Arrangement)> {
+        self.changes.iter().filter_map(move |(band, change)| match change {
+            Change::Set { view: of, setting: Setting::Arrange(how) } if *of == view => Some((*band, &**how)),
+            _ => None,
+        })
+    }
+
     /// How a view arranges its children, or how a band makes it do so.
     pub(crate) fn arrangement_in(&self, view: ViewId, band: Option<BandId>) -> Option<&Arrangement> {
         let Some(band) = band else { return self.view(view)?.arrangement() };
-        self.changes.iter().rev().find_map(|(of, change)| match change {
-            Change::Set { view: changed, setting: Setting::Arrange(how) }
-                if (*of, *changed) == (band, view) =>
-            {
-                Some(&**how)
-            }
-            _ => None,
-        })
+        self.arrangement_changes(view).rev().find(|(of, _)| *of == band).map(|(_, how)| how)
     }
 
     /// The band that decides how a view arranges its children on a display; `None` where none does.
     pub fn band_of_arrangement(&self, view: ViewId, display: &Display) -> Option<BandId> {
         let holds = |band: BandId| self.bands[band.index()].condition().holds(display);
-        self.changes.iter().rev().find_map(|(band, change)| match change {
-            Change::Set { view: changed, setting: Setting::Arrange(_) } => {
-                (*changed == view && holds(*band)).then_some(*band)
-            }
-            _ => None,
-        })
+        self.arrangement_changes(view).rev().map(|(band, _)| band).find(|&band| holds(band))
     }
 
     /// The bands that change how a view arranges its children, in declared order.
     pub fn arranged_in(&self, view: ViewId) -> impl Iterator<Item = BandId> {
-        let is_it = move |(band, change): &(BandId, Change)| match change {
-            Change::Set { view: changed, setting: Setting::Arrange(_) } => {
-                (*changed == view).then_some(*band)
-            }
-            _ => None,
-        };
-        self.changes.iter().filter_map(is_it).collect::<BTreeSet<_>>().into_iter()
+        self.arrangement_changes(view).map(|(band, _)| band).collect::<BTreeSet<_>>().into_iter()
     }
 
     /// The languages in which the screen has words, in declared order.

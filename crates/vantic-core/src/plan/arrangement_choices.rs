@@ -13,6 +13,7 @@ use crate::model::id::ViewId;
 use crate::plan::cell_placement::cells;
 use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// What is chosen for a view; by default nothing yet.
 #[derive(Clone, Debug, Default, PartialEq, Eq, PartialOrd, Ord)]
@@ -39,7 +40,7 @@ pub(crate) struct ChoiceInputs<T> {
     /// Along which axis its children stand.
     pub(crate) axis: Axis,
     /// The views around it, from its parent outwards.
-    pub(crate) around: Vec<ViewId>,
+    pub(crate) around: Arc<[ViewId]>,
     pub(crate) wrapping: Option<Wrapping<T>>,
     /// One for each line in which something takes a share.
     pub(crate) shares: Vec<Shares<T>>,

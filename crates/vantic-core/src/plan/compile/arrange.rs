@@ -2,7 +2,7 @@
 //!
 //! All of it is linear but for two things. Where room may be lacking, a distance is the greater of two
 //! (`max`, exact like any other). Where lines wrap, or shares meet their limits, something is chosen
-//! first (`arrangement_choices`): which children stand in a line, and which keep their least or most.
+//! first (`arrangement_choices`): which children stand in a line, and which keep their most.
 
 use crate::geometry::axis::Axis;
 use crate::model::arrangement::{Align, Arrangement, Share, Space, Spread};

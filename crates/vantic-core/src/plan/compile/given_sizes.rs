@@ -27,29 +27,31 @@ impl GivenSizes {
         let mut first: Vec<[Option<[f64; 2]>; 2]> = vec![[None; 2]; screen.views.len()];
         for rule in variant.rules.iter().map(|&id| screen.rule_at(id)) {
             for relation in rule.relations.iter().filter(|r| r.comparison == Comparison::Equal) {
-                for view in of_left_side(relation).into_iter().chain(rule.owner).collect::<BTreeSet<_>>() {
-                    if reads_inside(screen, variant, relation, view) {
-                        continue;
-                    }
-                    let difference = relation.left.clone() - relation.right.clone();
+                let difference = relation.left.clone() - relation.right.clone();
+                let of = of_left_side(relation).into_iter().chain(rule.owner).collect::<BTreeSet<_>>();
+                for view in of.into_iter().filter(|&v| !reads_inside(screen, variant, relation, v)) {
                     for axis in [Axis::Across, Axis::Down] {
-                        let [near, size] = direction(&difference, view, axis);
                         let known = &mut first[view.index()][axis as usize];
-                        match known {
-                            _ if size == 0.0 && near == 0.0 => {}
-                            _ if near == 0.0 => given.set(view, axis),
-                            None => *known = Some([near, size]),
-                            Some([a, b]) if *a * size != *b * near => {
-                                given.set(view, axis);
-                                given.between_edges[view.index()][axis as usize] = true;
-                            }
-                            Some(_) => {}
-                        }
+                        given.state(view, axis, direction(&difference, view, axis), known);
                     }
                 }
             }
         }
         given
+    }
+
+    /// Takes in an equality that moves so with the near edge of a view, and with its size.
+    fn state(&mut self, view: ViewId, axis: Axis, [near, size]: [f64; 2], first: &mut Option<[f64; 2]>) {
+        match *first {
+            _ if near == 0.0 && size == 0.0 => {}
+            _ if near == 0.0 => self.set(view, axis),
+            None => *first = Some([near, size]),
+            Some([a, b]) if a * size != b * near => {
+                self.set(view, axis);
+                self.between_edges[view.index()][axis as usize] = true;
+            }
+            Some(_) => {}
+        }
     }
 
     pub(crate) fn has(&self, view: ViewId, axis: Axis) -> bool {
