@@ -170,9 +170,6 @@ pub(crate) enum Format {
 pub(crate) struct CheckArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// Detect overlaps from painted bounds (rotated and scaled), not from frames.
-    #[arg(long)]
-    pub(crate) painted: bool,
     /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies the first fix of each finding,
     /// one after the other. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The
     /// original is saved as FILE.old.

@@ -11,12 +11,11 @@ use vantic::text::Measure;
 /// Checks a screen as the options say, with fixes.
 pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
     let texts = Texts::new(&args.texts);
-    let how = CheckOptions { painted: args.painted, ..CheckOptions::default() };
-    let mut report = checked(loaded, &args.displays, Defaults::All, &texts, how)?;
+    let mut report = checked(loaded, &args.displays, Defaults::All, &texts)?;
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
-        loaded.add_fixes(&mut report, &texts, CheckOptions { displays: Some(&known), ..how });
+        loaded.add_fixes(&mut report, &texts, CheckOptions { displays: Some(&known), progress: None });
     }
     Ok(report)
 }
@@ -27,13 +26,12 @@ pub(crate) fn checked(
     args: &DisplayArgs,
     unsaid: Defaults,
     measure: &dyn Measure,
-    how: CheckOptions<'_>,
 ) -> Result<Report> {
     let known = known(args.own.as_deref())?;
     let displays = displays_of(&known, args, loaded.plan.screen(), unsaid)?;
     let bar = progress(displays.len());
     let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = CheckOptions { displays: Some(&known), progress: Some(&step), ..how };
+    let how = CheckOptions { displays: Some(&known), progress: Some(&step) };
     let report = check_as(&loaded.plan, &displays, measure, how)?;
     bar.finish_and_clear();
     Ok(report)

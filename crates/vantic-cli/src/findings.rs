@@ -8,7 +8,7 @@ use std::collections::HashSet;
 use vantic::check::Report;
 use vantic::finding::{Finding, Fix, Severity};
 use vantic::sweep::Proof;
-use vantic::words::interval_words;
+use vantic::words::{interval_words, list};
 
 /// How many displays a finding names one by one.
 pub(crate) const NAMED: usize = 3;
@@ -128,6 +128,10 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     if finding.follows.len() > FOLLOWS {
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
     }
+    if !finding.copies.is_empty() {
+        let same: Vec<String> = finding.copies.iter().map(|copy| copy.paths(screen).join(" and ")).collect();
+        say("same of", &list(&same));
+    }
     say("on", &where_found(report, finding));
     for Fix { name, text, moves, .. } in &finding.fixes {
         say(name, &format!("{text}; {moves}"));
@@ -150,15 +154,20 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
 /// The rules of a finding as they read, each with its line, level and name.
 pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
-    let mut out = String::new();
+    let mut lines: Vec<String> = Vec::new();
     for &part in &finding.rules {
         let text = loaded.rule_text(part);
         let (line, base) = loaded.line(part).unzip();
         let line = line.map_or(String::new(), |l| format!("line {l:>3}"));
         let base = base.flatten().map_or(String::new(), |base| format!(" (in {base})"));
-        out += &format!("    {FAINT}{line}{FAINT:#}  {text}  {FAINT}{}{base}{FAINT:#}\n", part.name(screen));
+        let line =
+            format!("    {FAINT}{line}{FAINT:#}  {text}  {FAINT}{}{base}{FAINT:#}\n", part.name(screen));
+        // Relations of one rule may read alike.
+        if !lines.contains(&line) {
+            lines.push(line);
+        }
     }
-    out
+    lines.concat()
 }
 
 /// On which displays a finding is, what they have in common, and whose numbers are reported.
@@ -167,17 +176,20 @@ pub(crate) fn where_found(report: &Report, finding: &Finding) -> String {
     let worst = finding.worst.filter(|_| finding.varies);
     let worst =
         worst.map_or_else(String::new, |on| format!("; values shown for `{}`", report.display_name(on)));
-    // What is expected on a display of its own is reported of that one.
+    let shown = names.iter().take(NAMED).copied().collect::<Vec<_>>().join("; ");
+    let more = match names.len().saturating_sub(NAMED) {
+        0 => String::new(),
+        more => format!("; and {more} more"),
+    };
+    // What is found on a display of its own, with a keyboard or as an expectation names it, is reported of that one.
     let known: HashSet<&str> = report.placements.iter().map(|p| p.display.name()).collect();
     if known.len() == 1 || names.iter().any(|name| !known.contains(name)) {
-        return names.join(", ");
+        let worst = if names.len() > 1 { worst.as_str() } else { "" };
+        return format!("{shown}{more}{worst}");
     }
     let spread = report.spread(finding);
     if names.len() == spread.of {
         return spread.words() + &worst;
     }
-    let shown = names.iter().take(NAMED).copied().collect::<Vec<_>>().join("; ");
-    let more =
-        if names.len() > NAMED { format!("; and {} more", names.len() - NAMED) } else { String::new() };
     format!("{}: {shown}{more}{worst}", spread.words())
 }

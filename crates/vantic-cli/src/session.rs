@@ -147,6 +147,12 @@ impl Loaded {
                 let of = screen.bands().get(band.index())?;
                 (self.map.band(band)?, format!("band {}: {}", of.name(), of.condition()))
             }
+            Location::Leftover(index) => {
+                let span = self.map.leftover(index)?;
+                let place = self.files.place(&span);
+                let written = place.text[place.span].split_whitespace().collect::<Vec<_>>().join(" ");
+                (span, written)
+            }
             Location::Language(index) => {
                 (self.map.language(index)?, format!("language {}", screen.languages().get(index)?.name()))
             }

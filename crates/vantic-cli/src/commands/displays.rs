@@ -28,8 +28,9 @@ For many, write them to a file and name it with --displays:
     turned = true             # or its insets there
     density = 2
     touch = true
+    keyboard = [260, 200]     # its height while typing: upright, turned
 
-Behind the name, after commas, stands what else is tried: "tablet, right to left, text 1.3".
+Behind the name, after commas, stands what else is tried: "tablet, right to left, text 1.3", "tablet, keyboard 376", "tablet, scroll page 240".
 "#;
 
 pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
@@ -50,6 +51,7 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
         "density",
         "in pixels",
         "touch",
+        "keyboard",
         "stands for",
     ]);
     fit_terminal(&mut rows);
@@ -68,6 +70,7 @@ pub(crate) fn run(args: &DisplaysArgs) -> Result<Verdict> {
                     number(display.height() * display.density())
                 ),
                 if display.is_touch() { "yes" } else { "no" }.to_owned(),
+                if display.own_keyboard() > 0.0 { number(display.own_keyboard()) } else { "-".to_owned() },
                 if i == 0 { class.about.clone().into_owned() } else { "rotated".to_owned() },
             ]);
         }

@@ -7,7 +7,6 @@ use crate::picture::{Out, save};
 use crate::session::{Defaults, load};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
-use vantic::check::CheckOptions;
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
@@ -15,7 +14,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let loaded = load(&args.file)?;
     let fonts = FontText::new();
     let unsaid = if out == Out::Page { Defaults::All } else { Defaults::First };
-    let report = checked(&loaded, &args.displays, unsaid, &fonts, CheckOptions::default())?;
+    let report = checked(&loaded, &args.displays, unsaid, &fonts)?;
     let (screen, displays) = (loaded.plan.screen(), report.placements.len());
     if (args.rules || args.guides) && displays > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };

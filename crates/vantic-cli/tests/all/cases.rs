@@ -16,9 +16,6 @@ fn every_case_comes_out_of_the_binary_as_computed_by_hand() {
                 vantic.arg(command).arg(&file).args(["--format", "json", "--display"]);
                 vantic.arg(display_name(expected));
                 vantic.args(["--measure", expected.get("measure").map_or("plain", |m| m.as_str().unwrap())]);
-                if command == "check" && expected.contains_key("painted") {
-                    vantic.arg("--painted");
-                }
                 let insets: Vec<String> =
                     numbers(expected.get("insets")).iter().map(f64::to_string).collect();
                 if !insets.is_empty() {

@@ -22,6 +22,8 @@ pub struct DisplayClass {
     pub density: f64,
     /// Whether it is operated by touch.
     pub touch: bool,
+    /// How high its keyboard is once something is typed, in logical pixels: upright, and turned; zero without one.
+    pub keyboard: (f64, f64),
 }
 
 pub(crate) const fn insets(left: f64, top: f64, right: f64, bottom: f64) -> Insets {
@@ -38,6 +40,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(0.0, 18.0, 0.0, 0.0)),
         density: 2.0,
         touch: true,
+        keyboard: (252.0, 196.0),
     },
     DisplayClass {
         name: Cow::Borrowed("handset-large"),
@@ -47,6 +50,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(52.0, 0.0, 52.0, 20.0)),
         density: 3.0,
         touch: true,
+        keyboard: (324.0, 232.0),
     },
     DisplayClass {
         name: Cow::Borrowed("fold-closed"),
@@ -56,6 +60,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(36.0, 0.0, 36.0, 16.0)),
         density: 2.5,
         touch: true,
+        keyboard: (308.0, 220.0),
     },
     DisplayClass {
         name: Cow::Borrowed("fold-open"),
@@ -65,6 +70,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(0.0, 30.0, 0.0, 20.0)),
         density: 2.5,
         touch: true,
+        keyboard: (344.0, 332.0),
     },
     DisplayClass {
         name: Cow::Borrowed("tablet"),
@@ -74,6 +80,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(0.0, 26.0, 0.0, 18.0)),
         density: 2.0,
         touch: true,
+        keyboard: (376.0, 424.0),
     },
     DisplayClass {
         name: Cow::Borrowed("desktop"),
@@ -83,6 +90,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: None,
         density: 1.0,
         touch: false,
+        keyboard: (0.0, 0.0),
     },
     DisplayClass {
         name: Cow::Borrowed("wall"),
@@ -92,6 +100,7 @@ pub const CATALOGUE: [DisplayClass; 7] = [
         turned: Some(insets(0.0, 0.0, 0.0, 0.0)),
         density: 1.0,
         touch: false,
+        keyboard: (0.0, 0.0),
     },
 ];
 
@@ -100,7 +109,8 @@ impl DisplayClass {
     pub fn checked(&self) -> Result<&Self, DisplayError> {
         for display in self.orientations() {
             let plain = Display::new(display.width, display.height)?.named(display.name);
-            plain.with_insets(display.insets)?.with_density(self.density)?;
+            let plain = plain.with_insets(display.insets)?.with_density(self.density)?;
+            plain.with_keyboard(display.own_keyboard)?;
         }
         Ok(self)
     }
@@ -108,13 +118,13 @@ impl DisplayClass {
     /// The display when upright.
     pub fn upright(&self) -> Display {
         let name = self.name.clone().into_owned();
-        self.display(name, self.size.0, self.size.1, self.insets)
+        self.display(name, self.size, self.insets, self.keyboard.0)
     }
 
     /// The display when turned, if it is used that way.
     pub fn on_its_side(&self) -> Option<Display> {
         let name = format!("{}{TURNED}", self.name);
-        self.turned.map(|insets| self.display(name, self.size.1, self.size.0, insets))
+        self.turned.map(|insets| self.display(name, (self.size.1, self.size.0), insets, self.keyboard.1))
     }
 
     /// Each orientation it is used in, upright first.
@@ -122,9 +132,10 @@ impl DisplayClass {
         std::iter::once(self.upright()).chain(self.on_its_side()).collect()
     }
 
-    fn display(&self, name: String, width: f64, height: f64, insets: Insets) -> Display {
+    fn display(&self, name: String, (width, height): (f64, f64), insets: Insets, keyboard: f64) -> Display {
         let mut display = Display::plain(name, width, height);
         (display.insets, display.density, display.touch) = (insets, self.density, self.touch);
+        display.own_keyboard = keyboard;
         display
     }
 }

@@ -26,6 +26,9 @@ pub struct Display {
     /// How high a keyboard on the screen is, from the bottom edge.
     #[cfg_attr(feature = "json", serde(skip_serializing_if = "is_zero"))]
     keyboard: f64,
+    /// How high its keyboard is once something is typed.
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "is_zero"))]
+    pub(super) own_keyboard: f64,
     /// How far views are scrolled, those that are.
     #[cfg_attr(feature = "json", serde(skip_serializing_if = "Vec::is_empty"))]
     scroll: Vec<ScrolledTo>,
@@ -77,6 +80,7 @@ impl Display {
             direction: Direction::LeftToRight,
             touch: false,
             keyboard: 0.0,
+            own_keyboard: 0.0,
             scroll: Vec::new(),
             states: BTreeMap::new(),
             language: None,
@@ -152,6 +156,16 @@ impl Display {
         } else {
             Err(DisplayError::Keyboard { name: self.name, keyboard })
         }
+    }
+
+    /// The same display whose keyboard is so many logical pixels high once something is typed. A check looks at
+    /// it with the keyboard as well, where the screen has something to type into.
+    ///
+    /// # Errors
+    /// As for [`Display::with_keyboard`].
+    pub fn with_own_keyboard(self, height: f64) -> Result<Self, DisplayError> {
+        let own_keyboard = self.clone().with_keyboard(height)?.keyboard;
+        Ok(Self { own_keyboard, ..self })
     }
 
     /// The same display with a view scrolled so far, along the reading direction and down; [`MAX_NUMBER`] is
@@ -242,6 +256,7 @@ impl Display {
             height: self.height / factor,
             insets: self.insets.in_units_of(factor),
             keyboard: self.keyboard / factor,
+            own_keyboard: self.own_keyboard / factor,
             density: self.density * factor,
             ..self
         }
@@ -270,6 +285,11 @@ impl Display {
     /// How high a keyboard on the screen is from the bottom edge, in logical pixels.
     pub fn keyboard(&self) -> f64 {
         self.keyboard
+    }
+
+    /// How high its keyboard is once something is typed, in logical pixels; zero without one.
+    pub fn own_keyboard(&self) -> f64 {
+        self.own_keyboard
     }
 
     /// How much of the bottom the inset and the keyboard take, whichever is more.

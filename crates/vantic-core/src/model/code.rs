@@ -40,6 +40,8 @@ codes! {
     Outside = "outside",
     /// Content larger than its frame.
     Cut = "cut",
+    /// Content that is shown in another shape than it has.
+    Stretched = "stretched",
     /// Preferences on one level that conflict.
     Tie = "tie",
     /// Siblings that partly cover one another.
@@ -69,8 +71,8 @@ codes! {
 impl Code {
     /// Whether it is about where views landed, whatever rules are behind that.
     pub fn is_of_frames(self) -> bool {
-        use Code::{Covered, Cut, Outside, Overlap, Small, Uncovered};
-        matches!(self, Outside | Cut | Overlap | Covered | Small | Uncovered)
+        use Code::{Covered, Cut, Outside, Overlap, Small, Stretched, Uncovered};
+        matches!(self, Outside | Cut | Stretched | Overlap | Covered | Small | Uncovered)
     }
 
     /// The code of this name.

@@ -22,6 +22,7 @@ pub(crate) mod expression;
 pub(crate) mod guide;
 pub(crate) mod id;
 pub(crate) mod language;
+pub(crate) mod leftover;
 pub(crate) mod print;
 pub(crate) mod rule;
 pub(crate) mod rule_ref;
@@ -56,6 +57,7 @@ pub use expression::{
 pub use guide::{Cells, Division, Guide, MAX_CELLS, Mark};
 pub use id::{BandId, LevelId, RuleId, ValueId, ViewId};
 pub use language::{Language, MAX_LANGUAGES, PSEUDO};
+pub use leftover::Leftover;
 pub use print::quoted;
 pub use rule::{Comparison, Relation, Rule, RuleDraft, SNUG, Strength, WHOLE, ratio};
 pub use rule_ref::RuleRef;

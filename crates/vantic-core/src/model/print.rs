@@ -132,6 +132,8 @@ impl Screen {
         settings.extend(view.snug.map(|c| Setting::Snug(c.level, c.weight)));
         settings.extend(view.item.as_deref().into_iter().flat_map(item_settings));
         settings.extend(view.control.map(|c| Setting::Control(c.least)));
+        settings.extend(view.floats.then_some(Setting::Floats));
+        settings.extend(view.input.then_some(Setting::Input));
         settings
             .extend((!view.only_in_bands.is_empty()).then(|| Setting::OnlyIn(view.only_in_bands.clone())));
         for setting in settings {
@@ -373,8 +375,11 @@ impl Screen {
             }
             Setting::Guide(ref guide) => self.guide_text(guide, owner),
             Setting::Cells(across, down) => format!("{word} ({across}, {down})"),
-            Setting::Apart | Setting::Spare(None) => word.to_owned(),
-            Setting::Control(None) => word.to_owned(),
+            Setting::Apart
+            | Setting::Spare(None)
+            | Setting::Control(None)
+            | Setting::Floats
+            | Setting::Input => word.to_owned(),
             Setting::Control(Some(least)) => format!("{word} {least}"),
             Setting::Spare(Some(cut)) => format!("{word} cut {cut}"),
             Setting::Sit(align) => format!("{word} {}", align.spelling()),

@@ -11,6 +11,7 @@ use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
+use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::Rule;
 use crate::model::setting::Setting;
 use crate::model::state::State;
@@ -45,12 +46,18 @@ pub struct Screen {
     pub(crate) changes: Vec<(BandId, Change)>,
     pub(crate) acceptances: Vec<Acceptance>,
     pub(crate) claims: Vec<Claim>,
+    pub(crate) leftovers: Leftovers,
 }
 
 impl Screen {
     /// The name.
     pub fn name(&self) -> &str {
         &self.name
+    }
+
+    /// What its file says and nothing uses.
+    pub fn leftovers(&self) -> &[Leftover] {
+        &self.leftovers.0
     }
 
     /// The levels that the author names, strongest first.
@@ -334,8 +341,7 @@ impl Screen {
 
     /// The texts that a language has no words for, in declared order.
     pub fn untranslated<'a>(&'a self, language: &'a Language) -> impl Iterator<Item = ViewId> + 'a {
-        // Numbers are the same in every language.
-        let has_words = |words: &str| words.chars().any(char::is_alphabetic);
+        let has_words = |words: &str| !crate::text::units::is_number(words);
         let texts = self.views().filter(move |(_, v)| v.text().is_some_and(|t| has_words(&t.words)));
         texts.map(|(view, _)| view).filter(|view| !language.is_own && !language.words.contains_key(view))
     }

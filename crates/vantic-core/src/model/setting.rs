@@ -59,6 +59,10 @@ pub enum Setting {
     /// A view is pointed at or touched; with how wide and high it is to be at least, in logical pixels above
     /// zero.
     Control(Option<f64>),
+    /// A view, with what is in it, lies over others on purpose.
+    Floats,
+    /// A view is typed into: it has to be seen while a keyboard is on the screen.
+    Input,
 }
 
 impl Setting {
@@ -87,6 +91,8 @@ impl Setting {
             Setting::Stick(_) => "stick",
             Setting::OnlyIn(_) => "only in",
             Setting::Control(_) => "control",
+            Setting::Floats => "floats",
+            Setting::Input => "input",
         }
     }
 
@@ -124,6 +130,8 @@ impl Setting {
             (Setting::Stick(sides), ..) => view.stick = sides,
             (Setting::OnlyIn(bands), ..) => view.only_in_bands = bands,
             (Setting::Control(least), ..) => view.control = Some(Control { least }),
+            (Setting::Floats, ..) => view.floats = true,
+            (Setting::Input, ..) => view.input = true,
             _ => return false,
         }
         true

@@ -145,7 +145,12 @@ pub(crate) fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildEr
             "a size above zero, up to 10000 logical pixels",
         ),
         Setting::OnlyIn(ref bands) => (!bands.is_empty(), "one band at least"),
-        Setting::Apart | Setting::Sit(_) | Setting::Scroll(_) | Setting::Overflow(_) => (true, ""),
+        Setting::Apart
+        | Setting::Sit(_)
+        | Setting::Scroll(_)
+        | Setting::Overflow(_)
+        | Setting::Floats
+        | Setting::Input => (true, ""),
     };
     if holds { Ok(()) } else { Err(BuildError::Setting { view: view.into(), word: setting.word(), range }) }
 }

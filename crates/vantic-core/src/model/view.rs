@@ -45,6 +45,10 @@ pub struct View {
     pub(crate) only_in_bands: Vec<BandId>,
     /// Whether it is pointed at or touched.
     pub(crate) control: Option<Control>,
+    /// Whether it lies over others on purpose, with what is in it.
+    pub(crate) floats: bool,
+    /// Whether it is typed into.
+    pub(crate) input: bool,
 }
 
 /// That a view is pointed at or touched.
@@ -124,6 +128,16 @@ impl View {
     /// The bands in which alone it is there; none where it is there without.
     pub fn only_in(&self) -> &[BandId] {
         &self.only_in_bands
+    }
+
+    /// Whether it lies over others on purpose, with what is in it.
+    pub fn floats(&self) -> bool {
+        self.floats
+    }
+
+    /// Whether it is typed into.
+    pub fn is_input(&self) -> bool {
+        self.input
     }
 
     /// Which way it scrolls its content, if it does.

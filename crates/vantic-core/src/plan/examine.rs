@@ -1,5 +1,6 @@
 //! What is open or contradictory about a placement, and what collapses to zero.
 
+use crate::geometry::axis::Axis;
 use crate::geometry::interval::Interval;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
@@ -7,6 +8,7 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::given_sizes::GivenSizes;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
 use crate::plan::place::fixpoint::{TextFixpoint, WarmStart, solve_to_fixpoint};
@@ -75,6 +77,9 @@ pub struct Collapsed {
     pub coordinate: Coordinate,
     /// Whether the child takes its size from the view.
     pub fills: bool,
+    /// Whether rules give the view its own size, so that only its rows, columns or lines take theirs from
+    /// its children.
+    pub is_given: bool,
 }
 
 /// A child that takes a size from the view around it, while that takes its own from its children: each goes
@@ -122,7 +127,7 @@ fn examined(
 ) -> Examined {
     let (free, clashes, stopped) = settled.chooser.diagnose();
     placement.hit_work_limit |= stopped;
-    let idle = idle(settled, outcome, compiled, free.len(), relations);
+    let idle = idle(settled, outcome, compiled, open(&free), relations);
     let collapsed = collapsed(screen, compiled, settled, outcome);
     let circular = circular(screen, compiled, settled, outcome);
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
@@ -153,9 +158,35 @@ fn examined(
             .as_ref()
             .map(|(without_nonnegativity, amount)| (rules(without_nonnegativity), *amount)),
     });
-    let (free, contradictions) = (free.collect(), contradictions.collect());
+    let (mut free, contradictions) = (free.collect::<Vec<_>>(), contradictions.collect());
+    by_sizes(&mut free);
     let implied = implied(compiled, settled, outcome);
     (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
+}
+
+/// Where a position is open only together with a size of its view, the size is the cause: it is what lacks a
+/// rule.
+fn by_sizes(free: &mut [FreeCoordinate]) {
+    for root in 0..free.len() {
+        let FreeCoordinate { view, coordinate, follows: None, tied: false, .. } = free[root] else {
+            continue;
+        };
+        let sizes = match coordinate {
+            Coordinate::Left => [Coordinate::Width, Coordinate::Height],
+            Coordinate::Top => [Coordinate::Height, Coordinate::Width],
+            _ => continue,
+        };
+        let is_root = Some((view, coordinate));
+        let follows = |size: Coordinate| {
+            free.iter().position(|f| f.follows == is_root && f.view == view && f.coordinate == size)
+        };
+        let Some(cause) = sizes.into_iter().find_map(follows).filter(|&cause| cause > root) else { continue };
+        let is_cause = Some((view, free[cause].coordinate));
+        free.iter_mut().filter(|f| f.follows == is_root).for_each(|f| f.follows = is_cause);
+        free[root].follows = is_cause;
+        free[cause].follows = None;
+        free[root..=cause].rotate_right(1);
+    }
 }
 
 fn required_rules_hold(outcome: &Outcome) -> bool {
@@ -207,13 +238,18 @@ fn collapsed(
         let sizes = [(Coordinate::Width, fills[0]), (Coordinate::Height, fills[1])];
         sizes.into_iter().filter_map(move |(size, fills)| {
             let var = unknowns?.var(size);
-            let found = Collapsed { view: around?, child, coordinate: size, fills };
+            let found = Collapsed { view: around?, child, coordinate: size, fills, is_given: false };
             (values[var.index()] <= PLACED).then_some((found, var))
         })
     });
     let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
     empty.for_each(|(found, var)| by_view.entry(found.view).or_default().push((found, var)));
     let most = MAX_COLLAPSED.min(MAX_COLLAPSED_VIEWS / compiled.unknowns.boxes.len().max(1)).max(1);
+    let given = (!by_view.is_empty()).then(|| GivenSizes::by_rules(screen, variant));
+    let is_given = |view, size| {
+        let axis = if size == Coordinate::Width { Axis::Across } else { Axis::Down };
+        given.as_ref().is_some_and(|given| given.has(view, axis))
+    };
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
         // The view itself, or one around it that it fills.
@@ -223,7 +259,10 @@ fn collapsed(
         let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
         let positive_without: HashSet<_> =
             hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars)).collect();
-        all.extend(found.iter().filter(|(_, var)| positive_without.contains(var)).map(|(found, _)| *found));
+        let collapsed = found.iter().filter(|(_, var)| positive_without.contains(var));
+        all.extend(
+            collapsed.map(|(found, _)| Collapsed { is_given: is_given(view, found.coordinate), ..*found }),
+        );
     }
     all
 }
@@ -272,13 +311,18 @@ fn circular(
     all
 }
 
-/// Whether relations decide nothing: without it everything is where it is, and no more is open than `open`.
+/// How many coordinates are open, and how many of them by themselves.
+fn open(free: &[vantic_solver::Free]) -> (usize, usize) {
+    (free.len(), free.iter().filter(|f| f.follows.is_none()).count())
+}
+
+/// Whether relations decide nothing: without it everything is where it is, and no more is open than `before`.
 /// `None` for one that does not count here, or where required rules contradict one another.
 fn idle(
     settled: &TextFixpoint<'_>,
     outcome: &Outcome,
     compiled: &Compiled,
-    open: usize,
+    before: (usize, usize),
     relations: &[(RuleId, usize)],
 ) -> Vec<Option<bool>> {
     let whole = required_rules_hold(outcome);
@@ -290,7 +334,7 @@ fn idle(
         let boxes = compiled.unknowns.boxes.iter().flatten().flat_map(|b| b.each());
         let mut moved = boxes.map(|(_, var)| values[var.index()] - outcome.values[var.index()]);
         // What is open is looked at only where everything stays.
-        Some(moved.all(|by| by.abs() <= PLACED) && without.diagnose().free.len() == open)
+        Some(moved.all(|by| by.abs() <= PLACED) && open(&without.diagnose().free) == before)
     });
     found.collect()
 }

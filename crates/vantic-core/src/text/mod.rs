@@ -3,5 +3,6 @@
 //! The plan calls it; an application brings its own engine.
 
 pub(crate) mod measure;
+pub(crate) mod units;
 
 pub use measure::{EvenText, LongerText, Measure, PlainText, RememberedText, TextRequest, TextSize};

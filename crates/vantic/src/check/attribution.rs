@@ -1,5 +1,6 @@
 //! Which rules put things where they are found.
 
+use crate::check::report::Report;
 use crate::finding::{Finding, Severity};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
@@ -83,12 +84,13 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 }
 
 /// Tells of findings about frames which rules put the views there.
-pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure, findings: &mut [Finding]) {
+pub(crate) fn tell(plan: &Plan, report: &mut Report, measure: &dyn Measure) {
     let (screen, mut live) = (plan.screen(), plan.live());
     let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.rules.is_empty();
     let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / screen.views().count().max(1)).max(1);
+    let mut findings = std::mem::take(&mut report.findings);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
-        let Some(at) = finding.worst.and_then(|worst| placements.get(worst)) else { continue };
+        let Some(at) = finding.worst.and_then(|worst| report.placed(worst)) else { continue };
         let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);
         // Of two that cover one another, along the axis on which they do so the least.
         let across = facing(at, &finding.views)[0].is_horizontal();
@@ -102,6 +104,18 @@ pub(crate) fn tell(plan: &Plan, placements: &[Placement], measure: &dyn Measure,
         };
         deciding.retain(|(rule, _)| along(rule));
         deciding.sort_by(|a, b| b.1.total_cmp(&a.1));
-        finding.rules = deciding.into_iter().map(|(rule, _)| rule).take(MAX_RULES_TOLD).collect();
+        // The relations of one rule count as one.
+        let mut told: Vec<String> = Vec::new();
+        deciding.retain(|(rule, _)| {
+            let name = rule.name(screen);
+            let is_known = told.contains(&name);
+            if !is_known && told.len() < MAX_RULES_TOLD {
+                told.push(name);
+                return true;
+            }
+            is_known
+        });
+        finding.rules = deciding.into_iter().map(|(rule, _)| rule).collect();
     }
+    report.findings = findings;
 }

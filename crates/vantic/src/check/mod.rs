@@ -5,14 +5,16 @@
 //! the rules say (contradictions, open coordinates, what gave way), `idle_rules`, `outlier_rules` and
 //! `self_contradictory_rules` at rules that are probably unintended, `bands` and `jumps` at bands,
 //! `translations` at languages, `expectations` and `claims` at what the screen states of itself;
-//! `attribution` adds which rules caused a finding, `display_coverage` what its displays have in common.
+//! `folding` tells what is found of each copy once, `attribution` adds which rules caused a finding, `display_coverage` what its displays have in common.
 //! Stands on `inspect` and `sweep`; `fix` and applications call it.
 
 pub(crate) mod attribution;
 pub(crate) mod bands;
 pub(crate) mod claims;
 pub(crate) mod display_coverage;
+pub(crate) mod elsewhere;
 pub(crate) mod expectations;
+pub(crate) mod folding;
 pub(crate) mod idle_rules;
 pub(crate) mod jumps;
 pub(crate) mod outlier_rules;
@@ -20,8 +22,10 @@ pub(crate) mod report;
 pub(crate) mod rules;
 pub(crate) mod run;
 pub(crate) mod self_contradictory_rules;
+pub(crate) mod slips;
 pub(crate) mod text_slack;
 pub(crate) mod translations;
+pub(crate) mod written_idle;
 
 pub use display_coverage::DisplayCoverage;
 pub use report::{CheckOptions, Report};

@@ -15,13 +15,22 @@ pub struct Report {
     /// The placement on each display.
     pub placements: Vec<Placement>,
     /// The names of the displays that findings are on: those of the placements, in their order, then those
-    /// that an expectation, a claim or the border of a band was looked at on.
+    /// with a keyboard or scrolled, and those that an expectation, a claim or the border of a band was looked at
+    /// on.
     pub displays: Vec<String>,
     /// The claims of the screen that hold, each with how sure that is.
     pub proven: Vec<(String, Proof)>,
+    /// The placements with a keyboard, or scrolled, in which something was found that is not there without.
+    pub(crate) further: Vec<Placement>,
 }
 
 impl Report {
+    /// The placement on a display of [`Report::displays`]; `None` for what was not placed for itself.
+    pub fn placed(&self, display: usize) -> Option<&Placement> {
+        let of_name = |name: &String| self.further.iter().find(|p| p.display.name() == name);
+        self.placements.get(display).or_else(|| of_name(self.displays.get(display)?))
+    }
+
     /// The findings that the author does not accept.
     pub fn open(&self) -> impl Iterator<Item = &Finding> {
         self.findings.iter().filter(|f| f.accepted.is_none())
@@ -71,9 +80,6 @@ pub(crate) fn display_index(names: &mut Vec<String>, name: &str) -> usize {
 /// How a screen is checked.
 #[derive(Clone, Copy, Default)]
 pub struct CheckOptions<'a> {
-    /// Whether what overlaps is reported by the bounds of what is painted, turned and scaled, not by the
-    /// frames.
-    pub painted: bool,
     /// The displays by which expectations name theirs; the catalogue without them.
     pub displays: Option<&'a Displays>,
     /// Called with the number of displays that were looked at since the last call, from any thread.
@@ -82,7 +88,7 @@ pub struct CheckOptions<'a> {
 
 impl std::fmt::Debug for CheckOptions<'_> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "Checking {{ painted: {} }}", self.painted)
+        f.debug_struct("CheckOptions").finish_non_exhaustive()
     }
 }
 

@@ -5,6 +5,7 @@ use crate::finding::detail::{DoubtDetail, FromCorner, RuleDetail};
 use crate::infer::guide_edges::guide_edges;
 use crate::inspect::broken_rules::owners;
 use crate::screen_ext::ScreenExt as _;
+use std::collections::BTreeMap;
 use vantic_core::model::{
     Anchor, Code, Comparison, Coordinate, Guide, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
 };
@@ -103,11 +104,21 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     }
 }
 
-/// Views that take their size from their children, while a child takes its own from them.
+/// Views that take their size from their children, while children take their own from them: one finding for
+/// all children of one view.
 pub(crate) fn collapsed(examined: &Examination, findings: &mut Vec<Finding>) {
-    for &Collapsed { view, child, coordinate, fills } in &examined.collapsed {
-        let finding = Finding::error(Code::Collapse, RuleDetail::CollapsedChild { fills });
-        findings.push(finding.about([view, child]).at(vec![(child, coordinate)]));
+    let mut by_cause: BTreeMap<_, Vec<ViewId>> = BTreeMap::new();
+    for &Collapsed { view, child, coordinate, fills, is_given } in &examined.collapsed {
+        let is_open = |f: &FreeCoordinate| (f.view, f.coordinate) == (child, coordinate);
+        if !examined.free.iter().any(is_open) {
+            by_cause.entry((view, coordinate, fills, is_given)).or_default().push(child);
+        }
+    }
+    for ((view, coordinate, fills, is_given), children) in by_cause {
+        let detail = RuleDetail::CollapsedChildren { fills, is_given };
+        let finding = Finding::error(Code::Collapse, detail);
+        let at = children.iter().map(|&child| (child, coordinate)).collect();
+        findings.push(finding.about([vec![view], children].concat()).at(at));
     }
 }
 

@@ -1,16 +1,17 @@
 //! Checking a screen: places it on each display, gathers what the other files find, joins what is the same on
 //! several displays, and sets aside what the author accepts.
 
-use crate::check::report::{CheckOptions, Report, TrialOptions};
-use crate::finding::detail::DeclaredDetail;
+use crate::check::elsewhere::Elsewhere;
+use crate::check::report::{CheckOptions, Report, TrialOptions, display_index};
+use crate::finding::detail::{DeclaredDetail, Detail, FrameDetail};
 use crate::finding::{Finding, Severity, ViewCoordinate};
-use crate::inspect::frames::Overlaps;
-use crate::inspect::inspect::unscrolled_views;
+use crate::inspect::inspect::{is_accepted, unscrolled_views};
+use crate::screen_ext::ScreenExt as _;
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use vantic_core::display::Display;
-use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
+use vantic_core::model::{Code, Coordinate, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
@@ -74,7 +75,8 @@ pub fn check_as(
     let idle = crate::check::idle_rules::Idle::new(plan.screen());
     let checked = check_with(plan, WARM_START_CHUNK, displays, measure, how, idle, &TrialOptions::default())?;
     let Some(mut report) = checked else { unreachable!("every placement is worth it") };
-    crate::check::attribution::tell(plan, &report.placements, measure, &mut report.findings);
+    crate::check::folding::fold(plan.screen(), &mut report.findings);
+    crate::check::attribution::tell(plan, &mut report, measure);
     // A note, behind all that is worse.
     let leaping = crate::check::jumps::jumps(plan, displays, measure, &mut report.displays)?;
     let at = report
@@ -113,6 +115,7 @@ fn check_with(
     let mut joined = Joined::default();
     let mut names: Vec<String> = displays.iter().map(|d| d.name().to_owned()).collect();
     let mut placements = Vec::with_capacity(displays.len());
+    let mut elsewhere: Vec<Elsewhere> = Vec::new();
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     let Some(looked) = look_at_all(plan, in_a_row, displays, measure, how, &mut idle, trying)? else {
         return Ok(None);
@@ -123,6 +126,15 @@ fn check_with(
         }
         implied.push(looked.implied);
         placements.push(looked.placement);
+        elsewhere.extend(looked.elsewhere);
+    }
+    let mut further = Vec::with_capacity(elsewhere.len());
+    for (placement, found) in elsewhere {
+        let on = display_index(&mut names, placement.display.name());
+        for finding in found {
+            joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
+        }
+        further.push(placement);
     }
     for finding in crate::check::expectations::unmet(plan, measure, how.displays, &mut names)? {
         joined.add(screen, finding);
@@ -139,6 +151,9 @@ fn check_with(
     crate::check::bands::bands(plan, &mut everywhere);
     if !trying.without_notes {
         crate::check::rules::bare(screen, &mut everywhere);
+        crate::check::written_idle::leftovers(screen, &mut everywhere);
+        crate::check::written_idle::guides(screen, &mut everywhere);
+        crate::check::slips::sided(screen, &mut everywhere);
         crate::check::idle_rules::implied(screen, &placements, &implied, &mut everywhere);
         crate::check::outlier_rules::odd(screen, &mut everywhere);
         crate::check::self_contradictory_rules::own(screen, &mut everywhere);
@@ -159,7 +174,7 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    Ok(Some(Report { findings, placements, displays: names, proven }))
+    Ok(Some(Report { findings, placements, displays: names, proven, further }))
 }
 
 /// Looks at every display, each from what was solved for the one before; what comes back is in their order.
@@ -221,6 +236,7 @@ struct DisplayReport {
     implied: Vec<RuleRef>,
     findings: Vec<Finding>,
     idle: Vec<Option<bool>>,
+    elsewhere: Vec<Elsewhere>,
 }
 
 /// Looks at displays one after the other; `None` where a placement is not worth it.
@@ -242,32 +258,57 @@ fn look<'a>(
         crate::check::rules::conflicts(screen, &examined, &mut here);
         crate::check::rules::open_coordinates(screen, &examined, &mut here);
         crate::check::rules::collapsed(&examined, &mut here);
+        crate::inspect::shape::without_size(screen, &examined, &mut here);
+        crate::inspect::shape::stretched(screen, &examined.placement, &mut here);
         crate::check::rules::circular(&examined, &mut here);
         crate::check::rules::missed(screen, &examined.placement, &mut here);
         crate::inspect::frames::divisions(&examined.placement, &mut here);
         crate::inspect::frames::grids(&examined.placement, &mut here);
+        let follow = |f: &Finding| follows_from_no_space(screen, &examined.placement, f);
+        here.retain(|finding| !follow(finding));
         crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
         let fixed = unscrolled_views(screen, live, &examined.placement, measure)?;
         crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::frames::overlaps(
-            screen,
-            &examined.placement,
-            &fixed,
-            Overlaps { painted: how.painted, gap: 0.0 },
-            &mut here,
-        );
-        crate::inspect::frames::never_clear(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::targets_and_insets::covered(screen, &examined.placement, &mut here);
+        crate::inspect::overlaps::overlaps(screen, &examined.placement, &fixed, 0.0, &mut here);
+        crate::inspect::targets_and_insets::covered(screen, &examined.placement, &fixed, &mut here);
+        crate::inspect::targets_and_insets::under_keyboard(screen, &examined.placement, &fixed, &mut here);
         crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);
+        crate::check::slips::other_orientation(screen, &examined.placement, &mut here);
+        if !trying.without_notes {
+            crate::check::slips::staying(screen, &examined.placement, &fixed, &mut here);
+            crate::check::slips::tied_within_turned(screen, &examined.placement, &mut here);
+        }
         crate::check::rules::crossed(screen, &examined.placement, &mut here);
         if let Some(progress) = how.progress {
             progress(1);
         }
+        let elsewhere =
+            crate::check::elsewhere::elsewhere(live, &examined.placement, measure, &fixed, &here)?;
         let implied = examined.implied;
-        all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle });
+        all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle, elsewhere });
     }
     Ok(Some(all))
+}
+
+/// Whether a conflict, or a view without a width or height, follows from the columns or rows of a guide or grid
+/// having no space, which is reported by itself.
+fn follows_from_no_space(screen: &Screen, placement: &Placement, finding: &Finding) -> bool {
+    let has_no_space = |view: ViewId| {
+        placement.divisions.get(&view).is_some_and(|division| division.size <= VISIBLE)
+            || placement.grids.get(&view).is_some_and(|g| g.width.is_some_and(|width| width <= VISIBLE))
+    };
+    match finding.code {
+        Code::Conflict if !finding.given.is_empty() => {
+            let divided =
+                |rule: &RuleRef| matches!(*rule, RuleRef::Arranged { view, .. } if has_no_space(view));
+            finding.rules.iter().any(divided)
+        }
+        Code::Collapse if matches!(finding.detail, Detail::Frames(FrameDetail::WithoutSize { .. })) => {
+            finding.views.iter().any(|&view| screen.at(view).parent().is_some_and(has_no_space))
+        }
+        _ => false,
+    }
 }
 
 /// What two findings share that are the same: rules of one name count as one, a band's in place of the
@@ -283,7 +324,13 @@ struct Joined {
 
 impl Joined {
     fn add(&mut self, screen: &Screen, finding: Finding) {
-        let coordinates = [finding.coordinates.clone(), finding.given.clone()];
+        let mut coordinates = [finding.coordinates.clone(), finding.given.clone()];
+        if matches!(finding.code, Code::Outside | Code::Covered) {
+            // What is left in one direction of reading is right in the other.
+            let either = |side: Coordinate| if side == Coordinate::Right { Coordinate::Left } else { side };
+            coordinates[0].iter_mut().for_each(|(_, side)| *side = either(*side));
+            coordinates[0].dedup();
+        }
         let mut rules = finding.rule_names(screen);
         // Preferences of one rule on several levels give way one by one.
         let missed = finding.rules.first().filter(|_| finding.code == Code::Missed);
@@ -294,8 +341,12 @@ impl Joined {
                 let same = &mut self.findings[*at.get()];
                 let mut displays = std::mem::take(&mut same.displays);
                 displays.extend(&finding.displays);
-                let varies = same.varies || (finding.amount - same.amount).abs() > VISIBLE;
-                if finding.amount > same.amount {
+                let varies = same.varies
+                    || (finding.amount - same.amount).abs() > VISIBLE
+                    || finding.ranges != same.ranges;
+                // Of two that are as bad, one by what it is, whatever was looked at first.
+                let is_first = finding.amount == same.amount && finding.coordinates < same.coordinates;
+                if finding.amount > same.amount || is_first {
                     *same = finding;
                 }
                 (same.displays, same.varies) = (displays, varies);
@@ -315,9 +366,7 @@ fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: usize) {
         let names = acceptance.names();
         let mut used = false;
         for finding in findings.iter_mut().filter(|f| f.code.name() == acceptance.code()) {
-            let same =
-                |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
-            if same(&finding.paths(screen)) || same(&finding.rule_names(screen)) {
+            if is_accepted(screen, acceptance, finding) {
                 finding.accepted = Some(index);
                 used = true;
             }

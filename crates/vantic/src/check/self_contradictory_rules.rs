@@ -34,6 +34,12 @@ fn oddity(screen: &Screen, relations: &[Relation], at: usize) -> Option<Oddity> 
     if reads_itself(&relations[at]) {
         return Some(Oddity::TiedToItself);
     }
+    if ties_across_to_down(&relations[at]) {
+        return Some(Oddity::AcrossToDown);
+    }
+    if ties_size_to_position(&relations[at]) {
+        return Some(Oddity::SizeToPosition);
+    }
     if let Some((near, far)) = outer_edges(screen, &relations[at]) {
         return Some(Oddity::OuterEdges(near, far));
     }
@@ -48,6 +54,31 @@ pub(crate) fn reads_itself(relation: &Relation) -> bool {
         reads |= e.terms().iter().any(|t| (t.anchor, t.coordinate) == (own.anchor, own.coordinate));
     });
     reads && is_single(&relation.left)
+}
+
+/// Whether positions along both axes are in it, none of them as a distance to another one.
+fn ties_across_to_down(relation: &Relation) -> bool {
+    let along = |across: bool| {
+        let moved = |e: &Expr| -> f64 {
+            let positions = e.terms().iter().filter(|t| t.coordinate.is_position());
+            positions.filter(|t| t.coordinate.is_horizontal() == across).map(|t| t.coefficient).sum()
+        };
+        moved(&relation.left) - moved(&relation.right)
+    };
+    let is_plain = relation.left.picks().is_empty() && relation.right.picks().is_empty();
+    is_plain && along(true).abs() > COEFFICIENT && along(false).abs() > COEFFICIENT
+}
+
+/// Whether it is one size on one side and one position on the other.
+fn ties_size_to_position(relation: &Relation) -> bool {
+    let is_size = |t: &Term| matches!(t.coordinate, Coordinate::Width | Coordinate::Height);
+    let one = |a: &Expr, b: &Expr| match (a.terms(), b.terms()) {
+        ([size], [position]) => {
+            is_size(size) && position.coordinate.is_position() && is_single(a) && is_single(b)
+        }
+        _ => false,
+    };
+    one(&relation.left, &relation.right) || one(&relation.right, &relation.left)
 }
 
 /// A near edge of one view and a far edge of another, between which a view is placed.

@@ -6,6 +6,7 @@
 
 use crate::displays::matrix::{DEVICE_PARTS, with_full_name};
 use crate::files::toml::{line_of, toml_error};
+use crate::screen_ext::ScreenExt as _;
 use schemars::JsonSchema;
 use serde::Deserialize;
 use std::borrow::Cow;
@@ -97,6 +98,23 @@ struct Entry {
     /// Whether it is operated by touch.
     #[serde(default)]
     touch: bool,
+    /// How high its keyboard is once something is typed, in logical pixels: upright, or upright and turned.
+    #[serde(default)]
+    keyboard: Keyboard,
+}
+
+/// How high a keyboard is: in every orientation, or upright and turned.
+#[derive(Deserialize, JsonSchema)]
+#[serde(untagged)]
+enum Keyboard {
+    Same(f64),
+    Each([f64; 2]),
+}
+
+impl Default for Keyboard {
+    fn default() -> Self {
+        Keyboard::Same(0.0)
+    }
 }
 
 /// Whether a display is used turned, or its insets there: left, top, right, bottom.
@@ -262,6 +280,15 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
     }
     if DEVICE_PARTS.iter().any(|word| part.starts_with(word)) {
         let named = format!("{}, {part}", display.name());
+        if let Some((view, offset)) = part.strip_prefix("scroll ").and_then(|to| to.trim().rsplit_once(' ')) {
+            let view = view.trim();
+            let scrolls = screen.find(view).is_some_and(|view| screen.at(view).scroll().is_some());
+            let Some(offset) = offset.parse::<f64>().ok().filter(|_| scrolls) else {
+                let help = "write a view that scrolls and how far, such as `scroll page 240`".to_owned();
+                return Err(DisplaysError::Part { part: part.into(), help });
+            };
+            return Ok(display.with_scroll(view, offset, offset)?.named(named));
+        }
         let number = part.split_once(' ').and_then(|(_, n)| n.trim().parse::<f64>().ok());
         let found = match (part.split(' ').next(), number) {
             (Some("touch"), None) if part == "touch" => Some(Ok(display.clone().with_touch(true))),
@@ -293,7 +320,16 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
     }
     let bands = screen.bands().iter().map(|b| b.name()).filter(|n| n.contains('.'));
     let languages = screen.languages().iter().map(|l| l.name());
-    let words = ["right to left", "left to right", "touch", "text 1.3", "density 2", "keyboard 260", PSEUDO];
+    let words = [
+        "right to left",
+        "left to right",
+        "touch",
+        "text 1.3",
+        "density 2",
+        "keyboard 260",
+        "scroll page 240",
+        PSEUDO,
+    ];
     let known: Vec<&str> = words.into_iter().chain(languages).chain(bands).collect();
     let help = match nearest(part, known.iter().copied()) {
         Some(near) => format!("did you mean `{near}`?"),
@@ -327,6 +363,10 @@ impl Entry {
             turned,
             density: self.density,
             touch: self.touch,
+            keyboard: match self.keyboard {
+                Keyboard::Same(height) => (height, height),
+                Keyboard::Each([upright, turned]) => (upright, turned),
+            },
         };
         class.checked().map_err(|error| error.to_string())?;
         Ok(class)

@@ -5,7 +5,7 @@ use vantic_core::geometry::Direction;
 use vantic_core::model::{PSEUDO, Screen};
 
 /// What parts of a display's name begin with that tell of the device.
-pub(crate) const DEVICE_PARTS: [&str; 3] = ["touch", "density ", "keyboard "];
+pub(crate) const DEVICE_PARTS: [&str; 4] = ["touch", "density ", "keyboard ", "scroll "];
 
 /// The most combinations of one matrix.
 pub const MAX_COMBINATIONS: usize = 20_000;
@@ -185,6 +185,11 @@ pub(crate) fn with_full_name(display: Display, screen: &Screen) -> Display {
     let parts: Vec<String> =
         std::iter::once(base).chain(device).chain(variations(&display, screen)).collect();
     display.named(parts.join(", "))
+}
+
+/// The name of a display on which a view is scrolled, as it may be written to name it again.
+pub(crate) fn scrolled_name(display: &str, view: &str, offset: f64) -> String {
+    format!("{display}, scroll {view} {offset}")
 }
 
 /// What is tried on it besides its size, in words: text scale, direction, language, alternatives that are not

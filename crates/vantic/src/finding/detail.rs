@@ -57,6 +57,12 @@ impl From<CellDetail> for Detail {
     }
 }
 
+impl From<StretchDetail> for Detail {
+    fn from(detail: StretchDetail) -> Self {
+        Detail::Frames(FrameDetail::Stretch(detail))
+    }
+}
+
 impl From<FrameDetail> for Detail {
     fn from(detail: FrameDetail) -> Self {
         Detail::Frames(detail)
@@ -83,8 +89,9 @@ pub(crate) enum RuleDetail {
     Unsettled,
     /// So many rules depend on one another that the work limit was met.
     WorkLimit,
-    /// `views[0]` takes its size from its children, and `views[1]` has none, or `fills` it.
-    CollapsedChild { fills: bool },
+    /// `views[0]` takes its size from its children, and the other views have none, or `fills` it. Where its
+    /// own size `is_given`, its rows or lines take theirs from them.
+    CollapsedChildren { fills: bool, is_given: bool },
     /// `views[0]` takes its size from its children, and `views[1]` a share of it.
     CircularSize { counts: f64 },
     /// The row, column or grid of `views[0]` has no children.
@@ -109,6 +116,12 @@ pub(crate) enum DoubtDetail {
     Implied,
     /// A `ratio` or a `percentage` that decides nothing.
     DecidesNothing { what: &'static str },
+    /// Clauses of the guide `views[0]` that change nothing.
+    GuideClauses { words: Vec<&'static str> },
+    /// The columns or rows of the guide `views[0]` overlap.
+    NegativeGutter { by: f64 },
+    /// `views[0]` is tied to the left or the right in a screen that has this language, read from right to left.
+    Sided { language: usize },
     /// A rule that differs from the `usual` one of `others` similar views.
     Outlier { usual: RuleId, others: usize },
     /// A rule that is hardly meant as it is; several views may have it.
@@ -136,6 +149,10 @@ pub(crate) enum DeclaredDetail {
     Unmet(Mismatch),
     /// An acceptance of the screen that accepts nothing.
     IdleAcceptance(usize),
+    /// Something that the file says and nothing uses, counted from 0.
+    Leftover(usize),
+    /// The screen is drawn for this size only, and the display has the other orientation.
+    OtherOrientation { width: f64, height: f64, scale: f64 },
 }
 
 /// Where things landed.
@@ -159,17 +176,40 @@ pub(crate) enum FrameDetail {
     CannotStick { side: Side, clipped: Option<(ViewId, ViewId)> },
     /// Content under the insets of the display.
     UnderInsets { sides: BySide },
+    /// Something that is typed into under the keyboard.
+    UnderKeyboard { by: f64 },
     /// A control below its least size, which it says itself or a standard says.
     SmallControl { width: f64, height: f64, least: f64, is_own: bool },
+    /// `views[0]` stays where it is while its parent scrolls.
+    Stays { parent: ViewId },
+    /// `views[0]` is tied to the screen, and `around` it is turned or scaled.
+    PaintedElsewhere { around: ViewId },
     /// A background that leaves gaps.
     Gaps { sides: BySide },
+    /// Content in another shape than it has.
+    Stretch(StretchDetail),
+    /// `views[0]`, and the other views in it, have no width or height.
+    WithoutSize { has_share: bool },
+}
+
+/// Content in another shape than it has.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum StretchDetail {
+    /// A picture that is so many times as large along one axis as along the other.
+    Picture { has: (f64, f64), natural: (f64, f64), by: f64 },
+    /// A text that is higher than its lines.
+    Text { has: f64, needs: f64, lines: u32 },
 }
 
 /// One view over another, or too near to it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum CoverDetail {
     /// `views[1]` is painted over `views[0]`.
-    Overlap { width: f64, height: f64 },
+    Overlap { width: f64, height: f64, area: f64 },
+    /// `views[1]` covers so many views that `views[0]` holds, one of them this.
+    CoversMany { count: usize, such_as: ViewId },
+    /// All the views have one frame of this size.
+    InOnePlace { width: f64, height: f64 },
     /// Siblings that are nearer to one another than they may be.
     TooNear { apart: f64, gap: f64 },
     /// `views[1]` is fixed over `views[0]`, which `scroller` cannot scroll clear of it.
@@ -206,6 +246,10 @@ pub(crate) enum Oddity {
     TiedToItself,
     /// It places a view between the outer edges of two views.
     OuterEdges(Term, Term),
+    /// It ties a horizontal position to a vertical one.
+    AcrossToDown,
+    /// It ties a size to one position.
+    SizeToPosition,
     /// It prefers a number that another relation of its rule rules out.
     BeyondOwnLimit { limit: usize },
 }

@@ -67,6 +67,8 @@ pub struct Finding {
     pub placed: Vec<PlacedPart>,
     /// By how much, in logical pixels, on the worst display; square pixels for an area.
     pub amount: f64,
+    /// The same of other copies of its views: of what is repeated, or of parts of the screen that hold the same.
+    pub copies: Vec<Finding>,
     /// Fixes that were tried.
     pub fixes: Vec<Fix>,
     /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
@@ -94,6 +96,7 @@ impl Finding {
             varies: false,
             placed: Vec::new(),
             amount: 0.0,
+            copies: Vec::new(),
             fixes: Vec::new(),
             fixed_by: None,
             accepted: None,
@@ -136,6 +139,11 @@ impl Finding {
         Self { amount, ..self }
     }
 
+    /// The finding, and the same of other copies.
+    pub fn each(&self) -> impl Iterator<Item = &Finding> {
+        std::iter::once(self).chain(&self.copies)
+    }
+
     /// The free interval of a coordinate, if it is free.
     pub fn range(&self, of: ViewCoordinate) -> Option<Interval> {
         self.ranges.iter().find(|(free, _)| *free == of).map(|(_, range)| *range)
@@ -155,6 +163,8 @@ pub enum Location {
     Expectation(usize),
     /// What the screen claims, counted from 0.
     Claim(usize),
+    /// Something that nothing uses, counted from 0.
+    Leftover(usize),
 }
 
 /// A part at one of its places.

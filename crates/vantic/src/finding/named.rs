@@ -40,6 +40,9 @@ pub struct NamedFinding {
     pub help: String,
     /// By how much, in logical pixels, on the worst display; square pixels for an area.
     pub amount: f64,
+    /// The views that the same is found of: other copies of those of the finding.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub copies: Vec<Vec<String>>,
     /// Fixes that were tried.
     pub fixes: Vec<Fix>,
     /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
@@ -73,6 +76,7 @@ impl Finding {
             message,
             help,
             amount: self.amount,
+            copies: self.copies.iter().map(|copy| copy.paths(screen)).collect(),
             fixes: self.fixes.clone(),
             fixed_by: self.fixed_by.clone(),
             accepted: self.reason(screen).map(str::to_owned),

@@ -51,8 +51,8 @@ impl FixContext<'_> {
     }
 
     pub(crate) fn worst(&self, finding: &Finding) -> Option<(&Display, &Placement)> {
-        let at = finding.worst?;
-        Some((self.displays.get(at)?, self.report.placements.get(at)?))
+        let placement = self.report.placed(finding.worst?)?;
+        Some((&placement.display, placement))
     }
 
     pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Candidate> {

@@ -128,6 +128,7 @@ impl Fixes<'_> {
         for (index, fixes) in ways {
             report.findings[index].fixes = fixes;
         }
+        in_order(&mut report.findings);
     }
 
     /// The fixes of one finding of a report, without a name.
@@ -144,7 +145,7 @@ impl<'a> FixContext<'a> {
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
         let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
-        let worst = finding.worst.and_then(|worst| displays.get(worst));
+        let worst = self.worst(finding).map(|(display, _)| display);
         let mut fixed: Vec<(f64, FixFound)> = Vec::new();
         let (mut checked, mut beside) = (0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
@@ -195,4 +196,29 @@ impl<'a> FixContext<'a> {
         fixes.truncate(MAX_FIXES);
         fixes
     }
+}
+
+/// Puts findings that the fix of another one solves behind those that stand alone, so that fixes are numbered as
+/// findings are printed.
+fn in_order(findings: &mut Vec<Finding>) {
+    let rank = |f: &Finding| (f.accepted.is_some(), f.fixed_by.is_some());
+    let mut order: Vec<usize> = (0..findings.len()).collect();
+    order.sort_by_key(|&index| rank(&findings[index]));
+    let mut place = vec![0; order.len()];
+    order.iter().enumerate().for_each(|(new, &old)| place[old] = new);
+    let renamed = |name: &str| {
+        let letter = name.trim_start_matches(|c: char| c.is_ascii_digit());
+        let number: usize = name[..name.len() - letter.len()].parse().unwrap_or(1);
+        format!("{}{letter}", place[number - 1] + 1)
+    };
+    for finding in findings.iter_mut() {
+        finding.fixed_by = finding.fixed_by.as_deref().map(renamed);
+        for fix in &mut finding.fixes {
+            fix.name = renamed(&fix.name);
+            fix.also_fixes.iter_mut().for_each(|other| *other = place[*other - 1] + 1);
+        }
+    }
+    let mut by_place: Vec<(usize, Finding)> = std::iter::zip(place, findings.drain(..)).collect();
+    by_place.sort_by_key(|(place, _)| *place);
+    findings.extend(by_place.into_iter().map(|(_, finding)| finding));
 }

@@ -33,7 +33,7 @@ fn key(screen: &Screen, finding: &Finding) -> Kept {
 
 fn known<'a>(screen: &Screen, findings: impl Iterator<Item = &'a Finding>) -> Known {
     let mut known = Known::new();
-    for finding in findings {
+    for finding in findings.flat_map(Finding::each) {
         let of = known.entry(key(screen, finding)).or_insert((0, 0.0));
         of.0 += finding.displays.len();
         of.1 = of.1.max(finding.amount);
@@ -75,7 +75,8 @@ impl<'a> Trial<'a> {
     pub(crate) fn new(source: &'a FixContext<'_>, finding: &'a Finding) -> Self {
         let FixContext { fixes, measure, report, solved, .. } = source;
         let screen = source.screen();
-        let (key, before) = (key(screen, finding), known(screen, report.open()));
+        let key = key(screen, finding);
+        let before = known(screen, report.open());
         let mut alike = HashMap::new();
         for &display in report.open().filter(|f| self::key(screen, f) == key).flat_map(|f| &f.displays) {
             *alike.entry(display).or_insert(0) += 1;
@@ -124,8 +125,10 @@ impl<'a> Trial<'a> {
             return false;
         }
         // What stays where it is while others are scrolled is left to the check.
-        let by_frames = matches!(self.finding.code, Code::Cut | Code::Outside | Code::Covered | Code::Small)
-            || self.finding.code == Code::Overlap && !self.fixes.how.painted;
+        let by_frames = matches!(
+            self.finding.code,
+            Code::Cut | Code::Outside | Code::Overlap | Code::Covered | Code::Small
+        );
         if !by_frames || !after.scrolled.is_empty() || !self.finding.displays.contains(&on) {
             return true;
         }

@@ -2,8 +2,10 @@
 
 use crate::finding::{Finding, Severity};
 use crate::inspect::broken_rules::broken;
-use crate::inspect::frames::{Overlaps, cut, never_clear, outside, overlaps};
-use crate::inspect::targets_and_insets::{covered, small};
+use crate::inspect::frames::{cut, outside};
+use crate::inspect::overlaps::overlaps;
+use crate::inspect::shape::stretched;
+use crate::inspect::targets_and_insets::{covered, small, under_keyboard};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::model::{Acceptance, Code, Screen, ViewId};
@@ -20,7 +22,15 @@ pub(crate) fn found_on(
     fixed: &HashSet<ViewId>,
     gap: f64,
 ) -> Vec<Finding> {
-    let codes = [Code::Conflict, Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+    let codes = [
+        Code::Conflict,
+        Code::Cut,
+        Code::Stretched,
+        Code::Outside,
+        Code::Overlap,
+        Code::Covered,
+        Code::Small,
+    ];
     codes.into_iter().flat_map(|code| found_of(screen, placement, fixed, gap, code)).collect()
 }
 
@@ -34,28 +44,41 @@ pub(crate) fn found_of(
 ) -> Vec<Finding> {
     let mut findings = Vec::new();
     match code {
+        Code::Stretched => stretched(screen, placement, &mut findings),
         Code::Cut => cut(screen, placement, &mut findings),
         Code::Outside => outside(screen, placement, fixed, &mut findings),
-        Code::Overlap => {
-            overlaps(screen, placement, fixed, Overlaps { gap, ..Overlaps::default() }, &mut findings);
-            never_clear(screen, placement, fixed, &mut findings);
+        Code::Overlap => overlaps(screen, placement, fixed, gap, &mut findings),
+        Code::Covered => {
+            covered(screen, placement, fixed, &mut findings);
+            under_keyboard(screen, placement, fixed, &mut findings);
         }
-        Code::Covered => covered(screen, placement, &mut findings),
         Code::Small => small(screen, placement, &mut findings),
         Code::Conflict => broken(screen, placement, &mut findings),
         _ => {}
     }
     let acceptances: Vec<&Acceptance> =
         screen.acceptances().iter().filter(|a| a.code() == code.name()).collect();
-    let accepted = |f: &Finding| {
-        let same = |a: &&Acceptance| {
-            let names = a.names();
-            names.len() == f.views.len() && f.views.iter().all(|&v| names.contains(&screen.path(v)))
-        };
-        acceptances.iter().any(same)
-    };
+    let accepted = |f: &Finding| acceptances.iter().any(|a| is_accepted(screen, a, f));
     findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
     findings
+}
+
+/// Whether an acceptance names what a finding is about: its views, or its rules; for two that overlap, also the
+/// views that they stand in.
+pub(crate) fn is_accepted(screen: &Screen, acceptance: &Acceptance, finding: &Finding) -> bool {
+    let names = acceptance.names();
+    let same = |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
+    if same(&finding.paths(screen)) || same(&finding.rule_names(screen)) {
+        return true;
+    }
+    let named: Vec<ViewId> = names.iter().filter_map(|name| screen.find(name)).collect();
+    match (finding.code, finding.views.as_slice(), named.as_slice()) {
+        (Code::Overlap, &[a, b], &[one, other]) => {
+            let within = |a, b| screen.is_within(a, one) && screen.is_within(b, other);
+            within(a, b) || within(b, a)
+        }
+        _ => false,
+    }
 }
 
 /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not

@@ -1,5 +1,5 @@
-//! What is wrong with one placement, as its frames show it: `frames`, `targets_and_insets`, `broken_rules`,
-//! `expectations`.
+//! What is wrong with one placement, as its frames show it: `frames`, `overlaps`, `shape`,
+//! `targets_and_insets`, `broken_rules`, `expectations`.
 //!
 //! `check` and `sweep` both call it, so that they agree.
 
@@ -7,4 +7,8 @@ pub(crate) mod broken_rules;
 pub(crate) mod expectations;
 pub(crate) mod frames;
 pub(crate) mod inspect;
+pub(crate) mod meant;
+pub(crate) mod outline;
+pub(crate) mod overlaps;
+pub(crate) mod shape;
 pub(crate) mod targets_and_insets;

@@ -3,10 +3,11 @@
 
 use crate::finding::Finding;
 use crate::finding::detail::{BySide, FrameDetail};
-use crate::inspect::frames::{beyond, sides_over};
+use crate::inspect::frames::{beyond, fills, seen, sides_over};
 use crate::screen_ext::ScreenExt as _;
-use vantic_core::geometry::Frame;
-use vantic_core::model::{Code, Coordinate, Screen, ViewId};
+use std::collections::{BTreeSet, HashSet};
+use vantic_core::geometry::{Axis, Direction, Frame};
+use vantic_core::model::{Anchor, Code, Coordinate, Screen, Scrolled, Term, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::tolerance::VISIBLE;
 
@@ -14,27 +15,165 @@ use vantic_core::tolerance::VISIBLE;
 /// 2.5.8).
 const LEAST_TARGET: f64 = 24.0;
 
-/// Texts and images under the insets of the display. What can be scrolled clear of them is not reported.
-pub(crate) fn covered(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
-    let (display, safe) = (placement.screen_frame(), placement.safe_frame());
-    if display == safe {
+/// Texts, images, controls and other views without children under the insets of the display. What can be
+/// scrolled clear of them is not reported, nor what runs from edge to edge of the screen: a bar or a picture
+/// does so on purpose. `fixed` are the views that stay where they are while what is around them is scrolled.
+pub(crate) fn covered(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    findings: &mut Vec<Finding>,
+) {
+    if placement.screen_frame() == placement.safe_frame() {
         return;
     }
-    for (view, about) in screen.views() {
-        if !about.has_content() || !placement.is_painted(view) {
+    let mut controls: BTreeSet<ViewId> = BTreeSet::new();
+    for (view, _) in seen(screen, placement) {
+        let control = placement.look(view).control;
+        let is_seen = screen.at(view).has_content() || screen.at(view).children().is_empty();
+        // What stands in a control is told with it.
+        if control.is_none() && !is_seen || screen.ancestors(view).any(|v| controls.contains(&v)) {
             continue;
         }
-        if screen.ancestors(view).any(|v| placement.scrolled.contains_key(&v)) {
-            continue;
+        // What is wrong across and what is wrong down have rules of their own.
+        let sides = sides_over(under_insets(screen, placement, fixed, view)).into_iter();
+        let (across, down): (BySide, BySide) = sides.partition(|(side, _)| side.is_horizontal());
+        for sides in [across, down].into_iter().filter(|sides| !sides.is_empty()) {
+            controls.extend(control.map(|_| view));
+            findings.push(at_sides(Code::Covered, view, sides, |sides| FrameDetail::UnderInsets { sides }));
         }
-        // What lies beyond the screen is reported as such.
-        let seen = placement.visible_frame(screen, view).and_then(|frame| frame.shared(&display));
-        let Some(seen) = seen else { continue };
-        let sides = sides_over(beyond(&seen, &safe));
-        if sides.is_empty() {
-            continue;
+    }
+}
+
+/// How a view can lie on the screen, along one axis, scrolled or not.
+struct Reach {
+    /// Where it is when it is furthest from the near side, from and to, as far as it is seen there.
+    near: (f64, f64),
+    /// The same of the far side.
+    far: (f64, f64),
+    scrolls: bool,
+}
+
+impl Reach {
+    /// `None` where nothing of it is seen.
+    fn of(
+        screen: &Screen,
+        placement: &Placement,
+        fixed: &HashSet<ViewId>,
+        view: ViewId,
+        axis: Axis,
+    ) -> Option<Self> {
+        let direction = placement.display.direction();
+        let own = placement.painted_bounds(screen, view)?.along(axis, direction);
+        let most_of = |at: &Scrolled| if axis == Axis::Across { at.most.0 } else { at.most.1 };
+        let mut around = screen.with_ancestors(view).take_while(|at| !placement.is_stuck(*at));
+        let mut scrolls_at_all = false;
+        let scroller = around.find_map(|at| {
+            let parent = screen.at(at).parent().filter(|_| !fixed.contains(&at))?;
+            let scrolled = placement.scrolled.get(&parent)?;
+            scrolls_at_all |= scrolled.most.0.max(scrolled.most.1) > 0.0;
+            (most_of(scrolled) > 0.0).then_some((scrolled, placement.frame(parent)?))
+        });
+        if let Some((at, port)) = scroller {
+            let offset = if axis == Axis::Across { at.offset.0 } else { at.offset.1 };
+            let port = port.along(axis, direction);
+            let to = |by: f64| ((own.0 + by).max(port.0), (own.1 + by).min(port.1));
+            return Some(Self { near: to(offset), far: to(offset - most_of(at)), scrolls: true });
         }
-        findings.push(at_sides(Code::Covered, view, sides, |sides| FrameDetail::UnderInsets { sides }));
+        // What is scrolled along the other axis may be brought to where it is seen.
+        let is_plain = placement.painting(screen, view).is_plain();
+        let here = match scrolls_at_all || !is_plain {
+            true => own,
+            false => placement.visible_frame(screen, view)?.along(axis, direction),
+        };
+        Some(Self { near: here, far: here, scrolls: false })
+    }
+
+    /// How far it reaches beyond what is clear at best, of what is on the display: at the near side, and at the
+    /// far one.
+    fn beyond(&self, all: (f64, f64), clear: (f64, f64)) -> [f64; 2] {
+        let is_there = |at: (f64, f64)| at.1.min(all.1) - at.0.max(all.0) > VISIBLE;
+        let near = if is_there(self.near) { clear.0 - self.near.0.max(all.0) } else { 0.0 };
+        let far = if is_there(self.far) { self.far.1.min(all.1) - clear.1 } else { 0.0 };
+        [near, far]
+    }
+
+    /// Whether it reaches the edge of the display, near and far.
+    fn meets(&self, all: (f64, f64)) -> [bool; 2] {
+        [self.near.0 <= all.0 + VISIBLE, self.far.1 >= all.1 - VISIBLE]
+    }
+
+    /// Whether it goes beyond the display, which is reported as such.
+    fn leaves(&self, all: (f64, f64)) -> [bool; 2] {
+        [all.0 - self.near.0, self.far.1 - all.1].map(|off| !self.scrolls && off > VISIBLE)
+    }
+}
+
+/// The sides of a frame along each axis, near and far, with their places in a list of sides.
+fn sides_along(axis: Axis, direction: Direction) -> [usize; 2] {
+    match (axis, direction) {
+        (Axis::Down, _) => [1, 3],
+        (Axis::Across, Direction::LeftToRight) => [0, 2],
+        (Axis::Across, Direction::RightToLeft) => [2, 0],
+    }
+}
+
+/// How far a view reaches under the insets: left, top, right, bottom.
+fn under_insets(screen: &Screen, placement: &Placement, fixed: &HashSet<ViewId>, view: ViewId) -> [f64; 4] {
+    let mut under = [0.0; 4];
+    let (display, safe) = (placement.screen_frame(), placement.safe_frame());
+    let Some(frame) = placement.painted_bounds(screen, view) else { return under };
+    let control = placement.look(view).control;
+    let is_text = screen.at(view).text().is_some();
+    let parent = screen.at(view).parent().and_then(|parent| placement.frame(parent));
+    // The background of something is told with what stands on it.
+    if !is_text && control.is_none() && parent.is_some_and(|of| fills(&frame, &of)) {
+        return under;
+    }
+    let direction = placement.display.direction();
+    let of = |axis| Reach::of(screen, placement, fixed, view, axis);
+    let (Some(across), Some(down)) = (of(Axis::Across), of(Axis::Down)) else { return under };
+    for (axis, reach, other) in [(Axis::Across, &across, &down), (Axis::Down, &down, &across)] {
+        let along = |f: &Frame, axis| f.along(axis, direction);
+        let (all, clear) = (along(&display, axis), along(&safe, axis));
+        let meets = reach.meets(all);
+        let other_axis = if axis == Axis::Across { Axis::Down } else { Axis::Across };
+        // From edge to edge of the screen: on purpose, as long as enough of a control is clear.
+        let runs = |reach: &Reach, axis| reach.meets(along(&display, axis)) == [true; 2];
+        let kept = reach.near.1.min(clear.1) - reach.near.0.max(clear.0);
+        let least = control.map_or(0.0, |c| c.least.unwrap_or(LEAST_TARGET));
+        let is_usable = kept * placement.scale() >= least - VISIBLE;
+        let is_meant = !is_text && is_usable && (runs(other, other_axis) || runs(reach, axis));
+        let (by, leaves) = (reach.beyond(all, clear), reach.leaves(all));
+        for (at, side) in sides_along(axis, direction).into_iter().enumerate() {
+            if by[at] > 0.0 && !leaves[at] && !(is_meant && meets[at]) {
+                under[side] = by[at];
+            }
+        }
+    }
+    under
+}
+
+/// What is typed into and lies under the keyboard, wherever it is scrolled to.
+pub(crate) fn under_keyboard(
+    screen: &Screen,
+    placement: &Placement,
+    fixed: &HashSet<ViewId>,
+    findings: &mut Vec<Finding>,
+) {
+    if placement.canvas().keyboard() <= 0.0 {
+        return;
+    }
+    let direction = placement.display.direction();
+    let [all, clear] =
+        [placement.screen_frame(), placement.clear_frame()].map(|f| f.along(Axis::Down, direction));
+    for (view, _) in seen(screen, placement).filter(|(view, _)| placement.look(*view).input) {
+        let Some(reach) = Reach::of(screen, placement, fixed, view, Axis::Down) else { continue };
+        let [_, by] = reach.beyond(all, clear);
+        if by > VISIBLE {
+            let finding = Finding::warning(Code::Covered, FrameDetail::UnderKeyboard { by });
+            findings.push(finding.about([view]).at(vec![(view, Coordinate::Bottom)]).by(by));
+        }
     }
 }
 
@@ -96,11 +235,14 @@ const LEFT_OPEN: f64 = 0.25;
 /// what lies at the back of the screen.
 pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Finding> {
     let view = screen.roots().first().copied().filter(|&view| !screen.at(view).has_content())?;
+    let ties = ties_to_screen(screen, view);
     let left_open = |placement: &Placement| {
         let frame = placement.frame(view).filter(|_| placement.is_painted(view))?;
         let display = placement.screen_frame();
         let seen = frame.shared(&display)?;
-        let strips = sides_over(beyond(&display, &seen));
+        let mut strips = sides_over(beyond(&display, &seen));
+        // What is tied to the screen at one end only happens to be as long as some.
+        strips.retain(|(side, _)| ties[usize::from(!side.is_horizontal())] > 1);
         // What keeps to the safe area is no background.
         let safe = placement.safe_frame();
         if safe != display && beyond(&safe, &seen).iter().all(|by| *by <= VISIBLE) {
@@ -124,4 +266,21 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
         varies: open.iter().any(|(_, (_, other, _))| (other - area).abs() > VISIBLE),
         ..finding.by(*area)
     })
+}
+
+/// In how many relations a view is tied to the screen, or to its safe area: across, and down.
+fn ties_to_screen(screen: &Screen, view: ViewId) -> [usize; 2] {
+    let is_screen = |t: &Term| matches!(t.anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear);
+    let relations =
+        screen.rules().filter(|(_, rule)| rule.owner() == Some(view)).flat_map(|(_, r)| r.relations());
+    let mut ties = [0, 0];
+    for relation in relations {
+        let terms = relation.terms();
+        let own = terms.iter().find(|t| t.anchor == Anchor::View(view));
+        let Some(is_across) = own.map(|t| t.coordinate.is_horizontal()) else { continue };
+        if terms.iter().any(|t| is_screen(t) && t.coordinate.is_horizontal() == is_across) {
+            ties[usize::from(!is_across)] += 1;
+        }
+    }
+    ties
 }

@@ -151,6 +151,8 @@ fn of_view(node: &Node) -> Option<Statement> {
         Kind::Overhang => Statement::Overhang(Overhang::find(second()?.text())?),
         Kind::Stick => Statement::Stick(pinned(&sides(node)?)?),
         Kind::Apart => Statement::Apart {},
+        Kind::Floats => Statement::Floats {},
+        Kind::Input => Statement::Input {},
         Kind::Control => Statement::Control { at_least: maybe(value(node).as_ref())? },
         Kind::Spare => Statement::Spare { cut: maybe(cut(node).as_ref())? },
         Kind::Sit => Statement::Sit(Align::find(second()?.text())?),

@@ -243,6 +243,8 @@ fn setting(statement: &Statement) -> Written {
         Statement::Stick(sides) => Ok(format!("stick {}", listed(sides, side, ", ")?)),
         Statement::Use { part, with } => Ok(format!("use {}{}", name(part)?, arguments(with)?)),
         Statement::Apart {} => Ok("apart".into()),
+        Statement::Floats {} => Ok("floats".into()),
+        Statement::Input {} => Ok("input".into()),
         Statement::Control { at_least: Some(least) } => after_word("control", least),
         Statement::Control { at_least: None } => Ok("control".into()),
         Statement::Spare { cut: Some(cut) } => after_word("spare cut", cut),

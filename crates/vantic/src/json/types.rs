@@ -249,6 +249,10 @@ pub(crate) enum Statement {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         at_least: Option<Expression>,
     },
+    /// A view lies over others on purpose, with what is in it.
+    Floats {},
+    /// A view is typed into.
+    Input {},
     /// Where a child lies across, if not as the others.
     Sit(Align),
     /// A relation: `left is right`.

@@ -78,6 +78,8 @@ impl Reader {
                 }
                 Setting::Stick(stuck)
             }
+            Kind::Floats => Setting::Floats,
+            Kind::Input => Setting::Input,
             _ => Setting::Apart,
         })
     }

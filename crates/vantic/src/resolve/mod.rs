@@ -9,6 +9,7 @@ pub(crate) mod arrange;
 pub(crate) mod bands;
 pub(crate) mod bases;
 pub(crate) mod declare;
+pub(crate) mod leftovers;
 pub(crate) mod names;
 pub(crate) mod parts;
 pub(crate) mod read;

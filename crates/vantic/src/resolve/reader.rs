@@ -81,6 +81,8 @@ impl Reader {
         for screen in screens {
             self.declare(screen, None);
         }
+        let blocks: Vec<(Node, Option<ViewId>)> =
+            self.blocks.iter().map(|(block, _, owner)| (block.clone(), *owner)).collect();
         self.blocks();
         // Numbers that nothing uses are checked too.
         for scope in 0..self.scopes.len() {
@@ -94,6 +96,7 @@ impl Reader {
         for table in std::mem::take(&mut self.tables) {
             let _ = self.table(&table);
         }
+        self.leftovers(screens, &blocks);
         let accepts = std::mem::take(&mut self.accepts);
         if !accepts.is_empty() && self.errors.is_empty() {
             let rules: std::collections::HashSet<String> =

@@ -23,6 +23,8 @@ pub struct SourceMap {
     pub(crate) languages: Vec<Range<usize>>,
     pub(crate) expectations: Vec<Range<usize>>,
     pub(crate) claims: Vec<Range<usize>>,
+    /// Where the leftovers of the screen stand, in their order.
+    pub(crate) leftovers: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.
     pub(crate) parts: Vec<PlacedPart>,
     /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
@@ -86,6 +88,11 @@ impl SourceMap {
         self.claims.get(index).cloned()
     }
 
+    /// Where something stands that nothing uses, counted from 0.
+    pub fn leftover(&self, index: usize) -> Option<Range<usize>> {
+        self.leftovers.get(index).cloned()
+    }
+
     /// The part that a rule is a line of, and where it is placed.
     pub fn part_of_rule(&self, rule: RuleId) -> Option<&PlacedPart> {
         self.parts.get(self.rule_scopes.get(rule.index())?.checked_sub(1)?)
@@ -102,14 +109,14 @@ impl SourceMap {
         let mut all: Vec<&PlacedPart> = Vec::new();
         // Where something landed wrong, the rules behind it may stand anywhere; it is about the views.
         let is_of_rules = !finding.code.is_of_frames();
-        for part in finding.rules.iter().filter(|_| is_of_rules) {
+        for part in finding.each().flat_map(|f| &f.rules).filter(|_| is_of_rules) {
             match *part {
                 RuleRef::Written { rule, .. } => all.extend(self.part_of_rule(rule)),
                 built_in => all.extend(built_in.owner(screen).and_then(|v| self.part_of_view(v))),
             }
         }
         let names_no_rule = !is_of_rules || finding.rule_names(screen).is_empty();
-        for &view in &finding.views {
+        for &view in finding.each().flat_map(|f| &f.views) {
             let path = screen.path(view);
             all.extend(self.part_of_view(view));
             all.extend(self.parts.iter().filter(|p| names_no_rule && p.place == path));

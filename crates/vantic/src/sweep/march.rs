@@ -2,7 +2,7 @@
 
 use crate::inspect::inspect::unscrolled_views;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
-use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, split_at_events};
+use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, settle_broken, split_at_events};
 use crate::sweep::tolerance::{BEHIND, FORESEEN};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
@@ -268,12 +268,13 @@ impl Walker<'_> {
 
     fn segment(
         &self,
-        (from, first): (f64, Placement),
-        (to, last): (f64, Placement),
+        (from, mut first): (f64, Placement),
+        (to, mut last): (f64, Placement),
         (tight, picked): (BTreeSet<RuleRef>, Vec<(RuleRef, usize)>),
         because: Option<SegmentEnd>,
     ) -> Result<Segment, SweepError> {
         let screen = self.plan.screen();
+        settle_broken(&mut first, &mut last);
         let end = |placement: Placement| {
             let found = Violations::on(screen, &placement, &self.fixed, self.range.gap);
             Sample { placement, found, tight: tight.clone(), picked: picked.clone() }

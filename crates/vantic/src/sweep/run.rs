@@ -140,6 +140,7 @@ pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
     let all = [
         (Code::Overlap, apart.as_str()),
         (Code::Cut, "no text is cut"),
+        (Code::Stretched, "nothing is stretched"),
         (Code::Outside, "nothing is off the screen"),
         (Code::Covered, "nothing under the insets"),
         (Code::Small, "no control too small"),

@@ -3,8 +3,9 @@
 use crate::finding::{Finding, Severity};
 use crate::inspect::frames::beyond;
 use crate::inspect::inspect::{found_of, found_on};
+use crate::inspect::shape::out_of_shape;
 use crate::screen_ext::ScreenExt as _;
-use crate::sweep::tolerance::{END, PART};
+use crate::sweep::tolerance::{BROKEN, END, PART};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::geometry::Frame;
@@ -17,9 +18,6 @@ pub(crate) type Key = (Code, Severity, Vec<ViewId>);
 
 /// How often the way to where something begins is halved.
 const HALVINGS: usize = 50;
-
-/// How many children of one view are looked at in pairs.
-const MAX_CHILDREN: usize = 400;
 
 pub(crate) fn key(finding: &Finding) -> Key {
     (finding.code, finding.severity, finding.views.clone())
@@ -39,6 +37,17 @@ impl Violations {
         let missed = placement.missed.iter().filter(written).map(|m| m.rule).collect();
         Self { findings, missed }
     }
+}
+
+/// By how much a rule is broken changes evenly on a segment and is never below zero, so that it is broken all the
+/// way or nowhere, but for an end at which it just holds: the middle tells.
+pub(crate) fn settle_broken(first: &mut Placement, last: &mut Placement) {
+    let by = |p: &Placement, rule: RuleRef| p.broken.iter().find(|m| m.rule == rule).map_or(0.0, |m| m.by);
+    let rules: BTreeSet<RuleRef> = first.broken.iter().chain(&last.broken).map(|m| m.rule).collect();
+    let ends = rules.into_iter().map(|rule| (rule, by(first, rule), by(last, rule)));
+    let broken: Vec<_> = ends.filter(|(_, a, b)| f64::midpoint(*a, *b) > BROKEN).collect();
+    first.broken = broken.iter().map(|&(rule, by, _)| Missed { rule, by }).collect();
+    last.broken = broken.iter().map(|&(rule, _, by)| Missed { rule, by }).collect();
 }
 
 /// One end of a segment.
@@ -148,33 +157,45 @@ impl Segment {
     }
 }
 
-/// A segment cut where something begins or ends on it.
+/// A segment cut where something begins or ends on it. Between two places at which an edge crosses another one,
+/// everything is compared; where that differs, what begins or ends in between is found by halving.
 pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Vec<Segment> {
-    let (first, last) = (&segment.first.found.findings, &segment.last.found.findings);
+    let mut places = crossings(screen, &segment);
+    places.extend(passing(screen, &segment, gap));
+    places.retain(|part| (END..1.0 - END).contains(part));
+    places.sort_by(f64::total_cmp);
+    places.dedup_by(|a, b| (*a - *b).abs() < PART);
+    let keys_at = |part: f64| {
+        let there = segment.between(part);
+        found_on(screen, &there, &segment.fixed, gap).iter().map(key).collect::<BTreeSet<Key>>()
+    };
+    let keys_of = |sample: &Sample| sample.found.findings.keys().cloned().collect::<BTreeSet<Key>>();
+    let ends: Vec<f64> = [0.0].into_iter().chain(places).chain([1.0]).collect();
+    let middles = ends.windows(2).map(|two| f64::midpoint(two[0], two[1])).filter(|_| ends.len() > 2);
+    let mut known: Vec<(f64, BTreeSet<Key>)> = vec![(0.0, keys_of(&segment.first))];
+    known.extend(middles.map(|part| (part, keys_at(part))));
+    known.push((1.0, keys_of(&segment.last)));
     let mut parts: Vec<f64> = Vec::new();
-    for key in first.keys().chain(last.keys()) {
-        let (at_first, at_last) = (first.contains_key(key), last.contains_key(key));
-        if at_first == at_last {
-            continue;
-        }
-        let holds = |part: f64| {
-            found_of(screen, &segment.between(part), &segment.fixed, gap, key.0)
-                .iter()
-                .any(|f| self::key(f) == *key)
-        };
-        let (mut before, mut after) = (0.0, 1.0);
-        for _ in 0..HALVINGS {
-            let middle = f64::midpoint(before, after);
-            if holds(middle) == at_first {
-                before = middle;
-            } else {
-                after = middle;
+    for two in known.windows(2) {
+        for key in two[0].1.symmetric_difference(&two[1].1) {
+            let was = two[0].1.contains(key);
+            let holds = |part: f64| {
+                found_of(screen, &segment.between(part), &segment.fixed, gap, key.0)
+                    .iter()
+                    .any(|f| self::key(f) == *key)
+            };
+            let (mut before, mut after) = (two[0].0, two[1].0);
+            for _ in 0..HALVINGS {
+                let middle = f64::midpoint(before, after);
+                if holds(middle) == was {
+                    before = middle;
+                } else {
+                    after = middle;
+                }
             }
+            parts.push(after);
         }
-        parts.push(after);
     }
-    parts.extend(passing(screen, &segment, gap));
-    parts.extend(crossings(screen, &segment));
     parts.retain(|part| (END..1.0 - END).contains(part));
     parts.sort_by(f64::total_cmp);
     parts.dedup_by(|a, b| (*a - *b).abs() < PART);
@@ -184,70 +205,72 @@ pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Ve
     segment.cut_at(&parts, screen, gap)
 }
 
-/// Where an edge of a view crosses that of its parent, of the screen or of the safe area: what is outside of
-/// what, or under the insets, may be so on a part of the way only.
+/// Where something that grows evenly from one number to another passes zero, as a part of the way.
+fn passes(from: f64, to: f64) -> Option<f64> {
+    ((from > 0.0) != (to > 0.0)).then(|| from / (from - to))
+}
+
+/// Where an edge of what is painted of a view crosses that of a view around it, of the screen or of the safe area,
+/// and where a picture or a text begins or ends to be in shape: what is outside of what, under the insets or
+/// stretched may be so on a part of the way only.
 fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
     let mut parts = Vec::new();
     let (a, b) = (&segment.first.placement, &segment.last.placement);
     let around = |p: &Placement, view: ViewId| {
-        let parent = screen.at(view).parent().and_then(|parent| p.frame(parent));
-        [Some(p.screen_frame()), Some(p.safe_frame()), parent]
+        let parent = screen.at(view).parent();
+        let is_near = |v: &ViewId| Some(*v) == parent || p.look(*v).clips;
+        let mut boxes = vec![Some(p.screen_frame()), Some(p.safe_frame())];
+        boxes.extend(screen.ancestors(view).filter(is_near).map(|v| p.frame(v)));
+        boxes
     };
     for (view, _) in screen.views().filter(|(view, _)| a.is_painted(*view)) {
-        let (Some(from), Some(to)) = (a.frame(view), b.frame(view)) else { continue };
+        let (Some(from), Some(to)) = (a.painted_bounds(screen, view), b.painted_bounds(screen, view)) else {
+            continue;
+        };
         for boxes in std::iter::zip(around(a, view), around(b, view)) {
             let (Some(first), Some(last)) = boxes else { continue };
-            for (at_first, at_last) in std::iter::zip(beyond(&from, &first), beyond(&to, &last)) {
-                let (at_first, at_last) = (at_first - VISIBLE, at_last - VISIBLE);
-                if (at_first > 0.0) != (at_last > 0.0) {
-                    parts.push(at_first / (at_first - at_last));
-                }
-            }
+            let sides = std::iter::zip(beyond(&from, &first), beyond(&to, &last));
+            parts.extend(sides.filter_map(|(first, last)| passes(first - VISIBLE, last - VISIBLE)));
         }
+        let (Some(from), Some(to)) = (a.frame(view), b.frame(view)) else { continue };
+        let off = |frame: &Frame| out_of_shape(a, view, frame);
+        parts.extend(std::iter::zip(off(&from), off(&to)).filter_map(|(first, last)| passes(first, last)));
     }
-    // Only where it makes a difference.
-    parts.retain(|part| (END..1.0 - END).contains(part));
-    parts.sort_by(f64::total_cmp);
-    let keys = |part: f64| {
-        let there = segment.between(part);
-        let of =
-            [Code::Outside, Code::Covered].map(|code| found_of(screen, &there, &segment.fixed, 0.0, code));
-        of.iter().flatten().map(key).collect::<Vec<_>>()
-    };
-    let ends = [0.0].into_iter().chain(parts.iter().copied()).chain([1.0]).collect::<Vec<_>>();
-    let between: Vec<Vec<Key>> = ends.windows(2).map(|two| keys(f64::midpoint(two[0], two[1]))).collect();
-    let differs = std::iter::zip(&parts, between.windows(2)).filter(|(_, two)| two[0] != two[1]);
-    differs.map(|(part, _)| *part).collect()
+    parts
 }
 
-/// Where siblings that are apart at both ends pass over one another on the way.
+/// How many pairs of views are looked at for whether they pass over one another on the way.
+const MAX_PAIRS: usize = 100_000;
+
+/// Where views pass over one another on the way, or come nearer than a gap.
 fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
-    let mut parts = Vec::new();
     let (a, b) = (&segment.first.placement, &segment.last.placement);
-    let mut families: BTreeMap<Option<ViewId>, Vec<ViewId>> = BTreeMap::new();
-    for (view, about) in screen.views() {
-        if a.is_painted(view) && a.frame(view).is_some() && b.frame(view).is_some() {
-            families.entry(about.parent()).or_default().push(view);
-        }
-    }
-    for family in families.into_values() {
-        let family = &family[..family.len().min(MAX_CHILDREN)];
-        for (index, &one) in family.iter().enumerate() {
-            for &other in &family[index + 1..] {
-                let ends = [a, b].map(|p| Some((p.frame(one)?, p.frame(other)?)));
-                let [Some(from), Some(to)] = ends else { continue };
-                if let Some((begins, ends)) = overlapping(from, to, gap)
-                    && begins > END
-                    && ends < 1.0 - END
-                {
-                    // It counts only where a check would say so.
-                    let middle = segment.between(f64::midpoint(begins, ends));
-                    let there = found_of(screen, &middle, &segment.fixed, gap, Code::Overlap);
-                    if there.iter().any(|f| f.views.contains(&one) && f.views.contains(&other)) {
-                        parts.extend([begins, ends]);
-                    }
-                }
+    // Each with the box that it does not leave on the way.
+    let mut moving: Vec<(ViewId, Frame, Frame, Frame)> = screen
+        .views()
+        .filter(|(view, _)| a.is_painted(*view))
+        .filter_map(|(view, _)| {
+            let (from, to) = (a.painted_bounds(screen, view)?, b.painted_bounds(screen, view)?);
+            let (left, top) = (from.left.min(to.left), from.top.min(to.top));
+            let (right, bottom) = (from.right().max(to.right()), from.bottom().max(to.bottom()));
+            let whole = Frame { left, top, width: right - left, height: bottom - top };
+            Some((view, from, to, whole))
+        })
+        .collect();
+    moving.sort_by(|a, b| a.3.top.total_cmp(&b.3.top).then(a.0.cmp(&b.0)));
+    let mut parts = Vec::new();
+    let mut pairs = 0;
+    for (index, one) in moving.iter().enumerate() {
+        for other in moving[index + 1..].iter().take_while(|o| o.3.top < one.3.bottom() + gap) {
+            pairs += 1;
+            if pairs > MAX_PAIRS {
+                return parts;
             }
+            if screen.is_within(one.0, other.0) || screen.is_within(other.0, one.0) {
+                continue;
+            }
+            let meet = overlapping((one.1, other.1), (one.2, other.2), gap);
+            parts.extend(meet.into_iter().flat_map(|(begins, ends)| [begins, ends]));
         }
     }
     parts

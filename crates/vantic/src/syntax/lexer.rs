@@ -124,6 +124,8 @@ kinds! {
         Share,
         Cells,
         Apart,
+        Floats,
+        Input,
         Control,
         Spare,
         Repeat,

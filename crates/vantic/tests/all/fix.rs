@@ -154,11 +154,11 @@ fn what_was_changed_by_mistake_is_put_back() {
         ),
         (
             "d { pin left 8, right 8 to parent; top = prev.bottom + 6",
-            "d { pin left 8, right 8 to parent; top = prev.bottom - 6",
+            "d { pin left 8, right 8 to parent; top = prev.top + 6",
         ),
         ("d { pin left 8, right 8 to parent", "d { pin left 8, right -8 to parent"),
         ("height = 56", "height = 56; height = 90"),
-        ("top = head.bottom + 4", "top = head.bottom - 4"),
+        ("top = head.bottom + 4", "top = head.top + 4"),
     ] {
         let wrong = right.replace(was, is);
         assert!(wrong != right);
@@ -321,11 +321,11 @@ fn board(rule: &str) -> String {
 fn each_kind_of_fault_gets_the_fix_that_a_person_would_choose() {
     let displays = [Display::new(390.0, 844.0).unwrap(), Display::new(844.0, 390.0).unwrap()];
     for (rule, code, way) in [
-        // Under the head by as much as it is to be below it.
+        // Tied to the wrong edge of the head.
         (
-            "top = head.bottom - 12",
+            "top = head.top + 12",
             Code::Overlap,
-            "write `top = head.bottom + 12` instead of `top = head.bottom - 12`",
+            "write `top = head.bottom + 12` instead of `top = head.top + 12`",
         ),
         // Beyond the screen, upwards.
         ("top = screen.top - 30", Code::Outside, "write `top = screen.top + 30`"),

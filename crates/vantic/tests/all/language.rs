@@ -289,7 +289,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
         design (400, 800) or (800, 400), mix 30%
         state menu: closed, open
         view stand { only in menu.open; control 44 }
-        view other { control }
+        view other { control; floats; input }
         view lamp {}
         when menu.open { hide a, show lamp; show other }
         language ur, right to left { t "sentence" }
@@ -329,7 +329,7 @@ fn whatever_a_line_says_rust_says_in_one_line_too() {
     let stand = s.view("stand");
     s.set(stand, Setting::OnlyIn(vec![open])).set(stand, Setting::Control(Some(44.0)));
     let other = s.view("other");
-    s.set(other, Setting::Control(None));
+    s.set(other, Setting::Control(None)).set(other, Setting::Floats).set(other, Setting::Input);
     let lamp = s.view("lamp");
     s.replace_when(open, a, lamp).show_when(open, other);
     s.language("ur", true, [(t, "sentence")]);

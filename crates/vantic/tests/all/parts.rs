@@ -121,15 +121,14 @@ fn findings_name_the_part_and_its_place() {
         .iter()
         .map(|f| {
             let places = map.parts_of(plan.screen(), f);
-            (
-                f.code,
-                f.paths(plan.screen()).join(" "),
-                places.iter().map(|p| format!("{} in {}", p.part, p.place)).collect(),
-            )
+            let views: Vec<String> = f.each().map(|f| f.paths(plan.screen()).join(" ")).collect();
+            (f.code, views.join(", "), places.iter().map(|p| format!("{} in {}", p.part, p.place)).collect())
         })
         .collect();
-    for (view, place) in [("a.dot", "tile in a"), ("b.dot", "tile in b"), ("b", "tile in b")] {
-        assert!(told.contains(&(Code::Ambiguous, view.into(), vec![place.into()])), "{view}: {told:?}");
+    // What is so in both is told once, with both places.
+    let both = vec!["tile in a".to_owned(), "tile in b".to_owned()];
+    for (view, places) in [("a.dot, b.dot", both), ("b", vec!["tile in b".into()])] {
+        assert!(told.contains(&(Code::Ambiguous, view.into(), places)), "{view}: {told:?}");
     }
     for (view, place) in [("a.bar", "tile in a"), ("b.bar", "tile in b")] {
         assert!(told.contains(&(Code::Conflict, view.into(), vec![place.into()])), "{view}: {told:?}");

@@ -246,7 +246,11 @@ fn what_cannot_stick_or_be_reached_is_reported() {
         let found = findings(&plan(&source), display(300.0, 200.0, false));
         found
             .iter()
-            .map(|f| format!("{} {}: {}", f.severity.name(), f.code.name(), f.message))
+            .map(|f| {
+                let same: Vec<String> =
+                    f.copies.iter().map(|views| format!(" (the same of {})", views.join(", "))).collect();
+                format!("{} {}: {}{}", f.severity.name(), f.code.name(), f.message, same.concat())
+            })
             .collect::<Vec<_>>()
     };
     let sticking = |more: &str| {
@@ -281,8 +285,7 @@ fn what_cannot_stick_or_be_reached_is_reported() {
     assert_eq!(
         covered,
         [
-            "warning overlap: `list.call` covers 50 x 30 of `list.row[9]`, and `list` cannot be scrolled clear of it",
-            "warning overlap: `list.call` covers 50 x 20 of `list.row[8]`, and `list` cannot be scrolled clear of it"
+            "warning overlap: `list.call` covers 50 x 30 of `list.row[9]`, and `list` cannot be scrolled clear of it (the same of list.row[8], list.call)"
         ]
     );
     assert_eq!(list(rows, "scroll down; column align stretch, padding (0, 0, 0, 60)"), Vec::<String>::new());

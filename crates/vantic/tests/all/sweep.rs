@@ -13,7 +13,8 @@ use vantic::resolve::read;
 use vantic::sweep::{EventKind, GridRange, Proof, Range, Sweep, SweepError, sweep, sweep_grid};
 use vantic::text::{EvenText, PlainText};
 
-const TOLD: [Code; 5] = [Code::Cut, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+const TOLD: [Code; 6] =
+    [Code::Cut, Code::Stretched, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
 
 fn plan(text: &str) -> Plan {
     Plan::new(read(text).unwrap().screen).unwrap()

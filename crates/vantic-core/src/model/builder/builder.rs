@@ -11,6 +11,7 @@ use crate::model::expectation::Expectation;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId, WEAKEST};
+use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::{Relation, Rule, RuleDraft, SNUG, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overflow, Scroll};
@@ -56,6 +57,7 @@ impl ScreenBuilder {
             changes: Vec::new(),
             acceptances: Vec::new(),
             claims: Vec::new(),
+            leftovers: Leftovers::default(),
         };
         let (numbers, names, labels, value_names) = Default::default();
         Self { screen, numbers, names, labels, value_names, errors }
@@ -507,6 +509,8 @@ impl ScreenBuilder {
             stick: Vec::new(),
             only_in_bands: Vec::new(),
             control: None,
+            floats: false,
+            input: false,
         });
         self.names.insert((parent, name.to_owned()), view);
         let siblings = match (is_guide, parent) {
@@ -536,6 +540,11 @@ impl ScreenBuilder {
     /// The rule with a label in a view's own block.
     pub fn labelled(&self, owner: Option<ViewId>, label: &str) -> Option<RuleId> {
         self.labels.get(&(owner, None, label.to_owned())).copied()
+    }
+
+    /// Notes what the file of the screen says and nothing uses, for checks to tell.
+    pub fn add_leftover(&mut self, leftover: Leftover) {
+        self.screen.leftovers.0.push(leftover);
     }
 
     /// Says of the acceptance added last that it comes from a base.

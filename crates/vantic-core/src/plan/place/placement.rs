@@ -9,7 +9,7 @@ use crate::model::id::{RuleId, ScreenTag, ViewId};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Scrolled, StickyOffset, UnstickableView};
-use crate::model::view::{Control, Paint, View};
+use crate::model::view::{Control, Image, Paint, View};
 use crate::plan::place::painting::Painting;
 use crate::text::measure::TextSize;
 use std::cmp::Ordering;
@@ -33,12 +33,18 @@ pub struct Appearance {
     pub line: Option<f64>,
     /// How many of its lines are shown at most.
     pub lines: Option<u32>,
+    /// The natural size of an image.
+    pub natural: Option<Image>,
     /// How what is painted differs from the frame.
     pub paint: Paint,
     /// How near it is to the reader.
     pub depth: f64,
     /// Whether it is pointed at or touched.
     pub control: Option<Control>,
+    /// Whether it lies over others on purpose, with what is in it.
+    pub floats: bool,
+    /// Whether it is typed into.
+    pub input: bool,
     /// Whether what it holds is shown within its frame only.
     pub clips: bool,
     /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
@@ -53,9 +59,12 @@ impl Appearance {
             font: text.map(|t| t.font * scale),
             line: text.and_then(|t| t.line).map(|line| line * scale),
             lines: text.and_then(|t| t.lines),
+            natural: here.image(),
             paint: here.paint(),
             depth: here.depth(),
             control: here.control,
+            floats: here.floats,
+            input: here.input,
             clips: here.clips(),
             fits: None,
         }

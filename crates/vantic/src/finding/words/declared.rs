@@ -4,7 +4,7 @@ use crate::finding::detail::{ChangeSubject, ClaimBreach, DeclaredDetail, Mismatc
 use crate::finding::finding::Finding;
 use crate::finding::words::phrases::{IF_INTENDED, Words, band_name};
 use vantic_core::display::Display;
-use vantic_core::model::{Anchor, Coordinate, Screen};
+use vantic_core::model::{Anchor, Coordinate, Leftover, Screen};
 use vantic_core::words::{list, number};
 
 impl Finding {
@@ -52,6 +52,20 @@ impl Finding {
                     format!("add lines such as `{} \"...\"` to `language {name}`", self.path(screen, 0)),
                 )
             }
+            DeclaredDetail::Leftover(index) => leftover(screen, *index),
+            DeclaredDetail::OtherOrientation { width, height, scale } => (
+                format!(
+                    "the screen is designed for {} x {} and shown in the other orientation, scaled by {}",
+                    number(*width),
+                    number(*height),
+                    number(*scale)
+                ),
+                format!(
+                    "give it a size for both: `design ({0}, {1}) or ({1}, {0})`",
+                    number(*width),
+                    number(*height)
+                ),
+            ),
             DeclaredDetail::ClaimNotExamined { error } => (
                 format!("the claim cannot be examined: {error}"),
                 "claim it for a range of displays that exist".into(),
@@ -173,4 +187,36 @@ fn broken_claim(screen: &Screen, claim: usize, display: &Display, how: &ClaimBre
     });
     let how = how.text(screen, &screen.path(claim.view));
     (format!("`{}` does not hold{along}: {how}", screen.claim_text(claim)), help)
+}
+
+/// Words about what nothing uses.
+fn leftover(screen: &Screen, index: usize) -> Words {
+    let unused = |what: &str, name: &str, verb: &str| {
+        (format!("nothing {verb} the {what} `{name}`"), format!("remove it, or use it: {IF_INTENDED}"))
+    };
+    match screen.leftovers().get(index) {
+        Some(Leftover::Levels(names)) => {
+            let levels = if names.len() == 1 { "level" } else { "levels" };
+            (
+                format!("nothing is on the {levels} {}", list(names)),
+                format!("remove them, or leave them: {IF_INTENDED}"),
+            )
+        }
+        Some(Leftover::Number(name)) => unused("number", name, "reads"),
+        Some(Leftover::State(name)) => unused("state", name, "depends on"),
+        Some(Leftover::Band(name)) => unused("band", name, "depends on"),
+        Some(Leftover::Part(name)) => unused("part", name, "uses"),
+        Some(Leftover::Replaced { view, word, by }) => {
+            let path = screen.path(*view);
+            let message = match word == by {
+                true => format!("`{word}` of `{path}` has no effect: it is given again in the same block"),
+                false => format!("`{word}` of `{path}` has no effect: `{by}` in the same block replaces it"),
+            };
+            (
+                message,
+                "remove one of the two lines; a guide that has both columns and rows is two guides".into(),
+            )
+        }
+        _ => Words::default(),
+    }
 }

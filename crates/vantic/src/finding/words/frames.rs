@@ -1,6 +1,6 @@
 //! Where things landed.
 
-use crate::finding::detail::{Around, BySide, CellDetail, CoverDetail, FrameDetail};
+use crate::finding::detail::{Around, BySide, CellDetail, CoverDetail, FrameDetail, StretchDetail};
 use crate::finding::finding::{Finding, Severity};
 use crate::finding::words::phrases::{IF_INTENDED, Words};
 use vantic_core::model::{Coordinate, Screen, Side};
@@ -61,6 +61,12 @@ impl Finding {
                     format!("tie it to `safe` instead of `screen`, such as `{rule}`"),
                 )
             }
+            FrameDetail::UnderKeyboard { by } => (
+                format!("`{path}` is typed into, and is under the keyboard: {} at the bottom", number(*by)),
+                "keep it above with `bottom <= clear.bottom - 8`, or let what it stands in scroll and end at \
+                 `clear.bottom`"
+                    .into(),
+            ),
             FrameDetail::SmallControl { width, height, least, is_own } => {
                 let is = format!("`{path}` is {} x {}", number(*width), number(*height));
                 let least = number(*least);
@@ -76,6 +82,22 @@ impl Finding {
                     format!("write `size >= {least}` in it, or keep other controls further away"),
                 )
             }
+            FrameDetail::Stays { parent } => {
+                let around = screen.path(*parent);
+                (
+                    format!("`{path}` does not scroll with `{around}`: its rules tie it to `{around}` itself"),
+                    format!(
+                        "tie it to `parent.content`, what `{around}` scrolls; or write `floats` if it is to stay"
+                    ),
+                )
+            }
+            FrameDetail::PaintedElsewhere { around } => {
+                let (rule, around) = (self.rule(screen), screen.path(*around));
+                (
+                    format!("`{rule}` ties `{path}` to the screen, but it is painted turned or scaled with `{around}`"),
+                    format!("move it out of `{around}`, or tie it to `parent`"),
+                )
+            }
             FrameDetail::Gaps { sides } => (
                 format!(
                     "`{path}` covers the whole screen on other displays, but leaves gaps here: {}",
@@ -84,26 +106,46 @@ impl Finding {
                 format!("write `pin left, right, top, bottom to screen` in `{path}`"),
             ),
             FrameDetail::Cells(detail) => self.cell_words(screen, detail),
+            FrameDetail::Stretch(detail) => (stretch_words(&path, detail), stretch_help(detail)),
+            FrameDetail::WithoutSize { has_share } => self.without_size(screen, *has_share),
         }
     }
 
     fn cover_words(&self, screen: &Screen, detail: &CoverDetail) -> Words {
         let path = self.path(screen, 0);
         match detail {
-            CoverDetail::Overlap { width, height } => {
-                let paths = self.paths(screen);
+            CoverDetail::Overlap { width, height, area } => (
+                format!(
+                    "{} overlap by {} x {} ({} px²), `{}` is on top",
+                    list(&self.paths(screen)),
+                    number(*width),
+                    number(*height),
+                    number(*area),
+                    self.path(screen, 1)
+                ),
+                format!(
+                    "keep them apart with a rule, or write `floats` in `{}` if it lies over others on purpose",
+                    self.path(screen, 1)
+                ),
+            ),
+            CoverDetail::CoversMany { count, such_as } => {
+                let over = self.path(screen, 1);
                 (
+                    format!("`{over}` covers {count} views in `{path}`, such as `{}`", screen.path(*such_as)),
                     format!(
-                        "{} overlap by {} x {} ({} px²), `{}` is on top",
-                        list(&paths),
-                        number(*width),
-                        number(*height),
-                        number(width * height),
-                        self.path(screen, 1)
+                        "keep them apart with a rule, or write `floats` in `{over}` if it lies over others on purpose"
                     ),
-                    format!("keep them apart with a rule, or `accept overlap: {} \"why\"`", paths.join(", ")),
                 )
             }
+            CoverDetail::InOnePlace { width, height } => (
+                format!(
+                    "{} lie in one place, {} x {}: only the last is seen",
+                    list(&self.paths(screen)),
+                    number(*width),
+                    number(*height)
+                ),
+                "place each behind the one before it, such as `below prev by 8`".into(),
+            ),
             CoverDetail::TooNear { apart, gap } => (
                 format!(
                     "{} are {} apart; the minimum is {}",
@@ -128,6 +170,26 @@ impl Finding {
                 )
             }
         }
+    }
+
+    fn without_size(&self, screen: &Screen, has_share: bool) -> Words {
+        let (path, size) = (self.path(screen, 0), self.coordinate());
+        let within = self.paths(screen).split_off(1);
+        let message = match within.as_slice() {
+            [] => format!("`{path}` collapses to zero: it has no {size}"),
+            some => format!(
+                "`{path}` collapses to zero: it has no {size}, and nothing in it has one ({})",
+                list(some)
+            ),
+        };
+        let help = match has_share {
+            true => format!("its `share` has no space left: give it `at least`, or the others less {size}"),
+            false => format!(
+                "give `{}` a {size}, or pins to both sides",
+                self.path(screen, usize::from(!within.is_empty()))
+            ),
+        };
+        (message, help)
     }
 
     fn cell_words(&self, screen: &Screen, detail: &CellDetail) -> Words {
@@ -226,5 +288,35 @@ fn side_list(sides: &BySide) -> String {
     match parts.as_slice() {
         [most @ .., last] if !most.is_empty() => format!("{} and {last}", most.join(", ")),
         one => one.concat(),
+    }
+}
+
+fn stretch_words(path: &str, detail: &StretchDetail) -> String {
+    let size = |of: (f64, f64)| format!("{} x {}", number(of.0), number(of.1));
+    match *detail {
+        StretchDetail::Picture { has, natural, by } => format!(
+            "`{path}` is distorted: it is {}, its natural size is {} (stretched to {} times its shape)",
+            size(has),
+            size(natural),
+            number(by)
+        ),
+        StretchDetail::Text { has, needs, lines } => {
+            let lines = if lines == 1 { "one line needs".to_owned() } else { format!("{lines} lines need") };
+            format!("`{path}` is {} high, but its {lines} only {}", number(has), number(needs))
+        }
+    }
+}
+
+fn stretch_help(detail: &StretchDetail) -> String {
+    match detail {
+        StretchDetail::Picture { natural, .. } => format!(
+            "remove the rule of one side and write `ratio width : height = {} : {}`, or `cover in parent`",
+            number(natural.0),
+            number(natural.1)
+        ),
+        StretchDetail::Text { .. } => {
+            "remove the rule of one side, or place it by its middle, such as `center_y = parent.center_y`"
+                .into()
+        }
     }
 }

@@ -1,8 +1,8 @@
 //! Names and words that findings of several kinds share.
 
-use crate::finding::detail::{DeclaredDetail, Detail, RuleDetail};
+use crate::finding::detail::{DeclaredDetail, Detail, DoubtDetail, RuleDetail};
 use crate::finding::finding::Finding;
-use vantic_core::model::{BandId, RuleRef, Screen, View};
+use vantic_core::model::{BandId, Leftover, RuleRef, Screen, View};
 use vantic_core::words::once;
 
 /// What is wrong, and what to do next.
@@ -27,12 +27,26 @@ impl Finding {
             Detail::Rules(RuleDetail::NotArranged { words, .. }) => {
                 words.iter().map(|word| format!("{}.{word}", self.path(screen, 0))).collect()
             }
-            Detail::Rules(RuleDetail::CollapsedChild { .. }) => match *self.views.as_slice() {
-                [view, child] => vec![RuleRef::Arranged { view, child, band: None }.name(screen)],
+            Detail::Rules(RuleDetail::CollapsedChildren { .. }) => match *self.views.as_slice() {
+                [view, child, ..] => vec![RuleRef::Arranged { view, child, band: None }.name(screen)],
                 _ => Vec::new(),
             },
             Detail::Declared(DeclaredDetail::Contested { first, last, .. }) => {
                 [first, last].map(|band| band_name(screen, *band)).to_vec()
+            }
+            Detail::Declared(DeclaredDetail::Leftover(index)) => match screen.leftovers().get(*index) {
+                Some(
+                    Leftover::Number(name)
+                    | Leftover::State(name)
+                    | Leftover::Band(name)
+                    | Leftover::Part(name),
+                ) => vec![name.clone()],
+                Some(Leftover::Levels(names)) => names.clone(),
+                Some(Leftover::Replaced { view, word, .. }) => vec![format!("{}.{word}", screen.path(*view))],
+                _ => Vec::new(),
+            },
+            Detail::Doubt(DoubtDetail::GuideClauses { words }) => {
+                words.iter().map(|word| format!("{}.{word}", self.path(screen, 0))).collect()
             }
             Detail::Declared(DeclaredDetail::IdleAcceptance(index)) => {
                 let names = screen.acceptances().get(*index).map(|a| a.names()).unwrap_or_default();

@@ -35,18 +35,8 @@ impl Finding {
                 "too many rules depend on one another to find the best frames; these are not the best".into(),
                 "turn preferences that nothing depends on into required rules, or split the screen".into(),
             ),
-            RuleDetail::CollapsedChild { fills } => {
-                let (view, child, size) = (self.path(screen, 0), self.path(screen, 1), self.coordinate());
-                let takes = match fills {
-                    true => format!("`{child}` takes its own from `{view}`"),
-                    false => format!("`{child}` has none of its own"),
-                };
-                (
-                    format!(
-                        "`{view}` takes its {size} from its children, while {takes}: it collapses to zero"
-                    ),
-                    self.size_of_its_own(screen),
-                )
+            RuleDetail::CollapsedChildren { fills, is_given } => {
+                self.collapsed_children(screen, *fills, *is_given)
             }
             RuleDetail::CircularSize { counts } => (
                 format!(
@@ -82,6 +72,32 @@ impl Finding {
                 )
             }
         }
+    }
+
+    fn collapsed_children(&self, screen: &Screen, fills: bool, is_given: bool) -> Words {
+        let (view, size) = (self.path(screen, 0), self.coordinate());
+        let children = self.paths(screen).split_off(1);
+        let (takes, have, it_collapses) = match children.len() {
+            1 => ("takes its own", "has none of its own", "it collapses"),
+            _ => ("take theirs", "have none of their own", "they collapse"),
+        };
+        let children = list(&children);
+        let has = match fills {
+            true => format!("{children} {takes} from `{view}`"),
+            false => format!("{children} {have}"),
+        };
+        let what = match (is_given, self.coordinates.first()) {
+            (false, _) => format!("`{view}` takes its {size} from its children"),
+            (true, Some((_, Coordinate::Width))) => {
+                format!("the columns of `{view}` take their width from its children")
+            }
+            (true, _) => format!("the rows of `{view}` take their height from its children"),
+        };
+        let help = match is_given {
+            true => format!("give {children} a {size}"),
+            false => self.size_of_its_own(screen),
+        };
+        (format!("{what}, while {has}: {it_collapses} to zero"), help)
     }
 
     fn size_of_its_own(&self, screen: &Screen) -> String {
@@ -256,6 +272,34 @@ impl Finding {
                 format!("the {what} in `{rule}` is redundant: other rules decide the result"),
                 "remove it, or remove the rule that decides the size before it".into(),
             ),
+            DoubtDetail::GuideClauses { words } => {
+                let path = self.path(screen, 0);
+                let (have, words) = one_or_more(words);
+                (
+                    format!("{words} {have} no effect in `{path}`"),
+                    "`margin` and `offset` need a `lean` to one side, `lean` a number and a size".into(),
+                )
+            }
+            DoubtDetail::NegativeGutter { by } => (
+                format!(
+                    "the gutter of `{}` is negative: its columns or rows overlap by {}",
+                    self.path(screen, 0),
+                    number(*by)
+                ),
+                format!("{IF_INTENDED}; otherwise write it without the sign"),
+            ),
+            DoubtDetail::Sided { language } => {
+                let name = screen.languages().get(*language).map_or("", |l| l.name());
+                let (is, do_not) = if self.views.len() == 1 { ("is", "does not") } else { ("are", "do not") };
+                (
+                    format!(
+                        "{} {is} tied to the left or the right, and {do_not} mirror in `{name}`, which is read \
+                         from right to left",
+                        list(&self.paths(screen))
+                    ),
+                    "write `start` for `left` and `end` for `right`, unless it is to stay on its side".into(),
+                )
+            }
             DoubtDetail::Outlier { usual, others } => {
                 let with_level = |rule: RuleRef| {
                     let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
@@ -332,6 +376,17 @@ impl Oddity {
                     "use both edges of one view, or the edges that face each other".into(),
                 )
             }
+            Oddity::AcrossToDown => (
+                format!(
+                    "ties a horizontal position to a vertical one: `{}`",
+                    screen.relation_text(relation, owner)
+                ),
+                "use an edge along the same axis, such as `left` with `right`, `top` with `bottom`".into(),
+            ),
+            Oddity::SizeToPosition => (
+                format!("ties a size to a position: `{}`", screen.relation_text(relation, owner)),
+                "use a size, such as `height`, or the distance between two edges".into(),
+            ),
             Oddity::BeyondOwnLimit { limit } => {
                 let RuleRef::Written { rule, .. } = rule else { return Words::default() };
                 let limit = RuleRef::Written { rule, relation: limit }.text(screen).unwrap_or_default();
@@ -349,8 +404,7 @@ impl Oddity {
 
 /// Words about a place in a row, column or grid that is not there.
 fn not_arranged(screen: &Screen, path: &str, words: &[&str], parent: Option<ViewId>) -> Words {
-    let have = if words.len() == 1 { "has" } else { "have" };
-    let words = list(&words.iter().map(|&word| word.to_owned()).collect::<Vec<_>>());
+    let (have, words) = one_or_more(words);
     let of = parent.map_or_else(|| "the screen".to_owned(), |parent| format!("`{}`", screen.path(parent)));
     let word = parent.and_then(|parent| screen.view(parent)?.arrangement()).map(|a| a.word());
     let (is, instead) = match word {
@@ -363,4 +417,10 @@ fn not_arranged(screen: &Screen, path: &str, words: &[&str], parent: Option<View
         format!("{words} {have} no effect in `{path}`: {of} {is}"),
         format!("remove what has no effect{instead}"),
     )
+}
+
+/// Words in a list, and the verb behind them.
+fn one_or_more(words: &[&str]) -> (&'static str, String) {
+    let have = if words.len() == 1 { "has" } else { "have" };
+    (have, list(&words.iter().map(|&word| word.to_owned()).collect::<Vec<_>>()))
 }

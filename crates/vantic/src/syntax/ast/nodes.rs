@@ -14,6 +14,8 @@ pub(crate) fn is_arranging(kind: Kind) -> bool {
             | Kind::Share
             | Kind::Cells
             | Kind::Apart
+            | Kind::Floats
+            | Kind::Input
             | Kind::Control
             | Kind::Spare
             | Kind::Sit

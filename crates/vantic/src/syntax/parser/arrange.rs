@@ -22,6 +22,8 @@ impl Parser<'_> {
             "overhang" if second == Kind::Word => Some(Kind::Overhang),
             "stick" if second == Kind::Word => Some(Kind::Stick),
             "apart" if ends => Some(Kind::Apart),
+            "floats" if ends => Some(Kind::Floats),
+            "input" if ends => Some(Kind::Input),
             "control" if ends || begins_value(second) => Some(Kind::Control),
             "spare" if ends || second == Kind::Word => Some(Kind::Spare),
             _ => None,

@@ -377,6 +377,8 @@ impl Parser<'_> {
             | Kind::Share
             | Kind::Cells
             | Kind::Apart
+            | Kind::Floats
+            | Kind::Input
             | Kind::Control
             | Kind::Sit
             | Kind::Space

@@ -1,0 +1,121 @@
+//! One finding for one cause: what is found of each copy of a view, or of a part of the screen that is repeated,
+//! is told once, with the others named.
+
+use crate::finding::Finding;
+use crate::screen_ext::ScreenExt as _;
+use std::collections::HashMap;
+use std::collections::hash_map::Entry;
+use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
+
+/// Puts findings that are the same of copies behind the first of them, which is the worst.
+pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
+    let mut copies = Copies { screen, signatures: HashMap::new(), rules: None };
+    let mut first_of: HashMap<_, usize> = HashMap::new();
+    let mut folded: Vec<Finding> = Vec::with_capacity(findings.len());
+    for finding in findings.drain(..) {
+        let coordinates: Vec<Coordinate> =
+            finding.coordinates.iter().map(|(_, coordinate)| *coordinate).collect();
+        let names = match can_be_of_copies(&finding) {
+            true => finding.views.iter().map(|&view| copies.name(view)).collect::<Vec<String>>(),
+            false => Vec::new(),
+        };
+        if !names.iter().any(|name| name.contains(COPY)) {
+            folded.push(finding);
+            continue;
+        }
+        match first_of.entry((finding.code, finding.severity, names, coordinates)) {
+            Entry::Occupied(at) => {
+                let first = &mut folded[*at.get()];
+                first.displays.extend(&finding.displays);
+                first.displays.sort_unstable();
+                first.displays.dedup();
+                first.varies |= finding.varies || finding.amount != first.amount;
+                first.copies.push(finding);
+            }
+            Entry::Vacant(new) => {
+                new.insert(folded.len());
+                folded.push(finding);
+            }
+        }
+    }
+    *findings = folded;
+}
+
+fn can_be_of_copies(finding: &Finding) -> bool {
+    let of_rules =
+        matches!(finding.code, Code::Ambiguous | Code::Collapse | Code::Missed | Code::Bare | Code::Tie);
+    finding.accepted.is_none() && (of_rules || finding.code.is_of_frames())
+}
+
+/// Stands for what differs between the names of copies; no name has it.
+const COPY: char = '*';
+
+/// What a screen holds several times.
+struct Copies<'a> {
+    screen: &'a Screen,
+    signatures: HashMap<ViewId, String>,
+    rules: Option<HashMap<ViewId, Vec<String>>>,
+}
+
+impl Copies<'_> {
+    /// The path of a view, in which the outermost one that is a copy goes by what it holds.
+    fn name(&mut self, view: ViewId) -> String {
+        let mut path: Vec<ViewId> = self.screen.with_ancestors(view).collect();
+        path.reverse();
+        let mut names = Vec::new();
+        let mut is_copy = false;
+        for at in path {
+            let name = self.screen.at(at).name();
+            let repeated = name.split_once('[').map(|(of, _)| format!("{of}{COPY}"));
+            names.push(match repeated {
+                _ if is_copy => name.to_owned(),
+                Some(repeated) => {
+                    is_copy = true;
+                    repeated
+                }
+                None if at != view && self.has_twin(at) => {
+                    is_copy = true;
+                    format!("{COPY}{}", self.signature(at))
+                }
+                None => name.to_owned(),
+            });
+        }
+        names.join(".")
+    }
+
+    fn has_twin(&mut self, view: ViewId) -> bool {
+        let own = self.signature(view);
+        let siblings: Vec<ViewId> = self.screen.siblings_of(view).filter(|other| *other != view).collect();
+        siblings.into_iter().any(|other| self.signature(other) == own)
+    }
+
+    /// What a view holds, and the rules of what it holds.
+    fn signature(&mut self, view: ViewId) -> String {
+        if let Some(known) = self.signatures.get(&view) {
+            return known.clone();
+        }
+        let mut signature = String::new();
+        for &child in self.screen.at(view).children() {
+            let rules = self.rules_of(child).join(";");
+            let within = self.signature(child);
+            signature += &format!("{}{{{rules}}}({within})", self.screen.at(child).name());
+        }
+        self.signatures.insert(view, signature.clone());
+        signature
+    }
+
+    fn rules_of(&mut self, view: ViewId) -> Vec<String> {
+        let screen = self.screen;
+        let rules = self.rules.get_or_insert_with(|| {
+            let mut all: HashMap<ViewId, Vec<String>> = HashMap::new();
+            for (id, rule) in screen.rules() {
+                let Some(owner) = rule.owner() else { continue };
+                let texts = (0..rule.relations().len())
+                    .filter_map(|relation| RuleRef::Written { rule: id, relation }.text(screen));
+                all.entry(owner).or_default().extend(texts);
+            }
+            all
+        });
+        rules.get(&view).cloned().unwrap_or_default()
+    }
+}
