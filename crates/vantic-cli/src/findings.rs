@@ -8,7 +8,7 @@ use std::collections::HashSet;
 use vantic::check::Report;
 use vantic::finding::{Finding, Fix, Severity};
 use vantic::sweep::Proof;
-use vantic::words::{interval_words, list};
+use vantic::words::{interval_words, list, once};
 
 /// How many displays a finding names one by one.
 pub(crate) const NAMED: usize = 3;
@@ -129,8 +129,10 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
         say("follows", &format!("{} more", finding.follows.len() - FOLLOWS));
     }
     if !finding.copies.is_empty() {
-        let same: Vec<String> = finding.copies.iter().map(|copy| copy.paths(screen).join(" and ")).collect();
-        say("same of", &list(&same));
+        // Of two views, one may be the same in all copies.
+        let views = finding.copies.iter().flat_map(|copy| &copy.views);
+        let others = views.filter(|view| !finding.views.contains(view)).map(|&view| screen.path(view));
+        say("same of", &list(&once(others)));
     }
     say("on", &where_found(report, finding));
     for Fix { name, text, moves, .. } in &finding.fixes {

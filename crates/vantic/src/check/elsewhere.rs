@@ -1,11 +1,13 @@
 //! What is found on a display only once a keyboard is on it, or once what scrolls is scrolled.
 
 use crate::displays::matrix::scrolled_name;
-use crate::finding::{Finding, Severity};
-use crate::inspect::inspect::found_of;
+use crate::finding::Finding;
+use crate::inspect::inspect::found_on;
+use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeSet, HashSet};
 use vantic_core::display::Display;
-use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::geometry::Frame;
+use vantic_core::model::{Code, Screen, Side, StickyOffset, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::PLACED;
@@ -18,24 +20,28 @@ const MAX_OFFSETS: usize = 32;
 pub(crate) type Elsewhere = (Placement, Vec<Finding>);
 
 /// Looks at a display with its keyboard, where the screen has something to type into, and with each view that
-/// scrolls at its end and where something sticks or lets go. What is found on the display as it is, `known`, is
-/// left out.
+/// scrolls at its end and where something sticks or lets go; where nothing can differ there, that is left out. So is
+/// what is found on the display as it is, `known`. `other_end` is the placement with all that scrolls at its end,
+/// where that has been looked at.
 pub(crate) fn elsewhere(
     live: &mut Live<'_>,
     placement: &Placement,
+    other_end: Option<Placement>,
     measure: &dyn Measure,
     fixed: &HashSet<ViewId>,
     known: &[Finding],
 ) -> Result<Vec<Elsewhere>, PlaceError> {
     let screen = live.screen();
-    let mut all = Vec::new();
+    let is_scrolled = placement.scrolled.values().any(|at| at.offset.0.max(at.offset.1) > 0.0);
+    let sticking = where_it_sticks(screen, placement, other_end.as_ref(), fixed);
+    let mut placements: Vec<Placement> = other_end.into_iter().filter(|_| !is_scrolled).collect();
+    for display in keyboard_shown(screen, placement).into_iter().chain(sticking) {
+        placements.push(live.place(&display, measure)?);
+    }
     let mut told: BTreeSet<(Code, Vec<ViewId>)> = known.iter().map(|f| (f.code, f.views.clone())).collect();
-    let with_keyboard = keyboard_shown(screen, placement).into_iter().map(|display| (display, &ANYTHING[..]));
-    let scrolled = scrolled(screen, placement).into_iter().map(|display| (display, &WHERE_IT_LIES[..]));
-    for (display, codes) in with_keyboard.chain(scrolled) {
-        let there = live.place(&display, measure)?;
-        let found = codes.iter().flat_map(|&code| found_of(screen, &there, fixed, 0.0, code));
-        let mut found: Vec<Finding> = found.filter(|f| f.severity != Severity::Note).collect();
+    let mut all = Vec::new();
+    for there in placements {
+        let mut found = found_on(screen, &there, fixed, 0.0);
         found.retain(|f| told.insert((f.code, f.views.clone())));
         if !found.is_empty() {
             all.push((there, found));
@@ -43,13 +49,6 @@ pub(crate) fn elsewhere(
     }
     Ok(all)
 }
-
-/// What a keyboard may bring about, since rules read how high it is.
-const ANYTHING: [Code; 7] =
-    [Code::Conflict, Code::Cut, Code::Stretched, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
-
-/// What scrolling may bring about: sizes stay.
-const WHERE_IT_LIES: [Code; 3] = [Code::Outside, Code::Overlap, Code::Covered];
 
 /// The display with its keyboard on it, where something is typed into and it has none.
 fn keyboard_shown(screen: &Screen, placement: &Placement) -> Option<Display> {
@@ -63,27 +62,71 @@ fn keyboard_shown(screen: &Screen, placement: &Placement) -> Option<Display> {
     display.clone().with_keyboard(height).ok().map(|display| display.named(name))
 }
 
-/// The display with each view that scrolls at its end, and at each place where something sticks or lets go.
-fn scrolled(screen: &Screen, placement: &Placement) -> Vec<Display> {
+/// The display scrolled to each place where something has stuck the longest, if anything else may meet it there.
+fn where_it_sticks(
+    screen: &Screen,
+    placement: &Placement,
+    other_end: Option<&Placement>,
+    fixed: &HashSet<ViewId>,
+) -> Vec<Display> {
     let display = &placement.display;
-    let mut all = Vec::new();
-    for (&view, at) in &placement.scrolled {
-        let (most, now) = (at.most.0.max(at.most.1), at.offset.0.max(at.offset.1));
-        if most <= 0.0 || now > 0.0 {
-            continue;
-        }
-        let stuck = placement.stuck.values().flatten().filter(|stuck| stuck.scroller == view);
-        let held = stuck.flat_map(|stuck| [stuck.held.0, stuck.held.1]);
-        let mut offsets: Vec<f64> =
-            held.chain([most]).map(|offset| millionths(offset.clamp(0.0, most))).collect();
-        offsets.sort_by(f64::total_cmp);
-        offsets.dedup_by(|a, b| (*a - *b).abs() <= PLACED);
-        let path = screen.path(view);
-        for offset in offsets.into_iter().filter(|offset| *offset > PLACED) {
-            let to = display.clone().with_scroll(&path, offset, offset).ok();
-            all.extend(to.map(|to| to.named(scrolled_name(display.name(), &path, offset))));
+    let mut all: Vec<Display> = Vec::new();
+    for (&view, stuck) in &placement.stuck {
+        for stuck in stuck {
+            let Some(at) = placement.scrolled.get(&stuck.scroller) else { continue };
+            let is_across = matches!(stuck.side, Side::Left | Side::Right | Side::Start | Side::End);
+            let (most, now) = if is_across { (at.most.0, at.offset.0) } else { (at.most.1, at.offset.1) };
+            let offset = millionths(stuck.held.1.min(most));
+            let is_held = offset > PLACED && offset >= stuck.held.0 && now <= 0.0;
+            if !is_held || !may_meet(screen, (placement, other_end.unwrap_or(placement)), fixed, view, stuck)
+            {
+                continue;
+            }
+            let path = screen.path(stuck.scroller);
+            let name = scrolled_name(display.name(), &path, offset);
+            if all.len() < MAX_OFFSETS && all.iter().all(|known| known.name() != name) {
+                all.extend(display.clone().with_scroll(&path, offset, offset).map(|to| to.named(name)));
+            }
         }
     }
-    all.truncate(MAX_OFFSETS);
     all
+}
+
+/// Whether something that does not move with a view may lie where it sticks: what is not in the view that scrolls
+/// it, what stays in that, or something else that sticks to the same side. Once something is scrolled, what stays is
+/// taken to be as it is at the end.
+fn may_meet(
+    screen: &Screen,
+    (placement, scrolled): (&Placement, &Placement),
+    fixed: &HashSet<ViewId>,
+    view: ViewId,
+    stuck: &StickyOffset,
+) -> bool {
+    let scroller = stuck.scroller;
+    let (Some(port), Some(own)) = (placement.frame(scroller), placement.frame(view)) else { return false };
+    let inset =
+        screen.at(view).sticks().iter().find(|(side, _)| *side == stuck.side).map_or(0.0, |(_, by)| *by);
+    // The strip of the view that scrolls in which it lies while it sticks.
+    let strip = match stuck.side {
+        Side::Top => Frame { top: port.top + inset, height: own.height, ..port },
+        Side::Bottom => Frame { top: port.bottom() - inset - own.height, height: own.height, ..port },
+        _ => port,
+    };
+    let meets = |other: ViewId| {
+        let frame = scrolled.painted_bounds(screen, other).filter(|_| scrolled.is_painted(other));
+        let is_apart = !screen.is_within(other, view) && !screen.is_within(view, other);
+        is_apart && frame.is_some_and(|frame| frame.shared(&strip).is_some())
+    };
+    let sticks_too = |other: ViewId| {
+        let same =
+            |s: &StickyOffset| (s.scroller, s.side) == (scroller, stuck.side) && s.held.0 < stuck.held.1;
+        let before = |s: &StickyOffset| s.held.1 > stuck.held.0;
+        other != view
+            && placement.stuck.get(&other).is_some_and(|all| all.iter().any(|s| same(s) && before(s)))
+    };
+    screen.views().any(|(other, about)| {
+        let stays = fixed.contains(&other) && about.parent() == Some(scroller);
+        let is_outside = !screen.is_within(other, scroller) && !screen.is_within(scroller, other);
+        (is_outside || stays) && meets(other) || sticks_too(other)
+    })
 }

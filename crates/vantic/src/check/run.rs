@@ -5,7 +5,7 @@ use crate::check::elsewhere::Elsewhere;
 use crate::check::report::{CheckOptions, Report, TrialOptions, display_index};
 use crate::finding::detail::{DeclaredDetail, Detail, FrameDetail};
 use crate::finding::{Finding, Severity, ViewCoordinate};
-use crate::inspect::inspect::{is_accepted, unscrolled_views};
+use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
 use crate::screen_ext::ScreenExt as _;
 use rayon::prelude::*;
 use std::collections::HashMap;
@@ -268,7 +268,7 @@ fn look<'a>(
         here.retain(|finding| !follow(finding));
         crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
-        let fixed = unscrolled_views(screen, live, &examined.placement, measure)?;
+        let Scrolling { fixed, other_end } = scrolling(screen, live, &examined.placement, measure)?;
         crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
         crate::inspect::overlaps::overlaps(screen, &examined.placement, &fixed, 0.0, &mut here);
         crate::inspect::targets_and_insets::covered(screen, &examined.placement, &fixed, &mut here);
@@ -284,7 +284,7 @@ fn look<'a>(
             progress(1);
         }
         let elsewhere =
-            crate::check::elsewhere::elsewhere(live, &examined.placement, measure, &fixed, &here)?;
+            crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
         let implied = examined.implied;
         all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle, elsewhere });
     }

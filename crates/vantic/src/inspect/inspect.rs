@@ -1,5 +1,6 @@
 //! What the frames of one placement alone show to be wrong.
 
+use crate::displays::matrix::scrolled_name;
 use crate::finding::{Finding, Severity};
 use crate::inspect::broken_rules::broken;
 use crate::inspect::frames::{cut, outside};
@@ -81,26 +82,37 @@ pub(crate) fn is_accepted(screen: &Screen, acceptance: &Acceptance, finding: &Fi
     }
 }
 
-/// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
-/// among them.
-pub(crate) fn unscrolled_views(
+/// What scrolling moves, and what it does not.
+#[derive(Default)]
+pub(crate) struct Scrolling {
+    /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
+    /// among them.
+    pub(crate) fixed: HashSet<ViewId>,
+    /// The placement with all that scrolls at its other end, where that had to be looked at.
+    pub(crate) other_end: Option<Placement>,
+}
+
+/// Which views stay where they are while the view around them is scrolled.
+pub(crate) fn scrolling(
     screen: &Screen,
     live: &mut Live<'_>,
     placement: &Placement,
     measure: &dyn Measure,
-) -> Result<HashSet<ViewId>, PlaceError> {
+) -> Result<Scrolling, PlaceError> {
     let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
     let mut fixed = HashSet::new();
     if scrolled().all(|(&view, _)| live.takes_all_along(&placement.display, view)) {
-        return Ok(fixed);
+        return Ok(Scrolling::default());
     }
     // Compared with the other end, or with the beginning.
     let elsewhere = scrolled().try_fold(placement.display.clone(), |display, (&view, at)| {
         let to = |offset: f64, most: f64| if offset < most { most } else { 0.0 };
         let (across, down) = (to(at.offset.0, at.most.0), to(at.offset.1, at.most.1));
-        display.with_scroll(screen.path(view), across, down)
+        let path = screen.path(view);
+        let name = scrolled_name(display.name(), &path, across.max(down));
+        display.with_scroll(path, across, down).map(|display| display.named(name))
     });
-    let Ok(elsewhere) = elsewhere else { return Ok(fixed) };
+    let Ok(elsewhere) = elsewhere else { return Ok(Scrolling::default()) };
     let other = live.place(&elsewhere, measure)?;
     for (view, _) in scrolled() {
         let children = screen.at(*view).children().iter();
@@ -110,5 +122,5 @@ pub(crate) fn unscrolled_views(
         };
         fixed.extend(children.filter(stays));
     }
-    Ok(fixed)
+    Ok(Scrolling { fixed, other_end: Some(other) })
 }

@@ -1,6 +1,6 @@
 //! Going along a range from border to border.
 
-use crate::inspect::inspect::unscrolled_views;
+use crate::inspect::inspect::scrolling;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
 use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, settle_broken, split_at_events};
 use crate::sweep::tolerance::{BEHIND, FORESEEN};
@@ -102,7 +102,7 @@ impl Walker<'_> {
     fn look_for_fixed(&mut self, placement: &Placement) -> Result<(), SweepError> {
         let screen = self.plan.screen();
         let found =
-            unscrolled_views(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?;
+            scrolling(screen, &mut self.live, placement, self.measure).map_err(SweepError::Place)?.fixed;
         if found != *self.fixed {
             self.fixed = Arc::new(found);
         }
