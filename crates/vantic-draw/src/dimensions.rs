@@ -2,10 +2,11 @@
 
 use crate::canvas::{Area, Canvas, Ink, Stroke, TextAnchor, steady};
 use crate::drawing::Drawing;
-use crate::palette::{GLASS, MEASURE, SOFT_INK};
+use crate::palette::{ERROR, GLASS, MEASURE, SOFT_INK};
 use crate::{HEIGHT, WIDTH};
 use vantic::geometry::Frame;
-use vantic::model::{Anchor, Comparison, Coordinate, Relation, ViewId};
+use vantic::model::{Anchor, Comparison, Coordinate, Relation, RuleRef, ViewId};
+use vantic::plan::Missed;
 use vantic::words::number;
 
 const SIZE: f64 = 9.5;
@@ -18,6 +19,8 @@ struct Distance {
     /// Where on the other axis the line may lie.
     across: (f64, f64),
     label: String,
+    /// Whether the rule does not hold, and is required.
+    is_broken: bool,
 }
 
 /// Draws the distances of the rules; those whose label would cover another are counted instead.
@@ -33,7 +36,10 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
         if drawing.placement.is_stuck(owner) {
             continue;
         }
-        let distances = rule.relations().iter().filter_map(|r| distance(drawing, r, owner));
+        let distances = rule.relations().iter().enumerate().filter_map(|(relation, r)| {
+            let rule = RuleRef::Written { rule: id, relation };
+            Some(off(drawing, rule, distance(drawing, r, owner)?))
+        });
         all.extend(distances.filter(|d| is_seen(drawing, owner, d)));
     }
     // Short distances have the least choice of place, so they go first.
@@ -48,6 +54,15 @@ pub(crate) fn draw(canvas: &mut Canvas, drawing: &Drawing<'_>) {
         let words = format!("{left_out} {what} omitted");
         canvas.words(WIDTH - 32.0, HEIGHT - 14.0, &words, Ink::new(10.0, SOFT_INK), TextAnchor::End);
     }
+}
+
+/// A distance that says so where its rule does not hold.
+fn off(drawing: &Drawing<'_>, rule: RuleRef, distance: Distance) -> Distance {
+    let of = |all: &[Missed]| all.iter().find(|missed| missed.rule == rule).map(|missed| missed.by);
+    let (broken, missed) = (of(&drawing.placement.broken), of(&drawing.placement.missed));
+    let Some(by) = broken.or(missed) else { return distance };
+    let label = format!("{}, off by {}", distance.label, number(by));
+    Distance { label, is_broken: broken.is_some(), ..distance }
 }
 
 /// Whether a distance lies within what the views around a view show.
@@ -75,7 +90,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
             let horizontal = size.coordinate.is_horizontal();
             let (from, to) = if horizontal { (own.left, own.right()) } else { (own.top, own.bottom()) };
             let across = if horizontal { (own.top, own.bottom()) } else { (own.left, own.right()) };
-            Some(Distance { horizontal, from, to, across, label: number(to - from) })
+            Some(Distance { horizontal, from, to, across, label: number(to - from), is_broken: false })
         }
         [a, b] if a.coordinate.is_position() && b.coordinate.is_position() => {
             let ends = |t: &vantic::model::Term| edge(drawing, t.anchor, t.coordinate, owner);
@@ -93,7 +108,7 @@ fn distance(drawing: &Drawing<'_>, relation: &Relation, owner: ViewId) -> Option
                 let least = (relation.left.constant() - relation.right.constant()).abs();
                 label = format!("{label}, at least {}", number(least));
             }
-            Some(Distance { horizontal, from: a_at, to: b_at, across, label })
+            Some(Distance { horizontal, from: a_at, to: b_at, across, label, is_broken: false })
         }
         _ => None,
     }
@@ -185,7 +200,11 @@ fn one(
     }
     let Some((_, across, label)) = best else { return false };
     taken.push(label);
-    let stroke = Stroke::solid(MEASURE, 1.0);
+    let colour = if d.is_broken { ERROR } else { MEASURE };
+    let stroke = match d.is_broken {
+        true => Stroke::dashed(colour, 1.4, "5 3"),
+        false => Stroke::solid(colour, 1.0),
+    };
     let point = |a: f64, b: f64| if d.horizontal { (a, b) } else { (b, a) };
     canvas.line(&[point(from, across), point(to, across)], stroke);
     for end in [from, to] {
@@ -193,6 +212,6 @@ fn one(
     }
     canvas.fill(label, GLASS, 2.0);
     let (lx, ly) = (label.x + label.width / 2.0, label.y + 9.5);
-    canvas.words(lx, ly, &d.label, Ink::new(SIZE, MEASURE), TextAnchor::Middle);
+    canvas.words(lx, ly, &d.label, Ink::new(SIZE, colour), TextAnchor::Middle);
     true
 }

@@ -117,7 +117,8 @@ impl Drawing<'_> {
 
     /// The worst finding about a view.
     fn worst(&self, view: ViewId) -> Option<&Finding> {
-        let about = self.findings.iter().filter(|f| f.views.contains(&view) && f.severity != Severity::Note);
+        let is_about = |f: &Finding| f.each().any(|f| f.views.contains(&view));
+        let about = self.findings.iter().filter(|f| is_about(f) && f.severity != Severity::Note);
         about.min_by_key(|f| f.severity).copied()
     }
 
@@ -269,7 +270,7 @@ impl Drawing<'_> {
 
     /// The areas that two views share without leave, hatched.
     fn overlaps(&self, canvas: &mut Canvas) {
-        for finding in self.findings.iter().filter(|f| f.code == Code::Overlap) {
+        for finding in self.findings.iter().flat_map(|f| f.each()).filter(|f| f.code == Code::Overlap) {
             let mut frames = finding.views.iter().filter_map(|&view| self.placement.frame(view));
             if let (Some(a), Some(b)) = (frames.next(), frames.next())
                 && let Some(shared) = a.shared(&b)

@@ -5,12 +5,12 @@ use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print
 use crate::rule_removal::less;
 use crate::session::{Defaults, Loaded, Texts, displays, load};
 use crate::verdict::Verdict;
-use anyhow::{Result, bail};
+use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
-use vantic::display::{Display, Displays};
+use vantic::display::Display;
 use vantic::geometry::Frame;
 use vantic::infer::{Difference, compare};
-use vantic::model::{RuleRef, Screen};
+use vantic::model::{Condition, Property, RuleRef, Screen};
 
 /// Two placements that are compared.
 struct Pair<'a> {
@@ -63,7 +63,7 @@ fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) 
     }
     let two = match args.band.as_slice() {
         [] => displays(&args.displays, screen, Defaults::First)?,
-        [a, b] => vec![in_band(screen, a, b)?, in_band(screen, b, a)?],
+        [a, b] => in_bands(args, screen, a, b)?.to_vec(),
         _ => bail!("name two bands: --band narrow --band wide"),
     };
     match <[Display; 2]>::try_from(two) {
@@ -74,26 +74,69 @@ fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) 
     }
 }
 
-/// A display of the catalogue on which a band holds, and if there is one, another does not; `none` for no
-/// band.
-fn in_band(screen: &Screen, name: &str, other: &str) -> Result<Display> {
+/// Two displays, one in each of two bands (`none` for no band): of those that the options name, in their states and
+/// languages, and, where none is in a band, one of those with another size, at the border of the band.
+fn in_bands(args: &CompareArgs, screen: &Screen, a: &str, b: &str) -> Result<[Display; 2]> {
     let band = |name: &str| screen.bands().iter().find(|b| b.name() == name);
-    if band(name).is_none() && name != "none" {
-        let names: Vec<&str> = screen.bands().iter().map(|b| b.name()).collect();
-        bail!("there is no band `{name}` in {}; there are {}, and `none`", screen.name(), names.join(", "));
+    for name in [a, b] {
+        if band(name).is_none() && name != "none" {
+            let names: Vec<&str> = screen.bands().iter().map(|b| b.name()).collect();
+            bail!(
+                "there is no band `{name}` in {}; there are {}, and `none`",
+                screen.name(),
+                names.join(", ")
+            );
+        }
     }
     let holds = |display: &Display, name: &str| match band(name) {
         Some(band) => band.condition().holds(display),
         None => !screen.bands().iter().any(|b| b.condition().holds(display)),
     };
-    let all = Displays::default().all();
-    let alone = all.iter().find(|d| holds(d, name) && !holds(d, other));
-    let Some(display) = alone.or_else(|| all.iter().find(|d| holds(d, name))) else {
-        bail!(
-            "no display of the catalogue is in `{name}`; name two displays instead: `-d 390x844 -d 1200x800`"
-        );
+    let named = displays(&args.displays, screen, Defaults::All)?;
+    let at_borders = named.iter().flat_map(|display| at_borders(screen, display));
+    let all: Vec<Display> = named.iter().cloned().chain(at_borders).collect();
+    let in_band = |name: &str, other: &str, like: Option<&Display>| {
+        let alone = |d: &&Display| holds(d, name) && !holds(d, other);
+        // As like the other one as can be.
+        let likeness = |d: &&Display| like.is_none_or(|l| (l.width(), l.height()) == (d.width(), d.height()));
+        let mut found = all.iter().filter(alone);
+        let near = all.iter().filter(alone).find(likeness);
+        near.or_else(|| found.next()).or_else(|| all.iter().find(|d| holds(d, name))).cloned()
     };
-    Ok(display.clone())
+    let none = |name: &str| {
+        anyhow!("no display is in `{name}`: name two displays instead, such as `-d 390x844 -d 1200x800`")
+    };
+    let first = in_band(a, b, None).ok_or_else(|| none(a))?;
+    let second = in_band(b, a, Some(&first)).ok_or_else(|| none(b))?;
+    Ok([first, second])
+}
+
+/// A display with the sizes at which bands begin and end.
+fn at_borders(screen: &Screen, display: &Display) -> Vec<Display> {
+    let mut all = Vec::new();
+    for part in screen.bands().iter().flat_map(|band| band.condition().parts()) {
+        let (property, numbers) = match *part {
+            Condition::Compare(property, _, number) => (property, vec![number]),
+            Condition::Within(property, from, to) => (property, vec![from, to]),
+            _ => continue,
+        };
+        let insets = display.insets();
+        let sized = |size: f64| match property {
+            Property::ScreenWidth => display.with_size(size, display.height()).ok(),
+            Property::SafeWidth => {
+                display.with_size(size + insets.left + insets.right, display.height()).ok()
+            }
+            Property::ScreenHeight => display.with_size(display.width(), size).ok(),
+            Property::SafeHeight => {
+                display.with_size(display.width(), size + insets.top + insets.bottom).ok()
+            }
+            _ => None,
+        };
+        all.extend(
+            numbers.into_iter().flat_map(|number| [number, number - 1.0, number + 1.0]).filter_map(sized),
+        );
+    }
+    all
 }
 
 fn rules(loaded: &Loaded, because: &[RuleRef], with_lines: bool) -> String {

@@ -238,7 +238,8 @@ impl WhyReport<'_> {
         for change in &why.changes {
             width |= matches!(change.of, WhyPart::Display("the width of the display"));
             let of = match change.number {
-                Some(amount) => format!("the {} in {}", number(amount), self.part(&change.of)),
+                // As it stands in the file.
+                Some(amount) => format!("the {} in {}", millionths(amount), self.part(&change.of)),
                 None => self.part(&change.of),
             };
             rows.add_row([of, number(change.moves)]);

@@ -17,6 +17,7 @@ struct Group {
     gaps: Vec<f64>,
     lines_up: bool,
     lines: Vec<String>,
+    sizes: Vec<Vec<String>>,
     moves: Vec<String>,
     goes: Vec<String>,
 }
@@ -38,13 +39,14 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
     if args.of.format == Format::Json {
         let named = |rules: &[RuleId]| rules.iter().map(|&rule| screen.rule_name(rule)).collect();
         let (moves, goes) = (named(&found.moves), named(&found.goes));
-        let Gathered { gaps, lines_up, lines, .. } = found;
-        print_json(&Group { order, gaps, lines_up, lines, moves, goes })?;
+        let Gathered { gaps, lines_up, lines, sizes, .. } = found;
+        print_json(&Group { order, gaps, lines_up, lines, sizes, moves, goes })?;
         return Ok(Verdict::Clean);
     }
     let all = order.join(", ");
     let mut out = format!(
-        "{BOLD}{all}{BOLD:#} keep their frames on {on} in a view of their own:\n\n    view group {{\n"
+        "{BOLD}{all}{BOLD:#} keep their {} on {on} in a view of their own:\n\n    view group {{\n",
+        if found.lines_up { "frames" } else { "places along one axis" }
     );
     found.lines.iter().for_each(|line| out += &format!("        {line}\n"));
     for (at, view) in found.order.iter().enumerate() {
@@ -52,7 +54,8 @@ pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
             out += &format!("        {space}\n");
         }
         let name = screen.view(*view).map_or("", |v| v.name());
-        out += &format!("        view {name} {{ ... }}\n");
+        let sizes: String = found.sizes[at].iter().map(|line| format!("{line}; ")).collect();
+        out += &format!("        view {name} {{ {sizes}... }}\n");
     }
     out += "    }\n";
     let gaps: Vec<String> = found.gaps.iter().map(|gap| number(*gap)).collect();

@@ -188,6 +188,16 @@ impl Display {
         Ok(self)
     }
 
+    /// The same display with every view that scrolls scrolled so far, along all ways it goes; those that were
+    /// scrolled by name stay as they are.
+    ///
+    /// # Errors
+    /// As for [`Display::with_scroll`].
+    pub fn with_all_scrolled(self, by: f64) -> Result<Self, DisplayError> {
+        // No view has this path.
+        self.with_scroll("", by, by)
+    }
+
     /// Whether any view is scrolled.
     pub(crate) fn is_scrolled(&self) -> bool {
         !self.scroll.is_empty()
@@ -195,7 +205,8 @@ impl Display {
 
     /// How far a view is scrolled, along the reading direction and down, by its path.
     pub fn scrolled(&self, view: &str) -> (f64, f64) {
-        self.scroll.iter().find(|to| to.view == view).map_or((0.0, 0.0), |to| (to.across, to.down))
+        let of = |path: &str| self.scroll.iter().find(|to| to.view == path).map(|to| (to.across, to.down));
+        of(view).or_else(|| of("")).unwrap_or_default()
     }
 
     /// The same display with an alternative of a state of the screen shown: `("menu", "open")`. What the

@@ -26,11 +26,13 @@ pub enum DisplayQuantity {
     InsetRight,
     /// Device pixels to a logical pixel.
     Density,
+    /// How far every view that scrolls is scrolled, in logical pixels.
+    Scroll,
 }
 
 impl DisplayQuantity {
     /// All with their spelling on the command line.
-    pub const SPELLINGS: [(&'static str, DisplayQuantity); 10] = [
+    pub const SPELLINGS: [(&'static str, DisplayQuantity); 11] = [
         ("width", DisplayQuantity::Width),
         ("height", DisplayQuantity::Height),
         ("aspect", DisplayQuantity::Aspect),
@@ -41,6 +43,7 @@ impl DisplayQuantity {
         ("left-inset", DisplayQuantity::InsetLeft),
         ("right-inset", DisplayQuantity::InsetRight),
         ("density", DisplayQuantity::Density),
+        ("scroll", DisplayQuantity::Scroll),
     ];
 
     /// What it is called in words.
@@ -55,6 +58,7 @@ impl DisplayQuantity {
             DisplayQuantity::InsetLeft => "left inset",
             DisplayQuantity::InsetRight => "right inset",
             DisplayQuantity::Density => "density",
+            DisplayQuantity::Scroll => "scroll offset",
         }
     }
 
@@ -71,6 +75,10 @@ impl DisplayQuantity {
             DisplayQuantity::TextScale => display.clone().with_text_scale(amount),
             DisplayQuantity::Keyboard => display.clone().with_keyboard(amount),
             DisplayQuantity::Density => display.clone().with_density(amount),
+            DisplayQuantity::Scroll => {
+                let name = format!("{}, scroll {}", display.name(), crate::words::number::number(amount));
+                Ok(display.clone().with_all_scrolled(amount)?.named(name))
+            }
             DisplayQuantity::InsetTop
             | DisplayQuantity::InsetBottom
             | DisplayQuantity::InsetLeft
@@ -96,6 +104,7 @@ impl DisplayQuantity {
             DisplayQuantity::TextScale => display.text_scale(),
             DisplayQuantity::Keyboard => display.keyboard(),
             DisplayQuantity::Density => display.density(),
+            DisplayQuantity::Scroll => display.scrolled("").1,
             DisplayQuantity::InsetTop => insets.top,
             DisplayQuantity::InsetBottom => insets.bottom,
             DisplayQuantity::InsetLeft => insets.left,
@@ -105,7 +114,7 @@ impl DisplayQuantity {
 
     /// Whether everything a rule reads of the display changes evenly along it.
     pub fn is_even(self) -> bool {
-        !matches!(self, DisplayQuantity::TextScale | DisplayQuantity::Density)
+        !matches!(self, DisplayQuantity::TextScale | DisplayQuantity::Density | DisplayQuantity::Scroll)
     }
 }
 

@@ -89,6 +89,9 @@ pub enum BuildError {
         /// What the words are of.
         name: String,
     },
+    /// A claim over something that no claim ranges over.
+    #[error("a claim ranges over screen.width, screen.height, text_scale, density or scroll")]
+    ClaimRange,
     /// A weight that is not within 0.001 to 1000.
     #[error("`{rule}`: a weight has to be within 0.001 and 1000, not {weight}")]
     Weight {

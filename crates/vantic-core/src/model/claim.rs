@@ -1,7 +1,6 @@
 //! What a screen claims over a range of displays; data only.
 
 use crate::display::quantity::DisplayQuantity;
-use crate::model::condition::Property;
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::id::ViewId;
 
@@ -25,24 +24,16 @@ pub struct Claim {
     pub view: ViewId,
     /// What is claimed of it.
     pub what: Claimed,
-    /// The range over which it is so: what of the display, from and to; `None` for the displays that are
-    /// checked.
-    pub over: Option<(Property, f64, f64)>,
+    /// The range over which it is so: what of the display, one of [`RANGES`], from and to; `None` for the displays
+    /// that are checked.
+    pub over: Option<(DisplayQuantity, f64, f64)>,
 }
 
-/// The properties of a display that a claim may range over, and what changes along it.
-pub const RANGES: [(Property, DisplayQuantity); 4] = [
-    (Property::ScreenWidth, DisplayQuantity::Width),
-    (Property::ScreenHeight, DisplayQuantity::Height),
-    (Property::TextScale, DisplayQuantity::TextScale),
-    (Property::Density, DisplayQuantity::Density),
+/// What of a display a claim may range over, with its spelling in a screen file.
+pub const RANGES: [(&str, DisplayQuantity); 5] = [
+    ("screen.width", DisplayQuantity::Width),
+    ("screen.height", DisplayQuantity::Height),
+    ("text_scale", DisplayQuantity::TextScale),
+    ("density", DisplayQuantity::Density),
+    ("scroll", DisplayQuantity::Scroll),
 ];
-
-impl Claim {
-    /// The quantity that it ranges over, from and to; `None` for a claim about the displays that are checked.
-    pub fn along(&self) -> Option<(DisplayQuantity, f64, f64)> {
-        let (property, from, to) = self.over?;
-        let (_, along) = RANGES.iter().find(|(of, _)| *of == property)?;
-        Some((*along, from, to))
-    }
-}

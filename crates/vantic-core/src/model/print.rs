@@ -5,7 +5,7 @@ use crate::geometry::frame::Frame;
 use crate::model::arrangement::{Align, Arrangement, ColumnWidth, Item, Space, Spread};
 use crate::model::band::{Band, Change};
 use crate::model::builder::builder::CONTENT_BOX;
-use crate::model::claim::{Claim, Claimed};
+use crate::model::claim::{Claim, Claimed, RANGES};
 use crate::model::condition::{Condition, Order, Property};
 use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::design::Design;
@@ -42,8 +42,8 @@ impl Screen {
             Claimed::Same(coordinate) => format!("{path}.{} same", coordinate.spelling()),
         };
         match claim.over {
-            Some((property, from, to)) => {
-                let (of, _) = Property::SPELLINGS[property as usize];
+            Some((along, from, to)) => {
+                let of = RANGES.iter().find(|(_, of)| *of == along).map_or("", |(spelling, _)| *spelling);
                 format!("claim {what} for {of} {from}..{to}")
             }
             None => format!("claim {what}"),

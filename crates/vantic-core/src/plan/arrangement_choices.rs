@@ -57,6 +57,8 @@ pub(crate) struct SpareFit<T> {
     pub(crate) is_given: bool,
     /// The space for all, along the only line, or across the lines.
     pub(crate) room: T,
+    /// How far behind that the view's own edge is, where what is beyond the room is cut off.
+    pub(crate) edge: T,
     /// How long each child is that way.
     pub(crate) sizes: Vec<T>,
     /// What stands before each in the only line; what stands between lines.
@@ -175,6 +177,7 @@ impl<T> ChoiceInputs<T> {
             axis: s.axis,
             is_given: s.is_given,
             room: to(&s.room),
+            edge: to(&s.edge),
             sizes: s.sizes.iter().map(&mut *to).collect(),
             gaps: s.gaps.iter().map(&mut *to).collect(),
             spare: s.spare.clone(),
@@ -240,7 +243,7 @@ impl SpareFit<f64> {
             let (_, before) = self.extent(shown, wrapping);
             let last =
                 (0..self.spare.len()).filter(|&i| self.spare[i]).nth(shown - 1).filter(|&i| i >= behind);
-            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + PLACED)
+            last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + self.edge + PLACED)
         });
         match more.last() {
             Some(shown) => (shown, true),

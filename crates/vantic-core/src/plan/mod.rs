@@ -28,7 +28,7 @@ pub use explain::{HeldBy, Why, WhyChange, WhyNext, WhyNot, WhyPart, WhyStep, Wis
 pub use lookahead::{Lookahead, SegmentEnd};
 pub use place::fixpoint::Snapshot;
 pub use place::painting::Painting;
-pub use place::placement::{Appearance, Missed, Placement};
+pub use place::placement::{Appearance, Fit, Missed, Placement};
 #[cfg(feature = "json")]
 pub use place::placement_json::NamedPlacement;
 pub use plan::{Live, LiveFrames, Plan, WarmStartSource};

@@ -6,7 +6,7 @@ use crate::finding::{Finding, Location};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::display::Display;
-use vantic_core::model::{BandId, Change, Code, Condition, Property, Screen, ViewId};
+use vantic_core::model::{Band, BandId, Change, Code, Condition, Property, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
 
@@ -77,13 +77,16 @@ pub(crate) fn jumps(
         displays.iter().find(upright).into_iter().chain(displays.iter().find(|d| !upright(d))).collect();
     let mut live = plan.live();
     for (id, band) in screen.bands_with_ids() {
-        let own = ruled_by(screen, id);
         let mut leaping: BTreeMap<ViewId, (f64, Display)> = BTreeMap::new();
         for part in band.condition().parts() {
             for [before, after] in tried.iter().flat_map(|display| beside(part, display)) {
                 if band.condition().holds(&before) == band.condition().holds(&after) {
                     continue;
                 }
+                // Where another band begins or ends too, what that says something about is meant to move.
+                let changes = |band: &Band| band.condition().holds(&before) != band.condition().holds(&after);
+                let changing = screen.bands_with_ids().filter(|(_, band)| changes(band));
+                let own: BTreeSet<ViewId> = changing.flat_map(|(id, _)| ruled_by(screen, id)).collect();
                 let (was, is) = (live.place(&before, measure)?, live.place(&after, measure)?);
                 let by = |view: ViewId| {
                     let (a, b) = (was.frame(view)?, is.frame(view)?);

@@ -59,13 +59,71 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
             continue;
         }
         reported.push(*rule);
-        let detail = DoubtDetail::Outlier { usual: usual.1, others: others.len() };
+        let detail = DoubtDetail::Outlier {
+            usual: RuleRef::Written { rule: usual.1, relation: 0 },
+            others: others.len(),
+        };
         let finding = Finding::note(Code::Odd, detail).about([*view]);
         findings.push(finding.with_rules(vec![RuleRef::Written { rule: *rule, relation: 0 }]));
         if reported.len() >= MAX_REPORTED {
             return;
         }
     }
+}
+
+/// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another number:
+/// one that none of the others has, and no multiple of their step, as a slip of the finger gives.
+pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
+    let mut families: BTreeMap<(Option<ViewId>, String), Vec<(ViewId, RuleRef, f64)>> = BTreeMap::new();
+    for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {
+        let Some(owner) = rule.owner() else { continue };
+        for (index, relation) in rule.relations().iter().enumerate() {
+            let is_plain = |e: &Expr| e.values().is_empty() && e.picks().is_empty();
+            let ties = relation.left.terms().iter().any(|t| t.coordinate.is_position());
+            if !ties || !is_plain(&relation.left) || !is_plain(&relation.right) {
+                continue;
+            }
+            let number = relation.right.constant() - relation.left.constant();
+            let without = |e: &Expr| screen.expr_text(&(e.clone() - e.constant()), Some(owner));
+            let sign = relation.comparison.spelling();
+            let said = format!("{} {sign} {}", without(&relation.left), without(&relation.right));
+            let of = RuleRef::Written { rule: id, relation: index };
+            families.entry((screen.at(owner).parent(), said)).or_default().push((owner, of, number));
+        }
+    }
+    let mut reported: Vec<RuleId> = Vec::new();
+    for members in families.into_values().filter(|m| m.len() > MOST) {
+        let first = members.iter().map(|(view, ..)| *view).min();
+        let usual = members.iter().max_by_key(|(.., number)| alike(&members, *number)).map(|m| m.2);
+        let Some(usual) = usual.filter(|&usual| alike(&members, usual) >= MOST && usual != 0.0) else {
+            continue;
+        };
+        let odd = members.iter().filter(|(view, _, number)| {
+            let is_slip = alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
+            Some(*view) != first && is_slip
+        });
+        let [(view, rule, _)] = odd.collect::<Vec<_>>()[..] else { continue };
+        let known = rule.written().is_some_and(|rule| reported.contains(&rule));
+        let model = members.iter().find(|(.., number)| *number == usual).map(|(_, rule, _)| *rule);
+        if let (false, Some(model)) = (known, model) {
+            reported.extend(rule.written());
+            let detail = DoubtDetail::Outlier { usual: model, others: alike(&members, usual) };
+            findings.push(Finding::note(Code::Odd, detail).about([*view]).with_rules(vec![*rule]));
+        }
+        if reported.len() >= MAX_REPORTED {
+            return;
+        }
+    }
+}
+
+/// How many have a number.
+fn alike(members: &[(ViewId, RuleRef, f64)], number: f64) -> usize {
+    members.iter().filter(|(.., other)| *other == number).count()
+}
+
+/// The step that distances like this one are chosen in: 4, 5, or the number itself.
+fn step(usual: f64) -> f64 {
+    [4.0, 5.0].into_iter().find(|step| (usual / step).fract() == 0.0).unwrap_or(usual.abs())
 }
 
 /// The coordinates in an expression, those within `max`, `min` and `clamp` included.

@@ -156,6 +156,7 @@ fn check_with(
         crate::check::slips::sided(screen, &mut everywhere);
         crate::check::idle_rules::implied(screen, &placements, &implied, &mut everywhere);
         crate::check::outlier_rules::odd(screen, &mut everywhere);
+        crate::check::outlier_rules::odd_numbers(screen, &mut everywhere);
         crate::check::self_contradictory_rules::own(screen, &mut everywhere);
         idle.findings(screen, &mut everywhere);
     }

@@ -280,6 +280,9 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
     }
     if DEVICE_PARTS.iter().any(|word| part.starts_with(word)) {
         let named = format!("{}, {part}", display.name());
+        if let Some(by) = part.strip_prefix("scroll ").and_then(|by| by.trim().parse::<f64>().ok()) {
+            return Ok(display.with_all_scrolled(by)?.named(named));
+        }
         if let Some((view, offset)) = part.strip_prefix("scroll ").and_then(|to| to.trim().rsplit_once(' ')) {
             let view = view.trim();
             let scrolls = screen.find(view).is_some_and(|view| screen.at(view).scroll().is_some());

@@ -5,7 +5,7 @@
 
 use vantic_core::display::Display;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Anchor, BandId, Coordinate, RuleId, RuleRef, Side, Term, ValueId, ViewId};
+use vantic_core::model::{Anchor, BandId, Coordinate, RuleRef, Side, Term, ValueId, ViewId};
 
 /// The sides of a frame in the order in which their distances are listed.
 pub(crate) const SIDES: [Coordinate; 4] =
@@ -123,7 +123,7 @@ pub(crate) enum DoubtDetail {
     /// `views[0]` is tied to the left or the right in a screen that has this language, read from right to left.
     Sided { language: usize },
     /// A rule that differs from the `usual` one of `others` similar views.
-    Outlier { usual: RuleId, others: usize },
+    Outlier { usual: RuleRef, others: usize },
     /// A rule that is hardly meant as it is; several views may have it.
     Oddity(Oddity),
 }

@@ -3,7 +3,7 @@
 use crate::infer::anchoring::{corner_in, written};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Anchor, Relation, RuleId, Screen, ViewId};
+use vantic_core::model::{Anchor, Coordinate, Relation, RuleId, Screen, ViewId};
 use vantic_core::plan::Placement;
 
 /// What becomes of siblings that are put into a view of their own.
@@ -19,6 +19,8 @@ pub struct Gathered {
     pub lines_up: bool,
     /// Lines of a screen file for the block of the view that holds them: how it places them, and where it is.
     pub lines: Vec<String>,
+    /// Per view: what to write in its block, where the rules that go gave it its size.
+    pub sizes: Vec<Vec<String>>,
     /// Per distance: what to write between the two views, where the distances differ.
     pub spaces: Vec<Option<String>>,
     /// The rules that tie them to what is around them: they belong to the view now.
@@ -126,9 +128,38 @@ pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Opt
             goes.push(rule);
         }
     }
+    let gone: Vec<RuleId> = moves.iter().chain(&goes).copied().collect();
+    let stretches = align == Some(", align stretch");
+    let sizes =
+        order.iter().map(|&view| lost_sizes(placement, screen, &gone, view, stretches.then_some(other)));
+    let sizes = sizes.collect();
     let lines = [arrangement, corner].into_iter().chain(size).collect();
     let spaces = spaces.collect();
-    Some(Gathered { axis, order, gaps, lines_up: align.is_some(), lines, spaces, moves, goes })
+    Some(Gathered { axis, order, gaps, lines_up: align.is_some(), lines, sizes, spaces, moves, goes })
+}
+
+/// Lines that keep the sizes of a view that come from two edges in the rules that go, or from a size in them. Along
+/// `stretched` the group gives them.
+fn lost_sizes(
+    placement: &Placement,
+    screen: &Screen,
+    gone: &[RuleId],
+    view: ViewId,
+    stretched: Option<Axis>,
+) -> Vec<String> {
+    let Some(frame) = placement.frame(view) else { return Vec::new() };
+    let lost = |axis: Axis| {
+        let relations =
+            gone.iter().map(|&rule| screen.rule_at(rule)).filter(|rule| rule.owner() == Some(view));
+        let own = relations.flat_map(|rule| rule.relations()).flat_map(|relation| {
+            relation.left.terms().iter().find(|t| t.anchor == Anchor::View(view)).map(|t| t.coordinate)
+        });
+        let along: Vec<Coordinate> = own.filter(|c| c.is_horizontal() == (axis == Axis::Across)).collect();
+        along.len() > 1 || along.iter().any(|c| !c.is_position())
+    };
+    let sizes = [(Axis::Across, "width", frame.width), (Axis::Down, "height", frame.height)];
+    let needed = sizes.into_iter().filter(|(axis, ..)| Some(*axis) != stretched && lost(*axis));
+    needed.map(|(_, word, size)| format!("{word} = {}", written(size))).collect()
 }
 
 /// The least and the greatest.

@@ -6,7 +6,7 @@ use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, Coordinate, Screen, UnstickableView, ViewId};
-use vantic_core::plan::Placement;
+use vantic_core::plan::{Fit, Placement};
 use vantic_core::text::TextSize;
 use vantic_core::tolerance::VISIBLE;
 
@@ -191,7 +191,7 @@ pub(crate) fn grids(placement: &Placement, findings: &mut Vec<Finding>) {
 /// Views that paint what they hold smaller, and those that are to stick and cannot.
 pub(crate) fn scrolling(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     for (view, _) in screen.views() {
-        let Some(factor) = placement.look(view).fits else { continue };
+        let Some(Fit { factor, .. }) = placement.look(view).fits else { continue };
         let finding = Finding::note(Code::Outside, FrameDetail::ScaledToFit { factor });
         findings.push(finding.about([view]).by(1.0 - factor));
     }

@@ -3,16 +3,16 @@
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
 use crate::screen_ext::ScreenExt as _;
+use crate::syntax::ast::expressions::Test;
 use crate::syntax::ast::nodes::{is_lost, node_span, span, unquoted, words_of};
 use crate::syntax::ast::statements::{Claim, Design, Expect, Expected, Language, Translation};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use std::collections::HashSet;
+use vantic_core::display::DisplayQuantity;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{
-    self, COORDINATES, Claimed, Condition, Expectation, RANGES, Scaling, USUAL_WITHIN, ViewId,
-};
+use vantic_core::model::{self, COORDINATES, Claimed, Expectation, RANGES, Scaling, USUAL_WITHIN, ViewId};
 
 impl Reader {
     pub(crate) fn table(&mut self, node: &Node) -> Done {
@@ -82,24 +82,30 @@ impl Reader {
                 (self.view_named(view, None, node_span(&path))?, Claimed::Same(*coordinate))
             }
         };
-        let over = match over {
-            None => None,
-            Some(test) => match self.condition(&test)? {
-                Condition::Within(property, from, to) if RANGES.iter().any(|(of, _)| *of == property) => {
-                    Some((property, from, to))
-                }
-                _ => {
-                    let help = "write `for screen.width 320..1600`, or a range of screen.height, text_scale \
-                                or density";
-                    let message = "a claim ranges over one measure of the display";
-                    return Err(self.error_with_help(node_span(&test), message, help));
-                }
-            },
-        };
+        let over = over.map(|test| self.claim_range(&test)).transpose()?;
         let added = self.builder.add_claim(model::Claim { view, what, over });
         self.built(added, node_span(node))?;
         self.map.claims.push(node_span(node));
         Ok(())
+    }
+
+    /// `screen.width 320..1600`, `scroll 0..400`.
+    fn claim_range(&mut self, test: &Node) -> Done<(DisplayQuantity, f64, f64)> {
+        if let Some(Test::Of { path, numbers, .. }) = Test::of(test)
+            && let Some(&(_, along)) =
+                RANGES.iter().find(|(spelled, _)| *spelled == words_of(&path).join("."))
+            && let [from, to] = numbers.as_slice()
+        {
+            let (low, high) = (self.number(from, None)?, self.number(to, None)?);
+            if low >= high {
+                let message = format!("the range {low}..{high} is empty: it ends before it begins");
+                return Err(self.error(node_span(test), message));
+            }
+            return Ok((along, low, high));
+        }
+        let help =
+            "write `for screen.width 320..1600`, or a range of screen.height, text_scale, density or scroll";
+        Err(self.error_with_help(node_span(test), "a claim ranges over one measure of the display", help))
     }
 
     /// `design (390, 844) or (844, 390), blend 50%`; what a page says counts before what its base does.

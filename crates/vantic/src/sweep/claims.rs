@@ -88,7 +88,7 @@ pub(crate) fn examine(
     let screen = plan.screen();
     let mut verdicts = Vec::new();
     for (index, claim) in screen.claims().iter().enumerate() {
-        match claim.along() {
+        match claim.over {
             None => {
                 let value = |p: &Placement| match claim.what {
                     Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),

@@ -1,11 +1,12 @@
 //! What differs from one segment of a range to the next, in words.
 
 use crate::finding::Severity;
+use crate::sweep::counting::counting_arguments;
 use crate::sweep::segment::{Sample, Segment};
 use serde::Serialize;
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeSet, HashMap, HashSet};
 use vantic_core::model::{RuleRef, Screen};
-use vantic_core::plan::SegmentEnd;
+use vantic_core::plan::{Placement, SegmentEnd};
 use vantic_core::words::number;
 
 /// A view jumps where an edge or size changes by more than this at a border, in logical pixels.
@@ -97,6 +98,8 @@ struct Changes<'a> {
     at: f64,
     was: &'a Sample,
     is: &'a Sample,
+    /// What is there in the middle of the segments on both sides.
+    sides: (Placement, Placement),
     events: Vec<Event>,
 }
 
@@ -178,14 +181,20 @@ impl Changes<'_> {
         if was.picked.len() != is.picked.len() {
             return;
         }
-        for ((of, before), (rule, now)) in std::iter::zip(&was.picked, &is.picked) {
-            if of == rule && before != now {
-                let which = ["first", "second", "third", "fourth"].get(*now).copied().unwrap_or("next");
-                let text = format!(
-                    "in {}, the {which} value of its `max`, `min` or `clamp` now wins",
-                    limit(screen, *rule)
-                );
-                self.of_rule(EventKind::Limit, *rule, text);
+        let pairs = std::iter::zip(&was.picked, &is.picked);
+        let changed = pairs.filter(|((of, before), (rule, now))| of == rule && before != now);
+        let rules: BTreeSet<RuleRef> = changed.map(|((of, _), _)| *of).collect();
+        for rule in rules {
+            let counting = |at: &Placement| counting_arguments(screen, at, rule);
+            let now: Vec<String> = match (counting(&self.sides.0), counting(&self.sides.1)) {
+                (Some(before), Some(now)) => {
+                    std::iter::zip(before, now).filter(|(a, b)| a != b).map(|(_, b)| b).collect()
+                }
+                _ => vec!["another value of its `max`, `min` or `clamp`".to_owned()],
+            };
+            for argument in now {
+                let text = format!("in {}, {argument} counts from here on", limit(screen, rule));
+                self.of_rule(EventKind::Limit, rule, text);
             }
         }
     }
@@ -210,7 +219,8 @@ impl Changes<'_> {
 /// What changes between two segments.
 fn between(screen: &Screen, before: &Segment, after: &Segment) -> Vec<Event> {
     let (was, is) = (&before.last, &after.first);
-    let mut changes = Changes { screen, at: after.from, was, is, events: Vec::new() };
+    let sides = (before.between(0.5), after.between(0.5));
+    let mut changes = Changes { screen, at: after.from, was, is, sides, events: Vec::new() };
     changes.bands();
     changes.views();
     changes.rules();

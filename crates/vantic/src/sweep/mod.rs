@@ -5,6 +5,7 @@
 //! proves what a screen claims. `run` is the entry. Stands on `inspect`; `check` and `fix` call it.
 
 pub(crate) mod claims;
+pub(crate) mod counting;
 pub(crate) mod events;
 pub(crate) mod march;
 pub(crate) mod problem_spans;

@@ -94,24 +94,35 @@ pub(crate) fn bands(screen: &Screen, range: &Range, problems: &[ProblemSpan]) ->
         [one] => format!("{} of `{}`", one.code.name(), one.views.join("`, `")),
         many => format!("{} problems there", many.len()),
     };
-    let at_near: Vec<&ProblemSpan> =
-        problems.iter().filter(|t| t.from <= range.from && t.to < range.to).collect();
+    // What is over almost at once needs no band.
+    let is_worth_it = |t: &ProblemSpan| t.to - t.from >= if scale { LEAST_SCALES } else { LEAST_BAND };
+    let at_near = problems.iter().filter(|t| t.from <= range.from && t.to < range.to);
+    let at_near: Vec<&ProblemSpan> = at_near.filter(|t| is_worth_it(t)).collect();
     if let Some(end) = at_near.iter().map(|t| t.to).max_by(f64::total_cmp) {
         let name = free(if scale { "small_text" } else { words.0 });
         all.push((format!("band {name}: {property} < {}", number(step(end, true))), what(&at_near)));
     }
-    let at_far: Vec<&ProblemSpan> =
-        problems.iter().filter(|t| t.to >= range.to && t.from > range.from).collect();
+    let at_far = problems.iter().filter(|t| t.to >= range.to && t.from > range.from);
+    let at_far: Vec<&ProblemSpan> = at_far.filter(|t| is_worth_it(t)).collect();
     if let Some(start) = at_far.iter().map(|t| t.from).min_by(f64::total_cmp) {
         let name = free(if scale { "large_text" } else { words.1 });
         all.push((format!("band {name}: {property} >= {}", number(step(start, false))), what(&at_far)));
     }
-    for trouble in problems.iter().filter(|t| t.from > range.from && t.to < range.to).take(MAX_BETWEEN) {
+    let between =
+        problems.iter().filter(|t| t.from > range.from && t.to < range.to).filter(|t| is_worth_it(t));
+    for (index, trouble) in between.take(MAX_BETWEEN).enumerate() {
         let (from, to) = (number(step(trouble.from, false)), number(step(trouble.to, true)));
-        all.push((format!("band {}: {property} {from}..{to}", free("between")), what(&[trouble])));
+        let name = if index == 0 { "between".to_owned() } else { format!("between_{}", index + 1) };
+        all.push((format!("band {}: {property} {from}..{to}", free(&name)), what(&[trouble])));
     }
     all
 }
 
 /// How many bands in the middle of a range are proposed.
 const MAX_BETWEEN: usize = 3;
+
+/// The least width of a band that is proposed, in logical pixels.
+const LEAST_BAND: f64 = 2.0;
+
+/// The same for text scales.
+const LEAST_SCALES: f64 = 0.02;

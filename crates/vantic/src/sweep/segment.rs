@@ -5,7 +5,7 @@ use crate::inspect::frames::beyond;
 use crate::inspect::inspect::{found_of, found_on};
 use crate::inspect::shape::out_of_shape;
 use crate::screen_ext::ScreenExt as _;
-use crate::sweep::tolerance::{BROKEN, END, PART};
+use crate::sweep::tolerance::{BROKEN, END, NEARLY, PART};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::geometry::Frame;
@@ -301,8 +301,14 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
     (begins < ends).then_some((begins, ends))
 }
 
-/// A border rounded to a millionth, where only the rounding errors of halving are lost by that.
+/// A border as the number that it is meant to be: to a ten-thousandth where only the errors of halving, and of looking
+/// just beside a border, are lost by that; else to a millionth.
 pub(crate) fn rounded_border(border: f64) -> f64 {
-    let rounded = (border * 1e6).round() / 1e6;
-    if (rounded - border).abs() < PART { rounded } else { border }
+    for (digits, lost) in [(1e4, NEARLY), (1e6, PART)] {
+        let rounded = (border * digits).round() / digits;
+        if (rounded - border).abs() < lost {
+            return rounded;
+        }
+    }
+    border
 }

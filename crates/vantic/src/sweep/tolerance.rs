@@ -20,3 +20,6 @@ pub(crate) const END: f64 = 1e-9;
 /// as good as equal there: a required rule that is off by no more than this in the middle of the way, in logical
 /// pixels, holds.
 pub(crate) const BROKEN: f64 = 1e-5;
+
+/// A border that is nearer than this to a number of four decimals is that number.
+pub(crate) const NEARLY: f64 = 2e-6;

@@ -324,7 +324,7 @@ proptest! {
     fn as_many_as_fit_in_lines_and_cells(
         sizes in prop::collection::vec((5_u8..60, 5_u8..60), 1..12),
         (sure, gap, cut) in (0_usize..4, 0_u8..9, prop::option::of(1_u8..40)),
-        (width, room, kind) in (40_u16..160, 20_u16..200, 0_u8..3),
+        (width, room, kind, padding) in (40_u16..160, 20_u16..200, 0_u8..3, 0_u8..30),
     ) {
         let (gap, room, width) = (f64::from(gap), f64::from(room), f64::from(width));
         let across = match kind {
@@ -332,6 +332,9 @@ proptest! {
             1 => format!("row gap {gap}, wrap by {gap}"),
             _ => format!("grid columns at least 50, gap {gap}, align start"),
         };
+        // What is cut is seen up to the edge of the list, behind its padding.
+        let seen = room + f64::from(padding);
+        let across = format!("{across}, padding (0, 0, 0, {padding})");
         let children: String = sizes
             .iter()
             .enumerate()
@@ -346,7 +349,7 @@ proptest! {
             })
             .collect();
         let text = format!(
-            "screen s {{ view list {{ pin left, top to screen; size = ({width}, {room}); overhang clip; {across}\n{children} }} }}"
+            "screen s {{ view list {{ pin left, top to screen; size = ({width}, {seen}); overhang clip; {across}\n{children} }} }}"
         );
         let plan = Plan::new(read(&text).unwrap().screen).unwrap();
         let placement = plan.place(&display(400.0, false), &PlainText).unwrap();
@@ -365,7 +368,7 @@ proptest! {
             let (line_top, line_high) = if fits_line { (top, high.max(h)) } else { (top + high + gap, h) };
             let fits = line_top + line_high <= room + 1e-9;
             let is_sure = i < sure;
-            let hinted = cut.is_some_and(|cut| line_top + f64::from(cut) <= room + 1e-9)
+            let hinted = cut.is_some_and(|cut| line_top + f64::from(cut) <= seen + 1e-9)
                 && cut_from.is_none_or(|from| from == line_top);
             let shown = is_sure || end.is_none() && (fits && cut_from.is_none() || hinted);
             if shown && !is_sure && (!fits || cut_from.is_some()) {

@@ -6,7 +6,7 @@ use crate::model::acceptance::Acceptance;
 use crate::model::band::Band;
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
-use crate::model::claim::{Claim, Claimed};
+use crate::model::claim::{Claim, Claimed, RANGES};
 use crate::model::code::Code;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
@@ -44,6 +44,9 @@ impl ScreenBuilder {
         let numbers = claim.over.map_or([0.0; 2], |(_, from, to)| [from, to]);
         let by = if let Claimed::ClearOf(_, by) = claim.what { by } else { 0.0 };
         let within = |n: f64| n.is_finite() && n.abs() <= MAX_NUMBER;
+        if claim.over.is_some_and(|(along, ..)| RANGES.iter().all(|(_, of)| *of != along)) {
+            return Err(BuildError::ClaimRange);
+        }
         if !numbers.iter().chain([&by]).all(|n| within(*n)) {
             return Err(BuildError::Number { rule: "a claim".into() });
         }

@@ -339,7 +339,7 @@ impl<'a> LineLayout<'a> {
         Some(match &self.arrangement.wrap {
             None => {
                 let gaps = (0..self.items.len()).map(|i| self.gap(i)).collect();
-                let room = self.far() - self.near();
+                let (room, edge) = (self.far() - self.near(), self.padding(self.along.far));
                 // What takes a share needs its least.
                 let least = |i: usize| {
                     let share = self.shares[i].as_ref()?;
@@ -348,16 +348,17 @@ impl<'a> LineLayout<'a> {
                 let own = |i: usize| Expr::of(self.items[i].into(), self.along.size);
                 let sizes = (0..self.items.len()).map(|i| least(i).unwrap_or_else(|| own(i))).collect();
                 let axis = self.arrangement.axis;
-                SpareFit { axis, is_given, room, sizes, gaps, spare, cut, stacked: None }
+                SpareFit { axis, is_given, room, edge, sizes, gaps, spare, cut, stacked: None }
             }
             Some(between) => {
                 let Edges { near, far, size } = self.across;
                 let own = |edge| Expr::of(self.inner.into(), edge);
                 let room = own(far) - self.padding(far) - own(near) - self.padding(near);
+                let edge = self.padding(far);
                 let (gaps, stacked) = (vec![between.clone()], Some(CrossLayout::Lines));
                 let axis = if self.arrangement.axis == Axis::Across { Axis::Down } else { Axis::Across };
                 let is_given = is_given_across;
-                SpareFit { axis, is_given, room, sizes: all(size), gaps, spare, cut, stacked }
+                SpareFit { axis, is_given, room, edge, sizes: all(size), gaps, spare, cut, stacked }
             }
         })
     }

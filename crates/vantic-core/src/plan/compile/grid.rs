@@ -107,8 +107,18 @@ impl<'a> Grid<'a> {
         let (spare, cut) = (self.spare.clone(), self.cut.clone());
         let stacked = Some(CrossLayout::Cells { spans: self.spans.clone(), columns, row });
         let gaps = vec![self.gap_down().clone()];
-        let axis = Axis::Down;
-        spare.contains(&true).then_some(SpareFit { axis, is_given, room, sizes, gaps, spare, cut, stacked })
+        let (axis, edge) = (Axis::Down, padding(self.arrangement, DOWN.far));
+        spare.contains(&true).then_some(SpareFit {
+            axis,
+            is_given,
+            room,
+            edge,
+            sizes,
+            gaps,
+            spare,
+            cut,
+            stacked,
+        })
     }
 
     /// The distance between rows.

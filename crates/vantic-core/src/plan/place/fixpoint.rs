@@ -329,7 +329,7 @@ impl<'a> TextFixpoint<'a> {
         let direction = display.direction();
         let Sticking { stuck, unstickable } =
             crate::plan::place::scroll::stick(screen, variant, direction, &mut frames);
-        let factors = crate::plan::place::scroll::factors(screen, variant, direction, &frames);
+        let fits = crate::plan::place::scroll::fits(screen, variant, direction, &frames);
         let scrolled = compiled.scrollers.iter().copied().zip(self.space.scrolled.iter().copied());
         let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
         let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
@@ -339,7 +339,7 @@ impl<'a> TextFixpoint<'a> {
         }
         let scale = display.text_scale();
         let looks = screen.views().map(|(view, _)| {
-            let fits = factors.get(&view).copied();
+            let fits = fits.get(&view).copied();
             Appearance { fits, ..Appearance::of(variant.view(screen, view), scale) }
         });
         let looks = looks.collect();

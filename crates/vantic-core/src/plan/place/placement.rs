@@ -47,8 +47,24 @@ pub struct Appearance {
     pub input: bool,
     /// Whether what it holds is shown within its frame only.
     pub clips: bool,
-    /// The factor by which what it holds is painted smaller, from its start and top, so that it fits.
-    pub fits: Option<f64>,
+    /// How what it holds is painted smaller, so that it fits.
+    pub fits: Option<Fit>,
+}
+
+/// How what a view holds is painted smaller, so that it fits: the box around the view and all that it holds is painted
+/// with its start and top at those of the view.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Fit {
+    /// The factor, above zero and below 1.
+    pub factor: f64,
+    /// The point that stays where it is, as fractions of the frame from its top left corner.
+    pub origin: (f64, f64),
+}
+
+impl Fit {
+    fn paint(self) -> Paint {
+        Paint { origin: self.origin, rotate: 0.0, scale: (self.factor, self.factor) }
+    }
 }
 
 impl Appearance {
@@ -196,18 +212,12 @@ impl Placement {
         screen.with_ancestors(view).fold(Painting::PLAIN, |inner, at| match self.frame(at) {
             Some(frame) => {
                 let look = self.look(at);
-                let fits = look.fits.filter(|_| at != view).map(|factor| self.fitting(factor));
+                let fits = look.fits.filter(|_| at != view).map(|fit| fit.paint());
                 let inner = fits.map_or(inner, |paint| inner.then(&Painting::of(paint, &frame)));
                 inner.then(&Painting::of(look.paint, &frame))
             }
             None => inner,
         })
-    }
-
-    /// What is painted smaller from the corner where reading starts.
-    fn fitting(&self, factor: f64) -> Paint {
-        let start = if self.display.direction() == Direction::RightToLeft { 1.0 } else { 0.0 };
-        Paint { origin: (start, 0.0), rotate: 0.0, scale: (factor, factor) }
     }
 
     /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.

@@ -41,7 +41,7 @@ impl Placement {
                 let all = self.stuck.get(&view)?;
                 Some(all.iter().map(|stuck| NamedStuck::of(stuck, screen)).collect())
             }),
-            fits: self.listed(screen, |view| self.look(view).fits.map(millionths)),
+            fits: self.listed(screen, |view| self.look(view).fits.map(|fit| millionths(fit.factor))),
             missed: named(&self.missed),
             broken: named(&self.broken),
             unsettled: self.unsettled.iter().map(|&view| screen.path(view)).collect(),

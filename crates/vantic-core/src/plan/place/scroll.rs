@@ -6,6 +6,7 @@ use crate::geometry::frame::Frame;
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overflow, StickyOffset, UnstickableView};
+use crate::plan::place::placement::Fit;
 use crate::plan::variant::{Variant, Visibility};
 use std::collections::BTreeMap;
 
@@ -81,35 +82,46 @@ pub(crate) fn stick(
     sticking
 }
 
-/// For views that paint what they hold smaller where it is larger: by which factor.
-pub(crate) fn factors(
+/// For views that paint what they hold smaller where it reaches beyond them: how.
+pub(crate) fn fits(
     screen: &Screen,
     variant: &Variant,
     direction: Direction,
     frames: &[Option<Frame>],
-) -> BTreeMap<ViewId, f64> {
+) -> BTreeMap<ViewId, Fit> {
     let scales = |view: ViewId| variant.view(screen, view).overflow == Overflow::Scale;
-    let mut factors: BTreeMap<ViewId, f64> =
-        screen.views().map(|(view, _)| view).filter(|&view| scales(view)).map(|view| (view, 1.0)).collect();
-    if factors.is_empty() {
-        return factors;
+    // Per view: how far what it holds reaches beyond it, before and behind, along each axis.
+    let mut beyond: BTreeMap<ViewId, [(f64, f64); 2]> = BTreeMap::new();
+    if !screen.views().any(|(view, _)| scales(view)) {
+        return BTreeMap::new();
     }
     for (view, about) in screen.views() {
         let is_seen = variant.visible[view.index()] == Visibility::Shown && about.guide.is_none();
         let Some(frame) = frames[view.index()].filter(|_| is_seen) else { continue };
-        for holder in screen.ancestors(view) {
-            let (Some(factor), Some(within)) = (factors.get_mut(&holder), frames[holder.index()]) else {
-                continue;
-            };
-            for axis in [Axis::Across, Axis::Down] {
-                let (near, far) = within.along(axis, direction);
-                let reach = frame.along(axis, direction).1 - near;
-                if reach > far - near {
-                    *factor = factor.min((far - near) / reach);
-                }
+        for holder in screen.ancestors(view).filter(|&holder| scales(holder)) {
+            let Some(within) = frames[holder.index()] else { continue };
+            let reaches = beyond.entry(holder).or_default();
+            for (axis, reach) in [Axis::Across, Axis::Down].into_iter().zip(reaches) {
+                let (own, around) = (frame.along(axis, direction), within.along(axis, direction));
+                *reach = (reach.0.max(around.0 - own.0), reach.1.max(own.1 - around.1));
             }
         }
     }
-    factors.retain(|_, factor| *factor < 1.0);
-    factors
+    let fit = |(view, reaches): (ViewId, [(f64, f64); 2])| {
+        let frame = frames[view.index()]?;
+        let sizes = [frame.width, frame.height];
+        let factors =
+            std::iter::zip(sizes, reaches).map(|(size, (before, behind))| size / (before + size + behind));
+        let factor = factors.filter(|factor| factor.is_finite()).fold(1.0, f64::min);
+        if factor >= 1.0 || factor <= 0.0 {
+            return None;
+        }
+        // What lies before the view by so much comes to its edge where this point stays.
+        let fixed =
+            |size: f64, before: f64| if size > 0.0 { factor * before / (1.0 - factor) / size } else { 0.0 };
+        let (across, down) = (fixed(frame.width, reaches[0].0), fixed(frame.height, reaches[1].0));
+        let across = if direction == Direction::RightToLeft { 1.0 - across } else { across };
+        Some((view, Fit { factor, origin: (across, down) }))
+    };
+    beyond.into_iter().filter_map(fit).collect()
 }

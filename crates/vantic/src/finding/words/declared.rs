@@ -179,10 +179,14 @@ fn off_by(what: Coordinate, by: f64) -> String {
 fn broken_claim(screen: &Screen, claim: usize, display: &Display, how: &ClaimBreach) -> Words {
     let help = format!(
         "see it with `vantic draw FILE -d {} -o claim.png`, then fix the rules that `vantic why` names",
-        display.name()
+        if display.name().contains(' ') {
+            format!("\"{}\"", display.name())
+        } else {
+            display.name().to_owned()
+        }
     );
     let Some(claim) = screen.claims().get(claim) else { return Words::default() };
-    let along = claim.along().map_or_else(String::new, |(along, ..)| {
+    let along = claim.over.map_or_else(String::new, |(along, ..)| {
         format!(" from a {} of {} on", along.name(), number(along.of(display)))
     });
     let how = how.text(screen, &screen.path(claim.view));

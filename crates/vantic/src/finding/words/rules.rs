@@ -305,13 +305,12 @@ impl Finding {
                     let level = rule.level(screen).map_or(String::new(), |l| format!(" ~ {l}"));
                     rule.text(screen).unwrap_or_default() + &level
                 };
-                let usual = RuleRef::Written { rule: *usual, relation: 0 };
                 (
                     format!(
                         "`{}` has `{}`, but {others} similar views have `{}`",
                         self.path(screen, 0),
                         self.rules.first().map_or_else(String::new, |&rule| with_level(rule)),
-                        with_level(usual)
+                        with_level(*usual)
                     ),
                     format!("{IF_INTENDED}; otherwise use the rule of the others"),
                 )
