@@ -72,7 +72,7 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
 }
 
 /// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another number:
-/// one that none of the others has, and no multiple of their step, as a slip of the finger gives.
+/// one that none of the others has, not far from theirs and no multiple of their step, as a slip of the finger gives.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<(Option<ViewId>, String), Vec<(ViewId, RuleRef, f64)>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {
@@ -99,7 +99,9 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
             continue;
         };
         let odd = members.iter().filter(|(view, _, number)| {
-            let is_slip = alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
+            let share = number / usual;
+            let is_near = (0.5..=2.0).contains(&share);
+            let is_slip = is_near && alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
             Some(*view) != first && is_slip
         });
         let [(view, rule, _)] = odd.collect::<Vec<_>>()[..] else { continue };

@@ -2,7 +2,9 @@
 
 use crate::finding::detail::{Around, BySide, CellDetail, FrameDetail, SIDES};
 use crate::finding::{Finding, Severity};
+use crate::inspect::meant::Meant;
 use crate::screen_ext::ScreenExt as _;
+use std::cell::OnceCell;
 use std::collections::HashSet;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, Coordinate, Screen, UnstickableView, ViewId};
@@ -87,12 +89,15 @@ pub(crate) fn outside(
         };
         seen.map_or([0.0; 4], |seen| beyond(&seen, &display))
     };
+    let meant = OnceCell::new();
     for (id, painted) in seen(screen, placement) {
         let parent = screen.at(id).parent().and_then(|p| Some((p, placement.frame(p)?)));
         // What is turned with its parent is in it as its frame is.
         let with_parent = parent.is_some_and(|(p, _)| !placement.painting(screen, p).is_plain());
         let frame = if with_parent { placement.frame(id).unwrap_or(painted) } else { painted };
-        if parent.is_some_and(|(p, _)| placement.look(p).fits.is_some()) {
+        // A picture that covers the whole screen is cut by it on purpose.
+        let is_picture = placement.look(id).natural.is_some() && fills(&painted, &display);
+        if parent.is_some_and(|(p, _)| placement.look(p).fits.is_some()) || is_picture {
             continue;
         }
         let off_screen = off(id);
@@ -101,14 +106,23 @@ pub(crate) fn outside(
         let own = |i: usize| off_screen[i] > parents[i].max(0.0) + VISIBLE;
         let sides = sides_over(std::array::from_fn(|i| if own(i) { off_screen[i] } else { 0.0 }));
         let (severity, sides, of) = if !sides.is_empty() {
-            let is_lost = painted.shared(&display).is_none();
+            // What is only just beyond an edge is not lost.
+            let is_far = off_screen.iter().any(|by| *by > JUST_BEYOND);
+            let is_lost = is_far && painted.shared(&display).is_none();
             (Severity::Error, sides, Around::Screen { is_lost })
         } else {
+            // What floats, or is tied to an edge of its parent by its middle, reaches beyond that on purpose.
+            let is_meant = |(p, _): &(ViewId, Frame)| {
+                placement.look(id).floats
+                    || meant.get_or_init(|| Meant::of(screen, placement)).is_on_edge(id, *p)
+            };
             let Some(parent) = parent else { continue };
             let on_screen =
                 |over: [f64; 4]| std::array::from_fn(|i| if off_screen[i] > VISIBLE { 0.0 } else { over[i] });
             let (over, severity, of) = over_parent(screen, placement, (id, frame), parent, fixed);
-            (severity, sides_over(on_screen(over)), of)
+            let sides = sides_over(on_screen(over));
+            let is_left_out = matches!(of, Around::Parent(_)) && !sides.is_empty() && is_meant(&parent);
+            (severity, if is_left_out { Vec::new() } else { sides }, of)
         };
         if sides.is_empty() {
             continue;
@@ -119,6 +133,9 @@ pub(crate) fn outside(
         findings.push(finding.about([id]).at(coordinates).by(most));
     }
 }
+
+/// A view that is off the screen by no more than this, in logical pixels, is not looked for elsewhere.
+const JUST_BEYOND: f64 = 4.0;
 
 /// Whether a frame covers all of another.
 pub(crate) fn fills(frame: &Frame, of: &Frame) -> bool {

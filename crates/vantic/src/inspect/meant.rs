@@ -8,12 +8,16 @@ use vantic_core::plan::Placement;
 use vantic_core::tolerance::{COEFFICIENT, VISIBLE};
 
 /// Pairs of views, the lower id first.
-pub(crate) struct Meant(HashSet<(ViewId, ViewId)>);
+pub(crate) struct Meant {
+    pairs: HashSet<(ViewId, ViewId)>,
+    /// Those of which one has its middle on an edge of the other.
+    on_edge: HashSet<(ViewId, ViewId)>,
+}
 
 impl Meant {
     /// What the rules that count in a placement say.
     pub(crate) fn of(screen: &Screen, placement: &Placement) -> Self {
-        let mut pairs = HashSet::new();
+        let (mut pairs, mut on_edge) = (HashSet::new(), HashSet::new());
         // Of each pair, on which axes the middle of the first is tied to something of the other.
         let mut middles: HashSet<(ViewId, ViewId, bool)> = HashSet::new();
         for &rule in &placement.rules {
@@ -25,9 +29,10 @@ impl Meant {
                     middles.insert((own, other, tie.is_across));
                     middles.contains(&(own, other, !tie.is_across))
                 };
-                if tie.is_overlap() || is_placed {
+                if tie.is_distance() || tie.is_on_edge() || is_placed {
                     pairs.insert(pair(own, other));
                 }
+                on_edge.extend(tie.is_on_edge().then(|| pair(own, other)));
             }
             pairs.extend(enclosed(rule.owner(), rule.relations()));
         }
@@ -37,11 +42,21 @@ impl Meant {
                 pairs.extend(children.windows(2).map(|two| pair(two[0], two[1])));
             }
         }
-        Self(pairs)
+        Self { pairs, on_edge }
     }
 
-    pub(crate) fn has(&self, a: ViewId, b: ViewId) -> bool {
-        self.0.contains(&pair(a, b))
+    /// Whether two views are a pair, or one and something that the other holds.
+    pub(crate) fn has(&self, screen: &Screen, a: ViewId, b: ViewId) -> bool {
+        let is_one =
+            |one: ViewId, other: ViewId, (x, y): (ViewId, ViewId)| x == one && screen.is_within(y, other);
+        let either = |&(x, y): &(ViewId, ViewId)| {
+            is_one(a, b, (x, y)) || is_one(a, b, (y, x)) || is_one(b, a, (x, y)) || is_one(b, a, (y, x))
+        };
+        self.pairs.contains(&pair(a, b)) || self.pairs.iter().any(either)
+    }
+
+    pub(crate) fn is_on_edge(&self, a: ViewId, b: ViewId) -> bool {
+        self.on_edge.contains(&pair(a, b))
     }
 }
 
@@ -94,20 +109,27 @@ impl Tie {
         Some(if is_turned { Tie { own: other, other: own, distance: -distance, ..tie } } else { tie })
     }
 
-    /// Whether the two cover one another along the axis because of it, whatever stands elsewhere.
-    fn is_overlap(&self) -> bool {
-        let is = |a: f64, b: f64| (a - b).abs() <= COEFFICIENT;
+    /// Whether it puts the two over one another by a distance below zero.
+    fn is_distance(&self) -> bool {
         let (own, other) = (self.own.1, self.other.1);
-        let is_distance = is(own, 0.0) && is(other, 1.0) && self.distance < -VISIBLE
-            || is(own, 1.0) && is(other, 0.0) && self.distance > VISIBLE;
-        let is_on_edge =
-            is_middle(own) && (is(other, 0.0) || is(other, 1.0)) && self.distance.abs() <= VISIBLE;
-        is_distance || is_on_edge
+        is(own, 0.0) && is(other, 1.0) && self.distance < -VISIBLE
+            || is(own, 1.0) && is(other, 0.0) && self.distance > VISIBLE
+    }
+
+    /// Whether it puts the middle of one on an edge of the other.
+    fn is_on_edge(&self) -> bool {
+        let (own, other) = (self.own.1, self.other.1);
+        is_middle(own) && (is(other, 0.0) || is(other, 1.0)) && self.distance.abs() <= VISIBLE
     }
 }
 
+/// Whether a fraction is this one.
+fn is(fraction: f64, this: f64) -> bool {
+    (fraction - this).abs() <= COEFFICIENT
+}
+
 fn is_middle(fraction: f64) -> bool {
-    (fraction - 0.5).abs() <= COEFFICIENT
+    is(fraction, 0.5)
 }
 
 fn fraction(edge: Coordinate) -> Option<f64> {

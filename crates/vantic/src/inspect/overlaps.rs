@@ -65,7 +65,7 @@ impl Search<'_> {
     }
 
     fn is_meant(&self, a: ViewId, b: ViewId) -> bool {
-        self.meant.get_or_init(|| Meant::of(self.screen, self.placement)).has(a, b)
+        self.meant.get_or_init(|| Meant::of(self.screen, self.placement)).has(self.screen, a, b)
     }
 
     /// What two views share of what is painted of them, if that can be seen.
@@ -106,7 +106,7 @@ impl Search<'_> {
         for (i, a) in members.iter().enumerate() {
             for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1 + gap) {
                 let (below, above) = if self.placement.is_on_top(b.0, a.0) { (a, b) } else { (b, a) };
-                self.siblings(around, below, above);
+                self.siblings(around, &members, below, above);
                 if self.is_full() {
                     return;
                 }
@@ -114,7 +114,7 @@ impl Search<'_> {
         }
     }
 
-    fn siblings(&mut self, around: &Covering, below: &Seen, above: &Seen) {
+    fn siblings(&mut self, around: &Covering, members: &[Seen], below: &Seen, above: &Seen) {
         // What sticks, or is fixed, is meant to cover what moves with its parent under it.
         let stays = |view| self.placement.is_stuck(view) || self.fixed.contains(&view);
         if stays(above.0) && !stays(below.0) || self.placement.look(above.0).floats {
@@ -126,7 +126,7 @@ impl Search<'_> {
         }
         let is_layer = !self.screen.at(above.0).children().is_empty() && around.is_covered_by(&above.1);
         if around.is_covered_by(&below.1) || is_layer {
-            self.layers(below, above);
+            self.layers(members, below, above);
             return;
         }
         if self.is_meant(below.0, above.0) {
@@ -186,7 +186,7 @@ impl Search<'_> {
     }
 
     /// What a view, and what it holds, covers of what another holds.
-    fn layers(&mut self, below: &Seen, above: &Seen) {
+    fn layers(&mut self, members: &[Seen], below: &Seen, above: &Seen) {
         let (screen, placement) = (self.screen, self.placement);
         let upper = self.seen_in(above.0, true);
         if upper.is_empty() || self.is_meant(below.0, above.0) {
@@ -198,11 +198,16 @@ impl Search<'_> {
             Covering::of(screen, placement, parent).is_covered_by(frame)
                 && placement.look(view).control.is_none()
         };
-        let lower: Vec<Seen> = self
-            .seen_in(below.0, false)
-            .into_iter()
-            .filter(|(view, frame)| !is_backdrop(*view, frame))
+        // What something in between covers altogether is told of that.
+        let between: Vec<&Seen> = members
+            .iter()
+            .filter(|(view, _)| placement.is_on_top(*view, below.0) && placement.is_on_top(above.0, *view))
+            .filter(|(view, _)| screen.at(*view).children().is_empty() || screen.at(*view).has_content())
+            .filter(|(view, _)| placement.painting(screen, *view).is_plain())
             .collect();
+        let is_hidden = |frame: &Frame| between.iter().any(|(_, over)| fills(over, frame));
+        let mut lower = self.seen_in(below.0, false);
+        lower.retain(|(view, frame)| !is_backdrop(*view, frame) && !is_hidden(frame));
         for over in &upper {
             let mut under = Vec::new();
             for low in &lower {

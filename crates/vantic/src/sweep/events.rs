@@ -2,7 +2,7 @@
 
 use crate::finding::Severity;
 use crate::sweep::counting::counting_arguments;
-use crate::sweep::segment::{Sample, Segment};
+use crate::sweep::segment::{Sample, Segment, rounded_border};
 use serde::Serialize;
 use std::collections::{BTreeSet, HashMap, HashSet};
 use vantic_core::model::{RuleRef, Screen};
@@ -88,7 +88,7 @@ pub(crate) fn events(screen: &Screen, segments: &[Segment]) -> Vec<Event> {
 impl Event {
     fn new(at: f64, kind: EventKind) -> Self {
         let (severity, views, rule, text, leaps) = (None, Vec::new(), None, String::new(), None);
-        Self { at, kind, severity, views, rule, text, leaps }
+        Self { at: rounded_border(at), kind, severity, views, rule, text, leaps }
     }
 }
 
@@ -270,7 +270,8 @@ fn leaps(screen: &Screen, was: &Sample, is: &Sample) -> Option<(usize, f64)> {
     let leaping: Vec<f64> =
         screen.views().filter_map(|(view, _)| by(view)).filter(|by| *by > LEAPS).collect();
     let most = leaping.iter().copied().fold(0.0, f64::max);
-    (!leaping.is_empty()).then(|| (leaping.len(), vantic_core::words::millionths(most)))
+    // Both sides are looked at just beside the border, so that no more digits are known.
+    (!leaping.is_empty()).then(|| (leaping.len(), (most * 1e4).round() / 1e4))
 }
 
 /// `320 to 560`.

@@ -3,7 +3,7 @@
 use crate::finding::{Finding, Severity};
 use crate::inspect::inspect::found_of;
 use crate::sweep::range::Range;
-use crate::sweep::segment::{Key, Segment, key};
+use crate::sweep::segment::{Key, Segment, key, rounded_border};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use vantic_core::display::DisplayQuantity;
@@ -50,12 +50,12 @@ pub(crate) fn problems(screen: &Screen, gap: f64, segments: &[Segment]) -> Vec<P
                 code: finding.code,
                 severity: finding.severity,
                 views: finding.paths(screen),
-                from: segment.from,
-                to: segment.to,
+                from: rounded_border(segment.from),
+                to: rounded_border(segment.to),
                 message: finding.message(screen),
                 amount: finding.amount,
             });
-            trouble.to = segment.to;
+            trouble.to = rounded_border(segment.to);
             if finding.amount > trouble.amount {
                 (trouble.amount, trouble.message) = (finding.amount, finding.message(screen));
             }

@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use std::collections::BTreeSet;
 use vantic::check::check;
 use vantic::display::{Display, DisplayQuantity};
-use vantic::finding::Severity;
+use vantic::finding::{Finding, Severity};
 use vantic::model::Code;
 use vantic::plan::Plan;
 use vantic::resolve::read;
@@ -23,9 +23,11 @@ fn plan(text: &str) -> Plan {
 /// What a check finds on one display, of what a sweep tells.
 fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
     let report = check(plan, std::slice::from_ref(display), &PlainText).unwrap();
-    let told = |f: &&vantic::finding::Finding| TOLD.contains(&f.code) && f.severity != Severity::Note;
-    let mut found: BTreeSet<_> =
-        report.open().filter(told).map(|f| (f.code, f.paths(plan.screen()))).collect();
+    // What is found only once something is scrolled, or with the keyboard, is on a display of its own.
+    let told =
+        |f: &&Finding| TOLD.contains(&f.code) && f.severity != Severity::Note && f.displays.contains(&0);
+    let each = report.open().flat_map(Finding::each);
+    let mut found: BTreeSet<_> = each.filter(told).map(|f| (f.code, f.paths(plan.screen()))).collect();
     if report.placements.iter().any(|p| !p.broken.is_empty()) {
         found.insert((Code::Conflict, Vec::new()));
     }
@@ -108,6 +110,118 @@ proptest! {
             Range { along: DisplayQuantity::TextScale, from: 1.0, to: 2.0, gap: 0.0 },
             &places,
         )?;
+    }
+}
+
+/// One thing in a layer of a random screen.
+fn piece() -> impl Strategy<Value = String> {
+    let width = prop_oneof![
+        (20_u16..160).prop_map(|w| format!("width = {w}")),
+        (10_u8..90).prop_map(|w| format!("width = {w}% of parent.width")),
+        (10_u8..60, 30_u8..90, 90_u16..240)
+            .prop_map(|(w, least, most)| format!("width = clamp({w}% of parent.width, {least}, {most})")),
+    ];
+    let across = prop_oneof![
+        (0_i16..120).prop_map(|x| format!("start = parent.start + {x}")),
+        (0_i16..120).prop_map(|x| format!("end = parent.end - {x}")),
+        Just("center_x = parent.center_x".to_owned()),
+        (5_u8..60).prop_map(|x| format!("start = parent.start + {x}% of parent.width")),
+    ];
+    let down = prop_oneof![
+        (0_i16..300).prop_map(|y| format!("top = parent.top + {y}")),
+        (0_i16..120).prop_map(|y| format!("bottom = parent.bottom - {y}")),
+        (5_u8..70).prop_map(|y| format!("top = parent.top + {y}% of parent.height")),
+    ];
+    let more = prop_oneof![
+        4 => Just(""),
+        1 => Just("; control"),
+        1 => Just("; rotate 24deg"),
+        1 => Just("; floats"),
+        1 => Just("; scale 1.5; origin (0%, 0%)"),
+    ];
+    (width, across, down, 12_u8..90, more, 0_u8..5).prop_map(|(width, across, down, height, more, kind)| {
+        let head = match kind {
+            0 => "image NAME { natural (80, 50); ",
+            1 => "text NAME \"Glass houses and seed beds\" { font 15; ",
+            _ => "view NAME { ",
+        };
+        format!("{head}{width}; height = {height}; {across}; {down}{more} }}")
+    })
+}
+
+/// A row, column or grid of things, in a list that scrolls.
+fn bundle() -> impl Strategy<Value = String> {
+    let item = (10_u8..80, 10_u8..70, 0_u8..4).prop_map(|(w, h, kind)| match kind {
+        0 => format!("{{ size = ({w}, {h}) }}"),
+        1 => format!("{{ share 1; height = {h} }}"),
+        2 => format!("{{ share 2, at least {w}; height = {h} }}"),
+        _ => format!("{{ width = {w}; height = {h}; spare }}"),
+    });
+    let how = prop_oneof![
+        Just("row gap 6, align center"),
+        Just("row gap 4, padding 8"),
+        Just("grid columns at least 70, gap 5"),
+        Just("column gap 5, align stretch"),
+    ];
+    (how, prop::collection::vec(item, 1..5)).prop_map(|(how, items)| {
+        let plain = how.starts_with("row") || how.starts_with("grid");
+        let items = items.iter().enumerate().map(|(i, item)| {
+            // A column has as much space as it wants, and a grid gives the widths.
+            let item = if plain { item.clone() } else { item.replace("share 2, at least", "width =") };
+            let item = if how.starts_with("grid") { item.replace("share 1; ", "") } else { item };
+            format!("view c{i} {item}\n")
+        });
+        format!("view NAME {{ {how}\n{} }}", items.collect::<String>())
+    })
+}
+
+/// Layers over one another: a page that may scroll, a layer of things over it, a bar, and a panel that a state opens.
+fn layered() -> impl Strategy<Value = String> {
+    let pieces = || prop::collection::vec(piece(), 0..5);
+    let page = prop_oneof![
+        prop::collection::vec(bundle(), 1..5).prop_map(|all| (true, all)),
+        prop::collection::vec(piece(), 1..5).prop_map(|all| (false, all)),
+    ];
+    let to = prop_oneof![Just("screen"), Just("safe")];
+    (page, pieces(), to, 20_u8..90, 0_u8..3).prop_map(|((scrolls, page), layer, to, bar, state)| {
+        let named = |all: Vec<String>, name: &str| -> String {
+            let one = |(i, piece): (usize, &String)| piece.replace("NAME", &format!("{name}{i}")) + "\n";
+            all.iter().enumerate().map(one).collect()
+        };
+        let how = if scrolls { "scroll down; column gap 10, padding 6, align stretch" } else { "" };
+        let panel = match state {
+            0 => "view panel { only in menu.open; pin left, right, bottom to safe; height = 40% of screen.height }",
+            1 => "view panel { only in menu.open; floats; pin start 10, top 10 to safe; size = 90 }",
+            _ => "view panel { pin end 10, bottom 10 to screen; size = 56 }",
+        };
+        format!(
+            "screen r {{ state menu: closed, open\nview page {{ pin left, right, top, bottom to {to}; {how}\n{} }}\n\
+             view layer {{ pin left, right, top, bottom to screen\n{} }}\n\
+             view bar {{ pin left, right, top to screen; height = {bar} }}\n{panel} }}",
+            named(page, "p"),
+            named(layer, "l")
+        )
+    })
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(24))]
+
+    /// With layers, things that scroll, rows and grids, states, turned views and insets.
+    #[test]
+    fn between_layers_a_sweep_finds_what_checks_find(
+        text in layered(),
+        display in random::displays(),
+        places in prop::collection::vec(0.001..0.999_f64, 16),
+        (open, along) in (
+            any::<bool>(),
+            prop::sample::select(vec![DisplayQuantity::Width, DisplayQuantity::Height]),
+        ),
+    ) {
+        let plan = plan(&text);
+        let (from, to) = if along == DisplayQuantity::Height { (320.0, 900.0) } else { (180.0, 1100.0) };
+        let display = display.with_size(500.0, 600.0).unwrap().with_state("menu", if open { "open" } else { "closed" });
+        agrees(&plan, &display, Range { along, from, to, gap: 0.0 }, &places)?;
     }
 }
 
