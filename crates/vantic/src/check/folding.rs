@@ -1,5 +1,5 @@
 //! One finding for one cause: what is found of each copy of a view, or of a part of the screen that is repeated,
-//! is told once, with the others named.
+//! is reported once, with the others named.
 
 use crate::finding::Finding;
 use crate::screen_ext::ScreenExt as _;

@@ -11,7 +11,7 @@ use vantic_core::model::{
 use vantic_core::plan::Placement;
 
 /// Views that rules tie to the left or the right in a screen that has a language read from right to left, where they
-/// stay on that side; those of one parent are told together. Where the rules of a view are alike on both sides, it
+/// stay on that side; those of one parent are reported together. Where the rules of a view are alike on both sides, it
 /// lies the same in both directions.
 pub(crate) fn sided(screen: &Screen, findings: &mut Vec<Finding>) {
     let Some(language) = screen.languages().iter().position(|l| l.is_right_to_left()) else { return };

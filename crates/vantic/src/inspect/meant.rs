@@ -36,12 +36,6 @@ impl Meant {
             }
             pairs.extend(enclosed(rule.owner(), rule.relations()));
         }
-        for (view, about) in screen.views() {
-            if about.arrangement().is_some_and(|a| number_of(screen, &a.gap) < -VISIBLE) {
-                let children: Vec<ViewId> = screen.arranging(view).collect();
-                pairs.extend(children.windows(2).map(|two| pair(two[0], two[1])));
-            }
-        }
         Self { pairs, on_edge }
     }
 

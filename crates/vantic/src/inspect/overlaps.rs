@@ -1,7 +1,7 @@
 //! What covers what: siblings over one another, views in one layer over those in another, and what is never clear
 //! of what is fixed over it.
 //!
-//! Two siblings that overlap are told as such. Where the lower one is a backdrop, or the upper one a layer over
+//! Two siblings that overlap are reported as such. Where the lower one is a backdrop, or the upper one a layer over
 //! all of its parent, what they hold is compared instead, down to what people see: texts, images, controls and
 //! views without children.
 
@@ -24,10 +24,10 @@ const MAX_OVERLAPS: usize = 10_000;
 /// How many pairs of views in different layers are compared on one display.
 const MAX_PAIRS: usize = 1_000_000;
 
-/// So many views under one are told by name; of more, the view that holds them is.
+/// So many views under one are reported by name; of more, the view that holds them is.
 const MAX_UNDER_ONE: usize = 3;
 
-/// So many views in one place are told as one.
+/// So many views in one place are reported as one.
 const COPIES: usize = 3;
 
 /// What overlaps on a display. `fixed` are the views that stay where they are while what is around them is
@@ -139,7 +139,7 @@ impl Search<'_> {
         }
     }
 
-    /// Three views and more of one frame: told once, and compared with others as one.
+    /// Three views and more of one frame: reported once, and compared with others as one.
     fn copies(&mut self, around: &Covering, members: &mut Vec<Seen>) {
         let place = |f: &Frame| [f.left, f.top, f.width, f.height].map(|x| (x / VISIBLE).round() as i64);
         let mut places: HashMap<[i64; 4], Vec<ViewId>> = HashMap::new();
@@ -198,7 +198,7 @@ impl Search<'_> {
             Covering::of(screen, placement, parent).is_covered_by(frame)
                 && placement.look(view).control.is_none()
         };
-        // What something in between covers altogether is told of that.
+        // What something in between covers altogether is reported of that.
         let between: Vec<&Seen> = members
             .iter()
             .filter(|(view, _)| placement.is_on_top(*view, below.0) && placement.is_on_top(above.0, *view))
@@ -254,7 +254,7 @@ impl Search<'_> {
             if [Axis::Across, Axis::Down].into_iter().any(|axis| !goes(axis) && is_apart(axis)) {
                 return None;
             }
-            // Of two that scroll, one within the other, it is not told.
+            // Of two that scroll, one within the other, it is not reported.
             if moves.next().is_some() || self.is_meant(low.0, over.0) {
                 return None;
             }

@@ -79,7 +79,7 @@ fn beyond_lines(screen: &Screen, placement: &Placement, view: ViewId, frame: &Fr
 }
 
 /// Painted views without children, and those that scroll, that are left without a width or a height, though
-/// no rule says that it is zero. Those that are without since one around them is are told with it.
+/// no rule says that it is zero. Those that are without since one around them is are reported with it.
 pub(crate) fn without_size(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     let placement = &examined.placement;
     for size in [Coordinate::Width, Coordinate::Height] {

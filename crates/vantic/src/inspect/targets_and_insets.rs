@@ -31,7 +31,7 @@ pub(crate) fn covered(
     for (view, _) in seen(screen, placement) {
         let control = placement.look(view).control;
         let is_seen = screen.at(view).has_content() || screen.at(view).children().is_empty();
-        // What stands in a control is told with it.
+        // What stands in a control is reported with it.
         if control.is_none() && !is_seen || screen.ancestors(view).any(|v| controls.contains(&v)) {
             continue;
         }
@@ -126,7 +126,7 @@ fn under_insets(screen: &Screen, placement: &Placement, fixed: &HashSet<ViewId>,
     let control = placement.look(view).control;
     let is_text = screen.at(view).text().is_some();
     let parent = screen.at(view).parent().and_then(|parent| placement.frame(parent));
-    // The background of something is told with what stands on it.
+    // The background of something is reported with what stands on it.
     if !is_text && control.is_none() && parent.is_some_and(|of| fills(&frame, &of)) {
         return under;
     }

@@ -67,7 +67,7 @@ impl Reader {
         }
         let mut known = HashSet::new();
         for (leftover, at) in found {
-            // What is so in a part, or in several views at once, is told once.
+            // What is so in a part, or in several views at once, is reported once.
             if known.insert((at.start, at.end)) {
                 self.builder.add_leftover(leftover);
                 self.map.leftovers.push(at);

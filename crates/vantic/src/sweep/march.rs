@@ -2,7 +2,9 @@
 
 use crate::inspect::inspect::scrolling;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
-use crate::sweep::segment::{Sample, Segment, Violations, rounded_border, settle_broken, split_at_events};
+use crate::sweep::segment::{
+    Sample, Segment, Violations, contents, rounded_border, settle_broken, split_at_events,
+};
 use crate::sweep::tolerance::{BEHIND, FORESEEN};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
@@ -255,7 +257,15 @@ impl Walker<'_> {
     }
 
     fn sampled(&self, (from, to): (f64, f64), (first, last): (Sample, Sample)) -> Segment {
-        Segment { from, to, first, last, because: None, fixed: self.fixed.clone() }
+        Segment {
+            from,
+            to,
+            first,
+            last,
+            because: None,
+            fixed: self.fixed.clone(),
+            contents: contents(self.plan.screen()),
+        }
     }
 
     /// What is there at a place.
@@ -279,6 +289,14 @@ impl Walker<'_> {
             let found = Violations::on(screen, &placement, &self.fixed, self.range.gap);
             Sample { placement, found, tight: tight.clone(), picked: picked.clone() }
         };
-        Ok(Segment { from, to, first: end(first), last: end(last), because, fixed: self.fixed.clone() })
+        Ok(Segment {
+            from,
+            to,
+            first: end(first),
+            last: end(last),
+            because,
+            fixed: self.fixed.clone(),
+            contents: contents(screen),
+        })
     }
 }

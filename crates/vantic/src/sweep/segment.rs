@@ -90,6 +90,19 @@ pub(crate) struct Segment {
     pub(crate) because: Option<SegmentEnd>,
     /// The views that stay where they are while what is around them is scrolled.
     pub(crate) fixed: Arc<HashSet<ViewId>>,
+    /// The views that scroll, each with the box of what it scrolls.
+    pub(crate) contents: Arc<[(ViewId, ViewId)]>,
+}
+
+/// The views of a screen that scroll, each with the box of what it scrolls.
+pub(crate) fn contents(screen: &Screen) -> Arc<[(ViewId, ViewId)]> {
+    screen.views().filter_map(|(view, about)| Some((view, about.scrolled()?))).collect()
+}
+
+/// By how much a content box is larger than the view that scrolls it, across and down.
+fn overflow(placement: &Placement, (view, content): (ViewId, ViewId)) -> Option<[f64; 2]> {
+    let (port, content) = (placement.frame(view)?, placement.frame(content)?);
+    Some([content.width - port.width, content.height - port.height])
 }
 
 impl Segment {
@@ -106,9 +119,15 @@ impl Segment {
                 height: mix(a.height, b.height),
             });
         }
-        for (view, at) in &mut there.scrolled {
-            if let Some(last) = b.scrolled.get(view) {
-                at.most = (mix(at.most.0, last.most.0), mix(at.most.1, last.most.1));
+        for &(view, content) in &*self.contents {
+            let over = overflow(&there, (view, content));
+            let last = b.scrolled.get(&view).map(|last| last.most);
+            if let (Some(over), Some(at), Some(last)) = (over, there.scrolled.get_mut(&view), last) {
+                // Along the ways that it goes, which the ends show.
+                let most = |first: f64, last: f64, over: f64| {
+                    if first.max(last) > 0.0 { over.max(0.0) } else { 0.0 }
+                };
+                at.most = (most(at.most.0, last.0, over[0]), most(at.most.1, last.1, over[1]));
             }
         }
         // The display of a part of the way is reported by its size.
@@ -139,7 +158,7 @@ impl Segment {
             };
             let at = rounded_border(self.from + span * part);
             let because = if all.is_empty() { self.because } else { None };
-            let fixed = self.fixed.clone();
+            let (fixed, contents) = (self.fixed.clone(), self.contents.clone());
             all.push(Segment {
                 from: begins.0,
                 to: at,
@@ -147,12 +166,13 @@ impl Segment {
                 last: end(part - PART),
                 because,
                 fixed,
+                contents,
             });
             begins = (at, end(part + PART));
         }
         let because = if all.is_empty() { self.because } else { None };
-        let (last, fixed) = (self.last.clone(), self.fixed.clone());
-        all.push(Segment { from: begins.0, to: self.to, first: begins.1, last, because, fixed });
+        let (last, fixed, contents) = (self.last.clone(), self.fixed.clone(), self.contents.clone());
+        all.push(Segment { from: begins.0, to: self.to, first: begins.1, last, because, fixed, contents });
         all
     }
 }
@@ -216,6 +236,11 @@ fn passes(from: f64, to: f64) -> Option<f64> {
 fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
     let mut parts = Vec::new();
     let (a, b) = (&segment.first.placement, &segment.last.placement);
+    // Where something begins or ends to scroll.
+    for &of in &*segment.contents {
+        let (Some(from), Some(to)) = (overflow(a, of), overflow(b, of)) else { continue };
+        parts.extend(std::iter::zip(from, to).filter_map(|(first, last)| passes(first, last)));
+    }
     let around = |p: &Placement, view: ViewId| {
         let parent = screen.at(view).parent();
         let is_near = |v: &ViewId| Some(*v) == parent || p.look(*v).clips;

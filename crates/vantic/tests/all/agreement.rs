@@ -261,7 +261,18 @@ fn overlapping(screen: &Screen, p: &Placement) -> (BTreeSet<Vec<String>>, BTreeS
             for (b, all) in under {
                 for (a, by) in &all {
                     let pair = vec![screen.path(*a), screen.path(b)];
-                    let is_sure = *by > 0.02 && all.len() <= 3;
+                    // What something in between covers altogether is not compared with what is further up.
+                    let bounds = |v: ViewId| p.painted_bounds(screen, v).unwrap_or_default();
+                    let low = bounds(*a);
+                    let is_hidden = screen.views().any(|(m, of)| {
+                        let over = bounds(m);
+                        let covers = over.left <= low.left + 0.005
+                            && over.top <= low.top + 0.005
+                            && over.right() >= low.right() - 0.005
+                            && over.bottom() >= low.bottom() - 0.005;
+                        m > s && m < t && of.parent() == about.parent() && covers
+                    });
+                    let is_sure = *by > 0.02 && all.len() <= 3 && !is_hidden;
                     if is_sure && !is_tied(*a, b) && !is_tied(s, t) {
                         must.insert(pair.clone());
                     }

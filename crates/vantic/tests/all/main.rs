@@ -28,4 +28,5 @@ mod scroll;
 mod shapes;
 mod sweep;
 mod ties;
+mod verdicts;
 mod why;

@@ -94,7 +94,7 @@ impl Finding {
             FrameDetail::PaintedElsewhere { around } => {
                 let (rule, around) = (self.rule(screen), screen.path(*around));
                 (
-                    format!("`{rule}` ties `{path}` to the screen, but it is painted turned or scaled with `{around}`"),
+                    format!("`{rule}` ties `{path}` to the screen, but it is rotated or scaled with `{around}`"),
                     format!("move it out of `{around}`, or tie it to `parent`"),
                 )
             }
