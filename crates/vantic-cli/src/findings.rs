@@ -183,7 +183,8 @@ pub(crate) fn where_found(report: &Report, finding: &Finding) -> String {
         0 => String::new(),
         more => format!("; and {more} more"),
     };
-    // What is found on a display of its own, with a keyboard or as an expectation names it, is reported of that one.
+    // What is found on a display of its own, with a keyboard or as an expectation names it, is reported of
+    // that one.
     let known: HashSet<&str> = report.placements.iter().map(|p| p.display.name()).collect();
     if known.len() == 1 || names.iter().any(|name| !known.contains(name)) {
         let worst = if names.len() > 1 { worst.as_str() } else { "" };

@@ -74,8 +74,9 @@ fn pairs<'a>(args: &CompareArgs, first: &'a Loaded, second: Option<&'a Loaded>) 
     }
 }
 
-/// Two displays, one in each of two bands (`none` for no band): of those that the options name, in their states and
-/// languages, and, where none is in a band, one of those with another size, at the border of the band.
+/// Two displays, one in each of two bands (`none` for no band): of those that the options name, in their
+/// states and languages, and, where none is in a band, one of those with another size, at the border of the
+/// band.
 fn in_bands(args: &CompareArgs, screen: &Screen, a: &str, b: &str) -> Result<[Display; 2]> {
     let band = |name: &str| screen.bands().iter().find(|b| b.name() == name);
     for name in [a, b] {

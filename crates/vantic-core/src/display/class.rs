@@ -22,7 +22,8 @@ pub struct DisplayClass {
     pub density: f64,
     /// Whether it is operated by touch.
     pub touch: bool,
-    /// How high its keyboard is once something is typed, in logical pixels: upright, and turned; zero without one.
+    /// How high its keyboard is once something is typed, in logical pixels: upright, and turned; zero
+    /// without one.
     pub keyboard: (f64, f64),
 }
 

@@ -158,8 +158,8 @@ impl Display {
         }
     }
 
-    /// The same display whose keyboard is so many logical pixels high once something is typed. A check looks at
-    /// it with the keyboard as well, where the screen has something to type into.
+    /// The same display whose keyboard is so many logical pixels high once something is typed. A check
+    /// looks at it with the keyboard as well, where the screen has something to type into.
     ///
     /// # Errors
     /// As for [`Display::with_keyboard`].

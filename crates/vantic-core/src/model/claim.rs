@@ -24,8 +24,8 @@ pub struct Claim {
     pub view: ViewId,
     /// What is claimed of it.
     pub what: Claimed,
-    /// The range over which it is so: what of the display, one of [`RANGES`], from and to; `None` for the displays
-    /// that are checked.
+    /// The range over which it is so: what of the display, one of [`RANGES`], from and to; `None` for the
+    /// displays that are checked.
     pub over: Option<(DisplayQuantity, f64, f64)>,
 }
 

@@ -2,10 +2,10 @@
 //! most they may take, and how many columns a grid has.
 //!
 //! The choice starts from the same state each time, never from the last answer: each child that wraps in a
-//! line of its own, no share at its most, one column, and all spare children shown. The screen is solved, what
-//! is chosen is worked out again from the sizes that came out, one kind after another, and so on until nothing
-//! changes, a stated number of rounds at most. So a display alone decides what comes out, and growing and
-//! shrinking back is the identity.
+//! line of its own, no share at its most, one column, and all spare children shown. The screen is solved,
+//! what is chosen is worked out again from the sizes that came out, one kind after another, and so on until
+//! nothing changes, a stated number of rounds at most. So a display alone decides what comes out, and
+//! growing and shrinking back is the identity.
 
 use crate::geometry::axis::Axis;
 use crate::model::arrangement::MAX_COLUMNS;

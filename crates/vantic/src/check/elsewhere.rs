@@ -19,10 +19,10 @@ const MAX_OFFSETS: usize = 32;
 /// The same display in another state, and what is found there and not before.
 pub(crate) type Elsewhere = (Placement, Vec<Finding>);
 
-/// Looks at a display with its keyboard, where the screen has something to type into, and with each view that
-/// scrolls at its end and where something sticks or lets go; where nothing can differ there, that is left out. So is
-/// what is found on the display as it is, `known`. `other_end` is the placement with all that scrolls at its end,
-/// where that has been looked at.
+/// Looks at a display with its keyboard, where the screen has something to type into, and with each view
+/// that scrolls at its end and where something sticks or lets go; where nothing can differ there, that is
+/// left out. So is what is found on the display as it is, `known`. `other_end` is the placement with all
+/// that scrolls at its end, where that has been looked at.
 pub(crate) fn elsewhere(
     live: &mut Live<'_>,
     placement: &Placement,
@@ -62,7 +62,8 @@ fn keyboard_shown(screen: &Screen, placement: &Placement) -> Option<Display> {
     display.clone().with_keyboard(height).ok().map(|display| display.named(name))
 }
 
-/// The display scrolled to each place where something has stuck the longest, if anything else may meet it there.
+/// The display scrolled to each place where something has stuck the longest, if anything else may meet it
+/// there.
 fn where_it_sticks(
     screen: &Screen,
     placement: &Placement,
@@ -92,9 +93,9 @@ fn where_it_sticks(
     all
 }
 
-/// Whether something that does not move with a view may lie where it sticks: what is not in the view that scrolls
-/// it, what stays in that, or something else that sticks to the same side. Once something is scrolled, what stays is
-/// taken to be as it is at the end.
+/// Whether something that does not move with a view may lie where it sticks: what is not in the view that
+/// scrolls it, what stays in that, or something else that sticks to the same side. Once something is
+/// scrolled, what stays is taken to be as it is at the end.
 fn may_meet(
     screen: &Screen,
     (placement, scrolled): (&Placement, &Placement),

@@ -1,5 +1,5 @@
-//! One finding for one cause: what is found of each copy of a view, or of a part of the screen that is repeated,
-//! is reported once, with the others named.
+//! One finding for one cause: what is found of each copy of a view, or of a part of the screen that is
+//! repeated, is reported once, with the others named.
 
 use crate::finding::Finding;
 use crate::screen_ext::ScreenExt as _;

@@ -71,8 +71,9 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
-/// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another number:
-/// one that none of the others has, not far from theirs and no multiple of their step, as a slip of the finger gives.
+/// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another
+/// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of
+/// the finger gives.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<(Option<ViewId>, String), Vec<(ViewId, RuleRef, f64)>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {

@@ -15,8 +15,8 @@ pub struct Report {
     /// The placement on each display.
     pub placements: Vec<Placement>,
     /// The names of the displays that findings are on: those of the placements, in their order, then those
-    /// with a keyboard or scrolled, and those that an expectation, a claim or the border of a band was looked at
-    /// on.
+    /// with a keyboard or scrolled, and those that an expectation, a claim or the border of a band was
+    /// looked at on.
     pub displays: Vec<String>,
     /// The claims of the screen that hold, each with how sure that is.
     pub proven: Vec<(String, Proof)>,

@@ -292,8 +292,8 @@ fn look<'a>(
     Ok(Some(all))
 }
 
-/// Whether a conflict, or a view without a width or height, follows from the columns or rows of a guide or grid
-/// having no space, which is reported by itself.
+/// Whether a conflict, or a view without a width or height, follows from the columns or rows of a guide or
+/// grid having no space, which is reported by itself.
 fn follows_from_no_space(screen: &Screen, placement: &Placement, finding: &Finding) -> bool {
     let has_no_space = |view: ViewId| {
         placement.divisions.get(&view).is_some_and(|division| division.size <= VISIBLE)

@@ -1,5 +1,6 @@
-//! Slips of the hand: left and right in a screen that is read from right to left too, a screen that is drawn for one
-//! orientation only, what does not scroll with its parent, what is tied to the screen within something turned.
+//! Slips of the hand: left and right in a screen that is read from right to left too, a screen that is
+//! drawn for one orientation only, what does not scroll with its parent, what is tied to the screen within
+//! something turned.
 
 use crate::finding::detail::{DeclaredDetail, DoubtDetail, FrameDetail};
 use crate::finding::{Finding, Location};
@@ -10,9 +11,9 @@ use vantic_core::model::{
 };
 use vantic_core::plan::Placement;
 
-/// Views that rules tie to the left or the right in a screen that has a language read from right to left, where they
-/// stay on that side; those of one parent are reported together. Where the rules of a view are alike on both sides, it
-/// lies the same in both directions.
+/// Views that rules tie to the left or the right in a screen that has a language read from right to left,
+/// where they stay on that side; those of one parent are reported together. Where the rules of a view are
+/// alike on both sides, it lies the same in both directions.
 pub(crate) fn sided(screen: &Screen, findings: &mut Vec<Finding>) {
     let Some(language) = screen.languages().iter().position(|l| l.is_right_to_left()) else { return };
     let mut by_view: BTreeMap<ViewId, Vec<(RuleId, usize)>> = BTreeMap::new();
@@ -144,8 +145,8 @@ pub(crate) fn staying(
     }
 }
 
-/// Views that are tied to the screen while something around them is turned or scaled, so that they are painted
-/// elsewhere.
+/// Views that are tied to the screen while something around them is turned or scaled, so that they are
+/// painted elsewhere.
 pub(crate) fn tied_within_turned(screen: &Screen, placement: &Placement, findings: &mut Vec<Finding>) {
     let is_screen = |t: &Term| {
         t.coordinate.is_position() && matches!(t.anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear)

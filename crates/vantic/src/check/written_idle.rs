@@ -1,5 +1,5 @@
-//! What is written and has no effect, whatever the display: names that nothing uses, settings that are replaced,
-//! clauses of guides that cancel out.
+//! What is written and has no effect, whatever the display: names that nothing uses, settings that are
+//! replaced, clauses of guides that cancel out.
 
 use crate::finding::detail::{DeclaredDetail, DoubtDetail};
 use crate::finding::{Finding, Location};

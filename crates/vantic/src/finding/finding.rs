@@ -67,7 +67,8 @@ pub struct Finding {
     pub placed: Vec<PlacedPart>,
     /// By how much, in logical pixels, on the worst display; square pixels for an area.
     pub amount: f64,
-    /// The same of other copies of its views: of what is repeated, or of parts of the screen that hold the same.
+    /// The same of other copies of its views: of what is repeated, or of parts of the screen that hold the
+    /// same.
     pub copies: Vec<Finding>,
     /// Fixes that were tried.
     pub fixes: Vec<Fix>,

@@ -198,8 +198,8 @@ impl<'a> FixContext<'a> {
     }
 }
 
-/// Puts findings that the fix of another one solves behind those that stand alone, so that fixes are numbered as
-/// findings are printed.
+/// Puts findings that the fix of another one solves behind those that stand alone, so that fixes are
+/// numbered as findings are printed.
 fn in_order(findings: &mut Vec<Finding>) {
     let rank = |f: &Finding| (f.accepted.is_some(), f.fixed_by.is_some());
     let mut order: Vec<usize> = (0..findings.len()).collect();

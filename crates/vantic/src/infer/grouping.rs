@@ -138,7 +138,8 @@ pub fn gathered(placement: &Placement, screen: &Screen, views: &[ViewId]) -> Opt
     Some(Gathered { axis, order, gaps, lines_up: align.is_some(), lines, sizes, spaces, moves, goes })
 }
 
-/// Lines that keep the sizes of a view that come from two edges in the rules that go, or from a size in them. Along
+/// Lines that keep the sizes of a view that come from two edges in the rules that go, or from a size in
+/// them. Along
 /// `stretched` the group gives them.
 fn lost_sizes(
     placement: &Placement,

@@ -64,8 +64,8 @@ pub(crate) fn found_of(
     findings
 }
 
-/// Whether an acceptance names what a finding is about: its views, or its rules; for two that overlap, also the
-/// views that they stand in.
+/// Whether an acceptance names what a finding is about: its views, or its rules; for two that overlap, also
+/// the views that they stand in.
 pub(crate) fn is_accepted(screen: &Screen, acceptance: &Acceptance, finding: &Finding) -> bool {
     let names = acceptance.names();
     let same = |found: &[String]| found.len() == names.len() && found.iter().all(|f| names.contains(f));
@@ -85,8 +85,8 @@ pub(crate) fn is_accepted(screen: &Screen, acceptance: &Acceptance, finding: &Fi
 /// What scrolling moves, and what it does not.
 #[derive(Default)]
 pub(crate) struct Scrolling {
-    /// The views that stay where they are while the view around them is scrolled; those that it scrolls are not
-    /// among them.
+    /// The views that stay where they are while the view around them is scrolled; those that it scrolls are
+    /// not among them.
     pub(crate) fixed: HashSet<ViewId>,
     /// The placement with all that scrolls at its other end, where that had to be looked at.
     pub(crate) other_end: Option<Placement>,

@@ -156,7 +156,8 @@ fn length(screen: &Screen, placement: &Placement, term: &Term) -> Option<f64> {
         .then(|| value_of(&frame, term.coordinate))
 }
 
-/// The number in an expression without coordinates, with named numbers as they are where no band changes them.
+/// The number in an expression without coordinates, with named numbers as they are where no band changes
+/// them.
 fn number_of(screen: &Screen, expr: &Expr) -> f64 {
     let named = |&(c, value): &(f64, ValueId)| c * screen.values()[value.index()].number();
     expr.constant() + expr.values().iter().map(named).sum::<f64>()

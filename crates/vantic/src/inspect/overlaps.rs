@@ -1,9 +1,9 @@
-//! What covers what: siblings over one another, views in one layer over those in another, and what is never clear
-//! of what is fixed over it.
+//! What covers what: siblings over one another, views in one layer over those in another, and what is never
+//! clear of what is fixed over it.
 //!
-//! Two siblings that overlap are reported as such. Where the lower one is a backdrop, or the upper one a layer over
-//! all of its parent, what they hold is compared instead, down to what people see: texts, images, controls and
-//! views without children.
+//! Two siblings that overlap are reported as such. Where the lower one is a backdrop, or the upper one a
+//! layer over all of its parent, what they hold is compared instead, down to what people see: texts,
+//! images, controls and views without children.
 
 use crate::finding::Finding;
 use crate::finding::detail::CoverDetail;

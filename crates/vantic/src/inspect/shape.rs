@@ -24,8 +24,8 @@ pub(crate) fn stretched(screen: &Screen, placement: &Placement, findings: &mut V
     }
 }
 
-/// By how much a picture, or a text, is beyond the limits at which it is stretched, each of which moves evenly where
-/// its frame does; for finding where it begins to be.
+/// By how much a picture, or a text, is beyond the limits at which it is stretched, each of which moves
+/// evenly where its frame does; for finding where it begins to be.
 pub(crate) fn out_of_shape(placement: &Placement, view: ViewId, frame: &Frame) -> Vec<f64> {
     let picture = placement.look(view).natural.into_iter().flat_map(|natural| {
         let (across, down) = (frame.width / natural.width, frame.height / natural.height);

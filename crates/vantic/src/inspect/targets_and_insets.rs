@@ -89,8 +89,8 @@ impl Reach {
         Some(Self { near: here, far: here, scrolls: false })
     }
 
-    /// How far it reaches beyond what is clear at best, of what is on the display: at the near side, and at the
-    /// far one.
+    /// How far it reaches beyond what is clear at best, of what is on the display: at the near side, and at
+    /// the far one.
     fn beyond(&self, all: (f64, f64), clear: (f64, f64)) -> [f64; 2] {
         let is_there = |at: (f64, f64)| at.1.min(all.1) - at.0.max(all.0) > VISIBLE;
         let near = if is_there(self.near) { clear.0 - self.near.0.max(all.0) } else { 0.0 };

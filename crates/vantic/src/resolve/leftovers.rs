@@ -1,5 +1,5 @@
-//! What a file says and nothing uses: names that are declared and never written again, and settings that another
-//! one in the same block replaces.
+//! What a file says and nothing uses: names that are declared and never written again, and settings that
+//! another one in the same block replaces.
 
 use crate::resolve::reader::Reader;
 use crate::syntax::ast::nodes::{first_word, is_lost, node_span, span};

@@ -7,7 +7,8 @@ use vantic_core::model::{
 };
 use vantic_core::plan::Placement;
 
-/// The argument that counts of each `max` and `min` in a rule, as it is written; of those within others, the innermost.
+/// The argument that counts of each `max` and `min` in a rule, as it is written; of those within others,
+/// the innermost.
 /// `None` where that cannot be told from the frames.
 pub(crate) fn counting_arguments(
     screen: &Screen,
@@ -73,8 +74,8 @@ fn named(screen: &Screen, placement: &Placement, value: ValueId) -> f64 {
     changed.unwrap_or_else(|| screen.values()[value.index()].number())
 }
 
-/// A coordinate as it is in the frames; `None` for what is measured along the reading direction where that is from
-/// right to left, and for what frames do not tell.
+/// A coordinate as it is in the frames; `None` for what is measured along the reading direction where that
+/// is from right to left, and for what frames do not tell.
 fn coordinate(screen: &Screen, placement: &Placement, term: &Term) -> Option<f64> {
     let near = |side: fn(ViewId, &Screen) -> Vec<ViewId>, view| {
         side(view, screen)

@@ -39,8 +39,8 @@ impl Violations {
     }
 }
 
-/// By how much a rule is broken changes evenly on a segment and is never below zero, so that it is broken all the
-/// way or nowhere, but for an end at which it just holds: the middle tells.
+/// By how much a rule is broken changes evenly on a segment and is never below zero, so that it is broken
+/// all the way or nowhere, but for an end at which it just holds: the middle tells.
 pub(crate) fn settle_broken(first: &mut Placement, last: &mut Placement) {
     let by = |p: &Placement, rule: RuleRef| p.broken.iter().find(|m| m.rule == rule).map_or(0.0, |m| m.by);
     let rules: BTreeSet<RuleRef> = first.broken.iter().chain(&last.broken).map(|m| m.rule).collect();
@@ -177,8 +177,8 @@ impl Segment {
     }
 }
 
-/// A segment cut where something begins or ends on it. Between two places at which an edge crosses another one,
-/// everything is compared; where that differs, what begins or ends in between is found by halving.
+/// A segment cut where something begins or ends on it. Between two places at which an edge crosses another
+/// one, everything is compared; where that differs, what begins or ends in between is found by halving.
 pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Vec<Segment> {
     let mut places = crossings(screen, &segment);
     places.extend(passing(screen, &segment, gap));
@@ -230,9 +230,9 @@ fn passes(from: f64, to: f64) -> Option<f64> {
     ((from > 0.0) != (to > 0.0)).then(|| from / (from - to))
 }
 
-/// Where an edge of what is painted of a view crosses that of a view around it, of the screen or of the safe area,
-/// and where a picture or a text begins or ends to be in shape: what is outside of what, under the insets or
-/// stretched may be so on a part of the way only.
+/// Where an edge of what is painted of a view crosses that of a view around it, of the screen or of the
+/// safe area, and where a picture or a text begins or ends to be in shape: what is outside of what, under
+/// the insets or stretched may be so on a part of the way only.
 fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
     let mut parts = Vec::new();
     let (a, b) = (&segment.first.placement, &segment.last.placement);
@@ -326,8 +326,8 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
     (begins < ends).then_some((begins, ends))
 }
 
-/// A border as the number that it is meant to be: to a ten-thousandth where only the errors of halving, and of looking
-/// just beside a border, are lost by that; else to a millionth.
+/// A border as the number that it is meant to be: to a ten-thousandth where only the errors of halving, and
+/// of looking just beside a border, are lost by that; else to a millionth.
 pub(crate) fn rounded_border(border: f64) -> f64 {
     for (digits, lost) in [(1e4, NEARLY), (1e6, PART)] {
         let rounded = (border * digits).round() / digits;

@@ -16,9 +16,9 @@ pub(crate) const PART: f64 = 1e-7;
 /// A part of the way nearer than this to an end is that end.
 pub(crate) const END: f64 = 1e-9;
 
-/// Just before a border, an argument of a `max` or `min` that counts behind it may count already, since the two are
-/// as good as equal there: a required rule that is off by no more than this in the middle of the way, in logical
-/// pixels, holds.
+/// Just before a border, an argument of a `max` or `min` that counts behind it may count already, since the
+/// two are as good as equal there: a required rule that is off by no more than this in the middle of the
+/// way, in logical pixels, holds.
 pub(crate) const BROKEN: f64 = 1e-5;
 
 /// A border that is nearer than this to a number of four decimals is that number.

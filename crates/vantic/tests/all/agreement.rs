@@ -194,8 +194,8 @@ fn depth(a: &[Point; 4], b: &[Point; 4]) -> f64 {
     least
 }
 
-/// What has to be told as overlapping, and what may be, by comparing everything with everything: siblings, and
-/// where the lower one covers all around it, or the upper one holds others and does, what they hold.
+/// What has to be told as overlapping, and what may be, by comparing everything with everything: siblings,
+/// and where the lower one covers all around it, or the upper one holds others and does, what they hold.
 fn overlapping(screen: &Screen, p: &Placement) -> (BTreeSet<Vec<String>>, BTreeSet<Vec<String>>) {
     let corners = |v: ViewId| {
         let f = p.frame(v)?;

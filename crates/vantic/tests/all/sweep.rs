@@ -175,7 +175,8 @@ fn bundle() -> impl Strategy<Value = String> {
     })
 }
 
-/// Layers over one another: a page that may scroll, a layer of things over it, a bar, and a panel that a state opens.
+/// Layers over one another: a page that may scroll, a layer of things over it, a bar, and a panel that a
+/// state opens.
 fn layered() -> impl Strategy<Value = String> {
     let pieces = || prop::collection::vec(piece(), 0..5);
     let page = prop_oneof![

@@ -1,5 +1,5 @@
-//! Small screens, each with one thing that a person would see, or that is plainly meant: what is found of it, and
-//! nothing else.
+//! Small screens, each with one thing that a person would see, or that is plainly meant: what is found of
+//! it, and nothing else.
 
 use vantic::check::check;
 use vantic::display::{Display, Displays, Insets};
@@ -8,7 +8,8 @@ use vantic::plan::Plan;
 use vantic::resolve::read;
 use vantic::text::EvenText;
 
-/// The code and message of each finding on a display of 300 x 400 with insets of 20 at the top and 10 at the bottom.
+/// The code and message of each finding on a display of 300 x 400 with insets of 20 at the top and 10 at
+/// the bottom.
 fn found(body: &str) -> Vec<(Code, String)> {
     let insets = Insets { left: 0.0, top: 20.0, right: 0.0, bottom: 10.0 };
     let display = Display::new(300.0, 400.0).unwrap().with_insets(insets).unwrap();

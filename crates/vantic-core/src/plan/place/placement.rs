@@ -51,8 +51,8 @@ pub struct Appearance {
     pub fits: Option<Fit>,
 }
 
-/// How what a view holds is painted smaller, so that it fits: the box around the view and all that it holds is painted
-/// with its start and top at those of the view.
+/// How what a view holds is painted smaller, so that it fits: the box around the view and all that it holds
+/// is painted with its start and top at those of the view.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Fit {
     /// The factor, above zero and below 1.
