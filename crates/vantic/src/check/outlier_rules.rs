@@ -71,11 +71,14 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
     }
 }
 
+/// A view, the relation that ties it, and the distance in it.
+type Distance = (ViewId, RuleRef, f64);
+
 /// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another
 /// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of
 /// the finger gives.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
-    let mut families: BTreeMap<(Option<ViewId>, String), Vec<(ViewId, RuleRef, f64)>> = BTreeMap::new();
+    let mut families: BTreeMap<(Option<ViewId>, String), Vec<Distance>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {
         let Some(owner) = rule.owner() else { continue };
         for (index, relation) in rule.relations().iter().enumerate() {
@@ -120,7 +123,7 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
 }
 
 /// How many have a number.
-fn alike(members: &[(ViewId, RuleRef, f64)], number: f64) -> usize {
+fn alike(members: &[Distance], number: f64) -> usize {
     members.iter().filter(|(.., other)| *other == number).count()
 }
 

@@ -246,6 +246,8 @@ fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
         let is_near = |v: &ViewId| Some(*v) == parent || p.look(*v).clips;
         let mut boxes = vec![Some(p.screen_frame()), Some(p.safe_frame())];
         boxes.extend(screen.ancestors(view).filter(is_near).map(|v| p.frame(v)));
+        // What goes as far beyond as its parent does is reported of that.
+        boxes.push(parent.and_then(|parent| p.painted_bounds(screen, parent)));
         boxes
     };
     for (view, _) in screen.views().filter(|(view, _)| a.is_painted(*view)) {
@@ -258,6 +260,12 @@ fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
             parts.extend(sides.filter_map(|(first, last)| passes(first - VISIBLE, last - VISIBLE)));
         }
         let (Some(from), Some(to)) = (a.frame(view), b.frame(view)) else { continue };
+        // Within a parent that is rotated, frames are compared as they are.
+        let parent = |p: &Placement| screen.at(view).parent().and_then(|parent| p.frame(parent));
+        if let (Some(first), Some(last)) = (parent(a), parent(b)) {
+            let sides = std::iter::zip(beyond(&from, &first), beyond(&to, &last));
+            parts.extend(sides.filter_map(|(first, last)| passes(first - VISIBLE, last - VISIBLE)));
+        }
         let off = |frame: &Frame| out_of_shape(a, view, frame);
         parts.extend(std::iter::zip(off(&from), off(&to)).filter_map(|(first, last)| passes(first, last)));
     }
