@@ -89,8 +89,7 @@ struct Entry {
     /// The insets when upright: left, top, right, bottom, in logical pixels.
     #[serde(default)]
     insets: [f64; 4],
-    /// Whether it is used turned as well, its insets turned with it; with other insets there, give them
-    /// instead.
+    /// Whether it is used turned as well, its insets turned with it; with other insets there, give them instead.
     #[serde(default = "turned_without_insets")]
     turned: Turned,
     /// Device pixels to a logical pixel.

@@ -517,8 +517,7 @@ fn the_canonical_layout_reads_well() {
                    size=( 24 ,16 )// behind\n view c { width= 40 % of parent . width } }\nview d {\n}\nwhen_it: a.left<=\n  // within\n 5\n\
                    accept overlap:a , d\"why\" }";
     let canonical = "screen s {  // first\n\n    ladder fit > polish\n    view a {\n        left = 3\n        top = -4 * (2 + 1) ~ fit weight 2\n        \
-                     // own line\n\n        size = (24, 16)  // behind\n        view c { width = 40% of
-                     // parent.width }\n    }\n    view d {\n    }\n    \
+                     // own line\n\n        size = (24, 16)  // behind\n        view c { width = 40% of parent.width }\n    }\n    view d {\n    }\n    \
                      when_it: a.left <=  // within\n        5\n    accept overlap: a, d \"why\"\n}\n";
     let once = format(written).unwrap();
     assert_eq!(once.replace("first\n\n", "first\n"), canonical.replace("first\n\n", "first\n"));
