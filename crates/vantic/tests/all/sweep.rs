@@ -206,7 +206,7 @@ fn layered() -> impl Strategy<Value = String> {
 }
 
 proptest! {
-    #![proptest_config(vantic_testkit::cases(10))]
+    #![proptest_config(vantic_testkit::cases(6))]
 
     /// With layers, things that scroll, rows and grids, states, turned views and insets.
     #[test]
