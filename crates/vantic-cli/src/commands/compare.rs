@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use vantic::display::Display;
 use vantic::geometry::Frame;
 use vantic::infer::{Difference, compare};
-use vantic::model::{Condition, Property, RuleRef, Screen};
+use vantic::model::{Property, RuleRef, Screen};
 
 /// Two placements that are compared.
 struct Pair<'a> {
@@ -114,30 +114,13 @@ fn in_bands(args: &CompareArgs, screen: &Screen, a: &str, b: &str) -> Result<[Di
 
 /// A display with the sizes at which bands begin and end.
 fn at_borders(screen: &Screen, display: &Display) -> Vec<Display> {
-    let mut all = Vec::new();
-    for part in screen.bands().iter().flat_map(|band| band.condition().parts()) {
-        let (property, numbers) = match *part {
-            Condition::Compare(property, _, number) => (property, vec![number]),
-            Condition::Within(property, from, to) => (property, vec![from, to]),
-            _ => continue,
-        };
-        let insets = display.insets();
-        let sized = |size: f64| match property {
-            Property::ScreenWidth => display.with_size(size, display.height()).ok(),
-            Property::SafeWidth => {
-                display.with_size(size + insets.left + insets.right, display.height()).ok()
-            }
-            Property::ScreenHeight => display.with_size(display.width(), size).ok(),
-            Property::SafeHeight => {
-                display.with_size(display.width(), size + insets.top + insets.bottom).ok()
-            }
-            _ => None,
-        };
-        all.extend(
-            numbers.into_iter().flat_map(|number| [number, number - 1.0, number + 1.0]).filter_map(sized),
-        );
-    }
-    all
+    let parts = screen.bands().iter().flat_map(|band| band.condition().parts());
+    let borders = parts.filter_map(|part| part.borders());
+    let at = |(property, numbers): (Property, Vec<f64>)| {
+        let near = numbers.into_iter().flat_map(|number| [number, number - 1.0, number + 1.0]);
+        near.filter_map(move |size| property.sized(display, size))
+    };
+    borders.flat_map(at).collect()
 }
 
 fn rules(loaded: &Loaded, because: &[RuleRef], with_lines: bool) -> String {

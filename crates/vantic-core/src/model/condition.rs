@@ -35,6 +35,20 @@ impl Property {
         ("text_scale", Property::TextScale),
         ("screen.aspect", Property::Aspect),
     ];
+
+    /// A display with this much of it, all else as it is; `None` for what is no size, and where there is no such
+    /// display.
+    pub fn sized(self, display: &Display, amount: f64) -> Option<Display> {
+        let insets = display.insets();
+        let (width, height) = match self {
+            Property::ScreenWidth => (amount, display.height()),
+            Property::SafeWidth => (amount + insets.left + insets.right, display.height()),
+            Property::ScreenHeight => (display.width(), amount),
+            Property::SafeHeight => (display.width(), amount + insets.top + insets.bottom),
+            Property::Density | Property::TextScale | Property::Aspect => return None,
+        };
+        display.with_size(width, height).ok()
+    }
 }
 
 /// How a property is compared.
@@ -138,14 +152,18 @@ impl Condition {
         }
     }
 
+    /// The numbers at which a condition about one property begins or ends; `None` for any other.
+    pub fn borders(&self) -> Option<(Property, Vec<f64>)> {
+        match *self {
+            Condition::Compare(property, _, number) => Some((property, vec![number])),
+            Condition::Within(property, from, to) => Some((property, vec![from, to])),
+            _ => None,
+        }
+    }
+
     /// The numbers in it.
     pub(crate) fn numbers(&self) -> Vec<f64> {
-        let of = |part: &Condition| match *part {
-            Condition::Compare(_, _, number) => vec![number],
-            Condition::Within(_, from, to) => vec![from, to],
-            _ => Vec::new(),
-        };
-        self.parts().into_iter().flat_map(of).collect()
+        self.parts().into_iter().filter_map(Condition::borders).flat_map(|(_, numbers)| numbers).collect()
     }
 
     /// Whether it holds on a display.

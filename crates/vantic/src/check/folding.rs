@@ -9,7 +9,7 @@ use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
 
 /// Puts findings that are the same of copies behind the first of them, which is the worst.
 pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
-    let mut copies = Copies { screen, signatures: HashMap::new(), rules: None };
+    let mut copies = Copies { screen, signatures: HashMap::new(), families: HashMap::new(), rules: None };
     let mut first_of: HashMap<_, usize> = HashMap::new();
     let mut folded: Vec<Finding> = Vec::with_capacity(findings.len());
     for finding in findings.drain(..) {
@@ -54,6 +54,8 @@ const COPY: char = '*';
 struct Copies<'a> {
     screen: &'a Screen,
     signatures: HashMap<ViewId, String>,
+    /// Per parent: how many children hold the same.
+    families: HashMap<Option<ViewId>, HashMap<String, usize>>,
     rules: Option<HashMap<ViewId, Vec<String>>>,
 }
 
@@ -83,10 +85,18 @@ impl Copies<'_> {
         names.join(".")
     }
 
+    /// Whether a sibling of a view holds the same.
     fn has_twin(&mut self, view: ViewId) -> bool {
+        let family = self.screen.at(view).parent();
+        if !self.families.contains_key(&family) {
+            let mut counts: HashMap<String, usize> = HashMap::new();
+            for sibling in self.screen.siblings_of(view) {
+                *counts.entry(self.signature(sibling)).or_default() += 1;
+            }
+            self.families.insert(family, counts);
+        }
         let own = self.signature(view);
-        let siblings: Vec<ViewId> = self.screen.siblings_of(view).filter(|other| *other != view).collect();
-        siblings.into_iter().any(|other| self.signature(other) == own)
+        self.families[&family].get(&own).is_some_and(|count| *count > 1)
     }
 
     /// What a view holds, and the rules of what it holds.

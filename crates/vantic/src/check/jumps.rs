@@ -6,7 +6,7 @@ use crate::finding::{Finding, Location};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_core::display::Display;
-use vantic_core::model::{Band, BandId, Change, Code, Condition, Property, Screen, ViewId};
+use vantic_core::model::{Band, BandId, Change, Code, Condition, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
 
@@ -29,20 +29,9 @@ fn ruled_by(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
 
 /// The two displays on either side of where a part of a band's condition changes.
 fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
-    let (property, numbers) = match *part {
-        Condition::Compare(property, _, number) => (property, vec![number]),
-        Condition::Within(property, from, to) => (property, vec![from, to]),
-        _ => return Vec::new(),
-    };
-    let insets = display.insets();
-    let at = |size: f64| match property {
-        Property::ScreenWidth => display.with_size(size, display.height()),
-        Property::SafeWidth => display.with_size(size + insets.left + insets.right, display.height()),
-        Property::ScreenHeight => display.with_size(display.width(), size),
-        Property::SafeHeight => display.with_size(display.width(), size + insets.top + insets.bottom),
-        _ => display.with_size(0.0, 0.0),
-    };
-    let both = numbers.into_iter().filter_map(|n| Some([at(n - BESIDE).ok()?, at(n + BESIDE).ok()?]));
+    let Some((property, numbers)) = part.borders() else { return Vec::new() };
+    let at = |size: f64| property.sized(display, size);
+    let both = numbers.into_iter().filter_map(|n| Some([at(n - BESIDE)?, at(n + BESIDE)?]));
     both.collect()
 }
 

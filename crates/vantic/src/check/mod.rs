@@ -5,10 +5,9 @@
 //! the rules say (contradictions, open coordinates, what gave way), `idle_rules`, `outlier_rules` and
 //! `self_contradictory_rules` at rules that are probably unintended, `bands` and `jumps` at bands,
 //! `translations` at languages, `slips` at left and right and the like, `written_idle` at what has no effect,
-//! `expectations` and `claims` at what the screen states of itself; `elsewhere` looks at displays with the keyboard
-//! and scrolled, `folding` reports what is found of each copy once, `attribution` adds which rules caused a
-//! finding,
-//! `display_coverage` what its displays have in common.
+//! `expectations` and `claims` at what the screen states of itself; `elsewhere` looks at displays with the
+//! keyboard and scrolled, `folding` reports what is found of each copy once, `attribution` adds which rules
+//! caused a finding, `display_coverage` what its displays have in common.
 //! Stands on `inspect` and `sweep`; `fix` and applications call it.
 
 pub(crate) mod attribution;

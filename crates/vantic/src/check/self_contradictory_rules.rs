@@ -104,15 +104,11 @@ fn is_single(expr: &Expr) -> bool {
     expr.constant() == 0.0 && expr.values().is_empty() && expr.picks().is_empty()
 }
 
-fn is_number(expr: &Expr) -> bool {
-    expr.terms().is_empty() && expr.values().is_empty() && expr.picks().is_empty()
-}
-
 /// The required rule beside a preference for a number that rules it out.
 fn never_met(relations: &[Relation], at: usize) -> Option<usize> {
     let wish = &relations[at];
     let is_wish = wish.comparison == Comparison::Equal && wish.strength() != Strength::Required;
-    if !is_wish || !is_number(&wish.right) || !is_single(&wish.left) {
+    if !is_wish || !wish.right.is_number() || !is_single(&wish.left) {
         return None;
     }
     let wished = wish.right.constant();
@@ -122,6 +118,6 @@ fn never_met(relations: &[Relation], at: usize) -> Option<usize> {
             Comparison::AtMost => wished > bound.right.constant(),
             Comparison::Equal => false,
         };
-        beyond && bound.left == wish.left && is_number(&bound.right) && bound.strength() == Strength::Required
+        beyond && bound.left == wish.left && bound.right.is_number() && bound.strength() == Strength::Required
     })
 }

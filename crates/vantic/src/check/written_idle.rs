@@ -26,9 +26,7 @@ pub(crate) fn guides(screen: &Screen, findings: &mut Vec<Finding>) {
         if !words.is_empty() {
             findings.push(Finding::note(Code::Idle, DoubtDetail::GuideClauses { words }).about([view]));
         }
-        let number =
-            |expr: &Expr| expr.terms().is_empty() && expr.values().is_empty() && expr.picks().is_empty();
-        if number(&cells.gutter) && cells.gutter.constant() < 0.0 {
+        if cells.gutter.is_number() && cells.gutter.constant() < 0.0 {
             let by = -cells.gutter.constant();
             findings.push(Finding::note(Code::Odd, DoubtDetail::NegativeGutter { by }).about([view]).by(by));
         }

@@ -1,6 +1,7 @@
 //! Which views lie over one another because a rule says so: a distance below zero, a middle on an edge, a box
 //! around others.
 
+use crate::inspect::anchors::{frame_at, view_at};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::model::{Anchor, Coordinate, Expr, Relation, Screen, Term, ValueId, ViewId, value_of};
@@ -95,8 +96,8 @@ impl Tie {
                 distance -= size.coefficient * length(screen, placement, size)?;
             }
         }
-        let own = (view_of(screen, placement, own.anchor)?, at_own);
-        let other = (view_of(screen, placement, other.anchor)?, at_other);
+        let own = (view_at(screen, placement, own.anchor)?, at_own);
+        let other = (view_at(screen, placement, other.anchor)?, at_other);
         let tie = Tie { own, other, is_across, distance };
         // Of two, the one whose middle is tied is the one that is placed.
         let is_turned = is_middle(at_other) && !is_middle(at_own);
@@ -135,23 +136,9 @@ fn fraction(edge: Coordinate) -> Option<f64> {
     }
 }
 
-fn view_of(screen: &Screen, placement: &Placement, anchor: Anchor) -> Option<ViewId> {
-    let is_there = |view: &ViewId| placement.frame(*view).is_some();
-    match anchor {
-        Anchor::View(view) => Some(view),
-        Anchor::Prev(view) => screen.around(view).0.into_iter().rfind(is_there),
-        Anchor::Next(view) => screen.around(view).1.into_iter().find(is_there),
-        _ => None,
-    }
-}
-
+/// A width or height; `None` for what is none.
 fn length(screen: &Screen, placement: &Placement, term: &Term) -> Option<f64> {
-    let frame = match term.anchor {
-        Anchor::Screen => placement.screen_frame(),
-        Anchor::Safe => placement.safe_frame(),
-        Anchor::Clear => placement.clear_frame(),
-        anchor => placement.frame(view_of(screen, placement, anchor)?)?,
-    };
+    let frame = frame_at(screen, placement, term.anchor)?;
     matches!(term.coordinate, Coordinate::Width | Coordinate::Height)
         .then(|| value_of(&frame, term.coordinate))
 }

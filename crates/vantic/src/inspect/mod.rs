@@ -3,6 +3,7 @@
 //!
 //! `check` and `sweep` both call it, so that they agree.
 
+pub(crate) mod anchors;
 pub(crate) mod broken_rules;
 pub(crate) mod expectations;
 pub(crate) mod frames;

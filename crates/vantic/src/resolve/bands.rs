@@ -107,11 +107,7 @@ impl Reader {
                 Ok(Condition::Compare(property, order, self.number(number, None)?))
             }
             (Some(property), _, [from, to]) => {
-                let (low, high) = (self.number(from, None)?, self.number(to, None)?);
-                if low >= high {
-                    let message = format!("the range {low}..{high} is empty: it ends before it begins");
-                    return Err(self.error(node_span(node), message));
-                }
+                let (low, high) = self.range(node, from, to)?;
                 Ok(Condition::Within(property, low, high))
             }
             (Some(_), _, []) => {
@@ -137,6 +133,16 @@ impl Reader {
                 ))
             }
         }
+    }
+
+    /// The numbers `from..to`, the first below the second; `node` is what says so.
+    pub(crate) fn range(&mut self, node: &Node, from: &Node, to: &Node) -> Done<(f64, f64)> {
+        let (low, high) = (self.number(from, None)?, self.number(to, None)?);
+        if low >= high {
+            let message = format!("the range {low}..{high} is empty: it ends before it begins");
+            return Err(self.error(node_span(node), message));
+        }
+        Ok((low, high))
     }
 
     pub(crate) fn when(&mut self, node: &Node) -> Done {

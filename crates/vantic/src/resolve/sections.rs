@@ -96,11 +96,7 @@ impl Reader {
                 RANGES.iter().find(|(spelled, _)| *spelled == words_of(&path).join("."))
             && let [from, to] = numbers.as_slice()
         {
-            let (low, high) = (self.number(from, None)?, self.number(to, None)?);
-            if low >= high {
-                let message = format!("the range {low}..{high} is empty: it ends before it begins");
-                return Err(self.error(node_span(test), message));
-            }
+            let (low, high) = self.range(test, from, to)?;
             return Ok((along, low, high));
         }
         let help =

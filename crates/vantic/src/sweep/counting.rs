@@ -1,9 +1,9 @@
 //! Which argument of a `max`, `min` or `clamp` counts in a placement, in words.
 
-use crate::screen_ext::ScreenExt as _;
+use crate::inspect::anchors::frame_at;
 use vantic_core::geometry::Direction;
 use vantic_core::model::{
-    Anchor, Change, Coordinate, Expr, MinMax, MinMaxKind, RuleRef, Screen, Term, ValueId, ViewId, value_of,
+    Change, Coordinate, Expr, MinMax, MinMaxKind, RuleRef, Screen, Term, ValueId, value_of,
 };
 use vantic_core::plan::Placement;
 
@@ -77,21 +77,7 @@ fn named(screen: &Screen, placement: &Placement, value: ValueId) -> f64 {
 /// A coordinate as it is in the frames; `None` for what is measured along the reading direction where that
 /// is from right to left, and for what frames do not tell.
 fn coordinate(screen: &Screen, placement: &Placement, term: &Term) -> Option<f64> {
-    let near = |side: fn(ViewId, &Screen) -> Vec<ViewId>, view| {
-        side(view, screen)
-            .into_iter()
-            .find(|v| placement.frame(*v).is_some())
-            .and_then(|v| placement.frame(v))
-    };
-    let frame = match term.anchor {
-        Anchor::Screen => placement.screen_frame(),
-        Anchor::Safe => placement.safe_frame(),
-        Anchor::Clear => placement.clear_frame(),
-        Anchor::View(view) => placement.frame(view)?,
-        Anchor::Prev(view) => near(|v, s| s.around(v).0.into_iter().rev().collect(), view)?,
-        Anchor::Next(view) => near(|v, s| s.around(v).1, view)?,
-        Anchor::Cells { .. } => return None,
-    };
+    let frame = frame_at(screen, placement, term.anchor)?;
     let left_to_right = placement.display.direction() == Direction::LeftToRight;
     match term.coordinate {
         Coordinate::Start if left_to_right => Some(frame.left),
