@@ -2,6 +2,8 @@
 
 #![cfg(feature = "kit")]
 
+pub mod stages;
+
 use boon::{Compiler, SchemaIndex, Schemas};
 use proptest::test_runner::{Config, FileFailurePersistence};
 

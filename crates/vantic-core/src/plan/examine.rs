@@ -296,15 +296,20 @@ fn circular(
             .into_iter()
             .find(|&size| read(around.var(size)).is_some() && read(own.var(size)).is_some())?;
         let is_equality = relation == vantic_solver::Relation::Equal;
-        is_equality.then_some((at, origin, view, child, size, around.var(size), read(own.var(size))?))
+        let (around, own) = (around.var(size), own.var(size));
+        is_equality.then_some((at, origin, view, child, size, around, own, read(own)?))
     });
     let reading: Vec<_> = reading.take(MAX_CIRCULAR).collect();
     let mut all = Vec::new();
-    for (at, origin, view, child, coordinate, around, own) in reading {
-        let Ok(explained) = settled.chooser.plan_mut().explain(around) else { continue };
+    for (at, origin, view, child, coordinate, around, own, factor) in reading {
         let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
-        let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause).map(|(_, rate)| rate * own);
-        if let Some(counts) = rate.map(f64::abs).filter(|rate| *rate > PLACED) {
+        let mut counted = |var| {
+            let explained = settled.chooser.plan_mut().explain(var).ok()?;
+            let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause)?.1;
+            Some((rate * factor).abs()).filter(|rate| *rate > PLACED)
+        };
+        // A child with a size of its own hands it on to the view, which is no circle.
+        if let (Some(counts), Some(_)) = (counted(around), counted(own)) {
             all.push(Circular { view, child, coordinate, rule: origin.into(), counts });
         }
     }

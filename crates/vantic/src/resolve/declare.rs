@@ -6,7 +6,7 @@ use crate::resolve::scope::{Done, Reported};
 use crate::resolve::settings::setting_in;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::arranging::Repeat;
-use crate::syntax::ast::nodes::{block_of, is_lost, node_span, paths, span, unquoted};
+use crate::syntax::ast::nodes::{block_of, is_lost, is_rule, node_span, paths, span, unquoted};
 use crate::syntax::ast::statements::ViewItem;
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
@@ -51,6 +51,7 @@ impl Reader {
                         self.error_with_help(node_span(&statement), "the screen itself has no row", help);
                     }
                 },
+                kind if is_rule(kind) => self.rules.push((statement, self.scope, owner)),
                 _ => {}
             }
         }

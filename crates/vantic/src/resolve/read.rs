@@ -86,6 +86,7 @@ pub(crate) fn read_screens(
         let_depth: 0,
         lets_too_long: false,
         blocks: Vec::new(),
+        rules: Vec::new(),
         whens: Vec::new(),
         accepts: Vec::new(),
         tables: Vec::new(),

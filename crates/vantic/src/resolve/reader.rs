@@ -3,7 +3,7 @@
 use crate::resolve::scope::{Done, LetItem, LetState, Part, Reported, Scope, ScopeId};
 use crate::resolve::source_map::SourceMap;
 use crate::syntax::ast::nodes::{
-    block_of, first_word, is_arranging, is_lost, is_rule, node_span, span, spelled, unquoted, value,
+    block_of, first_word, is_arranging, is_lost, node_span, span, spelled, unquoted, value,
 };
 use crate::syntax::ast::statements::{Accept, Let, levels};
 use crate::syntax::error::SourceError;
@@ -28,6 +28,9 @@ pub(crate) struct Reader {
     pub(crate) lets_too_long: bool,
     /// Blocks with their scope and the view they belong to, in file order.
     pub(crate) blocks: Vec<(Node, ScopeId, Option<ViewId>)>,
+    /// Rules with their scope and the view they belong to, in written order: what stands in a view goes before
+    /// what is written behind that view.
+    pub(crate) rules: Vec<(Node, ScopeId, Option<ViewId>)>,
     /// What bands change, with its scope.
     pub(crate) whens: Vec<(Node, ScopeId)>,
     pub(crate) accepts: Vec<Node>,
@@ -165,6 +168,12 @@ impl Reader {
                 }
             }
         }
+        for (rule, scope, owner) in std::mem::take(&mut self.rules) {
+            self.scope = scope;
+            if !is_lost(&rule) && !self.is_over(&rule, owner) {
+                let _ = self.rule(&rule, owner, None);
+            }
+        }
     }
 
     pub(crate) fn error(&mut self, span: Range<usize>, message: impl Into<String>) -> Reported {
@@ -257,7 +266,6 @@ impl Reader {
     fn own_statement(&mut self, node: &Node, owner: Option<ViewId>) -> Done {
         match node.kind() {
             _ if is_lost(node) => Err(Reported),
-            kind if is_rule(kind) => self.rule(node, owner, None),
             kind if kind == Kind::Setting || is_arranging(kind) => self.setting(node, owner, None),
             Kind::When if owner.is_none() || is_of_part(node) => {
                 self.whens.push((node.clone(), self.scope));

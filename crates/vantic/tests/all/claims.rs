@@ -248,6 +248,17 @@ fn circular_and_collapsing_sizes_are_reported_and_others_are_not() {
     let round = told("height = 25% of parent.height", Code::Collapse);
     assert_eq!(round.len(), 1);
     assert!(round[0].0.contains("counts 1.33 times") && round[0].1 == ["list.b#1"], "{round:?}");
+    // A child with a height of its own hands it on, whichever of the two the rule is written in.
+    let handed_on = |rule: &str| {
+        let text = format!(
+            "screen s {{ view p {{ pin left, right, top to screen
+                view a {{ pin left, right, top to parent; height = 40; {rule} }} }} }}"
+        );
+        let plan = plan(&text);
+        let report = check(&plan, &[Display::new(390.0, 844.0).unwrap()], &PlainText).unwrap();
+        report.named(plan.screen()).into_iter().filter(|f| f.code == Code::Collapse).count()
+    };
+    assert_eq!(["height = parent.height", "height = 50% of parent.height"].map(handed_on), [0, 0]);
     for (rule, about) in [
         ("height = max(20, 50% of b.height)", "ties `height` to itself"),
         ("height = 60 ~ wish, at least 90", "outside its own limit"),

@@ -17,6 +17,7 @@ mod form;
 mod guards;
 mod guides;
 mod language;
+mod levels;
 mod meaning;
 mod nested;
 mod parts;

@@ -18,12 +18,14 @@ use crate::plan::compile::planned::Planned;
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
 use crate::plan::place::placement::{Appearance, Missed, Placement};
+use crate::plan::place::recount::Counts;
 use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
+use crate::plan::solve::choice::chosen;
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use crate::tolerance::{PLACED, WRAPPED};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use vantic_solver::{Level, Outcome, Problem};
 
@@ -175,17 +177,26 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
     run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled, &Choices) -> T,
 ) -> Result<T, PlaceError> {
     let mut choices = Choices::new();
+    let mut counts = Counts::default();
     let mut round = 0;
     loop {
         let compiled = planned.compiled(screen, &choices);
         let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
         let mut settled = TextFixpoint::find(screen, &compiled, canvas.in_units(), measure, known, space)?;
-        let next = settled.chooser.arrange(&compiled.probes, &choices);
+        let numbers = settled.chooser.numbers(&compiled.probes);
+        let mut next = chosen(&compiled.probes, &numbers, &choices);
+        counts.note(&numbers, &choices, &next);
+        if next == choices
+            && let Some(again) = counts.recount(&numbers, &choices)
+        {
+            (next, round) = (again, 0);
+        }
         // Views with spare children are counted one after another.
         let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
         if next == choices || round == MAX_ROUNDS + counted {
-            let moves = |view: &ViewId| next.get(view) != choices.get(view);
+            let doubted: BTreeSet<ViewId> = counts.doubted(&numbers, &choices).collect();
+            let moves = |view: &ViewId| next.get(view) != choices.get(view) || doubted.contains(view);
             settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
             let result = run(&mut settled, &compiled, &choices);
             warm.keep(&choices, settled);

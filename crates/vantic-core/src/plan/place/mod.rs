@@ -1,5 +1,5 @@
 //! From a display to frames: `fixpoint` solves until texts, scrolling and arrangements converge, `placement`
-//! is the result, `scroll` moves what sticks, `painting` is what rotation and scaling do to points,
+//! is the result, `recount` counts spare children again, `scroll` moves what sticks, `painting` is what rotation and scaling do to points,
 //! `placement_json` the machine form.
 
 pub(crate) mod fixpoint;
@@ -7,4 +7,5 @@ pub(crate) mod painting;
 pub(crate) mod placement;
 #[cfg(feature = "json")]
 pub(crate) mod placement_json;
+pub(crate) mod recount;
 pub(crate) mod scroll;

@@ -130,12 +130,12 @@ impl<'a> AlternativeSearch<'a> {
         value_of(expr, self.plan.values(), &self.params)
     }
 
-    /// What is to be chosen of arrangements where everything is as it came out.
-    pub(crate) fn arrange(&self, probes: &[ChoiceInputs<Linear>], so_far: &Choices) -> Choices {
-        chosen(probes, so_far, &|expr| self.value(expr))
+    /// What choosing of arrangements goes by, where everything is as it came out.
+    pub(crate) fn numbers(&self, probes: &[ChoiceInputs<Linear>]) -> Vec<ChoiceInputs<f64>> {
+        probes.iter().map(|p| p.map(&mut |expr| self.value(expr))).collect()
     }
 
-    /// The same so many steps further, where everything moves at these rates: of the variables, and of the
+    /// What is to be chosen of arrangements so many steps further, where everything moves at these rates: of the variables, and of the
     /// parameters.
     pub(crate) fn arrange_ahead(
         &self,
@@ -144,12 +144,13 @@ impl<'a> AlternativeSearch<'a> {
         (rates, direction): (&[f64], &[f64]),
         steps: f64,
     ) -> Choices {
-        let there = |expr: &Linear| {
+        let mut there = |expr: &Linear| {
             let of_vars: f64 = expr.terms().iter().map(|(v, c)| c * rates[v.index()]).sum();
             let of_params: f64 = expr.affine().terms().iter().map(|(p, c)| c * direction[p.index()]).sum();
             self.value(expr) + steps * (of_vars + of_params)
         };
-        chosen(probes, so_far, &there)
+        let numbers: Vec<_> = probes.iter().map(|p| p.map(&mut there)).collect();
+        chosen(probes, &numbers, so_far)
     }
 
     /// Which argument of each `max` and `min` is the greatest or the least, with the rule that it stands in.

@@ -57,12 +57,11 @@ pub(crate) struct Incumbent {
 /// stands.
 pub(crate) fn chosen(
     probes: &[ChoiceInputs<Linear>],
+    numbers: &[ChoiceInputs<f64>],
     so_far: &Choices,
-    value: &dyn Fn(&Linear) -> f64,
 ) -> Choices {
     let nothing = Chosen::default();
     let was = |view: ViewId| so_far.get(&view).unwrap_or(&nothing);
-    let numbers: Vec<ChoiceInputs<f64>> = probes.iter().map(|p| p.map(&mut |expr| value(expr))).collect();
     // Where none of the spare children is shown, nothing may be left to ask.
     let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
     let kept = kept.map(|(&view, chosen)| {
@@ -75,11 +74,11 @@ pub(crate) fn chosen(
     let columns_change = differ(&next, &|_, was, is| was.columns != is.columns);
     let widths_differ =
         columns_change || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most);
-    let widths_are_counted = !widths_differ && count_spares(&numbers, so_far, &mut next, Axis::Across);
+    let widths_are_counted = !widths_differ && count_spares(numbers, so_far, &mut next, Axis::Across);
     let widths_change = widths_differ || widths_are_counted;
     let lines_change = widths_change || differ(&next, &|_, was, is| was.lines != is.lines);
     let stands = !lines_change && !differ(&next, &|_, was, is| was.at_most != is.at_most);
-    let heights_are_counted = stands && count_spares(&numbers, so_far, &mut next, Axis::Down);
+    let heights_are_counted = stands && count_spares(numbers, so_far, &mut next, Axis::Down);
     let outer: Vec<(Axis, ViewId)> = probes
         .iter()
         .filter(|p| next.get(&p.view).unwrap_or(&nothing).at_most != was(p.view).at_most)

@@ -3,7 +3,7 @@
 use crate::finding::detail::{DoubtDetail, FromCorner, Oddity, RuleDetail};
 use crate::finding::finding::{Finding, ViewCoordinate};
 use crate::finding::words::phrases::{IF_INTENDED, Words};
-use vantic_core::model::{Coordinate, RuleRef, Screen, Term, ViewId};
+use vantic_core::model::{Coordinate, RuleRef, Screen, Term, View, ViewId};
 use vantic_core::words::{amount, interval_words, list, number, once};
 
 impl Finding {
@@ -218,10 +218,17 @@ impl Finding {
             ),
             None => {
                 let levels = once(self.rules.iter().filter_map(|r| r.level(screen)).map(str::to_owned));
-                (
-                    format!("{} conflict on level {}", list(&self.rule_names(screen)), list(&levels)),
-                    "put one of them on a weaker level, or give them different weights",
-                )
+                let names = list(&self.rule_names(screen));
+                match levels.is_empty() {
+                    true => (
+                        format!("{names} cannot divide the space in the stated shares"),
+                        "give one of the children a size instead of a share, or take out what limits it",
+                    ),
+                    false => (
+                        format!("{names} conflict on level {}", list(&levels)),
+                        "put one of them on a weaker level, or give them different weights",
+                    ),
+                }
             }
         };
         (format!("{what}: {}; the first one currently wins", self.named_ranges(screen)), help.into())
@@ -233,6 +240,15 @@ impl Finding {
             return (
                 format!("the lines of `{path}` do not converge: its width depends on its height"),
                 "give the text a width that does not depend on its height".into(),
+            );
+        }
+        let is_spare =
+            |&child: &ViewId| screen.view(child).and_then(View::item).is_some_and(|item| item.spare);
+        let view = self.views.first().and_then(|&view| screen.view(view));
+        if view.is_some_and(|view| view.children().iter().any(is_spare)) {
+            return (
+                format!("how many children of `{path}` fit depends on how many are shown"),
+                "give the children, or the space for them, a size that does not depend on that".into(),
             );
         }
         (
