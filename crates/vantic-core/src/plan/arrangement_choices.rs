@@ -234,7 +234,7 @@ impl ChoiceInputs<f64> {
 impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
     fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
-        let all = self.spare.iter().filter(|spare| **spare).count();
+        let all = self.count_of_spares();
         let fit =
             (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + PLACED).unwrap_or(0);
         // Of the next line, all that would stand in it: as many more as end at the same place.
@@ -251,8 +251,12 @@ impl SpareFit<f64> {
         }
     }
 
+    pub(crate) fn count_of_spares(&self) -> usize {
+        self.spare.iter().filter(|spare| **spare).count()
+    }
+
     /// How far children reach where so many of the spare ones are shown, and where the last line begins.
-    fn extent(&self, shown: usize, wrapping: Option<&Wrapping<f64>>) -> (f64, f64) {
+    pub(crate) fn extent(&self, shown: usize, wrapping: Option<&Wrapping<f64>>) -> (f64, f64) {
         let mut spare = 0;
         let is_there = |&i: &usize| {
             spare += usize::from(self.spare[i]);

@@ -27,6 +27,7 @@ mod random;
 mod reference;
 mod scroll;
 mod shapes;
+mod spares;
 mod sweep;
 mod ties;
 mod verdicts;

@@ -272,25 +272,30 @@ impl<'a> LineLayout<'a> {
     }
 
     fn place(&self, screen: &Screen, variant: &Variant, chosen: &Chosen, all: &mut Arrangements) {
-        let Some(&first) = self.items.first() else { return };
-        let lines = self.lines(chosen);
+        let is_counted = chosen.spares.is_some();
+        let first = self.items.first().copied();
+        if first.is_none() && !is_counted {
+            return;
+        }
+        let lines = if first.is_some() { self.lines(chosen) } else { Vec::new() };
         let mut placed = LineEmitter { run: self, out: RuleSink::new(screen, variant, self.view, all) };
         let is_given = [self.along.size, self.across.size].map(|size| placed.out.is_given(size));
-        let sparing = self.sparing(is_given);
-        let counts = sparing.is_some() && chosen.spares.is_none();
+        let sparing = (is_counted || self.spare.contains(&true)).then(|| self.sparing(is_given));
+        let counts = sparing.is_some() && !is_counted;
         let wraps = self.arrangement.wrap.is_some();
-        match (counts && wraps, counts && !wraps) {
-            (true, _) => placed.out.grow(first, self.across.size, None),
-            (_, true) => {
+        match first {
+            Some(first) if counts && wraps => placed.out.grow(first, self.across.size, None),
+            Some(first) if counts => {
                 placed.out.grow(first, self.along.size, Some(self.without_spares()));
                 placed.out.hug(first, self.across.size);
             }
-            _ => {
+            Some(first) => {
                 placed.out.hug(first, self.across.size);
                 if !wraps {
                     placed.out.hug(first, self.along.size);
                 }
             }
+            None => {}
         }
         // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
         let beyond = counts || chosen.cut;
@@ -330,13 +335,10 @@ impl<'a> LineLayout<'a> {
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self, [is_given, is_given_across]: [bool; 2]) -> Option<SpareFit<Expr>> {
-        if !self.spare.contains(&true) {
-            return None;
-        }
+    fn sparing(&self, [is_given, is_given_across]: [bool; 2]) -> SpareFit<Expr> {
         let all = |edge: Coordinate| self.items.iter().map(|&child| Expr::of(child.into(), edge)).collect();
         let (spare, cut) = (self.spare.clone(), self.cut.clone());
-        Some(match &self.arrangement.wrap {
+        match &self.arrangement.wrap {
             None => {
                 let gaps = (0..self.items.len()).map(|i| self.gap(i)).collect();
                 let (room, edge) = (self.far() - self.near(), self.padding(self.along.far));
@@ -360,7 +362,7 @@ impl<'a> LineLayout<'a> {
                 let is_given = is_given_across;
                 SpareFit { axis, is_given, room, edge, sizes: all(size), gaps, spare, cut, stacked }
             }
-        })
+        }
     }
 
     /// How long all that is always shown is together, with the padding.

@@ -278,7 +278,12 @@ impl Compiler<'_> {
                     let group = arrangements.groups[of.index()][axis_of_size(relation) as usize];
                     let edges = arranged.hugs.filter(|axis| arrangements.given.is_between_edges(view, *axis));
                     let depth = if edges.is_some() { self.levels.depths + 1 } else { depth };
+                    let depth = depth + self.levels.grown;
                     (about.snug, self.levels.snug(depth, group), Origin::ShrinkToChildren(view))
+                }
+                LayoutStrength::Grown => {
+                    let group = arrangements.groups[view.index()][axis_of_size(relation) as usize];
+                    (about.snug, self.levels.snug(self.levels.grown, group), Origin::ShrinkToChildren(view))
                 }
             };
             let level = stated.and_then(|s| s.level).map_or(built_in, |level| self.levels.of(level));
@@ -530,6 +535,9 @@ struct Levels {
     whole: u32,
     snug: u32,
     depths: u32,
+    /// Whether views are as large as they can be, for children to be counted in them: before others are as small
+    /// as their children let them be.
+    grown: u32,
     /// How many levels there are for views that are as small as their children let them be: those between two
     /// edges come last, so that none of them pulls at what it is tied to.
     hugs: u32,
@@ -544,12 +552,13 @@ impl Levels {
         let is_late = |rule: &LayoutRule| {
             rule.hugs.is_some_and(|axis| arrangements.given.is_between_edges(rule.view, axis))
         };
-        let hugs = depths + u32::from(arrangements.relations.iter().any(is_late));
+        let grown = u32::from(arrangements.is_growing.contains(&true));
+        let hugs = depths + grown + u32::from(arrangements.relations.iter().any(is_late));
         let of_views = arrangements.groups.iter().flatten().copied();
         let of_lines = arrangements.share_lines.iter().map(|line| line.group);
         let has_shares = !arrangements.share_lines.is_empty();
         let groups = of_lines.chain(of_views).max().filter(|_| has_shares).map_or(0, |last| last + 1);
-        Self { whole: at(WHOLE), snug: at(SNUG), depths, hugs, groups }
+        Self { whole: at(WHOLE), snug: at(SNUG), depths, grown, hugs, groups }
     }
 
     fn of(&self, level: LevelId) -> Level {

@@ -48,7 +48,10 @@ impl<'a> Grid<'a> {
     }
 
     pub(crate) fn place(&self, screen: &Screen, variant: &Variant, chosen: &Chosen, all: &mut Arrangements) {
-        let Some(&first) = self.items.first() else { return };
+        let first = self.items.first();
+        if first.is_none() && chosen.spares.is_none() {
+            return;
+        }
         let count = self.columns.count.or(chosen.columns).unwrap_or(1).clamp(1, MAX_COLUMNS);
         let cells = cells(count as usize, &self.spans);
         let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
@@ -58,15 +61,17 @@ impl<'a> Grid<'a> {
         let bottom = self.inner.bottom() - padding(self.arrangement, DOWN.far);
         let room = end.clone() - start.clone();
         let mut out = RuleSink::new(screen, variant, self.view, all);
-        out.hug(first, ACROSS.size);
+        first.into_iter().for_each(|&first| out.hug(first, ACROSS.size));
         let width = self.across(&mut out, &cells, count, (&start, &end), &room);
         let is_given = out.is_given(DOWN.size);
-        let sparing = self.sparing(count as usize, bottom.clone() - top.clone(), is_given);
-        let counts = sparing.is_some() && chosen.spares.is_none();
-        if counts {
-            out.grow(first, DOWN.size, None);
-        } else {
-            out.hug(first, DOWN.size);
+        let is_counted = chosen.spares.is_some();
+        let sparing = (is_counted || self.spare.contains(&true))
+            .then(|| self.sparing(count as usize, bottom.clone() - top.clone(), is_given));
+        let counts = sparing.is_some() && !is_counted;
+        match first {
+            Some(&first) if counts => out.grow(first, DOWN.size, None),
+            Some(&first) => out.hug(first, DOWN.size),
+            None => {}
         }
         // Where all are shown to be measured, they may go beyond the end; so may the last that is shown cut.
         let beyond = counts || chosen.cut;
@@ -101,24 +106,14 @@ impl<'a> Grid<'a> {
     }
 
     /// Children that are shown only where there is room.
-    fn sparing(&self, columns: usize, room: Expr, is_given: bool) -> Option<SpareFit<Expr>> {
+    fn sparing(&self, columns: usize, room: Expr, is_given: bool) -> SpareFit<Expr> {
         let sizes = self.items.iter().map(|child| child.height()).collect();
         let row = self.arrangement.rows.clone();
         let (spare, cut) = (self.spare.clone(), self.cut.clone());
         let stacked = Some(CrossLayout::Cells { spans: self.spans.clone(), columns, row });
         let gaps = vec![self.gap_down().clone()];
         let (axis, edge) = (Axis::Down, padding(self.arrangement, DOWN.far));
-        spare.contains(&true).then_some(SpareFit {
-            axis,
-            is_given,
-            room,
-            edge,
-            sizes,
-            gaps,
-            spare,
-            cut,
-            stacked,
-        })
+        SpareFit { axis, is_given, room, edge, sizes, gaps, spare, cut, stacked }
     }
 
     /// The distance between rows.

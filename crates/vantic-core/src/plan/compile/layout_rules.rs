@@ -23,6 +23,9 @@ pub(crate) enum LayoutStrength {
     Whole,
     /// The view is no larger: its `snug`.
     Snug,
+    /// The view is as large as nothing but views around children keeps it from being, so that children can be
+    /// counted in it.
+    Grown,
 }
 
 /// A relation by which a view places a child.
@@ -165,7 +168,7 @@ impl<'a> RuleSink<'a> {
             (false, true) => self.hug(child, size),
             (false, false) => {
                 self.all.is_growing[axis] = true;
-                self.within(child, LayoutStrength::Snug, Expr::from(BEYOND_ALL), own.clone());
+                self.within(child, LayoutStrength::Grown, Expr::from(BEYOND_ALL), own.clone());
             }
         }
         if let Some(always) = always {

@@ -25,7 +25,7 @@ use crate::plan::solve::choice::chosen;
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use crate::tolerance::{PLACED, WRAPPED};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 use vantic_solver::{Level, Outcome, Problem};
 
@@ -195,8 +195,8 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
         // Views with spare children are counted one after another.
         let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
         if next == choices || round == MAX_ROUNDS + counted {
-            let doubted: BTreeSet<ViewId> = counts.doubted(&numbers, &choices).collect();
-            let moves = |view: &ViewId| next.get(view) != choices.get(view) || doubted.contains(view);
+            let open = counts.open(&numbers, &choices);
+            let moves = |view: &ViewId| next.get(view) != choices.get(view) || open.contains(view);
             settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
             let result = run(&mut settled, &compiled, &choices);
             warm.keep(&choices, settled);

@@ -4,9 +4,10 @@
 use crate::model::id::ViewId;
 use crate::plan::arrangement_choices::CrossLayout::Cells;
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen, SpareFit};
+use crate::tolerance::PLACED;
 use std::collections::{BTreeMap, BTreeSet};
 
-/// How often children are counted again in one placement.
+/// How often children are counted again in one placement, or one more is tried.
 const MAX_RECOUNTS: usize = 16;
 
 /// What the counts were taken from, and what was counted again so far.
@@ -15,11 +16,24 @@ pub(crate) struct Counts {
     /// The numbers of each view when its children were counted.
     taken_from: BTreeMap<ViewId, ChoiceInputs<f64>>,
     recounts: usize,
-    /// What was being counted again, and what was chosen before.
-    asked: Option<(ViewId, Choices)>,
+    asked: Option<Asked>,
     /// Counted again with the same result, everything else being as it is.
     confirmed: BTreeSet<ViewId>,
+    /// One more was tried, and did not fit.
+    full: BTreeSet<ViewId>,
 }
+
+/// What is being looked into, and what was chosen before.
+struct Asked {
+    view: ViewId,
+    before: Choices,
+    /// Where one more is tried: the views that were too small for their children before. Otherwise all are
+    /// shown and counted again.
+    trial: Option<BTreeSet<ViewId>>,
+}
+
+/// What a count was taken from, what it would be taken from now, and how many are shown.
+type Counted<'a> = (&'a ChoiceInputs<f64>, &'a ChoiceInputs<f64>, usize);
 
 impl Counts {
     /// Notes what children that have just been counted were counted from.
@@ -32,38 +46,100 @@ impl Counts {
 
     /// Nothing changes any more: what is chosen where a count has to be taken again, as long as that may be.
     pub(crate) fn recount(&mut self, numbers: &[ChoiceInputs<f64>], choices: &Choices) -> Option<Choices> {
-        if let Some((view, before)) = self.asked.take() {
-            match before == *choices {
-                true => _ = self.confirmed.insert(view),
-                false => self.confirmed.clear(),
+        match self.asked.take() {
+            Some(Asked { view, before, trial: Some(overfull) })
+                if !self.overfull(numbers, choices).is_subset(&overfull) =>
+            {
+                self.full.insert(view);
+                return Some(before);
             }
+            Some(asked) => {
+                if asked.before != *choices {
+                    self.confirmed.clear();
+                    self.full.clear();
+                }
+                self.confirmed.insert(asked.view);
+            }
+            None => {}
         }
-        if self.recounts == MAX_RECOUNTS {
-            return None;
-        }
-        let view = self.doubted(numbers, choices).find(|view| !self.confirmed.contains(view))?;
+        let asked = self.next_to_ask(numbers, choices).filter(|_| self.recounts < MAX_RECOUNTS);
+        let (view, is_trial) = asked?;
         self.recounts += 1;
-        self.asked = Some((view, choices.clone()));
         let mut next = choices.clone();
-        next.remove(&view);
+        if is_trial {
+            let spares = next.get_mut(&view).and_then(|chosen| chosen.spares.as_mut());
+            spares.into_iter().for_each(|shown| *shown += 1);
+        } else {
+            next.remove(&view);
+        }
+        let trial = is_trial.then(|| self.overfull(numbers, choices));
+        self.asked = Some(Asked { view, before: choices.clone(), trial });
         Some(next)
     }
 
-    /// The views of which other numbers of children would fit.
-    pub(crate) fn doubted<'a>(
+    /// The views whose counts do not stand: what is shown does not fit, or more could be looked into than was.
+    pub(crate) fn open(&self, numbers: &[ChoiceInputs<f64>], choices: &Choices) -> BTreeSet<ViewId> {
+        let mut open = self.overfull(numbers, choices);
+        open.retain(|view| choices.get(view).is_some_and(|chosen| chosen.spares > Some(0)));
+        open.extend(self.next_to_ask(numbers, choices).map(|(view, _)| view));
+        open
+    }
+
+    /// A view to be counted again, or of which one more has to be tried.
+    fn next_to_ask(&self, numbers: &[ChoiceInputs<f64>], choices: &Choices) -> Option<(ViewId, bool)> {
+        let all = || self.counted(numbers, choices).filter(|(_, now, _)| !self.confirmed.contains(&now.view));
+        let moved = all().find(|counted| has_moved(*counted)).map(|(_, now, _)| (now.view, false));
+        let roomy = || {
+            let open = self.counted(numbers, choices).filter(|(_, now, _)| !self.full.contains(&now.view));
+            open.into_iter().find(|counted| has_room(*counted)).map(|(_, now, _)| (now.view, true))
+        };
+        moved.or_else(roomy)
+    }
+
+    /// The views whose shown children do not fit into them.
+    fn overfull(&self, numbers: &[ChoiceInputs<f64>], choices: &Choices) -> BTreeSet<ViewId> {
+        let is_over = |(was, now, shown): &Counted<'_>| {
+            let is_cut = choices.get(&now.view).is_some_and(|chosen| chosen.cut);
+            let room = now.sparing.as_ref().map_or(0.0, |now| now.room);
+            !is_cut && was.with_shown(now, *shown).reach(*shown) > room + PLACED
+        };
+        self.counted(numbers, choices).filter(is_over).map(|(_, now, _)| now.view).collect()
+    }
+
+    fn counted<'a>(
         &'a self,
         numbers: &'a [ChoiceInputs<f64>],
         choices: &'a Choices,
-    ) -> impl Iterator<Item = ViewId> + 'a {
-        numbers.iter().filter_map(|now| {
-            let (was, chosen) = (self.taken_from.get(&now.view)?, choices.get(&now.view)?);
-            let again = was.with_shown(now, chosen.spares?).count(&Chosen::default())?;
-            ((again.spares, again.cut) != (chosen.spares, chosen.cut)).then_some(now.view)
-        })
+    ) -> impl Iterator<Item = Counted<'a>> {
+        numbers
+            .iter()
+            .filter_map(|now| Some((self.taken_from.get(&now.view)?, now, choices.get(&now.view)?.spares?)))
     }
 }
 
+/// Whether some are left out or do not fit, and those that are shown have other sizes, or another space, than
+/// when they were counted.
+fn has_moved((was, now, shown): Counted<'_>) -> bool {
+    let known = was.with_shown(now, shown);
+    let (Some(before), Some(is)) = (&was.sparing, &known.sparing) else { return false };
+    let differs = |(a, b): (&f64, &f64)| (a - b).abs() > PLACED;
+    let moves = differs((&before.room, &is.room)) || std::iter::zip(&before.sizes, &is.sizes).any(differs);
+    moves && (shown < before.count_of_spares() || known.reach(shown) > is.room + PLACED)
+}
+
+/// Whether one more would fit where it is as long as it was when all were shown.
+fn has_room((was, now, shown): Counted<'_>) -> bool {
+    let again = was.with_shown(now, shown).count(&Chosen::default());
+    let is_cut = again.as_ref().is_some_and(|again| again.cut);
+    !is_cut && again.and_then(|again| again.spares).is_some_and(|count| count > shown)
+}
+
 impl ChoiceInputs<f64> {
+    /// How far children reach where so many of the spare ones are shown.
+    fn reach(&self, shown: usize) -> f64 {
+        self.sparing.as_ref().map_or(0.0, |sparing| sparing.extent(shown, self.wrapping.as_ref()).0)
+    }
+
     /// The same with what is now known of the children that are shown, and of a space that is given.
     fn with_shown(&self, now: &Self, shown: usize) -> Self {
         let mut known = self.clone();
