@@ -376,7 +376,8 @@ pub(crate) struct SweepArgs {
     #[arg(long, value_name = "FROM..TO", value_parser = range)]
     #[arg(conflicts_with_all = ["width", "height", "aspect"])]
     pub(crate) text: Option<(f64, f64)>,
-    /// The range of another display setting, such as `keyboard=0..300`, `top-inset=0..60` or `density=1..3`.
+    /// The range of another display setting, such as `keyboard=0..300` (a sweep tries no keyboard by itself),
+    /// `top-inset=0..60` or `density=1..3`
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
     pub(crate) over: Option<String>,
     /// Also report siblings that are closer than this, in logical pixels.

@@ -41,7 +41,7 @@ pub struct Stages {
     vars: Vec<Variable>,
     over: Vec<Variable>,
     under: Vec<Variable>,
-    kept: Vec<(Vec<(Cost, f64)>, ComparisonOp, f64)>,
+    kept: Vec<(Costs, ComparisonOp, f64)>,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -50,6 +50,8 @@ enum Cost {
     Over(usize),
     Under(usize),
 }
+
+type Costs = Vec<(Cost, f64)>;
 
 /// The least and the largest value; `None` for no bound.
 pub type Range = (Option<f64>, Option<f64>);
@@ -107,7 +109,7 @@ impl Stages {
         }
     }
 
-    fn violation(&self, rule: usize, weight: f64) -> Vec<(Cost, f64)> {
+    fn violation(&self, rule: usize, weight: f64) -> Costs {
         let relation = self.rules[rule].relation;
         let over = (relation != Relation::AtLeast).then_some((Cost::Over(rule), weight));
         let under = (relation != Relation::AtMost).then_some((Cost::Under(rule), weight));
@@ -120,7 +122,7 @@ impl Stages {
     }
 
     /// Makes a sum least and keeps it there.
-    fn keep(&mut self, costs: Vec<(Cost, f64)>) -> Option<f64> {
+    fn keep(&mut self, costs: Costs) -> Option<f64> {
         if costs.is_empty() {
             return Some(0.0);
         }
@@ -147,7 +149,7 @@ impl Stages {
 
     /// The values that an expression can have.
     pub fn range(&mut self, terms: &[(usize, f64)]) -> Range {
-        let costs = |sign: f64| -> Vec<(Cost, f64)> {
+        let costs = |sign: f64| -> Costs {
             joined(terms).into_iter().map(|(v, c)| (Cost::Value(v), sign * c)).collect()
         };
         let low = self.least(&costs(1.0));
@@ -158,7 +160,7 @@ impl Stages {
     pub fn settle(&mut self, terms: &[(usize, f64)], target: f64) -> f64 {
         let (low, high) = self.range(terms);
         let value = target.max(low.unwrap_or(f64::NEG_INFINITY)).min(high.unwrap_or(f64::INFINITY));
-        let costs: Vec<_> = joined(terms).into_iter().map(|(v, c)| (Cost::Value(v), c)).collect();
+        let costs: Costs = joined(terms).into_iter().map(|(v, c)| (Cost::Value(v), c)).collect();
         self.kept.push((costs.clone(), ComparisonOp::Le, value + 1e-8));
         self.kept.push((costs, ComparisonOp::Ge, value - 1e-8));
         value

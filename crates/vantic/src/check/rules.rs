@@ -5,11 +5,10 @@ use crate::finding::detail::{DoubtDetail, FromCorner, RuleDetail};
 use crate::infer::guide_edges::guide_edges;
 use crate::inspect::broken_rules::owners;
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
 use vantic_core::model::{
     Anchor, Code, Comparison, Coordinate, Guide, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
 };
-use vantic_core::plan::{Circular, Collapsed, Examination, FreeCoordinate, Placement};
+use vantic_core::plan::{Circular, Examination, FreeCoordinate, Placement};
 use vantic_core::tolerance::{COEFFICIENT, VISIBLE};
 
 pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
@@ -101,24 +100,6 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
     }
     if placement.hit_work_limit {
         findings.push(Finding::error(Code::Unsettled, RuleDetail::WorkLimit));
-    }
-}
-
-/// Views that take their size from their children, while children take their own from them: one finding for
-/// all children of one view.
-pub(crate) fn collapsed(examined: &Examination, findings: &mut Vec<Finding>) {
-    let mut by_cause: BTreeMap<_, Vec<ViewId>> = BTreeMap::new();
-    for &Collapsed { view, child, coordinate, fills, is_given } in &examined.collapsed {
-        let is_open = |f: &FreeCoordinate| (f.view, f.coordinate) == (child, coordinate);
-        if !examined.free.iter().any(is_open) {
-            by_cause.entry((view, coordinate, fills, is_given)).or_default().push(child);
-        }
-    }
-    for ((view, coordinate, fills, is_given), children) in by_cause {
-        let detail = RuleDetail::CollapsedChildren { fills, is_given };
-        let finding = Finding::error(Code::Collapse, detail);
-        let at = children.iter().map(|&child| (child, coordinate)).collect();
-        findings.push(finding.about([vec![view], children].concat()).at(at));
     }
 }
 

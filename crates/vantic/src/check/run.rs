@@ -3,10 +3,9 @@
 
 use crate::check::elsewhere::Elsewhere;
 use crate::check::report::{CheckOptions, Report, TrialOptions, display_index};
-use crate::finding::detail::{DeclaredDetail, Detail, FrameDetail};
+use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
-use crate::screen_ext::ScreenExt as _;
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
@@ -258,14 +257,14 @@ fn look<'a>(
         let mut here = Vec::new();
         crate::check::rules::conflicts(screen, &examined, &mut here);
         crate::check::rules::open_coordinates(screen, &examined, &mut here);
-        crate::check::rules::collapsed(&examined, &mut here);
-        crate::inspect::shape::without_size(screen, &examined, &mut here);
+        crate::inspect::collapse::without_size(screen, &examined, &mut here);
         crate::inspect::shape::stretched(screen, &examined.placement, &mut here);
         crate::check::rules::circular(&examined, &mut here);
         crate::check::rules::missed(screen, &examined.placement, &mut here);
         crate::inspect::frames::divisions(&examined.placement, &mut here);
         crate::inspect::frames::grids(&examined.placement, &mut here);
-        let follow = |f: &Finding| follows_from_no_space(screen, &examined.placement, f);
+        let follow =
+            |f: &Finding| crate::inspect::collapse::follows_from_no_space(screen, &examined.placement, f);
         here.retain(|finding| !follow(finding));
         crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
         crate::inspect::frames::cut(screen, &examined.placement, &mut here);
@@ -290,26 +289,6 @@ fn look<'a>(
         all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle, elsewhere });
     }
     Ok(Some(all))
-}
-
-/// Whether a conflict, or a view without a width or height, follows from the columns or rows of a guide or
-/// grid having no space, which is reported by itself.
-fn follows_from_no_space(screen: &Screen, placement: &Placement, finding: &Finding) -> bool {
-    let has_no_space = |view: ViewId| {
-        placement.divisions.get(&view).is_some_and(|division| division.size <= VISIBLE)
-            || placement.grids.get(&view).is_some_and(|g| g.width.is_some_and(|width| width <= VISIBLE))
-    };
-    match finding.code {
-        Code::Conflict if !finding.given.is_empty() => {
-            let divided =
-                |rule: &RuleRef| matches!(*rule, RuleRef::Arranged { view, .. } if has_no_space(view));
-            finding.rules.iter().any(divided)
-        }
-        Code::Collapse if matches!(finding.detail, Detail::Frames(FrameDetail::WithoutSize { .. })) => {
-            finding.views.iter().any(|&view| screen.at(view).parent().is_some_and(has_no_space))
-        }
-        _ => false,
-    }
 }
 
 /// What two findings share that are the same: rules of one name count as one, a band's in place of the

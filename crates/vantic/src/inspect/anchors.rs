@@ -1,8 +1,8 @@
-//! What rules are tied to, in a placement.
+//! What rules are tied to, and the numbers that they name, in a placement.
 
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Anchor, Screen, ViewId};
+use vantic_core::model::{Anchor, Change, Screen, ValueId, ViewId};
 use vantic_core::plan::Placement;
 
 /// The view that an anchor stands for; the nearest sibling that is there for `prev` and `next`.
@@ -24,4 +24,14 @@ pub(crate) fn frame_at(screen: &Screen, placement: &Placement, anchor: Anchor) -
         Anchor::Clear => Some(placement.clear_frame()),
         anchor => placement.frame(view_at(screen, placement, anchor)?),
     }
+}
+
+/// A named number, as the bands that hold have it.
+pub(crate) fn named_number(screen: &Screen, placement: &Placement, value: ValueId) -> f64 {
+    let holds = |band: usize| screen.bands()[band].condition().holds(placement.canvas());
+    let changed = screen.changes().iter().rev().find_map(|(band, change)| match change {
+        Change::Value { value: of, number } if *of == value && holds(band.index()) => Some(*number),
+        _ => None,
+    });
+    changed.unwrap_or_else(|| screen.values()[value.index()].number())
 }

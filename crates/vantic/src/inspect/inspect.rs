@@ -57,11 +57,16 @@ pub(crate) fn found_of(
         Code::Conflict => broken(screen, placement, &mut findings),
         _ => {}
     }
+    without_accepted(screen, code, &mut findings);
+    findings
+}
+
+/// Leaves out what the author accepts of one code, and notes.
+pub(crate) fn without_accepted(screen: &Screen, code: Code, findings: &mut Vec<Finding>) {
     let acceptances: Vec<&Acceptance> =
         screen.acceptances().iter().filter(|a| a.code() == code.name()).collect();
     let accepted = |f: &Finding| acceptances.iter().any(|a| is_accepted(screen, a, f));
     findings.retain(|f| !accepted(f) && f.severity != Severity::Note);
-    findings
 }
 
 /// Whether an acceptance names what a finding is about: its views, or its rules; for two that overlap, also

@@ -1,7 +1,7 @@
 //! Which views lie over one another because a rule says so: a distance below zero, a middle on an edge, a box
 //! around others.
 
-use crate::inspect::anchors::{frame_at, view_at};
+use crate::inspect::anchors::{frame_at, named_number, view_at};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::model::{Anchor, Coordinate, Expr, Relation, Screen, Term, ValueId, ViewId, value_of};
@@ -84,7 +84,7 @@ impl Tie {
         if !is_one(own, 1.0) || !is_one(other, -1.0) || is_across != other.coordinate.is_horizontal() {
             return None;
         }
-        let mut distance = -number_of(screen, &difference);
+        let mut distance = -number_of(screen, placement, &difference);
         let (mut at_own, mut at_other) = (fraction(own.coordinate)?, fraction(other.coordinate)?);
         for size in &sizes {
             let is_along = size.coordinate == if is_across { Coordinate::Width } else { Coordinate::Height };
@@ -143,10 +143,9 @@ fn length(screen: &Screen, placement: &Placement, term: &Term) -> Option<f64> {
         .then(|| value_of(&frame, term.coordinate))
 }
 
-/// The number in an expression without coordinates, with named numbers as they are where no band changes
-/// them.
-fn number_of(screen: &Screen, expr: &Expr) -> f64 {
-    let named = |&(c, value): &(f64, ValueId)| c * screen.values()[value.index()].number();
+/// The number in an expression without coordinates.
+fn number_of(screen: &Screen, placement: &Placement, expr: &Expr) -> f64 {
+    let named = |&(c, value): &(f64, ValueId)| c * named_number(screen, placement, value);
     expr.constant() + expr.values().iter().map(named).sum::<f64>()
 }
 

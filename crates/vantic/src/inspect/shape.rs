@@ -1,16 +1,15 @@
-//! Views that got another shape than their content has, or none at all: pictures out of proportion, texts
-//! higher than their lines, and what is left without a width or a height.
+//! Views that got another shape than their content has: pictures out of proportion, and texts higher than
+//! their lines.
 
-use crate::finding::detail::{FrameDetail, StretchDetail};
-use crate::finding::{Finding, Severity};
+use crate::finding::Finding;
+use crate::finding::detail::StretchDetail;
 use crate::inspect::frames::seen;
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Anchor, Code, Comparison, Coordinate, Screen, Term, ViewId};
-use vantic_core::plan::{Examination, Placement};
+use vantic_core::model::{Code, Coordinate, Screen, ViewId};
+use vantic_core::plan::Placement;
 use vantic_core::text::TextSize;
-use vantic_core::tolerance::{PLACED, VISIBLE};
+use vantic_core::tolerance::VISIBLE;
 
 /// A picture whose width and height differ in scale by more than this is seen to be out of proportion.
 const SEEN_DISTORTED: f64 = 0.01;
@@ -76,62 +75,4 @@ fn beyond_lines(screen: &Screen, placement: &Placement, view: ViewId, frame: &Fr
             .at(vec![(view, Coordinate::Height)])
             .by(spare),
     )
-}
-
-/// Painted views without children, and those that scroll, that are left without a width or a height, though
-/// no rule says that it is zero. Those that are without since one around them is are reported with it.
-pub(crate) fn without_size(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
-    let placement = &examined.placement;
-    for size in [Coordinate::Width, Coordinate::Height] {
-        let is_zero = |view: ViewId| {
-            let frame = placement.frame(view);
-            frame.is_some_and(|f| if size == Coordinate::Width { f.width } else { f.height } <= PLACED)
-        };
-        let is_told = |view: ViewId| {
-            examined.free.iter().any(|f| (f.view, f.coordinate) == (view, size))
-                || examined.collapsed.iter().any(|c| (c.child, c.coordinate) == (view, size))
-                || examined.contradictions.iter().any(|c| c.nonnegatives.contains(&(view, size)))
-        };
-        let mut by_cause: BTreeMap<ViewId, Vec<ViewId>> = BTreeMap::new();
-        for (view, about) in screen.views() {
-            let shows = about.children().is_empty() || placement.scrolled.contains_key(&view);
-            let is_left_out =
-                about.guide().is_some() || about.text().is_some() || !placement.is_painted(view);
-            if !shows || is_left_out || !is_zero(view) {
-                continue;
-            }
-            let without: Vec<ViewId> = screen.with_ancestors(view).take_while(|&at| is_zero(at)).collect();
-            if without.iter().any(|&at| is_told(at) || is_said(screen, placement, at, size)) {
-                continue;
-            }
-            let cause = without.last().copied().unwrap_or(view);
-            by_cause.entry(cause).or_default().push(view);
-        }
-        for (cause, within) in by_cause {
-            let within = within.into_iter().filter(|&view| view != cause);
-            let about: Vec<ViewId> = [cause].into_iter().chain(within).collect();
-            let matters = |view: &ViewId| {
-                let is_control = placement.look(*view).control.is_some();
-                is_control || screen.at(*view).has_content() || placement.scrolled.contains_key(view)
-            };
-            let has_cells = screen.at(cause).arrangement().is_some();
-            let is_error = has_cells || about.iter().any(matters);
-            let severity = if is_error { Severity::Error } else { Severity::Warning };
-            let has_share = screen.at(cause).item().is_some_and(|item| item.share.is_some());
-            let detail = FrameDetail::WithoutSize { has_share };
-            let finding = Finding::new(Code::Collapse, severity, detail).at(vec![(cause, size)]);
-            findings.push(finding.about(about));
-        }
-    }
-}
-
-/// Whether a rule that counts gives a view this size as a number, which is zero then.
-fn is_said(screen: &Screen, placement: &Placement, view: ViewId, size: Coordinate) -> bool {
-    placement.rules.iter().flat_map(|&rule| screen.rule_at(rule).relations()).any(|relation| {
-        let is_of = |t: &Term| t.anchor == Anchor::View(view) && t.coordinate == size;
-        let is_number = relation.right.terms().is_empty() && relation.right.picks().is_empty();
-        relation.comparison == Comparison::Equal
-            && is_number
-            && matches!(relation.left.terms(), [only] if is_of(only))
-    })
 }

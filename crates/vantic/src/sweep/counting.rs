@@ -1,10 +1,8 @@
 //! Which argument of a `max`, `min` or `clamp` counts in a placement, in words.
 
-use crate::inspect::anchors::frame_at;
+use crate::inspect::anchors::{frame_at, named_number};
 use vantic_core::geometry::Direction;
-use vantic_core::model::{
-    Change, Coordinate, Expr, MinMax, MinMaxKind, RuleRef, Screen, Term, ValueId, value_of,
-};
+use vantic_core::model::{Coordinate, Expr, MinMax, MinMaxKind, RuleRef, Screen, Term, value_of};
 use vantic_core::plan::Placement;
 
 /// The argument that counts of each `max` and `min` in a rule, as it is written; of those within others,
@@ -53,7 +51,7 @@ fn counting<'a>(screen: &Screen, placement: &Placement, choice: &'a MinMax) -> O
 fn value_in(screen: &Screen, placement: &Placement, expr: &Expr) -> Option<f64> {
     let mut sum = expr.constant();
     for &(coefficient, value) in expr.values() {
-        sum += coefficient * named(screen, placement, value);
+        sum += coefficient * named_number(screen, placement, value);
     }
     for term in expr.terms() {
         sum += term.coefficient * coordinate(screen, placement, term)?;
@@ -62,16 +60,6 @@ fn value_in(screen: &Screen, placement: &Placement, expr: &Expr) -> Option<f64> 
         sum += choice.coefficient * counting(screen, placement, choice)?.0;
     }
     Some(sum)
-}
-
-/// A named number, as the bands that hold have it.
-fn named(screen: &Screen, placement: &Placement, value: ValueId) -> f64 {
-    let holds = |band: usize| screen.bands()[band].condition().holds(placement.canvas());
-    let changed = screen.changes().iter().rev().find_map(|(band, change)| match change {
-        Change::Value { value: of, number } if *of == value && holds(band.index()) => Some(*number),
-        _ => None,
-    });
-    changed.unwrap_or_else(|| screen.values()[value.index()].number())
 }
 
 /// A coordinate as it is in the frames; `None` for what is measured along the reading direction where that

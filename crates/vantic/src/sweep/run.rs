@@ -6,10 +6,12 @@
 //! wrong all along, and where a band should begin; `claims` proves what a screen claims.
 
 use crate::finding::Severity;
+use crate::inspect::collapse::{collapses, may_collapse};
+use crate::inspect::inspect::without_accepted;
 use crate::sweep::events::{Event, span};
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
-use crate::sweep::segment::Segment;
+use crate::sweep::segment::{Segment, key};
 use crate::sweep::tolerance::CONTINUES;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, Coordinate, ViewId, value_of};
@@ -71,13 +73,40 @@ pub fn sweep(
     along.at(display, to)?;
     let walked = crate::sweep::march::walk(plan, display, range, measure)?;
     let screen = plan.screen();
-    let segments: Vec<Segment> = walked.segments;
+    let mut segments: Vec<Segment> = walked.segments;
+    add_collapsed(plan, display, &range, measure, &mut segments)?;
     let events = crate::sweep::events::events(screen, &segments);
     let problems = crate::sweep::problem_spans::problems(screen, range.gap, &segments);
     let bands = crate::sweep::problem_spans::bands(screen, &range, &problems);
     let placements =
         segments.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
     Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands })
+}
+
+/// Adds what is left without a width or a height: a size is zero all along a segment or nowhere on it.
+fn add_collapsed(
+    plan: &Plan,
+    display: &Display,
+    range: &Range,
+    measure: &dyn Measure,
+    segments: &mut [Segment],
+) -> Result<(), SweepError> {
+    let (screen, mut live) = (plan.screen(), plan.live());
+    for segment in segments {
+        if !may_collapse(screen, &segment.between(0.5)) {
+            continue;
+        }
+        let middle = range.along.at(display, f64::midpoint(segment.from, segment.to))?;
+        let examined = live.examine_if(&middle, measure, &[], &|_| true).map_err(SweepError::Place)?;
+        let mut found = examined.map(|(examined, _)| collapses(screen, &examined)).unwrap_or_default();
+        without_accepted(screen, Code::Collapse, &mut found);
+        for finding in found {
+            for end in [&mut segment.first, &mut segment.last] {
+                end.found.findings.insert(key(&finding), finding.clone());
+            }
+        }
+    }
+    Ok(())
 }
 
 impl Sweep {
@@ -108,19 +137,37 @@ impl Sweep {
             return None;
         }
         let value = |placement: &Placement| Some(value_of(&placement.frame(view)?, coordinate));
-        let segments: Vec<_> =
+        let segments: Vec<Ends<'_>> =
             self.placements.chunks(2).filter_map(|ends| Some((ends.first()?, ends.get(1)?))).collect();
         let here = segments.iter().rposition(|(from, to)| from.0 <= at && at <= to.0)?;
-        let (from, to) = segments[here];
-        let (start, rate) =
-            (value(&from.1)?, (value(&to.1)? - value(&from.1)?) / (to.0 - from.0).max(CONTINUES));
-        let goes_on = |(place, placement): &(f64, Placement)| {
-            value(placement).is_some_and(|v| (v - start - rate * (place - from.0)).abs() < CONTINUES)
+        let length = |(from, to): Ends<'_>| to.0 - from.0;
+        // On the line of the longer one, whose rate is the more exact.
+        let goes_on = |one: Ends<'_>, other: Ends<'_>| {
+            let (long, short) = if length(one) < length(other) { (other, one) } else { (one, other) };
+            let (Some(start), Some(end)) = (value(&long.0.1), value(&long.1.1)) else { return false };
+            let rate = (end - start) / length(long).max(CONTINUES);
+            let is_on = |(place, placement): &(f64, Placement)| {
+                value(placement).is_some_and(|v| (v - start - rate * (place - long.0.0)).abs() < CONTINUES)
+            };
+            is_on(short.0) && is_on(short.1)
         };
-        let evenly = |(a, b): &&(&(f64, Placement), &(f64, Placement))| goes_on(a) && goes_on(b);
-        let behind = segments[here + 1..].iter().take_while(evenly).last();
-        let before = segments[..here].iter().rev().take_while(evenly).last();
-        Some((before.map_or(from.0, |s| s.0.0), behind.map_or(to.0, |s| s.1.0)))
+        value(&segments[here].0.1)?;
+        // What goes on from one to the next may end at a bend with the longest of them.
+        let (mut first, mut last, mut line) = (here, here, here);
+        let mut takes = |next: usize| {
+            let is_on = goes_on(segments[line], segments[next]);
+            if is_on && length(segments[line]) < length(segments[next]) {
+                line = next;
+            }
+            is_on
+        };
+        while last + 1 < segments.len() && takes(last + 1) {
+            last += 1;
+        }
+        while first > 0 && takes(first - 1) {
+            first -= 1;
+        }
+        Some((segments[first].0.0, segments[last].1.0))
     }
 
     /// What has been proven, in words: that nothing of a kind is wrong all along.
@@ -128,6 +175,9 @@ impl Sweep {
         proven(self)
     }
 }
+
+/// The two ends of a segment, each with where it is.
+type Ends<'a> = (&'a (f64, Placement), &'a (f64, Placement));
 
 /// What can be said to be right everywhere.
 pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
@@ -144,6 +194,7 @@ pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
         (Code::Outside, "nothing is off the screen"),
         (Code::Covered, "nothing under the insets"),
         (Code::Small, "no control too small"),
+        (Code::Collapse, "nothing collapses"),
         (Code::Conflict, "all required rules hold"),
     ];
     let right: Vec<&str> = all.iter().filter(|(code, _)| none(*code)).map(|(_, said)| *said).collect();

@@ -13,8 +13,8 @@ use vantic::resolve::read;
 use vantic::sweep::{EventKind, GridRange, Proof, Range, Sweep, SweepError, sweep, sweep_grid};
 use vantic::text::{EvenText, PlainText};
 
-const TOLD: [Code; 6] =
-    [Code::Cut, Code::Stretched, Code::Outside, Code::Overlap, Code::Covered, Code::Small];
+const TOLD: [Code; 7] =
+    [Code::Cut, Code::Stretched, Code::Outside, Code::Overlap, Code::Covered, Code::Small, Code::Collapse];
 
 fn plan(text: &str) -> Plan {
     Plan::new(read(text).unwrap().screen).unwrap()
@@ -24,8 +24,12 @@ fn plan(text: &str) -> Plan {
 fn found(plan: &Plan, display: &Display) -> BTreeSet<(Code, Vec<String>)> {
     let report = check(plan, std::slice::from_ref(display), &PlainText).unwrap();
     // What is found only once something is scrolled, or with the keyboard, is on a display of its own.
-    let told =
-        |f: &&Finding| TOLD.contains(&f.code) && f.severity != Severity::Note && f.displays.contains(&0);
+    let told = |f: &&Finding| {
+        // Sizes that go by one another are not looked for along a range.
+        let is_circle = f.code == Code::Collapse && f.message(plan.screen()).contains("takes a share");
+        let is_told = TOLD.contains(&f.code) && f.severity != Severity::Note && !is_circle;
+        is_told && f.displays.contains(&0)
+    };
     let each = report.open().flat_map(Finding::each);
     let mut found: BTreeSet<_> = each.filter(told).map(|f| (f.code, f.paths(plan.screen()))).collect();
     if report.placements.iter().any(|p| !p.broken.is_empty()) {

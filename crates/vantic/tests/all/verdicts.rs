@@ -40,6 +40,8 @@ fn overlaps_that_are_meant_are_not_reported() {
         "view badge { size = 20; center = photo.center + bearing(30, 45deg) }",
         "view card { start = photo.start; top = photo.bottom - 12; size = 60 }",
         "view card { start = photo.start; below photo by -12; size = 60 }",
+        // A band that holds here turns a distance into one below zero.
+        "let lap = 12; band small: screen.width < 500; when small { let lap = -12 } view card { start = photo.start; top = photo.bottom + lap; size = 60 }",
         "view frame { enclose photo by 8 }",
         "view note { start = photo.start + 5; top = photo.top + 5; size = 20; floats }",
     ] {
