@@ -1,11 +1,12 @@
 //! One finding for one cause: what is found of each copy of a view, or of a part of the screen that is
-//! repeated, is reported once, with the others named.
+//! repeated, is reported once, with the others named; so is what lies under the same inset in one parent.
 
 use crate::finding::Finding;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use vantic_core::model::{Code, Coordinate, RuleRef, Screen, ViewId};
+use vantic_core::words::number;
 
 /// Puts findings that are the same of copies behind the first of them, which is the worst.
 pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
@@ -13,9 +14,13 @@ pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut first_of: HashMap<_, usize> = HashMap::new();
     let mut folded: Vec<Finding> = Vec::with_capacity(findings.len());
     for finding in findings.drain(..) {
-        let coordinates: Vec<Coordinate> =
+        let mut coordinates: Vec<Coordinate> =
             finding.coordinates.iter().map(|(_, coordinate)| *coordinate).collect();
         let names = match can_be_of_copies(&finding) {
+            true if finding.code == Code::Covered => {
+                coordinates = coordinates.into_iter().map(either_side).collect();
+                copies.names_under_inset(&finding)
+            }
             true => finding.views.iter().map(|&view| copies.name(view)).collect::<Vec<String>>(),
             false => Vec::new(),
         };
@@ -47,6 +52,11 @@ fn can_be_of_copies(finding: &Finding) -> bool {
     finding.accepted.is_none() && (of_rules || finding.code.is_of_frames())
 }
 
+/// A side, in place of which another stands in the other direction of reading, and at the other end.
+pub(crate) fn either_side(side: Coordinate) -> Coordinate {
+    if side == Coordinate::Right { Coordinate::Left } else { side }
+}
+
 /// Stands for what differs between the names of copies; no name has it.
 const COPY: char = '*';
 
@@ -60,6 +70,15 @@ struct Copies<'a> {
 }
 
 impl Copies<'_> {
+    /// What lies as far under an inset as what stands beside it goes by the parent of both.
+    fn names_under_inset(&mut self, finding: &Finding) -> Vec<String> {
+        let parent = |view: &ViewId| self.screen.at(*view).parent();
+        match finding.views.first().and_then(parent) {
+            Some(parent) => vec![format!("{}.{COPY}", self.name(parent)), number(finding.amount)],
+            None => finding.views.iter().map(|&view| self.name(view)).collect(),
+        }
+    }
+
     /// The path of a view, in which the outermost one that is a copy goes by what it holds.
     fn name(&mut self, view: ViewId) -> String {
         let mut path: Vec<ViewId> = self.screen.with_ancestors(view).collect();

@@ -74,7 +74,7 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
 /// A view, the relation that ties it, and the distance in it.
 type Distance = (ViewId, RuleRef, f64);
 
-/// Among at least four siblings that tie the same edge to the same thing, the one whose distance is another
+/// Among at least four siblings that tie the same edge to the same thing, or each to another sibling, the one whose distance is another
 /// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of
 /// the finger gives.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
@@ -88,7 +88,10 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
                 continue;
             }
             let number = relation.right.constant() - relation.left.constant();
-            let without = |e: &Expr| screen.expr_text(&(e.clone() - e.constant()), Some(owner));
+            let without = |e: &Expr| {
+                let terms = e.terms().iter().map(|term| tied_to(screen, owner, term));
+                terms.collect::<Vec<_>>().join(" + ")
+            };
             let sign = relation.comparison.spelling();
             let said = format!("{} {sign} {}", without(&relation.left), without(&relation.right));
             let of = RuleRef::Written { rule: id, relation: index };
@@ -120,6 +123,18 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
             return;
         }
     }
+}
+
+/// What a term reads; each sibling counts as any other.
+fn tied_to(screen: &Screen, owner: ViewId, term: &Term) -> String {
+    let is_sibling = match term.anchor {
+        Anchor::View(view) => view != owner && screen.at(view).parent() == screen.at(owner).parent(),
+        Anchor::Prev(_) | Anchor::Next(_) => true,
+        Anchor::Screen | Anchor::Safe | Anchor::Clear | Anchor::Cells { .. } => false,
+    };
+    let place = if is_sibling { "a sibling".to_owned() } else { format!("{:?}", term.anchor) };
+    let place = if term.anchor == Anchor::View(owner) { "itself".to_owned() } else { place };
+    format!("{} {:?} of {place}", term.coefficient, term.coordinate)
 }
 
 /// How many have a number.

@@ -2,6 +2,7 @@
 //! several displays, and sets aside what the author accepts.
 
 use crate::check::elsewhere::Elsewhere;
+use crate::check::folding::either_side;
 use crate::check::report::{CheckOptions, Report, TrialOptions, display_index};
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
@@ -10,7 +11,7 @@ use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use vantic_core::display::Display;
-use vantic_core::model::{Code, Coordinate, RuleId, RuleRef, Screen, ViewId};
+use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
@@ -307,8 +308,7 @@ impl Joined {
         let mut coordinates = [finding.coordinates.clone(), finding.given.clone()];
         if matches!(finding.code, Code::Outside | Code::Covered) {
             // What is left in one direction of reading is right in the other.
-            let either = |side: Coordinate| if side == Coordinate::Right { Coordinate::Left } else { side };
-            coordinates[0].iter_mut().for_each(|(_, side)| *side = either(*side));
+            coordinates[0].iter_mut().for_each(|(_, side)| *side = either_side(*side));
             coordinates[0].dedup();
         }
         let mut rules = finding.rule_names(screen);

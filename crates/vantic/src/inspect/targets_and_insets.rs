@@ -268,9 +268,10 @@ pub(crate) fn uncovered(screen: &Screen, placements: &[Placement]) -> Option<Fin
     })
 }
 
-/// In how many relations a view is tied to the screen, or to its safe area: across, and down.
+/// In how many relations a view is tied to the screen: across, and down. What is tied to the safe area keeps to
+/// that on purpose.
 fn ties_to_screen(screen: &Screen, view: ViewId) -> [usize; 2] {
-    let is_screen = |t: &Term| matches!(t.anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear);
+    let is_screen = |t: &Term| t.anchor == Anchor::Screen;
     let relations =
         screen.rules().filter(|(_, rule)| rule.owner() == Some(view)).flat_map(|(_, r)| r.relations());
     let mut ties = [0, 0];

@@ -1,13 +1,14 @@
 //! Claims, proven over their ranges or refuted by the first display that breaks them.
 
 use crate::finding::detail::{ClaimBreach, SIDES};
+use crate::inspect::anchors::frame_at;
 use crate::inspect::frames::beyond;
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::{Segment, overlapping};
 use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::geometry::Frame;
-use vantic_core::model::{Anchor, Claim, Claimed, value_of};
+use vantic_core::model::{Anchor, Claim, Claimed, Screen, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
@@ -27,18 +28,31 @@ pub(crate) struct ClaimVerdict {
 }
 
 /// By how much a placement breaks a claim, and how; `None` where it holds, or the view is not there.
-fn breaks(placement: &Placement, claim: &Claim, same: Option<f64>) -> Option<(f64, ClaimBreach)> {
+fn breaks(
+    screen: &Screen,
+    placement: &Placement,
+    claim: &Claim,
+    same: Option<f64>,
+) -> Option<(f64, ClaimBreach)> {
     let frame = placement.frame(claim.view).filter(|_| placement.is_painted(claim.view))?;
+    let painted = placement.painted_bounds(screen, claim.view)?;
     match claim.what {
         Claimed::Inside(of) => {
-            let around = box_of(placement, of)?;
-            let over = std::iter::zip(SIDES, beyond(&frame, &around));
+            let around = match of {
+                Anchor::View(view) => placement.painted_bounds(screen, view)?,
+                of => frame_at(screen, placement, of)?,
+            };
+            let over = std::iter::zip(SIDES, beyond(&painted, &around));
             let (side, by) = over.max_by(|a, b| a.1.total_cmp(&b.1))?;
             (by > VISIBLE).then_some((by, ClaimBreach::Outside { side, of, by }))
         }
         Claimed::ClearOf(other, by) => {
-            let of = placement.frame(other).filter(|_| placement.is_painted(other))?;
-            let apart = apart(&frame, &of);
+            let of = placement.painted_bounds(screen, other).filter(|_| placement.is_painted(other))?;
+            // What has no area covers nothing, and nothing is too near to it.
+            if [painted, of].iter().any(|frame| frame.width.min(frame.height) <= VISIBLE) {
+                return None;
+            }
+            let apart = apart(&painted, &of);
             let breach = match apart < 0.0 {
                 true => ClaimBreach::Covers { other, by: -apart },
                 false => ClaimBreach::Near { other, apart },
@@ -68,16 +82,6 @@ fn apart(a: &Frame, b: &Frame) -> f64 {
     across.max(down)
 }
 
-fn box_of(placement: &Placement, place: Anchor) -> Option<Frame> {
-    match place {
-        Anchor::Screen => Some(placement.screen_frame()),
-        Anchor::Safe => Some(placement.safe_frame()),
-        Anchor::Clear => Some(placement.clear_frame()),
-        Anchor::View(view) => placement.frame(view),
-        _ => None,
-    }
-}
-
 /// Examines every claim of a screen: over its range on each of some displays, or, where it names no range, on
 /// those as they were placed.
 pub(crate) fn examine(
@@ -96,7 +100,7 @@ pub(crate) fn examine(
                 };
                 let same = placements.iter().find_map(value);
                 let broken = placements.iter().find_map(|p| {
-                    let (by, how) = breaks(p, claim, same)?;
+                    let (by, how) = breaks(screen, p, claim, same)?;
                     Some((p.display.clone(), how, by))
                 });
                 let Some(first) = placements.first() else { continue };
@@ -164,7 +168,7 @@ fn over_range(
     let same = ends().find_map(value);
     let mut broken = None;
     for segment in &walked.segments {
-        if let Some((part, by, how)) = first_break(segment, claim, same) {
+        if let Some((part, by, how)) = first_break(plan.screen(), segment, claim, same) {
             let at = crate::sweep::segment::rounded_border(segment.from + (segment.to - segment.from) * part);
             broken = Some((along.at(display, at)?, how, by));
             break;
@@ -175,12 +179,19 @@ fn over_range(
 }
 
 /// The first part of a segment on which a claim is broken, and how where it is broken most.
-fn first_break(segment: &Segment, claim: &Claim, same: Option<f64>) -> Option<(f64, f64, ClaimBreach)> {
-    let at = |part: f64| breaks(&segment.between(part), claim, same);
+fn first_break(
+    screen: &Screen,
+    segment: &Segment,
+    claim: &Claim,
+    same: Option<f64>,
+) -> Option<(f64, f64, ClaimBreach)> {
+    let at = |part: f64| breaks(screen, &segment.between(part), claim, same);
     // Things that move evenly are apart at both ends and not in between, where one passes over the other.
     let passing = match claim.what {
         Claimed::ClearOf(other, by) => {
-            let both = |p: &Placement| Some((p.frame(claim.view)?, p.frame(other)?));
+            let both = |p: &Placement| {
+                Some((p.painted_bounds(screen, claim.view)?, p.painted_bounds(screen, other)?))
+            };
             let ends = both(&segment.first.placement).zip(both(&segment.last.placement));
             ends.and_then(|(from, to)| overlapping(from, to, by))
                 .map(|(begins, ends)| f64::midpoint(begins, ends))

@@ -19,7 +19,7 @@ fn plan(text: &str) -> Plan {
     Plan::new(read(text).unwrap_or_else(|e| panic!("{e}\n{text}")).screen).unwrap()
 }
 
-/// A claim, and whether it holds in a placement, by the frames alone.
+/// A claim, and whether it holds in a placement, by what is painted alone.
 #[derive(Clone, Copy, Debug)]
 enum Tried {
     Inside,
@@ -37,7 +37,7 @@ impl Tried {
         format!("claim {what} for screen.width {FROM}..{TO}")
     }
 
-    fn holds(self, placement: &Placement, a: Frame, b: Frame, first: f64) -> bool {
+    fn holds(self, placement: &Placement, a: Frame, b: Frame, tops: (f64, f64)) -> bool {
         // What differs by less than is seen breaks nothing.
         let slack = 0.006;
         match self {
@@ -46,12 +46,14 @@ impl Tried {
                 let over = [-a.left, -a.top, a.right() - screen.right(), a.bottom() - screen.bottom()];
                 over.iter().all(|by| *by <= slack)
             }
+            // What has no area covers nothing.
+            Tried::Clear(_) if [a, b].iter().any(|f| f.width.min(f.height) <= slack) => true,
             Tried::Clear(by) => {
                 let across = (b.left - a.right()).max(a.left - b.right());
                 let down = (b.top - a.bottom()).max(a.top - b.bottom());
                 across.max(down) >= by - slack
             }
-            Tried::SameTop => (a.top - first).abs() <= slack,
+            Tried::SameTop => (tops.0 - tops.1).abs() <= slack,
         }
     }
 }
@@ -68,6 +70,7 @@ proptest! {
     ) {
         let paths: Vec<String> = screen.views().map(|(view, _)| screen.path(view)).collect();
         let (a, b) = (&paths[which.0.index(paths.len())], &paths[which.1.index(paths.len())]);
+        let paths = (a.clone(), b.clone());
         prop_assume!(!matches!(tried, Tried::Clear(_)) || a != b);
         let text = screen.to_string();
         let (head, _) = text.trim_end().rsplit_once('}').unwrap();
@@ -82,14 +85,21 @@ proptest! {
         let place = |width: f64| {
             let there = display.with_size(width, 500.0).unwrap();
             let placement = plan.place(&there, &PlainText).unwrap();
-            let frame = |path: &str| plan.screen().find(path).and_then(|v| placement.frame(v)).unwrap();
-            let frames = (frame(a), frame(b));
+            let painted = |path: &str| {
+                placement.painted_bounds(plan.screen(), plan.screen().find(path).unwrap()).unwrap()
+            };
+            let frames = (painted(a), painted(b));
             (placement, frames)
         };
-        let first = place(FROM).1.0.top;
+        let top = |placement: &Placement| placement.frame(plan.screen().find(a).unwrap()).unwrap().top;
+        let first = top(&place(FROM).0);
         let holds = |width: f64| {
             let (placement, (a, b)) = place(width);
-            tried.holds(&placement, a, b, first)
+            let top = top(&placement);
+            // What is hidden breaks no claim.
+            let is_there = |path: &str| placement.is_painted(plan.screen().find(path).unwrap());
+            let counts = is_there(&paths.0) && (!matches!(tried, Tried::Clear(_)) || is_there(&paths.1));
+            !counts || tried.holds(&placement, a, b, (top, first))
         };
         for part in places {
             let width = FROM + (TO - FROM) * part;

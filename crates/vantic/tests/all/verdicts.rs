@@ -197,6 +197,21 @@ fn slips_and_what_has_no_effect_are_noted() {
 }
 
 #[test]
+fn what_stands_under_one_inset_in_one_view_is_one_finding() {
+    let bar = |bottom: &str| {
+        format!(
+            "view bar {{ pin left, right to screen; bottom = {bottom}; height = 50; row
+                view a {{ share 1; height = 50; control }} view b {{ share 1; height = 50; control 50 }}
+                view c {{ share 1; height = 50; control 50 }} }}"
+        )
+    };
+    expect(&bar("screen.bottom"), &[(Code::Covered, "10 at the bottom")]);
+    expect(&bar("safe.bottom"), &[]);
+    // What keeps to the safe area is no background with gaps.
+    expect("view log { pin left, right, top to safe; bottom = safe.bottom - 52 }", &[]);
+}
+
+#[test]
 fn numbers_that_differ_by_a_slip_are_noted_and_others_are_not() {
     let column = |distances: [u32; 6]| {
         let rows = distances.iter().enumerate().map(|(i, by)| {
@@ -212,6 +227,14 @@ fn numbers_that_differ_by_a_slip_are_noted_and_others_are_not() {
             "`v4` has `top = prev.bottom + 21`, but 4 similar views have `top = prev.bottom + 12`",
         )],
     );
+    // Each tied to another by its name.
+    let named = [0, 12, 12, 12, 21, 12].iter().enumerate().map(|(i, by)| match i {
+        0 => "view v0 { pin left 12, right 12, top 4 to safe; height = 20 }\n".to_owned(),
+        _ => {
+            format!("view v{i} {{ pin left 12, right 12 to safe; below v{} by {by}; height = 20 }}\n", i - 1)
+        }
+    });
+    expect(&named.collect::<String>(), &[(Code::Odd, "`v4` has `top = v3.bottom + 21`")]);
     for fine in
         [[0, 12, 12, 12, 24, 12], [0, 12, 12, 12, 16, 12], [0, 12, 12, 21, 21, 12], [0, 12, 12, 12, 90, 12]]
     {
