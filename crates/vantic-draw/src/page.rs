@@ -131,7 +131,7 @@ fn findings(
             let _ = write!(out, "<details><summary>show them</summary>{}</details>", links.join(", "));
         }
         if let Some(worst) = finding.worst.filter(|_| finding.varies) {
-            let _ = write!(out, "; values shown for `{}`", escaped(report.display_name(worst)));
+            let _ = write!(out, "; values shown for <code>{}</code>", escaped(report.display_name(worst)));
         }
         let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help(screen)));
     }
