@@ -7,7 +7,8 @@ use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen, SpareFit};
 use crate::tolerance::PLACED;
 use std::collections::{BTreeMap, BTreeSet};
 
-/// How often children are counted again in one placement, or one more is tried.
+/// How often children are counted again in one placement, or one more is tried; once more for each view with
+/// spare children.
 const MAX_RECOUNTS: usize = 16;
 
 /// What the counts were taken from, and what was counted again so far.
@@ -62,7 +63,9 @@ impl Counts {
             }
             None => {}
         }
-        let asked = self.next_to_ask(numbers, choices).filter(|_| self.recounts < MAX_RECOUNTS);
+        let asked = self
+            .next_to_ask(numbers, choices)
+            .filter(|_| self.recounts < MAX_RECOUNTS + self.taken_from.len());
         let (view, is_trial) = asked?;
         self.recounts += 1;
         let mut next = choices.clone();
@@ -127,7 +130,7 @@ fn has_moved((was, now, shown): Counted<'_>) -> bool {
     moves && (shown < before.count_of_spares() || known.reach(shown) > is.room + PLACED)
 }
 
-/// Whether one more would fit where it is as long as it was when all were shown.
+/// Whether one more would fit at the size that it had when all were shown.
 fn has_room((was, now, shown): Counted<'_>) -> bool {
     let again = was.with_shown(now, shown).count(&Chosen::default());
     let is_cut = again.as_ref().is_some_and(|again| again.cut);
