@@ -30,10 +30,12 @@ impl Meant {
                     middles.insert((own, other, tie.is_across));
                     middles.contains(&(own, other, !tie.is_across))
                 };
-                if tie.is_distance() || tie.is_on_edge() || is_placed {
+                // What begins in the middle of its parent may still go beyond it.
+                let is_on_edge = tie.is_on_edge() && !screen.is_within(other, own);
+                if tie.is_distance() || is_on_edge || is_placed {
                     pairs.insert(pair(own, other));
                 }
-                on_edge.extend(tie.is_on_edge().then(|| pair(own, other)));
+                on_edge.extend(is_on_edge.then(|| pair(own, other)));
             }
             pairs.extend(enclosed(rule.owner(), rule.relations()));
         }

@@ -197,6 +197,18 @@ fn slips_and_what_has_no_effect_are_noted() {
 }
 
 #[test]
+fn what_begins_in_the_middle_of_its_parent_may_go_beyond_it() {
+    let hand = |length: u32| {
+        format!(
+            "view dial {{ size = 160; center = safe.center
+                view hand {{ size = ({length}, 6); left = parent.center_x; center_y = parent.center_y }} }}"
+        )
+    };
+    expect(&hand(100), &[(Code::Outside, "`dial.hand` extends 20 beyond the right of its parent `dial`")]);
+    expect(&hand(70), &[]);
+}
+
+#[test]
 fn what_stands_under_one_inset_in_one_view_is_one_finding() {
     let bar = |bottom: &str| {
         format!(

@@ -1,0 +1,243 @@
+//! Small screens with one ordinary mistake each (`cases/mistakes`), and the repairs that were written down for
+//! them before: how many are found and named, and what is offered. `docs/mistakes.md` shows the table.
+
+use serde::Deserialize;
+use std::collections::BTreeMap;
+use std::fmt::Write as _;
+use std::path::Path;
+use vantic::check::{CheckOptions, Report, check_as};
+use vantic::display::{Display, Displays, Matrix};
+use vantic::files::Assembled;
+use vantic::finding::{Finding, Fix, Severity};
+use vantic::fix::{Fixes, edited};
+use vantic::geometry::{Direction, Frame};
+use vantic::plan::Plan;
+use vantic::resolve::Source;
+use vantic_draw::FontText;
+
+const FILES: [&str; 3] = ["one", "two", "three"];
+
+#[derive(Deserialize)]
+struct Mistakes {
+    mistake: Vec<Mistake>,
+}
+
+#[derive(Deserialize)]
+struct Mistake {
+    name: String,
+    code: String,
+    views: Vec<String>,
+    #[serde(default)]
+    text_scales: Vec<f64>,
+    #[serde(default)]
+    on: Vec<String>,
+    #[serde(default = "half")]
+    within: f64,
+    screen: String,
+    good: Vec<Vec<String>>,
+}
+
+fn half() -> f64 {
+    0.5
+}
+
+struct Checked {
+    files: Assembled,
+    source: Source,
+    plan: Plan,
+    report: Report,
+}
+
+impl Mistake {
+    /// The screen with a repair.
+    fn repaired(&self, edits: &[String]) -> String {
+        edits.iter().fold(self.screen.clone(), |text, edit| {
+            let (old, new) = edit.split_once("==>").unwrap();
+            let (old, new) = (old.strip_suffix(' ').unwrap_or(old), new.strip_prefix(' ').unwrap_or(new));
+            assert_eq!(text.matches(old).count(), 1, "{}: {old:?}", self.name);
+            text.replacen(old, new, 1)
+        })
+    }
+
+    /// On the displays of the catalogue, in each state and language.
+    fn checked(&self, text: &str, texts: &FontText) -> Checked {
+        let files = Assembled::alone("screen.vantic", text);
+        let source = files.read().unwrap_or_else(|e| panic!("{}: {e}\n{text}", self.name));
+        let plan = Plan::new(source.screen.clone()).unwrap();
+        let catalogue = Displays::default();
+        let displays: Vec<Display> = match self.on.is_empty() {
+            true => catalogue.all(),
+            false => self.on.iter().map(|name| catalogue.find(name, plan.screen()).unwrap()).collect(),
+        };
+        let matrix = Matrix::of(displays).text_scales(self.text_scales.clone());
+        let matrix = matrix.all_states(plan.screen()).all_languages(plan.screen());
+        let displays = matrix.displays(plan.screen()).unwrap();
+        let report = check_as(&plan, &displays, texts, CheckOptions::default()).unwrap();
+        Checked { files, source, plan, report }
+    }
+}
+
+/// Frames by path, on displays that are not those of the check too.
+type Frames = Vec<BTreeMap<String, Frame>>;
+
+fn probes() -> Vec<Display> {
+    let sizes =
+        [(320.0, 568.0), (390.0, 844.0), (640.0, 360.0), (844.0, 390.0), (820.0, 1180.0), (1280.0, 800.0)];
+    let insets = vantic::display::Insets { left: 0.0, top: 30.0, right: 0.0, bottom: 20.0 };
+    let each = sizes.into_iter().flat_map(|(width, height)| {
+        [Direction::LeftToRight, Direction::RightToLeft].map(|direction| {
+            let display = Display::new(width, height).unwrap().with_direction(direction);
+            display.with_insets(insets).unwrap()
+        })
+    });
+    each.collect()
+}
+
+fn frames(text: &str, texts: &FontText) -> Option<Frames> {
+    let plan = Plan::new(Assembled::alone("screen.vantic", text).read().ok()?.screen).ok()?;
+    let one = |display: &Display| {
+        let placed = plan.place(display, texts).ok()?;
+        let views = plan.screen().views().filter(|(view, _)| placed.is_painted(*view));
+        Some(views.filter_map(|(view, _)| Some((plan.screen().path(view), placed.frame(view)?))).collect())
+    };
+    probes().iter().map(one).collect()
+}
+
+/// Whether what both have is in the same place.
+fn alike(a: &Frames, b: &Frames, within: f64) -> bool {
+    let near = |x: &Frame, y: &Frame| {
+        let off = [x.left - y.left, x.top - y.top, x.right() - y.right(), x.bottom() - y.bottom()];
+        off.iter().all(|by| by.abs() <= within)
+    };
+    std::iter::zip(a, b)
+        .all(|(a, b)| a.iter().all(|(path, frame)| b.get(path).is_none_or(|other| near(frame, other))))
+}
+
+/// A view that the fix leaves without a size, or off the display, where it was not before.
+fn ruined(before: &Frames, after: &Frames) -> Option<String> {
+    let is_lost = |frame: &Frame, display: &Display| {
+        let whole = Frame { left: 0.0, top: 0.0, width: display.width(), height: display.height() };
+        frame.width.min(frame.height) < 1.0 || frame.shared(&whole).is_none()
+    };
+    let all = std::iter::zip(probes(), std::iter::zip(before, after));
+    all.into_iter().find_map(|(display, (before, after))| {
+        let lost = after.iter().find(|(path, frame)| {
+            is_lost(frame, &display) && before.get(*path).is_some_and(|was| !is_lost(was, &display))
+        });
+        lost.map(|(path, _)| path.clone())
+    })
+}
+
+#[derive(Clone, Copy, PartialEq)]
+enum Verdict {
+    Accepted,
+    Neutral,
+    Harmful,
+}
+
+/// What one would say of a fix: a repair that was written down, or one with the same frames.
+fn judged(mistake: &Mistake, fix: &Fix, texts: &FontText) -> Verdict {
+    let text = edited(&mistake.screen, &fix.edits).unwrap();
+    let (Some(before), Some(after)) = (frames(&mistake.screen, texts), frames(&text, texts)) else {
+        return Verdict::Harmful;
+    };
+    let is_good = mistake.good.iter().any(|edits| {
+        let repaired = frames(&mistake.repaired(edits), texts).unwrap();
+        // A repair that moves nothing (a word that says what is meant) is one that leaves all in place.
+        let moves = !alike(&repaired, &before, 0.5);
+        alike(&repaired, &after, if moves { mistake.within } else { 0.1 })
+            && (moves || alike(&before, &after, 0.1))
+    });
+    match (is_good, ruined(&before, &after)) {
+        (true, _) => Verdict::Accepted,
+        (false, Some(_)) => Verdict::Harmful,
+        (false, None) => Verdict::Neutral,
+    }
+}
+
+/// Found, named, first accepted, any accepted, first harmful, any harmful.
+type Counts = [usize; 6];
+
+fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, String) {
+    let mut checked = mistake.checked(&mistake.screen, texts);
+    let (map, plan, how) = (&checked.source.map, &checked.plan, CheckOptions::default());
+    Fixes { files: &checked.files, map, plan, measure: texts, how, beside: &Some }
+        .find_all(&mut checked.report);
+    let screen = checked.plan.screen();
+    let is_it = |f: &&Finding| f.code.name() == mistake.code && f.accepted.is_none();
+    let names = |f: &Finding| {
+        let paths: Vec<String> = f.each().flat_map(|one| one.paths(screen)).collect();
+        mistake.views.iter().all(|view| paths.contains(view))
+    };
+    let found: Vec<&Finding> = checked.report.findings.iter().filter(is_it).collect();
+    let named = found.iter().find(|f| names(f)).copied();
+    let about = named.or(found.first().copied());
+    // A finding that the fix of another one solves has that.
+    let fixes = about.map_or(&[][..], |about| match &about.fixed_by {
+        Some(name) => {
+            let of = checked.report.findings.iter().find(|f| f.fixes.iter().any(|fix| fix.name == *name));
+            of.map_or(&[][..], |f| &f.fixes)
+        }
+        None => &about.fixes,
+    });
+    let verdicts: Vec<Verdict> = fixes.iter().map(|fix| judged(mistake, fix, texts)).collect();
+    let counts = [
+        !found.is_empty(),
+        named.is_some(),
+        verdicts.first() == Some(&Verdict::Accepted),
+        verdicts.contains(&Verdict::Accepted),
+        verdicts.first() == Some(&Verdict::Harmful),
+        verdicts.contains(&Verdict::Harmful),
+    ];
+    let mark = |v: &Verdict| match v {
+        Verdict::Accepted => "+",
+        Verdict::Neutral => "?",
+        Verdict::Harmful => "-",
+    };
+    let mut said = String::new();
+    if found.is_empty() {
+        let other: Vec<_> = checked.report.findings.iter().filter(|f| f.severity != Severity::Note).collect();
+        let _ = write!(
+            said,
+            "not found ({})",
+            other.iter().map(|f| f.message(screen)).collect::<Vec<_>>().join("; ")
+        );
+    } else if fixes.is_empty() {
+        said.push_str("nothing offered");
+    }
+    for (fix, verdict) in std::iter::zip(fixes, &verdicts) {
+        let _ = write!(said, "{} {}  ", mark(verdict), fix.text);
+    }
+    (counts.map(usize::from), said)
+}
+
+#[test]
+fn ordinary_mistakes_are_found_and_the_first_fix_is_one_that_one_would_take() {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../cases/mistakes");
+    let mistakes: Vec<Mistake> = FILES
+        .iter()
+        .flat_map(|name| {
+            let text = std::fs::read_to_string(folder.join(format!("{name}.toml"))).unwrap();
+            toml::from_str::<Mistakes>(&text).unwrap().mistake
+        })
+        .collect();
+    assert!(mistakes.len() >= 80);
+    let texts = FontText::new();
+    let outcomes: Vec<(Counts, String)> = std::thread::scope(|scope| {
+        let half = mistakes.len() / 2;
+        let (one, two) = mistakes.split_at(half);
+        let run = |some: &[Mistake]| some.iter().map(|m| outcome(m, &texts)).collect::<Vec<_>>();
+        let other = scope.spawn(move || run(two));
+        let mut all = run(one);
+        all.extend(other.join().unwrap());
+        all
+    });
+    let mut sums = [[0; 6]; 2];
+    let mut lines = String::new();
+    for (number, (mistake, (counts, said))) in std::iter::zip(&mistakes, outcomes).enumerate() {
+        let half = (number + 1) % 2;
+        std::iter::zip(&mut sums[half], counts).for_each(|(sum, n)| *sum += n);
+        let _ = writeln!(lines, "{} {} {counts:?} {said}", number + 1, mistake.name);
+    }
+    println!("{lines}even {:?}\nodd {:?}", sums[0], sums[1]);
+}
