@@ -56,6 +56,10 @@ impl FixContext<'_> {
     }
 
     pub(crate) fn ideas(&self, finding: &Finding) -> Vec<Candidate> {
+        [self.structural(finding), self.other_ideas(finding)].concat()
+    }
+
+    fn other_ideas(&self, finding: &Finding) -> Vec<Candidate> {
         match finding.code {
             Code::Ambiguous => self.missing(finding),
             Code::Conflict => self.contradicting(finding),
@@ -137,6 +141,9 @@ impl FixContext<'_> {
             let mut weight = conflict::FIRST + conflict::LAST_MORE * (index + 1) as f64 / count;
             if self.screen().rule(rule).is_some_and(|r| r.label().is_some()) {
                 weight *= conflict::LABELLED_FACTOR;
+            }
+            if self.screen().rule(rule).is_some_and(|r| r.band().is_some()) {
+                weight *= conflict::BAND_FACTOR;
             }
             if self.is_usual(rule) {
                 weight *= conflict::USUAL_FACTOR;
@@ -562,7 +569,23 @@ impl FixContext<'_> {
         let level = |name: &String| (*name).clone();
         let levels: Vec<String> = self.screen().ladder().iter().map(level).collect();
         let levels: Vec<&str> = levels.iter().map(String::as_str).collect();
-        statement.rewritten(&beside, around, &levels)
+        let mut all = statement.rewritten(&beside, around, &levels);
+        // A number is no share, and a share no number, unless a sibling has it so.
+        let has = |share: bool| {
+            let others = siblings.iter().filter(|&&sibling| sibling != owner);
+            let mut lines = others.flat_map(|&sibling| {
+                let own = self.rules_of(sibling).filter_map(|(id, _)| self.statement(id));
+                own.map(|other| (other.subject().to_owned(), other.source().contains('%')))
+            });
+            lines.any(|(subject, is_share)| is_share == share && subject == statement.subject())
+        };
+        let (shares, numbers) = (has(true), has(false));
+        all.retain(|rewritten| match rewritten.how {
+            RewriteKind::Share => shares,
+            RewriteKind::Unit => numbers,
+            _ => true,
+        });
+        all
     }
 }
 

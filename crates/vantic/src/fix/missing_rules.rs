@@ -144,7 +144,7 @@ impl FixContext<'_> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
         let AxisWords { near, far, size, middle } = AxisWords::of(across);
-        let gap = exact(self.gap_among(&siblings, across).unwrap_or(USUAL_GAP));
+        let gap = exact(self.gap_between(&siblings, across).unwrap_or(USUAL_GAP));
         AxisOf { view, across, siblings, at, around: self.around(view), gap, near, far, size, middle }
     }
 
@@ -186,7 +186,18 @@ impl FixContext<'_> {
         let screen = self.screen();
         let AxisOf { view, across, siblings, around, far, size, .. } = axis;
         let mut lines: Vec<Lines> = Vec::new();
-        for &sibling in siblings.iter().filter(|s| *s != view).take(4) {
+        // The size of another kind of thing says nothing of this one.
+        let is_alike = |other: ViewId| {
+            let kind = |view: ViewId| {
+                (
+                    screen.at(view).has_content(),
+                    screen.at(view).children().is_empty(),
+                    screen.at(view).scrolled().is_some(),
+                )
+            };
+            kind(other) == kind(*view)
+        };
+        for &sibling in siblings.iter().filter(|&&s| s != *view && is_alike(s)).take(4) {
             let name = screen.at(sibling).name();
             lines.push((vec![format!("{size} = {name}.{size}")], missing::SIZE_OF_SIBLING));
         }
@@ -299,8 +310,25 @@ impl FixContext<'_> {
         lines
     }
 
+    /// The distance that siblings keep, or the only one that two of them do.
+    pub(crate) fn gap_between(&self, siblings: &[ViewId], across: bool) -> Option<f64> {
+        let only = || match self.gaps(siblings, across)?[..] {
+            [only] => Some(only),
+            _ => None,
+        };
+        self.gap_among(siblings, across).or_else(only)
+    }
+
     /// The distances that siblings keep along an axis, where most keep the same.
     fn gap_among(&self, siblings: &[ViewId], across: bool) -> Option<f64> {
+        let mut gaps = self.gaps(siblings, across)?;
+        gaps.sort_by(f64::total_cmp);
+        let same = |gap: &f64| gaps.iter().filter(|other| *other == gap).count();
+        gaps.iter().copied().filter(|gap| same(gap) > 1).max_by_key(|gap| same(gap))
+    }
+
+    /// The distances between siblings and the next along an axis, where they do not overlap.
+    fn gaps(&self, siblings: &[ViewId], across: bool) -> Option<Vec<f64>> {
         let placement = self.report.placements.first()?;
         let mut gaps: Vec<f64> = Vec::new();
         for two in siblings.windows(2) {
@@ -308,9 +336,7 @@ impl FixContext<'_> {
             let gap = if across { b.left - a.right() } else { b.top - a.bottom() };
             gaps.extend(Some(millionths(gap)).filter(|gap| (0.0..200.0).contains(gap)));
         }
-        gaps.sort_by(f64::total_cmp);
-        let same = |gap: &f64| gaps.iter().filter(|other| *other == gap).count();
-        gaps.iter().copied().filter(|gap| same(gap) > 1).max_by_key(|gap| same(gap))
+        Some(gaps)
     }
 
     /// A pin with one more side, at the distance of the side that it has.

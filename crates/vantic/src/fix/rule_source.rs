@@ -270,6 +270,10 @@ impl<'a> Statement<'a> {
                         // A word alone is a number in a rule, and a view behind the first word of a form.
                         let fits = match body.kind() {
                             Kind::Rule => last.is_some(),
+                            // What is pinned to something around it is not pinned to a neighbour.
+                            Kind::Pin => {
+                                other == around || !["parent", "safe", "screen", "clear"].contains(&place)
+                            }
                             kind => last.is_some() || other != "prev" || kind == Kind::Gap,
                         };
                         if own && fits {
@@ -278,7 +282,11 @@ impl<'a> Statement<'a> {
                         }
                     }
                     if let (Some(last), false) = (last, place.is_empty()) {
-                        for other in others_of(last) {
+                        // A middle is tied to a middle, and an edge to an edge.
+                        let is_middle = |word: &str| word.starts_with("center");
+                        let own = own_side.as_ref().map_or("", |n| self.text[node_span(n)].trim());
+                        let fits = |other: &&&str| own.is_empty() || is_middle(own) == is_middle(other);
+                        for other in others_of(last).iter().filter(fits) {
                             put(span.clone(), format!("{place}.{other}"), RewriteKind::Side);
                         }
                     }
@@ -380,7 +388,7 @@ pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
 pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[String]) -> Option<Change> {
     let at = rowan::TextSize::from(name.start as u32);
     let token = tree.token_at_offset(at).right_biased()?;
-    let item = token.parent_ancestors().find(|n| n.kind() == Kind::ViewItem)?;
+    let item = token.parent_ancestors().find(|n| matches!(n.kind(), Kind::ViewItem | Kind::Repeat))?;
     let block = child(&item, Kind::Block)?;
     let own = |n: &Node| is_rule(n.kind()) || matches!(n.kind(), Kind::Setting | Kind::Arrange | Kind::Grid);
     let span = node_span(&block);

@@ -6,9 +6,10 @@ use crate::finding::{Finding, Fix, Severity};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
 use crate::fix::context::{Candidate, FixContext, Fixes};
-use crate::inspect::inspect::found_of;
+use crate::inspect::inspect::{found_of, found_on};
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use vantic_core::display::Display;
+use vantic_core::geometry::Direction;
 use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
@@ -19,6 +20,18 @@ const MOVES: f64 = 0.5;
 
 /// A finding that has become worse by no more than this, in logical pixels, counts as unchanged.
 const WORSE: f64 = 0.5;
+
+/// A view that is no smaller than this, in logical pixels, is of use.
+const USABLE: f64 = 8.0;
+
+/// What may be left of a size, as a share of it, where little is left.
+const LEFT_OVER: f64 = 0.2;
+
+/// Words that take more than so many times as many lines are hardly read.
+const MANY_LINES: u32 = 3;
+
+/// How much larger text is tried than on the display where a finding is worst.
+const LARGER_TEXT: f64 = 1.3;
 
 /// What findings are reported apart by: rules are not, since their numbers change with a line. Views are by
 /// path, since those of a changed screen have ids of their own.
@@ -50,13 +63,14 @@ pub(crate) struct FixFound {
     pub(crate) doubts: usize,
 }
 
-fn left(report: &Report) -> usize {
+/// How much was found: an error weighs more than any number of warnings.
+fn weight_of<'a>(findings: impl Iterator<Item = &'a Finding>) -> usize {
     let weight = |f: &Finding| match f.severity {
         Severity::Error => 1000,
         Severity::Warning => 1,
         Severity::Note => 0,
     };
-    report.open().map(weight).sum()
+    findings.map(weight).sum()
 }
 
 pub(crate) struct Trial<'a> {
@@ -100,8 +114,8 @@ impl<'a> Trial<'a> {
         let Some(worst) = worst else { return Some(plan) };
         let without_notes = self.finding.severity != Severity::Note;
         let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
-        // What is expected somewhere is tried when all displays are.
-        let of_others = self.finding.code == Code::Unmet;
+        // What is expected or claimed somewhere is tried when all displays are.
+        let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim);
         ((of_others || self.is_gone(plan.screen(), &report, false)) && !self.is_worse(plan.screen(), &report))
             .then_some(plan)
     }
@@ -164,7 +178,11 @@ impl<'a> Trial<'a> {
     pub(crate) fn checked(&self, idea: &Candidate, plan: &Plan, displays: &[Display]) -> Option<FixFound> {
         let report = self.check(plan, displays, false)?;
         let screen = plan.screen();
-        if !self.is_gone(screen, &report, true) || self.is_worse(screen, &report) {
+        if !self.is_gone(screen, &report, true)
+            || self.is_worse(screen, &report)
+            || self.is_ruinous(screen, &report.placements)
+            || self.is_worse_elsewhere(plan, displays)
+        {
             return None;
         }
         let (moved, moved_on) = self.moved(screen, &report.placements);
@@ -188,7 +206,60 @@ impl<'a> Trial<'a> {
         // What gives way does so on purpose.
         let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
-        Some(FixFound { fix, left: left(&report), doubts })
+        Some(FixFound { fix, left: weight_of(report.open()), doubts })
+    }
+
+    /// The views that had no place or size of their own before.
+    fn open_paths(&self) -> Vec<String> {
+        match self.finding.code {
+            Code::Ambiguous | Code::Collapse => self.finding.paths(self.fixes.plan.screen()),
+            _ => Vec::new(),
+        }
+    }
+
+    /// The views of both screens that had a place and a size before.
+    fn settled_views(&self, screen: &Screen) -> Vec<(ViewId, ViewId)> {
+        let (old, open) = (self.fixes.plan.screen(), self.open_paths());
+        let paths = old.views().map(|(was, _)| (was, old.path(was)));
+        let settled = paths.filter(|(_, path)| !open.contains(path));
+        settled.filter_map(|(was, path)| Some((was, screen.find(&path)?))).collect()
+    }
+
+    /// Whether a view becomes unusable on one of the displays.
+    fn is_ruinous(&self, screen: &Screen, placements: &[Placement]) -> bool {
+        let views = self.settled_views(screen);
+        std::iter::zip(&self.report.placements, placements)
+            .any(|(before, after)| ruins(&views, before, after))
+    }
+
+    /// Whether something goes wrong that did not, read in the other direction, with larger text or rotated: on
+    /// the display where the finding is worst, as the frames alone tell it.
+    fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
+        // What was open is anywhere on other displays.
+        let is_open = matches!(self.finding.code, Code::Ambiguous | Code::Collapse);
+        let worst = self.finding.worst.and_then(|worst| displays.get(worst)).filter(|_| !is_open);
+        let Some(worst) = worst else { return false };
+        let mirrored = match worst.direction() {
+            Direction::LeftToRight => Direction::RightToLeft,
+            Direction::RightToLeft => Direction::LeftToRight,
+        };
+        let larger = worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
+        let others = [Some(worst.clone().with_direction(mirrored)), larger, Some(worst.clone().turned())];
+        let views = self.settled_views(plan.screen());
+        others.into_iter().flatten().any(|display| {
+            let placed = |plan: &Plan| plan.place(&display, self.measure).ok();
+            let found = |plan: &Plan, placement: &Placement| {
+                weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
+            };
+            let old = self.fixes.plan;
+            match (placed(old), placed(plan)) {
+                (Some(before), Some(after)) => {
+                    found(plan, &after) > found(old, &before) || ruins(&views, &before, &after)
+                }
+                (_, None) => true,
+                (None, _) => false,
+            }
+        })
     }
 
     /// The views that move, those of the finding left out, and on how many displays something does.
@@ -221,6 +292,23 @@ impl<'a> Trial<'a> {
         }
         (views.into_iter().collect(), displays)
     }
+}
+
+/// Whether next to nothing is left of a view, it is off the display, or its words take many times as many lines.
+fn ruins(views: &[(ViewId, ViewId)], before: &Placement, after: &Placement) -> bool {
+    let whole = before.screen_frame();
+    let shrinks = |a: f64, b: f64| a >= USABLE && (b < USABLE || b < a * LEFT_OVER);
+    let lines = |p: &Placement, view: ViewId| p.text_size(view).map_or(0, |size| size.lines);
+    views.iter().any(|&(was, is)| {
+        let (Some(a), Some(b)) = (before.frame(was), after.frame(is)) else { return false };
+        if !before.is_painted(was) || !after.is_painted(is) {
+            return false;
+        }
+        let is_off = b.shared(&whole).is_none() && after.scrolled.is_empty();
+        let is_lost = a.shared(&whole).is_some() && is_off;
+        let breaks = lines(before, was) > 0 && lines(after, is) > MANY_LINES * lines(before, was);
+        shrinks(a.width, b.width) || shrinks(a.height, b.height) || is_lost || breaks
+    })
 }
 
 fn moves_said(moved: &[String], displays: usize) -> String {

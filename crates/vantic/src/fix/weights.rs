@@ -47,6 +47,8 @@ pub(crate) mod conflict {
     pub(crate) const LAST_MORE: f64 = 0.2;
     /// A rule with a label is meant to be there.
     pub(crate) const LABELLED_FACTOR: f64 = 0.8;
+    /// So is what a band says: it is there for its displays.
+    pub(crate) const BAND_FACTOR: f64 = 0.6;
     /// So is one that relatives have as well.
     pub(crate) const USUAL_FACTOR: f64 = 0.7;
     /// More for each required rule beyond the two that settle a view along an axis.
@@ -228,7 +230,7 @@ pub(crate) mod missing {
 
 /// A band with smaller letters from where words stop fitting.
 pub(crate) mod breakpoint {
-    pub(crate) const BAND: f64 = 0.62;
+    pub(crate) const BAND: f64 = 0.25;
     pub(crate) const STEP: f64 = 0.02;
 }
 
@@ -240,4 +242,56 @@ pub(crate) mod offered {
     pub(crate) const MOVED_LESS: f64 = 0.005;
     pub(crate) const MOVED_MOST: usize = 20;
     pub(crate) const DOUBT_LESS: f64 = 0.05;
+}
+
+/// What practitioners reach for before they change a number.
+pub(crate) mod structure {
+    /// What a second choice loses.
+    pub(crate) const SECOND: f64 = 0.1;
+    /// Along the axis on which two overlap more.
+    pub(crate) const OTHER_AXIS: f64 = 0.3;
+    /// A box that grows round what is in it.
+    pub(crate) const GROWN: f64 = 1.9;
+    pub(crate) const GROWN_ACROSS: f64 = 1.2;
+    /// A page that scrolls, a row that scrolls, wraps or shares.
+    pub(crate) const SCROLL: f64 = 1.5;
+    pub(crate) const SCROLL_ACROSS: f64 = 1.3;
+    pub(crate) const WRAP: f64 = 1.55;
+    pub(crate) const SHARED_BY_FEW: f64 = 1.7;
+    pub(crate) const SHARED_BY_MANY: f64 = 1.35;
+    pub(crate) const SHARED_BY_WIDEST: f64 = 1.65;
+    pub(crate) const AS_MANY_COLUMNS: f64 = 1.7;
+    pub(crate) const STRETCHED: f64 = 1.6;
+    /// As large as stated where there is space.
+    pub(crate) const NO_LARGER: f64 = 1.6;
+    pub(crate) const NO_HIGHER: f64 = 1.0;
+    pub(crate) const TO_THE_END: f64 = 1.6;
+    pub(crate) const ENDED: f64 = 1.45;
+    pub(crate) const BAR_AT_END: f64 = 1.6;
+    pub(crate) const SITS: f64 = 1.7;
+    /// Bare numbers measured from the parent.
+    pub(crate) const FROM_PARENT: f64 = 1.95;
+    /// Two that lie over one another.
+    pub(crate) const BEHIND: f64 = 1.4;
+    pub(crate) const PREFERRED_SIZE: f64 = 1.5;
+    pub(crate) const ENDS_BEFORE: f64 = 1.3;
+    pub(crate) const TEXT_ENDS: f64 = 1.6;
+    pub(crate) const HALVES: f64 = 1.65;
+    pub(crate) const FLOATS_AS_BADGE: f64 = 1.45;
+    pub(crate) const FLOATS_IN_STATE: f64 = 1.8;
+    pub(crate) const FLOATS_OVER_PAGE: f64 = 1.6;
+    pub(crate) const SCROLLED_CLEAR: f64 = 1.75;
+    pub(crate) const ABOVE_KEYBOARD: f64 = 1.8;
+    pub(crate) const LARGE_ENOUGH: f64 = 1.6;
+    pub(crate) const IN_PROPORTION: f64 = 1.7;
+    /// What is open.
+    pub(crate) const SIZE_OF_SIBLINGS: f64 = 1.0;
+    pub(crate) const SCROLLER_ENDS: f64 = 1.4;
+    pub(crate) const HOLDER_ENDS: f64 = 0.7;
+    pub(crate) const HOLDS_PICTURE: f64 = 0.9;
+    pub(crate) const ONE_SIZE: f64 = 1.4;
+    pub(crate) const AS_EXPECTED: f64 = 1.4;
+    pub(crate) const AS_CLAIMED: f64 = 1.5;
+    pub(crate) const ALONG_READING: f64 = 1.8;
+    pub(crate) const BOTH_ORIENTATIONS: f64 = 1.5;
 }

@@ -265,8 +265,8 @@ screen quay {
     ladder fit > polish  // strongest first
     view head {
         pin left, right, top to screen
-        height = 56
-        text title \"Next departures of today\" { font 24; start = parent.start + 16; center_y = parent.center_y }
+        height = 40
+        text title \"Next departures of today\" { font 24; lines 1; start = parent.start + 16; center_y = parent.center_y }
         view clock { end = parent.end - 16; center_y = parent.center_y; size = (64, 24) }
     }
 }

@@ -1,0 +1,443 @@
+//! The repairs that practitioners reach for before they change a number: a box that grows round its words, the
+//! end where the other begins, an arrangement that wraps or shares, a page that scrolls.
+
+use crate::finding::Finding;
+use crate::finding::detail::{ClaimBreach, DeclaredDetail, Detail, FrameDetail, Mismatch};
+use crate::fix::change::Change;
+use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::progression::exact;
+use crate::fix::rule_source::Statement;
+use crate::fix::weights::structure;
+use crate::screen_ext::ScreenExt as _;
+use crate::syntax::ast::nodes::{child, node_span};
+use crate::syntax::lexer::Kind;
+use crate::syntax::tree::Node;
+use vantic_core::geometry::{Axis, Direction};
+use vantic_core::model::{Anchor, Code, Comparison, Coordinate, Strength, ViewId};
+
+/// A distance to a neighbour where nothing says another: down, and across.
+pub(crate) const GAPS: [f64; 2] = [8.0, 12.0];
+
+/// The size of a control where nothing says another.
+const CONTROL: f64 = 44.0;
+
+/// A distance that is kept on purpose is no larger.
+pub(crate) const MOST_GAP: f64 = 40.0;
+
+/// How high a picture is shown where nothing says another height.
+const PICTURE: f64 = 200.0;
+
+/// A rule that gives a view a width, a height or both as plain numbers.
+pub(crate) struct Stated<'a> {
+    pub(crate) statement: Statement<'a>,
+    pub(crate) width: Option<f64>,
+    pub(crate) height: Option<f64>,
+}
+
+impl Stated<'_> {
+    pub(crate) fn along(&self, across: bool) -> Option<f64> {
+        if across { self.width } else { self.height }
+    }
+
+    /// The rule with another line for one of the sizes.
+    pub(crate) fn with(&self, across: bool, line: &str) -> String {
+        match (self.width.filter(|_| !across), self.height.filter(|_| across)) {
+            (Some(width), _) => format!("width = {}; {line}", exact(width)),
+            (_, Some(height)) => format!("{line}; height = {}", exact(height)),
+            _ => line.to_owned(),
+        }
+    }
+}
+
+impl FixContext<'_> {
+    pub(crate) fn structural(&self, finding: &Finding) -> Vec<Candidate> {
+        let mut ideas = match (finding.code, finding.views.as_slice()) {
+            (Code::Outside, &[view, ..]) => self.kept_inside(finding, view),
+            (Code::Overlap, &[below, above]) => self.kept_apart(finding, below, above),
+            (Code::Covered, &[view, ..]) => self.above_keyboard(finding, view),
+            (Code::Small, &[view, ..]) => self.large_enough(finding, view),
+            (Code::Stretched, &[view, ..]) => self.in_proportion(finding, view),
+            (Code::Ambiguous, &[view, ..]) => self.ends_of(finding, view),
+            (Code::Unmet, &[view, ..]) => self.as_expected(finding, view),
+            (Code::Claim, &[view, ..]) => self.as_claimed(finding, view),
+            (Code::Conflict, _) => self.one_size(finding).into_iter().collect(),
+            (Code::Odd, _) => self.for_both_orientations().into_iter().collect(),
+            _ => Vec::new(),
+        };
+        let is_mirrored = |on: &usize| {
+            self.displays.get(*on).is_some_and(|display| display.direction() == Direction::RightToLeft)
+        };
+        // What is wrong in the other direction only.
+        let on_mirrored = finding.displays.iter().all(is_mirrored) && !finding.displays.is_empty();
+        if finding.code == Code::Odd || finding.code.is_of_frames() && on_mirrored {
+            ideas.extend(self.along_reading(&finding.views));
+        }
+        ideas
+    }
+
+    /// The rules that state sizes of a view as numbers.
+    pub(crate) fn stated(&self, view: ViewId) -> Vec<Stated<'_>> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let stated = own.filter_map(|(id, rule)| {
+            let (mut width, mut height) = (None, None);
+            for relation in rule.relations() {
+                let [term] = relation.left.terms() else { return None };
+                let is_own = term.anchor == Anchor::View(view) && term.coefficient == 1.0;
+                let is_plain = relation.comparison == Comparison::Equal
+                    && relation.strength() == Strength::Required
+                    && relation.right.is_number()
+                    && relation.left.constant() == 0.0;
+                match term.coordinate {
+                    Coordinate::Width if is_own && is_plain => width = Some(relation.right.constant()),
+                    Coordinate::Height if is_own && is_plain => height = Some(relation.right.constant()),
+                    _ => return None,
+                }
+            }
+            Some(Stated { statement: self.statement(id)?, width, height })
+        });
+        stated.filter(|s| s.width.is_some() || s.height.is_some()).collect()
+    }
+
+    pub(crate) fn replaced(&self, statement: &Statement<'_>, line: &str, weight: f64) -> Option<Candidate> {
+        self.reads(statement, statement.replaced(line), weight)
+    }
+
+    /// The block of a view, or of what is repeated.
+    pub(crate) fn block(&self, view: ViewId) -> Option<Node> {
+        let name = self.fixes.map.view(view)?;
+        let token = self.tree.token_at_offset(rowan::TextSize::from(name.start as u32)).right_biased()?;
+        let item = token.parent_ancestors().find(|n| matches!(n.kind(), Kind::ViewItem | Kind::Repeat))?;
+        child(&item, Kind::Block)
+    }
+
+    /// A clause put behind the row, column or grid of a view.
+    pub(crate) fn arranged(&self, view: ViewId, clause: &str, weight: f64) -> Option<Candidate> {
+        let block = self.block(view)?;
+        let node = block.children().find(|n| matches!(n.kind(), Kind::Arrange | Kind::Grid))?;
+        let span = node_span(&node);
+        let source = &self.text()[span.clone()];
+        let word = clause.split(' ').next().unwrap_or(clause);
+        if source.split([' ', ',']).any(|other| other == word) {
+            return None;
+        }
+        // The first clause stands behind a blank, the others behind commas.
+        let between = if source.contains(' ') { ", " } else { " " };
+        let said = format!("write `{source}{between}{clause}` instead of `{source}`");
+        Some(Candidate {
+            said,
+            changes: vec![Change::new(span.end..span.end, format!("{between}{clause}"))],
+            weight,
+        })
+    }
+
+    /// A setting of a view: where it stands, with what separates it.
+    pub(crate) fn setting(&self, view: ViewId, word: &str) -> Option<Change> {
+        let block = self.block(view)?;
+        let is_it =
+            |n: &Node| n.kind() == Kind::Setting && self.text()[node_span(n)].split(' ').next() == Some(word);
+        let node = block.children().find(is_it)?;
+        Some(crate::fix::rule_source::removed(self.text(), node_span(&node)))
+    }
+
+    /// What is typed into ends at what the keyboard leaves clear.
+    fn above_keyboard(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        if !matches!(finding.detail, Detail::Frames(FrameDetail::UnderKeyboard { .. })) {
+            return Vec::new();
+        }
+        let around = self.screen().with_ancestors(view);
+        let own = around.flat_map(|view| self.rules_of(view)).filter(|(_, r)| r.band().is_none());
+        let ideas = own.filter_map(|(id, _)| {
+            let statement = self.statement(id)?;
+            let source = statement.unlabelled();
+            let is_pin = source.starts_with("pin ") && source.contains("bottom");
+            let line = match is_pin {
+                true => source.replace("to safe", "to clear").replace("to screen", "to clear"),
+                false => {
+                    source.replace("safe.bottom", "clear.bottom").replace("screen.bottom", "clear.bottom")
+                }
+            };
+            (line != source).then(|| self.replaced(&statement, &line, structure::ABOVE_KEYBOARD)).flatten()
+        });
+        ideas.collect()
+    }
+
+    /// A control as large as it has to be.
+    fn large_enough(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let least = self.worst(finding).and_then(|(_, p)| p.look(view).control?.least).unwrap_or(CONTROL);
+        let larger = |size: f64| exact(size.max(least));
+        let ideas = self.stated(view).into_iter().filter_map(|stated| {
+            let line = match (stated.width, stated.height) {
+                (Some(w), Some(h)) if w.max(least) == h.max(least) => format!("size = {}", larger(w)),
+                (Some(w), Some(h)) => format!("size = ({}, {})", larger(w), larger(h)),
+                (Some(w), None) => format!("width = {}", larger(w)),
+                (None, Some(h)) => format!("height = {}", larger(h)),
+                (None, None) => return None,
+            };
+            self.replaced(&stated.statement, &line, structure::LARGE_ENOUGH)
+        });
+        ideas.collect()
+    }
+
+    /// A picture in its own proportions.
+    fn in_proportion(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let Some(natural) = self.worst(finding).and_then(|(_, p)| p.look(view).natural) else {
+            return Vec::new();
+        };
+        let (width, height) = (natural.width, natural.height);
+        let whole = |n: f64| (n.fract() == 0.0 && n < 1e6).then_some(n as u64);
+        let common = |mut a: u64, mut b: u64| {
+            while b > 0 {
+                (a, b) = (b, a % b);
+            }
+            a.max(1)
+        };
+        let by = whole(width).zip(whole(height)).map_or(1, |(w, h)| common(w, h)) as f64;
+        let line = format!("ratio width : height = {} : {}", exact(width / by), exact(height / by));
+        let mut ideas = Vec::new();
+        for stated in self.stated(view).into_iter().filter(|s| s.width.is_none() || s.height.is_none()) {
+            ideas.extend(self.replaced(&stated.statement, &line, structure::IN_PROPORTION));
+            let said = format!("remove `{}`", stated.statement.source());
+            let changes = vec![stated.statement.removed()];
+            ideas.push(Candidate { said, changes, weight: structure::IN_PROPORTION - structure::SECOND });
+        }
+        // As wide as its height lets it be, in the middle.
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        for statement in own.filter_map(|(id, _)| self.statement(id)) {
+            let Some(pin) = statement.pin() else { continue };
+            let is_across = |word: &str| matches!(word, "left" | "right" | "start" | "end");
+            let (across, down): (Vec<_>, Vec<_>) = pin.sides.iter().partition(|(word, _)| is_across(word));
+            if across.len() < 2 {
+                continue;
+            }
+            let sides: Vec<String> =
+                down.iter().map(|(word, by)| format!("{word} {by}").trim_end().to_owned()).collect();
+            let middle = format!("center_x = {}.center_x", pin.to);
+            let line = match sides.is_empty() {
+                true => middle,
+                false => format!("pin {} to {}; {middle}", sides.join(", "), pin.to),
+            };
+            ideas.extend(self.replaced(
+                &statement,
+                &line,
+                structure::IN_PROPORTION - 2.0 * structure::SECOND,
+            ));
+        }
+        ideas
+    }
+
+    /// The end that a view lacks, or the stretching that its column lacks.
+    fn ends_of(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let screen = self.screen();
+        let about = screen.at(view);
+        let open = |c: Coordinate| finding.range((view, c)).is_some();
+        let mut ideas = Vec::new();
+        let arrangement = about.parent().and_then(|parent| Some((parent, screen.at(parent).arrangement()?)));
+        if let Some((parent, arrangement)) = arrangement {
+            let is_across = arrangement.columns.is_none()
+                && open(if arrangement.axis == Axis::Down { Coordinate::Width } else { Coordinate::Height });
+            if is_across {
+                ideas.extend(self.arranged(parent, "align stretch", structure::STRETCHED));
+            }
+        }
+        for across in [true, false] {
+            let AxisWords { far, size, .. } = AxisWords::of(across);
+            let (place, extent) = if across {
+                (Coordinate::Left, Coordinate::Width)
+            } else {
+                (Coordinate::Top, Coordinate::Height)
+            };
+            if !open(extent) || open(place) {
+                continue;
+            }
+            // Siblings that agree in a number, and in the size that the view has.
+            let own = self.stated(view).iter().find_map(|s| s.along(!across));
+            let others = screen.siblings_of(view).filter(|other| *other != view);
+            let stated = others.flat_map(|other| self.stated(other));
+            let alike = stated.filter(|s| own.is_some() && s.along(!across) == own);
+            let numbers: Vec<f64> = alike.filter_map(|s| s.along(across)).collect();
+            if let Some(&first) = numbers.first().filter(|first| numbers.iter().all(|n| n == *first)) {
+                let line = format!("{size} = {}", exact(first));
+                ideas.extend(self.put_in(view, &[line], structure::SIZE_OF_SIBLINGS));
+            }
+            let picture = about.children().iter().find_map(|&child| screen.at(child).image());
+            if let Some(picture) = picture.filter(|_| !across) {
+                let line = format!("{size} = {}", exact(picture.height.min(PICTURE)));
+                ideas.extend(self.put_in(view, &[line], structure::HOLDS_PICTURE));
+            }
+            let holds = about.scrolled().is_some() || !about.children().is_empty();
+            if !holds || across {
+                continue;
+            }
+            let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
+            let next = siblings.iter().position(|s| *s == view).and_then(|at| siblings.get(at + 1));
+            let weight =
+                if about.scrolled().is_some() { structure::SCROLLER_ENDS } else { structure::HOLDER_ENDS };
+            match next {
+                Some(&next) => {
+                    ideas.extend(self.put_in(view, &[format!("above {}", screen.at(next).name())], weight))
+                }
+                None => ideas.extend(self.put_in(
+                    view,
+                    &[format!("{far} = {0}.{far}", self.around(view))],
+                    weight,
+                )),
+            }
+        }
+        ideas
+    }
+
+    /// The size that is expected, in place of the one that is stated.
+    fn as_expected(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let Detail::Declared(DeclaredDetail::Unmet(mismatch)) = &finding.detail else { return Vec::new() };
+        let sizes: Vec<(bool, f64)> = match *mismatch {
+            Mismatch::Frame { is, expected, .. } => {
+                let sizes = [(true, is.width, expected.width), (false, is.height, expected.height)];
+                let off = sizes.into_iter().filter(|(_, is, expected)| (is - expected).abs() > 1e-6);
+                off.map(|(across, _, expected)| (across, expected)).collect()
+            }
+            Mismatch::Coordinate { coordinate: Coordinate::Width, expected, .. } => vec![(true, expected)],
+            Mismatch::Coordinate { coordinate: Coordinate::Height, expected, .. } => vec![(false, expected)],
+            _ => Vec::new(),
+        };
+        let ideas = sizes.into_iter().flat_map(|(across, expected)| {
+            let size = if across { "width" } else { "height" };
+            let stated = self.stated(view).into_iter().filter(move |s| s.along(across).is_some());
+            let line = format!("{size} = {}", exact(expected));
+            stated.filter_map(move |s| {
+                self.replaced(&s.statement, &s.with(across, &line), structure::AS_EXPECTED)
+            })
+        });
+        ideas.collect()
+    }
+
+    /// Limits that keep a claim: inside what it names, or clear of it.
+    fn as_claimed(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let screen = self.screen();
+        let Detail::Declared(DeclaredDetail::ClaimBroken { how, .. }) = &finding.detail else {
+            return Vec::new();
+        };
+        match *how {
+            ClaimBreach::Outside { side, of, .. } => {
+                let is_near = matches!(side, Coordinate::Left | Coordinate::Top);
+                let (sign, apart) = if is_near { (">=", '+') } else { ("<=", '-') };
+                let side =
+                    match (side, self.lines_of(view, true).iter().any(|line| line.starts_with("start"))) {
+                        (Coordinate::Left, true) => "start",
+                        (Coordinate::Right, true) => "end",
+                        (side, _) => side.spelling(),
+                    };
+                let edge = Coordinate::SPELLINGS
+                    .iter()
+                    .find(|(spelling, _)| *spelling == side)
+                    .map(|(_, edge)| *edge);
+                let around =
+                    edge.map(|edge| screen.coordinate_text(of, edge, Some(view))).unwrap_or_default();
+                let limit = format!("{side} {sign} {around} {apart} {}", exact(GAPS[0]));
+                let mut ideas: Vec<Candidate> = self
+                    .put_in(view, std::slice::from_ref(&limit), structure::AS_CLAIMED)
+                    .into_iter()
+                    .collect();
+                // On as many lines as it takes.
+                let with = self.put_in(view, &[limit], structure::AS_CLAIMED - structure::SECOND);
+                if let (Some(mut with), Some(without)) = (with, self.setting(view, "lines")) {
+                    with.changes.push(without);
+                    with.said += ", and take out its `lines`";
+                    ideas.push(with);
+                }
+                ideas
+            }
+            ClaimBreach::Covers { other, .. } | ClaimBreach::Near { other, .. } => {
+                let name = screen.at(other).name();
+                let lines = [
+                    format!("end <= {name}.start - {}", exact(GAPS[1])),
+                    format!("bottom <= {name}.top - {}", exact(GAPS[0])),
+                ];
+                lines
+                    .into_iter()
+                    .filter_map(|line| self.put_in(view, &[line], structure::AS_CLAIMED))
+                    .collect()
+            }
+            ClaimBreach::WordsCut { .. } | ClaimBreach::Differs { .. } => Vec::new(),
+        }
+    }
+
+    /// One number in place of a minimum above a maximum.
+    fn one_size(&self, finding: &Finding) -> Option<Candidate> {
+        let limits: Vec<_> = finding
+            .rules
+            .iter()
+            .filter_map(|part| {
+                let relation = part.relation(self.screen())?;
+                let [term] = relation.left.terms() else { return None };
+                let is_limit = relation.comparison != Comparison::Equal && relation.right.is_number();
+                Some((self.statement(part.written()?)?, *term, relation.right.constant()))
+                    .filter(|_| is_limit)
+            })
+            .collect();
+        let [(first, term, a), (second, other, b)] = limits.as_slice() else { return None };
+        let line = format!("{} = {}", term.coordinate.spelling(), exact(a.min(*b)));
+        let is_same = (term.anchor, term.coordinate) == (other.anchor, other.coordinate);
+        let changes = vec![first.replaced(&line), second.removed()];
+        let said = format!("write `{line}` instead of `{}` and `{}`", first.source(), second.source());
+        is_same.then_some(Candidate { said, changes, weight: structure::ONE_SIZE })
+    }
+
+    /// Sides that follow the reading direction, in place of left and right.
+    fn along_reading(&self, views: &[ViewId]) -> Option<Candidate> {
+        let mut changes = Vec::new();
+        for &view in views {
+            for (id, _) in self.rules_of(view) {
+                let Some(statement) = self.statement(id) else { continue };
+                let source = statement.unlabelled();
+                let line = words_replaced(source, &[("left", "start"), ("right", "end")]);
+                // What lies between a left and a right is where it is in either direction.
+                if line != source && !source.starts_with("between") {
+                    changes.push(statement.replaced(&line));
+                }
+            }
+        }
+        let names: Vec<String> =
+            views.iter().map(|&view| format!("`{}`", self.screen().path(view))).collect();
+        let said = format!("write `start` and `end` for `left` and `right` in {}", names.join(" and "));
+        (!changes.is_empty()).then_some(Candidate { said, changes, weight: structure::ALONG_READING })
+    }
+
+    /// A second drawn size.
+    fn for_both_orientations(&self) -> Option<Candidate> {
+        let design = self.tree.descendants().find(|n| n.kind() == Kind::Design)?;
+        let span = node_span(&design);
+        let source = &self.text()[span.clone()];
+        let open = source.find('(')?;
+        let close = open + source[open..].find(')')?;
+        let (width, height) = source[open + 1..close].split_once(',')?;
+        let other = format!(" or ({}, {})", height.trim(), width.trim());
+        if source.contains(" or ") {
+            return None;
+        }
+        let at = span.start + close + 1;
+        let said = format!("write `{}{other}` instead of `{}`", &source[..=close], &source[..=close]);
+        Some(Candidate {
+            said,
+            changes: vec![Change::new(at..at, other)],
+            weight: structure::BOTH_ORIENTATIONS,
+        })
+    }
+}
+
+/// A text with some of its words replaced.
+fn words_replaced(text: &str, words: &[(&str, &str)]) -> String {
+    let mut out = String::new();
+    let mut word = String::new();
+    for c in text.chars().map(Some).chain([None]) {
+        match c.filter(|c| c.is_alphanumeric() || *c == '_') {
+            Some(c) => word.push(c),
+            None => {
+                let new = words.iter().find(|(old, _)| *old == word).map_or(word.as_str(), |(_, new)| new);
+                out.push_str(new);
+                word.clear();
+                out.extend(c);
+            }
+        }
+    }
+    out
+}
