@@ -175,6 +175,10 @@ pub(crate) struct CheckArgs {
     /// original is saved as FILE.old.
     #[arg(long, value_name = "FIXES", value_delimiter = ',', num_args = 1)]
     pub(crate) fix: Vec<String>,
+    /// Take back the last edits that Vantic made of the file, then check it. Can be repeated; refused if the
+    /// file has been edited since.
+    #[arg(long, conflicts_with = "fix")]
+    pub(crate) undo: bool,
     /// With --fix: show the edits, and write nothing.
     #[arg(long, requires = "fix", conflicts_with_all = ["no_fixes", "room"])]
     pub(crate) preview: bool,

@@ -1,42 +1,149 @@
-//! Screen files written with the originals kept.
+//! Screen files written with the originals kept, and put back as they were.
 
 use crate::output::{FAINT, write_whole};
 use crate::session::read_file;
-use anyhow::{Context, Result, bail};
+use anyhow::{Context, Result, anyhow, bail};
+use serde::{Deserialize, Serialize};
 use std::path::{Path, PathBuf};
 
 /// The files of a screen by name, with their texts.
 pub(crate) type Texts = Vec<(String, String)>;
 
-/// Writes the files that changed, and says where they are kept as they were.
+/// The edits that can be taken back, the last one at the end; it is kept beside the screen file.
+#[derive(Default, Deserialize, Serialize)]
+#[serde(deny_unknown_fields)]
+struct History {
+    edits: Vec<Vec<Written>>,
+}
+
+/// A file that was written.
+#[derive(Deserialize, Serialize)]
+#[serde(deny_unknown_fields)]
+struct Written {
+    file: PathBuf,
+    /// Where the original is.
+    original: PathBuf,
+    /// What was written.
+    wrote: String,
+}
+
+impl History {
+    /// The file that it is kept in.
+    fn path(screen: &Path) -> PathBuf {
+        with_ending(screen, ".undo")
+    }
+
+    fn of(screen: &Path) -> Result<Self> {
+        let path = Self::path(screen);
+        if !path.exists() {
+            return Ok(Self::default());
+        }
+        let bytes = read_file(&path)?;
+        serde_json::from_slice(&bytes)
+            .with_context(|| format!("{} is not as Vantic wrote it; remove it to begin anew", path.display()))
+    }
+
+    fn keep(&self, screen: &Path) -> Result<()> {
+        let path = Self::path(screen);
+        if self.edits.is_empty() {
+            return std::fs::remove_file(&path)
+                .with_context(|| format!("{} could not be removed", path.display()));
+        }
+        write_whole(&path, &serde_json::to_vec_pretty(self)?)
+    }
+}
+
+/// A path as it is found from the folder of the screen file, wherever the tool is run.
+fn from(path: &Path, screen: &Path) -> Result<PathBuf> {
+    match path.file_name().filter(|_| path.parent() == screen.parent()) {
+        Some(name) => Ok(name.into()),
+        None => std::path::absolute(path).with_context(|| format!("{} has no place", path.display())),
+    }
+}
+
+fn with_ending(path: &Path, ending: &str) -> PathBuf {
+    let mut name = path.as_os_str().to_owned();
+    name.push(ending);
+    PathBuf::from(name)
+}
+
+/// Writes the files that changed, and says where they are kept as they were. The first is the screen's own.
 pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
     let mut out = String::new();
-    for ((name, old), (_, new)) in before.iter().zip(texts).filter(|(old, new)| old.1 != new.1) {
-        let kept = written(Path::new(name), old, new)?;
-        out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", kept.display());
+    let changed: Vec<_> = before.iter().zip(texts).filter(|(old, new)| old.1 != new.1).collect();
+    let (Some((screen, _)), false) = (before.first(), changed.is_empty()) else { return Ok(out) };
+    let screen = Path::new(screen);
+    let mut history = History::of(screen)?;
+    for ((name, old), _) in &changed {
+        may_be_written(Path::new(name), old)?;
     }
+    let mut edit = Vec::new();
+    for ((name, old), (_, new)) in changed {
+        let file = PathBuf::from(name);
+        let original = kept(&file, old)?;
+        write_whole(&file, new.as_bytes())?;
+        out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.display());
+        let (file, original) = (from(&file, screen)?, from(&original, screen)?);
+        edit.push(Written { file, original, wrote: new.clone() });
+    }
+    history.edits.push(edit);
+    history.keep(screen)?;
     Ok(out)
 }
 
-/// Writes a file whole, unless it is another than the one that was read; where the old one is kept.
-pub(crate) fn written(path: &Path, old: &str, new: &str) -> Result<PathBuf> {
+/// Puts the files of a screen back as they were before the last edits.
+pub(crate) fn undo(screen: &Path) -> Result<String> {
+    let mut history = History::of(screen)?;
+    let shown = screen.display();
+    let Some(edit) = history.edits.pop() else {
+        bail!("there is nothing to undo: Vantic has made no edits of {shown} that are not taken back");
+    };
+    let folder = screen.parent().unwrap_or(Path::new(""));
+    let edit: Vec<Written> = edit
+        .into_iter()
+        .map(|w| Written { file: folder.join(w.file), original: folder.join(w.original), wrote: w.wrote })
+        .collect();
+    let mut texts = Vec::new();
+    for Written { file, original, wrote } in &edit {
+        may_be_written(file, wrote)?;
+        let text =
+            read_file(original).map_err(|e| anyhow!("{e:#}; {} cannot be put back", file.display()))?;
+        texts.push(text);
+    }
+    let mut out = String::new();
+    for (Written { file, original, .. }, text) in edit.iter().zip(&texts) {
+        write_whole(file, text)?;
+        out += &format!("{FAINT}put back {} as it was before the last edits{FAINT:#}\n", file.display());
+        // What is there twice now is not needed any more.
+        if let Err(error) = std::fs::remove_file(original) {
+            out += &format!("{} could not be removed: {error}\n", original.display());
+        }
+    }
+    history.keep(screen)?;
+    Ok(out + "\n")
+}
+
+/// Whether a file is still what it is taken for, and may be written.
+fn may_be_written(path: &Path, text: &str) -> Result<()> {
     let shown = path.display();
-    if read_file(path)? != old.as_bytes() {
-        bail!("{shown} has changed since it was read; nothing was written. Check it again");
+    if read_file(path)? != text.as_bytes() {
+        bail!("{shown} has changed since it was read or written; nothing was written. Check it again");
     }
     if std::fs::metadata(path).with_context(|| format!("{shown} could not be read"))?.permissions().readonly()
     {
         bail!("{shown} is read-only; nothing was written. Make it writable, or fix a copy of it");
     }
-    let kept = (0..).map(|number| {
-        let ending = if number == 0 { ".old".to_owned() } else { format!(".old{}", number + 1) };
-        let mut name = path.as_os_str().to_owned();
-        name.push(ending);
-        PathBuf::from(name)
+    Ok(())
+}
+
+/// Keeps the text of a file beside it.
+fn kept(path: &Path, text: &str) -> Result<PathBuf> {
+    let names = (0..).map(|number| match number {
+        0 => with_ending(path, ".old"),
+        number => with_ending(path, &format!(".old{}", number + 1)),
     });
-    let kept =
-        kept.into_iter().find(|kept| !kept.exists()).unwrap_or_else(|| unreachable!("there is no end"));
-    write_whole(&kept, old.as_bytes())?;
-    write_whole(path, new.as_bytes())?;
-    Ok(kept)
+    let name =
+        names.into_iter().find(|name| !name.exists()).unwrap_or_else(|| unreachable!("there is no end"));
+    write_whole(&name, text.as_bytes())?;
+    Ok(name)
 }

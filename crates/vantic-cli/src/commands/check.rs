@@ -33,9 +33,9 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
             bail!("--{option} is shown as text only; leave out --format");
         }
     }
+    let mut out = if args.undo { crate::rewrite::undo(&args.file)? } else { String::new() };
     let mut loaded = load(&args.file)?;
     let mut report = check_with_fixes(&loaded, args)?;
-    let mut out = String::new();
     if !args.fix.is_empty() {
         (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;
     }

@@ -109,6 +109,36 @@ fn fixes_are_shown_applied_and_can_be_undone() {
     run(&all(&["--fix", "all"]), folder.path(), 0);
     run(&all(&[]), folder.path(), 0);
     assert!(folder.path().join("a.vantic.old2").exists());
+    // Taken back; the edits before that, of a file that was edited by hand since, are not.
+    let told = run(&all(&["--undo"]), folder.path(), 1);
+    assert!(told.contains("put back a.vantic") && !folder.path().join("a.vantic.old2").exists(), "{told}");
+    let by_hand = std::fs::read_to_string(&path).unwrap();
+    assert_eq!(by_hand, CLASH.replace("below head by 8", "left = screen.left"));
+    assert!(run(&all(&["--undo"]), folder.path(), 2).contains("has changed since"));
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), by_hand);
+}
+
+#[test]
+fn edits_are_taken_back_one_by_one_from_any_folder() {
+    let folder = with(CLASH);
+    let path = folder.path().join("a.vantic");
+    let text = || std::fs::read_to_string(&path).unwrap();
+    let one = |folder: &Path, file: &str, what: &[&str], code: i32| {
+        run(&[&["check", file, "-d", "390x844", "-d", "800x600"], what].concat(), folder, code)
+    };
+    let elsewhere = tempfile::tempdir().unwrap();
+    let file = path.to_str().unwrap();
+    one(folder.path(), "a.vantic", &["--fix", "1a"], 0);
+    let first = text();
+    run(&["compare", "a.vantic", "--without", "head", "--write", "-d", "390x844"], folder.path(), 0);
+    assert!(text() != first && first != CLASH);
+    assert!(one(elsewhere.path(), file, &["--undo"], 0).contains("put back"));
+    assert_eq!(text(), first);
+    one(folder.path(), "a.vantic", &["--undo"], 1);
+    assert_eq!(text(), CLASH);
+    assert!(one(folder.path(), "a.vantic", &["--undo"], 2).contains("nothing to undo"));
+    let left: Vec<_> = std::fs::read_dir(folder.path()).unwrap().map(|f| f.unwrap().file_name()).collect();
+    assert_eq!(left, ["a.vantic"]);
 }
 
 #[test]

@@ -177,7 +177,10 @@ impl<'a> FixContext<'a> {
                     .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))
                     .collect();
                 for (idea, outcome) in all {
-                    fixed.extend(outcome.map(|fixed| (idea.weight, fixed)));
+                    // Of those that give the same frames, the likeliest.
+                    let is_new = |one: &FixFound| fixed.iter().all(|(_, other)| other.frames != one.frames);
+                    let new = outcome.filter(is_new);
+                    fixed.extend(new.map(|new| (idea.weight, new)));
                 }
             }
         }
@@ -194,6 +197,15 @@ impl<'a> FixContext<'a> {
         let mut met = HashSet::new();
         fixes.retain(|fix| fix.edits.len() < 2 || met.insert(places(fix)));
         fixes.truncate(MAX_FIXES);
+        // The same words of two lines are told apart by the line.
+        let texts: Vec<String> = fixes.iter().map(|fix| fix.text.clone()).collect();
+        for fix in &mut fixes {
+            if texts.iter().filter(|text| **text == fix.text).count() > 1
+                && let Some(edit) = fix.edits.first()
+            {
+                fix.text += &format!(", on line {}", edit.line);
+            }
+        }
         fixes
     }
 }

@@ -64,6 +64,9 @@ impl FixContext<'_> {
             (Code::Odd, _) => self.for_both_orientations().into_iter().collect(),
             _ => Vec::new(),
         };
+        if matches!(finding.code, Code::Outside | Code::Conflict | Code::Stretched) {
+            ideas.extend(finding.views.iter().filter_map(|&view| self.other_way_round(view)));
+        }
         let is_mirrored = |on: &usize| {
             self.displays.get(*on).is_some_and(|display| display.direction() == Direction::RightToLeft)
         };
@@ -284,6 +287,18 @@ impl FixContext<'_> {
             }
         }
         ideas
+    }
+
+    /// A ratio with its numbers swapped.
+    fn other_way_round(&self, view: ViewId) -> Option<Candidate> {
+        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        own.filter_map(|(id, _)| self.statement(id)).find_map(|statement| {
+            let (what, numbers) = statement.unlabelled().strip_prefix("ratio ")?.split_once(" = ")?;
+            let (first, second) = numbers.split_once(" : ")?;
+            let is_plain = [first, second].iter().all(|number| number.parse::<f64>().is_ok());
+            let line = format!("ratio {what} = {second} : {first}");
+            self.replaced(&statement, &line, structure::OTHER_WAY_ROUND).filter(|_| is_plain)
+        })
     }
 
     /// The size that is expected, in place of the one that is stated.

@@ -61,6 +61,8 @@ pub(crate) struct FixFound {
     pub(crate) left: usize,
     /// How many notes there are that were not.
     pub(crate) doubts: usize,
+    /// Where everything lands with it, to a hundredth of a logical pixel: per display, view by view.
+    pub(crate) frames: Vec<Vec<Option<[i64; 4]>>>,
 }
 
 /// How much was found: an error weighs more than any number of warnings.
@@ -206,7 +208,8 @@ impl<'a> Trial<'a> {
         // What gives way does so on purpose.
         let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
-        Some(FixFound { fix, left: weight_of(report.open()), doubts })
+        let frames = report.placements.iter().map(|placed| frames_of(screen, placed)).collect();
+        Some(FixFound { fix, left: weight_of(report.open()), doubts, frames })
     }
 
     /// The views that had no place or size of their own before.
@@ -292,6 +295,13 @@ impl<'a> Trial<'a> {
         }
         (views.into_iter().collect(), displays)
     }
+}
+
+/// The frames of a placement, to a hundredth.
+fn frames_of(screen: &Screen, placement: &Placement) -> Vec<Option<[i64; 4]>> {
+    let hundredths = |of: f64| (of * 100.0).round() as i64;
+    let one = |view| placement.frame(view).map(|f| [f.left, f.top, f.width, f.height].map(hundredths));
+    screen.views().map(|(view, _)| one(view)).collect()
 }
 
 /// Whether next to nothing is left of a view, it is off the display, or its words take many times as many lines.

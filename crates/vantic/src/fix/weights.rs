@@ -291,6 +291,7 @@ pub(crate) mod structure {
     pub(crate) const HOLDS_PICTURE: f64 = 0.9;
     pub(crate) const ONE_SIZE: f64 = 1.4;
     pub(crate) const AS_EXPECTED: f64 = 1.4;
+    pub(crate) const OTHER_WAY_ROUND: f64 = 1.3;
     pub(crate) const AS_CLAIMED: f64 = 1.5;
     pub(crate) const ALONG_READING: f64 = 1.8;
     pub(crate) const BOTH_ORIENTATIONS: f64 = 1.5;
