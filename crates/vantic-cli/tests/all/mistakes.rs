@@ -113,12 +113,15 @@ fn alike(a: &Frames, b: &Frames, within: f64) -> bool {
         .all(|(a, b)| a.iter().all(|(path, frame)| b.get(path).is_none_or(|other| near(frame, other))))
 }
 
-/// What a file says, whatever the order of statements and of their clauses.
-fn statements(text: &str) -> Vec<Vec<&str>> {
+/// What a file says, whatever the order of statements and of their clauses; where a distance may be another one,
+/// whatever the numbers.
+fn said(text: &str, within: f64) -> Vec<Vec<String>> {
+    let is_any = |c: char| within > 1.0 && c.is_ascii_digit();
+    let text = text.replace(is_any, "");
     let statements = text.split([';', '{', '}', '\n']).map(str::trim).filter(|s| !s.is_empty());
-    let mut all: Vec<Vec<&str>> = statements
+    let mut all: Vec<Vec<String>> = statements
         .map(|statement| {
-            let mut clauses: Vec<&str> = statement.split(", ").collect();
+            let mut clauses: Vec<String> = statement.split(", ").map(str::to_owned).collect();
             clauses.sort_unstable();
             clauses
         })
@@ -159,7 +162,7 @@ fn judged(mistake: &Mistake, fix: &Fix, texts: &FontText) -> Verdict {
         let repaired = frames(&mistake.repaired(edits), texts).unwrap();
         // A repair that moves nothing (a word that says what is meant) is told by what is written.
         match alike(&repaired, &before, 0.5) {
-            true => statements(&mistake.repaired(edits)) == statements(&text),
+            true => said(&mistake.repaired(edits), mistake.within) == said(&text, mistake.within),
             false => alike(&repaired, &after, mistake.within),
         }
     });

@@ -221,11 +221,14 @@ impl<'a> Trial<'a> {
     }
 
     /// The views of both screens that had a place and a size before.
-    fn settled_views(&self, screen: &Screen) -> Vec<(ViewId, ViewId)> {
+    fn settled_views(&self, screen: &Screen) -> Vec<Settled> {
         let (old, open) = (self.fixes.plan.screen(), self.open_paths());
         let paths = old.views().map(|(was, _)| (was, old.path(was)));
         let settled = paths.filter(|(_, path)| !open.contains(path));
-        settled.filter_map(|(was, path)| Some((was, screen.find(&path)?))).collect()
+        let is_own = |was: ViewId| self.finding.views.contains(&was);
+        settled
+            .filter_map(|(was, path)| Some(Settled { was, is: screen.find(&path)?, may_wrap: is_own(was) }))
+            .collect()
     }
 
     /// Whether a view becomes unusable on one of the displays.
@@ -297,6 +300,13 @@ impl<'a> Trial<'a> {
     }
 }
 
+/// A view before and after; one that went wrong may take any number of lines.
+struct Settled {
+    was: ViewId,
+    is: ViewId,
+    may_wrap: bool,
+}
+
 /// The frames of a placement, to a hundredth.
 fn frames_of(screen: &Screen, placement: &Placement) -> Vec<Option<[i64; 4]>> {
     let hundredths = |of: f64| (of * 100.0).round() as i64;
@@ -305,18 +315,19 @@ fn frames_of(screen: &Screen, placement: &Placement) -> Vec<Option<[i64; 4]>> {
 }
 
 /// Whether next to nothing is left of a view, it is off the display, or its words take many times as many lines.
-fn ruins(views: &[(ViewId, ViewId)], before: &Placement, after: &Placement) -> bool {
+fn ruins(views: &[Settled], before: &Placement, after: &Placement) -> bool {
     let whole = before.screen_frame();
     let shrinks = |a: f64, b: f64| a >= USABLE && (b < USABLE || b < a * LEFT_OVER);
     let lines = |p: &Placement, view: ViewId| p.text_size(view).map_or(0, |size| size.lines);
-    views.iter().any(|&(was, is)| {
+    views.iter().any(|&Settled { was, is, may_wrap }| {
         let (Some(a), Some(b)) = (before.frame(was), after.frame(is)) else { return false };
         if !before.is_painted(was) || !after.is_painted(is) {
             return false;
         }
         let is_off = b.shared(&whole).is_none() && after.scrolled.is_empty();
         let is_lost = a.shared(&whole).is_some() && is_off;
-        let breaks = lines(before, was) > 0 && lines(after, is) > MANY_LINES * lines(before, was);
+        let usual = lines(before, was);
+        let breaks = !may_wrap && usual > 0 && lines(after, is) > MANY_LINES * usual;
         shrinks(a.width, b.width) || shrinks(a.height, b.height) || is_lost || breaks
     })
 }
