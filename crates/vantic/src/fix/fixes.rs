@@ -137,6 +137,11 @@ impl Fixes<'_> {
     }
 }
 
+/// Whether a fix only puts something in.
+fn adds(fix: &Fix) -> bool {
+    fix.edits.iter().all(|edit| edit.old.is_empty())
+}
+
 impl<'a> FixContext<'a> {
     /// The fixes of one finding of the report, and what trying them took, in views placed.
     fn find(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
@@ -177,10 +182,13 @@ impl<'a> FixContext<'a> {
                     .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))
                     .collect();
                 for (idea, outcome) in all {
-                    // Of those that give the same frames, the likeliest.
-                    let is_new = |one: &FixFound| fixed.iter().all(|(_, other)| other.frames != one.frames);
-                    let new = outcome.filter(is_new);
-                    fixed.extend(new.map(|new| (idea.weight, new)));
+                    let Some(new) = outcome else { continue };
+                    // Of those that give the same frames, the likeliest; but rather a line changed than one more.
+                    match fixed.iter_mut().find(|(_, known)| known.frames == new.frames) {
+                        None => fixed.push((idea.weight, new)),
+                        Some((_, known)) if adds(&known.fix) && !adds(&new.fix) => *known = new,
+                        Some(_) => {}
+                    }
                 }
             }
         }

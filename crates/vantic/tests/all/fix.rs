@@ -227,13 +227,11 @@ fn the_reference_screens_are_fixed_as_worked_out_by_hand() {
     let below = "        below: bottom = close.top - 12\n";
     let clash = screen("boarding").replace(below, &format!("{below}        bottom = safe.bottom - 12\n"));
     let out = ways(&clash, Code::Conflict, &passes);
-    assert_eq!(out.len(), 3);
     assert_eq!(out[0].0, "remove `bottom = safe.bottom - 12`");
     assert_eq!(frame_of(&out[0].1, "notes"), [16.0, 342.4, 348.0, 263.6]);
     assert_eq!(frame_of(&out[0].1, "close"), [162.0, 618.0, 56.0, 44.0]);
-    // Let it give way, and the frames are the same: it gives way by 62.
-    let weaker = out.iter().find(|(text, _)| text.contains("bottom = safe.bottom - 12 ~ polish")).unwrap();
-    assert_eq!(frame_of(&weaker.1, "notes"), [16.0, 342.4, 348.0, 263.6]);
+    // Letting it give way would give the same frames, and is not offered beside that.
+    assert!(!out.iter().any(|(text, _)| text.contains("bottom = safe.bottom - 12 ~ polish")), "{out:?}");
     // The foot of the close button taken out: one fix puts it at the foot of the safe area again.
     let open = screen("boarding").replace("        foot: bottom = safe.bottom - 18\n", "");
     let out = ways(&open, Code::Ambiguous, &passes);
