@@ -39,8 +39,12 @@ impl History {
             return Ok(Self::default());
         }
         let bytes = read_file(&path)?;
-        serde_json::from_slice(&bytes)
-            .with_context(|| format!("{} is not as Vantic wrote it; remove it to begin anew", path.display()))
+        serde_json::from_slice(&bytes).with_context(|| {
+            format!(
+                "{} cannot be read; remove it, and the edits noted in it can no longer be undone",
+                path.display()
+            )
+        })
     }
 
     fn keep(&self, screen: &Path) -> Result<()> {
@@ -113,7 +117,7 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
     let mut out = String::new();
     for (Written { file, original, .. }, text) in edit.iter().zip(&texts) {
         write_whole(file, text)?;
-        out += &format!("{FAINT}put back {} as it was before the last edits{FAINT:#}\n", file.display());
+        out += &format!("{FAINT}restored {}: the last edits are undone{FAINT:#}\n", file.display());
         // What is there twice now is not needed any more.
         if let Err(error) = std::fs::remove_file(original) {
             out += &format!("{} could not be removed: {error}\n", original.display());
@@ -123,7 +127,7 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
     Ok(out + "\n")
 }
 
-/// Whether a file is still what it is taken for, and may be written.
+/// Refuses a file that has another text than this one, or that is read-only.
 fn may_be_written(path: &Path, text: &str) -> Result<()> {
     let shown = path.display();
     if read_file(path)? != text.as_bytes() {

@@ -111,7 +111,7 @@ fn fixes_are_shown_applied_and_can_be_undone() {
     assert!(folder.path().join("a.vantic.old2").exists());
     // Taken back; the edits before that, of a file that was edited by hand since, are not.
     let told = run(&all(&["--undo"]), folder.path(), 1);
-    assert!(told.contains("put back a.vantic") && !folder.path().join("a.vantic.old2").exists(), "{told}");
+    assert!(told.contains("restored a.vantic") && !folder.path().join("a.vantic.old2").exists(), "{told}");
     let by_hand = std::fs::read_to_string(&path).unwrap();
     assert_eq!(by_hand, CLASH.replace("below head by 8", "left = screen.left"));
     assert!(run(&all(&["--undo"]), folder.path(), 2).contains("has changed since"));
@@ -132,7 +132,7 @@ fn edits_are_taken_back_one_by_one_from_any_folder() {
     let first = text();
     run(&["compare", "a.vantic", "--without", "head", "--write", "-d", "390x844"], folder.path(), 0);
     assert!(text() != first && first != CLASH);
-    assert!(one(elsewhere.path(), file, &["--undo"], 0).contains("put back"));
+    assert!(one(elsewhere.path(), file, &["--undo"], 0).contains("restored"));
     assert_eq!(text(), first);
     one(folder.path(), "a.vantic", &["--undo"], 1);
     assert_eq!(text(), CLASH);

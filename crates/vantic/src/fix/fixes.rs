@@ -205,7 +205,7 @@ impl<'a> FixContext<'a> {
         let mut met = HashSet::new();
         fixes.retain(|fix| fix.edits.len() < 2 || met.insert(places(fix)));
         fixes.truncate(MAX_FIXES);
-        // The same words of two lines are told apart by the line.
+        // Where two have the same words, the line is named.
         let texts: Vec<String> = fixes.iter().map(|fix| fix.text.clone()).collect();
         for fix in &mut fixes {
             if texts.iter().filter(|text| **text == fix.text).count() > 1

@@ -42,7 +42,7 @@ impl FixContext<'_> {
         }
         ideas.extend(self.bar_at_the_end(view));
         ideas.extend(self.sitting(view));
-        ideas.extend(parent.and_then(|_| self.from_parent(view)));
+        ideas.extend(parent.and_then(|_| self.measured_from_parent(view)));
         ideas
     }
 
@@ -283,7 +283,7 @@ impl FixContext<'_> {
     }
 
     /// All bare numbers of a view measured from its parent.
-    fn from_parent(&self, view: ViewId) -> Option<Candidate> {
+    fn measured_from_parent(&self, view: ViewId) -> Option<Candidate> {
         let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
         let bare = own.filter_map(|(id, rule)| {
             let [relation] = rule.relations() else { return None };
