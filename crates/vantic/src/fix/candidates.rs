@@ -397,6 +397,8 @@ impl FixContext<'_> {
             for Rewritten { change, how } in self.rewritten(rule, &statement) {
                 let weight = match how {
                     RewriteKind::Sign if self.goes_over(rule, relation) => misplaced::SIGN_OVER_EDGE_FACTOR,
+                    // A distance turned below zero would say that the overlap is meant.
+                    RewriteKind::Sign if finding.code == Code::Overlap => continue,
                     RewriteKind::Sign => misplaced::SIGN_FACTOR,
                     RewriteKind::Place(rank) => {
                         misplaced::PLACE_FACTOR - misplaced::PLACE_STEP * f64::from(rank)
