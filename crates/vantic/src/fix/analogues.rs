@@ -67,7 +67,7 @@ impl FixContext<'_> {
 
     /// The rules of a view along an axis as they are written, where no band changes it.
     pub(crate) fn lines_of(&self, view: ViewId, across: bool) -> Vec<String> {
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         let along = own.filter(|(_, rule)| {
             let about = |r: &Relation| r.terms().first().map(|t| t.coordinate.is_horizontal());
             rule.relations().iter().filter_map(about).any(|horizontal| horizontal == across)

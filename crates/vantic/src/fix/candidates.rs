@@ -41,6 +41,11 @@ impl FixContext<'_> {
         own.iter().map(|&id| (id, self.screen().rule_at(id)))
     }
 
+    /// The rules of a view that no band adds.
+    pub(crate) fn rules_outside_bands(&self, view: ViewId) -> impl Iterator<Item = (RuleId, &Rule)> {
+        self.rules_of(view).filter(|(_, r)| r.band().is_none())
+    }
+
     /// What is around a view, as its rules call it.
     pub(crate) fn around(&self, view: ViewId) -> &'static str {
         if self.screen().at(view).parent().is_some() { "parent" } else { "safe" }
@@ -103,7 +108,7 @@ impl FixContext<'_> {
 
     /// Lines put behind the last rule of a view, where that stands in a block for several views.
     pub(crate) fn put_with_others(&self, view: ViewId, lines: &[String], weight: f64) -> Option<Candidate> {
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         let last = own.filter_map(|(id, _)| self.statement(id)).max_by_key(|s| s.span().start)?;
         let others = last.views_of()?;
         let said = format!("write `{}` in `each {others}`", lines.join("; "));

@@ -46,7 +46,7 @@ impl FixContext<'_> {
         };
         let written = self.lines_of(child, across).iter().find_map(of_rule);
         written.or_else(|| {
-            let own = self.rules_of(child).filter(|(_, r)| r.band().is_none());
+            let own = self.rules_outside_bands(child);
             let pins = own.filter_map(|(id, _)| self.statement(id)?.pin());
             let sides = pins.filter(|Pinned { to, .. }| to == "parent").flat_map(|pin| pin.sides);
             let sign = if matches!(side, "start" | "top") { '+' } else { '-' };

@@ -45,7 +45,7 @@ impl FixContext<'_> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(first).collect();
         let gap = self.gap_between(&siblings, across).unwrap_or(GAPS[usize::from(across)]);
         let name = self.screen().at(first).name();
-        let own = self.rules_of(later).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(later);
         let ideas = own.filter_map(|(id, rule)| {
             let [relation] = rule.relations() else { return None };
             let term = relation.left.terms().first().filter(|t| t.anchor == Anchor::View(later))?;
@@ -108,13 +108,8 @@ impl FixContext<'_> {
                 usual.into_iter().find(|line| line.starts_with(start)).unwrap_or_else(|| limit.clone());
             ideas.extend(self.put_in(near, std::slice::from_ref(&limit), weight));
             // On as many lines as it takes.
-            if let (Some(without), Some(mut with)) =
-                (self.setting(near, "lines"), self.put_in(near, &[limit], weight - structure::SECOND))
-            {
-                with.changes.push(without);
-                with.said += ", and take out its `lines`";
-                ideas.push(with);
-            }
+            let second = self.put_in(near, &[limit], weight - structure::SECOND);
+            ideas.extend(second.and_then(|idea| self.on_any_lines(near, idea)));
         }
         ideas
     }
@@ -124,7 +119,7 @@ impl FixContext<'_> {
         let (name, around) = (self.screen().at(near).name(), self.around(text));
         let gap = exact(GAPS[0]);
         let line = format!("start = {name}.end + {gap}; end <= {around}.end - {gap}");
-        let own = self.rules_of(text).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(text);
         let ideas = own.filter_map(|(id, rule)| {
             let is_middle = |c: Coordinate| {
                 rule.relations().iter().any(|r| matches!(r.left.terms(), [t] if t.coordinate == c))
@@ -135,12 +130,8 @@ impl FixContext<'_> {
                 false => line.clone(),
             };
             let statement = self.statement(id).filter(|_| across)?;
-            let mut idea = self.replaced(&statement, &line, weight)?;
-            if let Some(without) = self.setting(text, "lines") {
-                idea.changes.push(without);
-                idea.said += ", and take out its `lines`";
-            }
-            Some(idea)
+            let idea = self.replaced(&statement, &line, weight)?;
+            Some(self.on_any_lines(text, idea.clone()).unwrap_or(idea))
         });
         ideas.collect()
     }

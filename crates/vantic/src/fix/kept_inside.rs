@@ -212,7 +212,7 @@ impl FixContext<'_> {
             (true, false) => "right",
             (false, _) => "bottom",
         };
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         let reads_size = own.filter(|(_, rule)| match rule.relations() {
             [relation] => {
                 let is_own = matches!(relation.left.terms(), [term] if term.anchor == Anchor::View(view) && term.coordinate == size);
@@ -241,7 +241,7 @@ impl FixContext<'_> {
     fn bar_at_the_end(&self, bar: ViewId) -> Option<Candidate> {
         let screen = self.screen();
         let (name, around) = (screen.at(bar).name(), self.around(bar));
-        let own = self.rules_of(bar).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(bar);
         let (statement, list) = own.into_iter().find_map(|(id, rule)| {
             let [relation] = rule.relations() else { return None };
             let is_top = matches!(relation.left.terms(), [t] if t.coordinate == Coordinate::Top && t.anchor == Anchor::View(bar));
@@ -268,7 +268,7 @@ impl FixContext<'_> {
         let middle = if arrangement.axis == Axis::Down { Coordinate::CenterX } else { Coordinate::CenterY };
         let children = screen.at(view).children().iter();
         let ideas = children.flat_map(|&child| {
-            let own = self.rules_of(child).filter(|(_, r)| r.band().is_none());
+            let own = self.rules_outside_bands(child);
             own.filter_map(move |(id, rule)| {
                 let [relation] = rule.relations() else { return None };
                 let reads =
@@ -284,7 +284,7 @@ impl FixContext<'_> {
 
     /// All bare numbers of a view measured from its parent.
     fn measured_from_parent(&self, view: ViewId) -> Option<Candidate> {
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         let bare = own.filter_map(|(id, rule)| {
             let [relation] = rule.relations() else { return None };
             let [term] = relation.left.terms() else { return None };

@@ -255,8 +255,7 @@ impl FixContext<'_> {
 
     /// Whether a view says where it is along an axis.
     fn has_place(&self, view: ViewId, across: bool) -> bool {
-        let required =
-            self.rules_of(view).filter(|(_, r)| r.band().is_none()).flat_map(|(_, r)| r.relations());
+        let required = self.rules_outside_bands(view).flat_map(|(_, r)| r.relations());
         required.filter(|r| r.comparison == Comparison::Equal && r.strength() == Strength::Required).any(
             |r| {
                 let own = r.terms().first().filter(|t| t.anchor == Anchor::View(view)).map(|t| t.coordinate);
@@ -346,7 +345,7 @@ impl FixContext<'_> {
             false => &[("top", "bottom")],
         };
         let mut ideas = Vec::new();
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         for statement in own.filter_map(|(id, _)| self.statement(id)) {
             let Some(Pinned { sides, to, end }) = statement.pin() else { continue };
             let mut add = |side: &str, by: &str, weight: f64| {
@@ -379,7 +378,7 @@ impl FixContext<'_> {
     /// A limit that is met exactly.
     fn limits_met(&self, view: ViewId, across: bool) -> Vec<Candidate> {
         let mut ideas = Vec::new();
-        for (id, rule) in self.rules_of(view).filter(|(_, r)| r.band().is_none()) {
+        for (id, rule) in self.rules_outside_bands(view) {
             let along = |r: &vantic_core::model::Relation| {
                 r.terms().first().is_some_and(|t| t.coordinate.is_horizontal() == across)
             };

@@ -384,12 +384,18 @@ pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
     Change::new(span, "")
 }
 
-/// Lines put into the block of a view, behind its last rule; the view by where its name stands.
-pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[String]) -> Option<Change> {
+/// The declaration of a view, or of what is repeated, by where its name stands, and its block.
+pub(crate) fn item_named(tree: &Node, name: &Range<usize>) -> Option<(Node, Node)> {
     let at = rowan::TextSize::from(name.start as u32);
     let token = tree.token_at_offset(at).right_biased()?;
     let item = token.parent_ancestors().find(|n| matches!(n.kind(), Kind::ViewItem | Kind::Repeat))?;
     let block = child(&item, Kind::Block)?;
+    Some((item, block))
+}
+
+/// Lines put into the block of a view, behind its last rule; the view by where its name stands.
+pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[String]) -> Option<Change> {
+    let (item, block) = item_named(tree, name)?;
     let own = |n: &Node| is_rule(n.kind()) || matches!(n.kind(), Kind::Setting | Kind::Arrange | Kind::Grid);
     let span = node_span(&block);
     let is_one_line = !text[span.clone()].contains('\n');

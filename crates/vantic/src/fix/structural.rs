@@ -6,10 +6,10 @@ use crate::finding::detail::{ClaimBreach, DeclaredDetail, Detail, FrameDetail, M
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::progression::exact;
-use crate::fix::rule_source::Statement;
+use crate::fix::rule_source::{Statement, item_named, removed};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
-use crate::syntax::ast::nodes::{child, node_span};
+use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use vantic_core::geometry::{Axis, Direction};
@@ -80,7 +80,7 @@ impl FixContext<'_> {
 
     /// The rules that state sizes of a view as numbers.
     pub(crate) fn stated(&self, view: ViewId) -> Vec<Stated<'_>> {
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         let stated = own.filter_map(|(id, rule)| {
             let (mut width, mut height) = (None, None);
             for relation in rule.relations() {
@@ -107,10 +107,7 @@ impl FixContext<'_> {
 
     /// The block of a view, or of what is repeated.
     pub(crate) fn block(&self, view: ViewId) -> Option<Node> {
-        let name = self.fixes.map.view(view)?;
-        let token = self.tree.token_at_offset(rowan::TextSize::from(name.start as u32)).right_biased()?;
-        let item = token.parent_ancestors().find(|n| matches!(n.kind(), Kind::ViewItem | Kind::Repeat))?;
-        child(&item, Kind::Block)
+        Some(item_named(&self.tree, &self.fixes.map.view(view)?)?.1)
     }
 
     /// A clause put behind the row, column or grid of a view.
@@ -139,7 +136,14 @@ impl FixContext<'_> {
         let is_it =
             |n: &Node| n.kind() == Kind::Setting && self.text()[node_span(n)].split(' ').next() == Some(word);
         let node = block.children().find(is_it)?;
-        Some(crate::fix::rule_source::removed(self.text(), node_span(&node)))
+        Some(removed(self.text(), node_span(&node)))
+    }
+
+    /// The same with the limit on the lines of a text taken out; `None` where it has none.
+    pub(crate) fn on_any_lines(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+        idea.changes.push(self.setting(text, "lines")?);
+        idea.said += ", and take out its `lines`";
+        Some(idea)
     }
 
     /// What is typed into ends at what the keyboard leaves clear.
@@ -204,7 +208,7 @@ impl FixContext<'_> {
             ideas.push(Candidate { said, changes, weight: structure::IN_PROPORTION - structure::SECOND });
         }
         // As wide as its height lets it be, in the middle.
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         for statement in own.filter_map(|(id, _)| self.statement(id)) {
             let Some(pin) = statement.pin() else { continue };
             let is_across = |word: &str| matches!(word, "left" | "right" | "start" | "end");
@@ -291,7 +295,7 @@ impl FixContext<'_> {
 
     /// A ratio with its numbers swapped.
     fn other_way_round(&self, view: ViewId) -> Option<Candidate> {
-        let own = self.rules_of(view).filter(|(_, r)| r.band().is_none());
+        let own = self.rules_outside_bands(view);
         own.filter_map(|(id, _)| self.statement(id)).find_map(|statement| {
             let (what, numbers) = statement.unlabelled().strip_prefix("ratio ")?.split_once(" = ")?;
             let (first, second) = numbers.split_once(" : ")?;
@@ -353,12 +357,8 @@ impl FixContext<'_> {
                     .into_iter()
                     .collect();
                 // On as many lines as it takes.
-                let with = self.put_in(view, &[limit], structure::AS_CLAIMED - structure::SECOND);
-                if let (Some(mut with), Some(without)) = (with, self.setting(view, "lines")) {
-                    with.changes.push(without);
-                    with.said += ", and take out its `lines`";
-                    ideas.push(with);
-                }
+                let second = self.put_in(view, &[limit], structure::AS_CLAIMED - structure::SECOND);
+                ideas.extend(second.and_then(|idea| self.on_any_lines(view, idea)));
                 ideas
             }
             ClaimBreach::Covers { other, .. } | ClaimBreach::Near { other, .. } => {

@@ -8,6 +8,7 @@ use crate::fix::change::changed;
 use crate::fix::context::{Candidate, FixContext, Fixes};
 use crate::inspect::inspect::{found_of, found_on};
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
+use std::sync::OnceLock;
 use vantic_core::display::Display;
 use vantic_core::geometry::Direction;
 use vantic_core::model::{Code, Screen, ViewId};
@@ -84,6 +85,8 @@ pub(crate) struct Trial<'a> {
     key: Kept,
     alike: HashMap<usize, usize>,
     before: Known,
+    /// Displays that were not checked, each with where the screen is there without a change.
+    elsewhere: OnceLock<Vec<(Display, Placement)>>,
     solved: &'a SolvedBefore,
 }
 
@@ -97,7 +100,8 @@ impl<'a> Trial<'a> {
         for &display in report.open().filter(|f| self::key(screen, f) == key).flat_map(|f| &f.displays) {
             *alike.entry(display).or_insert(0) += 1;
         }
-        Self { fixes: *fixes, measure, report, finding, key, alike, before, solved }
+        let elsewhere = OnceLock::new();
+        Self { fixes: *fixes, measure, report, finding, key, alike, before, elsewhere, solved }
     }
 
     fn plan(&self, idea: &Candidate) -> Option<Plan> {
@@ -238,33 +242,36 @@ impl<'a> Trial<'a> {
             .any(|(before, after)| ruins(&views, before, after))
     }
 
-    /// Whether something goes wrong that did not, read in the other direction, with larger text or rotated: on
-    /// the display where the finding is worst, as the frames alone tell it.
-    fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
-        // What was open is anywhere on other displays.
-        let is_open = matches!(self.finding.code, Code::Ambiguous | Code::Collapse);
-        let worst = self.finding.worst.and_then(|worst| displays.get(worst)).filter(|_| !is_open);
-        let Some(worst) = worst else { return false };
-        let mirrored = match worst.direction() {
-            Direction::LeftToRight => Direction::RightToLeft,
-            Direction::RightToLeft => Direction::LeftToRight,
-        };
-        let larger = worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
-        let others = [Some(worst.clone().with_direction(mirrored)), larger, Some(worst.clone().turned())];
-        let views = self.settled_views(plan.screen());
-        others.into_iter().flatten().any(|display| {
-            let placed = |plan: &Plan| plan.place(&display, self.measure).ok();
-            let found = |plan: &Plan, placement: &Placement| {
-                weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
+    /// The display where the finding is worst, read in the other direction, with larger text and rotated.
+    fn elsewhere(&self, displays: &[Display]) -> &[(Display, Placement)] {
+        self.elsewhere.get_or_init(|| {
+            // What was open is anywhere on other displays.
+            let is_open = matches!(self.finding.code, Code::Ambiguous | Code::Collapse);
+            let worst = self.finding.worst.and_then(|worst| displays.get(worst)).filter(|_| !is_open);
+            let Some(worst) = worst else { return Vec::new() };
+            let mirrored = match worst.direction() {
+                Direction::LeftToRight => Direction::RightToLeft,
+                Direction::RightToLeft => Direction::LeftToRight,
             };
-            let old = self.fixes.plan;
-            match (placed(old), placed(plan)) {
-                (Some(before), Some(after)) => {
-                    found(plan, &after) > found(old, &before) || ruins(&views, &before, &after)
-                }
-                (_, None) => true,
-                (None, _) => false,
-            }
+            let larger = worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
+            let others = [Some(worst.clone().with_direction(mirrored)), larger, Some(worst.clone().turned())];
+            let placed = |display: Display| {
+                let placement = self.fixes.plan.place(&display, self.measure).ok()?;
+                Some((display, placement))
+            };
+            others.into_iter().flatten().filter_map(placed).collect()
+        })
+    }
+
+    /// Whether something goes wrong that did not on displays that were not checked, as the frames alone tell it.
+    fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
+        let views = self.settled_views(plan.screen());
+        let found = |plan: &Plan, placement: &Placement| {
+            weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
+        };
+        self.elsewhere(displays).iter().any(|(display, before)| {
+            let Ok(after) = plan.place(display, self.measure) else { return true };
+            found(plan, &after) > found(self.fixes.plan, before) || ruins(&views, before, &after)
         })
     }
 
