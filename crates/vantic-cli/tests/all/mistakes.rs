@@ -188,7 +188,11 @@ fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, String) {
     let is_it = |f: &&Finding| f.code.name() == mistake.code && f.accepted.is_none();
     let names = |f: &Finding| {
         let paths: Vec<String> = f.each().flat_map(|one| one.paths(screen)).collect();
-        mistake.views.iter().all(|view| paths.contains(view))
+        let message = f.message(screen);
+        mistake.views.iter().all(|view| {
+            paths.iter().any(|path| *path == *view || path.starts_with(&format!("{view}.")))
+                || message.contains(&format!("`{view}"))
+        })
     };
     let found: Vec<&Finding> = checked.report.findings.iter().filter(is_it).collect();
     let named = found.iter().find(|f| names(f)).copied();
@@ -226,6 +230,9 @@ fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, String) {
     } else if fixes.is_empty() {
         said.push_str("nothing offered");
     }
+    if !found.is_empty() && named.is_none() {
+        said.push_str("not named. ");
+    }
     for (fix, verdict) in std::iter::zip(fixes, &verdicts) {
         let _ = write!(said, "{}: {}. ", mark(verdict), fix.text);
     }
@@ -260,8 +267,8 @@ fn ordinary_mistakes_are_found_and_the_first_fix_is_one_that_one_would_take() {
         let group = number % 2 + if number > LATER { 2 } else { 0 };
         sizes[group] += 1;
         std::iter::zip(&mut sums[group], counts).for_each(|(sum, n)| *sum += n);
-        let is_first_taken = counts[2] == 1;
-        if !is_first_taken {
+        let [_, named, first_taken, ..] = counts;
+        if named * first_taken == 0 {
             let _ = writeln!(misses, "- {number} {}: {}", mistake.name.replace('_', " "), said.trim_end());
         }
     }

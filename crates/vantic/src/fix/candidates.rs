@@ -5,7 +5,9 @@ use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
+use crate::fix::structural::MOST_GAP;
 use crate::fix::weights::{circular, collapse, conflict, limit, misplaced, outlier, relatives, suspect, tie};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
@@ -152,6 +154,9 @@ impl FixContext<'_> {
             }
             if self.is_usual(rule) {
                 weight *= conflict::USUAL_FACTOR;
+            }
+            if statement.unlabelled().starts_with("ratio ") {
+                weight *= conflict::RATIO_FACTOR;
             }
             weight *= 1.0 + conflict::OVERDETERMINED_EACH * self.overdetermination(rule, relation);
             ideas.extend(self.match_analogues(rule, &statement, conflict::AS_RELATIVES_FACTOR * weight));
@@ -480,6 +485,10 @@ impl FixContext<'_> {
             (format!("{near} = {around}.{near}"), misplaced::OTHER_SIDE),
             (format!("{far} = {around}.{far}"), misplaced::OTHER_SIDE),
         ];
+        // A place by a large number is none of these.
+        if self.relation(rule, relation).is_some_and(|r| r.right.constant().abs() > MOST_GAP) {
+            lines.clear();
+        }
         let of_position = |line: &String| {
             let word = line.split(|c: char| !c.is_alphanumeric() && c != '_').next();
             Coordinate::SPELLINGS.iter().any(|(spelled, of)| Some(*spelled) == word && of.is_position())
@@ -503,7 +512,7 @@ impl FixContext<'_> {
 
     /// A view kept within what is around it, or clear of another.
     fn limits(&self, finding: &Finding) -> Vec<Candidate> {
-        let mut ideas = Vec::new();
+        let (mut ideas, mut more) = (Vec::new(), Vec::new());
         let mut put =
             |view: ViewId, line: String, weight: f64| ideas.extend(self.put_in(view, &[line], weight));
         match (finding.code, finding.views.as_slice()) {
@@ -515,8 +524,12 @@ impl FixContext<'_> {
                         _ => ("<=", "-"),
                     };
                     let side = coordinate.spelling();
-                    put(*view, format!("{side} {sign} {around}.{side} {apart} 8"), limit::INSIDE_WITH_GAP);
+                    let margin = self.margin_of(*view).filter(|by| *by > 0.0).map_or("8".to_owned(), exact);
+                    let with_gap = format!("{side} {sign} {around}.{side} {apart} {margin}");
+                    put(*view, with_gap.clone(), limit::INSIDE_WITH_GAP);
                     put(*view, format!("{side} {sign} {around}.{side}"), limit::INSIDE);
+                    let unlimited = self.put_in(*view, &[with_gap], limit::INSIDE_WITH_GAP);
+                    more.extend(unlimited.and_then(|idea| self.on_any_lines(*view, idea)));
                 }
             }
             (Code::Covered, [view]) => {
@@ -556,6 +569,7 @@ impl FixContext<'_> {
             }
             _ => {}
         }
+        ideas.append(&mut more);
         ideas
     }
 

@@ -96,7 +96,7 @@ impl Fixes<'_> {
     /// ```
     pub fn find_all(&self, report: &mut Report) {
         let found = report.findings.iter().enumerate();
-        let has_ways = |f: &Finding| f.severity != Severity::Note || f.code == Code::Odd;
+        let has_ways = |f: &Finding| f.severity != Severity::Note || matches!(f.code, Code::Odd | Code::Idle);
         let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
         let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect();
         let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];

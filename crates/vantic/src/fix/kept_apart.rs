@@ -4,12 +4,18 @@
 use crate::finding::Finding;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::progression::exact;
-use crate::fix::structural::{GAPS, MOST_GAP};
+use crate::fix::rule_source::{Pinned, Statement};
+use crate::fix::structural::{GAPS, MOST_GAP, words_replaced};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Anchor, Change as BandChange, Comparison, Condition, Coordinate, ViewId};
+use vantic_core::model::{Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, ViewId};
 use vantic_core::plan::Placement;
+
+/// Whether it is a distance that one keeps between views.
+fn is_usual_gap(gap: &f64) -> bool {
+    (1.0..=MOST_GAP).contains(gap) && gap.fract() == 0.0
+}
 
 impl FixContext<'_> {
     /// Two that lie over one another.
@@ -35,41 +41,155 @@ impl FixContext<'_> {
             };
             let (near, far) = if lies_first(&a, &b) { (below, above) } else { (above, below) };
             ideas.extend(self.ends_before(near, far, across, less));
+            ideas.extend(self.hangs_above(near, far, across, less));
+            if is_less {
+                ideas.extend(self.ends_at_bar(near, across, placement));
+            }
+        }
+        if screen.at(later).text().is_some() {
+            ideas.extend(self.text_behind(first, later, structure::TEXT_ENDS));
         }
         ideas.extend(self.halves(first, later));
+        ideas.extend(self.apart_in_both_directions(first, later));
         ideas
     }
 
-    /// The one that is declared later begins where the other one ends.
+    /// The one that is declared later begins where the other one ends, or ends where it begins.
     fn behind(&self, first: ViewId, later: ViewId, across: bool, less: f64) -> Vec<Candidate> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(first).collect();
-        let gap = self.gap_between(&siblings, across).unwrap_or(GAPS[usize::from(across)]);
+        let usual = self.gap_between(&siblings, across).filter(is_usual_gap);
+        let gap = usual.unwrap_or(GAPS[usize::from(across)]);
         let name = self.screen().at(first).name();
-        let own = self.rules_outside_bands(later);
-        let ideas = own.filter_map(|(id, rule)| {
-            let [relation] = rule.relations() else { return None };
-            let term = relation.left.terms().first().filter(|t| t.anchor == Anchor::View(later))?;
-            let is_place = term.coordinate.is_position() && term.coordinate.is_horizontal() == across;
-            let is_plain = relation.comparison == Comparison::Equal && relation.left.terms().len() == 1;
-            let statement = self.statement(id).filter(|_| is_place && is_plain)?;
-            // The near edge tied to a sibling already is a slip of the edge, or of the sibling.
-            let is_near = matches!(term.coordinate, Coordinate::Left | Coordinate::Start | Coordinate::Top);
-            let is_sibling = |anchor: Anchor| match anchor {
-                Anchor::View(view) => siblings.contains(&view) && view != later,
-                anchor => matches!(anchor, Anchor::Prev(_) | Anchor::Next(_)),
-            };
-            if is_near && relation.right.terms().iter().any(|t| is_sibling(t.anchor)) {
-                return None;
+        let mut ideas = Vec::new();
+        for (id, rule) in self.rules_outside_bands(later) {
+            for (at, relation) in rule.relations().iter().enumerate() {
+                let [term] = relation.left.terms() else { continue };
+                let is_place = term.coordinate.is_position() && term.coordinate.is_horizontal() == across;
+                let is_own = term.anchor == Anchor::View(later) && relation.comparison == Comparison::Equal;
+                let Some(statement) = self.statement(id).filter(|_| is_place && is_own) else { continue };
+                // The near edge tied to a sibling already is a slip of the edge, or of the sibling.
+                let is_near =
+                    matches!(term.coordinate, Coordinate::Left | Coordinate::Start | Coordinate::Top);
+                let read = relation.right.terms().iter().find_map(|t| match t.anchor {
+                    Anchor::View(view) if siblings.contains(&view) && view != later => Some(view),
+                    _ => None,
+                });
+                let is_by_order = relation
+                    .right
+                    .terms()
+                    .iter()
+                    .any(|t| matches!(t.anchor, Anchor::Prev(_) | Anchor::Next(_)));
+                match read {
+                    Some(other) if is_near && other != first => {
+                        ideas.extend(self.behind_another(&statement, relation, (other, first), usual, less));
+                        continue;
+                    }
+                    _ if is_near && (read.is_some() || is_by_order) => continue,
+                    _ => {}
+                }
+                // At the distance that is stated; from the left, or along the reading direction, as it is measured.
+                let reads = relation.right.terms().iter().any(|t| t.anchor == Anchor::View(first));
+                let said = relation.right.constant();
+                let gap = exact(if reads && is_usual_gap(&said) { said } else { gap });
+                // What is pinned to the end of what is around it stays there.
+                let is_far_edge = matches!(term.coordinate, Coordinate::Bottom | Coordinate::End);
+                let is_at_end = relation.right.constant().abs() <= MOST_GAP && !reads;
+                if is_far_edge && is_at_end {
+                    continue;
+                }
+                let beyond = relation.right.terms().iter().any(|t| t.coordinate == term.coordinate);
+                let is_beyond = is_far_edge && reads && beyond && said > 0.0;
+                let line = match (term.coordinate, across) {
+                    (Coordinate::Bottom, _) if is_beyond => format!("below {name} by {gap}"),
+                    (Coordinate::End, _) if is_beyond => format!("after {name} by {gap}"),
+                    (Coordinate::Bottom, _) => format!("above {name} by {gap}"),
+                    (Coordinate::End, _) => format!("before {name} by {gap}"),
+                    (Coordinate::Left | Coordinate::Right | Coordinate::CenterX, _) => {
+                        format!("left = {name}.right + {gap}")
+                    }
+                    (_, true) => format!("after {name} by {gap}"),
+                    (_, false) => format!("below {name} by {gap}"),
+                };
+                let Some(line) = self.in_place_of_side(&statement, at, &line) else { continue };
+                // What siblings say too is less likely to be wrong.
+                let usual = if self.is_usual(id) { structure::USUAL_LESS } else { 0.0 };
+                ideas.extend(self.replaced(&statement, &line, structure::BEHIND - less - usual));
             }
-            // At the distance that is stated; from the left, or along the reading direction, as it is measured.
-            let reads = relation.right.terms().iter().any(|t| t.anchor == Anchor::View(first));
-            let said = relation.right.constant();
-            let gap = if reads && (1.0..=MOST_GAP).contains(&said) { said } else { gap };
-            let line = format!("{} {name} by {}", if across { "after" } else { "below" }, exact(gap));
-            let is_fixed =
-                matches!(term.coordinate, Coordinate::Left | Coordinate::Right | Coordinate::CenterX);
-            let fixed = format!("left = {name}.right + {}", exact(gap));
-            self.replaced(&statement, if is_fixed { &fixed } else { &line }, structure::BEHIND - less)
+        }
+        ideas
+    }
+
+    /// A rule with a line in place of one of its relations: all of it, or one side of a pin.
+    fn in_place_of_side(&self, statement: &Statement<'_>, relation: usize, line: &str) -> Option<String> {
+        match statement.pin() {
+            Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
+                let others = sides.iter().enumerate().filter(|(at, _)| *at != relation);
+                let side = |(_, (word, by)): (usize, &(String, String))| {
+                    format!("{word} {by}").trim_end().to_owned()
+                };
+                let others: Vec<String> = others.map(side).collect();
+                Some(format!("pin {} to {to}; {line}", others.join(", ")))
+            }
+            Some(_) => Some(line.to_owned()),
+            None if relation == 0 && !statement.unlabelled().contains(", at ") => Some(line.to_owned()),
+            None => None,
+        }
+    }
+
+    /// The neighbour that was meant, in place of one further off, at the usual distance.
+    fn behind_another(
+        &self,
+        statement: &Statement<'_>,
+        relation: &Relation,
+        (other, first): (ViewId, ViewId),
+        usual: Option<f64>,
+        less: f64,
+    ) -> Option<Candidate> {
+        let name = |view: ViewId| self.screen().at(view).name().to_owned();
+        let line = words_replaced(statement.unlabelled(), &[(&name(other), &name(first))]);
+        let said = relation.right.constant();
+        let line = match usual.filter(|usual| *usual != said) {
+            Some(usual) => words_replaced(&line, &[(&exact(said), &exact(usual))]),
+            None => line,
+        };
+        self.replaced(statement, &line, structure::NEXT_NEIGHBOUR - less)
+    }
+
+    /// Along the reading direction, one after the other.
+    fn apart_in_both_directions(&self, first: ViewId, later: ViewId) -> Vec<Candidate> {
+        if self.screen().languages().iter().all(|language| !language.is_right_to_left()) {
+            return Vec::new();
+        }
+        let Some(mirrored) = self.along_reading(&[first]) else { return Vec::new() };
+        let after = self.behind(first, later, true, 0.0).into_iter();
+        let both = after.map(|mut idea| {
+            idea.said = format!("{}, and {}", mirrored.said, idea.said);
+            idea.changes.extend(mirrored.changes.iter().cloned());
+            idea.weight = structure::ALONG_READING - structure::SECOND;
+            idea
+        });
+        both.collect()
+    }
+
+    /// The one that comes first hangs above the other one, wherever that is.
+    fn hangs_above(&self, near: ViewId, far: ViewId, across: bool, less: f64) -> Vec<Candidate> {
+        let name = self.screen().at(far).name();
+        let gap = exact(GAPS[usize::from(across)]);
+        let line = if across { format!("before {name} by {gap}") } else { format!("above {name} by {gap}") };
+        let own = self.rules_outside_bands(near).flat_map(|(id, rule)| {
+            rule.relations().iter().enumerate().map(move |(at, relation)| (id, at, relation))
+        });
+        let ideas = own.filter_map(|(id, at, relation)| {
+            let [term] = relation.left.terms() else { return None };
+            let is_near = match across {
+                true => matches!(term.coordinate, Coordinate::Left | Coordinate::Start),
+                false => term.coordinate == Coordinate::Top,
+            };
+            let is_own = term.anchor == Anchor::View(near) && relation.comparison == Comparison::Equal;
+            let far_off = relation.right.constant() > MOST_GAP;
+            let statement = self.statement(id).filter(|_| is_near && is_own && far_off)?;
+            let line = self.in_place_of_side(&statement, at, &line)?;
+            self.replaced(&statement, &line, structure::HANGS_ABOVE - less)
         });
         ideas.collect()
     }
@@ -96,9 +216,6 @@ impl FixContext<'_> {
                 structure::ENDS_BEFORE - less,
             ));
         }
-        if across && self.screen().at(far).text().is_some() {
-            ideas.extend(self.text_behind(near, far, structure::TEXT_ENDS - less));
-        }
         if self.screen().at(near).text().is_some() && across {
             let weight = structure::TEXT_ENDS - less;
             // As siblings say it, where they do.
@@ -107,9 +224,11 @@ impl FixContext<'_> {
             let limit =
                 usual.into_iter().find(|line| line.starts_with(start)).unwrap_or_else(|| limit.clone());
             ideas.extend(self.put_in(near, std::slice::from_ref(&limit), weight));
-            // On as many lines as it takes.
+            // On as many lines as it takes, in a box that grows round them.
             let second = self.put_in(near, &[limit], weight - structure::SECOND);
-            ideas.extend(second.and_then(|idea| self.on_any_lines(near, idea)));
+            let second = second.map(|idea| self.on_any_lines(near, idea.clone()).unwrap_or(idea));
+            let grown = second.clone().and_then(|idea| self.with_grown_parent(near, idea));
+            ideas.extend(second.into_iter().chain(grown));
         }
         ideas
     }
@@ -131,21 +250,49 @@ impl FixContext<'_> {
             };
             let statement = self.statement(id).filter(|_| across)?;
             let idea = self.replaced(&statement, &line, weight)?;
-            Some(self.on_any_lines(text, idea.clone()).unwrap_or(idea))
+            let idea = self.on_any_lines(text, idea.clone()).unwrap_or(idea);
+            let grown = self.with_grown_parent(text, idea.clone());
+            Some([Some(idea), grown])
         });
-        ideas.collect()
+        ideas.flatten().flatten().collect()
+    }
+
+    /// The same in a box that is as high as the text on several lines, and no lower than it is stated.
+    fn with_grown_parent(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+        let parent = self.screen().at(text).parent()?;
+        let stated = self.stated(parent).into_iter().find(|s| s.height.is_some())?;
+        let name = self.screen().at(text).name();
+        let height = exact(stated.height?);
+        let line = format!("height = max({height}, {name}.height + {})", exact(2.0 * GAPS[0]));
+        let grown = self.replaced(&stated.statement, &stated.with(false, &line), idea.weight)?;
+        idea.changes.extend(grown.changes);
+        idea.said = format!("{}, and {}", idea.said, grown.said);
+        idea.weight -= structure::SECOND;
+        Some(idea)
     }
 
     /// Two of one width beside one another: half of the space each.
     fn halves(&self, first: ViewId, later: ViewId) -> Option<Candidate> {
         self.screen().at(first).parent()?;
-        let wide = |view| self.stated(view).into_iter().find(|s| s.width.is_some());
-        let (one, other) = (wide(first)?, wide(later)?);
-        let same = one.width == other.width && one.statement.span() != other.statement.span();
-        let line = format!("width = 50% of parent.width - {}", exact(GAPS[1] / 2.0));
-        let changes = [&one, &other].map(|s| s.statement.replaced(&s.with(true, &line))).to_vec();
-        let name = |view| self.screen().at(view).name();
-        let said = format!("write `{line}` in `{}` and `{}`", name(first), name(later));
+        let share = format!("width = 50% of parent.width - {}", exact(GAPS[1] / 2.0));
+        self.of_one_width(&[first, later], &share)
+    }
+
+    /// Views of one width, each with another line for it.
+    pub(crate) fn of_one_width(&self, views: &[ViewId], line: &str) -> Option<Candidate> {
+        let stated: Vec<_> = views
+            .iter()
+            .map(|&view| self.stated(view).into_iter().find(|s| s.width.is_some()))
+            .collect::<Option<_>>()?;
+        let first = stated.first()?;
+        let mut spans: Vec<_> = stated.iter().map(|s| s.statement.span().start).collect();
+        spans.dedup();
+        let same = stated.iter().all(|s| s.width == first.width) && spans.len() == views.len();
+        let changes = stated.iter().map(|s| s.statement.replaced(&s.with(true, line))).collect();
+        let names: Vec<String> =
+            views.iter().map(|&view| format!("`{}`", self.screen().at(view).name())).collect();
+        let (last, others) = names.split_last()?;
+        let said = format!("write `{line}` in {} and {last}", others.join(", "));
         same.then_some(Candidate { said, changes, weight: structure::HALVES })
     }
 
@@ -160,13 +307,22 @@ impl FixContext<'_> {
             let asks = |part: &Condition| matches!(part, Condition::State { first: true, .. });
             hides && screen.bands()[band.index()].condition().parts().into_iter().any(asks)
         });
+        let only_in_a_state = screen.with_ancestors(above).any(|view| {
+            let bands = screen.at(view).only_in();
+            let of_state = |part: &Condition| matches!(part, Condition::State { .. });
+            !bands.is_empty()
+                && bands
+                    .iter()
+                    .all(|band| screen.bands()[band.index()].condition().parts().into_iter().any(of_state))
+        });
+        let in_a_state = in_a_state || only_in_a_state;
         let reads = self
             .rules_of(above)
             .flat_map(|(_, r)| r.relations())
             .filter(|r| r.right.terms().iter().any(|t| t.anchor == Anchor::View(below)));
         let is_badge = !is_apart && area(b) <= area(a) / 4.0 && reads.count() >= 2;
         let is_text = screen.at(above).text().is_some();
-        let weight = match (in_a_state, is_root && !is_text, is_badge) {
+        let weight = match (in_a_state, is_root && !is_text, is_badge && !is_text) {
             (true, ..) => structure::FLOATS_IN_STATE,
             (_, true, _) => structure::FLOATS_OVER_PAGE,
             (.., true) => structure::FLOATS_AS_BADGE,

@@ -10,7 +10,7 @@ use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
-use vantic_core::geometry::Axis;
+use vantic_core::geometry::{Axis, Frame};
 use vantic_core::model::{Anchor, Comparison, Coordinate, ViewId};
 use vantic_core::plan::Placement;
 
@@ -36,6 +36,12 @@ impl FixContext<'_> {
                 ideas.extend(self.grown_parent(view, parent, across, placement));
                 ideas.extend(self.arranged_otherwise(view, parent, across));
             }
+            ideas.extend(placement.map(|p| self.ends_at_bar(view, across, p)).unwrap_or_default());
+            ideas.extend(self.arranged_within(view, across));
+            match across {
+                true => ideas.extend(self.shares_of_chain(view)),
+                false => ideas.extend(self.gives_way(view)),
+            }
             ideas.extend(self.no_larger(view, across));
             ideas.extend(self.to_the_end(view, across, placement));
             ideas.extend(self.ended(view, across));
@@ -57,7 +63,10 @@ impl FixContext<'_> {
         let (Some(own), Some(around)) = (placement.frame(view), placement.frame(parent)) else {
             return Vec::new();
         };
-        let before = if across { own.left - around.left } else { own.top - around.top };
+        // As far from the far side as the first of its children is from the near one.
+        let inside = self.screen().at(parent).children().iter().filter_map(|&child| placement.frame(child));
+        let before = |f: Frame| if across { f.left - around.left } else { f.top - around.top };
+        let before = inside.chain([own]).map(before).fold(f64::INFINITY, f64::min);
         let gap = if (2.0..=MOST_GAP).contains(&before) { before.round() } else { GAPS[0] };
         let name = self.screen().at(view).name();
         let (far, size) = if across { ("right", "width") } else { ("bottom", "height") };
@@ -78,7 +87,7 @@ impl FixContext<'_> {
     }
 
     /// A row that wraps, shares or scrolls; a column that scrolls; as many columns as fit.
-    fn arranged_otherwise(&self, view: ViewId, parent: ViewId, across: bool) -> Vec<Candidate> {
+    pub(crate) fn arranged_otherwise(&self, view: ViewId, parent: ViewId, across: bool) -> Vec<Candidate> {
         let screen = self.screen();
         let mut ideas = Vec::new();
         let Some(arrangement) = screen.at(parent).arrangement() else { return ideas };

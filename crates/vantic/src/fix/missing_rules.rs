@@ -113,6 +113,7 @@ impl FixContext<'_> {
             lines.extend(self.places_with_sizes(&axis, &usual));
         }
         lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
+        ideas.extend(self.missing_in_band(finding, view, &lines));
         let label = self.label_wanted(view, across);
         let has_place = self.has_place(view, across);
         for (mut lines, mut weight) in lines {

@@ -1,8 +1,9 @@
 //! Suggested fixes of findings, each tried on every display before it is offered.
 //!
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
-//! likelier first, with what `analogues` say; `structural`, `kept_inside` and `kept_apart` have what
-//! practitioners reach for first; `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
+//! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
+//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band;
+//! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it. `rule_source` knows how rules are written, `change` what a change makes of a file,
 //! `context` what all of them share, `weights` how likely each idea is to be meant. `fixes` is the entry.
@@ -13,8 +14,11 @@ pub(crate) mod breakpoint_fix;
 pub(crate) mod candidates;
 pub(crate) mod change;
 pub(crate) mod context;
+pub(crate) mod declared;
 pub(crate) mod enclosing_edges;
+pub(crate) mod ended;
 pub(crate) mod fixes;
+pub(crate) mod in_bands;
 pub(crate) mod kept_apart;
 pub(crate) mod kept_inside;
 pub(crate) mod missing_rules;

@@ -199,6 +199,19 @@ impl<'a> Statement<'a> {
         Some(Change::new(span(sign.text_range()), new))
     }
 
+    /// Where this number stands in it, if it does once.
+    pub(crate) fn number(&self, number: f64) -> Option<Range<usize>> {
+        let literals = self.body().descendants().filter(|n| n.kind() == Kind::Literal);
+        let alike = literals
+            .map(|n| node_span(&n))
+            .filter(|span| self.text[span.clone()].parse::<f64>().is_ok_and(|n| n == number));
+        let all: Vec<Range<usize>> = alike.collect();
+        match all.as_slice() {
+            [one] => Some(one.clone()),
+            _ => None,
+        }
+    }
+
     /// Whether it is an inequality, and where its sign stands.
     pub(crate) fn inequality(&self) -> Option<Range<usize>> {
         let sign = sign_of(&self.body()).filter(|sign| sign.kind() != Kind::Equal)?;
@@ -384,6 +397,13 @@ pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
     Change::new(span, "")
 }
 
+/// The statement of the screen around a place: a band, a number, a state.
+pub(crate) fn item_at(tree: &Node, place: &Range<usize>) -> Option<Range<usize>> {
+    let token = tree.token_at_offset(rowan::TextSize::from(place.start as u32)).right_biased()?;
+    let is_item = |n: &Node| matches!(n.kind(), Kind::BandItem | Kind::Let | Kind::State);
+    token.parent_ancestors().find(is_item).map(|n| node_span(&n))
+}
+
 /// The declaration of a view, or of what is repeated, by where its name stands, and its block.
 pub(crate) fn item_named(tree: &Node, name: &Range<usize>) -> Option<(Node, Node)> {
     let at = rowan::TextSize::from(name.start as u32);
@@ -396,11 +416,19 @@ pub(crate) fn item_named(tree: &Node, name: &Range<usize>) -> Option<(Node, Node
 /// Lines put into the block of a view, behind its last rule; the view by where its name stands.
 pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[String]) -> Option<Change> {
     let (item, block) = item_named(tree, name)?;
-    let own = |n: &Node| is_rule(n.kind()) || matches!(n.kind(), Kind::Setting | Kind::Arrange | Kind::Grid);
-    let span = node_span(&block);
+    Some(put_into(text, &item, &block, lines))
+}
+
+/// Lines put into the block of an item, behind its last rule or change.
+pub(crate) fn put_into(text: &str, item: &Node, block: &Node, lines: &[String]) -> Change {
+    use Kind::{Arrange, Drop, Grid, Hide, In, Setting, Show};
+    let own = |n: &Node| {
+        is_rule(n.kind()) || matches!(n.kind(), Setting | Arrange | Grid | Drop | Hide | In | Show)
+    };
+    let span = node_span(block);
     let is_one_line = !text[span.clone()].contains('\n');
     let last = block.children().filter(own).last();
-    Some(match last {
+    match last {
         Some(last) => {
             let own = node_span(&last);
             let (between, _) = joint(text, &own);
@@ -420,7 +448,7 @@ pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[Strin
         }
         None => {
             let line = text[..item.text_range().start().into()].len();
-            let start = node_span(&item).start.max(line);
+            let start = node_span(item).start.max(line);
             let from = text[..start].rfind('\n').map_or(0, |at| at + 1);
             let indent: String = text[from..].chars().take_while(|c| *c == ' ').collect();
             let new: String = lines.iter().map(|line| format!("\n{indent}    {line}")).collect();
@@ -433,5 +461,5 @@ pub(crate) fn added(tree: &Node, text: &str, name: &Range<usize>, lines: &[Strin
             };
             Change::new(end..end, new)
         }
-    })
+    }
 }

@@ -2,7 +2,7 @@
 //! end where the other begins, an arrangement that wraps or shares, a page that scrolls.
 
 use crate::finding::Finding;
-use crate::finding::detail::{ClaimBreach, DeclaredDetail, Detail, FrameDetail, Mismatch};
+use crate::finding::detail::{Detail, FrameDetail};
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::progression::exact;
@@ -53,19 +53,41 @@ impl FixContext<'_> {
     pub(crate) fn structural(&self, finding: &Finding) -> Vec<Candidate> {
         let mut ideas = match (finding.code, finding.views.as_slice()) {
             (Code::Outside, &[view, ..]) => self.kept_inside(finding, view),
-            (Code::Overlap, &[below, above]) => self.kept_apart(finding, below, above),
+            (Code::Overlap, &[below, above]) => {
+                let apart =
+                    [self.kept_apart(finding, below, above), self.only_in_band(finding, below, above)];
+                apart.concat().into_iter().chain(self.in_a_column(finding)).collect()
+            }
+            (Code::Overlap, _) => self.in_a_column(finding).into_iter().collect(),
             (Code::Covered, &[view, ..]) => self.above_keyboard(finding, view),
             (Code::Small, &[view, ..]) => self.large_enough(finding, view),
             (Code::Stretched, &[view, ..]) => self.in_proportion(finding, view),
-            (Code::Ambiguous, &[view, ..]) => self.ends_of(finding, view),
+            (Code::Ambiguous, &[view, ..]) => {
+                let missing = [
+                    self.ends_of(finding, view),
+                    self.content_ends(view),
+                    self.last_of_equal(finding, view),
+                    self.said_in_band(finding, view),
+                ];
+                missing.concat()
+            }
+            (Code::Collapse, _) => [self.far_side(finding), self.far_edge_of_around(finding)].concat(),
             (Code::Unmet, &[view, ..]) => self.as_expected(finding, view),
             (Code::Claim, &[view, ..]) => self.as_claimed(finding, view),
-            (Code::Conflict, _) => self.one_size(finding).into_iter().collect(),
-            (Code::Odd, _) => self.for_both_orientations().into_iter().collect(),
+            (Code::Conflict, _) => {
+                self.one_size(finding).into_iter().chain(self.replaced_in_band(finding)).collect()
+            }
+            (Code::Odd, _) => {
+                self.for_both_orientations().into_iter().chain(self.as_usual(finding)).collect()
+            }
+            (Code::Idle, _) => self.taken_away(finding).into_iter().collect(),
+            (Code::Cut, &[view, ..]) => self.as_large_as_its_words(view),
             _ => Vec::new(),
         };
         if matches!(finding.code, Code::Outside | Code::Conflict | Code::Stretched) {
-            ideas.extend(finding.views.iter().filter_map(|&view| self.other_way_round(view)));
+            // Of the view, and of those that it comes behind.
+            let views = finding.views.iter().flat_map(|&view| self.chain_before(view, false));
+            ideas.extend(views.filter_map(|view| self.other_way_round(view)));
         }
         let is_mirrored = |on: &usize| {
             self.displays.get(*on).is_some_and(|display| display.direction() == Direction::RightToLeft)
@@ -305,77 +327,6 @@ impl FixContext<'_> {
         })
     }
 
-    /// The size that is expected, in place of the one that is stated.
-    fn as_expected(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
-        let Detail::Declared(DeclaredDetail::Unmet(mismatch)) = &finding.detail else { return Vec::new() };
-        let sizes: Vec<(bool, f64)> = match *mismatch {
-            Mismatch::Frame { is, expected, .. } => {
-                let sizes = [(true, is.width, expected.width), (false, is.height, expected.height)];
-                let off = sizes.into_iter().filter(|(_, is, expected)| (is - expected).abs() > 1e-6);
-                off.map(|(across, _, expected)| (across, expected)).collect()
-            }
-            Mismatch::Coordinate { coordinate: Coordinate::Width, expected, .. } => vec![(true, expected)],
-            Mismatch::Coordinate { coordinate: Coordinate::Height, expected, .. } => vec![(false, expected)],
-            _ => Vec::new(),
-        };
-        let ideas = sizes.into_iter().flat_map(|(across, expected)| {
-            let size = if across { "width" } else { "height" };
-            let stated = self.stated(view).into_iter().filter(move |s| s.along(across).is_some());
-            let line = format!("{size} = {}", exact(expected));
-            stated.filter_map(move |s| {
-                self.replaced(&s.statement, &s.with(across, &line), structure::AS_EXPECTED)
-            })
-        });
-        ideas.collect()
-    }
-
-    /// Limits that keep a claim: inside what it names, or clear of it.
-    fn as_claimed(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
-        let screen = self.screen();
-        let Detail::Declared(DeclaredDetail::ClaimBroken { how, .. }) = &finding.detail else {
-            return Vec::new();
-        };
-        match *how {
-            ClaimBreach::Outside { side, of, .. } => {
-                let is_near = matches!(side, Coordinate::Left | Coordinate::Top);
-                let (sign, apart) = if is_near { (">=", '+') } else { ("<=", '-') };
-                let side =
-                    match (side, self.lines_of(view, true).iter().any(|line| line.starts_with("start"))) {
-                        (Coordinate::Left, true) => "start",
-                        (Coordinate::Right, true) => "end",
-                        (side, _) => side.spelling(),
-                    };
-                let edge = Coordinate::SPELLINGS
-                    .iter()
-                    .find(|(spelling, _)| *spelling == side)
-                    .map(|(_, edge)| *edge);
-                let around =
-                    edge.map(|edge| screen.coordinate_text(of, edge, Some(view))).unwrap_or_default();
-                let limit = format!("{side} {sign} {around} {apart} {}", exact(GAPS[0]));
-                let mut ideas: Vec<Candidate> = self
-                    .put_in(view, std::slice::from_ref(&limit), structure::AS_CLAIMED)
-                    .into_iter()
-                    .collect();
-                // On as many lines as it takes.
-                let second = self.put_in(view, &[limit], structure::AS_CLAIMED - structure::SECOND);
-                ideas.extend(second.and_then(|idea| self.on_any_lines(view, idea)));
-                ideas
-            }
-            ClaimBreach::Covers { other, .. } | ClaimBreach::Near { other, .. } => {
-                let name = screen.at(other).name();
-                let lines = [
-                    format!("end <= {name}.start - {}", exact(GAPS[1])),
-                    format!("bottom <= {name}.top - {}", exact(GAPS[0])),
-                ];
-                lines
-                    .into_iter()
-                    .filter_map(|line| self.put_in(view, &[line], structure::AS_CLAIMED))
-                    .collect()
-            }
-            ClaimBreach::WordsCut { .. } | ClaimBreach::Differs { .. } => Vec::new(),
-        }
-    }
-
     /// One number in place of a minimum above a maximum.
     fn one_size(&self, finding: &Finding) -> Option<Candidate> {
         let limits: Vec<_> = finding
@@ -398,7 +349,7 @@ impl FixContext<'_> {
     }
 
     /// Sides that follow the reading direction, in place of left and right.
-    fn along_reading(&self, views: &[ViewId]) -> Option<Candidate> {
+    pub(crate) fn along_reading(&self, views: &[ViewId]) -> Option<Candidate> {
         let mut changes = Vec::new();
         for &view in views {
             for (id, _) in self.rules_of(view) {
@@ -440,7 +391,7 @@ impl FixContext<'_> {
 }
 
 /// A text with some of its words replaced.
-fn words_replaced(text: &str, words: &[(&str, &str)]) -> String {
+pub(crate) fn words_replaced(text: &str, words: &[(&str, &str)]) -> String {
     let mut out = String::new();
     let mut word = String::new();
     for c in text.chars().map(Some).chain([None]) {

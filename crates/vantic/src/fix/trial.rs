@@ -11,7 +11,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::sync::OnceLock;
 use vantic_core::display::Display;
 use vantic_core::geometry::Direction;
-use vantic_core::model::{Code, Screen, ViewId};
+use vantic_core::model::{Code, Image, Rule, Screen, ViewId};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
@@ -24,6 +24,9 @@ const WORSE: f64 = 0.5;
 
 /// A view that is no smaller than this, in logical pixels, is of use.
 const USABLE: f64 = 8.0;
+
+/// A picture in its own proportions is seen where it is no smaller than this, in logical pixels.
+const SHOWN: f64 = 40.0;
 
 /// What may be left of a size, as a share of it, where little is left.
 const LEFT_OVER: f64 = 0.2;
@@ -175,9 +178,22 @@ impl<'a> Trial<'a> {
     fn is_worse(&self, screen: &Screen, report: &Report) -> bool {
         let after = known(screen, report.open().filter(|f| f.severity != Severity::Note));
         after.iter().any(|(key, (count, amount))| match self.before.get(key) {
-            None => true,
+            None => !self.was_hidden(key),
             Some((was, before)) => count > was || *amount > before + WORSE,
         })
+    }
+
+    /// Whether a warning could not be seen before, since its view had no place or no size: that is of a kind that
+    /// its siblings have too.
+    fn was_hidden(&self, (code, severity, paths): &Kept) -> bool {
+        let [path] = paths.as_slice() else { return false };
+        let screen = self.fixes.plan.screen();
+        let Some(view) = screen.find(path).filter(|view| self.finding.views.contains(view)) else {
+            return false;
+        };
+        let mut siblings = screen.siblings_of(view).filter(|sibling| *sibling != view);
+        let has = |sibling| self.before.contains_key(&(*code, *severity, vec![screen.path(sibling)]));
+        self.is_open() && *severity == Severity::Warning && siblings.any(has)
     }
 
     /// The fix that it is, if it fixes on all displays.
@@ -216,23 +232,30 @@ impl<'a> Trial<'a> {
         Some(FixFound { fix, left: weight_of(report.open()), doubts, frames })
     }
 
-    /// The views that had no place or size of their own before.
-    fn open_paths(&self) -> Vec<String> {
-        match self.finding.code {
-            Code::Ambiguous | Code::Collapse => self.finding.paths(self.fixes.plan.screen()),
-            _ => Vec::new(),
-        }
+    /// Whether the views of the finding had no place or size of their own before.
+    fn is_open(&self) -> bool {
+        matches!(self.finding.code, Code::Ambiguous | Code::Collapse | Code::Conflict)
     }
 
-    /// The views of both screens that had a place and a size before.
+    /// The views of both screens, with what may become of them.
     fn settled_views(&self, screen: &Screen) -> Vec<Settled> {
-        let (old, open) = (self.fixes.plan.screen(), self.open_paths());
-        let paths = old.views().map(|(was, _)| (was, old.path(was)));
-        let settled = paths.filter(|(_, path)| !open.contains(path));
-        let is_own = |was: ViewId| self.finding.views.contains(&was);
-        settled
-            .filter_map(|(was, path)| Some(Settled { was, is: screen.find(&path)?, may_wrap: is_own(was) }))
-            .collect()
+        let old = self.fixes.plan.screen();
+        let own = |was: ViewId| self.finding.views.contains(&was);
+        let of_size = |rule: &Rule| {
+            let terms = rule.relations().iter().flat_map(|r| r.left.terms());
+            terms.into_iter().any(|t| !t.coordinate.is_position())
+        };
+        let stated: HashSet<ViewId> =
+            screen.rules().filter(|(_, rule)| of_size(rule)).filter_map(|(_, rule)| rule.owner()).collect();
+        let settled = old.views().filter_map(|(was, _)| {
+            let is = screen.find(&old.path(was))?;
+            let about = screen.view(is)?;
+            // What is as large as its children shrinks with them.
+            let is_as_its_children = about.arrangement().is_some() && !stated.contains(&is);
+            let may_shrink = is_as_its_children || own(was) && self.is_open();
+            Some(Settled { was, is, may_wrap: own(was), may_shrink, natural: about.image() })
+        });
+        settled.collect()
     }
 
     /// Whether a view becomes unusable on one of the displays.
@@ -245,16 +268,20 @@ impl<'a> Trial<'a> {
     /// The display where the finding is worst, read in the other direction, with larger text and rotated.
     fn elsewhere(&self, displays: &[Display]) -> &[(Display, Placement)] {
         self.elsewhere.get_or_init(|| {
-            // What was open is anywhere on other displays.
-            let is_open = matches!(self.finding.code, Code::Ambiguous | Code::Collapse);
-            let worst = self.finding.worst.and_then(|worst| displays.get(worst)).filter(|_| !is_open);
-            let Some(worst) = worst else { return Vec::new() };
+            let Some(worst) = self.finding.worst.and_then(|worst| displays.get(worst)) else {
+                return Vec::new();
+            };
             let mirrored = match worst.direction() {
                 Direction::LeftToRight => Direction::RightToLeft,
                 Direction::RightToLeft => Direction::LeftToRight,
             };
-            let larger = worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
-            let others = [Some(worst.clone().with_direction(mirrored)), larger, Some(worst.clone().turned())];
+            let mirrored = Some(worst.clone().with_direction(mirrored));
+            // What was open is anywhere on displays of another size, and of larger text.
+            let larger = || worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
+            let others = match self.is_open() {
+                true => [mirrored, None, None],
+                false => [mirrored, larger(), Some(worst.clone().turned())],
+            };
             let placed = |display: Display| {
                 let placement = self.fixes.plan.place(&display, self.measure).ok()?;
                 Some((display, placement))
@@ -269,9 +296,17 @@ impl<'a> Trial<'a> {
         let found = |plan: &Plan, placement: &Placement| {
             weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
         };
+        // What was open is as good as where it was tried.
+        let as_tried = match self.finding.worst.and_then(|worst| displays.get(worst)) {
+            Some(worst) if self.is_open() => {
+                plan.place(worst, self.measure).map_or(0, |placed| found(plan, &placed))
+            }
+            _ => 0,
+        };
         self.elsewhere(displays).iter().any(|(display, before)| {
             let Ok(after) = plan.place(display, self.measure) else { return true };
-            found(plan, &after) > found(self.fixes.plan, before) || ruins(&views, before, &after)
+            let usual = found(self.fixes.plan, before).max(as_tried);
+            found(plan, &after) > usual || ruins(&views, before, &after)
         })
     }
 
@@ -312,6 +347,10 @@ struct Settled {
     was: ViewId,
     is: ViewId,
     may_wrap: bool,
+    /// Any size above zero will do.
+    may_shrink: bool,
+    /// The size of a picture by itself: one that was out of shape may shrink.
+    natural: Option<Image>,
 }
 
 /// The frames of a placement, to a hundredth.
@@ -326,7 +365,7 @@ fn ruins(views: &[Settled], before: &Placement, after: &Placement) -> bool {
     let whole = before.screen_frame();
     let shrinks = |a: f64, b: f64| a >= USABLE && (b < USABLE || b < a * LEFT_OVER);
     let lines = |p: &Placement, view: ViewId| p.text_size(view).map_or(0, |size| size.lines);
-    views.iter().any(|&Settled { was, is, may_wrap }| {
+    views.iter().any(|&Settled { was, is, may_wrap, may_shrink, natural }| {
         let (Some(a), Some(b)) = (before.frame(was), after.frame(is)) else { return false };
         if !before.is_painted(was) || !after.is_painted(is) {
             return false;
@@ -335,7 +374,15 @@ fn ruins(views: &[Settled], before: &Placement, after: &Placement) -> bool {
         let is_lost = a.shared(&whole).is_some() && is_off;
         let usual = lines(before, was);
         let breaks = !may_wrap && usual > 0 && lines(after, is) > MANY_LINES * usual;
-        shrinks(a.width, b.width) || shrinks(a.height, b.height) || is_lost || breaks
+        let is_shown = natural.is_some_and(|of| {
+            let as_by_itself = (b.width * of.height - b.height * of.width).abs() <= b.width.max(b.height);
+            as_by_itself && b.width.min(b.height) >= SHOWN.min(of.width.min(of.height) / 2.0)
+        });
+        let is_ruined = match may_shrink {
+            true => b.width.min(b.height) < 1.0 && a.width.min(a.height) >= 1.0,
+            false => !is_shown && (shrinks(a.width, b.width) || shrinks(a.height, b.height)),
+        };
+        is_ruined || is_lost || breaks
     })
 }
 

@@ -47,6 +47,8 @@ pub(crate) mod conflict {
     pub(crate) const LAST_MORE: f64 = 0.2;
     /// A rule with a label is meant to be there.
     pub(crate) const LABELLED_FACTOR: f64 = 0.8;
+    /// A ratio is what one wants of a picture or a tile.
+    pub(crate) const RATIO_FACTOR: f64 = 0.75;
     /// So is what a band says: it is there for its displays.
     pub(crate) const BAND_FACTOR: f64 = 0.6;
     /// So is one that relatives have as well.
@@ -228,6 +230,16 @@ pub(crate) mod missing {
     pub(crate) const TOGETHER_SHARE: f64 = 0.05;
 }
 
+/// Repairs inside of bands.
+pub(crate) mod band {
+    pub(crate) const REPLACES: f64 = 1.8;
+    pub(crate) const SAID_OF_AROUND: f64 = 1.4;
+    pub(crate) const NOT_DROPPED: f64 = 1.3;
+    /// More for what is put into the band where it is missing than for the same elsewhere.
+    pub(crate) const MISSING_MORE: f64 = 0.15;
+    pub(crate) const ONLY_THERE: f64 = 1.75;
+}
+
 /// A band with smaller letters from where words stop fitting.
 pub(crate) mod breakpoint {
     pub(crate) const BAND: f64 = 0.25;
@@ -273,6 +285,9 @@ pub(crate) mod structure {
     pub(crate) const FROM_PARENT: f64 = 1.95;
     /// Two that lie over one another.
     pub(crate) const BEHIND: f64 = 1.4;
+    pub(crate) const USUAL_LESS: f64 = 0.5;
+    pub(crate) const NEXT_NEIGHBOUR: f64 = 1.5;
+    pub(crate) const HANGS_ABOVE: f64 = 0.95;
     pub(crate) const PREFERRED_SIZE: f64 = 1.5;
     pub(crate) const ENDS_BEFORE: f64 = 1.3;
     pub(crate) const TEXT_ENDS: f64 = 1.6;
@@ -284,6 +299,12 @@ pub(crate) mod structure {
     pub(crate) const ABOVE_KEYBOARD: f64 = 1.8;
     pub(crate) const LARGE_ENOUGH: f64 = 1.6;
     pub(crate) const IN_PROPORTION: f64 = 1.7;
+    /// What has no end, or is pushed over one.
+    pub(crate) const SCROLLER_ENDS_AT_BAR: f64 = 1.9;
+    pub(crate) const LARGEST_GIVES_WAY: f64 = 1.45;
+    pub(crate) const FAR_SIDE: f64 = 1.3;
+    pub(crate) const CONTENT_ENDS: f64 = 1.5;
+    pub(crate) const LAST_OF_EQUAL: f64 = 1.2;
     /// What is open.
     pub(crate) const SIZE_OF_SIBLINGS: f64 = 1.0;
     pub(crate) const SCROLLER_ENDS: f64 = 1.4;
@@ -292,6 +313,12 @@ pub(crate) mod structure {
     pub(crate) const ONE_SIZE: f64 = 1.4;
     pub(crate) const AS_EXPECTED: f64 = 1.4;
     pub(crate) const OTHER_WAY_ROUND: f64 = 1.3;
+    pub(crate) const AS_USUAL: f64 = 1.4;
+    pub(crate) const TAKEN_AWAY: f64 = 1.0;
+    pub(crate) const WORDS_FIT: f64 = 1.5;
+    pub(crate) const SHARED_CHAIN: f64 = 1.5;
+    pub(crate) const REANCHORED: f64 = 1.3;
+    pub(crate) const IN_A_COLUMN: f64 = 1.6;
     pub(crate) const AS_CLAIMED: f64 = 1.5;
     pub(crate) const ALONG_READING: f64 = 1.8;
     pub(crate) const BOTH_ORIENTATIONS: f64 = 1.5;

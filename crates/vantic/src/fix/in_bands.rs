@@ -1,0 +1,289 @@
+//! Repairs inside of bands: what a band says replaces what it contradicts, what it drops is said otherwise, what is
+//! missing is written in its `when` block, and what only one band has a place for is there only.
+
+use crate::finding::Finding;
+use crate::fix::change::Change;
+use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::rule_source::{Pinned, put_into};
+use crate::fix::weights::band;
+use crate::screen_ext::ScreenExt as _;
+use crate::syntax::ast::nodes::{block_of, node_span, spelled};
+use crate::syntax::lexer::Kind;
+use crate::syntax::tree::Node;
+use std::collections::BTreeMap;
+use vantic_core::model::{
+    Anchor, BandId, Change as BandChange, Code, Coordinate, Rule, RuleId, RuleRef, ViewId,
+};
+
+/// A rule of a band, and one outside of bands that it contradicts.
+struct Contradiction {
+    own: RuleId,
+    inherited: (RuleId, usize),
+}
+
+impl FixContext<'_> {
+    /// The rules of one band that contradict what their view says elsewhere, labelled so that they replace that.
+    pub(crate) fn replaced_in_band(&self, finding: &Finding) -> Option<Candidate> {
+        let (view, band) = self.band_of(finding)?;
+        // All of the same band and view at once: none of them is solved alone.
+        let others = self.report.open().filter(|f| f.code == Code::Conflict && *f != finding);
+        let same = others.filter(|f| self.band_of(f) == Some((view, band)));
+        let mut pairs: BTreeMap<RuleId, Contradiction> = BTreeMap::new();
+        for one in std::iter::once(finding).chain(same) {
+            let pair = self.contradiction(one, band)?;
+            if pairs.values().any(|known| known.inherited == pair.inherited) {
+                return None;
+            }
+            pairs.insert(pair.own, pair);
+        }
+        let mut changes = Vec::new();
+        let mut said = Vec::new();
+        for Contradiction { own, inherited: (rule, relation) } in pairs.values() {
+            let (label, labelled) = self.labelled(view, *rule, *relation)?;
+            let in_band = self.statement(*own)?;
+            let at = in_band.span().start;
+            let end = in_band.span().end - in_band.unlabelled().len();
+            changes.extend(labelled);
+            changes.push(Change::new(at..end, format!("{label}: ")));
+            said.push(format!("`{label}: {}`", in_band.unlabelled()));
+        }
+        let name = self.screen().bands()[band.index()].name();
+        let said = format!(
+            "label what {} in `{name}` has to replace: {}",
+            if said.len() == 1 { "the rule" } else { "the rules" },
+            said.join(", ")
+        );
+        Some(Candidate { said, changes, weight: band::REPLACES })
+    }
+
+    /// The view and the band of a contradiction between a band and what its view says elsewhere.
+    fn band_of(&self, finding: &Finding) -> Option<(ViewId, BandId)> {
+        let rules = finding.rules.iter().filter_map(|part| self.screen().rule(part.written()?));
+        let mut of_bands = rules.filter_map(|rule| Some((rule.owner()?, rule.band()?)));
+        let first = of_bands.next()?;
+        of_bands.all(|other| other == first).then_some(first)
+    }
+
+    fn contradiction(&self, finding: &Finding, band: BandId) -> Option<Contradiction> {
+        let screen = self.screen();
+        let written = finding.rules.iter().filter_map(|part| match part {
+            RuleRef::Written { rule, relation } => Some((*rule, *relation, screen.rule_at(*rule))),
+            _ => None,
+        });
+        let of_band = |rule: &&(RuleId, usize, &Rule)| rule.2.band() == Some(band);
+        let own = written.clone().find(|rule| of_band(&rule))?;
+        let coordinate = |rule: &Rule, relation: usize| {
+            rule.relations().get(relation)?.left.terms().first().map(|t| t.coordinate)
+        };
+        let said = coordinate(own.2, own.1);
+        // What is said of the same coordinate; else a size, then the far edge.
+        let rank = |c: Option<Coordinate>| match c {
+            c if c == said => 0,
+            Some(Coordinate::Width | Coordinate::Height) => 1,
+            Some(Coordinate::Right | Coordinate::End | Coordinate::Bottom) => 2,
+            _ => 3,
+        };
+        let inherited = written
+            .filter(|rule| rule.2.band().is_none() && rule.2.owner() == own.2.owner())
+            .min_by_key(|rule| rank(coordinate(rule.2, rule.1)))?;
+        Some(Contradiction { own: own.0, inherited: (inherited.0, inherited.1) })
+    }
+
+    /// The label of a rule, or of one side of it as a rule of its own; and what gives it one.
+    fn labelled(&self, view: ViewId, rule: RuleId, relation: usize) -> Option<(String, Option<Change>)> {
+        let about = self.screen().rule(rule)?;
+        let statement = self.statement(rule)?;
+        if let Some(label) = about.label().filter(|_| about.relations().len() == 1) {
+            return Some((label.to_owned(), None));
+        }
+        if about.label().is_some() {
+            return None;
+        }
+        let coordinate = about.relations().get(relation)?.left.terms().first()?.coordinate;
+        let label = self.free_label(view, coordinate);
+        let line = match statement.pin() {
+            Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
+                let side = |(word, by): &(String, String)| format!("{word} {by}").trim_end().to_owned();
+                let own = sides.get(relation)?;
+                let others: Vec<String> = sides.iter().filter(|other| *other != own).map(side).collect();
+                format!("pin {} to {to}; {label}: pin {} to {to}", others.join(", "), side(own))
+            }
+            _ if about.relations().len() > 1 => return None,
+            _ => format!("{label}: {}", statement.unlabelled()),
+        };
+        Some((label, Some(statement.replaced(&line))))
+    }
+
+    /// A label that no rule of the view has.
+    fn free_label(&self, view: ViewId, of: Coordinate) -> String {
+        let word = match of {
+            Coordinate::Width => "across",
+            Coordinate::Height => "tall",
+            Coordinate::Left | Coordinate::Start => "near",
+            Coordinate::Right | Coordinate::End => "far",
+            Coordinate::Top => "upper",
+            Coordinate::Bottom => "lower",
+            _ => "place",
+        };
+        let taken = |name: &String| self.rules_of(view).any(|(_, rule)| rule.label() == Some(name));
+        let mut names = std::iter::once(word.to_owned()).chain((2..).map(|i| format!("{word}{i}")));
+        names.find(|name| !taken(name)).unwrap_or_default()
+    }
+
+    /// The bands that are active wherever the finding is, and not everywhere.
+    fn bands_where_found(&self, finding: &Finding) -> Vec<BandId> {
+        let is_there = |band: &BandId| {
+            let condition = self.screen().bands()[band.index()].condition();
+            let mut found = finding.displays.iter().filter_map(|&on| self.displays.get(on));
+            found.all(|display| condition.holds(display))
+                && self.displays.iter().any(|display| !condition.holds(display))
+        };
+        self.screen().bands_with_ids().map(|(id, _)| id).filter(is_there).collect()
+    }
+
+    /// What a band drops and says nothing instead of: said of what is around the view, or not dropped.
+    pub(crate) fn said_in_band(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
+        let mut ideas = Vec::new();
+        for band in self.bands_where_found(finding) {
+            let changes = self.screen().changes().iter().filter(|(of, _)| *of == band);
+            let dropped = changes.filter_map(|(_, change)| match change {
+                BandChange::Drop(rule) => Some(*rule),
+                _ => None,
+            });
+            for rule in dropped {
+                let about = self.screen().rule_at(rule);
+                let (Some(statement), Some(label)) = (self.statement(rule), about.label()) else { continue };
+                let Some(at) = self.drop_of(band, view, label).filter(|_| about.owner() == Some(view)) else {
+                    continue;
+                };
+                let [relation] = about.relations() else { continue };
+                let Some(term) = relation.left.terms().first() else { continue };
+                let across = term.coordinate.is_horizontal();
+                let AxisWords { near, far, .. } = AxisWords::of(across);
+                let is_far =
+                    matches!(term.coordinate, Coordinate::Right | Coordinate::End | Coordinate::Bottom);
+                let side = match term.coordinate {
+                    Coordinate::Left | Coordinate::Right => term.coordinate.spelling(),
+                    _ if is_far => far,
+                    _ => near,
+                };
+                let around = self.around(view);
+                for line in [format!("{side} = {around}.{side}"), statement.unlabelled().to_owned()] {
+                    let weight = if line.contains(around) { band::SAID_OF_AROUND } else { band::NOT_DROPPED };
+                    let source = &self.text()[at.clone()];
+                    ideas.push(Candidate {
+                        said: format!("write `{label}: {line}` instead of `{source}`"),
+                        changes: vec![Change::new(at.clone(), format!("{label}: {line}"))],
+                        weight,
+                    });
+                }
+            }
+        }
+        ideas
+    }
+
+    /// Where a band drops the rule of a view with this label.
+    fn drop_of(&self, band: BandId, view: ViewId, label: &str) -> Option<std::ops::Range<usize>> {
+        let path = self.screen().path(view);
+        let blocks = self.when_blocks(band);
+        let drops = blocks.iter().flat_map(|(_, block)| block.descendants());
+        let mut drops = drops.filter(|n| n.kind() == Kind::Drop);
+        let found = drops.find(|node| {
+            let name = node.children().find(|n| n.kind() == Kind::RuleName).map(|n| spelled(&n));
+            let inside = node.ancestors().find(|n| n.kind() == Kind::In).is_some_and(|n| names(&n, &path));
+            name.is_some_and(|name| inside && name == label || name == format!("{path}.{label}"))
+        })?;
+        // A drop that names its view stands outside of its block.
+        found.ancestors().any(|n| n.kind() == Kind::In).then(|| node_span(&found))
+    }
+
+    /// The blocks of a band.
+    fn when_blocks(&self, band: BandId) -> Vec<(Node, Node)> {
+        let name = self.screen().bands()[band.index()].name();
+        let is_it = |n: &Node| n.kind() == Kind::When && names(n, name);
+        let with_block = |when: Node| block_of(&when).map(|block| (when, block));
+        self.tree.descendants().filter(is_it).filter_map(with_block).collect()
+    }
+
+    /// Lines put into what a band says of a view.
+    pub(crate) fn put_in_band(
+        &self,
+        band: BandId,
+        view: ViewId,
+        lines: &[String],
+        weight: f64,
+    ) -> Option<Candidate> {
+        let path = self.screen().path(view);
+        let name = self.screen().bands()[band.index()].name();
+        let blocks = self.when_blocks(band);
+        let inside = blocks.iter().find_map(|(_, block)| {
+            let of_view = block.children().find(|n| n.kind() == Kind::In && names(n, &path))?;
+            Some((of_view.clone(), block_of(&of_view)?))
+        });
+        let line = lines.join("; ");
+        let change = match (inside, blocks.last()) {
+            (Some((of_view, block)), _) => put_into(self.text(), &of_view, &block, lines),
+            (None, Some((when, block))) => {
+                put_into(self.text(), when, block, &[format!("in {path} {{ {line} }}")])
+            }
+            (None, None) => return None,
+        };
+        let said = format!("write `{line}` in `{path}` in band `{name}`");
+        Some(Candidate { said, changes: vec![change], weight })
+    }
+
+    /// What is missing only where a band is active, put into that band.
+    pub(crate) fn missing_in_band(
+        &self,
+        finding: &Finding,
+        view: ViewId,
+        ideas: &[(Vec<String>, f64)],
+    ) -> Vec<Candidate> {
+        // What is there in these bands only says it outside of them.
+        let mut elsewhere = self.report.placements.iter().enumerate();
+        if !elsewhere.any(|(on, placed)| !finding.displays.contains(&on) && placed.is_painted(view)) {
+            return Vec::new();
+        }
+        let bands = self.bands_where_found(finding);
+        let changes = |band: &&BandId| self.screen().changes().iter().any(|(of, _)| of == *band);
+        let bands: Vec<&BandId> = bands.iter().filter(changes).collect();
+        let put = |band: &BandId| {
+            let all = ideas.iter().filter_map(|(lines, weight)| {
+                self.put_in_band(*band, view, lines, weight + band::MISSING_MORE)
+            });
+            all.collect::<Vec<_>>()
+        };
+        bands.into_iter().flat_map(put).collect()
+    }
+
+    /// A view that only one band has a place for is there only in that band.
+    pub(crate) fn only_in_band(&self, finding: &Finding, below: ViewId, above: ViewId) -> Vec<Candidate> {
+        let screen = self.screen();
+        let mut ideas = Vec::new();
+        for (view, other) in [(below, above), (above, below)] {
+            let reads = |rule: &Rule| {
+                rule.relations().iter().flat_map(|r| r.right.terms()).any(|t| t.anchor == Anchor::View(view))
+            };
+            let own = || self.rules_of(other);
+            // The band ties the other one to it, and nothing else does.
+            let is_tied = own().any(|(_, rule)| rule.band().is_none() && reads(rule));
+            let band = own().filter(|(_, rule)| reads(rule)).find_map(|(_, rule)| rule.band());
+            let Some(band) = band.filter(|_| !is_tied && screen.at(view).only_in().is_empty()) else {
+                continue;
+            };
+            let condition = screen.bands()[band.index()].condition();
+            if finding.displays.iter().any(|&on| condition.holds(&self.displays[on])) {
+                continue;
+            }
+            let line = format!("only in {}", screen.bands()[band.index()].name());
+            ideas.extend(self.put_in(view, &[line], band::ONLY_THERE));
+        }
+        ideas
+    }
+}
+
+/// Whether a statement is about the view of this path, or the band of this name.
+fn names(node: &Node, path: &str) -> bool {
+    let written = node.children().find(|n| n.kind() == Kind::Path);
+    written.is_some_and(|written| spelled(&written) == path)
+}
