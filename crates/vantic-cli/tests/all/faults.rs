@@ -15,11 +15,37 @@ use vantic::plan::{Placement, Plan};
 use vantic::resolve::Source;
 use vantic_draw::FontText;
 
-const SCREENS: [&str; 7] =
-    ["departures", "boarding_pass", "muster_list", "quay_kiosk", "quay_wall", "sailings", "booking"];
+/// Screens, and the faults of each kind in each, by the number that their place is picked with.
+struct Screens {
+    title: &'static str,
+    folder: &'static str,
+    names: &'static [&'static str],
+    seeds: &'static [u64],
+}
 
-/// The faults of each kind in each screen, by the number that their place is picked with.
-const SEEDS: [u64; 3] = [11, 23, 42];
+/// The weights of fixes were set with the first ones in view, and not with the others.
+const SCREENS: [Screens; 2] = [
+    Screens {
+        title: "## The screens of the demo",
+        folder: "demo",
+        names: &[
+            "departures",
+            "boarding_pass",
+            "muster_list",
+            "quay_kiosk",
+            "quay_wall",
+            "sailings",
+            "booking",
+        ],
+        seeds: &[11, 23, 42],
+    },
+    Screens {
+        title: "## Other screens",
+        folder: "cases/mistakes/screens",
+        names: &["chess", "hut", "kitchen", "ledger", "stars", "yard"],
+        seeds: &[5, 17, 29, 61, 73],
+    },
+];
 
 fn displays(fault: Fault) -> Vec<Display> {
     let sizes = match fault {
@@ -181,13 +207,13 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
 }
 
 /// One kind of fault: how many there are, found, named and fixed, and the misses.
-fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+fn all_of(fault: Fault, screens: &Screens) -> ([usize; 4], Vec<String>) {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").join(screens.folder);
     let texts = FontText::new();
     let (mut counts, mut misses, mut seen) = ([0; 4], Vec::new(), BTreeSet::new());
-    for screen in SCREENS {
-        let clean = std::fs::read_to_string(demo.join(format!("{screen}.vantic"))).unwrap();
-        for seed in SEEDS {
+    for screen in screens.names {
+        let clean = std::fs::read_to_string(folder.join(format!("{screen}.vantic"))).unwrap();
+        for &seed in screens.seeds {
             let planted = match fault {
                 Fault::Narrow => {
                     Some(Planted { text: clean.clone(), at: 0..0, said: "narrower displays".into() })
@@ -211,12 +237,15 @@ fn all_of(fault: Fault) -> ([usize; 4], Vec<String>) {
     (counts, misses)
 }
 
-#[test]
-fn planted_faults_are_found_named_and_fixed() {
+/// The table of some screens with the misses, and how many faults there are, found, named and fixed.
+fn table_of(screens: &Screens) -> (String, [usize; 4]) {
     let outcomes: Vec<_> = std::thread::scope(|scope| {
         let (even, odd): (Vec<_>, Vec<_>) = Fault::ALL.iter().enumerate().partition(|(i, _)| i % 2 == 0);
         let run = |some: Vec<(usize, &(Fault, &'static str))>| {
-            some.into_iter().map(|(i, (fault, name))| (i, *name, *fault, all_of(*fault))).collect::<Vec<_>>()
+            let one = |(i, (fault, name)): (usize, &(Fault, &'static str))| {
+                (i, *name, *fault, all_of(*fault, screens))
+            };
+            some.into_iter().map(one).collect::<Vec<_>>()
         };
         let other = scope.spawn(move || run(odd));
         let mut all = run(even);
@@ -238,15 +267,24 @@ fn planted_faults_are_found_named_and_fixed() {
             misses += &format!("\n**{name}**\n\n{}\n", missed.join("\n"));
         }
     }
-    let told = format!("{table}\n{misses}");
+    (format!("{}\n\n{table}\n{misses}", screens.title), total)
+}
+
+#[test]
+fn planted_faults_are_found_named_and_fixed() {
+    let tables = SCREENS.iter().map(table_of);
+    let (tables, totals): (Vec<String>, Vec<[usize; 4]>) = tables.unzip();
+    let told = tables.join("\n");
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/diagnosis.md");
     let document = std::fs::read_to_string(&path).unwrap();
-    let (head, _) = document.split_once("| fault |").unwrap();
+    let (head, _) = document.split_once(SCREENS[0].title).unwrap();
     if std::env::var_os("VANTIC_WRITE_DIAGNOSIS").is_some() {
         std::fs::write(&path, format!("{head}{}", told.trim_end()) + "\n").unwrap();
     }
     let document = std::fs::read_to_string(&path).unwrap();
     assert!(document.contains(told.trim_end()), "docs/diagnosis.md differs from\n{told}");
-    let [all, found, named, fixed] = total;
-    assert!(all > 80 && found * 100 >= all * 85 && named * 100 >= all * 80 && fixed > 50, "{total:?}");
+    for total in totals {
+        let [all, found, named, fixed] = total;
+        assert!(all > 80 && found * 100 >= all * 85 && named * 100 >= all * 80 && fixed > 50, "{total:?}");
+    }
 }

@@ -316,6 +316,7 @@ impl FixContext<'_> {
             ideas.extend(self.put_in(view, &[format!("{size} = {least}")], collapse::OWN_SIZE));
             // Where several collapse to zero, it is the view around them that lacks a size.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
+            let alike = alike.max(finding.views.len().saturating_sub(1));
             let weight = if alike > 1 { collapse::PARENT_OF_SEVERAL } else { collapse::PARENT_OF_ONE };
             if let Some(parent) = self.screen().at(view).parent() {
                 ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], weight));
@@ -523,7 +524,11 @@ impl FixContext<'_> {
                         Coordinate::Left | Coordinate::Top => (">=", "+"),
                         _ => ("<=", "-"),
                     };
-                    let side = coordinate.spelling();
+                    let along_reading = self.edge_read(*view, |c| c == Coordinate::Start).is_some();
+                    let side = match coordinate {
+                        Coordinate::Right if along_reading => Coordinate::End.spelling(),
+                        _ => coordinate.spelling(),
+                    };
                     let margin = self.margin_of(*view).filter(|by| *by > 0.0).map_or("8".to_owned(), exact);
                     let with_gap = format!("{side} {sign} {around}.{side} {apart} {margin}");
                     put(*view, with_gap.clone(), limit::INSIDE_WITH_GAP);

@@ -22,14 +22,14 @@ const END_GAP: f64 = 16.0;
 const MAX_CHAIN: usize = 12;
 
 /// The edges of what is around views, along an axis.
-fn is_far(coordinate: Coordinate, across: bool) -> bool {
+pub(crate) fn is_far(coordinate: Coordinate, across: bool) -> bool {
     match across {
         true => matches!(coordinate, Coordinate::Right | Coordinate::End),
         false => coordinate == Coordinate::Bottom,
     }
 }
 
-fn is_near(coordinate: Coordinate, across: bool) -> bool {
+pub(crate) fn is_near(coordinate: Coordinate, across: bool) -> bool {
     match across {
         true => matches!(coordinate, Coordinate::Left | Coordinate::Start),
         false => coordinate == Coordinate::Top,
@@ -38,7 +38,7 @@ fn is_near(coordinate: Coordinate, across: bool) -> bool {
 
 impl FixContext<'_> {
     /// What a view's rules, outside of bands, say of one of its edges: the rule's relation, and what it reads.
-    fn edge_read(
+    pub(crate) fn edge_read(
         &self,
         view: ViewId,
         is_edge: impl Fn(Coordinate) -> bool,
@@ -62,7 +62,7 @@ impl FixContext<'_> {
     }
 
     /// The nearest sibling behind a view that is tied to the far side of what is around both.
-    fn bar_behind(&self, view: ViewId, across: bool, placement: &Placement) -> Option<ViewId> {
+    pub(crate) fn bar_behind(&self, view: ViewId, across: bool, placement: &Placement) -> Option<ViewId> {
         let near = |view: ViewId| {
             let frame = placement.frame(view)?;
             Some(if across { frame.left } else { frame.top })
@@ -90,7 +90,16 @@ impl FixContext<'_> {
     fn margin(&self, view: ViewId, across: bool) -> Option<f64> {
         let (_, relation, anchor) = self.edge_read(view, |c| is_near(c, across))?;
         let by = relation.right.constant();
-        (self.is_around(view, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by)
+        // What is in line with a sibling keeps the distance of that.
+        let in_line = matches!(relation.right.terms(), [t] if is_near(t.coordinate, across)) && by == 0.0;
+        match anchor {
+            Anchor::View(other) if in_line && !self.is_around(view, anchor) => {
+                let (_, of, anchor) = self.edge_read(other, |c| is_near(c, across))?;
+                let by = of.right.constant();
+                (self.is_around(other, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by)
+            }
+            _ => (self.is_around(view, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by),
+        }
     }
 
     /// The far edge of a view in the words of its near one: from left to right, or along the reading direction.

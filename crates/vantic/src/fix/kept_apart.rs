@@ -5,17 +5,12 @@ use crate::finding::Finding;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, Statement};
-use crate::fix::structural::{GAPS, MOST_GAP, words_replaced};
+use crate::fix::structural::{GAPS, MOST_GAP, is_usual_gap, words_replaced};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
 use vantic_core::model::{Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, ViewId};
 use vantic_core::plan::Placement;
-
-/// Whether it is a distance that one keeps between views.
-fn is_usual_gap(gap: &f64) -> bool {
-    (1.0..=MOST_GAP).contains(gap) && gap.fract() == 0.0
-}
 
 impl FixContext<'_> {
     /// Two that lie over one another.

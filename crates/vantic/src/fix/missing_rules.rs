@@ -5,8 +5,10 @@ use crate::finding::Finding;
 use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::ended::{is_far, is_near};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::Pinned;
+use crate::fix::structural::{GAPS, is_usual_gap};
 use crate::fix::weights::missing;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
@@ -20,9 +22,6 @@ const MAX_SIZES: usize = 5;
 
 /// The size of a control where nothing says another.
 const USUAL_CONTROL: &str = "44";
-
-/// A distance where nothing says another.
-const USUAL_GAP: f64 = 8.0;
 
 /// Lines that are put in together, and how likely they are meant.
 type Lines = (Vec<String>, f64);
@@ -145,7 +144,8 @@ impl FixContext<'_> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(view).collect();
         let at = siblings.iter().position(|s| *s == view).unwrap_or(0);
         let AxisWords { near, far, size, middle } = AxisWords::of(across);
-        let gap = exact(self.gap_between(&siblings, across).unwrap_or(USUAL_GAP));
+        let usual = self.gap_between(&siblings, across).filter(is_usual_gap);
+        let gap = exact(usual.unwrap_or(GAPS[usize::from(across)]));
         AxisOf { view, across, siblings, at, around: self.around(view), gap, near, far, size, middle }
     }
 
@@ -155,14 +155,21 @@ impl FixContext<'_> {
         let AxisOf { across, siblings, at, around, gap, near, far, middle, .. } = axis;
         let (before, behind) = if *across { ("after", "before") } else { ("below", "above") };
         let mut lines: Vec<Lines> = Vec::new();
-        if let Some(prev) = axis.previous() {
-            let prev = screen.at(prev).name();
+        if let Some(previous) = axis.previous() {
+            let prev = screen.at(previous).name();
             let (after, level) = match across {
                 true => (missing::AFTER_PREVIOUS_ACROSS, missing::LEVEL_WITH_PREVIOUS_ACROSS),
                 false => (missing::AFTER_PREVIOUS, missing::LEVEL_WITH_PREVIOUS),
             };
             lines.push((vec![format!("{before} {prev} by {gap}")], after));
-            lines.push((vec![format!("{near} = {prev}.{near}")], level));
+            // What stands beside the one before is level with it.
+            let is_beside =
+                self.edge_read(axis.view, |c| is_near(c, !across)).is_some_and(|(_, relation, anchor)| {
+                    let is_prev = anchor == Anchor::View(previous) || matches!(anchor, Anchor::Prev(_));
+                    is_prev && relation.right.terms().iter().all(|t| is_far(t.coordinate, !across))
+                });
+            let more = if is_beside { missing::BESIDE_MORE } else { 0.0 };
+            lines.push((vec![format!("{near} = {prev}.{near}")], level + more));
         }
         if let Some(&next) = siblings.get(at + 1) {
             let next = screen.at(next).name();
@@ -301,13 +308,25 @@ impl FixContext<'_> {
                 .iter()
                 .enumerate()
                 .filter(|(i, _)| *i != axis.at)
-                .map(|(i, &s)| (i.abs_diff(axis.at), self.screen().at(s).name()));
+                .map(|(i, &s)| (i, i.abs_diff(axis.at), self.screen().at(s).name()));
+            let beside = |at: &usize| self.are_beside(axis.view, axis.siblings[*at], axis.across);
+            let names = names.filter(|(at, _, _)| beside(at)).map(|(_, away, name)| (away, name));
             for (away, name) in names.filter(|(away, name)| *name != place && *away < 5) {
                 let named = other.replacen(&format!(" {place}."), &format!(" {name}."), 1);
                 lines.push((vec![named], missing::FACING_SIBLING - missing::FACING_STEP * away as f64));
             }
         }
         lines
+    }
+
+    /// Whether two views lie beside one another along an axis, or what is known of them does not say.
+    fn are_beside(&self, view: ViewId, other: ViewId, across: bool) -> bool {
+        let Some(placement) = self.report.placements.first() else { return true };
+        let (Some(a), Some(b)) = (placement.frame(view), placement.frame(other)) else { return true };
+        match across {
+            true => a.top < b.bottom() && b.top < a.bottom(),
+            false => a.left < b.right() && b.left < a.right(),
+        }
     }
 
     /// The distance that siblings keep, or the only one that two of them do.

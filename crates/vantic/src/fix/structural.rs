@@ -5,6 +5,7 @@ use crate::finding::Finding;
 use crate::finding::detail::{Detail, FrameDetail};
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::ended::is_near;
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Statement, item_named, removed};
 use crate::fix::weights::structure;
@@ -23,6 +24,11 @@ const CONTROL: f64 = 44.0;
 
 /// A distance that is kept on purpose is no larger.
 pub(crate) const MOST_GAP: f64 = 40.0;
+
+/// Whether it is a distance that one keeps between views.
+pub(crate) fn is_usual_gap(gap: &f64) -> bool {
+    (1.0..=MOST_GAP).contains(gap) && gap.fract() == 0.0
+}
 
 /// How high a picture is shown where nothing says another height.
 const PICTURE: f64 = 200.0;
@@ -260,6 +266,7 @@ impl FixContext<'_> {
         let about = screen.at(view);
         let open = |c: Coordinate| finding.range((view, c)).is_some();
         let mut ideas = Vec::new();
+        let placement = self.report.placements.first();
         let arrangement = about.parent().and_then(|parent| Some((parent, screen.at(parent).arrangement()?)));
         if let Some((parent, arrangement)) = arrangement {
             let is_across = arrangement.columns.is_none()
@@ -299,6 +306,19 @@ impl FixContext<'_> {
             }
             let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
             let next = siblings.iter().position(|s| *s == view).and_then(|at| siblings.get(at + 1));
+            let at_bar = placement.and_then(|p| self.bar_behind(view, across, p));
+            if let Some(bar) = at_bar {
+                // As far from it as from the one before.
+                let before = self.edge_read(view, |c| is_near(c, across));
+                let gap = before.map(|(_, relation, _)| relation.right.constant()).filter(is_usual_gap);
+                let gap = gap.or_else(|| self.gap_between(&siblings, across).filter(is_usual_gap));
+                let by = gap.map_or(String::new(), |gap| format!(" by {}", exact(gap)));
+                let line = format!("above {}{by}", screen.at(bar).name());
+                // What is in it may say how large it is.
+                let has_words = about.children().iter().any(|&child| screen.at(child).text().is_some());
+                let less = if has_words { structure::SECOND } else { 0.0 };
+                ideas.extend(self.put_in(view, &[line], structure::ENDS_AT_BAR - less));
+            }
             let weight =
                 if about.scrolled().is_some() { structure::SCROLLER_ENDS } else { structure::HOLDER_ENDS };
             match next {

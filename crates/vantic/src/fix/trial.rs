@@ -241,6 +241,11 @@ impl<'a> Trial<'a> {
     fn settled_views(&self, screen: &Screen) -> Vec<Settled> {
         let old = self.fixes.plan.screen();
         let own = |was: ViewId| self.finding.views.contains(&was);
+        // What is inside of something without a size, and what follows from it, had none either.
+        let open = |was: ViewId| {
+            let follows = self.finding.follows.iter().any(|(view, _)| *view == was);
+            self.is_open() && (follows || old.with_ancestors(was).any(own))
+        };
         let of_size = |rule: &Rule| {
             let terms = rule.relations().iter().flat_map(|r| r.left.terms());
             terms.into_iter().any(|t| !t.coordinate.is_position())
@@ -252,7 +257,7 @@ impl<'a> Trial<'a> {
             let about = screen.view(is)?;
             // What is as large as its children shrinks with them.
             let is_as_its_children = about.arrangement().is_some() && !stated.contains(&is);
-            let may_shrink = is_as_its_children || own(was) && self.is_open();
+            let may_shrink = is_as_its_children || open(was);
             Some(Settled { was, is, may_wrap: own(was), may_shrink, natural: about.image() })
         });
         settled.collect()

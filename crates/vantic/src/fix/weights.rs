@@ -182,6 +182,7 @@ pub(crate) mod missing {
     pub(crate) const AFTER_PREVIOUS_ACROSS: f64 = 0.6;
     pub(crate) const LEVEL_WITH_PREVIOUS: f64 = 0.5;
     pub(crate) const LEVEL_WITH_PREVIOUS_ACROSS: f64 = 0.66;
+    pub(crate) const BESIDE_MORE: f64 = 0.25;
     pub(crate) const BEFORE_NEXT: f64 = 0.55;
     /// A lone child is mostly in the middle; a text is, down, more often than other views.
     pub(crate) const MIDDLE_LONE: f64 = 0.82;
@@ -303,6 +304,7 @@ pub(crate) mod structure {
     pub(crate) const SCROLLER_ENDS_AT_BAR: f64 = 1.9;
     pub(crate) const LARGEST_GIVES_WAY: f64 = 1.45;
     pub(crate) const FAR_SIDE: f64 = 1.3;
+    pub(crate) const ENDS_AT_BAR: f64 = 0.95;
     pub(crate) const CONTENT_ENDS: f64 = 1.5;
     pub(crate) const LAST_OF_EQUAL: f64 = 1.2;
     /// What is open.
