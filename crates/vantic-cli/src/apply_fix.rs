@@ -8,8 +8,8 @@ use crate::session::{Loaded, is_json};
 use anyhow::{Context, Result, bail};
 use similar::{ChangeTag, TextDiff};
 use vantic::check::Report;
-use vantic::finding::{Edit, Fix, Severity};
-use vantic::fix::edited;
+use vantic::finding::{Edit, Fix, Severity, Sureness};
+use vantic::fix::{edited, joined};
 
 /// How many fixes `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
@@ -29,8 +29,7 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
         [all] if all == "all" => every_one(args, &loaded, report)?,
         names => {
             let fixes = named(&report, &loaded.fingerprint(), names)?;
-            let edits: Vec<Edit> = fixes.iter().flat_map(|f| f.edits.clone()).collect();
-            let texts = changed(&before, &edits)?;
+            let texts = changed(&before, &joined(&fixes))?;
             (fixes, texts)
         }
     };
@@ -38,10 +37,14 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
     for fix in &fixes {
         out += &format!("{BOLD}{}{BOLD:#}  {}\n", fix.name, fix.text);
     }
+    let all = args.fix.iter().any(|name| name == "all");
     if fixes.is_empty() {
-        out += "no fix is left to apply\n";
+        out += "no fix is left that is sure\n";
     }
-    let fixed = loaded.with_texts(&texts)?;
+    let fixed = loaded.with_texts(&texts).with_context(|| match fixes.len() {
+        0 | 1 => "the edits do not fit the file",
+        _ => "the edits do not fit together: apply one, check again, then apply the other",
+    })?;
     let after = check_with_fixes(&fixed, args)?;
     if !args.preview {
         out += &write_all(&before, &texts)?;
@@ -50,6 +53,11 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
             out += &shown(name, old, new);
         }
         out += &format!("{FAINT}nothing was written; after the edits:{FAINT:#}\n");
+    }
+    let unsure = after.open().filter(|f| f.severity != Severity::Note && !f.fixes.is_empty()).count();
+    if all && unsure > 0 {
+        let (findings, have) = if unsure == 1 { ("finding", "has") } else { ("findings", "have") };
+        out += &format!("{unsure} more {findings} {have} fixes that are not sure; they are listed below\n");
     }
     out.push('\n');
     Ok((fixed, after, out))
@@ -80,13 +88,14 @@ fn named(report: &Report, as_of: &str, names: &[String]) -> Result<Vec<Fix>> {
     names.iter().map(find).collect()
 }
 
-/// The first fix of each error and warning, one after the other, until none is left.
+/// The fixes that are sure, of errors and warnings, one after the other, until none is left.
 fn every_one(args: &CheckArgs, loaded: &Loaded, mut report: Report) -> Result<(Vec<Fix>, Texts)> {
     let mut texts = loaded.texts();
     let mut taken = Vec::new();
     while taken.len() < MAX_ROUNDS {
         let bad = report.findings.iter().filter(|f| f.severity != Severity::Note);
-        let Some(mut fix) = bad.filter_map(|f| f.fixes.first()).next().cloned() else { break };
+        let sure = |fix: &&Fix| fix.sureness == Sureness::Sure;
+        let Some(mut fix) = bad.filter_map(|f| f.fixes.first().filter(sure)).next().cloned() else { break };
         texts = changed(&texts, &fix.edits)?;
         fix.name = (taken.len() + 1).to_string();
         taken.push(fix);

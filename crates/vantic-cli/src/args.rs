@@ -170,8 +170,8 @@ pub(crate) enum Format {
 pub(crate) struct CheckArgs {
     /// The screen file.
     pub(crate) file: PathBuf,
-    /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies the first fix of each finding,
-    /// one after the other. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The
+    /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies those that are sure, one after
+    /// the other, until none is left. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The
     /// original is saved as FILE.old.
     #[arg(long, value_name = "FIXES", value_delimiter = ',', num_args = 1)]
     pub(crate) fix: Vec<String>,

@@ -58,8 +58,8 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &summary(loaded, report);
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
-            "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all the first fix of each error \
-             and warning; --preview only shows them\n",
+            "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all those that are sure; --preview \
+             only shows them\n",
             first.name,
             loaded.fingerprint()
         );
@@ -135,8 +135,11 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
         say("same of", &list(&once(others)));
     }
     say("on", &where_found(report, finding));
-    for Fix { name, text, moves, .. } in &finding.fixes {
-        say(name, &format!("{text}; {moves}"));
+    for Fix { name, text, sureness, reason, becomes, moves, .. } in &finding.fixes {
+        say(name, text);
+        let effects = [reason, becomes, moves].into_iter().filter(|what| !what.is_empty());
+        let effects: Vec<&str> = effects.map(String::as_str).collect();
+        say(&format!("    {}", sureness.name()), &effects.join("; "));
     }
     let ways = |name: &Option<String>| finding.fixes.iter().any(|f| name.as_ref() == Some(&f.name));
     let fixed_by: Vec<&Finding> = report.open().filter(|f| ways(&f.fixed_by)).collect();
@@ -149,6 +152,17 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     }
     if finding.severity != Severity::Note && finding.fixes.is_empty() {
         say("next", &finding.help(screen));
+        if finding.tried > 0 && finding.fixed_by.is_none() {
+            let tried = finding.tried;
+            let about = finding.coordinates.first().map(|&(view, of)| screen.coordinate_name(view, of));
+            let about = about.or_else(|| finding.views.first().map(|&view| screen.path(view)));
+            let why =
+                about.map_or(String::new(), |of| format!("; `vantic why FILE {of}` shows what decides it"));
+            say(
+                "no fix",
+                &format!("none of the {tried} changes tried fixes it and leaves the rest as it is{why}"),
+            );
+        }
     }
     out
 }

@@ -83,5 +83,7 @@ fn fix(fix: &vantic::finding::Fix) -> Value {
         .into_iter()
         .map(|(file, edits)| json!({ "artifactLocation": { "uri": file }, "replacements": edits }))
         .collect();
-    json!({ "description": { "text": format!("{}; {}", fix.text, fix.moves) }, "artifactChanges": changes })
+    let vantic::finding::Fix { text, sureness, reason, moves, .. } = fix;
+    let text = format!("{text} ({}: {reason}); {moves}", sureness.name());
+    json!({ "description": { "text": text }, "artifactChanges": changes })
 }

@@ -105,7 +105,7 @@ fn fixes_are_shown_applied_and_can_be_undone() {
     assert!(refused.contains("has changed"), "{refused}");
     assert_eq!(std::fs::read_to_string(&path).unwrap(), fixed);
     // All of them, one after the other; the second old file has another name.
-    std::fs::write(&path, CLASH.replace("below head by 8", "left = screen.left")).unwrap();
+    std::fs::write(&path, CLASH.replace("below head by 8", "below head by 12")).unwrap();
     run(&all(&["--fix", "all"]), folder.path(), 0);
     run(&all(&[]), folder.path(), 0);
     assert!(folder.path().join("a.vantic.old2").exists());
@@ -113,7 +113,7 @@ fn fixes_are_shown_applied_and_can_be_undone() {
     let told = run(&all(&["--undo"]), folder.path(), 1);
     assert!(told.contains("restored a.vantic") && !folder.path().join("a.vantic.old2").exists(), "{told}");
     let by_hand = std::fs::read_to_string(&path).unwrap();
-    assert_eq!(by_hand, CLASH.replace("below head by 8", "left = screen.left"));
+    assert_eq!(by_hand, CLASH.replace("below head by 8", "below head by 12"));
     assert!(run(&all(&["--undo"]), folder.path(), 2).contains("has changed since"));
     assert_eq!(std::fs::read_to_string(&path).unwrap(), by_hand);
 }
@@ -532,12 +532,12 @@ fn a_fix_of_an_outlier_has_to_be_named() {
     let at = ["check", "a.vantic", "-d", "390x844"];
     let told = run(&at, folder.path(), 0);
     assert!(
-        told.contains("1a: write `height = a.height` instead of `height = b.height`; no frame changes"),
+        told.contains("1a: write `height = a.height` instead of `height = b.height`\n        sure: as `b`, `c` and 2 more do; no frame changes"),
         "{told}"
     );
     // All that is wrong is nothing; the note has to be named.
     let told = run(&[&at[..], &["--fix", "all"]].concat(), folder.path(), 0);
-    assert!(told.contains("no fix is left to apply"), "{told}");
+    assert!(told.contains("no fix is left that is sure"), "{told}");
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("b"));
     run(&[&at[..], &["--fix", "1a"]].concat(), folder.path(), 0);
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("a"));

@@ -8,7 +8,7 @@ use std::path::Path;
 use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Displays, Matrix};
 use vantic::files::Assembled;
-use vantic::finding::{Finding, Fix, Severity};
+use vantic::finding::{Finding, Fix, Severity, Sureness};
 use vantic::fix::{Fixes, edited};
 use vantic::geometry::{Direction, Frame};
 use vantic::plan::Plan;
@@ -179,7 +179,10 @@ fn judged(mistake: &Mistake, fix: &Fix, texts: &FontText) -> Verdict {
 /// Found, named, first accepted, any accepted, first harmful, any harmful.
 type Counts = [usize; 6];
 
-fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, String) {
+/// How sure the first fix is said to be, where there is one.
+type First = Option<Sureness>;
+
+fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, First, String) {
     let mut checked = mistake.checked(&mistake.screen, texts);
     let (map, plan, how) = (&checked.source.map, &checked.plan, CheckOptions::default());
     Fixes { files: &checked.files, map, plan, measure: texts, how, beside: &Some }
@@ -234,9 +237,9 @@ fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, String) {
         said.push_str("not named. ");
     }
     for (fix, verdict) in std::iter::zip(fixes, &verdicts) {
-        let _ = write!(said, "{}: {}. ", mark(verdict), fix.text);
+        let _ = write!(said, "{} ({}): {}. ", mark(verdict), fix.sureness.name(), fix.text);
     }
-    (counts.map(usize::from), said)
+    (counts.map(usize::from), fixes.first().map(|fix| fix.sureness), said)
 }
 
 #[test]
@@ -251,7 +254,7 @@ fn ordinary_mistakes_are_found_and_the_first_fix_is_one_that_one_would_take() {
         .collect();
     assert!(mistakes.len() >= 80);
     let texts = FontText::new();
-    let outcomes: Vec<(Counts, String)> = std::thread::scope(|scope| {
+    let outcomes: Vec<(Counts, First, String)> = std::thread::scope(|scope| {
         let half = mistakes.len() / 2;
         let (one, two) = mistakes.split_at(half);
         let run = |some: &[Mistake]| some.iter().map(|m| outcome(m, &texts)).collect::<Vec<_>>();
@@ -263,11 +266,17 @@ fn ordinary_mistakes_are_found_and_the_first_fix_is_one_that_one_would_take() {
     let mut sums = [[0; 6]; 4];
     let mut sizes = [0; 4];
     let mut misses = String::new();
-    for (number, (mistake, (counts, said))) in (1..).zip(std::iter::zip(&mistakes, outcomes)) {
+    let mut by_sureness = BTreeMap::new();
+    for (number, (mistake, (counts, first, said))) in (1..).zip(std::iter::zip(&mistakes, outcomes)) {
         let group = number % 2 + if number > LATER { 2 } else { 0 };
         sizes[group] += 1;
         std::iter::zip(&mut sums[group], counts).for_each(|(sum, n)| *sum += n);
         let [_, named, first_taken, ..] = counts;
+        if let Some(first) = first {
+            let (taken, all) = by_sureness.entry(first).or_insert((0, 0));
+            *taken += first_taken;
+            *all += 1;
+        }
         if named * first_taken == 0 {
             let _ = writeln!(misses, "- {number} {}: {}", mistake.name.replace('_', " "), said.trim_end());
         }
@@ -277,10 +286,15 @@ fn ordinary_mistakes_are_found_and_the_first_fix_is_one_that_one_would_take() {
         let counts: Vec<String> = counts.iter().map(usize::to_string).collect();
         format!("| {name} | {size} | {} |\n", counts.join(" | "))
     });
+    let sure = by_sureness
+        .iter()
+        .map(|(first, (taken, all))| format!("| {} | {all} | {taken} |\n", Sureness::name(*first)));
     let table = format!(
         "| half | mistakes | found | named | first taken | any taken | first harmful | any harmful |\n\
-         |---|---|---|---|---|---|---|---|\n{}\n{misses}",
-        rows.collect::<String>()
+         |---|---|---|---|---|---|---|---|\n{}\n\
+         | the first fix is said to be | offered | taken |\n|---|---|---|\n{}\n{misses}",
+        rows.collect::<String>(),
+        sure.collect::<String>()
     );
     let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/mistakes.md");
     let document = std::fs::read_to_string(&path).unwrap();

@@ -72,6 +72,8 @@ pub struct Finding {
     pub copies: Vec<Finding>,
     /// Fixes that were tried.
     pub fixes: Vec<Fix>,
+    /// How many changes of the file were tried to fix it; 0 where none were looked for.
+    pub tried: usize,
     /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
     pub fixed_by: Option<String>,
     /// Which acceptance of the screen accepts it, counted from 0, if one does.
@@ -99,6 +101,7 @@ impl Finding {
             amount: 0.0,
             copies: Vec::new(),
             fixes: Vec::new(),
+            tried: 0,
             fixed_by: None,
             accepted: None,
             detail: detail.into(),

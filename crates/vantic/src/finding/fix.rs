@@ -2,6 +2,30 @@
 
 use serde::Serialize;
 
+/// How sure a fix is to be what was meant.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[non_exhaustive]
+pub enum Sureness {
+    /// What else the screen says settles it, and nothing else comes near.
+    Sure,
+    /// It is what one would try first.
+    Likely,
+    /// It removes the finding; whether it is meant is open.
+    Guess,
+}
+
+impl Sureness {
+    /// The word in messages.
+    pub fn name(self) -> &'static str {
+        match self {
+            Sureness::Sure => "sure",
+            Sureness::Likely => "likely",
+            Sureness::Guess => "a guess",
+        }
+    }
+}
+
 /// A fix of a finding that has been tried on every display.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[non_exhaustive]
@@ -10,6 +34,13 @@ pub struct Fix {
     pub name: String,
     /// What it does, in plain words.
     pub text: String,
+    /// What speaks for it, in a few words: ``as `second` and `third` do``.
+    pub reason: String,
+    /// How sure it is to be what was meant.
+    pub sureness: Sureness,
+    /// What becomes of the views that the finding is about, on the display where it is worst, in plain words:
+    /// `` `sheet` 800 to 35 wide``; empty where they stay as they are.
+    pub becomes: String,
     /// The edits of the file.
     pub edits: Vec<Edit>,
     /// What else moves, in plain words: `moves 2 other views on 3 displays`.

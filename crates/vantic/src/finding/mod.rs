@@ -12,5 +12,5 @@ pub(crate) mod named;
 pub(crate) mod words;
 
 pub use finding::{Finding, Location, PlacedPart, Severity, ViewCoordinate};
-pub use fix::{Edit, Fix};
+pub use fix::{Edit, Fix, Sureness};
 pub use named::NamedFinding;

@@ -90,10 +90,9 @@ impl FixContext<'_> {
                     number(ends)
                 );
                 let changes = self.declared(&band, &when);
-                ideas.extend(changes.map(|changes| Candidate {
-                    said,
-                    changes,
-                    weight: breakpoint::BAND - breakpoint::STEP * rank as f64,
+                ideas.extend(changes.map(|changes| {
+                    let weight = breakpoint::BAND - breakpoint::STEP * rank as f64;
+                    Candidate::new(said, changes, weight).because("smaller letters need less space")
                 }));
             }
         }

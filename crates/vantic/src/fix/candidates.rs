@@ -95,7 +95,7 @@ impl FixContext<'_> {
         let two = change.new.contains('\n');
         let new = if two { new.replace('\n', "; ") } else { new };
         let said = format!("write `{}` instead of `{}`", one_line(&new), one_line(statement.source()));
-        Some(Candidate { said, changes: vec![change], weight })
+        Some(Candidate::new(said, vec![change], weight).writing(&[new]))
     }
 
     fn taken_out(&self, statement: &Statement<'_>, relation: usize, weight: f64) -> Option<Candidate> {
@@ -105,7 +105,7 @@ impl FixContext<'_> {
             return self.reads(statement, change, weight);
         }
         let source = one_line(statement.source());
-        Some(Candidate { said: format!("remove `{source}`"), changes: vec![change], weight })
+        Some(Candidate::new(format!("remove `{source}`"), vec![change], weight))
     }
 
     /// Lines put behind the last rule of a view, where that stands in a block for several views.
@@ -114,7 +114,7 @@ impl FixContext<'_> {
         let last = own.filter_map(|(id, _)| self.statement(id)).max_by_key(|s| s.span().start)?;
         let others = last.views_of()?;
         let said = format!("write `{}` in `each {others}`", lines.join("; "));
-        Some(Candidate { said, changes: vec![last.followed_by(lines)], weight })
+        Some(Candidate::new(said, vec![last.followed_by(lines)], weight).writing(lines))
     }
 
     /// Lines put into a view's block.
@@ -122,7 +122,7 @@ impl FixContext<'_> {
         let name = self.fixes.map.view(view)?;
         let change = added(&self.tree, self.text(), &name, lines)?;
         let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
-        Some(Candidate { said, changes: vec![change], weight })
+        Some(Candidate::new(said, vec![change], weight).writing(lines))
     }
 
     /// Which of the levels a contradicting required rule could give way on: the weakest, declared where there

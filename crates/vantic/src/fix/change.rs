@@ -1,7 +1,7 @@
 //! Changes of a text, and the edits of files that they are.
 
 use crate::files::bases::Assembled;
-use crate::finding::Edit;
+use crate::finding::{Edit, Fix};
 use crate::syntax::error::line_and_column;
 use std::ops::Range;
 
@@ -105,4 +105,35 @@ pub fn edited(text: &str, edits: &[Edit]) -> Result<String, EditError> {
         let line = overlap.map_or(1, |two| line_and_column(text, two[1].at.0).0);
         EditError::Overlap { line }
     })
+}
+
+/// The edits of several fixes, to be made together: where two of them declare a band of one name on other
+/// conditions, the later one gets another name.
+///
+/// The edits of each fix alone are as they were tried; those of several together are not.
+pub fn joined<'a>(fixes: impl IntoIterator<Item = &'a Fix>) -> Vec<Edit> {
+    let mut declared: Vec<(String, String)> = Vec::new();
+    let mut all = Vec::new();
+    for fix in fixes {
+        let mut edits = fix.edits.clone();
+        let band = fix.edits.iter().find_map(|edit| {
+            let (name, condition) = edit.new.trim().strip_prefix("band ")?.split_once(": ")?;
+            Some((name.to_owned(), condition.to_owned()))
+        });
+        if let Some((name, condition)) = band {
+            let is_taken =
+                |name: &String| declared.iter().any(|(other, on)| other == name && *on != condition);
+            let mut names = std::iter::once(name.clone()).chain((2..).map(|i| format!("{name}{i}")));
+            let free = names.find(|name| !is_taken(name)).unwrap_or_default();
+            for edit in &mut edits {
+                edit.new = edit
+                    .new
+                    .replacen(&format!("band {name}: "), &format!("band {free}: "), 1)
+                    .replacen(&format!("when {name} {{"), &format!("when {free} {{"), 1);
+            }
+            declared.push((free, condition));
+        }
+        all.extend(edits);
+    }
+    all
 }

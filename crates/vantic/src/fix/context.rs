@@ -66,6 +66,43 @@ pub(crate) struct Candidate {
     pub(crate) said: String,
     pub(crate) changes: Vec<Change>,
     pub(crate) weight: f64,
+    /// The rules that are written by it, where it is no more than that.
+    pub(crate) lines: Vec<String>,
+    /// What speaks for it, in a few words.
+    pub(crate) reason: String,
+    /// Whether that settles it, as long as nothing else would do as well.
+    pub(crate) is_evident: bool,
+}
+
+impl Candidate {
+    pub(crate) fn new(said: String, changes: Vec<Change>, weight: f64) -> Self {
+        let (lines, reason, is_evident) = (Vec::new(), String::new(), false);
+        Self { said, changes, weight, lines, reason, is_evident }
+    }
+
+    /// For this reason, where it has none yet.
+    pub(crate) fn because(mut self, reason: impl Into<String>) -> Self {
+        if self.reason.is_empty() {
+            self.reason = reason.into();
+        }
+        self
+    }
+
+    /// Writing these rules.
+    pub(crate) fn writing(mut self, lines: &[String]) -> Self {
+        self.lines = lines.to_vec();
+        self
+    }
+
+    /// What speaks for it settles it.
+    pub(crate) fn evident(self) -> Self {
+        Self { is_evident: true, ..self }
+    }
+}
+
+/// Some ideas, all for one reason.
+pub(crate) fn because(ideas: impl IntoIterator<Item = Candidate>, reason: &str) -> Vec<Candidate> {
+    ideas.into_iter().map(|idea| idea.because(reason)).collect()
 }
 
 /// What ideas are made from.

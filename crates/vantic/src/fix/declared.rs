@@ -44,7 +44,9 @@ impl FixContext<'_> {
 
     /// The number that most views like it have.
     pub(crate) fn as_usual(&self, finding: &Finding) -> Vec<Candidate> {
-        let Detail::Doubt(DoubtDetail::Outlier { usual, .. }) = &finding.detail else { return Vec::new() };
+        let Detail::Doubt(DoubtDetail::Outlier { usual, others }) = &finding.detail else {
+            return Vec::new();
+        };
         let Some(number) = usual.relation(self.screen()).map(|r| r.right.constant()) else {
             return Vec::new();
         };
@@ -53,7 +55,8 @@ impl FixContext<'_> {
             let statement = self.statement(rule)?;
             let of = part.relation(self.screen())?;
             let change = self.renumbered(&statement, (of, relation), number)?;
-            self.reads(&statement, change, structure::AS_USUAL)
+            let reason = format!("as {others} similar views have it");
+            Some(self.reads(&statement, change, structure::AS_USUAL)?.because(reason).evident())
         });
         ideas.collect()
     }
@@ -81,7 +84,8 @@ impl FixContext<'_> {
         };
         let source = &self.text()[span.clone()];
         let said = format!("remove `{}`", source.split_whitespace().collect::<Vec<_>>().join(" "));
-        Some(Candidate { said, changes: vec![removed(self.text(), span)], weight: structure::TAKEN_AWAY })
+        let idea = Candidate::new(said, vec![removed(self.text(), span)], structure::TAKEN_AWAY);
+        Some(idea.because("nothing depends on it").evident())
     }
 
     /// The size that is expected, in place of the one that is stated.

@@ -3,7 +3,7 @@
 
 use crate::finding::Finding;
 use crate::fix::change::Change;
-use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, Statement, item_named};
 use crate::fix::structural::{GAPS, MOST_GAP, Stated};
@@ -53,7 +53,7 @@ impl FixContext<'_> {
         })
     }
 
-    fn is_around(&self, view: ViewId, anchor: Anchor) -> bool {
+    pub(crate) fn is_around(&self, view: ViewId, anchor: Anchor) -> bool {
         match anchor {
             Anchor::View(other) => self.screen().at(view).parent() == Some(other),
             Anchor::Screen | Anchor::Safe | Anchor::Clear => true,
@@ -114,21 +114,25 @@ impl FixContext<'_> {
         let scrolls = screen.at(view).scrolled().is_some();
         let margin = self.margin_of(view).unwrap_or(0.0);
         let far = self.far_word(view, across);
-        let (line, weight) = match self.bar_behind(view, across, placement) {
+        let (line, weight, reason) = match self.bar_behind(view, across, placement) {
             Some(bar) => {
                 let word = if across { "before" } else { "above" };
                 let by = if margin == 0.0 { String::new() } else { format!(" by {}", exact(margin)) };
                 let weight = if scrolls { structure::SCROLLER_ENDS_AT_BAR } else { structure::ENDED };
-                (format!("{word} {}{by}", screen.at(bar).name()), weight)
+                let name = screen.at(bar).name();
+                (format!("{word} {name}{by}"), weight, format!("it ends where `{name}` begins"))
             }
             None if scrolls => {
                 let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
-                (format!("{far} = {}.{far}{by}", self.around(view)), structure::SCROLLER_ENDS_AT_BAR)
+                let line = format!("{far} = {}.{far}{by}", self.around(view));
+                let reason = "it ends where what is around it does".to_owned();
+                (line, structure::SCROLLER_ENDS_AT_BAR, reason)
             }
             None => return Vec::new(),
         };
         let stated = self.stated(view).into_iter().filter(|s| s.along(across).is_some());
-        stated.filter_map(|s| self.replaced(&s.statement, &s.with(across, &line), weight)).collect()
+        let ideas = stated.filter_map(|s| self.replaced(&s.statement, &s.with(across, &line), weight));
+        because(ideas, &reason)
     }
 
     /// The views before one, each of which begins where the one before it ends: itself first.
@@ -169,13 +173,20 @@ impl FixContext<'_> {
         let preferred = self.screen().ladder().last().and_then(|level| {
             let line = format!("height = {} ~ {level}", exact(height));
             let weight = structure::LARGEST_GIVES_WAY;
-            let mut idea = self.replaced(&largest.statement, &largest.with(false, &line), weight)?;
+            let alone = self.replaced(&largest.statement, &largest.with(false, &line), weight)?;
+            let mut idea = alone.clone();
             let inside = self.put_in(view, &[format!("bottom <= {end}")], weight)?;
             idea.said = format!("{}, and {}", idea.said, inside.said);
             idea.changes.extend(inside.changes);
-            Some(idea)
+            idea.lines.clear();
+            // Something else may limit the last one already.
+            Some([Candidate { weight: weight + structure::FEWER_LINES, ..alone }, idea])
         });
-        preferred.into_iter().chain(self.anchored_at_the_end(&chain[..=at], &largest, &end)).collect()
+        preferred
+            .into_iter()
+            .flatten()
+            .chain(self.anchored_at_the_end(&chain[..=at], &largest, &end))
+            .collect()
     }
 
     /// The last of a chain at the end of what is around it, the others above it up to the largest, which fills the
@@ -202,7 +213,7 @@ impl FixContext<'_> {
             said.push(format!("`{line}` in `{}`", self.screen().path(view)));
         }
         let said = format!("write {}", said.join(", "));
-        Some(Candidate { said, changes, weight: structure::REANCHORED })
+        Some(Candidate::new(said, changes, structure::REANCHORED))
     }
 
     /// A chain of views of one width, one after the other, that is too long: equal shares of the space.
@@ -272,7 +283,8 @@ impl FixContext<'_> {
         let mut ideas: Vec<Candidate> = around
             .filter_map(|(holder, across)| {
                 let (change, said) = self.pinned_on_both_sides(holder, across)?;
-                Some(Candidate { said, changes: vec![change], weight: structure::FAR_SIDE })
+                let idea = Candidate::new(said, vec![change], structure::FAR_SIDE);
+                Some(idea.because("what is in it divides its size"))
             })
             .collect();
         ideas.dedup_by(|a, b| a.changes == b.changes);
@@ -288,7 +300,9 @@ impl FixContext<'_> {
             let margin = self.margin_of(view).filter(|by| *by > 0.0);
             let by = margin.map_or(String::new(), |by| format!(" - {}", exact(by)));
             let line = format!("{far} = {}.{far}{by}", self.around(view));
-            self.replaced(&statement, &line, structure::FAR_SIDE).filter(|_| !self.is_around(view, anchor))
+            let idea = self.replaced(&statement, &line, structure::FAR_SIDE);
+            idea.filter(|_| !self.is_around(view, anchor))
+                .map(|idea| idea.because("both of its edges are tied to one place"))
         });
         ideas.collect()
     }
@@ -311,7 +325,8 @@ impl FixContext<'_> {
         let ideas = last.and_then(|&last| {
             let margin = self.margin_of(last).filter(|by| *by > 0.0).unwrap_or(END_GAP);
             let line = format!("content.bottom = {}.bottom + {}", screen.at(last).name(), exact(margin));
-            self.put_in(scroller, &[line], structure::CONTENT_ENDS)
+            let reason = format!("`{}` is the last view in it", screen.at(last).name());
+            Some(self.put_in(scroller, &[line], structure::CONTENT_ENDS)?.because(reason).evident())
         });
         ideas.into_iter().collect()
     }
@@ -333,7 +348,8 @@ impl FixContext<'_> {
             let margin = self.margin_of(view).filter(|by| *by > 0.0);
             let by = margin.map_or(String::new(), |by| format!(" - {}", exact(by)));
             let line = format!("{far} = {}.{far}{by}", self.around(last));
-            ideas.extend(self.put_in(last, &[line], structure::LAST_OF_EQUAL));
+            let reason = "they are as large as one another, and it is the last of them";
+            ideas.extend(because(self.put_in(last, &[line], structure::LAST_OF_EQUAL), reason));
         }
         ideas
     }
@@ -357,7 +373,8 @@ impl FixContext<'_> {
                     if near + far == 0.0 { String::new() } else { format!(" + {}", exact(near + far)) };
                 let line = format!("{size} = max({}, {name}.content.{size}{insets})", exact(number));
                 let line = stated.with(across, &line);
-                ideas.extend(self.replaced(&stated.statement, &line, structure::WORDS_FIT));
+                let wider = self.replaced(&stated.statement, &line, structure::WORDS_FIT);
+                ideas.extend(because(wider, &format!("the words of `{name}` need that")));
             }
         }
         ideas
@@ -390,6 +407,7 @@ impl FixContext<'_> {
             exact(GAPS[0])
         );
         let changes = vec![Change::new(node_span(&item), new)];
-        (is_repeat && is_free).then_some(Candidate { said, changes, weight: structure::IN_A_COLUMN })
+        let idea = Candidate::new(said, changes, structure::IN_A_COLUMN);
+        (is_repeat && is_free).then(|| idea.because("a column places each below the one before"))
     }
 }

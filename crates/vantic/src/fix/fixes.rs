@@ -6,6 +6,7 @@ use crate::files::bases::{Assembled, InFile};
 use crate::finding::{Finding, Fix, Severity};
 use crate::fix::context::{Candidate, FixContext, Fixes, MAX_TRIED};
 use crate::fix::queue::Queue;
+use crate::fix::reasons::sureness;
 use crate::fix::trial::FixFound;
 use crate::fix::weights::offered;
 use crate::resolve::source_map::SourceMap;
@@ -100,40 +101,41 @@ impl Fixes<'_> {
         let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
         let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect();
         let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];
-        let mut ways: Vec<(usize, Vec<Fix>)> = Vec::new();
+        let mut ways: Vec<(usize, (Vec<Fix>, usize))> = Vec::new();
         let source = FixContext::new(*self, report);
         let mut work = 0;
         for index in found.into_iter() {
             if fixed_by[index].is_some() || work > MAX_WORK {
                 continue;
             }
-            let mut fixes = source.find(&report.findings[index], &mut work);
+            let (mut fixes, tried) = source.find(&report.findings[index], &mut work);
             for (fix, letter) in std::iter::zip(&mut fixes, 'a'..) {
                 fix.name = format!("{}{letter}", index + 1);
             }
             if let Some(first) = fixes.first() {
                 // What has fixes of its own keeps them.
                 let has_own =
-                    |other: &usize| ways.iter().any(|(at, own)| at + 1 == *other && !own.is_empty());
+                    |other: &usize| ways.iter().any(|(at, (own, _))| at + 1 == *other && !own.is_empty());
                 for other in first.also_fixes.iter().filter(|other| !has_own(other)) {
                     fixed_by[other - 1].get_or_insert_with(|| first.name.clone());
                 }
             }
-            ways.push((index, fixes));
+            ways.push((index, (fixes, tried)));
         }
         drop(source);
         for (finding, with) in std::iter::zip(&mut report.findings, fixed_by) {
             finding.fixed_by = with;
         }
-        for (index, fixes) in ways {
+        for (index, (fixes, tried)) in ways {
             report.findings[index].fixes = fixes;
+            report.findings[index].tried = tried;
         }
         in_order(&mut report.findings);
     }
 
     /// The fixes of one finding of a report, without a name.
     pub fn find(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
-        FixContext::new(*self, report).find(finding, &mut 0)
+        FixContext::new(*self, report).find(finding, &mut 0).0
     }
 }
 
@@ -143,27 +145,28 @@ fn adds(fix: &Fix) -> bool {
 }
 
 impl<'a> FixContext<'a> {
-    /// The fixes of one finding of the report, and what trying them took, in views placed.
-    fn find(&self, finding: &Finding, work: &mut usize) -> Vec<Fix> {
+    /// The fixes of one finding of the report, and how many changes were tried; what that took, in views placed.
+    fn find(&self, finding: &Finding, work: &mut usize) -> (Vec<Fix>, usize) {
         let displays = &self.displays;
         let views = self.screen().views().count().max(1);
         // Large screens take more for each of their views.
         let cost = views + views * views / 500;
         let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
         let worst = self.worst(finding).map(|(display, _)| display);
-        let mut fixed: Vec<(f64, FixFound)> = Vec::new();
-        let (mut checked, mut beside) = (0, 0);
+        let mut fixed: Vec<(Candidate, FixFound)> = Vec::new();
+        let (mut checked, mut beside, mut count) = (0, 0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
         while fixed.len() < MAX_FIXES && checked < MAX_CHECKED {
             let border = queue.border();
             let some = queue.next(AT_ONCE);
             beside += if fixed.is_empty() { 0 } else { some.len() };
-            let best = fixed.iter().map(|(weight, _)| *weight).fold(0.0, f64::max);
+            let best = fixed.iter().map(|(idea, _)| idea.weight).fold(0.0, f64::max);
             let worth = some.iter().any(|idea| idea.weight >= best - offered::CUTOFF) || border.is_some();
             if !worth || beside > MAX_EXTRA_TRIALS {
                 break;
             }
             *work += some.len() * cost;
+            count += some.len();
             let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
             let (tried, ends): (Vec<Option<Plan>>, _) = rayon::join(try_some, || border.as_ref()?.width());
             if let Some(ends) = ends {
@@ -185,21 +188,36 @@ impl<'a> FixContext<'a> {
                     let Some(new) = outcome else { continue };
                     // Of those that give the same frames, the likeliest; but rather a line changed than one more.
                     match fixed.iter_mut().find(|(_, known)| known.frames == new.frames) {
-                        None => fixed.push((idea.weight, new)),
-                        Some((_, known)) if adds(&known.fix) && !adds(&new.fix) => *known = new,
+                        None => fixed.push((self.reasoned(finding, idea.clone()), new)),
+                        Some(known) if adds(&known.1.fix) && !adds(&new.fix) => {
+                            let weight = known.0.weight;
+                            let idea = self.reasoned(finding, idea.clone());
+                            *known = (Candidate { weight, ..idea }, new);
+                        }
                         Some(_) => {}
                     }
                 }
             }
         }
         // What leaves the least to be found comes first, then what is likelier.
-        let likely = |(weight, FixFound { fix, doubts, .. }): &(f64, FixFound)| {
-            weight
+        let likely = |idea: &Candidate, FixFound { fix, doubts, .. }: &FixFound| {
+            idea.weight
                 - offered::MOVED_LESS * fix.moved.len().min(offered::MOVED_MOST) as f64
                 - offered::DOUBT_LESS * *doubts as f64
         };
-        fixed.sort_by(|a, b| a.1.left.cmp(&b.1.left).then(likely(b).total_cmp(&likely(a))));
-        let mut fixes: Vec<Fix> = fixed.into_iter().map(|(_, fixed)| fixed.fix).collect();
+        let order = |a: &(Candidate, FixFound), b: &(Candidate, FixFound)| {
+            a.1.left.cmp(&b.1.left).then(likely(&b.0, &b.1).total_cmp(&likely(&a.0, &a.1)))
+        };
+        fixed.sort_by(order);
+        let weights: Vec<f64> = fixed.iter().map(|(idea, _)| idea.weight).collect();
+        let said = fixed.into_iter().enumerate().map(|(at, (idea, found))| {
+            // Only the first can be sure.
+            let next = weights.iter().enumerate().filter(|(other, _)| *other != at).map(|(_, w)| *w);
+            let next = next.max_by(f64::total_cmp);
+            let sureness = sureness(idea.is_evident && at == 0, idea.weight, next, found.doubts);
+            Fix { reason: idea.reason, sureness, ..found.fix }
+        });
+        let mut fixes: Vec<Fix> = said.collect();
         // Of those that change the same several places, the best.
         let places = |fix: &Fix| fix.edits.iter().map(|e| (e.line, e.column)).collect::<Vec<_>>();
         let mut met = HashSet::new();
@@ -214,7 +232,7 @@ impl<'a> FixContext<'a> {
                 fix.text += &format!(", on line {}", edit.line);
             }
         }
-        fixes
+        (fixes, count)
     }
 }
 

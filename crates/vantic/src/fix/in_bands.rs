@@ -3,7 +3,7 @@
 
 use crate::finding::Finding;
 use crate::fix::change::Change;
-use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::rule_source::{Pinned, put_into};
 use crate::fix::weights::band;
 use crate::screen_ext::ScreenExt as _;
@@ -53,7 +53,8 @@ impl FixContext<'_> {
             if said.len() == 1 { "the rule" } else { "the rules" },
             said.join(", ")
         );
-        Some(Candidate { said, changes, weight: band::REPLACES })
+        let reason = "a rule of a band replaces the one with its label";
+        Some(Candidate::new(said, changes, band::REPLACES).because(reason).evident())
     }
 
     /// The view and the band of a contradiction between a band and what its view says elsewhere.
@@ -171,11 +172,10 @@ impl FixContext<'_> {
                 for line in [format!("{side} = {around}.{side}"), statement.unlabelled().to_owned()] {
                     let weight = if line.contains(around) { band::SAID_OF_AROUND } else { band::NOT_DROPPED };
                     let source = &self.text()[at.clone()];
-                    ideas.push(Candidate {
-                        said: format!("write `{label}: {line}` instead of `{source}`"),
-                        changes: vec![Change::new(at.clone(), format!("{label}: {line}"))],
-                        weight,
-                    });
+                    let said = format!("write `{label}: {line}` instead of `{source}`");
+                    let changes = vec![Change::new(at.clone(), format!("{label}: {line}"))];
+                    let reason = "the band drops it and says nothing instead";
+                    ideas.push(Candidate::new(said, changes, weight).because(reason));
                 }
             }
         }
@@ -229,7 +229,8 @@ impl FixContext<'_> {
             (None, None) => return None,
         };
         let said = format!("write `{line}` in `{path}` in band `{name}`");
-        Some(Candidate { said, changes: vec![change], weight })
+        let lacks = format!("it is missing in `{name}` only");
+        Some(Candidate::new(said, vec![change], weight).writing(lines).because(lacks))
     }
 
     /// What is missing only where a band is active, put into that band.
@@ -276,7 +277,8 @@ impl FixContext<'_> {
                 continue;
             }
             let line = format!("only in {}", screen.bands()[band.index()].name());
-            ideas.extend(self.put_in(view, &[line], band::ONLY_THERE));
+            let place = format!("only `{}` has a place for it", screen.bands()[band.index()].name());
+            ideas.extend(because(self.put_in(view, &[line], band::ONLY_THERE), &place));
         }
         ideas
     }

@@ -2,7 +2,7 @@
 //! the space, or one floats on purpose.
 
 use crate::finding::Finding;
-use crate::fix::context::{Candidate, FixContext};
+use crate::fix::context::{Candidate, FixContext, because};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, Statement};
 use crate::fix::structural::{GAPS, MOST_GAP, is_usual_gap, words_replaced};
@@ -18,9 +18,11 @@ impl FixContext<'_> {
         let mut ideas = Vec::new();
         let Some((_, placement)) = self.worst(finding) else { return ideas };
         let (Some(a), Some(b)) = (placement.frame(below), placement.frame(above)) else { return ideas };
-        ideas.extend(self.floating(below, above, (&a, &b)));
-        ideas.extend(self.scrolled_clear(placement, below, above));
+        ideas.extend(because(self.floating(below, above, (&a, &b)), "it may lie over others on purpose"));
+        let clear = "with space at the end, the last of it can be scrolled clear";
+        ideas.extend(because(self.scrolled_clear(placement, below, above), clear));
         let screen = self.screen();
+        let name = |view: ViewId| format!("`{}`", screen.at(view).name());
         if screen.at(below).parent() != screen.at(above).parent() {
             return ideas;
         }
@@ -30,22 +32,27 @@ impl FixContext<'_> {
         for across in [true, false] {
             let is_less = (shared.width < shared.height) == across;
             let less = if is_less { 0.0 } else { structure::OTHER_AXIS };
-            ideas.extend(self.behind(first, later, across, less));
+            let declared = format!("{} is declared after {}", name(later), name(first));
+            ideas.extend(because(self.behind(first, later, across, less), &declared));
             let lies_first = |one: &Frame, other: &Frame| {
                 if across { one.left <= other.left } else { one.top <= other.top }
             };
             let (near, far) = if lies_first(&a, &b) { (below, above) } else { (above, below) };
-            ideas.extend(self.ends_before(near, far, across, less));
-            ideas.extend(self.hangs_above(near, far, across, less));
+            let gives_way = format!("{} gives way to {}", name(near), name(far));
+            ideas.extend(because(self.ends_before(near, far, across, less), &gives_way));
+            let hangs = format!("it stays clear of {}", name(far));
+            ideas.extend(because(self.hangs_above(near, far, across, less), &hangs));
             if is_less {
                 ideas.extend(self.ends_at_bar(near, across, placement));
             }
         }
         if screen.at(later).text().is_some() {
-            ideas.extend(self.text_behind(first, later, structure::TEXT_ENDS));
+            let words = self.text_behind(first, later, structure::TEXT_ENDS);
+            ideas.extend(because(words, &format!("its words begin behind {}", name(first))));
         }
-        ideas.extend(self.halves(first, later));
-        ideas.extend(self.apart_in_both_directions(first, later));
+        ideas.extend(because(self.halves(first, later), "they share the space that there is"));
+        let both = "that holds in both directions of reading";
+        ideas.extend(because(self.apart_in_both_directions(first, later), both));
         ideas
     }
 
@@ -147,7 +154,8 @@ impl FixContext<'_> {
             Some(usual) => words_replaced(&line, &[(&exact(said), &exact(usual))]),
             None => line,
         };
-        self.replaced(statement, &line, structure::NEXT_NEIGHBOUR - less)
+        let nearest = format!("`{}` is the one before it", name(first));
+        Some(self.replaced(statement, &line, structure::NEXT_NEIGHBOUR - less)?.because(nearest))
     }
 
     /// Along the reading direction, one after the other.
@@ -288,7 +296,7 @@ impl FixContext<'_> {
             views.iter().map(|&view| format!("`{}`", self.screen().at(view).name())).collect();
         let (last, others) = names.split_last()?;
         let said = format!("write `{line}` in {} and {last}", others.join(", "));
-        same.then_some(Candidate { said, changes, weight: structure::HALVES })
+        same.then_some(Candidate::new(said, changes, structure::HALVES))
     }
 
     /// One lies over the other on purpose.
@@ -323,7 +331,11 @@ impl FixContext<'_> {
             (.., true) => structure::FLOATS_AS_BADGE,
             _ => return None,
         };
-        self.put_in(above, &["floats".to_owned()], weight)
+        let why = match in_a_state {
+            true => "it is there in one state only",
+            false => "nothing else gives way to it",
+        };
+        Some(self.put_in(above, &["floats".to_owned()], weight)?.because(why))
     }
 
     /// Space at the end of what scrolls, so that its last child can be scrolled clear of the other.

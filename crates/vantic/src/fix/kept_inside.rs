@@ -3,7 +3,7 @@
 
 use crate::finding::Finding;
 use crate::fix::change::Change;
-use crate::fix::context::{Candidate, FixContext};
+use crate::fix::context::{Candidate, FixContext, because};
 use crate::fix::progression::exact;
 use crate::fix::structural::{GAPS, MOST_GAP, Stated};
 use crate::fix::weights::structure;
@@ -28,27 +28,37 @@ impl FixContext<'_> {
         let parent = screen.at(view).parent();
         let placement = self.worst(finding).map(|(_, placement)| placement);
         let sides: Vec<Coordinate> = finding.coordinates.iter().map(|(_, side)| *side).collect();
+        let name = |view: ViewId| format!("`{}`", screen.at(view).name());
+        let around = parent.map_or("the screen".to_owned(), name);
         for across in [true, false] {
             if !sides.iter().any(|side| side.is_horizontal() == across) {
                 continue;
             }
             if let (Some(parent), Some(placement)) = (parent, placement) {
-                ideas.extend(self.grown_parent(view, parent, across, placement));
+                let grows = format!("{around} grows round {}", name(view));
+                ideas.extend(because(self.grown_parent(view, parent, across, placement), &grows));
                 ideas.extend(self.arranged_otherwise(view, parent, across));
             }
             ideas.extend(placement.map(|p| self.ends_at_bar(view, across, p)).unwrap_or_default());
             ideas.extend(self.arranged_within(view, across));
             match across {
-                true => ideas.extend(self.shares_of_chain(view)),
-                false => ideas.extend(self.gives_way(view)),
+                true => {
+                    ideas.extend(because(self.shares_of_chain(view), "they share the space that there is"))
+                }
+                false => {
+                    ideas.extend(because(self.gives_way(view), "the largest of those before it gives way"));
+                }
             }
-            ideas.extend(self.no_larger(view, across));
-            ideas.extend(self.to_the_end(view, across, placement));
-            ideas.extend(self.ended(view, across));
+            ideas.extend(because(self.no_larger(view, across), "as large as it is now where there is space"));
+            let to_the_end = self.to_the_end(view, across, placement);
+            ideas.extend(because(to_the_end, "what is before it takes space too"));
+            ideas.extend(because(self.ended(view, across), &format!("it ends where {around} does")));
         }
-        ideas.extend(self.bar_at_the_end(view));
-        ideas.extend(self.sitting(view));
-        ideas.extend(parent.and_then(|_| self.measured_from_parent(view)));
+        let bar = "a bar stays at the end of the screen, and the list scrolls";
+        ideas.extend(because(self.bar_at_the_end(view), bar));
+        ideas.extend(because(self.sitting(view), "the arrangement places its children"));
+        let from_corner = "a bare number is measured from the corner of the screen";
+        ideas.extend(because(parent.and_then(|_| self.measured_from_parent(view)), from_corner));
         ideas
     }
 
@@ -96,15 +106,14 @@ impl FixContext<'_> {
         let scrolls = screen.at(parent).scrolled().is_some();
         if is_along && !scrolls {
             let word = if across { "scroll across" } else { "scroll down" };
-            ideas.extend(self.put_in(
-                parent,
-                &[word.to_owned()],
-                if across { structure::SCROLL_ACROSS } else { structure::SCROLL },
-            ));
+            let weight = if across { structure::SCROLL_ACROSS } else { structure::SCROLL };
+            let scrolled = self.put_in(parent, &[word.to_owned()], weight);
+            ideas.extend(because(scrolled, "what does not fit can be scrolled to"));
         }
         if is_along && across {
-            ideas.extend(self.arranged(parent, "wrap", structure::WRAP));
-            ideas.extend(self.sharing(parent));
+            let wrapped = self.arranged(parent, "wrap", structure::WRAP);
+            ideas.extend(because(wrapped, "what does not fit goes to the next line"));
+            ideas.extend(because(self.sharing(parent), "they share the space that there is"));
         }
         if !is_line
             && across
@@ -122,11 +131,9 @@ impl FixContext<'_> {
                     "write `{}` instead of `{source}`",
                     source.replacen(&format!("{number} of "), "of ", 1)
                 );
-                Some(Candidate {
-                    said,
-                    changes: vec![Change::new(at..at + number.len() + 1, "")],
-                    weight: structure::AS_MANY_COLUMNS,
-                })
+                let changes = vec![Change::new(at..at + number.len() + 1, "")];
+                let idea = Candidate::new(said, changes, structure::AS_MANY_COLUMNS);
+                Some(idea.because("as many columns as there is space for"))
             }));
         }
         let is_stretched = is_line && !is_along;
@@ -136,9 +143,10 @@ impl FixContext<'_> {
                 let other = if across { stated.height } else { stated.width };
                 let rest = other
                     .map(|other| format!("{} = {}", if across { "height" } else { "width" }, exact(other)));
-                ideas.extend(
-                    rest.and_then(|line| self.replaced(&stated.statement, &line, structure::STRETCHED)),
-                );
+                let without =
+                    rest.and_then(|line| self.replaced(&stated.statement, &line, structure::STRETCHED));
+                let given = format!("`{}` gives it this size already", screen.at(parent).name());
+                ideas.extend(because(without, &given));
             }
         }
         ideas
@@ -160,11 +168,11 @@ impl FixContext<'_> {
             let name = self.screen().path(row);
             let weight =
                 if widths.len() <= FEW { structure::SHARED_BY_FEW } else { structure::SHARED_BY_MANY };
-            return vec![Candidate {
-                said: format!("write `share 1` in place of each width in `{name}`"),
+            return vec![Candidate::new(
+                format!("write `share 1` in place of each width in `{name}`"),
                 changes,
                 weight,
-            }];
+            )];
         }
         let widest = stated
             .into_iter()
@@ -313,6 +321,6 @@ impl FixContext<'_> {
             .collect();
         let lines: Vec<&str> = changes.iter().map(|change| change.new.as_str()).collect();
         let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
-        (!changes.is_empty()).then_some(Candidate { said, changes, weight: structure::FROM_PARENT })
+        (!changes.is_empty()).then_some(Candidate::new(said, changes, structure::FROM_PARENT))
     }
 }

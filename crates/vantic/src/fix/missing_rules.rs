@@ -371,11 +371,11 @@ impl FixContext<'_> {
             let mut add = |side: &str, by: &str, weight: f64| {
                 let by = if by.is_empty() { String::new() } else { format!(" {by}") };
                 let said = format!("pin `{side}{by}` to {to} as well, in `{}`", self.screen().path(view));
-                ideas.push(Candidate {
+                ideas.push(Candidate::new(
                     said,
-                    changes: vec![Change::new(end..end, format!(", {side}{by}"))],
+                    vec![Change::new(end..end, format!(", {side}{by}"))],
                     weight,
-                });
+                ));
             };
             let has = |side: &str| sides.iter().find(|(word, _)| word == side);
             for (near, far) in pairs {
@@ -407,7 +407,7 @@ impl FixContext<'_> {
             };
             let Some(sign) = statement.inequality() else { continue };
             let said = format!("meet the limit `{}` exactly, with `=`", statement.unlabelled());
-            ideas.push(Candidate { said, changes: vec![Change::new(sign, "=")], weight: missing::LIMIT_MET });
+            ideas.push(Candidate::new(said, vec![Change::new(sign, "=")], missing::LIMIT_MET));
         }
         ideas
     }
@@ -435,11 +435,11 @@ fn both(here: &[Candidate], there: &[Candidate]) -> Vec<Candidate> {
             };
             let said =
                 if changes == a.changes { a.said.clone() } else { format!("{}, and {}", a.said, b.said) };
-            all.push(Candidate {
+            all.push(Candidate::new(
                 said,
                 changes,
-                weight: a.weight.min(b.weight) + missing::TOGETHER_SHARE * a.weight.max(b.weight),
-            });
+                a.weight.min(b.weight) + missing::TOGETHER_SHARE * a.weight.max(b.weight),
+            ));
         }
     }
     all

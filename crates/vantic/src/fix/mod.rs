@@ -6,7 +6,8 @@
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it. `rule_source` knows how rules are written, `change` what a change makes of a file,
-//! `context` what all of them share, `weights` how likely each idea is to be meant. `fixes` is the entry.
+//! `context` what all of them share, `weights` how likely each idea is to be meant. `reasons` says what
+//! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
 
 pub(crate) mod analogues;
 pub(crate) mod baseline;
@@ -24,11 +25,12 @@ pub(crate) mod kept_inside;
 pub(crate) mod missing_rules;
 pub(crate) mod progression;
 pub(crate) mod queue;
+pub(crate) mod reasons;
 pub(crate) mod rule_source;
 pub(crate) mod structural;
 pub(crate) mod trial;
 pub(crate) mod weights;
 
-pub use change::{EditError, edited};
+pub use change::{EditError, edited, joined};
 pub use context::Fixes;
 pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, without};

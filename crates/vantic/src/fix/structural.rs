@@ -4,11 +4,11 @@
 use crate::finding::Finding;
 use crate::finding::detail::{Detail, FrameDetail};
 use crate::fix::change::Change;
-use crate::fix::context::{AxisWords, Candidate, FixContext};
-use crate::fix::ended::is_near;
+use crate::fix::context::{AxisWords, Candidate, FixContext, because};
+use crate::fix::ended::{is_far, is_near};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Statement, item_named, removed};
-use crate::fix::weights::structure;
+use crate::fix::weights::{conflict, structure};
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
@@ -65,9 +65,13 @@ impl FixContext<'_> {
                 apart.concat().into_iter().chain(self.in_a_column(finding)).collect()
             }
             (Code::Overlap, _) => self.in_a_column(finding).into_iter().collect(),
-            (Code::Covered, &[view, ..]) => self.above_keyboard(finding, view),
+            (Code::Covered, &[view, ..]) => {
+                because(self.above_keyboard(finding, view), "`clear` ends above the keyboard")
+            }
             (Code::Small, &[view, ..]) => self.large_enough(finding, view),
-            (Code::Stretched, &[view, ..]) => self.in_proportion(finding, view),
+            (Code::Stretched, &[view, ..]) => {
+                because(self.in_proportion(finding, view), "in that it keeps its own proportions")
+            }
             (Code::Ambiguous, &[view, ..]) => {
                 let missing = [
                     self.ends_of(finding, view),
@@ -78,10 +82,13 @@ impl FixContext<'_> {
                 missing.concat()
             }
             (Code::Collapse, _) => [self.far_side(finding), self.far_edge_of_around(finding)].concat(),
-            (Code::Unmet, &[view, ..]) => self.as_expected(finding, view),
-            (Code::Claim, &[view, ..]) => self.as_claimed(finding, view),
+            (Code::Unmet, &[view, ..]) => {
+                because(self.as_expected(finding, view), "that is what is expected")
+            }
+            (Code::Claim, &[view, ..]) => because(self.as_claimed(finding, view), "that is what is claimed"),
             (Code::Conflict, _) => {
-                self.one_size(finding).into_iter().chain(self.replaced_in_band(finding)).collect()
+                let ideas = self.one_size(finding).into_iter().chain(self.replaced_in_band(finding));
+                ideas.chain(self.given_twice(finding)).collect()
             }
             (Code::Odd, _) => {
                 self.for_both_orientations().into_iter().chain(self.as_usual(finding)).collect()
@@ -151,11 +158,8 @@ impl FixContext<'_> {
         // The first clause stands behind a blank, the others behind commas.
         let between = if source.contains(' ') { ", " } else { " " };
         let said = format!("write `{source}{between}{clause}` instead of `{source}`");
-        Some(Candidate {
-            said,
-            changes: vec![Change::new(span.end..span.end, format!("{between}{clause}"))],
-            weight,
-        })
+        let changes = vec![Change::new(span.end..span.end, format!("{between}{clause}"))];
+        Some(Candidate::new(said, changes, weight))
     }
 
     /// A setting of a view: where it stands, with what separates it.
@@ -208,7 +212,9 @@ impl FixContext<'_> {
                 (None, Some(h)) => format!("height = {}", larger(h)),
                 (None, None) => return None,
             };
-            self.replaced(&stated.statement, &line, structure::LARGE_ENOUGH)
+            let idea = self.replaced(&stated.statement, &line, structure::LARGE_ENOUGH)?;
+            let reason = format!("what is tapped has to be {} large", exact(least));
+            Some(idea.because(reason).evident())
         });
         ideas.collect()
     }
@@ -233,7 +239,7 @@ impl FixContext<'_> {
             ideas.extend(self.replaced(&stated.statement, &line, structure::IN_PROPORTION));
             let said = format!("remove `{}`", stated.statement.source());
             let changes = vec![stated.statement.removed()];
-            ideas.push(Candidate { said, changes, weight: structure::IN_PROPORTION - structure::SECOND });
+            ideas.push(Candidate::new(said, changes, structure::IN_PROPORTION - structure::SECOND));
         }
         // As wide as its height lets it be, in the middle.
         let own = self.rules_outside_bands(view);
@@ -272,7 +278,8 @@ impl FixContext<'_> {
             let is_across = arrangement.columns.is_none()
                 && open(if arrangement.axis == Axis::Down { Coordinate::Width } else { Coordinate::Height });
             if is_across {
-                ideas.extend(self.arranged(parent, "align stretch", structure::STRETCHED));
+                let stretched = self.arranged(parent, "align stretch", structure::STRETCHED);
+                ideas.extend(because(stretched, "each fills the arrangement across"));
             }
         }
         for across in [true, false] {
@@ -293,12 +300,14 @@ impl FixContext<'_> {
             let numbers: Vec<f64> = alike.filter_map(|s| s.along(across)).collect();
             if let Some(&first) = numbers.first().filter(|first| numbers.iter().all(|n| n == *first)) {
                 let line = format!("{size} = {}", exact(first));
-                ideas.extend(self.put_in(view, &[line], structure::SIZE_OF_SIBLINGS));
+                let alike = self.put_in(view, &[line], structure::SIZE_OF_SIBLINGS);
+                ideas.extend(because(alike, "its siblings are as large"));
             }
             let picture = about.children().iter().find_map(|&child| screen.at(child).image());
             if let Some(picture) = picture.filter(|_| !across) {
                 let line = format!("{size} = {}", exact(picture.height.min(PICTURE)));
-                ideas.extend(self.put_in(view, &[line], structure::HOLDS_PICTURE));
+                let shown = self.put_in(view, &[line], structure::HOLDS_PICTURE);
+                ideas.extend(because(shown, "a picture is shown in it"));
             }
             let holds = about.scrolled().is_some() || !about.children().is_empty();
             if !holds || across {
@@ -317,13 +326,17 @@ impl FixContext<'_> {
                 // What is in it may say how large it is.
                 let has_words = about.children().iter().any(|&child| screen.at(child).text().is_some());
                 let less = if has_words { structure::SECOND } else { 0.0 };
-                ideas.extend(self.put_in(view, &[line], structure::ENDS_AT_BAR - less));
+                let at_bar = self.put_in(view, &[line], structure::ENDS_AT_BAR - less);
+                let reason = format!("`{}` is behind it", screen.at(bar).name());
+                ideas.extend(because(at_bar, &reason));
             }
             let weight =
                 if about.scrolled().is_some() { structure::SCROLLER_ENDS } else { structure::HOLDER_ENDS };
             match next {
                 Some(&next) => {
-                    ideas.extend(self.put_in(view, &[format!("above {}", screen.at(next).name())], weight))
+                    let name = screen.at(next).name();
+                    let ends = self.put_in(view, &[format!("above {name}")], weight);
+                    ideas.extend(because(ends, &format!("`{name}` is declared after it")));
                 }
                 None => ideas.extend(self.put_in(
                     view,
@@ -343,8 +356,49 @@ impl FixContext<'_> {
             let (first, second) = numbers.split_once(" : ")?;
             let is_plain = [first, second].iter().all(|number| number.parse::<f64>().is_ok());
             let line = format!("ratio {what} = {second} : {first}");
-            self.replaced(&statement, &line, structure::OTHER_WAY_ROUND).filter(|_| is_plain)
+            let idea = self.replaced(&statement, &line, structure::OTHER_WAY_ROUND).filter(|_| is_plain)?;
+            Some(idea.because("the numbers may be the wrong way round"))
         })
+    }
+
+    /// A size as a number goes where the pins of its view to what is around it give one already.
+    fn given_twice(&self, finding: &Finding) -> Option<Candidate> {
+        let screen = self.screen();
+        let written = finding.rules.iter().map(|part| Some((part.written()?, part.relation(screen)?)));
+        let written: Vec<_> = written.collect::<Option<_>>()?;
+        let [view] = finding.views.as_slice() else { return None };
+        let own = |coordinate: fn(Coordinate) -> bool| {
+            let mut all = written.iter().filter(|(rule, relation)| {
+                screen.rule_at(*rule).band().is_none()
+                    && matches!(relation.left.terms(), [t] if t.anchor == Anchor::View(*view) && coordinate(t.coordinate))
+            });
+            all.next().copied()
+        };
+        let (rule, size) = own(|c| !c.is_position())?;
+        let across = size.left.terms().first()?.coordinate.is_horizontal();
+        let edges =
+            [own(|c| is_near(c, true) || is_near(c, false))?, own(|c| is_far(c, true) || is_far(c, false))?];
+        let around = edges.map(|(_, relation)| match relation.right.terms() {
+            [t] if self.is_around(*view, t.anchor) => Some(t.anchor),
+            _ => None,
+        });
+        let is_pinned = around[0].is_some() && around[0] == around[1] && written.len() == 3;
+        let statement = self.statement(rule).filter(|_| is_pinned && size.right.is_number())?;
+        let other = self.stated(*view).into_iter().find(|s| s.statement.span() == statement.span())?;
+        let rest = if across {
+            other.height.map(|h| format!("height = {}", exact(h)))
+        } else {
+            other.width.map(|w| format!("width = {}", exact(w)))
+        };
+        let idea = match rest {
+            Some(line) => self.replaced(&statement, &line, conflict::GIVEN_TWICE)?,
+            None => {
+                let said = format!("remove `{}`", statement.source());
+                Candidate::new(said, vec![statement.removed()], conflict::GIVEN_TWICE)
+            }
+        };
+        let word = if across { "width" } else { "height" };
+        Some(idea.because(format!("its pins already give its {word}")).evident())
     }
 
     /// One number in place of a minimum above a maximum.
@@ -365,7 +419,8 @@ impl FixContext<'_> {
         let is_same = (term.anchor, term.coordinate) == (other.anchor, other.coordinate);
         let changes = vec![first.replaced(&line), second.removed()];
         let said = format!("write `{line}` instead of `{}` and `{}`", first.source(), second.source());
-        is_same.then_some(Candidate { said, changes, weight: structure::ONE_SIZE })
+        let idea = Candidate::new(said, changes, structure::ONE_SIZE);
+        is_same.then(|| idea.because("no size lies between the two limits"))
     }
 
     /// Sides that follow the reading direction, in place of left and right.
@@ -385,7 +440,11 @@ impl FixContext<'_> {
         let names: Vec<String> =
             views.iter().map(|&view| format!("`{}`", self.screen().path(view))).collect();
         let said = format!("write `start` and `end` for `left` and `right` in {}", names.join(" and "));
-        (!changes.is_empty()).then_some(Candidate { said, changes, weight: structure::ALONG_READING })
+        if changes.is_empty() {
+            return None;
+        }
+        let idea = Candidate::new(said, changes, structure::ALONG_READING);
+        Some(idea.because("these follow the reading direction"))
     }
 
     /// A second drawn size.
@@ -402,11 +461,8 @@ impl FixContext<'_> {
         }
         let at = span.start + close + 1;
         let said = format!("write `{}{other}` instead of `{}`", &source[..=close], &source[..=close]);
-        Some(Candidate {
-            said,
-            changes: vec![Change::new(at..at, other)],
-            weight: structure::BOTH_ORIENTATIONS,
-        })
+        let idea = Candidate::new(said, vec![Change::new(at..at, other)], structure::BOTH_ORIENTATIONS);
+        Some(idea.because("displays have both orientations"))
     }
 }
 

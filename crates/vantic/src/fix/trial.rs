@@ -2,10 +2,11 @@
 
 use crate::check::report::{Report, TrialOptions};
 use crate::check::run::check_for_trial;
-use crate::finding::{Finding, Fix, Severity};
+use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
 use crate::fix::context::{Candidate, FixContext, Fixes};
+use crate::fix::reasons::becomes;
 use crate::inspect::inspect::{found_of, found_on};
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::sync::OnceLock;
@@ -219,6 +220,9 @@ impl<'a> Trial<'a> {
         let fix = Fix {
             name: String::new(),
             text: idea.said.clone(),
+            reason: String::new(),
+            sureness: Sureness::Guess,
+            becomes: self.becomes(screen, &report.placements),
             edits: idea.changes.iter().map(|c| c.edit(self.fixes.files)).collect(),
             moves: moves_said(&moved, moved_on),
             moved,
@@ -230,6 +234,19 @@ impl<'a> Trial<'a> {
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
         let frames = report.placements.iter().map(|placed| frames_of(screen, placed)).collect();
         Some(FixFound { fix, left: weight_of(report.open()), doubts, frames })
+    }
+
+    fn becomes(&self, screen: &Screen, placements: &[Placement]) -> String {
+        let on = self.finding.worst.unwrap_or(0);
+        let (Some(before), Some(after)) = (self.report.placements.get(on), placements.get(on)) else {
+            return String::new();
+        };
+        let said = becomes(self.finding, (self.fixes.plan.screen(), before), (screen, after));
+        if said.is_empty() || placements.len() < 2 {
+            said
+        } else {
+            format!("{said} on {}", after.display.name())
+        }
     }
 
     /// Whether the views of the finding had no place or size of their own before.

@@ -53,6 +53,8 @@ pub(crate) mod conflict {
     pub(crate) const BAND_FACTOR: f64 = 0.6;
     /// So is one that relatives have as well.
     pub(crate) const USUAL_FACTOR: f64 = 0.7;
+    /// A size that the pins of its view give already.
+    pub(crate) const GIVEN_TWICE: f64 = 1.6;
     /// More for each required rule beyond the two that settle a view along an axis.
     pub(crate) const OVERDETERMINED_EACH: f64 = 0.4;
     pub(crate) const AS_RELATIVES_FACTOR: f64 = 1.1;
@@ -251,6 +253,9 @@ pub(crate) mod breakpoint {
 pub(crate) mod offered {
     /// Nothing below the best by more than this is tried.
     pub(crate) const CUTOFF: f64 = 0.5;
+    /// What is settled by evidence and so far ahead of the next is sure; from this weight on it is likely.
+    pub(crate) const AHEAD: f64 = 0.15;
+    pub(crate) const LIKELY: f64 = 1.0;
     /// Less for each view that moves, up to a number, and for each doubt.
     pub(crate) const MOVED_LESS: f64 = 0.005;
     pub(crate) const MOVED_MOST: usize = 20;
@@ -302,6 +307,7 @@ pub(crate) mod structure {
     pub(crate) const IN_PROPORTION: f64 = 1.7;
     /// What has no end, or is pushed over one.
     pub(crate) const SCROLLER_ENDS_AT_BAR: f64 = 1.9;
+    pub(crate) const FEWER_LINES: f64 = 0.02;
     pub(crate) const LARGEST_GIVES_WAY: f64 = 1.45;
     pub(crate) const FAR_SIDE: f64 = 1.3;
     pub(crate) const ENDS_AT_BAR: f64 = 0.95;

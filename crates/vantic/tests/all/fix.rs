@@ -267,6 +267,7 @@ screen quay {
         text title \"Next departures of today\" { font 24; lines 1; start = parent.start + 16; center_y = parent.center_y }
         view clock { end = parent.end - 16; center_y = parent.center_y; size = (64, 24) }
     }
+    claim head.height same for screen.width 300..900
 }
 ";
     // 24 letters of 12 are 288 wide, from 16 on: up to 304. The clock begins at the width less 80, so that
