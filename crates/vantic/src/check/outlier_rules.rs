@@ -76,7 +76,8 @@ type Distance = (ViewId, RuleRef, f64);
 
 /// Among at least four siblings that tie the same edge to the same thing, or each to another sibling, the one whose distance is another
 /// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of
-/// the finger gives.
+/// the finger gives. Among at least five that state a size, the one whose size is so, or has the digits of
+/// theirs in another order.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<(Option<ViewId>, String), Vec<Distance>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {
@@ -84,7 +85,8 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
         for (index, relation) in rule.relations().iter().enumerate() {
             let is_plain = |e: &Expr| e.values().is_empty() && e.picks().is_empty();
             let ties = relation.left.terms().iter().any(|t| t.coordinate.is_position());
-            if !ties || !is_plain(&relation.left) || !is_plain(&relation.right) {
+            let is_size = !ties && relation.right.is_number();
+            if !(ties || is_size) || !is_plain(&relation.left) || !is_plain(&relation.right) {
                 continue;
             }
             let number = relation.right.constant() - relation.left.constant();
@@ -101,6 +103,10 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut reported: Vec<RuleId> = Vec::new();
     for members in families.into_values().filter(|m| m.len() > MOST) {
         let first = members.iter().map(|(view, ..)| *view).min();
+        let is_of_size = |members: &[Distance]| {
+            let of = members.first().and_then(|(_, rule, _)| rule.relation(screen));
+            of.is_some_and(|relation| relation.left.terms().iter().all(|t| !t.coordinate.is_position()))
+        };
         let usual = members.iter().max_by_key(|(.., number)| alike(&members, *number)).map(|m| m.2);
         let Some(usual) = usual.filter(|&usual| alike(&members, usual) >= MOST && usual != 0.0) else {
             continue;
@@ -108,8 +114,16 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
         let odd = members.iter().filter(|(view, _, number)| {
             let share = number / usual;
             let is_near = (0.5..=2.0).contains(&share);
-            let is_slip = is_near && alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
-            Some(*view) != first && is_slip
+            let is_off = alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
+            // A size differs on purpose more often than a distance does.
+            let is_slip = match is_of_size(&members) {
+                true => {
+                    alike(&members, usual) > MOST
+                        && ((0.9..=1.1).contains(&share) || digits(*number) == digits(usual))
+                }
+                false => is_near,
+            };
+            Some(*view) != first && is_off && is_slip
         });
         let [(view, rule, _)] = odd.collect::<Vec<_>>()[..] else { continue };
         let known = rule.written().is_some_and(|rule| reported.contains(&rule));
@@ -135,6 +149,13 @@ fn tied_to(screen: &Screen, owner: ViewId, term: &Term) -> String {
     let place = if is_sibling { "a sibling".to_owned() } else { format!("{:?}", term.anchor) };
     let place = if term.anchor == Anchor::View(owner) { "itself".to_owned() } else { place };
     format!("{} {:?} of {place}", term.coefficient, term.coordinate)
+}
+
+/// The digits of a number, whatever their order.
+fn digits(number: f64) -> Vec<char> {
+    let mut digits: Vec<char> = number.to_string().chars().collect();
+    digits.sort_unstable();
+    digits
 }
 
 /// How many have a number.

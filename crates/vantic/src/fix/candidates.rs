@@ -486,8 +486,9 @@ impl FixContext<'_> {
             (format!("{near} = {around}.{near}"), misplaced::OTHER_SIDE),
             (format!("{far} = {around}.{far}"), misplaced::OTHER_SIDE),
         ];
-        // A place by a large number is none of these.
-        if self.relation(rule, relation).is_some_and(|r| r.right.constant().abs() > MOST_GAP) {
+        // A place by a large number is none of these, and a middle is meant.
+        let is_far_off = self.relation(rule, relation).is_some_and(|r| r.right.constant().abs() > MOST_GAP);
+        if is_far_off || matches!(coordinate, Coordinate::CenterX | Coordinate::CenterY) {
             lines.clear();
         }
         let of_position = |line: &String| {

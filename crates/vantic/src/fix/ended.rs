@@ -128,11 +128,32 @@ impl FixContext<'_> {
                 let reason = "it ends where what is around it does".to_owned();
                 (line, structure::SCROLLER_ENDS_AT_BAR, reason)
             }
-            None => return Vec::new(),
+            // As large as it is now, where there is space.
+            None => return self.as_large_as_fits(view, across),
         };
         let stated = self.stated(view).into_iter().filter(|s| s.along(across).is_some());
         let ideas = stated.filter_map(|s| self.replaced(&s.statement, &s.with(across, &line), weight));
         because(ideas, &reason)
+    }
+
+    /// As large as it is stated, and no further than to the end of what is around it.
+    fn as_large_as_fits(&self, view: ViewId, across: bool) -> Vec<Candidate> {
+        let near = self.edge_read(view, |c| is_near(c, across));
+        let Some((_, relation, _)) = near else { return Vec::new() };
+        let [term] = relation.left.terms() else { return Vec::new() };
+        let (near, far) = (term.coordinate.spelling(), self.far_word(view, across));
+        let margin = self.margin_of(view).unwrap_or(GAPS[0]);
+        let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+        // Along the reading direction there is no smaller of two sums.
+        if across && near != "left" {
+            return Vec::new();
+        }
+        let ideas = self.stated(view).into_iter().filter_map(|stated| {
+            let number = exact(stated.along(across)?);
+            let line = format!("{far} = min({near} + {number}, {}.{far}{by})", self.around(view));
+            self.replaced(&stated.statement, &stated.with(across, &line), structure::AS_LARGE_AS_FITS)
+        });
+        because(ideas, "as large as it is now where there is space")
     }
 
     /// The views before one, each of which begins where the one before it ends: itself first.
@@ -238,7 +259,8 @@ impl FixContext<'_> {
     fn pinned_on_both_sides(&self, view: ViewId, across: bool) -> Option<(Change, String)> {
         let pairs: &[(&str, &str)] =
             if across { &[("left", "right"), ("start", "end")] } else { &[("top", "bottom")] };
-        self.rules_outside_bands(view).filter_map(|(id, _)| self.statement(id)).find_map(|statement| {
+        let mut statements = self.rules_outside_bands(view).filter_map(|(id, _)| self.statement(id));
+        let pinned = statements.find_map(|statement| {
             let Pinned { sides, to, end } = statement.pin()?;
             let of = |side: &str| sides.iter().find(|(word, _)| word == side);
             let (far, by) = pairs.iter().find_map(|(near, far)| match (of(near), of(far)) {
@@ -248,6 +270,17 @@ impl FixContext<'_> {
             let by = if by.is_empty() { by } else { format!(" {by}") };
             let said = format!("pin `{far}{by}` to {to} as well, in `{}`", self.screen().path(view));
             Some((Change::new(end..end, format!(", {far}{by}")), said))
+        });
+        pinned.or_else(|| {
+            // A near side by a rule of its own.
+            let margin = self.margin(view, across)?;
+            if self.edge_read(view, |c| is_far(c, across)).is_some() {
+                return None;
+            }
+            let far = self.far_word(view, across);
+            let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+            let idea = self.put_in(view, &[format!("{far} = {}.{far}{by}", self.around(view))], 0.0)?;
+            Some((idea.changes.first()?.clone(), idea.said))
         })
     }
 
@@ -272,6 +305,14 @@ impl FixContext<'_> {
             idea
         });
         joined.collect()
+    }
+
+    /// Texts that do not fit into their row together: the row wraps or scrolls.
+    pub(crate) fn texts_in_a_row(&self, text: ViewId) -> Vec<Candidate> {
+        let screen = self.screen();
+        let row = screen.at(text).parent();
+        let row = row.filter(|&row| screen.at(row).arrangement().is_some_and(|a| a.axis == Axis::Across));
+        row.map(|row| self.arranged_otherwise(text, row, true)).unwrap_or_default()
     }
 
     /// The other side of a view whose size comes from children that take theirs from it.

@@ -132,7 +132,7 @@ impl FixContext<'_> {
     }
 
     /// The bands that are active wherever the finding is, and not everywhere.
-    fn bands_where_found(&self, finding: &Finding) -> Vec<BandId> {
+    pub(crate) fn bands_where_found(&self, finding: &Finding) -> Vec<BandId> {
         let is_there = |band: &BandId| {
             let condition = self.screen().bands()[band.index()].condition();
             let mut found = finding.displays.iter().filter_map(|&on| self.displays.get(on));

@@ -9,7 +9,9 @@ use crate::fix::structural::{GAPS, MOST_GAP, is_usual_gap, words_replaced};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
-use vantic_core::model::{Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, ViewId};
+use vantic_core::model::{
+    Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, Rule, ViewId,
+};
 use vantic_core::plan::Placement;
 
 impl FixContext<'_> {
@@ -33,7 +35,7 @@ impl FixContext<'_> {
             let is_less = (shared.width < shared.height) == across;
             let less = if is_less { 0.0 } else { structure::OTHER_AXIS };
             let declared = format!("{} is declared after {}", name(later), name(first));
-            ideas.extend(because(self.behind(first, later, across, less), &declared));
+            ideas.extend(because(self.behind(finding, (first, later), across, less), &declared));
             let lies_first = |one: &Frame, other: &Frame| {
                 if across { one.left <= other.left } else { one.top <= other.top }
             };
@@ -52,18 +54,27 @@ impl FixContext<'_> {
         }
         ideas.extend(because(self.halves(first, later), "they share the space that there is"));
         let both = "that holds in both directions of reading";
-        ideas.extend(because(self.apart_in_both_directions(first, later), both));
+        ideas.extend(because(self.apart_in_both_directions(finding, first, later), both));
         ideas
     }
 
     /// The one that is declared later begins where the other one ends, or ends where it begins.
-    fn behind(&self, first: ViewId, later: ViewId, across: bool, less: f64) -> Vec<Candidate> {
+    fn behind(
+        &self,
+        finding: &Finding,
+        (first, later): (ViewId, ViewId),
+        across: bool,
+        less: f64,
+    ) -> Vec<Candidate> {
         let siblings: Vec<ViewId> = self.screen().siblings_of(first).collect();
         let usual = self.gap_between(&siblings, across).filter(is_usual_gap);
         let gap = usual.unwrap_or(GAPS[usize::from(across)]);
         let name = self.screen().at(first).name();
         let mut ideas = Vec::new();
-        for (id, rule) in self.rules_outside_bands(later) {
+        // Where it is found in one band only, what that says.
+        let bands = self.bands_where_found(finding);
+        let is_told = |rule: &Rule| rule.band().is_none_or(|band| bands.contains(&band));
+        for (id, rule) in self.rules_of(later).filter(|(_, rule)| is_told(rule)) {
             for (at, relation) in rule.relations().iter().enumerate() {
                 let [term] = relation.left.terms() else { continue };
                 let is_place = term.coordinate.is_position() && term.coordinate.is_horizontal() == across;
@@ -92,7 +103,16 @@ impl FixContext<'_> {
                 // At the distance that is stated; from the left, or along the reading direction, as it is measured.
                 let reads = relation.right.terms().iter().any(|t| t.anchor == Anchor::View(first));
                 let said = relation.right.constant();
-                let gap = exact(if reads && is_usual_gap(&said) { said } else { gap });
+                // What is flush with what is around it is flush with its neighbour.
+                let of_around = matches!(relation.right.terms(), [t] if self.is_around(later, t.anchor));
+                let is_flush = of_around && said == 0.0 && self.screen().at(later).text().is_none();
+                let gap = match reads && is_usual_gap(&said) {
+                    true => said,
+                    false if is_flush => 0.0,
+                    false => gap,
+                };
+                let by = if gap == 0.0 { String::new() } else { format!(" by {}", exact(gap)) };
+                let plus = if gap == 0.0 { String::new() } else { format!(" + {}", exact(gap)) };
                 // What is pinned to the end of what is around it stays there.
                 let is_far_edge = matches!(term.coordinate, Coordinate::Bottom | Coordinate::End);
                 let is_at_end = relation.right.constant().abs() <= MOST_GAP && !reads;
@@ -102,15 +122,15 @@ impl FixContext<'_> {
                 let beyond = relation.right.terms().iter().any(|t| t.coordinate == term.coordinate);
                 let is_beyond = is_far_edge && reads && beyond && said > 0.0;
                 let line = match (term.coordinate, across) {
-                    (Coordinate::Bottom, _) if is_beyond => format!("below {name} by {gap}"),
-                    (Coordinate::End, _) if is_beyond => format!("after {name} by {gap}"),
-                    (Coordinate::Bottom, _) => format!("above {name} by {gap}"),
-                    (Coordinate::End, _) => format!("before {name} by {gap}"),
+                    (Coordinate::Bottom, _) if is_beyond => format!("below {name}{by}"),
+                    (Coordinate::End, _) if is_beyond => format!("after {name}{by}"),
+                    (Coordinate::Bottom, _) => format!("above {name}{by}"),
+                    (Coordinate::End, _) => format!("before {name}{by}"),
                     (Coordinate::Left | Coordinate::Right | Coordinate::CenterX, _) => {
-                        format!("left = {name}.right + {gap}")
+                        format!("left = {name}.right{plus}")
                     }
-                    (_, true) => format!("after {name} by {gap}"),
-                    (_, false) => format!("below {name} by {gap}"),
+                    (_, true) => format!("after {name}{by}"),
+                    (_, false) => format!("below {name}{by}"),
                 };
                 let Some(line) = self.in_place_of_side(&statement, at, &line) else { continue };
                 // What siblings say too is less likely to be wrong.
@@ -159,12 +179,12 @@ impl FixContext<'_> {
     }
 
     /// Along the reading direction, one after the other.
-    fn apart_in_both_directions(&self, first: ViewId, later: ViewId) -> Vec<Candidate> {
+    fn apart_in_both_directions(&self, finding: &Finding, first: ViewId, later: ViewId) -> Vec<Candidate> {
         if self.screen().languages().iter().all(|language| !language.is_right_to_left()) {
             return Vec::new();
         }
         let Some(mirrored) = self.along_reading(&[first]) else { return Vec::new() };
-        let after = self.behind(first, later, true, 0.0).into_iter();
+        let after = self.behind(finding, (first, later), true, 0.0).into_iter();
         let both = after.map(|mut idea| {
             idea.said = format!("{}, and {}", mirrored.said, idea.said);
             idea.changes.extend(mirrored.changes.iter().cloned());
@@ -198,7 +218,7 @@ impl FixContext<'_> {
     }
 
     /// The one that comes first gives way: its size becomes a preference, or its end is where the other begins.
-    fn ends_before(&self, near: ViewId, far: ViewId, across: bool, less: f64) -> Vec<Candidate> {
+    pub(crate) fn ends_before(&self, near: ViewId, far: ViewId, across: bool, less: f64) -> Vec<Candidate> {
         let mut ideas = Vec::new();
         let name = self.screen().at(far).name();
         let gap = exact(GAPS[usize::from(across)]);
@@ -226,7 +246,9 @@ impl FixContext<'_> {
             let usual = self.usual_lines(near, true).into_iter().map(|(line, _)| line);
             let limit =
                 usual.into_iter().find(|line| line.starts_with(start)).unwrap_or_else(|| limit.clone());
-            ideas.extend(self.put_in(near, std::slice::from_ref(&limit), weight));
+            let limited = self.put_in(near, std::slice::from_ref(&limit), weight);
+            ideas.extend(limited.clone().and_then(|idea| self.kept_on_one_line(far, idea)));
+            ideas.extend(limited);
             // On as many lines as it takes, in a box that grows round them.
             let second = self.put_in(near, &[limit], weight - structure::SECOND);
             let second = second.map(|idea| self.on_any_lines(near, idea.clone()).unwrap_or(idea));
@@ -258,6 +280,17 @@ impl FixContext<'_> {
             Some([Some(idea), grown])
         });
         ideas.flatten().flatten().collect()
+    }
+
+    /// The same with the words of the other text kept on one line, where it is one.
+    fn kept_on_one_line(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+        self.screen().at(text).text()?;
+        let kept = self.put_in(text, &["snug weight 2".to_owned()], idea.weight)?;
+        idea.changes.extend(kept.changes);
+        idea.said = format!("{}, and {}", idea.said, kept.said);
+        idea.lines.clear();
+        idea.weight -= structure::KEPT_ON_ONE_LINE;
+        Some(idea)
     }
 
     /// The same in a box that is as high as the text on several lines, and no lower than it is stated.

@@ -41,6 +41,11 @@ impl FixContext<'_> {
             }
             ideas.extend(placement.map(|p| self.ends_at_bar(view, across, p)).unwrap_or_default());
             ideas.extend(self.arranged_within(view, across));
+            let beside = placement.and_then(|p| self.next_on_the_line(view, p)).filter(|_| across);
+            if let Some(beside) = beside {
+                let gives_way = format!("{} gives way to {}", name(view), name(beside));
+                ideas.extend(because(self.ends_before(view, beside, true, 0.0), &gives_way));
+            }
             match across {
                 true => {
                     ideas.extend(because(self.shares_of_chain(view), "they share the space that there is"))
@@ -60,6 +65,17 @@ impl FixContext<'_> {
         let from_corner = "a bare number is measured from the corner of the screen";
         ideas.extend(because(parent.and_then(|_| self.measured_from_parent(view)), from_corner));
         ideas
+    }
+
+    /// What stands on the line of a text, behind where it begins.
+    fn next_on_the_line(&self, text: ViewId, placement: &Placement) -> Option<ViewId> {
+        let screen = self.screen();
+        let own = placement.frame(text).filter(|_| screen.at(text).text().is_some())?;
+        let beside = screen.siblings_of(text).filter(|&other| other != text && placement.is_painted(other));
+        let frames = beside.filter_map(|other| Some((other, placement.frame(other)?)));
+        let on_line =
+            frames.filter(|(_, f)| f.top < own.bottom() && own.top < f.bottom() && f.left > own.left);
+        on_line.min_by(|a, b| a.1.left.total_cmp(&b.1.left)).map(|(other, _)| other)
     }
 
     /// The view around it ends where it does.

@@ -8,7 +8,7 @@ use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::ended::{is_far, is_near};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::Pinned;
-use crate::fix::structural::{GAPS, is_usual_gap};
+use crate::fix::structural::{GAPS, PICTURE, is_usual_gap};
 use crate::fix::weights::missing;
 use crate::screen_ext::ScreenExt as _;
 use std::collections::BTreeMap;
@@ -22,6 +22,10 @@ const MAX_SIZES: usize = 5;
 
 /// The size of a control where nothing says another.
 const USUAL_CONTROL: &str = "44";
+
+/// What views that hold a picture are called.
+const PICTURES: [&str; 10] =
+    ["pic", "photo", "image", "map", "chart", "cover", "hero", "poster", "video", "banner"];
 
 /// Lines that are put in together, and how likely they are meant.
 type Lines = (Vec<String>, f64);
@@ -214,6 +218,10 @@ impl FixContext<'_> {
         let range = finding.range((*view, coordinate));
         for end in range.into_iter().flatten().flatten().filter(|end| *end >= 1.0) {
             lines.push((vec![format!("{size} = {}", exact(end))], missing::SIZE_AT_END));
+        }
+        let name = screen.at(*view).name();
+        if !*across && PICTURES.iter().any(|word| name.contains(word)) {
+            lines.push((vec![format!("{size} = {}", exact(PICTURE))], missing::SIZE_OF_PICTURE));
         }
         let other = if *across { "height" } else { "width" };
         lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));

@@ -2,7 +2,7 @@
 //! end where the other begins, an arrangement that wraps or shares, a page that scrolls.
 
 use crate::finding::Finding;
-use crate::finding::detail::{Detail, FrameDetail};
+use crate::finding::detail::{Detail, DoubtDetail, FrameDetail};
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::ended::{is_far, is_near};
@@ -31,7 +31,7 @@ pub(crate) fn is_usual_gap(gap: &f64) -> bool {
 }
 
 /// How high a picture is shown where nothing says another height.
-const PICTURE: f64 = 200.0;
+pub(crate) const PICTURE: f64 = 200.0;
 
 /// A rule that gives a view a width, a height or both as plain numbers.
 pub(crate) struct Stated<'a> {
@@ -93,6 +93,7 @@ impl FixContext<'_> {
             (Code::Odd, _) => {
                 self.for_both_orientations().into_iter().chain(self.as_usual(finding)).collect()
             }
+            (Code::Tie, &[view, ..]) => self.texts_in_a_row(view),
             (Code::Idle, _) => self.taken_away(finding).into_iter().collect(),
             (Code::Cut, &[view, ..]) => self.as_large_as_its_words(view),
             _ => Vec::new(),
@@ -107,7 +108,8 @@ impl FixContext<'_> {
         };
         // What is wrong in the other direction only.
         let on_mirrored = finding.displays.iter().all(is_mirrored) && !finding.displays.is_empty();
-        if finding.code == Code::Odd || finding.code.is_of_frames() && on_mirrored {
+        let is_sided = matches!(finding.detail, Detail::Doubt(DoubtDetail::Sided { .. }));
+        if is_sided || finding.code.is_of_frames() && on_mirrored {
             ideas.extend(self.along_reading(&finding.views));
         }
         ideas
@@ -204,6 +206,7 @@ impl FixContext<'_> {
     fn large_enough(&self, finding: &Finding, view: ViewId) -> Vec<Candidate> {
         let least = self.worst(finding).and_then(|(_, p)| p.look(view).control?.least).unwrap_or(CONTROL);
         let larger = |size: f64| exact(size.max(least));
+        let reason = || format!("what is tapped has to be {} large", exact(least));
         let ideas = self.stated(view).into_iter().filter_map(|stated| {
             let line = match (stated.width, stated.height) {
                 (Some(w), Some(h)) if w.max(least) == h.max(least) => format!("size = {}", larger(w)),
@@ -213,10 +216,31 @@ impl FixContext<'_> {
                 (None, None) => return None,
             };
             let idea = self.replaced(&stated.statement, &line, structure::LARGE_ENOUGH)?;
-            let reason = format!("what is tapped has to be {} large", exact(least));
-            Some(idea.because(reason).evident())
+            Some(idea.because(reason()).evident())
         });
-        ideas.collect()
+        let mut ideas: Vec<Candidate> = ideas.collect();
+        // What fills its parent is as large as that.
+        let own: Vec<bool> = self
+            .stated(view)
+            .iter()
+            .flat_map(|s| [s.width.map(|_| true), s.height.map(|_| false)])
+            .flatten()
+            .collect();
+        let frame = self.worst(finding).and_then(|(_, p)| p.frame(view));
+        let (Some(parent), Some(frame)) = (self.screen().at(view).parent(), frame) else { return ideas };
+        for (across, size) in [(true, frame.width), (false, frame.height)] {
+            if size >= least || own.contains(&across) {
+                continue;
+            }
+            for stated in self.stated(parent) {
+                let Some(number) = stated.along(across) else { continue };
+                let line = format!("{} = {}", AxisWords::of(across).size, exact(number + least - size));
+                let larger =
+                    self.replaced(&stated.statement, &stated.with(across, &line), structure::LARGE_ENOUGH);
+                ideas.extend(because(larger, &reason()));
+            }
+        }
+        ideas
     }
 
     /// A picture in its own proportions.

@@ -233,7 +233,8 @@ impl<'a> Trial<'a> {
         let doubts = after.keys().filter(|key| key.1 == Severity::Note && key.0 != Code::Missed);
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
         let frames = report.placements.iter().map(|placed| frames_of(screen, placed)).collect();
-        Some(FixFound { fix, left: weight_of(report.open()), doubts, frames })
+        let left = weight_of(report.open().filter(|f| !self.was_hidden(&key(screen, f))));
+        Some(FixFound { fix, left, doubts, frames })
     }
 
     fn becomes(&self, screen: &Screen, placements: &[Placement]) -> String {

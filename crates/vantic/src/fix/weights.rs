@@ -200,6 +200,7 @@ pub(crate) mod missing {
     /// A size at one of the ends of what is possible.
     pub(crate) const SIZE_AT_END: f64 = 0.42;
     pub(crate) const SQUARE: f64 = 0.4;
+    pub(crate) const SIZE_OF_PICTURE: f64 = 0.75;
     pub(crate) const SIZE_AS_SEEN: f64 = 0.35;
     /// Two lines that relatives have: the weight of the less likely, and this.
     pub(crate) const PAIR_MORE: f64 = 0.05;
@@ -307,6 +308,8 @@ pub(crate) mod structure {
     pub(crate) const IN_PROPORTION: f64 = 1.7;
     /// What has no end, or is pushed over one.
     pub(crate) const SCROLLER_ENDS_AT_BAR: f64 = 1.9;
+    pub(crate) const AS_LARGE_AS_FITS: f64 = 1.4;
+    pub(crate) const KEPT_ON_ONE_LINE: f64 = 0.05;
     pub(crate) const FEWER_LINES: f64 = 0.02;
     pub(crate) const LARGEST_GIVES_WAY: f64 = 1.45;
     pub(crate) const FAR_SIDE: f64 = 1.3;
