@@ -223,6 +223,7 @@ fn matrix(c: &mut Criterion) {
         plan: &plan,
         measure: &fonts,
         how,
+        effort: vantic::fix::DEFAULT_EFFORT,
         beside: &Some,
     };
     let mut wrong = report.open().filter(|f| f.severity != vantic::finding::Severity::Note);

@@ -185,6 +185,9 @@ pub(crate) struct CheckArgs {
     /// Don't search for fixes.
     #[arg(long, conflicts_with = "fix")]
     pub(crate) no_fixes: bool,
+    /// How much work goes into the search for fixes, as a multiple of the check itself: from 0 to 1000.
+    #[arg(long, value_name = "FACTOR", default_value_t = vantic::fix::DEFAULT_EFFORT, value_parser = effort)]
+    pub(crate) effort: f64,
     /// Exit with code 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,
@@ -489,4 +492,15 @@ pub(crate) struct DemoArgs {
     /// The folder for the pictures and screen files.
     #[arg(long, value_name = "FOLDER", default_value = "vantic-demo")]
     pub(crate) out: PathBuf,
+}
+
+/// A factor of work.
+fn effort(text: &str) -> Result<f64, String> {
+    let most = vantic::fix::MAX_EFFORT;
+    let factor: f64 = text.parse().map_err(|_| format!("expected a number from 0 to {most}"))?;
+    if (0.0..=most).contains(&factor) {
+        Ok(factor)
+    } else {
+        Err(format!("expected a number from 0 to {most}"))
+    }
 }

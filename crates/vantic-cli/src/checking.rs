@@ -3,9 +3,11 @@
 use crate::args::{CheckArgs, DisplayArgs};
 use crate::session::{Defaults, Loaded, Texts, displays_of, known};
 use anyhow::Result;
-use indicatif::{ProgressBar, ProgressStyle};
+use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use std::io::IsTerminal;
+use std::time::{Duration, Instant};
 use vantic::check::{CheckOptions, Report, check_as};
+use vantic::finding::Severity;
 use vantic::text::Measure;
 
 /// Checks a screen as the options say, with fixes.
@@ -15,7 +17,12 @@ pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Repo
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
-        loaded.add_fixes(&mut report, &texts, CheckOptions { displays: Some(&known), progress: None });
+        let findings = report.open().filter(|f| f.severity != Severity::Note).count();
+        let bar = Slow::new(findings);
+        let step = |looked_at: usize| bar.step(looked_at);
+        let how = CheckOptions { displays: Some(&known), progress: Some(&step) };
+        loaded.add_fixes(&mut report, &texts, how, args.effort);
+        bar.finish();
     }
     Ok(report)
 }
@@ -36,6 +43,36 @@ pub(crate) fn checked(
     bar.finish_and_clear();
     Ok(report)
 }
+
+/// A bar of the search for fixes, on a terminal, once that has taken a second.
+struct Slow {
+    bar: ProgressBar,
+    since: Instant,
+}
+
+impl Slow {
+    fn new(findings: usize) -> Self {
+        let look = ProgressStyle::with_template("fixes of {pos} of {len} findings {bar:32.dim} {eta} left");
+        let bar = ProgressBar::hidden();
+        bar.set_length(findings as u64);
+        bar.set_style(look.unwrap_or_else(|_| ProgressStyle::default_bar()));
+        Self { bar, since: Instant::now() }
+    }
+
+    fn step(&self, findings: usize) {
+        if self.bar.is_hidden() && self.since.elapsed() >= WORTH_WAITING && std::io::stderr().is_terminal() {
+            self.bar.set_draw_target(ProgressDrawTarget::stderr());
+        }
+        self.bar.inc(findings as u64);
+    }
+
+    fn finish(&self) {
+        self.bar.finish_and_clear();
+    }
+}
+
+/// What takes no longer than this needs no bar.
+const WORTH_WAITING: Duration = Duration::from_secs(1);
 
 /// How many displays take so long that a bar is worth it.
 pub(crate) const WORTH_A_BAR: usize = 30;

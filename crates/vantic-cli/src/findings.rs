@@ -56,6 +56,15 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     }
     out += &table;
     out += &summary(loaded, report);
+    let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;
+    let tried = report.open().filter(|f| f.tried > 0).count();
+    let left = report.open().filter(is_left).count();
+    if tried > 0 && left > 0 {
+        let all = tried + left;
+        out += &format!(
+            "{FAINT}fixes were looked for of {tried} of {all} findings; --effort 20 looks further{FAINT:#}\n"
+        );
+    }
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
             "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all those that are sure; --preview \

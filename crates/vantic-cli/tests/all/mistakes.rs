@@ -9,7 +9,7 @@ use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Displays, Matrix};
 use vantic::files::Assembled;
 use vantic::finding::{Finding, Fix, Severity, Sureness};
-use vantic::fix::{Fixes, edited};
+use vantic::fix::{DEFAULT_EFFORT, Fixes, edited};
 use vantic::geometry::{Direction, Frame};
 use vantic::plan::Plan;
 use vantic::resolve::Source;
@@ -185,7 +185,7 @@ type First = Option<Sureness>;
 fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, First, String) {
     let mut checked = mistake.checked(&mistake.screen, texts);
     let (map, plan, how) = (&checked.source.map, &checked.plan, CheckOptions::default());
-    Fixes { files: &checked.files, map, plan, measure: texts, how, beside: &Some }
+    Fixes { files: &checked.files, map, plan, measure: texts, how, effort: DEFAULT_EFFORT, beside: &Some }
         .find_all(&mut checked.report);
     let screen = checked.plan.screen();
     let is_it = |f: &&Finding| f.code.name() == mistake.code && f.accepted.is_none();

@@ -92,6 +92,9 @@ impl std::fmt::Debug for CheckOptions<'_> {
     }
 }
 
+/// Whether what is found on a display, one of those that are checked, refutes a trial.
+pub(crate) type Refutes<'a> = dyn Fn(usize, &[Finding]) -> bool + Sync + 'a;
+
 /// How a change of a screen is tried.
 #[derive(Clone, Copy, Default)]
 pub(crate) struct TrialOptions<'a> {
@@ -99,6 +102,8 @@ pub(crate) struct TrialOptions<'a> {
     pub(crate) begin: Option<&'a WarmStartSource<'a>>,
     /// Given up as soon as a placement is not worth it; without it all of them are.
     pub(crate) is_worth_it: Option<&'a (dyn Fn(&Placement) -> bool + Sync)>,
+    /// Given up as soon as what is found on a display refutes it.
+    pub(crate) is_refuted: Option<&'a Refutes<'a>>,
     /// Whether what is noted of the screen itself, whatever the display, is left out.
     pub(crate) without_notes: bool,
 }

@@ -193,7 +193,7 @@ fn look_at_all(
     let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
         look(
             &mut plan.live_from(trying.begin),
-            row.iter().map(|&at| &displays[at]),
+            row.iter().map(|&at| (at, &displays[at])),
             measure,
             how,
             idle,
@@ -240,10 +240,11 @@ struct DisplayReport {
     elsewhere: Vec<Elsewhere>,
 }
 
-/// Looks at displays one after the other; `None` where a placement is not worth it.
+/// Looks at displays one after the other; `None` where a placement is not worth it, or what is found refutes a
+/// trial.
 fn look<'a>(
     live: &mut Live<'_>,
-    displays: impl Iterator<Item = &'a Display>,
+    displays: impl Iterator<Item = (usize, &'a Display)>,
     measure: &dyn Measure,
     how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
@@ -252,7 +253,7 @@ fn look<'a>(
     let screen = live.screen();
     let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
     let mut all = Vec::new();
-    for display in displays {
+    for (on, display) in displays {
         let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
         let Some((examined, idle)) = examined else { return Ok(None) };
         let mut here = Vec::new();
@@ -283,6 +284,9 @@ fn look<'a>(
         crate::check::rules::crossed(screen, &examined.placement, &mut here);
         if let Some(progress) = how.progress {
             progress(1);
+        }
+        if trying.is_refuted.is_some_and(|is| is(on, &here)) {
+            return Ok(None);
         }
         let elsewhere =
             crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
@@ -340,6 +344,12 @@ impl Joined {
 }
 
 /// Marks what the author accepts; an acceptance that accepts nothing is a finding itself.
+/// Whether an acceptance of the screen is about a finding.
+pub(crate) fn is_accepted_by(screen: &Screen, finding: &Finding) -> bool {
+    let mut about = screen.acceptances().iter().filter(|of| of.code() == finding.code.name());
+    about.any(|acceptance| is_accepted(screen, acceptance, finding))
+}
+
 fn accept(screen: &Screen, findings: &mut Vec<Finding>, displays: usize) {
     let mut idle = Vec::new();
     for (index, acceptance) in screen.acceptances().iter().enumerate() {

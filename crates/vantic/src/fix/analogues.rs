@@ -155,8 +155,8 @@ fn place_read(line: &str) -> Option<&str> {
     place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
 }
 
-/// Whether a rule reads a coordinate of a view.
+/// Whether a rule reads a view: one of its coordinates, or where it is.
 fn reads(line: &str, name: &str) -> bool {
-    let is_of_word = |c: char| c.is_alphanumeric() || c == '_' || c == '.';
-    line.match_indices(&format!("{name}.")).any(|(at, _)| !line[..at].ends_with(is_of_word))
+    let mut words = line.split(|c: char| !(c.is_alphanumeric() || matches!(c, '_' | '.' | '[' | ']')));
+    words.any(|word| word.strip_prefix(name).is_some_and(|rest| rest.is_empty() || rest.starts_with('.')))
 }

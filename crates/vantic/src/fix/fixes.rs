@@ -4,6 +4,7 @@
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};
 use crate::finding::{Finding, Fix, Severity};
+use crate::fix::budget::Budget;
 use crate::fix::context::{Candidate, FixContext, Fixes, MAX_TRIED};
 use crate::fix::queue::Queue;
 use crate::fix::reasons::sureness;
@@ -30,10 +31,6 @@ const MAX_CHECKED: usize = 12;
 /// How many are tried at once. It does not depend on the machine, so that the same calls give the same
 /// answer.
 const AT_ONCE: usize = 8;
-
-/// How many views are placed at most while fixes are looked for, all trials together; those of large screens
-/// count more.
-const MAX_WORK: usize = 400_000;
 
 /// The files of a screen with some of its rules taken out, each by its name; what is written for several
 /// views at once goes for all of them. The rest stays as it is, comments and layout included.
@@ -74,7 +71,7 @@ impl Fixes<'_> {
     ///
     /// ```
     /// use vantic::files::Assembled;
-    /// use vantic::fix::{Fixes, edited};
+    /// use vantic::fix::{DEFAULT_EFFORT, Fixes, edited};
     /// use vantic::prelude::*;
     ///
     /// let text = "screen quay {
@@ -87,7 +84,7 @@ impl Fixes<'_> {
     /// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
     /// let mut report = vantic::check(&plan, &displays, &PlainText)?;
     /// let (map, how) = (&source.map, CheckOptions::default());
-    /// let fixes = Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some };
+    /// let fixes = Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, effort: DEFAULT_EFFORT, beside: &Some };
     /// fixes.find_all(&mut report);
     ///
     /// let fixed = edited(text, &report.findings[0].fixes[0].edits)?;
@@ -103,12 +100,16 @@ impl Fixes<'_> {
         let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];
         let mut ways: Vec<(usize, (Vec<Fix>, usize))> = Vec::new();
         let source = FixContext::new(*self, report);
-        let mut work = 0;
-        for index in found.into_iter() {
-            if fixed_by[index].is_some() || work > MAX_WORK {
+        let mut budget = Budget::of(&source);
+        let count = found.len();
+        for (at, index) in found.into_iter().enumerate() {
+            if fixed_by[index].is_some() || !budget.begin(count - at, AT_ONCE) {
                 continue;
             }
-            let (mut fixes, tried) = source.find(&report.findings[index], &mut work);
+            let (mut fixes, tried) = source.find(&report.findings[index], &mut budget);
+            if let Some(progress) = self.how.progress {
+                progress(1);
+            }
             for (fix, letter) in std::iter::zip(&mut fixes, 'a'..) {
                 fix.name = format!("{}{letter}", index + 1);
             }
@@ -135,7 +136,10 @@ impl Fixes<'_> {
 
     /// The fixes of one finding of a report, without a name.
     pub fn find(&self, report: &Report, finding: &Finding) -> Vec<Fix> {
-        FixContext::new(*self, report).find(finding, &mut 0).0
+        let source = FixContext::new(*self, report);
+        let mut budget = Budget::of(&source);
+        budget.begin(1, AT_ONCE);
+        source.find(finding, &mut budget).0
     }
 }
 
@@ -145,27 +149,24 @@ fn adds(fix: &Fix) -> bool {
 }
 
 impl<'a> FixContext<'a> {
-    /// The fixes of one finding of the report, and how many changes were tried; what that took, in views placed.
-    fn find(&self, finding: &Finding, work: &mut usize) -> (Vec<Fix>, usize) {
+    /// The fixes of one finding of the report, and how many changes were tried.
+    fn find(&self, finding: &Finding, budget: &mut Budget) -> (Vec<Fix>, usize) {
         let displays = &self.displays;
-        let views = self.screen().views().count().max(1);
-        // Large screens take more for each of their views.
-        let cost = views + views * views / 500;
-        let mut queue = Queue::new(self, finding, MAX_TRIED.min(MAX_WORK / 4 / cost));
+        let mut queue = Queue::new(self, finding, MAX_TRIED);
         let worst = self.worst(finding).map(|(display, _)| display);
         let mut fixed: Vec<(Candidate, FixFound)> = Vec::new();
         let (mut checked, mut beside, mut count) = (0, 0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
         while fixed.len() < MAX_FIXES && checked < MAX_CHECKED {
-            let border = queue.border();
-            let some = queue.next(AT_ONCE);
+            let border = queue.border().filter(|_| budget.border());
+            let wanted = budget.trials(AT_ONCE.min(queue.len()));
+            let some = queue.next(wanted);
             beside += if fixed.is_empty() { 0 } else { some.len() };
             let best = fixed.iter().map(|(idea, _)| idea.weight).fold(0.0, f64::max);
             let worth = some.iter().any(|idea| idea.weight >= best - offered::CUTOFF) || border.is_some();
             if !worth || beside > MAX_EXTRA_TRIALS {
                 break;
             }
-            *work += some.len() * cost;
             count += some.len();
             let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
             let (tried, ends): (Vec<Option<Plan>>, _) = rayon::join(try_some, || border.as_ref()?.width());
@@ -177,9 +178,8 @@ impl<'a> FixContext<'a> {
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_FIXES) {
                 let wanted = MAX_FIXES.saturating_sub(fixed.len()).min(MAX_CHECKED - checked);
-                let some = &some[..some.len().min(wanted)];
+                let some = &some[..budget.on_all(some.len().min(wanted), checked == 0)];
                 checked += some.len();
-                *work += some.len() * cost * displays.len();
                 let all: Vec<_> = some
                     .par_iter()
                     .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))

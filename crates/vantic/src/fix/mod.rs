@@ -4,7 +4,7 @@
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
 //! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
-//! more; `queue` orders them. `trial` reads the file with such a change and checks it, from the `baseline` that
+//! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it. `rule_source` knows how rules are written, `change` what a change makes of a file,
 //! `context` what all of them share, `weights` how likely each idea is to be meant. `reasons` says what
 //! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
@@ -12,6 +12,7 @@
 pub(crate) mod analogues;
 pub(crate) mod baseline;
 pub(crate) mod breakpoint_fix;
+pub(crate) mod budget;
 pub(crate) mod candidates;
 pub(crate) mod change;
 pub(crate) mod context;
@@ -32,5 +33,5 @@ pub(crate) mod trial;
 pub(crate) mod weights;
 
 pub use change::{EditError, edited, joined};
-pub use context::Fixes;
+pub use context::{DEFAULT_EFFORT, Fixes, MAX_EFFORT};
 pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, without};

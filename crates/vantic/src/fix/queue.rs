@@ -35,6 +35,11 @@ impl<'a> Queue<'a> {
         self.ideas.sort_by(likeliest_first);
     }
 
+    /// How many there are that may still be tried.
+    pub(crate) fn len(&self) -> usize {
+        self.left.min(self.ideas.len())
+    }
+
     /// The next ones.
     pub(crate) fn next(&mut self, count: usize) -> Vec<Candidate> {
         let count = count.min(self.left).min(self.ideas.len());

@@ -1,7 +1,7 @@
 //! A change tried: the file read with it, and checked.
 
 use crate::check::report::{Report, TrialOptions};
-use crate::check::run::check_for_trial;
+use crate::check::run::{check_for_trial, is_accepted_by};
 use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
@@ -34,6 +34,9 @@ const LEFT_OVER: f64 = 0.2;
 
 /// Words that take more than so many times as many lines are hardly read.
 const MANY_LINES: u32 = 3;
+
+/// On how many of many displays a change is tried before it is on all.
+const SOME: usize = 8;
 
 /// How much larger text is tried than on the display where a finding is worst.
 const LARGER_TEXT: f64 = 1.3;
@@ -134,7 +137,13 @@ impl<'a> Trial<'a> {
     fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
         let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
         let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
-        let trying = TrialOptions { begin: Some(&begin), is_worth_it: Some(&is_worth_it), without_notes };
+        let is_refuted = |on: usize, found: &[Finding]| self.is_refuted(plan.screen(), &displays[on], found);
+        let trying = TrialOptions {
+            begin: Some(&begin),
+            is_worth_it: Some(&is_worth_it),
+            is_refuted: Some(&is_refuted),
+            without_notes,
+        };
         check_for_trial(plan, displays, self.measure, self.fixes.how, &trying).ok()?
     }
 
@@ -158,6 +167,26 @@ impl<'a> Trial<'a> {
         }
         let found = found_of(screen, after, &HashSet::new(), 0.0, self.finding.code);
         found.iter().filter(|f| key(screen, f) == self.key).count() < self.on(on)
+    }
+
+    /// Whether what is found on a display with a change shows already that it is no fix: as much of the finding as
+    /// before, or something that was found nowhere.
+    fn is_refuted(&self, screen: &Screen, display: &Display, found: &[Finding]) -> bool {
+        let mut same = 0;
+        for finding in found.iter().filter(|f| f.severity != Severity::Note) {
+            let of = key(screen, finding);
+            if of == self.key {
+                same += 1;
+            } else if !self.before.contains_key(&of)
+                && !self.was_hidden(&of)
+                && !is_accepted_by(screen, finding)
+            {
+                return true;
+            }
+        }
+        let on = self.report.placements.iter().position(|p| p.display.name() == display.name());
+        let had = on.filter(|on| self.finding.displays.contains(on)).map_or(0, |on| self.on(on));
+        had > 0 && same >= had
     }
 
     /// How many findings like it there are on a display.
@@ -199,6 +228,11 @@ impl<'a> Trial<'a> {
 
     /// The fix that it is, if it fixes on all displays.
     pub(crate) fn checked(&self, idea: &Candidate, plan: &Plan, displays: &[Display]) -> Option<FixFound> {
+        // What fails on some of many displays is not tried on all of them.
+        let some = some_of(displays);
+        if some.len() < displays.len() {
+            self.check(plan, &some, true)?;
+        }
         let report = self.check(plan, displays, false)?;
         let screen = plan.screen();
         if !self.is_gone(screen, &report, true)
@@ -363,6 +397,12 @@ impl<'a> Trial<'a> {
         }
         (views.into_iter().collect(), displays)
     }
+}
+
+/// Some of many displays, from the first to the last.
+pub(crate) fn some_of(displays: &[Display]) -> Vec<Display> {
+    let step = if displays.len() > 2 * SOME { displays.len().div_ceil(SOME) } else { 1 };
+    displays.iter().step_by(step).cloned().collect()
 }
 
 /// A view before and after; one that went wrong may take any number of lines.

@@ -7,7 +7,7 @@ use vantic::check::{CheckOptions, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
 use vantic::finding::{Edit, NamedFinding, Severity};
-use vantic::fix::{EditError, Fixes, MAX_FIXES, edited, without};
+use vantic::fix::{DEFAULT_EFFORT, EditError, Fixes, MAX_FIXES, edited, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
@@ -19,7 +19,16 @@ fn fixed(text: &str, displays: &[Display]) -> Vec<NamedFinding> {
     let plan = Plan::new(source.screen).unwrap();
     let mut report = check(&plan, displays, &PlainText).unwrap();
     let (map, how) = (&source.map, CheckOptions::default());
-    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
+    Fixes {
+        files: &files,
+        map,
+        plan: &plan,
+        measure: &PlainText,
+        how,
+        effort: DEFAULT_EFFORT,
+        beside: &Some,
+    }
+    .find_all(&mut report);
     report.named(plan.screen()).into_iter().filter(|f| f.accepted.is_none()).collect()
 }
 
