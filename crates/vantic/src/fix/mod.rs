@@ -5,7 +5,8 @@
 //! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
-//! is solved without it. `rule_source` knows how rules are written, `change` what a change makes of a file,
+//! is solved without it,
+//! and asks `ruin` what becomes of views, on `other_displays` too. `rule_source` knows how rules are written, `change` what a change makes of a file,
 //! `context` what all of them share, `weights` how likely each idea is to be meant. `reasons` says what
 //! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
 
@@ -24,9 +25,11 @@ pub(crate) mod in_bands;
 pub(crate) mod kept_apart;
 pub(crate) mod kept_inside;
 pub(crate) mod missing_rules;
+pub(crate) mod other_displays;
 pub(crate) mod progression;
 pub(crate) mod queue;
 pub(crate) mod reasons;
+pub(crate) mod ruin;
 pub(crate) mod rule_source;
 pub(crate) mod structural;
 pub(crate) mod trial;

@@ -6,13 +6,14 @@ use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
 use crate::fix::context::{Candidate, FixContext, Fixes};
+use crate::fix::other_displays::others_of;
 use crate::fix::reasons::becomes;
+use crate::fix::ruin::Settled;
 use crate::inspect::inspect::{found_of, found_on};
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::sync::OnceLock;
 use vantic_core::display::Display;
-use vantic_core::geometry::Direction;
-use vantic_core::model::{Code, Image, Rule, Screen, ViewId};
+use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
@@ -23,23 +24,8 @@ const MOVES: f64 = 0.5;
 /// A finding that has become worse by no more than this, in logical pixels, counts as unchanged.
 const WORSE: f64 = 0.5;
 
-/// A view that is no smaller than this, in logical pixels, is of use.
-const USABLE: f64 = 8.0;
-
-/// A picture in its own proportions is seen where it is no smaller than this, in logical pixels.
-const SHOWN: f64 = 40.0;
-
-/// What may be left of a size, as a share of it, where little is left.
-const LEFT_OVER: f64 = 0.2;
-
-/// Words that take more than so many times as many lines are hardly read.
-const MANY_LINES: u32 = 3;
-
 /// On how many of many displays a change is tried before it is on all.
 const SOME: usize = 8;
-
-/// How much larger text is tried than on the display where a finding is worst.
-const LARGER_TEXT: f64 = 1.3;
 
 /// What findings are reported apart by: rules are not, since their numbers change with a line. Views are by
 /// path, since those of a changed screen have ids of their own.
@@ -289,67 +275,36 @@ impl<'a> Trial<'a> {
         matches!(self.finding.code, Code::Ambiguous | Code::Collapse | Code::Conflict)
     }
 
-    /// The views of both screens, with what may become of them.
-    fn settled_views(&self, screen: &Screen) -> Vec<Settled> {
-        let old = self.fixes.plan.screen();
-        let own = |was: ViewId| self.finding.views.contains(&was);
-        // What is inside of something without a size, and what follows from it, had none either.
-        let open = |was: ViewId| {
-            let follows = self.finding.follows.iter().any(|(view, _)| *view == was);
-            self.is_open() && (follows || old.with_ancestors(was).any(own))
-        };
-        let of_size = |rule: &Rule| {
-            let terms = rule.relations().iter().flat_map(|r| r.left.terms());
-            terms.into_iter().any(|t| !t.coordinate.is_position())
-        };
-        let stated: HashSet<ViewId> =
-            screen.rules().filter(|(_, rule)| of_size(rule)).filter_map(|(_, rule)| rule.owner()).collect();
-        let settled = old.views().filter_map(|(was, _)| {
-            let is = screen.find(&old.path(was))?;
-            let about = screen.view(is)?;
-            // What is as large as its children shrinks with them.
-            let is_as_its_children = about.arrangement().is_some() && !stated.contains(&is);
-            let may_shrink = is_as_its_children || open(was);
-            Some(Settled { was, is, may_wrap: own(was), may_shrink, natural: about.image() })
-        });
-        settled.collect()
+    fn settled(&self, screen: &Screen) -> Settled {
+        Settled::new(self.finding, self.is_open(), self.fixes.plan.screen(), screen)
     }
 
     /// Whether a view becomes unusable on one of the displays.
     fn is_ruinous(&self, screen: &Screen, placements: &[Placement]) -> bool {
-        let views = self.settled_views(screen);
+        let views = self.settled(screen);
         std::iter::zip(&self.report.placements, placements)
-            .any(|(before, after)| ruins(&views, before, after))
+            .any(|(before, after)| views.are_ruined(before, after))
     }
 
-    /// The display where the finding is worst, read in the other direction, with larger text and rotated.
+    /// The display where the finding is worst, read in the other direction, with larger text, longer words and
+    /// rotated, and others in bands that were not checked.
     fn elsewhere(&self, displays: &[Display]) -> &[(Display, Placement)] {
         self.elsewhere.get_or_init(|| {
             let Some(worst) = self.finding.worst.and_then(|worst| displays.get(worst)) else {
                 return Vec::new();
             };
-            let mirrored = match worst.direction() {
-                Direction::LeftToRight => Direction::RightToLeft,
-                Direction::RightToLeft => Direction::LeftToRight,
-            };
-            let mirrored = Some(worst.clone().with_direction(mirrored));
-            // What was open is anywhere on displays of another size, and of larger text.
-            let larger = || worst.clone().with_text_scale(worst.text_scale() * LARGER_TEXT).ok();
-            let others = match self.is_open() {
-                true => [mirrored, None, None],
-                false => [mirrored, larger(), Some(worst.clone().turned())],
-            };
+            let others = others_of(self.fixes.plan.screen(), displays, worst, self.is_open());
             let placed = |display: Display| {
                 let placement = self.fixes.plan.place(&display, self.measure).ok()?;
                 Some((display, placement))
             };
-            others.into_iter().flatten().filter_map(placed).collect()
+            others.into_iter().filter_map(placed).collect()
         })
     }
 
     /// Whether something goes wrong that did not on displays that were not checked, as the frames alone tell it.
     fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
-        let views = self.settled_views(plan.screen());
+        let views = self.settled(plan.screen());
         let found = |plan: &Plan, placement: &Placement| {
             weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
         };
@@ -363,7 +318,7 @@ impl<'a> Trial<'a> {
         self.elsewhere(displays).iter().any(|(display, before)| {
             let Ok(after) = plan.place(display, self.measure) else { return true };
             let usual = found(self.fixes.plan, before).max(as_tried);
-            found(plan, &after) > usual || ruins(&views, before, &after)
+            found(plan, &after) > usual || views.are_ruined(before, &after)
         })
     }
 
@@ -405,48 +360,11 @@ pub(crate) fn some_of(displays: &[Display]) -> Vec<Display> {
     displays.iter().step_by(step).cloned().collect()
 }
 
-/// A view before and after; one that went wrong may take any number of lines.
-struct Settled {
-    was: ViewId,
-    is: ViewId,
-    may_wrap: bool,
-    /// Any size above zero will do.
-    may_shrink: bool,
-    /// The size of a picture by itself: one that was out of shape may shrink.
-    natural: Option<Image>,
-}
-
 /// The frames of a placement, to a hundredth.
 fn frames_of(screen: &Screen, placement: &Placement) -> Vec<Option<[i64; 4]>> {
     let hundredths = |of: f64| (of * 100.0).round() as i64;
     let one = |view| placement.frame(view).map(|f| [f.left, f.top, f.width, f.height].map(hundredths));
     screen.views().map(|(view, _)| one(view)).collect()
-}
-
-/// Whether next to nothing is left of a view, it is off the display, or its words take many times as many lines.
-fn ruins(views: &[Settled], before: &Placement, after: &Placement) -> bool {
-    let whole = before.screen_frame();
-    let shrinks = |a: f64, b: f64| a >= USABLE && (b < USABLE || b < a * LEFT_OVER);
-    let lines = |p: &Placement, view: ViewId| p.text_size(view).map_or(0, |size| size.lines);
-    views.iter().any(|&Settled { was, is, may_wrap, may_shrink, natural }| {
-        let (Some(a), Some(b)) = (before.frame(was), after.frame(is)) else { return false };
-        if !before.is_painted(was) || !after.is_painted(is) {
-            return false;
-        }
-        let is_off = b.shared(&whole).is_none() && after.scrolled.is_empty();
-        let is_lost = a.shared(&whole).is_some() && is_off;
-        let usual = lines(before, was);
-        let breaks = !may_wrap && usual > 0 && lines(after, is) > MANY_LINES * usual;
-        let is_shown = natural.is_some_and(|of| {
-            let as_by_itself = (b.width * of.height - b.height * of.width).abs() <= b.width.max(b.height);
-            as_by_itself && b.width.min(b.height) >= SHOWN.min(of.width.min(of.height) / 2.0)
-        });
-        let is_ruined = match may_shrink {
-            true => b.width.min(b.height) < 1.0 && a.width.min(a.height) >= 1.0,
-            false => !is_shown && (shrinks(a.width, b.width) || shrinks(a.height, b.height)),
-        };
-        is_ruined || is_lost || breaks
-    })
 }
 
 fn moves_said(moved: &[String], displays: usize) -> String {
