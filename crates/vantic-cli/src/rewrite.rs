@@ -4,6 +4,7 @@ use crate::output::{FAINT, write_whole};
 use crate::session::read_file;
 use anyhow::{Context, Result, anyhow, bail};
 use serde::{Deserialize, Serialize};
+use std::fs::{File, TryLockError};
 use std::path::{Path, PathBuf};
 
 /// The files of a screen by name, with their texts.
@@ -77,26 +78,67 @@ pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
     let changed: Vec<_> = before.iter().zip(texts).filter(|(old, new)| old.1 != new.1).collect();
     let (Some((screen, _)), false) = (before.first(), changed.is_empty()) else { return Ok(out) };
     let screen = Path::new(screen);
+    let _lock = locked(screen)?;
     let mut history = History::of(screen)?;
     for ((name, old), _) in &changed {
         may_be_written(Path::new(name), old)?;
     }
-    let mut edit = Vec::new();
-    for ((name, old), (_, new)) in changed {
-        let file = PathBuf::from(name);
-        let original = kept(&file, old)?;
-        write_whole(&file, new.as_bytes())?;
-        out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.display());
-        let (file, original) = (from(&file, screen)?, from(&original, screen)?);
-        edit.push(Written { file, original, wrote: new.clone() });
+    let (mut edit, mut written) = (Vec::new(), Vec::new());
+    let write = || -> Result<()> {
+        for ((name, old), (_, new)) in changed {
+            let file = PathBuf::from(name);
+            let original = kept(&file, old)?;
+            written.push((file.clone(), original.clone(), old));
+            write_whole(&file, new.as_bytes())?;
+            out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.display());
+            let (file, original) = (from(&file, screen)?, from(&original, screen)?);
+            edit.push(Written { file, original, wrote: new.clone() });
+        }
+        history.edits.push(std::mem::take(&mut edit));
+        history.keep(screen)
+    };
+    match write() {
+        Ok(()) => Ok(out),
+        Err(error) => Err(put_back(&written, error)),
     }
-    history.edits.push(edit);
-    history.keep(screen)?;
-    Ok(out)
+}
+
+/// Puts files back as they were where not all could be written.
+fn put_back(written: &[(PathBuf, PathBuf, &String)], error: anyhow::Error) -> anyhow::Error {
+    let mut lost = Vec::new();
+    for (file, original, old) in written {
+        let is_as_before = read_file(file).is_ok_and(|now| now == old.as_bytes());
+        // What cannot be put back stays beside it.
+        match is_as_before || write_whole(file, old.as_bytes()).is_ok() {
+            true => drop(std::fs::remove_file(original)),
+            false => lost.push(original.display().to_string()),
+        }
+    }
+    match lost.as_slice() {
+        [] => error.context("nothing was written"),
+        lost => {
+            error.context(format!("not everything could be put back; the originals are {}", lost.join(", ")))
+        }
+    }
+}
+
+/// Keeps another Vantic from writing the files of a screen at the same time.
+fn locked(screen: &Path) -> Result<Option<File>> {
+    let shown = screen.display();
+    let file = File::open(screen).with_context(|| format!("{shown} could not be read"))?;
+    match file.try_lock() {
+        Ok(()) => Ok(Some(file)),
+        Err(TryLockError::WouldBlock) => {
+            bail!("{shown} is being written by another Vantic; nothing was written. Check it again")
+        }
+        // Some file systems know no locks.
+        Err(TryLockError::Error(_)) => Ok(None),
+    }
 }
 
 /// Puts the files of a screen back as they were before the last edits.
 pub(crate) fn undo(screen: &Path) -> Result<String> {
+    let _lock = locked(screen)?;
     let mut history = History::of(screen)?;
     let shown = screen.display();
     let Some(edit) = history.edits.pop() else {

@@ -152,6 +152,22 @@ fn what_cannot_be_fixed_is_reported_and_stays_as_it_is() {
     std::fs::set_permissions(&path, permissions).unwrap();
     assert!(fix("1a").contains("is read-only"));
     assert_eq!(std::fs::read_to_string(&path).unwrap(), CLASH);
+    // Another Vantic is at it: neither an edit nor one taken back comes in between.
+    let mut permissions = std::fs::metadata(&path).unwrap().permissions();
+    #[expect(clippy::permissions_set_readonly_false, reason = "of a file in a temporary folder")]
+    permissions.set_readonly(false);
+    std::fs::set_permissions(&path, permissions).unwrap();
+    let held = std::fs::File::open(&path).unwrap();
+    held.lock().unwrap();
+    assert!(fix("1a").contains("by another Vantic"));
+    assert!(run(&["check", "a.vantic", "--undo"], folder.path(), 2).contains("by another Vantic"));
+    drop(held);
+    // What is to be noted beside it cannot be: the file stays, and nothing else is left behind.
+    std::fs::create_dir(folder.path().join("a.vantic.undo")).unwrap();
+    fix("1a");
+    assert_eq!(std::fs::read_to_string(&path).unwrap(), CLASH);
+    assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), 2);
+    std::fs::remove_dir(folder.path().join("a.vantic.undo")).unwrap();
     let wrong = with("screen quay { view a { left = } }");
     let refused = run(&["check", "a.vantic", "--fix", "1a"], wrong.path(), 2);
     assert!(refused.contains("1 error") && !wrong.path().join("a.vantic.old").exists(), "{refused}");

@@ -5,6 +5,7 @@ use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::ended::{is_far, is_near};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
 use crate::fix::structural::MOST_GAP;
@@ -486,6 +487,13 @@ impl FixContext<'_> {
             (format!("{near} = {around}.{near}"), misplaced::OTHER_SIDE),
             (format!("{far} = {around}.{far}"), misplaced::OTHER_SIDE),
         ];
+        // A near edge at the far side of what is around it is the far edge.
+        let reads_far = self.relation(rule, relation).is_some_and(|r| {
+            matches!(r.right.terms(), [t] if is_far(t.coordinate, across) && self.is_around(view, t.anchor))
+        });
+        if reads_far && is_near(coordinate, across) {
+            lines.push((format!("{far} = {around}.{far}"), misplaced::FAR_EDGE));
+        }
         // A place by a large number is none of these, and a middle is meant.
         let is_far_off = self.relation(rule, relation).is_some_and(|r| r.right.constant().abs() > MOST_GAP);
         if is_far_off || matches!(coordinate, Coordinate::CenterX | Coordinate::CenterY) {

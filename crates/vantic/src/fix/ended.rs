@@ -273,7 +273,7 @@ impl FixContext<'_> {
         });
         pinned.or_else(|| {
             // A near side by a rule of its own.
-            let margin = self.margin(view, across)?;
+            let margin = self.margin(view, across).or_else(|| self.margin(view, !across))?;
             if self.edge_read(view, |c| is_far(c, across)).is_some() {
                 return None;
             }

@@ -334,17 +334,22 @@ impl FixContext<'_> {
                 ideas.extend(because(shown, "a picture is shown in it"));
             }
             let holds = about.scrolled().is_some() || !about.children().is_empty();
-            if !holds || across {
-                continue;
-            }
             let siblings: Vec<ViewId> = screen.siblings_of(view).collect();
             let next = siblings.iter().position(|s| *s == view).and_then(|at| siblings.get(at + 1));
-            let at_bar = placement.and_then(|p| self.bar_behind(view, across, p));
+            let at_bar = placement.filter(|_| !across).and_then(|p| self.bar_behind(view, across, p));
+            // What is declared right before a bar fills the space up to it.
+            if across || !holds && (at_bar.is_none() || at_bar != next.copied()) {
+                continue;
+            }
             if let Some(bar) = at_bar {
                 // As far from it as from the one before.
                 let before = self.edge_read(view, |c| is_near(c, across));
-                let gap = before.map(|(_, relation, _)| relation.right.constant()).filter(is_usual_gap);
-                let gap = gap.or_else(|| self.gap_between(&siblings, across).filter(is_usual_gap));
+                let before = before.map(|(_, relation, _)| relation.right.constant());
+                let usual = || self.gap_between(&siblings, across).filter(is_usual_gap);
+                let gap = match before {
+                    Some(0.0) => None,
+                    before => before.filter(is_usual_gap).or_else(usual),
+                };
                 let by = gap.map_or(String::new(), |gap| format!(" by {}", exact(gap)));
                 let line = format!("above {}{by}", screen.at(bar).name());
                 // What is in it may say how large it is.

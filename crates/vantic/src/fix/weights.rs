@@ -155,6 +155,7 @@ pub(crate) mod misplaced {
     /// To the middle, or to another side, of what is around the view.
     pub(crate) const MIDDLE: f64 = 0.5;
     pub(crate) const OTHER_SIDE: f64 = 0.42;
+    pub(crate) const FAR_EDGE: f64 = 0.8;
     /// As a relative is, and as a relative is, mirrored.
     pub(crate) const LIKE_RELATIVE_FACTOR: f64 = 0.75;
     pub(crate) const MIRRORED_FACTOR: f64 = 0.7;

@@ -96,6 +96,29 @@ proptest! {
     }
 }
 
+/// What an author would call absurd: a size of nothing, a view tied to itself, a number for a percentage or the
+/// other way round.
+fn is_never_offered(text: &str, changed: &str) -> Option<String> {
+    let (was, is) = (plan(text), plan(changed));
+    let all = |plan: &Plan| relations(plan.screen(), |_| true);
+    let (before, after) = (all(&was), all(&is));
+    let new = after.iter().filter(|line| !before.contains(line));
+    for line in new {
+        let (owner, said) = line.split_once(": ")?;
+        let said = said.split(" ~ ").next()?;
+        let name = owner.trim_start_matches("Some(\"").trim_end_matches("\")").rsplit('.').next()?;
+        let of_nothing = ["width = 0", "height = 0", "size = 0"].contains(&said);
+        let reads_itself =
+            said.split(" = ").nth(1).is_some_and(|right| right.starts_with(&format!("{name}.")));
+        if of_nothing || reads_itself {
+            return Some(format!("`{said}` in {owner} for\n{text}"));
+        }
+    }
+    let shares = |text: &str| text.matches('%').count();
+    (shares(changed) > shares(text) && shares(text) == 0)
+        .then(|| format!("a share out of thin air in\n{changed}"))
+}
+
 proptest! {
     #![proptest_config(vantic_testkit::cases(24))]
 
@@ -109,8 +132,20 @@ proptest! {
             prop_assert!(
                 finding.fixes.len() <= MAX_FIXES && (finding.fixes.is_empty() || finding.fixed_by.is_none())
             );
+            let mut results = Vec::new();
             for fix in &finding.fixes {
-                let after = worse(&edited(&text, &fix.edits).unwrap(), &displays);
+                let changed = edited(&text, &fix.edits).unwrap();
+                prop_assert!(!fix.reason.is_empty(), "{fix:?}");
+                is_never_offered(&text, &changed).map_or(Ok(()), |why| Err(TestCaseError::fail(why)))?;
+                // No two offers say the same, or come to the same.
+                let result = (fix.text.clone(), frames(&changed, &displays));
+                prop_assert!(
+                    results.iter().all(|(said, at)| *said != result.0 && *at != result.1),
+                    "{} twice in\n{text}",
+                    fix.text
+                );
+                results.push(result);
+                let after = worse(&changed, &displays);
                 let key = (finding.code, finding.views.clone());
                 let count = |all: &[(Code, Vec<String>)]| all.iter().filter(|k| **k == key).count();
                 prop_assert!(count(&after) < count(&before), "{} leaves it in\n{text}", fix.text);
