@@ -49,7 +49,10 @@ impl FixContext<'_> {
         let (display, _) = self.worst(finding)?;
         let many = screen.views().count() > MAX_VIEWS;
         let candidates_for_geometry = finding.code.is_of_frames() || finding.code == Code::Unmet;
-        let fits = candidates_for_geometry && !many && screen.design().is_none();
+        // Who asks for larger text gets it.
+        let is_of_readers =
+            finding.displays.iter().filter_map(|&on| self.displays.get(on)).all(|d| d.text_scale() > 1.0);
+        let fits = !is_of_readers && candidates_for_geometry && !many && screen.design().is_none();
         if !fits || self.texts_of(finding).is_empty() {
             return None;
         }

@@ -542,8 +542,12 @@ impl FixContext<'_> {
                     let with_gap = format!("{side} {sign} {around}.{side} {apart} {margin}");
                     put(*view, with_gap.clone(), limit::INSIDE_WITH_GAP);
                     put(*view, format!("{side} {sign} {around}.{side}"), limit::INSIDE);
-                    let unlimited = self.put_in(*view, &[with_gap], limit::INSIDE_WITH_GAP);
-                    more.extend(unlimited.and_then(|idea| self.on_any_lines(*view, idea)));
+                    // On as many lines as it takes, in a box that grows round them.
+                    if let Some(idea) = self.put_in(*view, &[with_gap], limit::INSIDE_WITH_GAP) {
+                        let unlimited = self.on_any_lines(*view, idea.clone());
+                        more.extend(self.with_grown_parent(*view, unlimited.clone().unwrap_or(idea)));
+                        more.extend(unlimited);
+                    }
                 }
             }
             (Code::Covered, [view]) => {

@@ -294,7 +294,8 @@ impl FixContext<'_> {
     }
 
     /// The same in a box that is as high as the text on several lines, and no lower than it is stated.
-    fn with_grown_parent(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+    pub(crate) fn with_grown_parent(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+        self.screen().at(text).text()?;
         let parent = self.screen().at(text).parent()?;
         let stated = self.stated(parent).into_iter().find(|s| s.height.is_some())?;
         let name = self.screen().at(text).name();
