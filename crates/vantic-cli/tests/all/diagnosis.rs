@@ -559,6 +559,39 @@ fn a_fix_of_an_outlier_has_to_be_named() {
     assert_eq!(std::fs::read_to_string(folder.path().join("a.vantic")).unwrap(), screen("a"));
 }
 
+#[test]
+fn a_rule_that_reads_a_hidden_view_comes_with_what_to_write_in_its_place() {
+    for (rule, next, edits) in [
+        (
+            "from: left = side.right",
+            "write `from: left = safe.left` in `main` in `when close`",
+            vec![("hide side", "hide side; in main { from: left = safe.left }")],
+        ),
+        (
+            "left = side.right + 16",
+            "give it a label, `place: left = side.right + 16`, and write `place: left = safe.left` in `main` in",
+            vec![
+                ("left = side.right + 16", "place: left = side.right + 16"),
+                ("hide side", "hide side; in main { place: left = safe.left }"),
+            ],
+        ),
+    ] {
+        let text = format!(
+            "screen millrace {{
+    band close: screen.width < 700
+    view side {{ pin left, top, bottom to safe; width = 200 }}
+    view main {{ pin right, top, bottom to safe; {rule} }}
+    when close {{ hide side }}
+}}
+"
+        );
+        let told = run(&["check", "a.vantic"], with(&text).path(), 2);
+        assert!(told.contains(&format!("next: {next}")), "{told}");
+        let mended = edits.iter().fold(text, |text, (old, new)| text.replacen(old, new, 1));
+        assert!(run(&["check", "a.vantic"], with(&mended).path(), 0).contains("clean millrace"));
+    }
+}
+
 /// What a rule is called is where it stands: the line of the band that counts, and of two rules with the same
 /// `clamp` the one that was asked about.
 #[test]

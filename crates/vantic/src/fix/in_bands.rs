@@ -1,19 +1,23 @@
 //! Repairs inside of bands: what a band says replaces what it contradicts, what it drops is said otherwise, what is
 //! missing is written in its `when` block, and what only one band has a place for is there only.
 
+use crate::files::bases::Assembled;
 use crate::finding::Finding;
-use crate::fix::change::Change;
+use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
-use crate::fix::rule_source::{Pinned, put_into};
+use crate::fix::rule_source::{Pinned, Statement, put_into};
 use crate::fix::weights::band;
+use crate::resolve::read::Source;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::{block_of, node_span, spelled};
 use crate::syntax::lexer::Kind;
+use crate::syntax::parser::parser::parse_screens;
 use crate::syntax::tree::Node;
 use std::collections::BTreeMap;
 use vantic_core::model::{
     Anchor, BandId, Change as BandChange, Code, Coordinate, Rule, RuleId, RuleRef, ViewId,
 };
+use vantic_core::plan::{Plan, PlanError};
 
 /// A rule of a band, and one outside of bands that it contradicts.
 struct Contradiction {
@@ -199,10 +203,7 @@ impl FixContext<'_> {
 
     /// The blocks of a band.
     fn when_blocks(&self, band: BandId) -> Vec<(Node, Node)> {
-        let name = self.screen().bands()[band.index()].name();
-        let is_it = |n: &Node| n.kind() == Kind::When && names(n, name);
-        let with_block = |when: Node| block_of(&when).map(|block| (when, block));
-        self.tree.descendants().filter(is_it).filter_map(with_block).collect()
+        when_blocks(&self.tree, self.screen().bands()[band.index()].name())
     }
 
     /// Lines put into what a band says of a view.
@@ -215,19 +216,8 @@ impl FixContext<'_> {
     ) -> Option<Candidate> {
         let path = self.screen().path(view);
         let name = self.screen().bands()[band.index()].name();
-        let blocks = self.when_blocks(band);
-        let inside = blocks.iter().find_map(|(_, block)| {
-            let of_view = block.children().find(|n| n.kind() == Kind::In && names(n, &path))?;
-            Some((of_view.clone(), block_of(&of_view)?))
-        });
         let line = lines.join("; ");
-        let change = match (inside, blocks.last()) {
-            (Some((of_view, block)), _) => put_into(self.text(), &of_view, &block, lines),
-            (None, Some((when, block))) => {
-                put_into(self.text(), when, block, &[format!("in {path} {{ {line} }}")])
-            }
-            (None, None) => return None,
-        };
+        let change = put_in_when(&self.tree, self.text(), (name, &path), lines)?;
         let said = format!("write `{line}` in `{path}` in band `{name}`");
         let lacks = format!("it is missing in `{name}` only");
         Some(Candidate::new(said, vec![change], weight).writing(lines).because(lacks))
@@ -282,6 +272,59 @@ impl FixContext<'_> {
         }
         ideas
     }
+}
+
+/// The blocks of the band of this name, each with its statement.
+fn when_blocks(tree: &Node, band: &str) -> Vec<(Node, Node)> {
+    let is_it = |n: &Node| n.kind() == Kind::When && names(n, band);
+    let with_block = |when: Node| block_of(&when).map(|block| (when, block));
+    tree.descendants().filter(is_it).filter_map(with_block).collect()
+}
+
+/// Lines put into what a band says of the view of this path.
+fn put_in_when(tree: &Node, text: &str, (band, path): (&str, &str), lines: &[String]) -> Option<Change> {
+    let blocks = when_blocks(tree, band);
+    let inside = blocks.iter().find_map(|(_, block)| {
+        let of_view = block.children().find(|n| n.kind() == Kind::In && names(n, path))?;
+        Some((of_view.clone(), block_of(&of_view)?))
+    });
+    let all = format!("in {path} {{ {} }}", lines.join("; "));
+    match (inside, blocks.last()) {
+        (Some((of_view, block)), _) => Some(put_into(text, &of_view, &block, lines)),
+        (None, Some((when, block))) => Some(put_into(text, when, block, &[all])),
+        (None, None) => None,
+    }
+}
+
+/// What to write where a rule reads a view that a band hides, in plain words: the same edge of what is around its view,
+/// in that band. `None` where that does not make the screen one that can be placed.
+pub fn instead_of_hidden(files: &Assembled, source: &Source, error: &PlanError) -> Option<String> {
+    let screen = &source.screen;
+    let (hidden, rule) = (error.hidden_view()?, error.rule()?);
+    let about = screen.rule(rule)?;
+    let ([relation], owner) = (about.relations(), about.owner()?) else { return None };
+    let edge = relation.left.terms().first().filter(|t| t.coordinate.is_position())?.coordinate.spelling();
+    let hides = screen.changes().iter().filter_map(|(band, change)| match change {
+        BandChange::Hide { view, instead: None, .. } if screen.path(*view) == hidden => Some(*band),
+        _ => None,
+    });
+    let [band] = hides.collect::<Vec<_>>()[..] else { return None };
+    let (band, path) = (screen.bands()[band.index()].name(), screen.path(owner));
+    let around = if screen.view(owner)?.parent().is_some() { "parent" } else { "safe" };
+    let text = files.text();
+    let tree = parse_screens(text, files.names().count()).0;
+    let statement = Statement::at(&tree, text, &source.map.rule(rule)?)?;
+    let label = about.label().unwrap_or("place");
+    let line = format!("{label}: {edge} = {around}.{edge}");
+    let mut changes = vec![put_in_when(&tree, text, (band, &path), std::slice::from_ref(&line))?];
+    let mut said = format!("write `{line}` in `{path}` in `when {band}`");
+    if about.label().is_none() {
+        changes.push(statement.replaced(&format!("{label}: {}", statement.unlabelled())));
+        said = format!("give it a label, `{label}: {}`, and {said}", statement.unlabelled());
+    }
+    let spans: Vec<_> = changes.iter().map(|c| (c.span(), c.new.len())).collect();
+    let again = files.with_text(changed(text, &changes)?, &spans).read().ok()?;
+    Plan::new(again.screen).is_ok().then_some(said)
 }
 
 /// Whether a statement is about the view of this path, or the band of this name.

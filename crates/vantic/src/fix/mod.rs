@@ -38,3 +38,4 @@ pub(crate) mod weights;
 pub use change::{EditError, edited, joined};
 pub use context::{DEFAULT_EFFORT, Fixes, MAX_EFFORT};
 pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, without};
+pub use in_bands::instead_of_hidden;
