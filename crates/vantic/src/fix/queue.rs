@@ -4,8 +4,14 @@ use crate::finding::Finding;
 use crate::fix::breakpoint_fix::Border;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
-use crate::fix::weights::breakpoint;
+use crate::fix::weights::{breakpoint, offered};
 use std::collections::HashSet;
+
+/// Findings with more copies than this are fixed one by one.
+const MAX_COPIES: usize = 6;
+
+/// How many of the likeliest ideas are tried in all copies.
+const MAX_JOINED: usize = 3;
 
 /// The ideas for one finding that are still to be tried, the likeliest first, each change once.
 pub(crate) struct Queue<'a> {
@@ -22,7 +28,9 @@ impl<'a> Queue<'a> {
     pub(crate) fn new(source: &'a FixContext<'a>, finding: &'a Finding, most: usize) -> Self {
         let (ideas, met) = (Vec::new(), HashSet::new());
         let mut queue = Self { source, finding, ideas, met, has_bands: false, left: most };
-        queue.add(source.ideas(finding));
+        let ideas = source.ideas(finding);
+        queue.add(in_all_copies(source, finding, &ideas));
+        queue.add(ideas);
         queue
     }
 
@@ -60,4 +68,34 @@ impl<'a> Queue<'a> {
     pub(crate) fn add_bands(&mut self, ends: f64) {
         self.add(self.source.banded(self.finding, ends));
     }
+}
+
+/// Ideas for a finding with copies, each made in all of them at once.
+fn in_all_copies(source: &FixContext<'_>, finding: &Finding, ideas: &[Candidate]) -> Vec<Candidate> {
+    if finding.copies.is_empty() || finding.copies.len() > MAX_COPIES {
+        return Vec::new();
+    }
+    let others: Vec<Vec<Candidate>> = finding.copies.iter().map(|copy| source.ideas(copy)).collect();
+    let mut best: Vec<&Candidate> = ideas.iter().filter(|idea| !idea.lines.is_empty()).collect();
+    best.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+    best.truncate(MAX_JOINED);
+    let joined = best.into_iter().filter_map(|idea| {
+        let mut changes = idea.changes.clone();
+        for other in &others {
+            let same =
+                other.iter().find(|o| o.lines == idea.lines && o.changes.len() == idea.changes.len())?;
+            changes.extend(same.changes.iter().filter(|change| !idea.changes.contains(change)).cloned());
+        }
+        changes.sort();
+        changes.dedup();
+        // What is written once for all of them is one change already.
+        let places = idea.changes.len() * (others.len() + 1);
+        let views = finding.copies.iter().filter_map(|copy| copy.views.first());
+        let names: Vec<String> = views.map(|&view| format!("`{}`", source.screen().path(view))).collect();
+        let said = format!("{}, and the same in {}", idea.said, names.join(", "));
+        let weight = idea.weight + offered::ALL_COPIES;
+        let idea = Candidate { lines: Vec::new(), ..idea.clone() }.because("they are alike");
+        (changes.len() == places).then_some(Candidate { said, changes, weight, ..idea })
+    });
+    joined.collect()
 }

@@ -258,6 +258,8 @@ pub(crate) mod offered {
     /// What is settled by evidence and so far ahead of the next is sure; from this weight on it is likely.
     pub(crate) const AHEAD: f64 = 0.15;
     pub(crate) const LIKELY: f64 = 1.0;
+    /// More for what is made in all copies at once.
+    pub(crate) const ALL_COPIES: f64 = 0.05;
     /// Less for each view that moves, up to a number, and for each doubt.
     pub(crate) const MOVED_LESS: f64 = 0.005;
     pub(crate) const MOVED_MOST: usize = 20;
