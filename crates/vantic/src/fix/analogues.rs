@@ -113,7 +113,11 @@ impl FixContext<'_> {
         let said = self.said_of_relatives(rule);
         let total: f64 = said.iter().map(|(_, w)| w).sum();
         let mut ideas = self.out_of_series(rule, statement, weight);
-        let other = said.iter().filter(|(text, _)| text != statement.unlabelled()).take(2);
+        // The size of one relative alone says nothing of another.
+        let is_size = ["width", "height", "size"].contains(&statement.subject().trim());
+        let says_enough = |(_, w): &&(String, f64)| !is_size || *w >= relatives::ONLY_ONE;
+        let other =
+            said.iter().filter(|(text, _)| text != statement.unlabelled()).filter(says_enough).take(2);
         ideas.extend(other.filter_map(|(text, w)| {
             let alone = if *w < relatives::ONLY_ONE { relatives::ONLY_ONE_FACTOR } else { 1.0 };
             // Where many tie it to the same with another number, and hardly one differs, nothing is

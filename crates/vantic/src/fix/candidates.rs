@@ -5,10 +5,9 @@ use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext};
-use crate::fix::ended::{is_far, is_near};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
-use crate::fix::structural::MOST_GAP;
+use crate::fix::usual::{MOST_GAP, is_far, is_near};
 use crate::fix::weights::{circular, collapse, conflict, limit, misplaced, outlier, relatives, suspect, tie};
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::display::Display;
@@ -496,7 +495,8 @@ impl FixContext<'_> {
         }
         // A place by a large number is none of these, and a middle is meant.
         let is_far_off = self.relation(rule, relation).is_some_and(|r| r.right.constant().abs() > MOST_GAP);
-        if is_far_off || matches!(coordinate, Coordinate::CenterX | Coordinate::CenterY) {
+        let is_bare = self.relation(rule, relation).is_some_and(|r| r.right.is_number());
+        if is_far_off || is_bare || matches!(coordinate, Coordinate::CenterX | Coordinate::CenterY) {
             lines.clear();
         }
         let of_position = |line: &String| {

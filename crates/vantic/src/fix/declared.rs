@@ -7,7 +7,7 @@ use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Statement, item_at, removed};
-use crate::fix::structural::GAPS;
+use crate::fix::usual::GAPS;
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;

@@ -4,9 +4,10 @@
 use crate::finding::Finding;
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
-use crate::fix::progression::exact;
+use crate::fix::progression::{distance, exact};
 use crate::fix::rule_source::{Pinned, Statement, item_named};
-use crate::fix::structural::{GAPS, MOST_GAP, Stated};
+use crate::fix::structural::Stated;
+use crate::fix::usual::{GAPS, MOST_GAP, is_far, is_near};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
@@ -20,21 +21,6 @@ const END_GAP: f64 = 16.0;
 
 /// How many views one behind the other are looked at.
 const MAX_CHAIN: usize = 12;
-
-/// The edges of what is around views, along an axis.
-pub(crate) fn is_far(coordinate: Coordinate, across: bool) -> bool {
-    match across {
-        true => matches!(coordinate, Coordinate::Right | Coordinate::End),
-        false => coordinate == Coordinate::Bottom,
-    }
-}
-
-pub(crate) fn is_near(coordinate: Coordinate, across: bool) -> bool {
-    match across {
-        true => matches!(coordinate, Coordinate::Left | Coordinate::Start),
-        false => coordinate == Coordinate::Top,
-    }
-}
 
 impl FixContext<'_> {
     /// What a view's rules, outside of bands, say of one of its edges: the rule's relation, and what it reads.
@@ -117,13 +103,13 @@ impl FixContext<'_> {
         let (line, weight, reason) = match self.bar_behind(view, across, placement) {
             Some(bar) => {
                 let word = if across { "before" } else { "above" };
-                let by = if margin == 0.0 { String::new() } else { format!(" by {}", exact(margin)) };
+                let by = distance("by", margin);
                 let weight = if scrolls { structure::SCROLLER_ENDS_AT_BAR } else { structure::ENDED };
                 let name = screen.at(bar).name();
                 (format!("{word} {name}{by}"), weight, format!("it ends where `{name}` begins"))
             }
             None if scrolls => {
-                let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+                let by = distance("-", margin);
                 let line = format!("{far} = {}.{far}{by}", self.around(view));
                 let reason = "it ends where what is around it does".to_owned();
                 (line, structure::SCROLLER_ENDS_AT_BAR, reason)
@@ -143,7 +129,7 @@ impl FixContext<'_> {
         let [term] = relation.left.terms() else { return Vec::new() };
         let (near, far) = (term.coordinate.spelling(), self.far_word(view, across));
         let margin = self.margin_of(view).unwrap_or(GAPS[0]);
-        let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+        let by = distance("-", margin);
         // Along the reading direction there is no smaller of two sums.
         if across && near != "left" {
             return Vec::new();
@@ -189,7 +175,7 @@ impl FixContext<'_> {
             return Vec::new();
         };
         let margin = self.margin_of(view).unwrap_or(GAPS[0]);
-        let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+        let by = distance("-", margin);
         let end = format!("{}.bottom{by}", self.around(view));
         let preferred = self.screen().ladder().last().and_then(|level| {
             let line = format!("height = {} ~ {level}", exact(height));
@@ -218,7 +204,7 @@ impl FixContext<'_> {
         let mut next: Option<(ViewId, f64)> = None;
         for &view in chain {
             let line = next.map(|(next, gap)| {
-                let by = if gap == 0.0 { String::new() } else { format!(" by {}", exact(gap)) };
+                let by = distance("by", gap);
                 format!("above {}{by}", self.screen().at(next).name())
             });
             let line = line.unwrap_or_else(|| format!("bottom = {end}"));
@@ -278,7 +264,7 @@ impl FixContext<'_> {
                 return None;
             }
             let far = self.far_word(view, across);
-            let by = if margin == 0.0 { String::new() } else { format!(" - {}", exact(margin)) };
+            let by = distance("-", margin);
             let idea = self.put_in(view, &[format!("{far} = {}.{far}{by}", self.around(view))], 0.0)?;
             Some((idea.changes.first()?.clone(), idea.said))
         })
@@ -339,7 +325,7 @@ impl FixContext<'_> {
             let (statement, _, anchor) = self.edge_read(view, |c| is_far(c, across))?;
             let far = self.far_word(view, across);
             let margin = self.margin_of(view).filter(|by| *by > 0.0);
-            let by = margin.map_or(String::new(), |by| format!(" - {}", exact(by)));
+            let by = margin.map_or(String::new(), |by| distance("-", by));
             let line = format!("{far} = {}.{far}{by}", self.around(view));
             let idea = self.replaced(&statement, &line, structure::FAR_SIDE);
             idea.filter(|_| !self.is_around(view, anchor))
@@ -387,7 +373,7 @@ impl FixContext<'_> {
             let Some(last) = last else { continue };
             let far = self.far_word(last, across);
             let margin = self.margin_of(view).filter(|by| *by > 0.0);
-            let by = margin.map_or(String::new(), |by| format!(" - {}", exact(by)));
+            let by = margin.map_or(String::new(), |by| distance("-", by));
             let line = format!("{far} = {}.{far}{by}", self.around(last));
             let reason = "they are as large as one another, and it is the last of them";
             ideas.extend(because(self.put_in(last, &[line], structure::LAST_OF_EQUAL), reason));
@@ -410,8 +396,7 @@ impl FixContext<'_> {
             let size = AxisWords::of(across).size;
             for stated in self.stated(parent) {
                 let Some(number) = stated.along(across) else { continue };
-                let insets =
-                    if near + far == 0.0 { String::new() } else { format!(" + {}", exact(near + far)) };
+                let insets = distance("+", near + far);
                 let line = format!("{size} = max({}, {name}.content.{size}{insets})", exact(number));
                 let line = stated.with(across, &line);
                 let wider = self.replaced(&stated.statement, &line, structure::WORDS_FIT);

@@ -3,9 +3,10 @@
 
 use crate::finding::Finding;
 use crate::fix::context::{Candidate, FixContext, because};
-use crate::fix::progression::exact;
+use crate::fix::progression::{distance, exact};
 use crate::fix::rule_source::{Pinned, Statement};
-use crate::fix::structural::{GAPS, MOST_GAP, is_usual_gap, words_replaced};
+use crate::fix::structural::words_replaced;
+use crate::fix::usual::{GAPS, MOST_GAP, is_near, is_usual_gap};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
@@ -81,8 +82,7 @@ impl FixContext<'_> {
                 let is_own = term.anchor == Anchor::View(later) && relation.comparison == Comparison::Equal;
                 let Some(statement) = self.statement(id).filter(|_| is_place && is_own) else { continue };
                 // The near edge tied to a sibling already is a slip of the edge, or of the sibling.
-                let is_near =
-                    matches!(term.coordinate, Coordinate::Left | Coordinate::Start | Coordinate::Top);
+                let is_near = is_near(term.coordinate, across);
                 let read = relation.right.terms().iter().find_map(|t| match t.anchor {
                     Anchor::View(view) if siblings.contains(&view) && view != later => Some(view),
                     _ => None,
@@ -111,8 +111,8 @@ impl FixContext<'_> {
                     false if is_flush => 0.0,
                     false => gap,
                 };
-                let by = if gap == 0.0 { String::new() } else { format!(" by {}", exact(gap)) };
-                let plus = if gap == 0.0 { String::new() } else { format!(" + {}", exact(gap)) };
+                let by = distance("by", gap);
+                let plus = distance("+", gap);
                 // What is pinned to the end of what is around it stays there.
                 let is_far_edge = matches!(term.coordinate, Coordinate::Bottom | Coordinate::End);
                 let is_at_end = relation.right.constant().abs() <= MOST_GAP && !reads;
@@ -204,12 +204,9 @@ impl FixContext<'_> {
         });
         let ideas = own.filter_map(|(id, at, relation)| {
             let [term] = relation.left.terms() else { return None };
-            let is_near = match across {
-                true => matches!(term.coordinate, Coordinate::Left | Coordinate::Start),
-                false => term.coordinate == Coordinate::Top,
-            };
             let is_own = term.anchor == Anchor::View(near) && relation.comparison == Comparison::Equal;
             let far_off = relation.right.constant() > MOST_GAP;
+            let is_near = is_near(term.coordinate, across);
             let statement = self.statement(id).filter(|_| is_near && is_own && far_off)?;
             let line = self.in_place_of_side(&statement, at, &line)?;
             self.replaced(&statement, &line, structure::HANGS_ABOVE - less)

@@ -4,8 +4,9 @@
 use crate::finding::Finding;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext, because};
-use crate::fix::progression::exact;
-use crate::fix::structural::{GAPS, MOST_GAP, Stated};
+use crate::fix::progression::{distance, exact};
+use crate::fix::structural::Stated;
+use crate::fix::usual::{GAPS, MOST_GAP};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
@@ -63,7 +64,7 @@ impl FixContext<'_> {
         ideas.extend(because(self.bar_at_the_end(view), bar));
         ideas.extend(because(self.sitting(view), "the arrangement places its children"));
         let from_corner = "a bare number is measured from the corner of the screen";
-        ideas.extend(because(parent.and_then(|_| self.measured_from_parent(view)), from_corner));
+        ideas.extend(because(parent.and_then(|_| self.measured_from(view, "parent")), from_corner));
         ideas
     }
 
@@ -315,8 +316,8 @@ impl FixContext<'_> {
         ideas.collect()
     }
 
-    /// All bare numbers of a view measured from its parent.
-    fn measured_from_parent(&self, view: ViewId) -> Option<Candidate> {
+    /// All bare numbers of a view measured from what is around it.
+    pub(crate) fn measured_from(&self, view: ViewId, around: &str) -> Option<Candidate> {
         let own = self.rules_outside_bands(view);
         let bare = own.filter_map(|(id, rule)| {
             let [relation] = rule.relations() else { return None };
@@ -331,8 +332,8 @@ impl FixContext<'_> {
         let changes: Vec<Change> = bare
             .filter_map(|(id, coordinate, number)| {
                 let side = coordinate.spelling();
-                let by = if number == 0.0 { String::new() } else { format!(" + {}", exact(number)) };
-                Some(self.statement(id)?.replaced(&format!("{side} = parent.{side}{by}")))
+                let by = distance("+", number);
+                Some(self.statement(id)?.replaced(&format!("{side} = {around}.{side}{by}")))
             })
             .collect();
         let lines: Vec<&str> = changes.iter().map(|change| change.new.as_str()).collect();

@@ -7,7 +7,8 @@
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
 //! and asks `ruin` what becomes of views, on `other_displays` too. `rule_source` knows how rules are written, `change` what a change makes of a file,
-//! `context` what all of them share, `weights` how likely each idea is to be meant. `reasons` says what
+//! `context` what all of them share, `weights` how likely each idea is to be meant,
+//! `usual` which distances are. `reasons` says what
 //! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
 
 pub(crate) mod analogues;
@@ -33,6 +34,7 @@ pub(crate) mod ruin;
 pub(crate) mod rule_source;
 pub(crate) mod structural;
 pub(crate) mod trial;
+pub(crate) mod usual;
 pub(crate) mod weights;
 
 pub use change::{EditError, edited, joined};

@@ -28,6 +28,11 @@ fn without_numbers(line: &str) -> (String, Vec<f64>) {
     (text.trim_end().to_owned(), numbers)
 }
 
+/// A distance behind a word, such as ` by 8` or ` - 16`; nothing where there is none.
+pub(crate) fn distance(word: &str, by: f64) -> String {
+    if by == 0.0 { String::new() } else { format!(" {word} {}", exact(by)) }
+}
+
 /// A number as a file has it, without the error of rounding.
 pub(crate) fn exact(number: f64) -> String {
     millionths(number).to_string()

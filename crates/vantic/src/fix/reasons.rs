@@ -71,6 +71,9 @@ fn usual_reason(finding: &Finding, idea: &Candidate) -> String {
             "the other rules decide it already".to_owned()
         }
         _ if idea.said.starts_with("remove ") => "without it the others decide".to_owned(),
+        _ if finding.code == Code::Covered && first.contains("safe") => {
+            "`safe` leaves out the insets of the display".to_owned()
+        }
         _ if first.contains('~') => "it gives way where there is too little space".to_owned(),
         "below" | "after" => format!("`{}` is before it", other()),
         "above" | "before" => format!("`{}` is behind it", other()),

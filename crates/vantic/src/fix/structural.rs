@@ -5,9 +5,9 @@ use crate::finding::Finding;
 use crate::finding::detail::{Detail, DoubtDetail, FrameDetail};
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
-use crate::fix::ended::{is_far, is_near};
-use crate::fix::progression::exact;
+use crate::fix::progression::{distance, exact};
 use crate::fix::rule_source::{Statement, item_named, removed};
+use crate::fix::usual::{is_far, is_near, is_usual_gap};
 use crate::fix::weights::{conflict, structure};
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
@@ -16,19 +16,8 @@ use crate::syntax::tree::Node;
 use vantic_core::geometry::{Axis, Direction};
 use vantic_core::model::{Anchor, Code, Comparison, Coordinate, Strength, ViewId};
 
-/// A distance to a neighbour where nothing says another: down, and across.
-pub(crate) const GAPS: [f64; 2] = [8.0, 12.0];
-
 /// The size of a control where nothing says another.
 const CONTROL: f64 = 44.0;
-
-/// A distance that is kept on purpose is no larger.
-pub(crate) const MOST_GAP: f64 = 40.0;
-
-/// Whether it is a distance that one keeps between views.
-pub(crate) fn is_usual_gap(gap: &f64) -> bool {
-    (1.0..=MOST_GAP).contains(gap) && gap.fract() == 0.0
-}
 
 /// How high a picture is shown where nothing says another height.
 pub(crate) const PICTURE: f64 = 200.0;
@@ -66,7 +55,12 @@ impl FixContext<'_> {
             }
             (Code::Overlap, _) => self.in_a_column(finding).into_iter().collect(),
             (Code::Covered, &[view, ..]) => {
-                because(self.above_keyboard(finding, view), "`clear` ends above the keyboard")
+                let clear = because(self.above_keyboard(finding, view), "`clear` ends above the keyboard");
+                let from_corner = "a bare number is measured from the corner of the screen";
+                clear
+                    .into_iter()
+                    .chain(because(self.measured_from(view, self.around(view)), from_corner))
+                    .collect()
             }
             (Code::Small, &[view, ..]) => self.large_enough(finding, view),
             (Code::Stretched, &[view, ..]) => {
@@ -350,7 +344,7 @@ impl FixContext<'_> {
                     Some(0.0) => None,
                     before => before.filter(is_usual_gap).or_else(usual),
                 };
-                let by = gap.map_or(String::new(), |gap| format!(" by {}", exact(gap)));
+                let by = gap.map_or(String::new(), |gap| distance("by", gap));
                 let line = format!("above {}{by}", screen.at(bar).name());
                 // What is in it may say how large it is.
                 let has_words = about.children().iter().any(|&child| screen.at(child).text().is_some());
