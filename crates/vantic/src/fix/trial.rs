@@ -199,8 +199,8 @@ impl<'a> Trial<'a> {
         })
     }
 
-    /// Whether a warning could not be seen before, since its view had no place or no size: that is of a kind that
-    /// its siblings have too.
+    /// Whether something about frames could not be seen before, since its view had no place or no size: that is of a
+    /// kind that its siblings have too.
     fn was_hidden(&self, (code, severity, paths): &Kept) -> bool {
         let [path] = paths.as_slice() else { return false };
         let screen = self.fixes.plan.screen();
@@ -209,7 +209,7 @@ impl<'a> Trial<'a> {
         };
         let mut siblings = screen.siblings_of(view).filter(|sibling| *sibling != view);
         let has = |sibling| self.before.contains_key(&(*code, *severity, vec![screen.path(sibling)]));
-        self.is_open() && *severity == Severity::Warning && siblings.any(has)
+        self.is_open() && code.is_of_frames() && siblings.any(has)
     }
 
     /// The fix that it is, if it fixes on all displays.
