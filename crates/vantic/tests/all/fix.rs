@@ -7,28 +7,24 @@ use vantic::check::{CheckOptions, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
 use vantic::finding::{Edit, NamedFinding, Severity};
-use vantic::fix::{DEFAULT_EFFORT, EditError, Fixes, MAX_FIXES, edited, without};
+use vantic::fix::{DEFAULT_EFFORT, EditError, Fixes, MAX_FIXES, edited, joined, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
 
 /// What is found and not accepted, with its fixes.
 fn fixed(text: &str, displays: &[Display]) -> Vec<NamedFinding> {
+    fixed_with(text, displays, DEFAULT_EFFORT)
+}
+
+fn fixed_with(text: &str, displays: &[Display], effort: f64) -> Vec<NamedFinding> {
     let files = Assembled::alone("a.vantic", text);
     let source = files.read().unwrap();
     let plan = Plan::new(source.screen).unwrap();
     let mut report = check(&plan, displays, &PlainText).unwrap();
     let (map, how) = (&source.map, CheckOptions::default());
-    Fixes {
-        files: &files,
-        map,
-        plan: &plan,
-        measure: &PlainText,
-        how,
-        effort: DEFAULT_EFFORT,
-        beside: &Some,
-    }
-    .find_all(&mut report);
+    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, effort, beside: &Some }
+        .find_all(&mut report);
     report.named(plan.screen()).into_iter().filter(|f| f.accepted.is_none()).collect()
 }
 
@@ -355,6 +351,41 @@ screen quay {
     let (there, _) =
         with_a_band(&stated, &[narrow.with_state("bar", "full"), bare, Display::new(900.0, 700.0).unwrap()]);
     assert!(there.contains("band narrow: screen.width < 384\n"), "{there}");
+}
+
+#[test]
+fn bands_that_several_fixes_declare_are_joined_or_told_apart() {
+    let head = |name: &str, (top, height): (f64, f64), words: &str| {
+        format!(
+            "    view {name} {{
+        pin left, right to screen
+        top = screen.top + {top}
+        height = {height}
+        text title \"{words}\" {{ font 24; lines 1; start = parent.start + 16; center_y = parent.center_y }}
+        view clock {{ end = parent.end - 16; center_y = parent.center_y; size = (64, 24) }}
+    }}
+    claim {name}.height same for screen.width 300..900
+"
+        )
+    };
+    let displays = [Display::new(360.0, 700.0).unwrap(), Display::new(900.0, 700.0).unwrap()];
+    // Twice the same words, so that both go wrong below the same width; or words of another length.
+    for (other, bands) in [("Next departures of today", 1), ("Next departures of today!", 2)] {
+        let one = head("one", (0.0, 40.0), "Next departures of today");
+        let two =
+            head("two", (60.0, 44.0), other).replace("start = parent.start + 16", "left = parent.left + 16");
+        let text = format!("screen quay {{\n    ladder fit\n{one}{two}}}\n");
+        let found = fixed_with(&text, &displays, 20.0);
+        let fixes: Vec<_> = found
+            .iter()
+            .filter(|f| f.code == Code::Overlap)
+            .flat_map(|f| f.fixes.iter().find(|fix| fix.text.contains("band") && fix.edits.len() == 2))
+            .collect();
+        assert_eq!(fixes.len(), 2, "{found:?}");
+        let both = edited(&text, &joined(fixes)).unwrap();
+        assert_eq!(both.matches("    band ").count(), bands, "{both}");
+        assert!(worse(&both, &displays).is_empty(), "{both}");
+    }
 }
 
 /// A head and a board under it, one rule of which is written in one of two ways.
