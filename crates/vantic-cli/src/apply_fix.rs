@@ -25,8 +25,9 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
         );
     }
     let before = loaded.texts();
+    let is_all = matches!(args.fix.as_slice(), [all] if all == "all");
     let (fixes, texts) = match args.fix.as_slice() {
-        [all] if all == "all" => every_one(args, &loaded, report)?,
+        _ if is_all => every_one(args, &loaded, report)?,
         names => {
             let fixes = named(&report, &loaded.fingerprint(), names)?;
             let texts = changed(&before, &joined(&fixes))?;
@@ -37,7 +38,6 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
     for fix in &fixes {
         out += &format!("{BOLD}{}{BOLD:#}  {}\n", fix.name, fix.text);
     }
-    let all = args.fix.iter().any(|name| name == "all");
     if fixes.is_empty() {
         out += "no fix is left that is sure\n";
     }
@@ -55,7 +55,7 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
         out += &format!("{FAINT}nothing was written; after the edits:{FAINT:#}\n");
     }
     let unsure = after.open().filter(|f| f.severity != Severity::Note && !f.fixes.is_empty()).count();
-    if all && unsure > 0 {
+    if is_all && unsure > 0 {
         let (findings, have) = if unsure == 1 { ("finding", "has") } else { ("findings", "have") };
         out += &format!("{unsure} more {findings} {have} fixes that are not sure; they are listed below\n");
     }

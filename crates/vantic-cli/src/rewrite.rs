@@ -83,8 +83,9 @@ pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
     for ((name, old), _) in &changed {
         may_be_written(Path::new(name), old)?;
     }
-    let (mut edit, mut written) = (Vec::new(), Vec::new());
+    let mut written = Vec::new();
     let write = || -> Result<()> {
+        let mut edit = Vec::new();
         for ((name, old), (_, new)) in changed {
             let file = PathBuf::from(name);
             let original = kept(&file, old)?;
@@ -94,7 +95,7 @@ pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
             let (file, original) = (from(&file, screen)?, from(&original, screen)?);
             edit.push(Written { file, original, wrote: new.clone() });
         }
-        history.edits.push(std::mem::take(&mut edit));
+        history.edits.push(edit);
         history.keep(screen)
     };
     match write() {

@@ -287,14 +287,19 @@ pub(crate) fn load_text(name: &str, text: &str) -> Result<Loaded> {
 
 fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
     let source = files.read().map_err(|errors| show(&files, &errors))?;
-    let plan = match Plan::new(beside.added_to(source.screen.clone())?) {
+    let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
         Err(error) => {
             // Shown at the rule that it is about, like any mistake in the file.
             let span = error.rule().and_then(|r| source.map.rule(r)).unwrap_or(0..0);
             let hidden = error.hidden_view().and_then(|view| source.map.hidden(view));
             let related = hidden.map(|at| (at, "this hides it".to_owned()));
-            let help = vantic::fix::instead_of_hidden(&files, &source, &error);
+            // Read once more, since the plan has taken the screen, and ids are of one screen only.
+            let again = files.read().ok();
+            let help = again.and_then(|source| {
+                let error = Plan::new(source.screen.clone()).err()?;
+                vantic::fix::instead_of_hidden(&files, &source, &error)
+            });
             let error = SourceError { span, message: error.to_string(), help, related };
             return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
         }

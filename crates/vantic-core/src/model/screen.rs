@@ -112,9 +112,7 @@ impl Screen {
 
     /// A name that no band has yet.
     pub fn free_band_name(&self, name: &str) -> String {
-        let taken = |name: &String| self.bands.iter().any(|b| b.name() == name);
-        let mut names = std::iter::once(name.to_owned()).chain((2..).map(|i| format!("{name}{i}")));
-        names.find(|name| !taken(name)).unwrap_or_default()
+        crate::words::free_name(name, |name| self.bands.iter().any(|b| b.name() == name))
     }
 
     /// What a band changes, in written order, as lines of a screen file.

@@ -26,3 +26,9 @@ pub fn once(names: impl Iterator<Item = String>) -> Vec<String> {
     }
     all
 }
+
+/// The name, or the first of `name2`, `name3` and so on that is not taken.
+pub fn free_name(name: &str, is_taken: impl Fn(&str) -> bool) -> String {
+    let mut names = std::iter::once(name.to_owned()).chain((2..).map(|number| format!("{name}{number}")));
+    names.find(|name| !is_taken(name)).unwrap_or_default()
+}

@@ -4,6 +4,6 @@ pub(crate) mod list;
 pub(crate) mod nearest;
 pub(crate) mod number;
 
-pub use list::{list, once};
+pub use list::{free_name, list, once};
 pub use nearest::nearest;
 pub use number::{amount, interval_words, millionths, number};

@@ -3,6 +3,7 @@
 use crate::displays::displays::Displays;
 use crate::finding::{Finding, NamedFinding, Severity};
 use crate::sweep::range::Proof;
+use vantic_core::display::Display;
 use vantic_core::model::Screen;
 use vantic_core::plan::{Placement, WarmStartSource};
 
@@ -92,8 +93,8 @@ impl std::fmt::Debug for CheckOptions<'_> {
     }
 }
 
-/// Whether what is found on a display, one of those that are checked, refutes a trial.
-pub(crate) type Refutes<'a> = dyn Fn(usize, &[Finding]) -> bool + Sync + 'a;
+/// Whether what is found on a display refutes a trial.
+pub(crate) type Refutes<'a> = dyn Fn(&Display, &[Finding]) -> bool + Sync + 'a;
 
 /// How a change of a screen is tried.
 #[derive(Clone, Copy, Default)]

@@ -193,7 +193,7 @@ fn look_at_all(
     let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
         look(
             &mut plan.live_from(trying.begin),
-            row.iter().map(|&at| (at, &displays[at])),
+            row.iter().map(|&at| &displays[at]),
             measure,
             how,
             idle,
@@ -244,7 +244,7 @@ struct DisplayReport {
 /// trial.
 fn look<'a>(
     live: &mut Live<'_>,
-    displays: impl Iterator<Item = (usize, &'a Display)>,
+    displays: impl Iterator<Item = &'a Display>,
     measure: &dyn Measure,
     how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
@@ -253,7 +253,7 @@ fn look<'a>(
     let screen = live.screen();
     let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
     let mut all = Vec::new();
-    for (on, display) in displays {
+    for display in displays {
         let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
         let Some((examined, idle)) = examined else { return Ok(None) };
         let mut here = Vec::new();
@@ -285,7 +285,7 @@ fn look<'a>(
         if let Some(progress) = how.progress {
             progress(1);
         }
-        if trying.is_refuted.is_some_and(|is| is(on, &here)) {
+        if trying.is_refuted.is_some_and(|is| is(display, &here)) {
             return Ok(None);
         }
         let elsewhere =

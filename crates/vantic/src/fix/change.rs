@@ -4,6 +4,7 @@ use crate::files::bases::Assembled;
 use crate::finding::{Edit, Fix};
 use crate::syntax::error::line_and_column;
 use std::ops::Range;
+use vantic_core::words::free_name;
 
 /// What stands at a place of the text becomes something else.
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -121,10 +122,8 @@ pub fn joined<'a>(fixes: impl IntoIterator<Item = &'a Fix>) -> Vec<Edit> {
             Some((name.to_owned(), condition.to_owned()))
         });
         if let Some((name, condition)) = band {
-            let is_taken =
-                |name: &String| declared.iter().any(|(other, on)| other == name && *on != condition);
-            let mut names = std::iter::once(name.clone()).chain((2..).map(|i| format!("{name}{i}")));
-            let free = names.find(|name| !is_taken(name)).unwrap_or_default();
+            let is_taken = |name: &str| declared.iter().any(|(other, on)| other == name && *on != condition);
+            let free = free_name(&name, is_taken);
             for edit in &mut edits {
                 edit.new = edit
                     .new

@@ -97,6 +97,13 @@ impl Candidate {
         self
     }
 
+    /// Together with what another one changes.
+    pub(crate) fn and(mut self, other: Self) -> Self {
+        self.said = format!("{}, and {}", self.said, other.said);
+        self.changes.extend(other.changes);
+        self
+    }
+
     /// Writing these rules.
     pub(crate) fn writing(mut self, lines: &[String]) -> Self {
         self.lines = lines.to_vec();

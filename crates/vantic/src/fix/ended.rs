@@ -66,26 +66,23 @@ impl FixContext<'_> {
 
     /// The distance that a view keeps from a near side of what is around it, where it is a usual one.
     pub(crate) fn margin_of(&self, view: ViewId) -> Option<f64> {
-        self.margin_across(view).or_else(|| self.margin(view, false))
-    }
-
-    fn margin_across(&self, view: ViewId) -> Option<f64> {
-        self.margin(view, true)
+        self.margin(view, true).or_else(|| self.margin(view, false))
     }
 
     fn margin(&self, view: ViewId, across: bool) -> Option<f64> {
-        let (_, relation, anchor) = self.edge_read(view, |c| is_near(c, across))?;
+        let near = |view: ViewId| self.edge_read(view, |c| is_near(c, across));
+        let (_, relation, anchor) = near(view)?;
         let by = relation.right.constant();
         // What is in line with a sibling keeps the distance of that.
         let in_line = matches!(relation.right.terms(), [t] if is_near(t.coordinate, across)) && by == 0.0;
-        match anchor {
+        let (view, by, anchor) = match anchor {
             Anchor::View(other) if in_line && !self.is_around(view, anchor) => {
-                let (_, of, anchor) = self.edge_read(other, |c| is_near(c, across))?;
-                let by = of.right.constant();
-                (self.is_around(other, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by)
+                let (_, relation, anchor) = near(other)?;
+                (other, relation.right.constant(), anchor)
             }
-            _ => (self.is_around(view, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by),
-        }
+            anchor => (view, by, anchor),
+        };
+        (self.is_around(view, anchor) && (0.0..=MOST_GAP).contains(&by)).then_some(by)
     }
 
     /// The far edge of a view in the words of its near one: from left to right, or along the reading direction.
@@ -181,11 +178,8 @@ impl FixContext<'_> {
             let line = format!("height = {} ~ {level}", exact(height));
             let weight = structure::LARGEST_GIVES_WAY;
             let alone = self.replaced(&largest.statement, &largest.with(false, &line), weight)?;
-            let mut idea = alone.clone();
             let inside = self.put_in(view, &[format!("bottom <= {end}")], weight)?;
-            idea.said = format!("{}, and {}", idea.said, inside.said);
-            idea.changes.extend(inside.changes);
-            idea.lines.clear();
+            let idea = Candidate { lines: Vec::new(), ..alone.clone().and(inside) };
             // Something else may limit the last one already.
             Some([Candidate { weight: weight + structure::FEWER_LINES, ..alone }, idea])
         });
@@ -227,7 +221,7 @@ impl FixContext<'_> {
     pub(crate) fn shares_of_chain(&self, view: ViewId) -> Option<Candidate> {
         let mut chain = self.chain_before(view, true);
         chain.reverse();
-        let margin = self.margin_across(chain[0])?;
+        let margin = self.margin(chain[0], true)?;
         let gaps = chain[1..].iter().map(|&view| {
             let (_, relation, _) = self.edge_read(view, |c| is_near(c, true))?;
             Some(relation.right.constant())

@@ -5,7 +5,8 @@ use crate::files::bases::Assembled;
 use crate::finding::Finding;
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
-use crate::fix::rule_source::{Pinned, Statement, put_into};
+use crate::fix::rule_source::{Pinned, Statement, put_into, side_written, sides_but};
+use crate::fix::usual::{is_far, is_near};
 use crate::fix::weights::band;
 use crate::resolve::read::Source;
 use crate::screen_ext::ScreenExt as _;
@@ -18,6 +19,7 @@ use vantic_core::model::{
     Anchor, BandId, Change as BandChange, Code, Coordinate, Rule, RuleId, RuleRef, ViewId,
 };
 use vantic_core::plan::{Plan, PlanError};
+use vantic_core::words::free_name;
 
 /// A rule of a band, and one outside of bands that it contradicts.
 struct Contradiction {
@@ -108,10 +110,8 @@ impl FixContext<'_> {
         let label = self.free_label(view, coordinate);
         let line = match statement.pin() {
             Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
-                let side = |(word, by): &(String, String)| format!("{word} {by}").trim_end().to_owned();
-                let own = sides.get(relation)?;
-                let others: Vec<String> = sides.iter().filter(|other| *other != own).map(side).collect();
-                format!("pin {} to {to}; {label}: pin {} to {to}", others.join(", "), side(own))
+                let own = side_written(sides.get(relation)?);
+                format!("pin {} to {to}; {label}: pin {own} to {to}", sides_but(&sides, relation))
             }
             _ if about.relations().len() > 1 => return None,
             _ => format!("{label}: {}", statement.unlabelled()),
@@ -130,9 +130,7 @@ impl FixContext<'_> {
             Coordinate::Bottom => "lower",
             _ => "place",
         };
-        let taken = |name: &String| self.rules_of(view).any(|(_, rule)| rule.label() == Some(name));
-        let mut names = std::iter::once(word.to_owned()).chain((2..).map(|i| format!("{word}{i}")));
-        names.find(|name| !taken(name)).unwrap_or_default()
+        free_name(word, |name| self.rules_of(view).any(|(_, rule)| rule.label() == Some(name)))
     }
 
     /// The bands that are active wherever the finding is, and not everywhere.
@@ -163,15 +161,9 @@ impl FixContext<'_> {
                 };
                 let [relation] = about.relations() else { continue };
                 let Some(term) = relation.left.terms().first() else { continue };
-                let across = term.coordinate.is_horizontal();
-                let AxisWords { near, far, .. } = AxisWords::of(across);
-                let is_far =
-                    matches!(term.coordinate, Coordinate::Right | Coordinate::End | Coordinate::Bottom);
-                let side = match term.coordinate {
-                    Coordinate::Left | Coordinate::Right => term.coordinate.spelling(),
-                    _ if is_far => far,
-                    _ => near,
-                };
+                let (edge, across) = (term.coordinate, term.coordinate.is_horizontal());
+                let is_edge = is_near(edge, across) || is_far(edge, across);
+                let side = if is_edge { edge.spelling() } else { AxisWords::of(across).near };
                 let around = self.around(view);
                 for line in [format!("{side} = {around}.{side}"), statement.unlabelled().to_owned()] {
                     let weight = if line.contains(around) { band::SAID_OF_AROUND } else { band::NOT_DROPPED };

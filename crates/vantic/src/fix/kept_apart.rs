@@ -4,7 +4,7 @@
 use crate::finding::Finding;
 use crate::fix::context::{Candidate, FixContext, because};
 use crate::fix::progression::{distance, exact};
-use crate::fix::rule_source::{Pinned, Statement};
+use crate::fix::rule_source::{Pinned, Statement, sides_but};
 use crate::fix::structural::words_replaced;
 use crate::fix::usual::{GAPS, MOST_GAP, is_near, is_usual_gap};
 use crate::fix::weights::structure;
@@ -145,12 +145,7 @@ impl FixContext<'_> {
     fn in_place_of_side(&self, statement: &Statement<'_>, relation: usize, line: &str) -> Option<String> {
         match statement.pin() {
             Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
-                let others = sides.iter().enumerate().filter(|(at, _)| *at != relation);
-                let side = |(_, (word, by)): (usize, &(String, String))| {
-                    format!("{word} {by}").trim_end().to_owned()
-                };
-                let others: Vec<String> = others.map(side).collect();
-                Some(format!("pin {} to {to}; {line}", others.join(", ")))
+                Some(format!("pin {} to {to}; {line}", sides_but(&sides, relation)))
             }
             Some(_) => Some(line.to_owned()),
             None if relation == 0 && !statement.unlabelled().contains(", at ") => Some(line.to_owned()),
@@ -280,18 +275,15 @@ impl FixContext<'_> {
     }
 
     /// The same with the words of the other text kept on one line, where it is one.
-    fn kept_on_one_line(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+    fn kept_on_one_line(&self, text: ViewId, idea: Candidate) -> Option<Candidate> {
         self.screen().at(text).text()?;
         let kept = self.put_in(text, &["snug weight 2".to_owned()], idea.weight)?;
-        idea.changes.extend(kept.changes);
-        idea.said = format!("{}, and {}", idea.said, kept.said);
-        idea.lines.clear();
-        idea.weight -= structure::KEPT_ON_ONE_LINE;
-        Some(idea)
+        let weight = idea.weight - structure::KEPT_ON_ONE_LINE;
+        Some(Candidate { lines: Vec::new(), weight, ..idea.and(kept) })
     }
 
     /// The same in a box that is as high as the text on several lines, and no lower than it is stated.
-    pub(crate) fn with_grown_parent(&self, text: ViewId, mut idea: Candidate) -> Option<Candidate> {
+    pub(crate) fn with_grown_parent(&self, text: ViewId, idea: Candidate) -> Option<Candidate> {
         self.screen().at(text).text()?;
         let parent = self.screen().at(text).parent()?;
         let stated = self.stated(parent).into_iter().find(|s| s.height.is_some())?;
@@ -299,10 +291,7 @@ impl FixContext<'_> {
         let height = exact(stated.height?);
         let line = format!("height = max({height}, {name}.height + {})", exact(2.0 * GAPS[0]));
         let grown = self.replaced(&stated.statement, &stated.with(false, &line), idea.weight)?;
-        idea.changes.extend(grown.changes);
-        idea.said = format!("{}, and {}", idea.said, grown.said);
-        idea.weight -= structure::SECOND;
-        Some(idea)
+        Some(Candidate { weight: idea.weight - structure::SECOND, ..idea.and(grown) })
     }
 
     /// Two of one width beside one another: half of the space each.

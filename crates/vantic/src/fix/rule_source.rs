@@ -46,6 +46,17 @@ pub(crate) struct Pinned {
     pub(crate) end: usize,
 }
 
+/// A side of a pin with its distance, as it is written.
+pub(crate) fn side_written((word, by): &(String, String)) -> String {
+    format!("{word} {by}").trim_end().to_owned()
+}
+
+/// The sides of a pin but for one, as they are written.
+pub(crate) fn sides_but(sides: &[(String, String)], at: usize) -> String {
+    let others = sides.iter().enumerate().filter(|(other, _)| *other != at);
+    others.map(|(_, side)| side_written(side)).collect::<Vec<_>>().join(", ")
+}
+
 impl<'a> Statement<'a> {
     /// The rule that stands at a place.
     pub(crate) fn at(tree: &Node, text: &'a str, span: &Range<usize>) -> Option<Self> {

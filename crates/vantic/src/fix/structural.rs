@@ -6,7 +6,7 @@ use crate::finding::detail::{Detail, DoubtDetail, FrameDetail};
 use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::progression::{distance, exact};
-use crate::fix::rule_source::{Statement, item_named, removed};
+use crate::fix::rule_source::{Statement, item_named, removed, side_written};
 use crate::fix::usual::{is_far, is_near, is_usual_gap};
 use crate::fix::weights::{conflict, structure};
 use crate::screen_ext::ScreenExt as _;
@@ -268,8 +268,7 @@ impl FixContext<'_> {
             if across.len() < 2 {
                 continue;
             }
-            let sides: Vec<String> =
-                down.iter().map(|(word, by)| format!("{word} {by}").trim_end().to_owned()).collect();
+            let sides: Vec<String> = down.into_iter().map(side_written).collect();
             let middle = format!("center_x = {}.center_x", pin.to);
             let line = match sides.is_empty() {
                 true => middle,

@@ -123,7 +123,7 @@ impl<'a> Trial<'a> {
     fn check(&self, plan: &Plan, displays: &[Display], without_notes: bool) -> Option<Report> {
         let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
         let is_worth_it = |after: &Placement| self.is_hopeful(plan.screen(), after);
-        let is_refuted = |on: usize, found: &[Finding]| self.is_refuted(plan.screen(), &displays[on], found);
+        let is_refuted = |on: &Display, found: &[Finding]| self.is_refuted(plan.screen(), on, found);
         let trying = TrialOptions {
             begin: Some(&begin),
             is_worth_it: Some(&is_worth_it),
@@ -137,9 +137,7 @@ impl<'a> Trial<'a> {
     /// by frames is gone.
     fn is_hopeful(&self, screen: &Screen, after: &Placement) -> bool {
         let placements = &self.report.placements;
-        let Some(on) = placements.iter().position(|p| p.display.name() == after.display.name()) else {
-            return true;
-        };
+        let Some(on) = self.index_of(&after.display) else { return true };
         if placements[on].broken.is_empty() && !after.broken.is_empty() {
             return false;
         }
@@ -170,9 +168,16 @@ impl<'a> Trial<'a> {
                 return true;
             }
         }
-        let on = self.report.placements.iter().position(|p| p.display.name() == display.name());
-        let had = on.filter(|on| self.finding.displays.contains(on)).map_or(0, |on| self.on(on));
+        let had = self
+            .index_of(display)
+            .filter(|on| self.finding.displays.contains(on))
+            .map_or(0, |on| self.on(on));
         had > 0 && same >= had
+    }
+
+    /// Which of the displays of the report it is.
+    fn index_of(&self, display: &Display) -> Option<usize> {
+        self.report.placements.iter().position(|p| p.display.name() == display.name())
     }
 
     /// How many findings like it there are on a display.
