@@ -171,6 +171,9 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
                 "no fix",
                 &format!("none of the {tried} changes tried fixes it and leaves the rest as it is{why}"),
             );
+            if let Some(nearest) = &finding.nearest {
+                say("nearest", nearest);
+            }
         }
     }
     out

@@ -15,10 +15,10 @@ use vantic::plan::Plan;
 use vantic::resolve::Source;
 use vantic_draw::FontText;
 
-const FILES: [&str; 7] = ["one", "two", "three", "four", "five", "six", "seven"];
+const FILES: [&str; 8] = ["one", "two", "three", "four", "five", "six", "seven", "eight"];
 
 /// The mistakes after these were written once the weights had been set with those before in view.
-const BATCHES: [usize; 4] = [84, 128, 172, 192];
+const BATCHES: [usize; 5] = [84, 128, 172, 192, 216];
 
 #[derive(Deserialize)]
 struct Mistakes {

@@ -108,9 +108,10 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
             of.is_some_and(|relation| relation.left.terms().iter().all(|t| !t.coordinate.is_position()))
         };
         let usual = members.iter().max_by_key(|(.., number)| alike(&members, *number)).map(|m| m.2);
-        let Some(usual) = usual.filter(|&usual| alike(&members, usual) >= MOST && usual != 0.0) else {
+        let Some(usual) = usual.filter(|&usual| alike(&members, usual) > 1 && usual != 0.0) else {
             continue;
         };
+        let is_common = alike(&members, usual) >= MOST;
         let odd = members.iter().filter(|(view, _, number)| {
             let share = number / usual;
             let is_near = (0.5..=2.0).contains(&share);
@@ -121,7 +122,8 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
                     alike(&members, usual) > MOST
                         && ((0.9..=1.1).contains(&share) || digits(*number) == digits(usual))
                 }
-                false => is_near,
+                // Digits in another order are a slip where two agree already.
+                false => is_near && (is_common || digits(*number) == digits(usual)),
             };
             Some(*view) != first && is_off && is_slip
         });

@@ -300,6 +300,18 @@ pub(crate) enum Mismatch {
 }
 
 impl Mismatch {
+    /// A size that is off: what it is, and what is expected.
+    pub(crate) fn of(&self, coordinate: Coordinate) -> Option<(f64, f64)> {
+        match (*self, coordinate) {
+            (Mismatch::Frame { is, expected, .. }, Coordinate::Width) => Some((is.width, expected.width)),
+            (Mismatch::Frame { is, expected, .. }, Coordinate::Height) => Some((is.height, expected.height)),
+            (Mismatch::Coordinate { coordinate: of, is, expected }, asked) if of == asked => {
+                Some((is, expected))
+            }
+            _ => None,
+        }
+    }
+
     /// The coordinates that are off, each with by how much.
     pub(crate) fn off(&self) -> BySide {
         match *self {

@@ -74,6 +74,9 @@ pub struct Finding {
     pub fixes: Vec<Fix>,
     /// How many changes of the file were tried to fix it; 0 where none were looked for.
     pub tried: usize,
+    /// Where none of them is a fix, the change that comes nearest and what it would make worse, in plain words. It is
+    /// not offered as a fix.
+    pub nearest: Option<String>,
     /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
     pub fixed_by: Option<String>,
     /// Which acceptance of the screen accepts it, counted from 0, if one does.
@@ -102,6 +105,7 @@ impl Finding {
             copies: Vec::new(),
             fixes: Vec::new(),
             tried: 0,
+            nearest: None,
             fixed_by: None,
             accepted: None,
             detail: detail.into(),

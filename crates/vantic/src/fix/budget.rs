@@ -83,6 +83,15 @@ impl Budget {
         count
     }
 
+    /// Whether a change can be checked once more on all displays, from what all findings have left.
+    pub(crate) fn one_more(&mut self) -> bool {
+        let is_enough = self.left >= self.all();
+        if is_enough {
+            self.left -= self.all();
+        }
+        is_enough
+    }
+
     /// Whether the border of a problem can be looked for.
     pub(crate) fn border(&mut self) -> bool {
         let is_enough = self.share >= BORDER * self.once;

@@ -319,7 +319,13 @@ impl FixContext<'_> {
             let alike = alike.max(finding.views.len().saturating_sub(1));
             let weight = if alike > 1 { collapse::PARENT_OF_SEVERAL } else { collapse::PARENT_OF_ONE };
             if let Some(parent) = self.screen().at(view).parent() {
-                ideas.extend(self.put_in(parent, &[format!("{size} = {least}")], weight));
+                let sized = self.put_in(parent, &[format!("{size} = {least}")], weight);
+                if alike > 1 {
+                    let stretched = self.arranged(parent, "align stretch", collapse::STRETCHED);
+                    let both = stretched.zip(sized.clone()).map(|(stretched, sized)| stretched.and(sized));
+                    ideas.extend(both.map(|idea| idea.because("each fills the arrangement across")));
+                }
+                ideas.extend(sized);
                 for (line, rank) in self.sizes_used(coordinate.is_horizontal()) {
                     ideas.extend(self.put_in(
                         parent,

@@ -110,6 +110,7 @@ impl FixContext<'_> {
             })
         });
         let mut ideas: Vec<Candidate> = ideas.collect();
+        ideas.extend(self.other_percentages(view, mismatch));
         // A position by the number that it is off by.
         for (coordinate, by) in mismatch.off().into_iter().filter(|(c, _)| c.is_position()) {
             for (id, rule) in self.rules_outside_bands(view) {
@@ -127,6 +128,30 @@ impl FixContext<'_> {
             }
         }
         ideas
+    }
+
+    /// A size that is a share of another one: the share that gives what is expected, where it is a number that one
+    /// would write.
+    fn other_percentages(&self, view: ViewId, mismatch: &Mismatch) -> Vec<Candidate> {
+        let own = self.rules_outside_bands(view).filter_map(|(id, rule)| {
+            let [relation] = rule.relations() else { return None };
+            let ([left], [right]) = (relation.left.terms(), relation.right.terms()) else { return None };
+            let is_share = left.anchor == Anchor::View(view)
+                && !right.coordinate.is_position()
+                && relation.right.constant() == 0.0;
+            Some((self.statement(id).filter(|_| is_share)?, left.coordinate, right.coefficient))
+        });
+        let ideas = own.filter_map(|(statement, coordinate, share)| {
+            let (is, expected) = mismatch.of(coordinate)?;
+            let percent = |share: f64| (share * 1000.0).round() / 10.0;
+            let (old, new) = (percent(share), percent(share * expected / is));
+            let is_exact = (new / 100.0 / share * is - expected).abs() < 0.5;
+            let old = format!("{}%", exact(old));
+            let line = statement.unlabelled().replacen(&old, &format!("{}%", exact(new)), 1);
+            let is_it = is_exact && new > 0.0 && statement.unlabelled().matches(&old).count() == 1;
+            self.replaced(&statement, &line, structure::AS_EXPECTED).filter(|_| is_it)
+        });
+        ideas.collect()
     }
 
     /// Limits that keep a claim: inside what it names, or clear of it.

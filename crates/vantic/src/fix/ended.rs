@@ -381,6 +381,23 @@ impl FixContext<'_> {
         let Some(parent) = screen.at(text).parent() else { return Vec::new() };
         let name = screen.at(text).name();
         let mut ideas = Vec::new();
+        // A height of its own goes, and the box grows by as much as the words need more.
+        let own = self.stated(text).into_iter().find_map(|s| Some((s.height?, s)));
+        let around = self.stated(parent).into_iter().find_map(|s| Some((s.height?, s)));
+        if let (Some((own, text_rule)), Some((box_height, box_rule))) = (own, around) {
+            let insets = distance("+", box_height - own);
+            let line = format!("height = max({}, {name}.height{insets})", exact(box_height));
+            let grown = self.replaced(&box_rule.statement, &box_rule.with(false, &line), structure::WORDS_FIT);
+            let freed = match text_rule.width {
+                Some(width) => text_rule.statement.replaced(&format!("width = {}", exact(width))),
+                None => text_rule.statement.removed(),
+            };
+            ideas.extend(grown.map(|mut idea| {
+                idea.said += &format!(", and take the height of `{name}` out");
+                idea.changes.push(freed);
+                idea.because(format!("`{}` grows with its words", screen.at(parent).name()))
+            }));
+        }
         for across in [true, false] {
             let by = |is_edge: fn(Coordinate, bool) -> bool| {
                 let (_, relation, anchor) = self.edge_read(text, |c| is_edge(c, across))?;

@@ -98,7 +98,7 @@ impl Fixes<'_> {
         let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
         let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect();
         let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];
-        let mut ways: Vec<(usize, (Vec<Fix>, usize))> = Vec::new();
+        let mut ways: Vec<(usize, Search)> = Vec::new();
         let source = FixContext::new(*self, report);
         let mut budget = Budget::of(&source);
         let count = found.len();
@@ -106,30 +106,30 @@ impl Fixes<'_> {
             if fixed_by[index].is_some() || !budget.begin(count - at, AT_ONCE) {
                 continue;
             }
-            let (mut fixes, tried) = source.find(&report.findings[index], &mut budget);
+            let mut search = source.find(&report.findings[index], &mut budget);
             if let Some(progress) = self.how.progress {
                 progress(1);
             }
-            for (fix, letter) in std::iter::zip(&mut fixes, 'a'..) {
+            for (fix, letter) in std::iter::zip(&mut search.fixes, 'a'..) {
                 fix.name = format!("{}{letter}", index + 1);
             }
-            if let Some(first) = fixes.first() {
+            if let Some(first) = search.fixes.first() {
                 // What has fixes of its own keeps them.
                 let has_own =
-                    |other: &usize| ways.iter().any(|(at, (own, _))| at + 1 == *other && !own.is_empty());
+                    |other: &usize| ways.iter().any(|(at, own)| at + 1 == *other && !own.fixes.is_empty());
                 for other in first.also_fixes.iter().filter(|other| !has_own(other)) {
                     fixed_by[other - 1].get_or_insert_with(|| first.name.clone());
                 }
             }
-            ways.push((index, (fixes, tried)));
+            ways.push((index, search));
         }
         drop(source);
         for (finding, with) in std::iter::zip(&mut report.findings, fixed_by) {
             finding.fixed_by = with;
         }
-        for (index, (fixes, tried)) in ways {
-            report.findings[index].fixes = fixes;
-            report.findings[index].tried = tried;
+        for (index, Search { fixes, tried, nearest }) in ways {
+            let finding = &mut report.findings[index];
+            (finding.fixes, finding.tried, finding.nearest) = (fixes, tried, nearest);
         }
         in_order(&mut report.findings);
     }
@@ -139,7 +139,7 @@ impl Fixes<'_> {
         let source = FixContext::new(*self, report);
         let mut budget = Budget::of(&source);
         budget.begin(1, AT_ONCE);
-        source.find(finding, &mut budget).0
+        source.find(finding, &mut budget).fixes
     }
 }
 
@@ -148,13 +148,23 @@ fn adds(fix: &Fix) -> bool {
     fix.edits.iter().all(|edit| edit.old.is_empty())
 }
 
+/// What a search for fixes of a finding came to.
+struct Search {
+    fixes: Vec<Fix>,
+    /// How many changes were tried.
+    tried: usize,
+    /// See [`Finding::nearest`].
+    nearest: Option<String>,
+}
+
 impl<'a> FixContext<'a> {
-    /// The fixes of one finding of the report, and how many changes were tried.
-    fn find(&self, finding: &Finding, budget: &mut Budget) -> (Vec<Fix>, usize) {
+    /// What is found for one finding of the report.
+    fn find(&self, finding: &Finding, budget: &mut Budget) -> Search {
         let displays = &self.displays;
         let mut queue = Queue::new(self, finding, MAX_TRIED);
         let worst = self.worst(finding).map(|(display, _)| display);
         let mut fixed: Vec<(Candidate, FixFound)> = Vec::new();
+        let mut near: Option<Candidate> = None;
         let (mut checked, mut beside, mut count) = (0, 0, 0);
         let trial = crate::fix::trial::Trial::new(self, finding);
         while fixed.len() < MAX_FIXES && checked < MAX_CHECKED {
@@ -175,6 +185,9 @@ impl<'a> FixContext<'a> {
             }
             let hopeful: Vec<(&Candidate, Plan)> =
                 std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
+            if let Some((idea, _)) = hopeful.first().filter(|(idea, _)| idea.weight >= offered::LIKELY) {
+                near.get_or_insert_with(|| (*idea).clone());
+            }
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_FIXES) {
                 let wanted = MAX_FIXES.saturating_sub(fixed.len()).min(MAX_CHECKED - checked);
@@ -199,6 +212,12 @@ impl<'a> FixContext<'a> {
                 }
             }
         }
+        // What fixes it, and something else speaks against it.
+        let near = near.filter(|_| fixed.is_empty() && budget.one_more());
+        let nearest = near.and_then(|idea| {
+            let worse = trial.makes_worse(&idea, displays)?;
+            Some(format!("{}; but then, {worse}", idea.said))
+        });
         // What leaves the least to be found comes first, then what is likelier.
         let likely = |idea: &Candidate, FixFound { fix, doubts, .. }: &FixFound| {
             idea.weight
@@ -232,7 +251,7 @@ impl<'a> FixContext<'a> {
                 fix.text += &format!(", on line {}", edit.line);
             }
         }
-        (fixes, count)
+        Search { fixes, tried: count, nearest }
     }
 }
 

@@ -5,6 +5,7 @@ use crate::files::bases::Assembled;
 use crate::finding::Finding;
 use crate::fix::change::{Change, changed};
 use crate::fix::context::{AxisWords, Candidate, FixContext, because};
+use crate::fix::progression::distance;
 use crate::fix::rule_source::{Pinned, Statement, put_into, side_written, sides_but};
 use crate::fix::usual::{is_far, is_near};
 use crate::fix::weights::band;
@@ -18,7 +19,7 @@ use std::collections::BTreeMap;
 use vantic_core::model::{
     Anchor, BandId, Change as BandChange, Code, Coordinate, Rule, RuleId, RuleRef, ViewId,
 };
-use vantic_core::plan::{Plan, PlanError};
+use vantic_core::plan::{Placement, Plan, PlanError};
 use vantic_core::words::free_name;
 
 /// A rule of a band, and one outside of bands that it contradicts.
@@ -237,6 +238,94 @@ impl FixContext<'_> {
             all.collect::<Vec<_>>()
         };
         bands.into_iter().flat_map(put).collect()
+    }
+
+    /// Beside a view that a band hides: where it is shown, the other one begins or ends at it, and where it is hidden,
+    /// at what it was tied to before.
+    pub(crate) fn beside_what_is_hidden(
+        &self,
+        (below, above): (ViewId, ViewId),
+        placement: &Placement,
+    ) -> Vec<Candidate> {
+        let screen = self.screen();
+        let mut ideas = Vec::new();
+        for (stays, comes) in [(below, above), (above, below)] {
+            let hides = screen.changes().iter().filter_map(|(band, change)| match change {
+                BandChange::Hide { view, instead: None, .. } if *view == comes => Some(*band),
+                _ => None,
+            });
+            let hides: Vec<BandId> = hides.collect();
+            let (Some(a), Some(b)) = (placement.frame(stays), placement.frame(comes)) else { continue };
+            if hides.is_empty() || screen.at(stays).parent() != screen.at(comes).parent() {
+                continue;
+            }
+            for across in [true, false] {
+                let (near, far) = match across {
+                    true => (b.left <= a.left + 1.0, b.right() >= a.right() - 1.0),
+                    false => (b.top <= a.top + 1.0, b.bottom() >= a.bottom() - 1.0),
+                };
+                if near == far {
+                    continue;
+                }
+                let idea = self.moved_beside(&hides, (stays, comes), (across, near));
+                let name = screen.at(comes).name();
+                ideas.extend(because(idea, &format!("`{name}` is there on some displays only")));
+            }
+        }
+        ideas
+    }
+
+    /// One edge of a view tied to that of another one which bands hide; there, to what it is tied to now.
+    fn moved_beside(
+        &self,
+        hides: &[BandId],
+        (stays, comes): (ViewId, ViewId),
+        (across, near): (bool, bool),
+    ) -> Option<Candidate> {
+        let screen = self.screen();
+        let is_edge = |c: Coordinate| if near { is_near(c, across) } else { is_far(c, across) };
+        let (id, at, relation) = self.rules_outside_bands(stays).find_map(|(id, rule)| {
+            let at = rule.relations().iter().position(
+                |r| matches!(r.left.terms(), [t] if t.anchor == Anchor::View(stays) && is_edge(t.coordinate)),
+            )?;
+            Some((id, at, &rule.relations()[at]))
+        })?;
+        let term = relation.left.terms().first()?;
+        relation.right.terms().first().filter(|read| self.is_around(stays, read.anchor))?;
+        let edge = term.coordinate.spelling();
+        let AxisWords { near: near_word, far: far_word, .. } = AxisWords::of(across);
+        let facing = match (edge, near) {
+            ("left", _) => "right",
+            ("right", _) => "left",
+            (_, true) => far_word,
+            (_, false) => near_word,
+        };
+        let gap = distance(if near { "+" } else { "-" }, relation.right.constant().abs());
+        let line = format!("{edge} = {}.{facing}{gap}", screen.at(comes).name());
+        let about = screen.rule(id)?;
+        let statement = self.statement(id)?;
+        let label = match about.label() {
+            Some(label) if about.relations().len() == 1 => label.to_owned(),
+            Some(_) => return None,
+            None => self.free_label(stays, term.coordinate),
+        };
+        let beside = format!("{label}: {line}");
+        let (new, before) = match statement.pin() {
+            Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
+                let own = side_written(sides.get(at)?);
+                (format!("pin {} to {to}; {beside}", sides_but(&sides, at)), format!("{label}: pin {own} to {to}"))
+            }
+            _ if about.relations().len() > 1 => return None,
+            _ => (beside.clone(), format!("{label}: {}", statement.unlabelled())),
+        };
+        let mut changes = vec![statement.replaced(&new)];
+        let mut said = format!("write `{beside}` in `{}`", screen.path(stays));
+        for band in hides {
+            let put = self.put_in_band(*band, stays, std::slice::from_ref(&before), band::BESIDE_HIDDEN)?;
+            said += &format!(", and `{before}` in band `{}`", screen.bands()[band.index()].name());
+            changes.extend(put.changes);
+        }
+        Some(Candidate::new(said, changes, band::BESIDE_HIDDEN))
     }
 
     /// A view that only one band has a place for is there only in that band.

@@ -32,6 +32,7 @@ impl FixContext<'_> {
         let order = |one: ViewId| screen.siblings_of(one).position(|sibling| sibling == one);
         let (first, later) = if order(below) < order(above) { (below, above) } else { (above, below) };
         let shared = a.shared(&b).unwrap_or_default();
+        ideas.extend(self.beside_what_is_hidden((below, above), placement));
         for across in [true, false] {
             let is_less = (shared.width < shared.height) == across;
             let less = if is_less { 0.0 } else { structure::OTHER_AXIS };
@@ -239,7 +240,9 @@ impl FixContext<'_> {
             let limit =
                 usual.into_iter().find(|line| line.starts_with(start)).unwrap_or_else(|| limit.clone());
             let limited = self.put_in(near, std::slice::from_ref(&limit), weight);
-            ideas.extend(limited.clone().and_then(|idea| self.kept_on_one_line(far, idea)));
+            let kept = limited.clone().and_then(|idea| self.kept_on_one_line(far, idea));
+            ideas.extend(kept.clone().and_then(|idea| self.with_grown_parent(near, idea)));
+            ideas.extend(kept);
             ideas.extend(limited);
             // On as many lines as it takes, in a box that grows round them.
             let second = self.put_in(near, &[limit], weight - structure::SECOND);
@@ -294,11 +297,16 @@ impl FixContext<'_> {
         Some(Candidate { weight: idea.weight - structure::SECOND, ..idea.and(grown) })
     }
 
-    /// Two of one width beside one another: half of the space each.
-    fn halves(&self, first: ViewId, later: ViewId) -> Option<Candidate> {
-        self.screen().at(first).parent()?;
-        let share = format!("width = 50% of parent.width - {}", exact(GAPS[1] / 2.0));
-        self.of_one_width(&[first, later], &share)
+    /// Two of one width beside one another: half of the space each, less the distances; or no more than that.
+    fn halves(&self, first: ViewId, later: ViewId) -> Vec<Candidate> {
+        let Some(width) = self.stated(first).into_iter().find_map(|s| s.width) else { return Vec::new() };
+        let less = exact(self.margin_of(first).unwrap_or(0.0) + GAPS[0] / 2.0);
+        let half = format!("50% of {}.width - {less}", self.around(first));
+        let views = [first, later];
+        let no_more = self.of_one_width(&views, &format!("width = min({}, {half})", exact(width)));
+        let no_more =
+            no_more.map(|idea| Candidate { weight: idea.weight - structure::SECOND, ..idea });
+        self.of_one_width(&views, &format!("width = {half}")).into_iter().chain(no_more).collect()
     }
 
     /// Views of one width, each with another line for it.
@@ -324,7 +332,10 @@ impl FixContext<'_> {
         let screen = self.screen();
         let area = |f: &Frame| f.width * f.height;
         let is_apart = screen.at(below).parent() != screen.at(above).parent();
-        let is_root = screen.at(above).parent().is_none() && screen.at(below).parent().is_some();
+        // What lies over a page, or over a small part of what scrolls.
+        let is_small = screen.at(below).scrolled().is_some() && area(b) <= area(a) / 4.0;
+        let is_root =
+            screen.at(above).parent().is_none() && (screen.at(below).parent().is_some() || is_small);
         let in_a_state = screen.changes().iter().any(|(band, change)| {
             let hides = matches!(change, BandChange::Hide { view, .. } if screen.is_within(above, *view));
             let asks = |part: &Condition| matches!(part, Condition::State { first: true, .. });

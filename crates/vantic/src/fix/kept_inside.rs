@@ -101,14 +101,14 @@ impl FixContext<'_> {
         for stated in self.stated(parent) {
             let Some(number) = stated.along(across) else { continue };
             let weight = if across { structure::GROWN_ACROSS } else { structure::GROWN };
+            let second = weight - structure::SECOND;
+            // What is tapped is no smaller with few words.
+            let is_control = placement.look(parent).control.is_some();
+            let (round, least) = if is_control { (second, weight) } else { (weight, second) };
             let line = stated.with(across, &format!("{far} = {name}.{far} + {}", exact(gap)));
-            ideas.extend(self.replaced(&stated.statement, &line, weight));
+            ideas.extend(self.replaced(&stated.statement, &line, round));
             let line = format!("{size} = max({}, {name}.{size} + {})", exact(number), exact(2.0 * gap));
-            ideas.extend(self.replaced(
-                &stated.statement,
-                &stated.with(across, &line),
-                weight - structure::SECOND,
-            ));
+            ideas.extend(self.replaced(&stated.statement, &stated.with(across, &line), least));
         }
         ideas
     }

@@ -279,6 +279,26 @@ impl FixContext<'_> {
                 &line,
                 structure::IN_PROPORTION - 2.0 * structure::SECOND,
             ));
+            // No wider than there is space, and as high as that makes it.
+            let insets: Option<f64> =
+                across.iter().map(|(_, by)| if by.is_empty() { Some(0.0) } else { by.parse().ok() }).sum();
+            let (Some(insets), Some(stated)) =
+                (insets, self.stated(view).into_iter().find(|s| s.width.is_none()))
+            else {
+                continue;
+            };
+            let most = stated.height.map_or(0.0, |of| (of * width / height).round());
+            let limit = format!("width = min({}, {}.width{})", exact(most), self.around(view), distance("-", insets));
+            let contained = self.replaced(
+                &statement,
+                &format!("{line}; {limit}"),
+                structure::IN_PROPORTION - structure::SECOND / 2.0,
+            );
+            ideas.extend(contained.map(|mut idea| {
+                idea.said += &format!(", and remove `{}`", stated.statement.source());
+                idea.changes.push(stated.statement.removed());
+                idea
+            }));
         }
         ideas
     }

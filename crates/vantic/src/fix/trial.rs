@@ -197,23 +197,49 @@ impl<'a> Trial<'a> {
 
     /// Whether an error or warning is there that was not, or has become worse.
     fn is_worse(&self, screen: &Screen, report: &Report) -> bool {
+        !self.worse(screen, report).is_empty()
+    }
+
+    /// Which errors and warnings are there that were not, or have become worse.
+    fn worse(&self, screen: &Screen, report: &Report) -> Vec<Kept> {
         let after = known(screen, report.open().filter(|f| f.severity != Severity::Note));
-        after.iter().any(|(key, (count, amount))| match self.before.get(key) {
+        let is_worse = |(key, (count, amount)): &(&Kept, &(usize, f64))| match self.before.get(*key) {
             None => !self.was_hidden(key),
             Some((was, before)) => count > was || *amount > before + WORSE,
-        })
+        };
+        after.iter().filter(is_worse).map(|(key, _)| key.clone()).collect()
+    }
+
+    /// What a change makes worse that fixes the finding on all displays and ruins no view, in plain words.
+    pub(crate) fn makes_worse(&self, idea: &Candidate, displays: &[Display]) -> Option<String> {
+        let plan = self.plan(idea)?;
+        let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
+        let trying = TrialOptions { begin: Some(&begin), ..TrialOptions::default() };
+        let report = check_for_trial(&plan, displays, self.measure, self.fixes.how, &trying).ok()??;
+        let screen = plan.screen();
+        let is_useful = self.is_gone(screen, &report, true) && !self.is_ruinous(screen, &report.placements);
+        let worse = self.worse(screen, &report);
+        let [of, rest @ ..] = worse.as_slice() else { return None };
+        // One thing beside it is worth knowing; several are another fault.
+        let found = report.open().find(|f| key(screen, f) == *of).filter(|_| is_useful && rest.is_empty())?;
+        let on = found.worst.or(found.displays.first().copied())?;
+        Some(format!("on {}, {}", report.display_name(on), found.message(screen)))
+    }
+
+    fn was_hidden(&self, of: &Kept) -> bool {
+        self.was_hidden_among(&self.before, of)
     }
 
     /// Whether something about frames could not be seen before, since its view had no place or no size: that is of a
     /// kind that its siblings have too.
-    fn was_hidden(&self, (code, severity, paths): &Kept) -> bool {
+    fn was_hidden_among(&self, before: &Known, (code, severity, paths): &Kept) -> bool {
         let [path] = paths.as_slice() else { return false };
         let screen = self.fixes.plan.screen();
         let Some(view) = screen.find(path).filter(|view| self.finding.views.contains(view)) else {
             return false;
         };
         let mut siblings = screen.siblings_of(view).filter(|sibling| *sibling != view);
-        let has = |sibling| self.before.contains_key(&(*code, *severity, vec![screen.path(sibling)]));
+        let has = |sibling| before.contains_key(&(*code, *severity, vec![screen.path(sibling)]));
         self.is_open() && code.is_of_frames() && siblings.any(has)
     }
 
@@ -310,9 +336,10 @@ impl<'a> Trial<'a> {
     /// Whether something goes wrong that did not on displays that were not checked, as the frames alone tell it.
     fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
         let views = self.settled(plan.screen());
-        let found = |plan: &Plan, placement: &Placement| {
-            weight_of(found_on(plan.screen(), placement, &HashSet::new(), 0.0).iter())
+        let all = |plan: &Plan, placement: &Placement| {
+            found_on(plan.screen(), placement, &HashSet::new(), 0.0)
         };
+        let found = |plan: &Plan, placement: &Placement| weight_of(all(plan, placement).iter());
         // What was open is as good as where it was tried.
         let as_tried = match self.finding.worst.and_then(|worst| displays.get(worst)) {
             Some(worst) if self.is_open() => {
@@ -322,8 +349,12 @@ impl<'a> Trial<'a> {
         };
         self.elsewhere(displays).iter().any(|(display, before)| {
             let Ok(after) = plan.place(display, self.measure) else { return true };
-            let usual = found(self.fixes.plan, before).max(as_tried);
-            found(plan, &after) > usual || views.are_ruined(before, &after)
+            let was = all(self.fixes.plan, before);
+            let usual = weight_of(was.iter()).max(as_tried);
+            let was = known(self.fixes.plan.screen(), was.iter());
+            let is = all(plan, &after);
+            let is = is.iter().filter(|f| !self.was_hidden_among(&was, &key(plan.screen(), f)));
+            weight_of(is) > usual || views.are_ruined(before, &after)
         })
     }
 

@@ -103,6 +103,8 @@ pub(crate) mod collapse {
     /// A size for the view around it: where several collapse, and where one does.
     pub(crate) const PARENT_OF_SEVERAL: f64 = 0.7;
     pub(crate) const PARENT_OF_ONE: f64 = 0.4;
+    /// A size for an arrangement, which its children then fill across.
+    pub(crate) const STRETCHED: f64 = 0.75;
     /// A size that the screen uses, for the view around it.
     pub(crate) const PARENT_USED_LESS: f64 = 0.1;
     pub(crate) const PARENT_USED_EACH: f64 = 0.1;
@@ -243,6 +245,7 @@ pub(crate) mod band {
     /// More for what is put into the band where it is missing than for the same elsewhere.
     pub(crate) const MISSING_MORE: f64 = 0.15;
     pub(crate) const ONLY_THERE: f64 = 1.75;
+    pub(crate) const BESIDE_HIDDEN: f64 = 1.7;
 }
 
 /// A band with smaller letters from where words stop fitting.
