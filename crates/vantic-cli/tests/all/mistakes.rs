@@ -106,14 +106,20 @@ fn frames(text: &str, texts: &FontText) -> Option<Frames> {
     probes().iter().map(one).collect()
 }
 
-/// Whether what both have is in the same place.
+/// Whether each view is in the same place in both; it may stand in another view that only one of them has.
 fn alike(a: &Frames, b: &Frames, within: f64) -> bool {
     let near = |x: &Frame, y: &Frame| {
         let off = [x.left - y.left, x.top - y.top, x.right() - y.right(), x.bottom() - y.bottom()];
         off.iter().all(|by| by.abs() <= within)
     };
-    std::iter::zip(a, b)
-        .all(|(a, b)| a.iter().all(|(path, frame)| b.get(path).is_none_or(|other| near(frame, other))))
+    let within = |inner: &str, path: &str| path.strip_suffix(inner).is_some_and(|rest| rest.ends_with('.'));
+    let twin = |path: &str, of: &BTreeMap<String, Frame>| {
+        let moved = || of.iter().find(|(other, _)| within(path, other) || within(other, path));
+        of.get(path).or_else(|| moved().map(|(_, frame)| frame)).copied()
+    };
+    std::iter::zip(a, b).all(|(a, b)| {
+        a.iter().all(|(path, frame)| twin(path, b).is_some_and(|other| near(frame, &other)))
+    })
 }
 
 /// What a file says, whatever the order of statements and of their clauses; where a distance may be another one,

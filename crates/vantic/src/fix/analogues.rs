@@ -59,7 +59,15 @@ impl FixContext<'_> {
             }
         }
         let usual = |weight: f64| relatives::LINE + relatives::LINE_EACH * weight.min(relatives::LINE_MOST);
-        let mut lines: Vec<(String, f64)> = lines.into_iter().map(|(line, w)| (line, usual(w))).collect();
+        // A share that only one of them has is its own.
+        let is_own = |line: &str, w: f64| line.contains("% of ") && w < relatives::ONLY_ONE;
+        let usual =
+            |line: &str, w: f64| usual(w) * if is_own(line, w) { relatives::ONLY_ONE_FACTOR } else { 1.0 };
+        let weighted = lines.into_iter().map(|(line, w)| {
+            let weight = usual(&line, w);
+            (line, weight)
+        });
+        let mut lines: Vec<(String, f64)> = weighted.collect();
         lines.sort_by(|a, b| b.1.total_cmp(&a.1));
         lines.truncate(12);
         lines

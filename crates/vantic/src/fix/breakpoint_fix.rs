@@ -108,11 +108,14 @@ impl FixContext<'_> {
         let head = |kind: Kind| matches!(kind, Kind::Ladder | Kind::BandItem | Kind::State);
         let last = block.children().filter(|n| head(n.kind())).last();
         let at = last.map_or(node_span(&block).start + 1, |n| self.end_of_line(node_span(&n).end));
+        Some(vec![Change::new(at..at, format!("\n    {band}")), self.at_the_end(when)?])
+    }
+
+    /// A line put at the end of the screen.
+    pub(crate) fn at_the_end(&self, line: &str) -> Option<Change> {
+        let block = block_of(&self.tree.children().find(|n| n.kind() == Kind::ScreenItem)?)?;
         let end = block.children().last().map(|n| self.end_of_line(node_span(&n).end))?;
-        Some(vec![
-            Change::new(at..at, format!("\n    {band}")),
-            Change::new(end..end, format!("\n    {when}")),
-        ])
+        Some(Change::new(end..end, format!("\n    {line}")))
     }
 
     /// Behind a comment that stands on the same line.

@@ -4,7 +4,7 @@ use crate::check::attribution::deciding;
 use crate::check::self_contradictory_rules::reads_itself;
 use crate::finding::{Finding, Severity};
 use crate::fix::change::{Change, changed};
-use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::{Pinned, RewriteKind, Rewritten, Statement, added};
 use crate::fix::usual::{MOST_GAP, is_far, is_near};
@@ -318,6 +318,8 @@ impl FixContext<'_> {
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
             let alike = alike.max(finding.views.len().saturating_sub(1));
             let weight = if alike > 1 { collapse::PARENT_OF_SEVERAL } else { collapse::PARENT_OF_ONE };
+            let each = [format!("{size} = {least}")];
+            ideas.extend(because(self.put_in_all(finding, &each, collapse::EACH), "each of them needs one"));
             if let Some(parent) = self.screen().at(view).parent() {
                 let sized = self.put_in(parent, &[format!("{size} = {least}")], weight);
                 if alike > 1 {
@@ -336,6 +338,22 @@ impl FixContext<'_> {
             }
         }
         ideas
+    }
+
+    /// The same lines in all children of a grid that the finding is about; those that are repeated have one place.
+    fn put_in_all(&self, finding: &Finding, lines: &[String], weight: f64) -> Option<Candidate> {
+        let screen = self.screen();
+        let cells = finding.coordinates.iter().map(|(view, _)| *view).filter(|&view| {
+            let around = screen.at(view).parent().and_then(|parent| screen.at(parent).arrangement());
+            around.is_some_and(|arrangement| arrangement.columns.is_some())
+        });
+        let mut all = cells.filter_map(|view| self.put_in(view, lines, weight));
+        let mut idea = all.next()?;
+        for other in all {
+            let known = idea.changes.iter().any(|change| other.changes.contains(change));
+            idea = if known { idea } else { idea.and(other) };
+        }
+        Some(idea)
     }
 
     /// A child that takes its size from the view around it, while that takes its own from its children:

@@ -387,7 +387,8 @@ impl FixContext<'_> {
         if let (Some((own, text_rule)), Some((box_height, box_rule))) = (own, around) {
             let insets = distance("+", box_height - own);
             let line = format!("height = max({}, {name}.height{insets})", exact(box_height));
-            let grown = self.replaced(&box_rule.statement, &box_rule.with(false, &line), structure::WORDS_FIT);
+            let grown =
+                self.replaced(&box_rule.statement, &box_rule.with(false, &line), structure::WORDS_FIT);
             let freed = match text_rule.width {
                 Some(width) => text_rule.statement.replaced(&format!("width = {}", exact(width))),
                 None => text_rule.statement.removed(),

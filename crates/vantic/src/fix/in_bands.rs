@@ -37,7 +37,7 @@ impl FixContext<'_> {
         let same = others.filter(|f| self.band_of(f) == Some((view, band)));
         let mut pairs: BTreeMap<RuleId, Contradiction> = BTreeMap::new();
         for one in std::iter::once(finding).chain(same) {
-            let pair = self.contradiction(one, band)?;
+            let pair = self.contradiction(one, view, band)?;
             if pairs.values().any(|known| known.inherited == pair.inherited) {
                 return None;
             }
@@ -66,19 +66,23 @@ impl FixContext<'_> {
 
     /// The view and the band of a contradiction between a band and what its view says elsewhere.
     fn band_of(&self, finding: &Finding) -> Option<(ViewId, BandId)> {
-        let rules = finding.rules.iter().filter_map(|part| self.screen().rule(part.written()?));
-        let mut of_bands = rules.filter_map(|rule| Some((rule.owner()?, rule.band()?)));
+        let rules = || finding.rules.iter().filter_map(|part| self.screen().rule(part.written()?));
+        // What has no label contradicts; what has one replaces something.
+        let is_inherited = |owner| rules().any(|rule| rule.owner() == owner && rule.band().is_none());
+        let of_bands = rules().filter(|rule| rule.label().is_none() && is_inherited(rule.owner()));
+        let mut of_bands = of_bands.filter_map(|rule| Some((rule.owner()?, rule.band()?)));
         let first = of_bands.next()?;
         of_bands.all(|other| other == first).then_some(first)
     }
 
-    fn contradiction(&self, finding: &Finding, band: BandId) -> Option<Contradiction> {
+    fn contradiction(&self, finding: &Finding, view: ViewId, band: BandId) -> Option<Contradiction> {
         let screen = self.screen();
         let written = finding.rules.iter().filter_map(|part| match part {
             RuleRef::Written { rule, relation } => Some((*rule, *relation, screen.rule_at(*rule))),
             _ => None,
         });
-        let of_band = |rule: &&(RuleId, usize, &Rule)| rule.2.band() == Some(band);
+        let of_band =
+            |rule: &&(RuleId, usize, &Rule)| rule.2.band() == Some(band) && rule.2.owner() == Some(view);
         let own = written.clone().find(|rule| of_band(&rule))?;
         let coordinate = |rule: &Rule, relation: usize| {
             rule.relations().get(relation)?.left.terms().first().map(|t| t.coordinate)
@@ -256,7 +260,9 @@ impl FixContext<'_> {
             });
             let hides: Vec<BandId> = hides.collect();
             let (Some(a), Some(b)) = (placement.frame(stays), placement.frame(comes)) else { continue };
-            if hides.is_empty() || screen.at(stays).parent() != screen.at(comes).parent() {
+            let shows = screen.at(comes).only_in();
+            if hides.is_empty() && shows.is_empty() || screen.at(stays).parent() != screen.at(comes).parent()
+            {
                 continue;
             }
             for across in [true, false] {
@@ -267,7 +273,7 @@ impl FixContext<'_> {
                 if near == far {
                     continue;
                 }
-                let idea = self.moved_beside(&hides, (stays, comes), (across, near));
+                let idea = self.moved_beside((&hides, shows), (stays, comes), (across, near));
                 let name = screen.at(comes).name();
                 ideas.extend(because(idea, &format!("`{name}` is there on some displays only")));
             }
@@ -278,7 +284,7 @@ impl FixContext<'_> {
     /// One edge of a view tied to that of another one which bands hide; there, to what it is tied to now.
     fn moved_beside(
         &self,
-        hides: &[BandId],
+        (hides, shows): (&[BandId], &[BandId]),
         (stays, comes): (ViewId, ViewId),
         (across, near): (bool, bool),
     ) -> Option<Candidate> {
@@ -313,19 +319,41 @@ impl FixContext<'_> {
         let (new, before) = match statement.pin() {
             Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
                 let own = side_written(sides.get(at)?);
-                (format!("pin {} to {to}; {beside}", sides_but(&sides, at)), format!("{label}: pin {own} to {to}"))
+                (
+                    format!("pin {} to {to}; {beside}", sides_but(&sides, at)),
+                    format!("{label}: pin {own} to {to}"),
+                )
             }
             _ if about.relations().len() > 1 => return None,
             _ => (beside.clone(), format!("{label}: {}", statement.unlabelled())),
         };
-        let mut changes = vec![statement.replaced(&new)];
-        let mut said = format!("write `{beside}` in `{}`", screen.path(stays));
-        for band in hides {
-            let put = self.put_in_band(*band, stays, std::slice::from_ref(&before), band::BESIDE_HIDDEN)?;
-            said += &format!(", and `{before}` in band `{}`", screen.bands()[band.index()].name());
-            changes.extend(put.changes);
+        let name = |band: &BandId| screen.bands()[band.index()].name();
+        let mut changes = Vec::new();
+        let mut said;
+        if let ([], [shown]) = (hides, shows) {
+            // It is there in one band only: what that says of the other one replaces the rest.
+            if about.label().is_none() {
+                changes.push(statement.replaced(&new.replacen(&beside, &before, 1)));
+            }
+            said = format!("write `{beside}` in `{}` in band `{}`", screen.path(stays), name(shown));
+            changes.push(self.in_when(*shown, stays, &beside)?);
+        } else {
+            changes.push(statement.replaced(&new));
+            said = format!("write `{beside}` in `{}`", screen.path(stays));
+            for band in hides {
+                said += &format!(", and `{before}` in band `{}`", name(band));
+                changes.push(self.in_when(*band, stays, &before)?);
+            }
         }
         Some(Candidate::new(said, changes, band::BESIDE_HIDDEN))
+    }
+
+    /// A line put into what a band says of a view, in a block of its own where there is none.
+    fn in_when(&self, band: BandId, view: ViewId, line: &str) -> Option<Change> {
+        let (name, path) = (self.screen().bands()[band.index()].name(), self.screen().path(view));
+        let lines = [line.to_owned()];
+        put_in_when(&self.tree, self.text(), (name, &path), &lines)
+            .or_else(|| self.at_the_end(&format!("when {name} {{ in {path} {{ {line} }} }}")))
     }
 
     /// A view that only one band has a place for is there only in that band.

@@ -304,8 +304,7 @@ impl FixContext<'_> {
         let half = format!("50% of {}.width - {less}", self.around(first));
         let views = [first, later];
         let no_more = self.of_one_width(&views, &format!("width = min({}, {half})", exact(width)));
-        let no_more =
-            no_more.map(|idea| Candidate { weight: idea.weight - structure::SECOND, ..idea });
+        let no_more = no_more.map(|idea| Candidate { weight: idea.weight - structure::SECOND, ..idea });
         self.of_one_width(&views, &format!("width = {half}")).into_iter().chain(no_more).collect()
     }
 

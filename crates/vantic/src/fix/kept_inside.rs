@@ -52,6 +52,7 @@ impl FixContext<'_> {
                     ideas.extend(because(self.shares_of_chain(view), "they share the space that there is"))
                 }
                 false => {
+                    ideas.extend(self.in_a_scroller(finding, view));
                     ideas.extend(because(self.gives_way(view), "the largest of those before it gives way"));
                 }
             }

@@ -373,6 +373,13 @@ impl FixContext<'_> {
             false => &[("top", "bottom")],
         };
         let mut ideas = Vec::new();
+        // Behind a sibling, and with none behind it: it takes what is left.
+        let follows = self.edge_read(view, |c| is_near(c, across));
+        let is_last = follows.is_some_and(|(_, _, anchor)| !self.is_around(view, anchor))
+            && self.screen().siblings_of(view).all(|other| {
+                let read = self.edge_read(other, |c| is_near(c, across));
+                read.is_none_or(|(_, _, anchor)| anchor != Anchor::View(view))
+            });
         let own = self.rules_outside_bands(view);
         for statement in own.filter_map(|(id, _)| self.statement(id)) {
             let Some(Pinned { sides, to, end }) = statement.pin() else { continue };
@@ -394,7 +401,8 @@ impl FixContext<'_> {
                         // A pin along the other axis: as far from this side as from those.
                         let by = sides.first().map_or("", |(_, by)| by.as_str());
                         add(near, by, missing::OTHER_AXIS_NEAR);
-                        add(far, by, missing::OTHER_AXIS_FAR);
+                        let weight = if is_last { missing::LAST_TO_THE_END } else { missing::OTHER_AXIS_FAR };
+                        add(far, by, weight);
                     }
                     (Some(_), Some(_)) => {}
                 }

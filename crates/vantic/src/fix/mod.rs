@@ -2,7 +2,7 @@
 //!
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
-//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band;
+//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
@@ -23,6 +23,7 @@ pub(crate) mod enclosing_edges;
 pub(crate) mod ended;
 pub(crate) mod fixes;
 pub(crate) mod in_bands;
+pub(crate) mod into_scroller;
 pub(crate) mod kept_apart;
 pub(crate) mod kept_inside;
 pub(crate) mod missing_rules;

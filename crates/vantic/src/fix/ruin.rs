@@ -55,14 +55,14 @@ impl Settled {
         let stated: HashSet<ViewId> =
             screen.rules().filter(|(_, rule)| of_size(rule)).filter_map(|(_, rule)| rule.owner()).collect();
         let views = old.views().filter_map(|(was, _)| {
-            let is = screen.find(&old.path(was))?;
+            let is = counterpart(old, screen, was)?;
             let about = screen.view(is)?;
             // What is as large as its children shrinks with them.
             let is_as_its_children = about.arrangement().is_some() && !stated.contains(&is);
             let may_shrink = is_as_its_children || open(was);
             Some(View { was, is, may_wrap: own(was), may_shrink, natural: about.image() })
         });
-        let both = |was: ViewId| Some((was, screen.find(&old.path(was))?));
+        let both = |was: ViewId| Some((was, counterpart(old, screen, was)?));
         let beside = finding.views.iter().filter(|_| !is_open).flat_map(|&view| {
             let siblings = old.siblings_of(view).filter(move |sibling| *sibling != view);
             // In declared order, which is that of reading.
@@ -80,6 +80,17 @@ impl Settled {
         self.views.iter().any(|view| view.is_ruined(before, after))
             || self.neighbours.iter().any(|pair| change_places(pair, before, after))
     }
+}
+
+/// A view in the changed screen: of the same path, or of that path within a view that was not there.
+fn counterpart(old: &Screen, screen: &Screen, was: ViewId) -> Option<ViewId> {
+    let path = old.path(was);
+    screen.find(&path).or_else(|| {
+        let within = |new: &str| {
+            new.split_once('.').is_some_and(|(around, rest)| rest == path && old.find(around).is_none())
+        };
+        screen.views().map(|(view, _)| view).find(|&view| within(&screen.path(view)))
+    })
 }
 
 impl View {

@@ -253,7 +253,19 @@ impl FixContext<'_> {
         let by = whole(width).zip(whole(height)).map_or(1, |(w, h)| common(w, h)) as f64;
         let line = format!("ratio width : height = {} : {}", exact(width / by), exact(height / by));
         let mut ideas = Vec::new();
-        for stated in self.stated(view).into_iter().filter(|s| s.width.is_none() || s.height.is_none()) {
+        for stated in self.stated(view) {
+            // Of two sizes, the one that keeps it within both.
+            if let (Some(w), Some(h)) = (stated.width, stated.height) {
+                let by_height = format!("height = {}", exact(h));
+                let by_width = format!("width = {}", exact(w));
+                let is_wider = w * height > h * width;
+                let lines = if is_wider { [by_height, by_width] } else { [by_width, by_height] };
+                for (rank, line) in (0_u8..).zip(lines) {
+                    let weight = structure::IN_PROPORTION - structure::SECOND * f64::from(rank);
+                    ideas.extend(self.replaced(&stated.statement, &line, weight));
+                }
+                continue;
+            }
             ideas.extend(self.replaced(&stated.statement, &line, structure::IN_PROPORTION));
             let said = format!("remove `{}`", stated.statement.source());
             let changes = vec![stated.statement.removed()];
@@ -288,7 +300,8 @@ impl FixContext<'_> {
                 continue;
             };
             let most = stated.height.map_or(0.0, |of| (of * width / height).round());
-            let limit = format!("width = min({}, {}.width{})", exact(most), self.around(view), distance("-", insets));
+            let limit =
+                format!("width = min({}, {}.width{})", exact(most), self.around(view), distance("-", insets));
             let contained = self.replaced(
                 &statement,
                 &format!("{line}; {limit}"),

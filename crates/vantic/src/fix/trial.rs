@@ -336,9 +336,8 @@ impl<'a> Trial<'a> {
     /// Whether something goes wrong that did not on displays that were not checked, as the frames alone tell it.
     fn is_worse_elsewhere(&self, plan: &Plan, displays: &[Display]) -> bool {
         let views = self.settled(plan.screen());
-        let all = |plan: &Plan, placement: &Placement| {
-            found_on(plan.screen(), placement, &HashSet::new(), 0.0)
-        };
+        let all =
+            |plan: &Plan, placement: &Placement| found_on(plan.screen(), placement, &HashSet::new(), 0.0);
         let found = |plan: &Plan, placement: &Placement| weight_of(all(plan, placement).iter());
         // What was open is as good as where it was tried.
         let as_tried = match self.finding.worst.and_then(|worst| displays.get(worst)) {

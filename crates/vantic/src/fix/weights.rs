@@ -103,6 +103,8 @@ pub(crate) mod collapse {
     /// A size for the view around it: where several collapse, and where one does.
     pub(crate) const PARENT_OF_SEVERAL: f64 = 0.7;
     pub(crate) const PARENT_OF_ONE: f64 = 0.4;
+    /// A size for each cell of a grid.
+    pub(crate) const EACH: f64 = 0.8;
     /// A size for an arrangement, which its children then fill across.
     pub(crate) const STRETCHED: f64 = 0.75;
     /// A size that the screen uses, for the view around it.
@@ -227,6 +229,7 @@ pub(crate) mod missing {
     /// One more side of a pin: along the axis that it has a side of, or along the other.
     pub(crate) const OPPOSITE_SIDE: f64 = 0.85;
     pub(crate) const OTHER_AXIS_FAR: f64 = 0.62;
+    pub(crate) const LAST_TO_THE_END: f64 = 0.84;
     pub(crate) const OTHER_AXIS_NEAR: f64 = 0.6;
     pub(crate) const LIMIT_MET: f64 = 0.64;
     /// Around its children: with the distance that they keep elsewhere, or none.
@@ -281,6 +284,7 @@ pub(crate) mod structure {
     /// A page that scrolls, a row that scrolls, wraps or shares.
     pub(crate) const SCROLL: f64 = 1.5;
     pub(crate) const SCROLL_ACROSS: f64 = 1.3;
+    pub(crate) const INTO_SCROLLER: f64 = 1.25;
     pub(crate) const WRAP: f64 = 1.55;
     pub(crate) const SHARED_BY_FEW: f64 = 1.7;
     pub(crate) const SHARED_BY_MANY: f64 = 1.35;
