@@ -7,7 +7,7 @@ use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use std::io::IsTerminal;
 use std::time::{Duration, Instant};
 use vantic::check::{CheckOptions, Report, check_as};
-use vantic::finding::Severity;
+use vantic::fix::looked_at;
 use vantic::text::Measure;
 
 /// Checks a screen as the options say, with fixes.
@@ -17,8 +17,7 @@ pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Repo
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
-        let findings = report.open().filter(|f| f.severity != Severity::Note).count();
-        let bar = Slow::new(findings);
+        let bar = Slow::new(looked_at(&report).len());
         let step = |looked_at: usize| bar.step(looked_at);
         let how = CheckOptions { displays: Some(&known), progress: Some(&step) };
         loaded.add_fixes(&mut report, &texts, how, args.effort);

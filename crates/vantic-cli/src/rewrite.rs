@@ -157,16 +157,31 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
             read_file(original).map_err(|e| anyhow!("{e:#}; {} cannot be put back", file.display()))?;
         texts.push(text);
     }
+    let mut restored = Vec::new();
+    let mut restore = || -> Result<()> {
+        for (of, text) in edit.iter().zip(&texts) {
+            write_whole(&of.file, text)?;
+            restored.push(of);
+        }
+        history.keep(screen)
+    };
+    if let Err(error) = restore() {
+        let mut lost = restored.iter().filter(|of| write_whole(&of.file, of.wrote.as_bytes()).is_err());
+        return Err(match lost.next() {
+            None => error.context("nothing was undone"),
+            Some(of) => {
+                error.context(format!("only some files were undone, {} among them", of.file.display()))
+            }
+        });
+    }
     let mut out = String::new();
-    for (Written { file, original, .. }, text) in edit.iter().zip(&texts) {
-        write_whole(file, text)?;
+    for Written { file, original, .. } in &edit {
         out += &format!("{FAINT}restored {}: the last edits are undone{FAINT:#}\n", file.display());
         // What is there twice now is not needed any more.
         if let Err(error) = std::fs::remove_file(original) {
             out += &format!("{} could not be removed: {error}\n", original.display());
         }
     }
-    history.keep(screen)?;
     Ok(out + "\n")
 }
 

@@ -117,9 +117,8 @@ fn alike(a: &Frames, b: &Frames, within: f64) -> bool {
         let moved = || of.iter().find(|(other, _)| within(path, other) || within(other, path));
         of.get(path).or_else(|| moved().map(|(_, frame)| frame)).copied()
     };
-    std::iter::zip(a, b).all(|(a, b)| {
-        a.iter().all(|(path, frame)| twin(path, b).is_some_and(|other| near(frame, &other)))
-    })
+    std::iter::zip(a, b)
+        .all(|(a, b)| a.iter().all(|(path, frame)| twin(path, b).is_some_and(|other| near(frame, &other))))
 }
 
 /// What a file says, whatever the order of statements and of their clauses; where a distance may be another one,

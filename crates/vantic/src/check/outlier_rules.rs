@@ -75,9 +75,9 @@ pub(crate) fn odd(screen: &Screen, findings: &mut Vec<Finding>) {
 type Distance = (ViewId, RuleRef, f64);
 
 /// Among at least four siblings that tie the same edge to the same thing, or each to another sibling, the one whose distance is another
-/// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of
-/// the finger gives. Among at least five that state a size, the one whose size is so, or has the digits of
-/// theirs in another order.
+/// number: one that none of the others has, not far from theirs and no multiple of their step, as a slip of the finger gives; where only
+/// two of them agree, the one that has their digits in another order. Among at least five that state a size, the one whose size is so, or
+/// has the digits of theirs in another order.
 pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
     let mut families: BTreeMap<(Option<ViewId>, String), Vec<Distance>> = BTreeMap::new();
     for (id, rule) in screen.rules().filter(|(_, r)| r.band().is_none()) {

@@ -48,6 +48,9 @@ pub struct NamedFinding {
     /// The fix of another finding that fixes this one too, so that it follows from what is wrong there.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub fixed_by: Option<String>,
+    /// Where nothing that was tried is a fix, the change that comes nearest and what it would make worse.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub nearest: Option<String>,
     /// Why the author accepts it, if they do.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub accepted: Option<String>,
@@ -79,6 +82,7 @@ impl Finding {
             copies: self.copies.iter().map(|copy| copy.paths(screen)).collect(),
             fixes: self.fixes.clone(),
             fixed_by: self.fixed_by.clone(),
+            nearest: self.nearest.clone(),
             accepted: self.reason(screen).map(str::to_owned),
         }
     }

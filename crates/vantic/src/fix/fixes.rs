@@ -93,23 +93,19 @@ impl Fixes<'_> {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn find_all(&self, report: &mut Report) {
-        let found = report.findings.iter().enumerate();
-        let has_ways = |f: &Finding| f.severity != Severity::Note || matches!(f.code, Code::Odd | Code::Idle);
-        let found = found.filter(|(_, f)| f.accepted.is_none() && has_ways(f));
-        let found: Vec<usize> = found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect();
+        let found = looked_at(report);
         let mut fixed_by: Vec<Option<String>> = vec![None; report.findings.len()];
         let mut ways: Vec<(usize, Search)> = Vec::new();
         let source = FixContext::new(*self, report);
         let mut budget = Budget::of(&source);
         let count = found.len();
         for (at, index) in found.into_iter().enumerate() {
-            if fixed_by[index].is_some() || !budget.begin(count - at, AT_ONCE) {
-                continue;
-            }
-            let mut search = source.find(&report.findings[index], &mut budget);
+            let is_open = fixed_by[index].is_none() && budget.begin(count - at, AT_ONCE);
+            let search = is_open.then(|| source.find(&report.findings[index], &mut budget));
             if let Some(progress) = self.how.progress {
                 progress(1);
             }
+            let Some(mut search) = search else { continue };
             for (fix, letter) in std::iter::zip(&mut search.fixes, 'a'..) {
                 fix.name = format!("{}{letter}", index + 1);
             }
@@ -141,6 +137,14 @@ impl Fixes<'_> {
         budget.begin(1, AT_ONCE);
         source.find(finding, &mut budget).fixes
     }
+}
+
+/// Which findings of a report fixes are looked for of, by their index: the first [`MAX_FIXED_FINDINGS`] that are not
+/// accepted and that a change of the file may solve.
+pub fn looked_at(report: &Report) -> Vec<usize> {
+    let has_ways = |f: &Finding| f.severity != Severity::Note || matches!(f.code, Code::Odd | Code::Idle);
+    let found = report.findings.iter().enumerate().filter(|(_, f)| f.accepted.is_none() && has_ways(f));
+    found.map(|(index, _)| index).take(MAX_FIXED_FINDINGS).collect()
 }
 
 /// Whether a fix only puts something in.

@@ -2,7 +2,7 @@
 //! the bottom, which stay.
 
 use crate::finding::Finding;
-use crate::fix::change::Change;
+use crate::fix::change::{Change, changed};
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::progression::{distance, exact};
 use crate::fix::rule_source::item_named;
@@ -37,7 +37,7 @@ impl FixContext<'_> {
         let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
         let bar = self.bar_behind(first, false, placement).filter(|bar| !moved.contains(bar));
         let around = self.span_of(&moved)?;
-        let mut changes = self.tied_to_content(&moved, first)?;
+        let changes = self.tied_to_content(&moved, first)?;
 
         let taken = |name: &str| screen.views().any(|(view, _)| screen.at(view).name() == name);
         let name = free_name("page", taken);
@@ -48,8 +48,12 @@ impl FixContext<'_> {
         let margin = self.margin_of(first).filter(|by| *by > 0.0).unwrap_or(END_GAP);
         let content = format!("content.bottom = {}.bottom + {}", screen.at(*last).name(), exact(margin));
         let rules = format!("pin left, right{near}{far} to safe{top}{end}; scroll down; {content}");
-        changes.push(Change::new(around.start..around.start, format!("view {name} {{ {rules}\n    ")));
-        changes.push(Change::new(around.end..around.end, "\n    }"));
+        let before = around.start;
+        let moved_by = changes.iter().map(|c| Change::new(c.at.0 - before..c.at.1 - before, c.new.clone()));
+        let inside = changed(&self.text()[around.clone()], &moved_by.collect::<Vec<_>>())?;
+        let indented = inside.replace('\n', "\n    ");
+        let new = format!("view {name} {{ {rules}\n        {indented}\n    }}");
+        let changes = vec![Change::new(around, new)];
         let names: Vec<String> = moved.iter().map(|&view| screen.at(view).name().to_owned()).collect();
         let said = format!("put {} into a view that scrolls: `view {name} {{ {rules}; … }}`", list(&names));
         let idea = Candidate::new(said, changes, structure::INTO_SCROLLER);
@@ -107,7 +111,7 @@ impl FixContext<'_> {
     }
 
     /// The rules of views, tied to the content of the view that they are put into in place of the screen. `None` where
-    /// one of them hangs from the bottom of the screen, or a band changes it.
+    /// one of them hangs from the bottom of the screen or has a share of its height, or a band changes it.
     fn tied_to_content(&self, moved: &[ViewId], first: ViewId) -> Option<Vec<Change>> {
         let mut changes = BTreeMap::new();
         for &view in moved {
@@ -116,8 +120,9 @@ impl FixContext<'_> {
                 let reads = rule.relations().iter().flat_map(|relation| relation.right.terms());
                 let of_screen = |anchor| matches!(anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear);
                 let hangs = |t: &&vantic_core::model::Term| {
-                    of_screen(t.anchor)
-                        && (is_far(t.coordinate, false) || t.coordinate == Coordinate::CenterY)
+                    let is_down = is_far(t.coordinate, false)
+                        || matches!(t.coordinate, Coordinate::CenterY | Coordinate::Height);
+                    of_screen(t.anchor) && is_down
                 };
                 if reads.clone().any(|t| hangs(&t)) {
                     return None;

@@ -40,5 +40,5 @@ pub(crate) mod weights;
 
 pub use change::{EditError, edited, joined};
 pub use context::{DEFAULT_EFFORT, Fixes, MAX_EFFORT};
-pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, without};
+pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, looked_at, without};
 pub use in_bands::instead_of_hidden;

@@ -13,6 +13,9 @@ const MAX_COPIES: usize = 6;
 /// How many of the likeliest ideas are tried in all copies.
 const MAX_JOINED: usize = 3;
 
+/// More places behind the decimal point than this are not what somebody chose.
+const MAX_DECIMALS: usize = 2;
+
 /// The ideas for one finding that are still to be tried, the likeliest first, each change once.
 pub(crate) struct Queue<'a> {
     source: &'a FixContext<'a>,
@@ -38,6 +41,7 @@ impl<'a> Queue<'a> {
         // Of those that change the same, the likeliest; of those as likely, the one thought of first.
         let likeliest_first = |a: &Candidate, b: &Candidate| b.weight.total_cmp(&a.weight);
         ideas.sort_by(likeliest_first);
+        ideas.retain(|idea| idea.changes.iter().all(|change| is_a_number_one_would_write(&change.new)));
         ideas.retain(|idea| self.met.insert(idea.changes.clone()));
         self.ideas.append(&mut ideas);
         self.ideas.sort_by(likeliest_first);
@@ -68,6 +72,12 @@ impl<'a> Queue<'a> {
     pub(crate) fn add_bands(&mut self, ends: f64) {
         self.add(self.source.banded(self.finding, ends));
     }
+}
+
+/// Whether what is written has no number that only a division gives.
+fn is_a_number_one_would_write(new: &str) -> bool {
+    let decimals = new.split('.').skip(1).map(|rest| rest.chars().take_while(char::is_ascii_digit).count());
+    decimals.into_iter().all(|count| count <= MAX_DECIMALS)
 }
 
 /// Ideas for a finding with copies, each made in all of them at once.

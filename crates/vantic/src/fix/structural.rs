@@ -14,7 +14,7 @@ use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
 use vantic_core::geometry::{Axis, Direction};
-use vantic_core::model::{Anchor, Code, Comparison, Coordinate, Strength, ViewId};
+use vantic_core::model::{Anchor, Code, Comparison, Coordinate, RuleRef, Strength, ViewId};
 
 /// The size of a control where nothing says another.
 const CONTROL: f64 = 44.0;
@@ -82,6 +82,7 @@ impl FixContext<'_> {
             (Code::Claim, &[view, ..]) => because(self.as_claimed(finding, view), "that is what is claimed"),
             (Code::Conflict, _) => {
                 let ideas = self.one_size(finding).into_iter().chain(self.replaced_in_band(finding));
+                let ideas = ideas.chain(self.placed_by_itself(finding));
                 ideas.chain(self.given_twice(finding)).collect()
             }
             (Code::Odd, _) => {
@@ -454,6 +455,28 @@ impl FixContext<'_> {
         };
         let word = if across { "width" } else { "height" };
         Some(idea.because(format!("its pins already give its {word}")).evident())
+    }
+
+    /// A child of an arrangement that its own rules tie to corners of that is placed by them, over others if need be.
+    fn placed_by_itself(&self, finding: &Finding) -> Vec<Candidate> {
+        let found = finding.rules.iter().find_map(|part| match part {
+            RuleRef::Arranged { view, child, .. } => {
+                let is_tied = |across: bool| {
+                    let edge = |c: Coordinate| c.is_position() && c.is_horizontal() == across;
+                    let read = self.edge_read(*child, edge);
+                    read.is_some_and(|(_, _, anchor)| anchor == Anchor::View(*view))
+                };
+                (is_tied(true) && is_tied(false)).then_some((*view, *child))
+            }
+            _ => None,
+        });
+        let Some((around, child)) = found else { return Vec::new() };
+        let settings = [vec!["apart".to_owned()], vec!["apart".to_owned(), "floats".to_owned()]];
+        let ideas = settings.iter().filter_map(|lines| {
+            let weight = structure::APART - if lines.len() > 1 { structure::SECOND } else { 0.0 };
+            self.put_in(child, lines, weight)
+        });
+        because(ideas, &format!("its own rules place it in `{}`", self.screen().at(around).name()))
     }
 
     /// One number in place of a minimum above a maximum.

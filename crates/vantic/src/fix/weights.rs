@@ -332,6 +332,7 @@ pub(crate) mod structure {
     pub(crate) const HOLDER_ENDS: f64 = 0.7;
     pub(crate) const HOLDS_PICTURE: f64 = 0.9;
     pub(crate) const ONE_SIZE: f64 = 1.4;
+    pub(crate) const APART: f64 = 1.6;
     pub(crate) const AS_EXPECTED: f64 = 1.4;
     pub(crate) const OTHER_WAY_ROUND: f64 = 1.3;
     pub(crate) const AS_USUAL: f64 = 1.4;

@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use vantic::check::{CheckOptions, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
-use vantic::finding::{Edit, NamedFinding, Severity};
+use vantic::finding::{Edit, Finding, NamedFinding, Severity};
 use vantic::fix::{DEFAULT_EFFORT, EditError, Fixes, MAX_FIXES, edited, joined, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
@@ -32,12 +32,18 @@ fn plan(text: &str) -> Plan {
     Plan::new(vantic::resolve::read(text).unwrap().screen).unwrap()
 }
 
-/// Errors and warnings, once for each of their displays.
-fn worse(text: &str, displays: &[Display]) -> Vec<(Code, Vec<String>)> {
+/// What is found, once for each of its displays.
+fn all_found(text: &str, displays: &[Display]) -> Vec<(Severity, Code, Vec<String>)> {
     let plan = plan(text);
     let report = check(&plan, displays, &PlainText).unwrap();
-    let worse = report.open().filter(|f| f.severity != Severity::Note);
-    worse.flat_map(|f| f.displays.iter().map(|_| (f.code, f.paths(plan.screen())))).collect()
+    let each = report.open().flat_map(Finding::each);
+    each.flat_map(|f| f.displays.iter().map(|_| (f.severity, f.code, f.paths(plan.screen())))).collect()
+}
+
+/// Errors and warnings, once for each of their displays.
+fn worse(text: &str, displays: &[Display]) -> Vec<(Code, Vec<String>)> {
+    let worse = all_found(text, displays).into_iter().filter(|(severity, ..)| *severity != Severity::Note);
+    worse.map(|(_, code, views)| (code, views)).collect()
 }
 
 /// The relations of each view as they read, with their levels, in order.
@@ -142,9 +148,11 @@ proptest! {
                 );
                 results.push(result);
                 let after = worse(&changed, &displays);
-                let key = (finding.code, finding.views.clone());
-                let count = |all: &[(Code, Vec<String>)]| all.iter().filter(|k| **k == key).count();
-                prop_assert!(count(&after) < count(&before), "{} leaves it in\n{text}", fix.text);
+                let count = |text: &str| {
+                    let key = (finding.severity, finding.code, finding.views.clone());
+                    all_found(text, &displays).into_iter().filter(|known| *known == key).count()
+                };
+                prop_assert!(count(&changed) < count(&text), "{} leaves it in\n{text}", fix.text);
                 // A view that had no place or size may have what a sibling has already.
                 let is_open = matches!(finding.code, Code::Ambiguous | Code::Collapse | Code::Conflict);
                 let around = |path: &str| path.rsplit_once('.').map(|(around, _)| around.to_owned());
