@@ -15,10 +15,10 @@ use vantic::plan::Plan;
 use vantic::resolve::Source;
 use vantic_draw::FontText;
 
-const FILES: [&str; 8] = ["one", "two", "three", "four", "five", "six", "seven", "eight"];
+const FILES: [&str; 9] = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine"];
 
 /// The mistakes after these were written once the weights had been set with those before in view.
-const BATCHES: [usize; 5] = [84, 128, 172, 192, 216];
+const BATCHES: [usize; 6] = [84, 128, 172, 192, 216, 240];
 
 #[derive(Deserialize)]
 struct Mistakes {
