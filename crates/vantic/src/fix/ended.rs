@@ -86,7 +86,7 @@ impl FixContext<'_> {
     }
 
     /// The far edge of a view in the words of its near one: from left to right, or along the reading direction.
-    fn far_word(&self, view: ViewId, across: bool) -> &'static str {
+    pub(crate) fn far_word(&self, view: ViewId, across: bool) -> &'static str {
         let says_left = self.edge_read(view, |c| c == Coordinate::Left).is_some();
         if across && says_left { "right" } else { AxisWords::of(across).far }
     }

@@ -281,6 +281,34 @@ impl FixContext<'_> {
         ideas
     }
 
+    /// Beside a view in a band that has placed it along the other axis already.
+    pub(crate) fn beside_in_band(
+        &self,
+        finding: &Finding,
+        (first, later): (ViewId, ViewId),
+        placement: &Placement,
+    ) -> Vec<Candidate> {
+        let (Some(a), Some(b)) = (placement.frame(later), placement.frame(first)) else { return Vec::new() };
+        let mut ideas = Vec::new();
+        for band in self.bands_where_found(finding) {
+            for across in [true, false] {
+                let is_placed = |across: bool| {
+                    let own = self.rules_of(later).filter(|(_, rule)| rule.band() == Some(band));
+                    let left = own.flat_map(|(_, rule)| rule.relations()).flat_map(|r| r.left.terms());
+                    left.into_iter().any(|t| t.coordinate.is_horizontal() == across)
+                };
+                let is_first = if across { b.right() < a.right() } else { b.bottom() < a.bottom() };
+                if is_placed(across) || !is_placed(!across) || !is_first {
+                    continue;
+                }
+                let idea = self.moved_beside((&[], &[band]), (later, first), (across, true));
+                let name = self.screen().bands()[band.index()].name();
+                ideas.extend(because(idea, &format!("`{name}` moves it along the other axis")));
+            }
+        }
+        ideas
+    }
+
     /// One edge of a view tied to that of another one which bands hide; there, to what it is tied to now.
     fn moved_beside(
         &self,

@@ -6,7 +6,7 @@ use crate::fix::context::{Candidate, FixContext, because};
 use crate::fix::progression::{distance, exact};
 use crate::fix::rule_source::{Pinned, Statement, sides_but};
 use crate::fix::structural::words_replaced;
-use crate::fix::usual::{GAPS, MOST_GAP, is_near, is_usual_gap};
+use crate::fix::usual::{GAPS, MOST_GAP, is_far, is_near, is_usual_gap};
 use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
@@ -14,6 +14,9 @@ use vantic_core::model::{
     Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, Rule, ViewId,
 };
 use vantic_core::plan::Placement;
+
+/// What takes this much of a width or height is a bar, and does not float.
+const SPANS: f64 = 0.75;
 
 impl FixContext<'_> {
     /// Two that lie over one another.
@@ -31,6 +34,7 @@ impl FixContext<'_> {
         }
         let order = |one: ViewId| screen.siblings_of(one).position(|sibling| sibling == one);
         let (first, later) = if order(below) < order(above) { (below, above) } else { (above, below) };
+        ideas.extend(self.beside_in_band(finding, (first, later), placement));
         let shared = a.shared(&b).unwrap_or_default();
         ideas.extend(self.beside_what_is_hidden((below, above), placement));
         for across in [true, false] {
@@ -44,6 +48,12 @@ impl FixContext<'_> {
             let (near, far) = if lies_first(&a, &b) { (below, above) } else { (above, below) };
             let gives_way = format!("{} gives way to {}", name(near), name(far));
             ideas.extend(because(self.ends_before(near, far, across, less), &gives_way));
+            let is_bar = |near: &Frame, far: &Frame| {
+                if across { far.height >= SPANS * near.height } else { far.width >= SPANS * near.width }
+            };
+            if if near == below { is_bar(&a, &b) } else { is_bar(&b, &a) } {
+                ideas.extend(because(self.ends_at_other(near, far, across), &gives_way));
+            }
             let hangs = format!("it stays clear of {}", name(far));
             ideas.extend(because(self.hangs_above(near, far, across, less), &hangs));
             if is_less {
@@ -216,7 +226,11 @@ impl FixContext<'_> {
         let name = self.screen().at(far).name();
         let gap = exact(GAPS[usize::from(across)]);
         let size = if across { "width" } else { "height" };
+        // In the words of its near side.
         let (limit, end) = match across {
+            true if self.far_word(near, true) == "right" => {
+                (format!("right <= {name}.left - {gap}"), format!("right = {name}.left - {gap}"))
+            }
             true => (format!("end <= {name}.start - {gap}"), format!("before {name} by {gap}")),
             false => (format!("bottom <= {name}.top - {gap}"), format!("above {name} by {gap}")),
         };
@@ -251,6 +265,29 @@ impl FixContext<'_> {
             ideas.extend(second.into_iter().chain(grown));
         }
         ideas
+    }
+
+    /// The end of what is around both is where the other one stands: the one before it ends there.
+    fn ends_at_other(&self, near: ViewId, far: ViewId, across: bool) -> Option<Candidate> {
+        let at_end = |view: ViewId| {
+            let read = self.edge_read(view, |c| is_far(c, across));
+            read.filter(|(_, _, anchor)| self.is_around(view, *anchor))
+        };
+        at_end(far)?;
+        let (own, relation, _) = at_end(near)?;
+        let rules = self.rules_outside_bands(near);
+        let (statement, at) = rules.into_iter().find_map(|(id, rule)| {
+            let statement = self.statement(id).filter(|statement| statement.span() == own.span())?;
+            Some((statement, rule.relations().iter().position(|one| one == relation)?))
+        })?;
+        let word = if across { "before" } else { "above" };
+        let gap = relation.right.constant().abs();
+        let gap = if gap <= MOST_GAP { gap } else { GAPS[usize::from(across)] };
+        let line = format!("{word} {}{}", self.screen().at(far).name(), distance("by", gap));
+        let line = self.in_place_of_side(&statement, at, &line)?;
+        let scrolls = self.screen().at(near).scrolled().is_some();
+        let weight = if scrolls { structure::SCROLLER_ENDS_AT_BAR } else { structure::ENDED };
+        self.replaced(&statement, &line, weight)
     }
 
     /// A text in the middle begins behind what stands before it, on as many lines as it takes.
@@ -291,10 +328,28 @@ impl FixContext<'_> {
         let parent = self.screen().at(text).parent()?;
         let stated = self.stated(parent).into_iter().find(|s| s.height.is_some())?;
         let name = self.screen().at(text).name();
-        let height = exact(stated.height?);
-        let line = format!("height = max({height}, {name}.height + {})", exact(2.0 * GAPS[0]));
+        let height = stated.height?;
+        let (height, insets) = (exact(height), exact(self.insets_of(text, height)));
+        let line = format!("height = max({height}, {name}.height + {insets})");
         let grown = self.replaced(&stated.statement, &stated.with(false, &line), idea.weight)?;
         Some(Candidate { weight: idea.weight - structure::SECOND, ..idea.and(grown) })
+    }
+
+    /// How much higher a box of this height is than a line of a text in it: what is above and below the text keeps its
+    /// place. Where nothing is, a margin.
+    fn insets_of(&self, text: ViewId, height: f64) -> f64 {
+        let margins = 2.0 * GAPS[0];
+        let placement = self.report.placements.first();
+        let Some((own, placement)) = placement.and_then(|p| Some((p.frame(text)?, p))) else {
+            return margins;
+        };
+        let lines = placement.text_size(text).map_or(1, |size| size.lines.max(1));
+        let mut beside = self.screen().siblings_of(text).filter(|&other| other != text);
+        let is_stacked = beside.any(|other| {
+            placement.frame(other).is_some_and(|f| f.top >= own.bottom() || f.bottom() <= own.top)
+        });
+        let line = (own.height / f64::from(lines)).floor();
+        if is_stacked { (height - line).max(margins) } else { margins }
     }
 
     /// Two of one width beside one another: half of the space each, less the distances; or no more than that.
@@ -332,7 +387,8 @@ impl FixContext<'_> {
         let area = |f: &Frame| f.width * f.height;
         let is_apart = screen.at(below).parent() != screen.at(above).parent();
         // What lies over a page, or over a small part of what scrolls.
-        let is_small = screen.at(below).scrolled().is_some() && area(b) <= area(a) / 4.0;
+        let is_bar = b.width >= SPANS * a.width || b.height >= SPANS * a.height;
+        let is_small = screen.at(below).scrolled().is_some() && !is_bar && area(b) <= area(a) / 4.0;
         let is_root =
             screen.at(above).parent().is_none() && (screen.at(below).parent().is_some() || is_small);
         let in_a_state = screen.changes().iter().any(|(band, change)| {

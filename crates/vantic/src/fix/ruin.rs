@@ -4,7 +4,7 @@
 use crate::finding::Finding;
 use std::collections::HashSet;
 use vantic_core::geometry::{Direction, Frame};
-use vantic_core::model::{Image, Rule, Screen, ViewId};
+use vantic_core::model::{Code, Image, Rule, Screen, ViewId};
 use vantic_core::plan::Placement;
 
 /// A view that is no smaller than this, in logical pixels, is of use.
@@ -60,7 +60,9 @@ impl Settled {
             // What is as large as its children shrinks with them.
             let is_as_its_children = about.arrangement().is_some() && !stated.contains(&is);
             let may_shrink = is_as_its_children || open(was);
-            Some(View { was, is, may_wrap: own(was), may_shrink, natural: about.image() })
+            // Of two that overlap, one gives way, and stays a text of a few lines.
+            let may_wrap = own(was) && finding.code != Code::Overlap;
+            Some(View { was, is, may_wrap, may_shrink, natural: about.image() })
         });
         let both = |was: ViewId| Some((was, counterpart(old, screen, was)?));
         let beside = finding.views.iter().filter(|_| !is_open).flat_map(|&view| {
