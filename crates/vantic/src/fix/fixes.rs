@@ -3,7 +3,7 @@
 
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};
-use crate::finding::{Finding, Fix, Severity};
+use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::budget::Budget;
 use crate::fix::context::{Candidate, FixContext, Fixes, MAX_TRIED};
 use crate::fix::queue::Queue;
@@ -170,6 +170,8 @@ impl<'a> FixContext<'a> {
         let mut fixed: Vec<(Candidate, FixFound)> = Vec::new();
         let mut near: Option<Candidate> = None;
         let (mut checked, mut beside, mut count) = (0, 0, 0);
+        // Those that there was no work left to try on all displays.
+        let mut unchecked: Vec<Candidate> = Vec::new();
         let trial = crate::fix::trial::Trial::new(self, finding);
         while fixed.len() < MAX_FIXES && checked < MAX_CHECKED {
             let border = queue.border().filter(|_| budget.border());
@@ -183,23 +185,27 @@ impl<'a> FixContext<'a> {
             }
             count += some.len();
             let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
-            let (tried, ends): (Vec<Option<Plan>>, _) = rayon::join(try_some, || border.as_ref()?.width());
+            let (tried, ends): (Vec<Option<(Plan, usize)>>, _) =
+                rayon::join(try_some, || border.as_ref()?.width());
             if let Some(ends) = ends {
                 queue.add_bands(ends);
             }
-            let hopeful: Vec<(&Candidate, Plan)> =
+            let mut hopeful: Vec<(&Candidate, (Plan, usize))> =
                 std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
+            // What leaves the least comes first.
+            hopeful.sort_by_key(|(_, (_, left))| *left);
             if let Some((idea, _)) = hopeful.first().filter(|(idea, _)| idea.weight >= offered::LIKELY) {
                 near.get_or_insert_with(|| (*idea).clone());
             }
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_FIXES) {
                 let wanted = MAX_FIXES.saturating_sub(fixed.len()).min(MAX_CHECKED - checked);
-                let some = &some[..budget.on_all(some.len().min(wanted), checked == 0)];
+                let (some, rest) = some.split_at(budget.on_all(some.len().min(wanted), checked == 0));
                 checked += some.len();
+                unchecked.extend(rest.iter().map(|(idea, _)| (*idea).clone()));
                 let all: Vec<_> = some
                     .par_iter()
-                    .map(|(idea, plan)| (*idea, trial.checked(idea, plan, displays)))
+                    .map(|(idea, (plan, _))| (*idea, trial.checked(idea, plan, displays)))
                     .collect();
                 for (idea, outcome) in all {
                     let Some(new) = outcome else { continue };
@@ -236,8 +242,17 @@ impl<'a> FixContext<'a> {
         let said = fixed.into_iter().enumerate().map(|(at, (idea, found))| {
             // Only the first can be sure.
             let next = weights.iter().enumerate().filter(|(other, _)| *other != at).map(|(_, w)| *w);
-            let next = next.max_by(f64::total_cmp);
-            let sureness = sureness(idea.is_evident && at == 0, idea.weight, next, found.doubts);
+            // The same with something more is no other way.
+            let is_other = |other: &&Candidate| !idea.changes.iter().all(|c| other.changes.contains(c));
+            let unchecked = unchecked.iter().filter(is_other).map(|other| other.weight);
+            let next = next.chain(unchecked).fold(f64::NEG_INFINITY, f64::max);
+            let is_evident = idea.is_evident && at == 0;
+            // A size that leaves something wrong in the view is only a size.
+            let is_open = matches!(finding.code, Code::Ambiguous | Code::Collapse);
+            let sureness = match found.leaves_own && is_open {
+                true => Sureness::Guess,
+                false => sureness(is_evident, idea.weight, next, found.doubts),
+            };
             Fix { reason: idea.reason, sureness, ..found.fix }
         });
         let mut fixes: Vec<Fix> = said.collect();

@@ -90,8 +90,8 @@ fn usual_reason(finding: &Finding, idea: &Candidate) -> String {
 }
 
 /// How sure a fix is, by what speaks for it and by how far it is ahead of the next one.
-pub(crate) fn sureness(is_evident: bool, weight: f64, next: Option<f64>, doubts: usize) -> Sureness {
-    let is_ahead = next.is_none_or(|next| weight - next >= offered::AHEAD);
+pub(crate) fn sureness(is_evident: bool, weight: f64, next: f64, doubts: usize) -> Sureness {
+    let is_ahead = weight - next >= offered::AHEAD;
     match weight >= offered::LIKELY {
         _ if is_evident && is_ahead && doubts == 0 => Sureness::Sure,
         true => Sureness::Likely,

@@ -53,6 +53,8 @@ pub(crate) struct FixFound {
     pub(crate) fix: Fix,
     /// How much is left to be found: an error weighs more than any number of warnings.
     pub(crate) left: usize,
+    /// Whether something is left to be found of the views of the finding, or of what is in them.
+    pub(crate) leaves_own: bool,
     /// How many notes there are that were not.
     pub(crate) doubts: usize,
     /// Where everything lands with it, to a hundredth of a logical pixel: per display, view by view.
@@ -107,16 +109,18 @@ impl<'a> Trial<'a> {
         Plan::new(screen).ok()
     }
 
-    /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there.
-    pub(crate) fn fixes_it(&self, idea: &Candidate, worst: Option<&Display>) -> Option<Plan> {
+    /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there; and how much is
+    /// left to be found there.
+    pub(crate) fn fixes_it(&self, idea: &Candidate, worst: Option<&Display>) -> Option<(Plan, usize)> {
         let plan = self.plan(idea)?;
-        let Some(worst) = worst else { return Some(plan) };
+        let Some(worst) = worst else { return Some((plan, 0)) };
         let without_notes = self.finding.severity != Severity::Note;
         let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
         // What is expected or claimed somewhere is tried when all displays are.
         let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim);
-        ((of_others || self.is_gone(plan.screen(), &report, false)) && !self.is_worse(plan.screen(), &report))
-            .then_some(plan)
+        let is_gone = of_others || self.is_gone(plan.screen(), &report, false);
+        let left = weight_of(report.open());
+        (is_gone && !self.is_worse(plan.screen(), &report)).then_some((plan, left))
     }
 
     /// What is found with a change, given up where the frames alone say that it fixes nothing.
@@ -285,7 +289,15 @@ impl<'a> Trial<'a> {
         let doubts = doubts.filter(|key| !self.before.contains_key(*key)).count();
         let frames = report.placements.iter().map(|placed| frames_of(screen, placed)).collect();
         let left = weight_of(report.open().filter(|f| !self.was_hidden(&key(screen, f))));
-        Some(FixFound { fix, left, doubts, frames })
+        let own = self.finding.paths(before);
+        let within = |path: &String| {
+            let inside =
+                |own: &String| path == own || path.strip_prefix(own).is_some_and(|p| p.starts_with('.'));
+            own.iter().any(inside)
+        };
+        let mut wrong = report.open().filter(|f| f.severity != Severity::Note);
+        let leaves_own = wrong.any(|f| f.paths(screen).iter().any(within));
+        Some(FixFound { fix, left, leaves_own, doubts, frames })
     }
 
     fn becomes(&self, screen: &Screen, placements: &[Placement]) -> String {
