@@ -2,7 +2,7 @@
 //!
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
-//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall;
+//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall, `collapsed` what has no size;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
@@ -17,6 +17,7 @@ pub(crate) mod breakpoint_fix;
 pub(crate) mod budget;
 pub(crate) mod candidates;
 pub(crate) mod change;
+pub(crate) mod collapsed;
 pub(crate) mod context;
 pub(crate) mod declared;
 pub(crate) mod enclosing_edges;
