@@ -5,6 +5,7 @@ use crate::checking::check_with_fixes;
 use crate::output::{BOLD, FAINT, GREEN, RED};
 use crate::rewrite::{Texts, write_all};
 use crate::session::{Loaded, is_json};
+use crate::shown::Shown as _;
 use anyhow::{Context, Result, bail};
 use similar::{ChangeTag, TextDiff};
 use vantic::check::Report;
@@ -17,8 +18,8 @@ const MAX_ROUNDS: usize = 100;
 /// Makes the edits of the fixes that were named, and checks again. What is reported of it comes before the
 /// report.
 pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(Loaded, Report, String)> {
-    if is_json(&args.file) {
-        let shown = args.file.display();
+    if is_json(&args.screen.file) {
+        let shown = args.screen.file.shown();
         bail!(
             "{shown} is the JSON form of a screen; write it as a screen file first: `vantic fmt {shown} --as \
              vantic`"
@@ -47,7 +48,7 @@ pub(crate) fn fix(args: &CheckArgs, loaded: Loaded, report: Report) -> Result<(L
     })?;
     let after = check_with_fixes(&fixed, args)?;
     if !args.preview {
-        out += &write_all(&before, &texts)?;
+        out += &write_all(&loaded.paths, &before, &texts)?;
     } else {
         for ((name, old), (_, new)) in before.iter().zip(&texts).filter(|(old, new)| old.1 != new.1) {
             out += &shown(name, old, new);

@@ -166,10 +166,22 @@ pub(crate) enum Format {
     Json,
 }
 
+/// A screen file, and where its bases may be.
+#[derive(Clone, Debug, Args)]
+pub(crate) struct ScreenFile {
+    /// The screen file.
+    #[arg(index = 1)]
+    pub(crate) file: PathBuf,
+    /// A folder in which bases (`from`) are read too. Without it they have to be in the folder of the screen file, or
+    /// below it.
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) bases: Vec<PathBuf>,
+}
+
 #[derive(Clone, Debug, Args)]
 pub(crate) struct CheckArgs {
-    /// The screen file.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// Apply a suggested fix, such as `1a`, or several, `1a,2b`; `all` applies those that are sure, one after
     /// the other, until none is left. `1a@3f2c`, as printed by `check`, is refused if the file has changed since. The
     /// original is saved as FILE.old.
@@ -224,8 +236,8 @@ pub(crate) enum ReportFormat {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct PlaceArgs {
-    /// The screen file.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// Print frames relative to the parent instead of the screen.
     #[arg(long)]
     pub(crate) local: bool,
@@ -278,9 +290,8 @@ pub(crate) enum Show {
 /// The screen, the displays, and for whom.
 #[derive(Clone, Debug, Args)]
 pub(crate) struct ShowScreen {
-    /// The screen file.
-    #[arg(index = 1)]
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// For people (text) or for machines (json).
     #[arg(long, value_enum, default_value_t = Format::Text)]
     pub(crate) format: Format,
@@ -319,11 +330,11 @@ pub(crate) struct ShowViews {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct WhyArgs {
-    /// The screen file.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// What to explain: a coordinate such as `header.title.left`, a view for all four of its coordinates, or
     /// a rule such as `board.until` or `board#2`, for what prevents it.
-    #[arg(value_name = "VIEW.COORDINATE")]
+    #[arg(index = 2, value_name = "VIEW.COORDINATE")]
     pub(crate) what: String,
     /// Explain what prevents a larger value.
     #[arg(long, conflicts_with = "less")]
@@ -342,9 +353,10 @@ pub(crate) struct WhyArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct CompareArgs {
-    /// The screen file before.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// The screen file after; without it, the first is compared with itself on two displays or in two bands.
+    #[arg(index = 2)]
     pub(crate) other: Option<PathBuf>,
     /// Compare the file with itself without a rule (`board#2`, `header.tall`), the rules of a view (`board`),
     /// or those of a view and everything in it (`board.*`). Lists which rules go and which stay.
@@ -367,8 +379,8 @@ pub(crate) struct CompareArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct SweepArgs {
-    /// The screen file.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// The range of widths in logical pixels (default 320..1600); with --height as well, the rectangle of
     /// both.
     #[arg(long, value_name = "FROM..TO", value_parser = range)]
@@ -424,8 +436,8 @@ impl SweepArgs {
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct DrawArgs {
-    /// The screen file.
-    pub(crate) file: PathBuf,
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
     /// The file to write: a picture (.png or .svg), or a review page (.html) with every display and its
     /// findings.
     #[arg(long, short = 'o', value_name = "FILE")]

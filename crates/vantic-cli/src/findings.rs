@@ -3,7 +3,7 @@
 use crate::display_table::overview;
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, wrapped};
 use crate::session::Loaded;
-use anstyle::Style;
+use crate::shown::Paint;
 use std::collections::HashSet;
 use vantic::check::Report;
 use vantic::finding::{Finding, Fix, Severity};
@@ -105,7 +105,7 @@ pub(crate) fn summary(loaded: &Loaded, report: &Report) -> String {
     }
 }
 
-pub(crate) fn colour(severity: Severity) -> Style {
+pub(crate) fn colour(severity: Severity) -> Paint {
     match severity {
         Severity::Error => RED,
         Severity::Warning => YELLOW,

@@ -1,25 +1,33 @@
-//! Printing, and writing files whole or not at all.
+//! Printing.
 
-use anstream::stdout;
-use anstyle::{AnsiColor, Style};
+use crate::shown::{InertJson, Paint, printed};
+use anstream::{stderr, stdout};
 use anyhow::{Context, Result};
 use comfy_table::{ContentArrangement, Table, presets};
 use std::io::{ErrorKind, IsTerminal, Write};
-use std::path::Path;
 
-pub(crate) const BOLD: Style = Style::new().bold();
+pub(crate) const BOLD: Paint = Paint::new("1");
 
-pub(crate) const FAINT: Style = Style::new().dimmed();
+pub(crate) const FAINT: Paint = Paint::new("2");
 
-pub(crate) const RED: Style = AnsiColor::Red.on_default().bold();
+pub(crate) const RED: Paint = Paint::new("1;31");
 
 // Not bold: many terminals turn bold yellow and green into glaring shades.
-pub(crate) const YELLOW: Style = AnsiColor::Yellow.on_default();
+pub(crate) const YELLOW: Paint = Paint::new("33");
 
-pub(crate) const GREEN: Style = AnsiColor::Green.on_default();
+pub(crate) const GREEN: Paint = Paint::new("32");
 
-/// Prints to standard output. A reader that has gone away is no failure.
+/// Prints to standard output, with nothing in it that acts. A reader that has gone away is no failure.
 pub(crate) fn print(text: &str) -> Result<()> {
+    print_whole(&printed(text))
+}
+
+/// Prints a file, as it is unless somebody reads it on a terminal.
+pub(crate) fn print_file(text: &str) -> Result<()> {
+    if std::io::stdout().is_terminal() { print(text) } else { print_whole(text) }
+}
+
+fn print_whole(text: &str) -> Result<()> {
     let mut out = stdout().lock();
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(e) if e.kind() == ErrorKind::BrokenPipe => Ok(()),
@@ -27,42 +35,18 @@ pub(crate) fn print(text: &str) -> Result<()> {
     }
 }
 
+/// Prints to standard error; where that is closed or full, there is nobody to tell.
+pub(crate) fn print_error(text: &str) {
+    let mut out = stderr().lock();
+    let _ = writeln!(out, "{}", printed(text)).and_then(|()| out.flush());
+}
+
 /// Prints a value as one line of JSON.
 pub(crate) fn print_json(value: &impl serde::Serialize) -> Result<()> {
-    let mut text = serde_json::to_string(value)?;
-    text.push('\n');
-    print(&text)
-}
-
-/// Writes a file whole or not at all: beside it first, then moved into its place.
-pub(crate) fn write_whole(path: &Path, bytes: &[u8]) -> Result<()> {
-    let folder = match path.parent() {
-        Some(folder) if !folder.as_os_str().is_empty() => folder,
-        _ => Path::new("."),
-    };
-    let written = (|| {
-        let mut file = tempfile::NamedTempFile::new_in(folder)?;
-        file.write_all(bytes)?;
-        file.as_file().sync_all()?;
-        set_usual_permissions(&file, path)?;
-        file.persist(path).map_err(|e| e.error)?;
-        Ok::<(), std::io::Error>(())
-    })();
-    written.with_context(|| format!("{} could not be written", path.display()))
-}
-
-/// A new file gets the permissions of an ordinary one, a replaced file keeps its own.
-fn set_usual_permissions(file: &tempfile::NamedTempFile, path: &Path) -> std::io::Result<()> {
-    #[cfg(unix)]
-    {
-        use std::os::unix::fs::PermissionsExt;
-        let old = std::fs::metadata(path).map(|m| m.permissions());
-        let permissions = old.unwrap_or_else(|_| std::fs::Permissions::from_mode(0o644));
-        file.as_file().set_permissions(permissions)?;
-    }
-    #[cfg(not(unix))]
-    let _ = (file, path);
-    Ok(())
+    let mut text = Vec::new();
+    value.serialize(&mut serde_json::Serializer::with_formatter(&mut text, InertJson))?;
+    text.push(b'\n');
+    print_whole(&String::from_utf8_lossy(&text))
 }
 
 /// An empty table in the look of all our tables: columns apart, no frame.

@@ -1,6 +1,7 @@
 //! The kinds of picture, and writing them.
 
-use crate::output::write_whole;
+use crate::files::write_whole;
+use crate::shown::Shown as _;
 use anyhow::{Result, bail};
 use std::path::Path;
 use vantic_draw::Picture;
@@ -25,7 +26,7 @@ impl Kind {
     pub(crate) fn of(path: &Path) -> Result<Self> {
         match Out::of(path)? {
             Out::Picture(kind) => Ok(kind),
-            Out::Page => bail!("{}: write a picture, .png or .svg", path.display()),
+            Out::Page => bail!("{}: write a picture, .png or .svg", path.shown()),
         }
     }
 }
@@ -38,7 +39,7 @@ impl Out {
             Some("html") => Ok(Out::Page),
             _ => bail!(
                 "{}: the name of a picture has to end in .png or .svg, that of a page in .html",
-                path.display()
+                path.shown()
             ),
         }
     }

@@ -1,7 +1,10 @@
 //! Screen files written with the originals kept, and put back as they were.
 
-use crate::output::{FAINT, write_whole};
-use crate::session::read_file;
+use crate::files::read_file;
+use crate::files::{write_over, write_whole};
+use crate::output::FAINT;
+use crate::session::Paths;
+use crate::shown::Shown as _;
 use anyhow::{Context, Result, anyhow, bail};
 use serde::{Deserialize, Serialize};
 use std::fs::{File, TryLockError};
@@ -21,11 +24,61 @@ struct History {
 #[derive(Deserialize, Serialize)]
 #[serde(deny_unknown_fields)]
 struct Written {
+    #[serde(with = "path_in_json")]
     file: PathBuf,
     /// Where the original is.
+    #[serde(with = "path_in_json")]
     original: PathBuf,
     /// What was written.
     wrote: String,
+}
+
+/// Paths as text, or as bytes where they are none.
+mod path_in_json {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+    use std::path::{Path, PathBuf};
+
+    #[derive(Deserialize, Serialize)]
+    #[serde(untagged)]
+    enum InJson {
+        Text(String),
+        Bytes(Vec<u8>),
+    }
+
+    pub(super) fn serialize<S: Serializer>(path: &Path, to: S) -> Result<S::Ok, S::Error> {
+        let form =
+            path.to_str().map_or_else(|| InJson::Bytes(bytes(path)), |text| InJson::Text(text.to_owned()));
+        form.serialize(to)
+    }
+
+    pub(super) fn deserialize<'de, D: Deserializer<'de>>(from: D) -> Result<PathBuf, D::Error> {
+        Ok(match InJson::deserialize(from)? {
+            InJson::Text(text) => text.into(),
+            InJson::Bytes(bytes) => path(bytes),
+        })
+    }
+
+    #[cfg(unix)]
+    fn bytes(path: &Path) -> Vec<u8> {
+        use std::os::unix::ffi::OsStrExt as _;
+        path.as_os_str().as_bytes().to_vec()
+    }
+
+    #[cfg(unix)]
+    fn path(bytes: Vec<u8>) -> PathBuf {
+        use std::os::unix::ffi::OsStringExt as _;
+        std::ffi::OsString::from_vec(bytes).into()
+    }
+
+    #[cfg(not(unix))]
+    fn bytes(path: &Path) -> Vec<u8> {
+        path.to_string_lossy().into_owned().into_bytes()
+    }
+
+    #[cfg(not(unix))]
+    fn path(bytes: Vec<u8>) -> PathBuf {
+        String::from_utf8_lossy(&bytes).into_owned().into()
+    }
 }
 
 impl History {
@@ -43,7 +96,7 @@ impl History {
         serde_json::from_slice(&bytes).with_context(|| {
             format!(
                 "{} cannot be read; remove it, and the edits noted in it can no longer be undone",
-                path.display()
+                path.shown()
             )
         })
     }
@@ -52,7 +105,7 @@ impl History {
         let path = Self::path(screen);
         if self.edits.is_empty() {
             return std::fs::remove_file(&path)
-                .with_context(|| format!("{} could not be removed", path.display()));
+                .with_context(|| format!("{} could not be removed", path.shown()));
         }
         write_whole(&path, &serde_json::to_vec_pretty(self)?)
     }
@@ -62,7 +115,7 @@ impl History {
 fn from(path: &Path, screen: &Path) -> Result<PathBuf> {
     match path.file_name().filter(|_| path.parent() == screen.parent()) {
         Some(name) => Ok(name.into()),
-        None => std::path::absolute(path).with_context(|| format!("{} has no place", path.display())),
+        None => std::path::absolute(path).with_context(|| format!("{} has no place", path.shown())),
     }
 }
 
@@ -73,25 +126,25 @@ fn with_ending(path: &Path, ending: &str) -> PathBuf {
 }
 
 /// Writes the files that changed, and says where they are kept as they were. The first is the screen's own.
-pub(crate) fn write_all(before: &Texts, texts: &Texts) -> Result<String> {
+pub(crate) fn write_all(paths: &Paths, before: &Texts, texts: &Texts) -> Result<String> {
     let mut out = String::new();
     let changed: Vec<_> = before.iter().zip(texts).filter(|(old, new)| old.1 != new.1).collect();
     let (Some((screen, _)), false) = (before.first(), changed.is_empty()) else { return Ok(out) };
-    let screen = Path::new(screen);
+    let screen = &paths.path(screen);
     let _lock = locked(screen)?;
     let mut history = History::of(screen)?;
     for ((name, old), _) in &changed {
-        may_be_written(Path::new(name), old)?;
+        may_be_written(&paths.path(name), old)?;
     }
     let mut written = Vec::new();
     let write = || -> Result<()> {
         let mut edit = Vec::new();
         for ((name, old), (_, new)) in changed {
-            let file = PathBuf::from(name);
+            let file = paths.path(name);
             let original = kept(&file, old)?;
             written.push((file.clone(), original.clone(), old));
-            write_whole(&file, new.as_bytes())?;
-            out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.display());
+            write_over(&file, new.as_bytes(), Some(old.as_bytes()))?;
+            out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.shown());
             let (file, original) = (from(&file, screen)?, from(&original, screen)?);
             edit.push(Written { file, original, wrote: new.clone() });
         }
@@ -112,7 +165,7 @@ fn put_back(written: &[(PathBuf, PathBuf, &String)], error: anyhow::Error) -> an
         // What cannot be put back stays beside it.
         match is_as_before || write_whole(file, old.as_bytes()).is_ok() {
             true => drop(std::fs::remove_file(original)),
-            false => lost.push(original.display().to_string()),
+            false => lost.push(original.shown()),
         }
     }
     match lost.as_slice() {
@@ -125,7 +178,7 @@ fn put_back(written: &[(PathBuf, PathBuf, &String)], error: anyhow::Error) -> an
 
 /// Keeps another Vantic from writing the files of a screen at the same time.
 fn locked(screen: &Path) -> Result<Option<File>> {
-    let shown = screen.display();
+    let shown = screen.shown();
     let file = File::open(screen).with_context(|| format!("{shown} could not be read"))?;
     match file.try_lock() {
         Ok(()) => Ok(Some(file)),
@@ -141,7 +194,7 @@ fn locked(screen: &Path) -> Result<Option<File>> {
 pub(crate) fn undo(screen: &Path) -> Result<String> {
     let _lock = locked(screen)?;
     let mut history = History::of(screen)?;
-    let shown = screen.display();
+    let shown = screen.shown();
     let Some(edit) = history.edits.pop() else {
         bail!("there is nothing to undo: Vantic has made no edits of {shown} that are not taken back");
     };
@@ -153,14 +206,13 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
     let mut texts = Vec::new();
     for Written { file, original, wrote } in &edit {
         may_be_written(file, wrote)?;
-        let text =
-            read_file(original).map_err(|e| anyhow!("{e:#}; {} cannot be put back", file.display()))?;
+        let text = read_file(original).map_err(|e| anyhow!("{e:#}; {} cannot be put back", file.shown()))?;
         texts.push(text);
     }
     let mut restored = Vec::new();
     let mut restore = || -> Result<()> {
         for (of, text) in edit.iter().zip(&texts) {
-            write_whole(&of.file, text)?;
+            write_over(&of.file, text, Some(of.wrote.as_bytes()))?;
             restored.push(of);
         }
         history.keep(screen)
@@ -169,17 +221,15 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
         let mut lost = restored.iter().filter(|of| write_whole(&of.file, of.wrote.as_bytes()).is_err());
         return Err(match lost.next() {
             None => error.context("nothing was undone"),
-            Some(of) => {
-                error.context(format!("only some files were undone, {} among them", of.file.display()))
-            }
+            Some(of) => error.context(format!("only some files were undone, {} among them", of.file.shown())),
         });
     }
     let mut out = String::new();
     for Written { file, original, .. } in &edit {
-        out += &format!("{FAINT}restored {}: the last edits are undone{FAINT:#}\n", file.display());
+        out += &format!("{FAINT}restored {}: the last edits are undone{FAINT:#}\n", file.shown());
         // What is there twice now is not needed any more.
         if let Err(error) = std::fs::remove_file(original) {
-            out += &format!("{} could not be removed: {error}\n", original.display());
+            out += &format!("{} could not be removed: {error}\n", original.shown());
         }
     }
     Ok(out + "\n")
@@ -187,7 +237,7 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
 
 /// Refuses a file that has another text than this one, or that is read-only.
 fn may_be_written(path: &Path, text: &str) -> Result<()> {
-    let shown = path.display();
+    let shown = path.shown();
     if read_file(path)? != text.as_bytes() {
         bail!("{shown} has changed since it was read or written; nothing was written. Check it again");
     }

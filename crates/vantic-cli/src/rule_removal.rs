@@ -45,7 +45,7 @@ fn meant(loaded: &Loaded, what: &str) -> Result<(BTreeSet<RuleId>, Vec<ViewId>)>
 
 /// The file without what `--without` names, written where `--write` says so.
 pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<ReducedFile> {
-    if is_json(&args.file) {
+    if is_json(&args.screen.file) {
         bail!("--without removes rules from a screen file; convert it first: `vantic fmt FILE --as vantic`");
     }
     let screen = first.plan.screen();
@@ -107,7 +107,7 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
         some => some.iter().map(|line| format!("new: {line}\n")).collect::<String>() + "\n",
     };
     let output = (text, json);
-    let wrote = if args.write { write_all(&before, &texts)? } else { String::new() };
+    let wrote = if args.write { write_all(&first.paths, &before, &texts)? } else { String::new() };
     Ok(ReducedFile { loaded, output, wrote })
 }
 

@@ -1,8 +1,10 @@
 //! Screen files and displays, as they are named on the command line.
 
-use crate::args::{DisplayArgs, Measurer, TextArgs};
+use crate::args::{DisplayArgs, Measurer, ScreenFile, TextArgs};
+use crate::files::read_file;
+use crate::shown::Shown as _;
 use crate::source_errors::{RenderedErrors, show};
-use anyhow::{Context, Result, bail};
+use anyhow::{Context, Result, anyhow, bail};
 use std::path::{Path, PathBuf};
 use vantic::check::{CheckOptions, Report};
 use vantic::display::{Display, Displays, Insets, Matrix, TURNED};
@@ -15,8 +17,9 @@ use vantic::limits::MAX_NUMBER;
 use vantic::model::{BandId, RuleId, RuleRef, Screen, Scroll, ViewId};
 use vantic::plan::Plan;
 use vantic::resolve::{SourceMap, read_bytes};
-use vantic::syntax::{MAX_FILE_BYTES, SourceError, SourceErrors};
+use vantic::syntax::{SourceError, SourceErrors};
 use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
+use vantic::words::free_name;
 use vantic_draw::FontText;
 
 /// A screen file that has been read and compiled.
@@ -24,6 +27,7 @@ pub(crate) struct Loaded {
     pub(crate) plan: Plan,
     map: SourceMap,
     files: Assembled,
+    pub(crate) paths: Paths,
     beside: SidecarFiles,
 }
 
@@ -84,7 +88,7 @@ impl Loaded {
             let text = of(&name).to_owned();
             Ok((name, text))
         });
-        load_with(files, self.beside.clone())
+        load_with(files, self.paths.clone(), self.beside.clone())
     }
 
     /// The name of the file of a base in which a place is; `None` for the screen's own file.
@@ -177,19 +181,6 @@ impl Loaded {
     }
 }
 
-/// The bytes of a file, refused where it is larger than any screen file may be.
-pub(crate) fn read_file(path: &Path) -> Result<Vec<u8>> {
-    let shown = path.display();
-    let about = std::fs::metadata(path).with_context(|| format!("{shown} could not be read"))?;
-    if about.is_dir() {
-        bail!("{shown} is a folder; name a screen file");
-    }
-    if about.len() > MAX_FILE_BYTES as u64 {
-        bail!("{shown} is too large: {} bytes, and the limit is {MAX_FILE_BYTES}", about.len());
-    }
-    std::fs::read(path).with_context(|| format!("{shown} could not be read"))
-}
-
 /// Whether a file holds the JSON form of a screen.
 pub(crate) fn is_json(path: &Path) -> bool {
     path.extension().is_some_and(|e| e.eq_ignore_ascii_case("json"))
@@ -197,49 +188,94 @@ pub(crate) fn is_json(path: &Path) -> bool {
 
 /// A screen file as text: the JSON form written out in the canonical layout.
 pub(crate) fn text_of_json(path: &Path, bytes: &[u8]) -> Result<String> {
-    let shown = path.display();
+    let shown = path.shown();
     let json = std::str::from_utf8(bytes).with_context(|| format!("{shown} is not a text file"))?;
     let form = Form::from_json(json).with_context(|| format!("{shown} is not the JSON form of a screen"))?;
     let help = "`vantic fmt --schema` prints what it may hold";
     form.to_text().with_context(|| format!("{shown} is not the JSON form of a screen; {help}"))
 }
 
+/// The files of a screen: what they are called in messages, and where they are.
+#[derive(Clone, Default)]
+pub(crate) struct Paths(Vec<(String, PathBuf)>);
+
+impl Paths {
+    /// What a file is called: as its path reads, and different from all others.
+    fn name(&mut self, path: &Path, ending: &str) -> String {
+        let name = free_name(&(path.shown() + ending), |name| self.0.iter().any(|(known, _)| known == name));
+        self.0.push((name.clone(), path.to_owned()));
+        name
+    }
+
+    /// Where the file of this name is.
+    pub(crate) fn path(&self, name: &str) -> PathBuf {
+        self.0.iter().find(|(known, _)| known == name).map_or_else(|| name.into(), |(_, path)| path.clone())
+    }
+}
+
 /// Reads and compiles a screen file.
-pub(crate) fn load(path: &Path) -> Result<Loaded> {
+pub(crate) fn load(of: &ScreenFile) -> Result<Loaded> {
+    load_path(&of.file, &of.bases)
+}
+
+/// Reads and compiles the screen file of this path, with bases in its folder and in others.
+pub(crate) fn load_path(path: &Path, others: &[PathBuf]) -> Result<Loaded> {
     let bytes = read_file(path)?;
     let beside = SidecarFiles::of(path)?;
-    let name = path.display().to_string();
+    let mut paths = Paths::default();
     let (name, text) = match is_json(path) {
-        true => (format!("{name} as a screen file"), text_of_json(path, &bytes)?),
+        true => (paths.name(path, JSON), text_of_json(path, &bytes)?),
         false => match String::from_utf8(bytes) {
-            Ok(text) => (name, text),
-            Err(error) => return Err(not_text(&name, error.as_bytes()).into()),
+            Ok(text) => (paths.name(path, ""), text),
+            Err(error) => return Err(not_text(&path.shown(), error.as_bytes()).into()),
         },
     };
+    let own = path.parent().unwrap_or(Path::new(""));
+    let folders = std::iter::once(own).chain(others.iter().map(PathBuf::as_path));
+    let folders: Vec<PathBuf> = folders.filter_map(|folder| canonical(folder).ok()).collect();
     // By what each file is, so that one that is met again is known.
-    let mut known = vec![(std::fs::canonicalize(path).ok(), name.clone())];
+    let mut known = vec![(canonical(path).ok(), name.clone())];
     let files = Assembled::new(name, text, |from, called| {
-        let from = from.strip_suffix(" as a screen file").unwrap_or(from);
-        let path = Path::new(from).parent().unwrap_or(Path::new("")).join(called);
-        let is = std::fs::canonicalize(&path).ok();
+        let path = paths.path(from).parent().unwrap_or(Path::new("")).join(called);
+        let is = canonical(&path).ok();
         if let Some((_, name)) = known.iter().find(|(of, _)| is.is_some() && *of == is) {
             return Ok((name.clone(), String::new()));
         }
-        let (name, text) = base(&path).map_err(|error| format!("{error:#}"))?;
+        if is.as_ref().is_some_and(|is| !folders.iter().any(|folder| is.starts_with(folder))) {
+            let folder = path.parent().unwrap_or(Path::new("")).shown();
+            return Err(format!(
+                "{} is outside of the folder of the screen file; `--bases {folder}` allows it",
+                path.shown()
+            ));
+        }
+        let (ending, text) = base(&path).map_err(|error| format!("{error:#}"))?;
+        let name = paths.name(&path, ending);
         known.push((is, name.clone()));
         Ok((name, text))
     });
-    load_with(files, beside)
+    load_with(files, paths, beside)
 }
 
-/// A screen file that another is based on.
-fn base(path: &Path) -> Result<(String, String)> {
-    let (bytes, name) = (read_file(path)?, path.display().to_string());
+/// What is put behind the name of a file that is read as another form.
+const JSON: &str = " as a screen file";
+
+/// Where a path leads; an empty one is the folder that the tool is run in.
+fn canonical(path: &Path) -> std::io::Result<PathBuf> {
+    std::fs::canonicalize(if path.as_os_str().is_empty() { Path::new(".") } else { path })
+}
+
+/// A screen file that another is based on, and what is put behind its name.
+fn base(path: &Path) -> Result<(&'static str, String)> {
+    let bytes = read_file(path)?;
     if is_json(path) {
-        return Ok((format!("{name} as a screen file"), text_of_json(path, &bytes)?));
+        return Ok((JSON, text_of_json(path, &bytes)?));
     }
-    let text = String::from_utf8(bytes).with_context(|| format!("{name} is not a text file"))?;
-    Ok((name, text))
+    let text = String::from_utf8(bytes).map_err(|error| {
+        let good = error.utf8_error().valid_up_to();
+        let line = 1 + error.as_bytes()[..good].iter().filter(|byte| **byte == b'\n').count();
+        anyhow!("{} is not a text file: line {line} is not UTF-8", path.shown())
+    })?;
+    Ok(("", text))
 }
 
 /// What is wrong with bytes that are no text.
@@ -262,7 +298,7 @@ impl SidecarFiles {
             if !path.is_file() {
                 return Ok(None);
             }
-            let shown = path.display().to_string();
+            let shown = path.shown();
             let text = String::from_utf8(read_file(&path)?);
             Ok(Some((path, text.with_context(|| format!("{shown} is not a text file"))?)))
         };
@@ -271,10 +307,10 @@ impl SidecarFiles {
 
     fn added_to(&self, mut screen: Screen) -> Result<Screen> {
         if let Some((path, text)) = &self.words {
-            screen = with_words(screen, text).with_context(|| format!("{}", path.display()))?;
+            screen = with_words(screen, text).with_context(|| format!("{}", path.shown()))?;
         }
         if let Some((path, text)) = &self.expectations {
-            screen = with_expectations(screen, text).with_context(|| format!("{}", path.display()))?;
+            screen = with_expectations(screen, text).with_context(|| format!("{}", path.shown()))?;
         }
         Ok(screen)
     }
@@ -282,10 +318,10 @@ impl SidecarFiles {
 
 /// Reads and compiles a screen file that is at hand.
 pub(crate) fn load_text(name: &str, text: &str) -> Result<Loaded> {
-    load_with(Assembled::alone(name, text), SidecarFiles::default())
+    load_with(Assembled::alone(name, text), Paths::default(), SidecarFiles::default())
 }
 
-fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
+fn load_with(files: Assembled, paths: Paths, beside: SidecarFiles) -> Result<Loaded> {
     let source = files.read().map_err(|errors| show(&files, &errors))?;
     let plan = match Plan::new(beside.added_to(source.screen)?) {
         Ok(plan) => plan,
@@ -304,7 +340,7 @@ fn load_with(files: Assembled, beside: SidecarFiles) -> Result<Loaded> {
             return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
         }
     };
-    Ok(Loaded { plan, map: source.map, files, beside })
+    Ok(Loaded { plan, map: source.map, files, paths, beside })
 }
 
 /// The view of a path that was named on the command line.
@@ -354,7 +390,7 @@ pub(crate) enum Defaults {
 /// A file with displays of your own, or the catalogue.
 pub(crate) fn known(own: Option<&Path>) -> Result<Displays> {
     let Some(path) = own else { return Ok(Displays::default()) };
-    let shown = path.display();
+    let shown = path.shown();
     let text = String::from_utf8(read_file(path)?).with_context(|| format!("{shown} is not a text file"))?;
     Displays::from_toml(&text).with_context(|| format!("{shown} is not a file of displays"))
 }

@@ -1,8 +1,7 @@
 //! The errors of a screen file, laid out like findings: what is wrong, the line with what is meant
 //! underlined, and what to do next.
 
-use crate::output::{FAINT, RED, count};
-use anstream::eprintln;
+use crate::output::{FAINT, RED, count, print_error};
 use std::ops::Range;
 use vantic::files::{Assembled, InFile};
 use vantic::syntax::{SourceError, SourceErrors, line_and_column};
@@ -69,7 +68,7 @@ fn place(files: &Assembled, own: &str, span: &Range<usize>, label: &str) -> Stri
 fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>) {
     let line_start = text[..span.start].rfind('\n').map_or(0, |i| i + 1);
     let line_end = text[span.start..].find('\n').map_or(text.len(), |i| span.start + i);
-    let end = span.end.clamp(span.start, line_end);
+    let end = span.end.min(line_end).max(span.start);
     let before: Vec<char> = text[line_start..span.start].chars().rev().take(AROUND).collect();
     let before: String = before.into_iter().rev().collect();
     let inside: String = text[span.start..end].chars().take(AROUND).collect();
@@ -82,9 +81,9 @@ fn line_around(text: &str, span: &Range<usize>) -> (String, Range<usize>) {
 }
 
 /// Says what went wrong, on standard error.
-pub(crate) fn print_error(error: &anyhow::Error) {
+pub(crate) fn print_errors(error: &anyhow::Error) {
     match error.downcast_ref::<RenderedErrors>() {
-        Some(shown) => eprintln!("{}", shown.0.trim_end()),
-        None => eprintln!("{RED}error{RED:#}: {error:#}"),
+        Some(shown) => print_error(shown.0.trim_end()),
+        None => print_error(&format!("{RED}error{RED:#}: {error:#}")),
     }
 }

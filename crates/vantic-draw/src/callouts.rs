@@ -3,6 +3,7 @@
 use crate::canvas::{Area, Canvas, Ink, Stroke, TextAnchor, steady};
 use crate::palette::{FAINT, INK, SOFT_INK};
 use crate::text::FontText;
+use vantic::geometry::within;
 
 /// What is said of one view.
 #[derive(Clone, Debug)]
@@ -122,7 +123,7 @@ fn one(
     let inside = c.area.height.min(8.0) / 2.0;
     // At the foot of a text, so that the line runs under words rather than through them.
     let top = if c.is_text { c.area.bottom() - 1.0 } else { c.area.y + inside };
-    let target = level.clamp(top, (c.area.bottom() - inside).max(top));
+    let target = within(level, top, c.area.bottom() - inside);
     let stroke = Stroke::solid(if c.state.is_some() { colour } else { FAINT }, 0.7);
     canvas.line(&[(x - into * 4.0, level), (x + into * 4.0, level), (edge, target)], stroke);
     canvas.dot(edge, target, 1.8, if c.state.is_some() { colour } else { SOFT_INK });

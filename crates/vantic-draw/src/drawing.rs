@@ -7,7 +7,7 @@ use crate::text::{FontText, TextLine};
 use vantic::check::Report;
 use vantic::display::Insets;
 use vantic::finding::{Finding, Severity};
-use vantic::geometry::{Direction, Frame};
+use vantic::geometry::{Direction, Frame, within};
 use vantic::model::{Code, Screen, Text, ViewId};
 use vantic::plan::{Painting, Placement};
 use vantic::words::number;
@@ -127,7 +127,7 @@ impl Drawing<'_> {
     }
 
     fn radius(&self) -> f64 {
-        if self.placement.display.is_touch() { (14.0 * self.scale).clamp(3.0, 14.0) } else { 2.0 }
+        if self.placement.display.is_touch() { within(14.0 * self.scale, 3.0, 14.0) } else { 2.0 }
     }
 
     /// What is shown of the display: its glass with round corners, and around it, a little way, the
@@ -395,8 +395,8 @@ impl Drawing<'_> {
                 continue;
             }
             let (dx, dy) = (
-                (frame.left + frame.width / 2.0).clamp(0.0, glass.width),
-                (frame.top + frame.height / 2.0).clamp(0.0, glass.height),
+                within(frame.left + frame.width / 2.0, 0.0, glass.width),
+                within(frame.top + frame.height / 2.0, 0.0, glass.height),
             );
             let arrow = match () {
                 () if frame.top >= glass.bottom() => "▼",
@@ -412,8 +412,8 @@ impl Drawing<'_> {
                 arrow.into()
             };
             let width = self.fonts.width(&words, size) + 10.0;
-            let left = (x - width / 2.0).clamp(self.glass.x, (self.glass.right() - width).max(self.glass.x));
-            let top = (y - size).clamp(self.glass.y, self.glass.bottom() - size * 1.6);
+            let left = within(x - width / 2.0, self.glass.x, self.glass.right() - width);
+            let top = within(y - size, self.glass.y, self.glass.bottom() - size * 1.6);
             canvas.boxed(
                 Area { x: left, y: top, width, height: size * 1.6 },
                 GLASS,
@@ -438,8 +438,8 @@ impl Drawing<'_> {
                     area
                 } else {
                     Area {
-                        x: area.x.clamp(self.glass.x, self.glass.right()),
-                        y: area.y.clamp(self.glass.y, self.glass.bottom()),
+                        x: within(area.x, self.glass.x, self.glass.right()),
+                        y: within(area.y, self.glass.y, self.glass.bottom()),
                         width: 0.0,
                         height: 0.0,
                     }

@@ -12,6 +12,7 @@ use std::fmt::Write as _;
 use vantic::check::Report;
 use vantic::display::Insets;
 use vantic::finding::{Finding, Severity};
+use vantic::geometry::within;
 use vantic::model::Screen;
 use vantic::plan::Placement;
 use vantic::words::number;
@@ -191,7 +192,7 @@ fn one(
         let Some(frame) = finding.views.iter().find_map(|&view| placement.frame(view)) else { continue };
         let at = drawing.area(&frame);
         // At the corner of the view, on the picture, and beside marks that are there already.
-        let (x, y) = (at.x.clamp(size, width - size), at.y.clamp(size, height - size));
+        let (x, y) = (within(at.x, size, width - size), within(at.y, size, height - size));
         let mut spot = Area { x: x - size, y: y - size, width: 2.0 * size, height: 2.0 * size };
         while taken.iter().any(|other| other.touches(&spot)) && spot.right() < width {
             spot.x += 2.0 * size;

@@ -8,7 +8,7 @@ use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
 use vantic::display::DisplayQuantity;
 use vantic::finding::Severity;
-use vantic::geometry::Frame;
+use vantic::geometry::{Frame, within};
 use vantic::model::{Screen, ViewId};
 use vantic::plan::Placement;
 use vantic::sweep::{Event, EventKind, ProblemSpan, Proof, Range, Sweep};
@@ -78,7 +78,7 @@ pub fn draw_tracks(screen: &Screen, sweep: &Sweep) -> Picture {
     shown.extend(views.iter().copied().filter(|view| !happens(view)));
     shown.truncate(MAX_TRACKS);
     shown.sort();
-    let lane = ((HEIGHT - TOP - 96.0) / shown.len().max(1) as f64).clamp(15.0, 30.0);
+    let lane = within((HEIGHT - TOP - 96.0) / shown.len().max(1) as f64, 15.0, 30.0);
     let bottom = TOP + lane * shown.len() as f64;
     let mut canvas = Canvas::new(WIDTH, (bottom + 92.0).max(260.0).ceil());
     let under = format!(
@@ -195,7 +195,7 @@ fn bands(canvas: &mut Canvas, fonts: &FontText, sweep: &Sweep, bottom: f64) {
         let width = fonts.lines(&said, 10.5, None, None).iter().map(|l| l.width).fold(0.0, f64::max);
         // Two rows, so that neighbours do not lie over one another.
         let row = usize::from(x - width / 2.0 < last[0] + 8.0);
-        let x = x.clamp(LEFT + width / 2.0, RIGHT - width / 2.0);
+        let x = within(x, LEFT + width / 2.0, RIGHT - width / 2.0);
         canvas.words(x, TOP - 12.0 - 15.0 * row as f64, &said, Ink::new(10.5, MEASURE), TextAnchor::Middle);
         last[row] = x + width / 2.0;
     }

@@ -6,6 +6,7 @@ use crate::findings::text;
 use crate::output::{FAINT, print, print_json};
 use crate::picture::{Kind, save};
 use crate::session::{Loaded, load};
+use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
@@ -33,8 +34,8 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
             bail!("--{option} is shown as text only; leave out --format");
         }
     }
-    let mut out = if args.undo { crate::rewrite::undo(&args.file)? } else { String::new() };
-    let mut loaded = load(&args.file)?;
+    let mut out = if args.undo { crate::rewrite::undo(&args.screen.file)? } else { String::new() };
+    let mut loaded = load(&args.screen)?;
     let mut report = check_with_fixes(&loaded, args)?;
     if !args.fix.is_empty() {
         (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;
@@ -72,11 +73,11 @@ fn pictures(loaded: &Loaded, report: &Report, folder: &Path) -> Result<String> {
         let Some(picture) = draw_display(loaded.plan.screen(), &there, 0, &fonts, Options::default()) else {
             continue;
         };
-        std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.display()))?;
+        std::fs::create_dir_all(folder).with_context(|| format!("{} could not be made", folder.shown()))?;
         let name = worst.replace(|c: char| !c.is_alphanumeric() && c != '.', "-");
         let path = folder.join(format!("{}-{name}.png", finding.paths(loaded.plan.screen()).join("-")));
         save(&picture, Kind::Png, &path)?;
-        out += &format!("{FAINT}wrote {}{FAINT:#}\n", path.display());
+        out += &format!("{FAINT}wrote {}{FAINT:#}\n", path.shown());
     }
     Ok(out)
 }

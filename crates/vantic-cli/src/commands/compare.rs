@@ -3,7 +3,7 @@
 use crate::args::{CompareArgs, Format};
 use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print_json, table};
 use crate::rule_removal::less;
-use crate::session::{Defaults, Loaded, Texts, displays, load};
+use crate::session::{Defaults, Loaded, Texts, displays, load, load_path};
 use crate::verdict::Verdict;
 use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
@@ -19,11 +19,15 @@ struct Pair<'a> {
 }
 
 pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
-    let first = load(&args.file)?;
+    let first = load(&args.screen)?;
     let less = args.without.as_deref().map(|what| less(args, &first, what)).transpose()?;
     let (second, output, wrote) = match less {
         Some(less) => (Some(less.loaded), less.output, less.wrote),
-        None => (args.other.as_deref().map(load).transpose()?, Default::default(), String::new()),
+        None => (
+            args.other.as_deref().map(|path| load_path(path, &args.screen.bases)).transpose()?,
+            Default::default(),
+            String::new(),
+        ),
     };
     let texts = Texts::new(&args.texts);
     let pairs = pairs(args, &first, second.as_ref())?;

@@ -1,10 +1,12 @@
 //! `vantic demo`: a clean screen, a faulty one, and what to do next, in one terminal.
 
 use crate::args::DemoArgs;
+use crate::files::write_whole;
 use crate::findings::{one, summary};
-use crate::output::{BOLD, FAINT, lines, print, table, write_whole};
+use crate::output::{BOLD, FAINT, lines, print, table};
 use crate::picture::{Kind, save};
 use crate::session::{Loaded, load_text};
+use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Context, Result};
 use vantic::check::{CheckOptions, Report, check};
@@ -54,13 +56,13 @@ const FAULTY_ON: &str = "handset-small";
 pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let folder = args.out.as_path();
     std::fs::create_dir_all(folder.join(FAULTS))
-        .with_context(|| format!("the folder {} could not be made", folder.display()))?;
+        .with_context(|| format!("the folder {} could not be made", folder.shown()))?;
     for (name, text) in SCREENS {
         write_whole(&folder.join(name), text.as_bytes())?;
     }
     let fonts = FontText::new();
     let displays: Vec<Display> = Displays::default().all();
-    let shown = |name: &str| folder.join(name).display().to_string();
+    let shown = |name: &str| folder.join(name).shown();
 
     let clean = shipped(CLEAN)?;
     let report = check(&clean.plan, &displays, &fonts)?;
@@ -69,7 +71,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
     let mut out = format!("{BOLD}1  One screen, every display{BOLD:#}   {}\n", shown(CLEAN));
     out += &a_few_frames(&clean, &report);
     let line = |said: String, path: &str| {
-        format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), folder.join(path).display())
+        format!("   {}   {FAINT}{}{FAINT:#}\n", said.trim_end(), folder.join(path).shown())
     };
     out.push('\n');
     out += &line(summary(&clean, &report), "departures.png");

@@ -2,16 +2,18 @@
 
 use crate::args::DrawArgs;
 use crate::checking::checked;
-use crate::output::{print, write_whole};
+use crate::files::write_whole;
+use crate::output::print;
 use crate::picture::{Out, save};
 use crate::session::{Defaults, load};
+use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let out = Out::of(&args.out)?;
-    let loaded = load(&args.file)?;
+    let loaded = load(&args.screen)?;
     let fonts = FontText::new();
     let unsaid = if out == Out::Page { Defaults::All } else { Defaults::First };
     let report = checked(&loaded, &args.displays, unsaid, &fonts)?;
@@ -29,6 +31,6 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
             save(&picture, kind, &args.out)?;
         }
     }
-    print(&format!("wrote {}\n", args.out.display()))?;
+    print(&format!("wrote {}\n", args.out.shown()))?;
     Ok(Verdict::Clean)
 }

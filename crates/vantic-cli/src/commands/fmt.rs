@@ -1,8 +1,11 @@
 //! `vantic fmt`.
 
 use crate::args::{FileForm, FmtArgs};
-use crate::output::{print, write_whole};
-use crate::session::{is_json, read_file, text_of_json};
+use crate::files::read_file;
+use crate::files::write_over;
+use crate::output::{print, print_file};
+use crate::session::{is_json, text_of_json};
+use crate::shown::Shown as _;
 use crate::source_errors::show;
 use crate::verdict::Verdict;
 use anyhow::{Context, Result};
@@ -29,13 +32,13 @@ pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
         if args.check {
             if text != canonical {
                 verdict = Verdict::Findings;
-                print(&format!("{} is not in the canonical layout\n", path.display()))?;
+                print(&format!("{} is not in the canonical layout\n", path.shown()))?;
             }
         } else if !args.write {
-            print(&canonical)?;
+            print_file(&canonical)?;
         } else if text != canonical {
-            write_whole(path, canonical.as_bytes())?;
-            print(&format!("wrote {}\n", path.display()))?;
+            write_over(path, canonical.as_bytes(), Some(text.as_bytes()))?;
+            print(&format!("wrote {}\n", path.shown()))?;
         }
     }
     Ok(verdict)
@@ -43,7 +46,7 @@ pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
 
 /// A file as it is, and its canonical layout in a form.
 fn canonical(path: &Path, bytes: Vec<u8>, given: FileForm, to: FileForm) -> Result<(String, String)> {
-    let name = path.display().to_string();
+    let name = path.shown();
     let written = String::from_utf8(bytes).with_context(|| format!("{name} is not a text file"))?;
     let text = match given {
         FileForm::Json => text_of_json(path, written.as_bytes())?,

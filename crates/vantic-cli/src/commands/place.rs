@@ -33,7 +33,7 @@ struct NamedOpen<'a> {
 }
 
 pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
-    let loaded = load(&args.file)?;
+    let loaded = load(&args.screen)?;
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
     let (mut placements, mut open) = (Vec::new(), Vec::new());

@@ -21,7 +21,7 @@ const USUAL: (f64, f64) = (320.0, 1600.0);
 const LINES: usize = 61;
 
 pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
-    let loaded = load(&args.file)?;
+    let loaded = load(&args.screen)?;
     let screen = loaded.plan.screen();
     let display = one_of(&args.displays, screen)?;
     let texts = Texts::new(&args.texts);
@@ -99,7 +99,7 @@ fn sure(proof: Proof) -> &'static str {
     }
 }
 
-fn colour(event: &Event) -> anstyle::Style {
+fn colour(event: &Event) -> crate::shown::Paint {
     match (event.kind, event.severity) {
         (EventKind::Breaks, Some(Severity::Error)) => RED,
         (EventKind::Breaks, _) => YELLOW,

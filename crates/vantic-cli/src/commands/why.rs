@@ -30,7 +30,7 @@ const STEADY_VIEWS: usize = 400;
 const NEXT: usize = 6;
 
 pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
-    let loaded = load(&args.file)?;
+    let loaded = load(&args.screen)?;
     let screen = loaded.plan.screen();
     let display = one_of(&args.displays, screen)?;
     let report = WhyReport {

@@ -17,7 +17,7 @@ struct Tied {
 
 /// The ways to tie a view that keep its frame on a display.
 pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let path = args.view.as_str();
     let (screen, view, placement) = on_one_display(&loaded, path, &args.of)?;
     let all: Vec<Tied> = Tie::ALL

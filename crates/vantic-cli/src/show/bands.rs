@@ -22,7 +22,7 @@ struct Banded {
 
 /// The bands: where each comes from, where it holds, and what it changes.
 pub(crate) fn run(args: &ShowScreen) -> Result<Verdict> {
-    let loaded = load(&args.file)?;
+    let loaded = load(&args.screen)?;
     let screen = loaded.plan.screen();
     let placements = placed(&loaded, args)?;
     let all: Vec<Banded> = (0..screen.bands().len())

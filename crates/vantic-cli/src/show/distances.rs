@@ -12,7 +12,7 @@ use vantic::words::{millionths, number};
 
 /// How far a view is from another, or from what is around it, on every display.
 pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let screen = loaded.plan.screen();
     let placements = placed(&loaded, &args.of)?;
     let (view, to) = match args.views.as_slice() {

@@ -24,7 +24,7 @@ struct Group {
 
 /// How siblings could stand in a row or column of their own.
 pub(crate) fn run(args: &ShowViews) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let (screen, _, placement) = on_one_display(&loaded, &args.views[0], &args.of)?;
     let views: Vec<ViewId> = args.views.iter().map(|path| view_of(screen, path)).collect::<Result<_>>()?;
     let on = placement.display.name();

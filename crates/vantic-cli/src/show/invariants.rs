@@ -32,7 +32,7 @@ fn what(screen: &Screen, of: &Invariant) -> String {
 
 /// Which distances and shares are the same everywhere, and which are not.
 pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let screen = loaded.plan.screen();
     let placements = placed(&loaded, &args.of)?;
     let only = args.view.as_deref().map(|path| view_of(screen, path)).transpose()?;

@@ -23,7 +23,7 @@ struct Near {
 
 /// What the sides of a view stand next to, nearest first.
 pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let path = args.view.as_str();
     let (screen, view, placement) = on_one_display(&loaded, path, &args.of)?;
     let all: Vec<Near> = SIDES

@@ -61,7 +61,7 @@ fn counts(screen: &Screen, placement: &Placement, rule: RuleRef) -> &'static str
 
 /// Every rule that touches a view, in sentences.
 pub(crate) fn run(args: &ShowView) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let (screen, path) = (loaded.plan.screen(), args.view.as_str());
     let view = view_of(screen, path)?;
     let named = match args.of.displays.is_unset() {

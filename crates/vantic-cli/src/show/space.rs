@@ -12,7 +12,7 @@ use vantic::words::{millionths, number};
 
 /// How much room is left beyond the children of a view, at each side, and which child is nearest to it.
 pub(crate) fn run(args: &ShowAnyView) -> Result<Verdict> {
-    let loaded = load(&args.of.file)?;
+    let loaded = load(&args.of.screen)?;
     let screen = loaded.plan.screen();
     let placements = placed(&loaded, &args.of)?;
     let path = args.view.as_deref().unwrap_or_default();

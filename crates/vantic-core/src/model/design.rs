@@ -1,6 +1,7 @@
 //! A screen that is drawn for one size and scaled to others.
 
 use crate::display::display::Display;
+use crate::geometry::within;
 use crate::limits::MAX_NUMBER;
 
 /// How a drawn size is scaled to a display, by the ratios of their widths and heights.
@@ -98,7 +99,7 @@ impl Design {
             Scaling::Blend(share) => libm::pow(across, 1.0 - share) * libm::pow(down, share),
             Scaling::Mix(share) => across * (1.0 - share) + down * share,
         };
-        factor.clamp(SCALE_RANGE.0, SCALE_RANGE.1)
+        within(factor, SCALE_RANGE.0, SCALE_RANGE.1)
     }
 }
 

@@ -2,6 +2,7 @@
 //! a line without thickness, or lie inside its parent at distances of its own.
 
 use crate::geometry::axis::Axis;
+use crate::geometry::within;
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::edges::Edges;
 use crate::model::expression::Expr;
@@ -236,14 +237,14 @@ impl Cells {
             // One that ends exactly at the edge counts as whole.
             None if size > 0.0 && size + gutter > 0.0 => {
                 let fit = ((room + gutter + tolerance::PLACED) / (size + gutter)).floor();
-                fit.clamp(0.0, f64::from(MAX_CELLS)) as u32
+                within(fit, 0.0, f64::from(MAX_CELLS)) as u32
             }
             None => 0,
         };
         let taken = f64::from(count) * (size + gutter);
         let columns = self.axis == Axis::Across;
         let beyond = (first + taken - gutter - whole).max(-first).max(0.0);
-        let cut = if self.count.is_none() { (room - taken).clamp(0.0, size.max(0.0)) } else { 0.0 };
+        let cut = if self.count.is_none() { within(room - taken, 0.0, size.max(0.0)) } else { 0.0 };
         Division { columns, count, size, gutter, first, beyond: if count == 0 { 0.0 } else { beyond }, cut }
     }
 }

@@ -8,6 +8,7 @@
 //! growing and shrinking back is the identity.
 
 use crate::geometry::axis::Axis;
+use crate::geometry::within;
 use crate::model::arrangement::MAX_COLUMNS;
 use crate::model::id::ViewId;
 use crate::plan::cell_placement::cells;
@@ -309,7 +310,7 @@ impl ColumnFit<f64> {
     fn columns(&self) -> u32 {
         let each = (self.least + self.gap).max(PLACED);
         let fit = ((self.room + self.gap + PLACED) / each).floor();
-        fit.clamp(1.0, f64::from(MAX_COLUMNS)) as u32
+        within(fit, 1.0, f64::from(MAX_COLUMNS)) as u32
     }
 }
 

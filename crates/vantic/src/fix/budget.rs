@@ -2,6 +2,7 @@
 
 use crate::fix::context::{FixContext, MAX_EFFORT};
 use crate::fix::trial::some_of;
+use vantic_core::geometry::within;
 
 /// What the fixed parts of a check are worth, in views placed, so that small screens get some search too.
 const FLOOR: f64 = 1200.0;
@@ -43,7 +44,7 @@ impl Budget {
         // Large screens take more for each of their views.
         let once = views + views * views / 500.0;
         let displays = source.displays.len() as f64;
-        let effort = source.fixes.effort.clamp(0.0, MAX_EFFORT);
+        let effort = within(source.fixes.effort, 0.0, MAX_EFFORT);
         let left = if effort.is_finite() { effort * (once * (displays + FIRST) + FLOOR) } else { 0.0 };
         Self { left, once, displays: displays + some_of(&source.displays).len() as f64, share: left }
     }

@@ -13,7 +13,7 @@ use crate::inspect::outline::{Outline, Shared};
 use crate::screen_ext::ScreenExt as _;
 use std::cell::OnceCell;
 use std::collections::{HashMap, HashSet};
-use vantic_core::geometry::{Axis, Frame};
+use vantic_core::geometry::{Axis, Frame, within};
 use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::tolerance::VISIBLE;
@@ -347,7 +347,7 @@ fn covered(port: (f64, f64), above: (f64, f64), below: (f64, f64), most: f64) ->
     };
     // The best offset is one at which an edge meets an edge, or the first or the last.
     let meets = rooms.iter().flat_map(|room| [below.0 - room.0, below.1 - room.1]);
-    let offsets = meets.map(|offset| offset.clamp(0.0, most)).chain([0.0, most]);
+    let offsets = meets.map(|offset| within(offset, 0.0, most)).chain([0.0, most]);
     size - offsets.map(clear).fold(0.0, f64::max)
 }
 

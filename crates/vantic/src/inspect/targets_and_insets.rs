@@ -6,7 +6,7 @@ use crate::finding::detail::{BySide, FrameDetail};
 use crate::inspect::frames::{beyond, fills, seen, sides_over};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeSet, HashSet};
-use vantic_core::geometry::{Axis, Direction, Frame};
+use vantic_core::geometry::{Axis, Direction, Frame, within};
 use vantic_core::model::{Anchor, Code, Coordinate, Screen, Scrolled, Term, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::tolerance::VISIBLE;
@@ -210,8 +210,8 @@ pub(crate) fn small(screen: &Screen, placement: &Placement, findings: &mut Vec<F
                 middle(other)
             } else {
                 (
-                    x.clamp(other.left * scale, other.right() * scale),
-                    y.clamp(other.top * scale, other.bottom() * scale),
+                    within(x, other.left * scale, other.right() * scale),
+                    within(y, other.top * scale, other.bottom() * scale),
                 )
             };
             (x - near_x).hypot(y - near_y) < if is_small { 2.0 * radius } else { radius }

@@ -8,7 +8,7 @@ use crate::screen_ext::ScreenExt as _;
 use crate::sweep::tolerance::{BROKEN, END, NEARLY, PART};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::sync::Arc;
-use vantic_core::geometry::Frame;
+use vantic_core::geometry::{Frame, within};
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Missed, Placement, SegmentEnd};
 use vantic_core::tolerance::VISIBLE;
@@ -151,7 +151,7 @@ impl Segment {
         for &part in parts {
             // Just before and just behind.
             let end = |part: f64| {
-                let placement = self.between(part.clamp(0.0, 1.0));
+                let placement = self.between(within(part, 0.0, 1.0));
                 let found = Violations::on(screen, &placement, &self.fixed, gap);
                 let (tight, picked) = (self.first.tight.clone(), self.first.picked.clone());
                 Sample { placement, found, tight, picked }
