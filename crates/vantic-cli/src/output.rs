@@ -19,16 +19,15 @@ pub(crate) const GREEN: Paint = Paint::new("32");
 
 /// Prints to standard output, with nothing in it that acts. A reader that has gone away is no failure.
 pub(crate) fn print(text: &str) -> Result<()> {
-    print_whole(&printed(text))
+    print_to(stdout().lock(), &printed(text))
 }
 
 /// Prints a file, as it is unless somebody reads it on a terminal.
 pub(crate) fn print_file(text: &str) -> Result<()> {
-    if std::io::stdout().is_terminal() { print(text) } else { print_whole(text) }
+    if std::io::stdout().is_terminal() { print(text) } else { print_to(std::io::stdout().lock(), text) }
 }
 
-fn print_whole(text: &str) -> Result<()> {
-    let mut out = stdout().lock();
+fn print_to(mut out: impl Write, text: &str) -> Result<()> {
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(e) if e.kind() == ErrorKind::BrokenPipe => Ok(()),
         result => result.context("standard output could not be written"),
@@ -46,7 +45,7 @@ pub(crate) fn print_json(value: &impl serde::Serialize) -> Result<()> {
     let mut text = Vec::new();
     value.serialize(&mut serde_json::Serializer::with_formatter(&mut text, InertJson))?;
     text.push(b'\n');
-    print_whole(&String::from_utf8_lossy(&text))
+    print_to(std::io::stdout().lock(), &String::from_utf8_lossy(&text))
 }
 
 /// An empty table in the look of all our tables: columns apart, no frame.

@@ -40,9 +40,13 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     if !args.fix.is_empty() {
         (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;
     }
-    if let Some(folder) = &args.pictures {
-        out += &pictures(&loaded, &report, folder)?;
-    }
+    // What was found is told, whether or not it can be drawn too.
+    let (drawn, failed) = match args.pictures.as_ref().map(|folder| pictures(&loaded, &report, folder)) {
+        Some(Ok(drawn)) => (drawn, None),
+        Some(Err(error)) => (String::new(), Some(error)),
+        None => (String::new(), None),
+    };
+    out += &drawn;
     match args.format {
         ReportFormat::Json => {
             let screen = loaded.plan.screen();
@@ -58,6 +62,9 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
                 if args.room { crate::text_slack::text(&loaded, args, &report)? } else { String::new() };
             print(&(out + &text(&loaded, &report, args.table) + &room))?;
         }
+    }
+    if let Some(error) = failed {
+        return Err(error);
     }
     Ok(if report.has_failed(args.strict) { Verdict::Findings } else { Verdict::Clean })
 }

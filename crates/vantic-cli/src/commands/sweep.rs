@@ -108,6 +108,24 @@ fn colour(event: &Event) -> crate::shown::Paint {
     }
 }
 
+/// The lines of the table of events, with the kind of each in its colour.
+fn coloured(lines: &str, range: &Range, events: &[Event]) -> String {
+    let mut out = String::new();
+    let mut left = events.iter().peekable();
+    for line in lines.lines() {
+        let begins = |event: &&&Event| line.trim_start().starts_with(&range.along.said(event.at));
+        match left.next_if(|event| begins(&event)) {
+            Some(event) => {
+                let (kind, style) = (event.kind.name(), colour(event));
+                out += &line.replacen(kind, &format!("{style}{kind}{style:#}"), 1);
+            }
+            None => out += line,
+        }
+        out.push('\n');
+    }
+    out
+}
+
 fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let range = &swept.range;
     let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), heading(display, range));
@@ -115,7 +133,6 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let mut rows = table(&["at", "", "what changes"]);
     fit_terminal(&mut rows);
     for event in events {
-        let style = colour(event);
         let leaps = match event.leaps {
             Some((1, by)) => format!("; one view jumps by {}", number(by)),
             Some((views, by)) => format!("; {views} views jump, by {} at most", number(by)),
@@ -123,14 +140,14 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
         };
         rows.add_row([
             range.along.said(event.at),
-            format!("{style}{}{style:#}", event.kind.name()),
+            event.kind.name().to_owned(),
             format!("{}{leaps}", event.text),
         ]);
     }
     if events.is_empty() {
         out += "nothing changes in this range\n";
     } else {
-        out += &lines(&rows, 0);
+        out += &coloured(&lines(&rows, 0), range, events);
     }
     out.push('\n');
     for trouble in &swept.problems {

@@ -8,6 +8,7 @@ mod cases;
 mod cli;
 mod diagnosis;
 mod faults;
+mod hostile;
 mod mistakes;
 mod options;
 mod plant;

@@ -3,9 +3,12 @@
 //! The texts are put one behind the other, the file itself first, so that one tree holds them all and every
 //! place is one number. This module reads no files: whoever calls it hands in their texts.
 
-use crate::resolve::read::{Source, base_of, read_screens};
+use crate::resolve::read::{Source, base_of, read_screens, refuse};
+use crate::syntax::ast::nodes::node_span;
 use crate::syntax::error::{MAX_FILE_BYTES, SourceError, SourceErrors, line_and_column};
+use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::parse_screens;
+use crate::syntax::tree::Node;
 use std::ops::Range;
 
 /// How many files may be based on one another.
@@ -173,9 +176,29 @@ impl Assembled {
             [_] => crate::resolve::read::read(&self.text),
             files => {
                 let (tree, errors) = parse_screens(&self.text, files.len());
+                let unfit: Vec<SourceError> =
+                    files.iter().filter_map(|file| self.unfit(file, &tree)).collect();
+                if !unfit.is_empty() {
+                    return Err(SourceErrors::new(unfit));
+                }
                 let ends: Vec<usize> = files.iter().map(|f| f.at.end).collect();
                 read_screens(&self.text, &tree, errors, &ends)
             }
         }
+    }
+
+    /// What is wrong with one of several files as a whole: it is no text, or has no screen.
+    fn unfit(&self, file: &File, tree: &Node) -> Option<SourceError> {
+        if let Some(error) = refuse(&self.text[file.at.clone()]) {
+            let message = format!("{}: {}", file.name, error.message);
+            return Some(SourceError { span: file.at.start..file.at.start, message, ..error });
+        }
+        let mut screens = tree.children().filter(|n| n.kind() == Kind::ScreenItem).map(|n| node_span(&n));
+        let is_empty = !screens.any(|at| file.at.start <= at.start && at.start < file.at.end);
+        is_empty.then(|| {
+            let message = format!("{}: there is no screen in this file", file.name);
+            let help = "start with `screen my_screen {` and end with `}`";
+            SourceError::new(file.at.start..file.at.start, message).help(help)
+        })
     }
 }

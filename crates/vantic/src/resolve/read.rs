@@ -124,7 +124,7 @@ pub fn read_bytes(bytes: &[u8]) -> Result<Source, SourceErrors> {
     }
 }
 
-fn refuse(text: &str) -> Option<SourceError> {
+pub(crate) fn refuse(text: &str) -> Option<SourceError> {
     if text.len() > MAX_FILE_BYTES {
         let message =
             format!("the file is too large: {} bytes, and the limit is {MAX_FILE_BYTES}", text.len());
