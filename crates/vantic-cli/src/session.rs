@@ -307,10 +307,10 @@ impl SidecarFiles {
 
     fn added_to(&self, mut screen: Screen) -> Result<Screen> {
         if let Some((path, text)) = &self.words {
-            screen = with_words(screen, text).with_context(|| format!("{}", path.shown()))?;
+            screen = with_words(screen, text).with_context(|| path.shown())?;
         }
         if let Some((path, text)) = &self.expectations {
-            screen = with_expectations(screen, text).with_context(|| format!("{}", path.shown()))?;
+            screen = with_expectations(screen, text).with_context(|| path.shown())?;
         }
         Ok(screen)
     }

@@ -4,7 +4,8 @@ use crate::lex::Stage;
 use crate::plan::{Plan, Status};
 use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
 use crate::rows::{Row, Use};
-use crate::tolerance::{LENGTH, SNAP};
+use crate::proof::{Member, needed};
+use crate::tolerance::{ENTRY, LENGTH, SNAP};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A set of required rules that cannot hold together with the givens; without any one of them the rest can.
@@ -76,9 +77,15 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
         }
     }
     let mut rest = Subproblem::new(&whole, &required, Givens::StateDelta);
-    let mut all = true;
+    let broken = rest.broken();
+    let mut all = !rest.plan.stopped;
+    if broken.len() > SEVERAL {
+        required.retain(|number| !broken.contains(number));
+        rest = Subproblem::new(&whole, &required, Givens::StateDelta);
+        found.extend(broken.iter().flat_map(|&number| whole.added(&mut rest, number, &mut all)));
+    }
     while rest.is_broken() {
-        let seed = rest.seed();
+        let seed = whole.start(&rest);
         let conflict = (!seed.is_empty()).then(|| whole.cut_down(&seed)).flatten();
         let last = conflict.as_ref().and_then(|c| c.rules.last().copied());
         found.extend(conflict);
@@ -92,6 +99,12 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     found.sort_by(|a, b| a.rules.cmp(&b.rules));
     (found, all)
 }
+
+/// From how many broken rules on these are added one by one to what holds.
+const SEVERAL: usize = 8;
+
+/// From how many required rules on the proof is cut down before rules are taken out one by one.
+const MANY: usize = 16;
 
 /// From how many required rules on a first look is taken at all sizes at once.
 const LONG: usize = 64;
@@ -130,24 +143,13 @@ impl Subproblem {
         let mut own: BTreeMap<u32, VarId> = BTreeMap::new();
         let mut rules = BTreeMap::new();
         for &number in required {
-            let row = Row(search.rows.rule_rows()[number as usize]);
-            let mut constant = search.rows.constant(row);
-            let mut terms = Vec::new();
-            let (slots, coefficients) = search.rows.terms(row);
-            for (&slot, &c) in slots.iter().zip(coefficients) {
-                if slot < search.rows.params {
-                    constant += c * search.values[slot as usize];
-                    continue;
-                }
-                let var = *own.entry(slot).or_insert_with(|| {
+            let (expr, relation) = whole.rule(number, |slot| {
+                *own.entry(slot).or_insert_with(|| {
                     let nonnegative =
                         search.rows.is_nonnegative(slot) && matches!(nonnegatives, Givens::StateDelta);
                     if nonnegative { build.nonnegative_variable() } else { build.variable() }
-                });
-                terms.push((var, c));
-            }
-            let expr = Linear::new(terms, Default::default()).plus(constant);
-            let relation = search.rows.stored(search.rows.rule_rows()[number as usize] as usize).relation;
+                })
+            });
             if let Ok(rule) = build.rule(expr, relation, Level::REQUIRED, 1.0) {
                 rules.insert(number, rule);
             }
@@ -167,10 +169,26 @@ impl Subproblem {
         let solved = plan.solve(&[]);
         debug_assert!(solved.is_ok(), "the rules were accepted before");
         let mut vars: Vec<(VarId, VarId)> =
-            own.into_iter().map(|(slot, var)| (var, VarId(slot - search.rows.params))).collect();
+            own.iter().map(|(&slot, &var)| (slot, var)).map(|(slot, var)| (var, VarId(slot - search.rows.params))).collect();
         vars.sort_unstable();
         let vars = vars.into_iter().map(|v| v.1).collect();
         Self { plan, least: whole.least, rules, nonnegatives: given_rules, vars }
+    }
+
+    /// Adds a required rule of the whole; false if it cannot be.
+    fn add(&mut self, whole: &FullProblem, number: u32) -> bool {
+        let rows = &whole.plan.search.rows;
+        let (expr, relation) = whole.rule(number, |slot| {
+            let of_whole = VarId(slot - rows.params);
+            let at = self.vars.iter().position(|var| *var == of_whole).unwrap_or_else(|| {
+                self.plan.add_variable(rows.is_nonnegative(slot));
+                self.vars.push(of_whole);
+                self.vars.len() - 1
+            });
+            VarId(at as u32)
+        });
+        let added = self.plan.add_rule(expr, relation, Level::REQUIRED, 1.0);
+        added.map(|rule| self.rules.insert(number, rule)).is_ok()
     }
 
     fn total(&self) -> f64 {
@@ -179,6 +197,15 @@ impl Subproblem {
 
     fn is_broken(&self) -> bool {
         self.total() > self.least
+    }
+
+    /// The required rules that are broken, in written order.
+    fn broken(&self) -> Vec<u32> {
+        let search = &self.plan.search;
+        let violation = |rule: &RuleId| {
+            search.rows.violation(Row(search.rows.rule_rows()[rule.index()]), &search.values)
+        };
+        self.rules.iter().filter(|(_, rule)| violation(rule) > self.least).map(|(number, _)| *number).collect()
     }
 
     fn set_aside(&mut self, number: u32) {
@@ -278,6 +305,94 @@ impl Subproblem {
 }
 
 impl FullProblem<'_> {
+    /// The conflicts that a required rule brings into what holds without it. It is added where it can hold once what
+    /// was written after it is set aside.
+    fn added(&self, rest: &mut Subproblem, number: u32, all: &mut bool) -> Vec<Conflict> {
+        let mut found = Vec::new();
+        loop {
+            let without = rest.plan.clone();
+            if !rest.add(self, number) {
+                return found;
+            }
+            *all &= !rest.plan.stopped;
+            if !rest.is_broken() {
+                return found;
+            }
+            let conflict = self.cut_down(&self.start(rest));
+            rest.plan = without;
+            rest.rules.remove(&number);
+            let last = conflict.as_ref().and_then(|c| c.rules.last().copied());
+            *all &= conflict.is_some();
+            found.extend(conflict);
+            match last.filter(|last| last.0 != number) {
+                Some(last) => rest.set_aside(last.0),
+                None => return found,
+            }
+        }
+    }
+
+    /// A required rule at the parameters of the plan, over other variables.
+    fn rule(&self, number: u32, mut var: impl FnMut(u32) -> VarId) -> (Linear, Relation) {
+        let search = &self.plan.search;
+        let row = search.rows.rule_rows()[number as usize];
+        let mut constant = search.rows.constant(Row(row));
+        let mut terms = Vec::new();
+        let (slots, coefficients) = search.rows.terms(Row(row));
+        for (&slot, &c) in slots.iter().zip(coefficients) {
+            if slot < search.rows.params {
+                constant += c * search.values[slot as usize];
+            } else {
+                terms.push((var(slot), c));
+            }
+        }
+        let expr = Linear::new(terms, Default::default()).plus(constant);
+        (expr, search.rows.stored(row as usize).relation)
+    }
+
+    /// Required rules that hold one another up, of many only those that the proof needs.
+    fn start(&self, rest: &Subproblem) -> Vec<u32> {
+        let seed = rest.seed();
+        if seed.len() <= MANY {
+            return seed;
+        }
+        let factors = rest.multipliers();
+        let rows = &self.plan.search.rows;
+        let row = |number: u32| Row(rows.rule_rows()[number as usize]);
+        let mut places: BTreeMap<u32, usize> = BTreeMap::new();
+        let mut left: BTreeMap<u32, f64> = BTreeMap::new();
+        let mut members: Vec<Member> = seed
+            .iter()
+            .map(|&number| {
+                let factor = rest.rules.get(&number).and_then(|rule| factors.get(&rule.0)).copied();
+                let factor = factor.unwrap_or(0.0);
+                let mut constant = rows.constant(row(number));
+                let mut terms = Vec::new();
+                let (slots, coefficients) = rows.terms(row(number));
+                for (&slot, &c) in slots.iter().zip(coefficients) {
+                    if slot < rows.params {
+                        constant += c * self.plan.search.values[slot as usize];
+                        continue;
+                    }
+                    let place = places.len();
+                    terms.push((*places.entry(slot).or_insert(place), c));
+                    *left.entry(slot).or_insert(0.0) += c * factor;
+                }
+                Member { terms, constant, factor }
+            })
+            .collect();
+        // The givens make up for what the rules leave of their variables.
+        let given = left.iter().filter(|(slot, by)| rows.is_nonnegative(**slot) && by.abs() > ENTRY);
+        members.extend(given.map(|(slot, by)| Member {
+            terms: vec![(places[slot], 1.0)],
+            constant: 0.0,
+            factor: -by,
+        }));
+        let needed = needed(&members, places.len());
+        let few: Option<Vec<u32>> =
+            needed.map(|needed| needed.into_iter().filter_map(|place| seed.get(place).copied()).collect());
+        few.filter(|few| Subproblem::new(self, few, Givens::StateDelta).is_broken()).unwrap_or(seed)
+    }
+
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {
         let (rules, witnesses) = self.irreducible(seed, &self.givens_of(seed));
         let mut small = Subproblem::new(self, &rules, Givens::AsRules(&self.givens_of(&rules)));

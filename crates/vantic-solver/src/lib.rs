@@ -61,6 +61,7 @@ mod optimal_face;
 mod parametric_step;
 mod plan;
 mod problem;
+mod proof;
 mod reason;
 mod region;
 mod row_set;
