@@ -58,12 +58,15 @@ impl Reader {
     }
 
     /// Counts a block that is read for other views; too many are refused, with one error.
-    pub(crate) fn count_block(&mut self, node: &Node) -> Done {
-        self.blocks_for_views += 1;
+    pub(crate) fn count_block(&mut self, node: &Node, views: usize) -> Done {
+        let before = self.blocks_for_views;
+        self.blocks_for_views += views.max(1);
         if self.blocks_for_views < MAX_BLOCKS {
             return Ok(());
         }
-        if self.blocks_for_views == MAX_BLOCKS {
+        if before < MAX_BLOCKS {
+            // What is refused anyway is read no further.
+            self.rules_at_limit = true;
             let message = format!(
                 "more than {MAX_BLOCKS} blocks, each `each` counted for every view and each part for every \
                  place"
@@ -82,10 +85,11 @@ impl Reader {
     /// The views that a block is for, each once.
     pub(crate) fn views(&mut self, node: &Node, owner: Option<ViewId>) -> Vec<ViewId> {
         let mut views = Vec::new();
-        if self.count_block(node).is_err() {
+        let named: Vec<Node> = paths(node).collect();
+        if self.count_block(node, named.len()).is_err() {
             return views;
         }
-        for path in paths(node) {
+        for path in named {
             match self.view(&path, owner) {
                 Ok(view) if views.contains(&view) => {
                     let message = format!("`{}` is named twice", self.builder.screen().path(view));

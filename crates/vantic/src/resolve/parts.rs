@@ -85,7 +85,7 @@ impl Reader {
             let message = format!("`{}` is made of itself", name.text());
             return Err(self.error_with_help(at, message, "take one of the two out of the other"));
         }
-        self.count_block(node)?;
+        self.count_block(node, 1)?;
         if self.parts_around >= MAX_NESTING {
             let message = format!("parts are placed in one another too deep: the limit is {MAX_NESTING}");
             return Err(self.error(at, message));
