@@ -86,6 +86,10 @@ pub fn check_as(
     Ok(report)
 }
 
+/// How many views on how many displays are looked at before what is found is joined, and on how many at least.
+const HELD_AT_ONCE: usize = 20_000;
+const LEAST_AT_ONCE: usize = 16;
+
 /// The same where several checks go on at once.
 const TRIAL_CHUNK: usize = 48;
 
@@ -117,16 +121,21 @@ fn check_with(
     let mut placements = Vec::with_capacity(displays.len());
     let mut elsewhere: Vec<Elsewhere> = Vec::new();
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
-    let Some(looked) = look_at_all(plan, in_a_row, displays, measure, how, &mut idle, trying)? else {
-        return Ok(None);
-    };
-    for (on, looked) in looked {
-        for finding in looked.findings {
-            joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
+    // What is found on some displays is joined before others are looked at, so that not all of it is held at once.
+    let at_once = (HELD_AT_ONCE / screen.views().count().max(1)).max(LEAST_AT_ONCE);
+    for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
+        let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
+            return Ok(None);
+        };
+        for (on, looked) in looked {
+            let on = from + on;
+            for finding in looked.findings {
+                joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
+            }
+            implied.push(looked.implied);
+            placements.push(looked.placement);
+            elsewhere.extend(looked.elsewhere);
         }
-        implied.push(looked.implied);
-        placements.push(looked.placement);
-        elsewhere.extend(looked.elsewhere);
     }
     let mut further = Vec::with_capacity(elsewhere.len());
     for (placement, found) in elsewhere {
