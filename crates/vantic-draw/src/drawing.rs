@@ -4,6 +4,7 @@ use crate::callouts::Callout;
 use crate::canvas::{Area, Canvas, Ink, Pattern, Stroke, TextAnchor, steady};
 use crate::palette::{BEZEL, EDGE, ERROR, FAINT, GLASS, GOOD, INK, MEASURE, SAFE, SOFT_INK, WARNING, fill};
 use crate::text::{FontText, TextLine};
+use std::collections::HashMap;
 use vantic::check::Report;
 use vantic::display::Insets;
 use vantic::finding::{Finding, Severity};
@@ -74,6 +75,22 @@ pub(crate) struct Drawing<'a> {
     pub(crate) scale: f64,
     /// Where the display's glass is in the picture.
     pub(crate) glass: Area,
+    /// The worst that is found of each view; notes say nothing of it.
+    pub(crate) worst: HashMap<ViewId, &'a Finding>,
+}
+
+/// The worst that is found of each view.
+pub(crate) fn worst_of<'a>(findings: &[&'a Finding]) -> HashMap<ViewId, &'a Finding> {
+    let mut worst: HashMap<ViewId, &Finding> = HashMap::new();
+    for finding in findings.iter().filter(|f| f.severity != Severity::Note) {
+        for &view in finding.each().flat_map(|f| &f.views) {
+            let known = worst.entry(view).or_insert(finding);
+            if finding.severity < known.severity {
+                *known = finding;
+            }
+        }
+    }
+    worst
 }
 
 impl Drawing<'_> {
@@ -117,9 +134,7 @@ impl Drawing<'_> {
 
     /// The worst finding about a view.
     fn worst(&self, view: ViewId) -> Option<&Finding> {
-        let is_about = |f: &Finding| f.each().any(|f| f.views.contains(&view));
-        let about = self.findings.iter().filter(|f| is_about(f) && f.severity != Severity::Note);
-        about.min_by_key(|f| f.severity).copied()
+        self.worst.get(&view).copied()
     }
 
     fn depth(&self, view: ViewId) -> usize {
@@ -202,7 +217,8 @@ impl Drawing<'_> {
     pub(crate) fn words(&self, canvas: &mut Canvas, large: bool) {
         for (area, radius, views) in self.clips(large) {
             canvas.clip(area, radius);
-            for (place, (view, frame)) in views.iter().enumerate() {
+            let with_words = views.iter().enumerate().filter(|(_, (view, _))| self.text(*view).is_some());
+            for (place, (view, frame)) in with_words {
                 let on_top = self.raised(*view, &views[place + 1..]);
                 self.seen(canvas, *view, |canvas| self.words_of(canvas, *view, frame, &on_top));
             }

@@ -2,7 +2,7 @@
 //! the small ones stay legible.
 
 use crate::canvas::{Area, Canvas, Ink, Picture, TextAnchor};
-use crate::drawing::{Drawing, here, verdict};
+use crate::drawing::{Drawing, here, verdict, worst_of};
 use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
@@ -64,7 +64,7 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
             height: placement.canvas().height() * scale,
         };
         let findings = here(report, i);
-        let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass };
+        let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass, worst: worst_of(&findings) };
         drawing.boxes(&mut canvas, false);
         drawing.words(&mut canvas, false);
         drawing.names(&mut canvas);

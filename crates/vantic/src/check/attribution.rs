@@ -14,6 +14,9 @@ const MAX_ATTRIBUTED: usize = 24;
 
 const MAX_ATTRIBUTED_VIEWS: usize = 10_000;
 
+/// How many coordinates of one finding are looked at: many copies in one place are there for one reason.
+const MAX_COORDINATES: usize = 32;
+
 /// How many rules are reported of one finding.
 const MAX_RULES_TOLD: usize = 3;
 
@@ -36,6 +39,7 @@ pub(crate) fn deciding(
         };
         about.extend(views.iter().flat_map(|&view| sides.iter().map(move |&side| (view, side))));
     }
+    about.truncate(MAX_COORDINATES);
     // What is beyond its parent may be right, and the parent too small.
     let mut around = Vec::new();
     if finding.code == Code::Outside && finding.severity == Severity::Warning {
