@@ -5,7 +5,7 @@ use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, count, wrapped};
 use crate::session::Loaded;
 use crate::shown::Paint;
 use std::collections::HashSet;
-use vantic::check::Report;
+use vantic::check::{LeftOut, Report};
 use vantic::finding::{Finding, Fix, Severity};
 use vantic::sweep::Proof;
 use vantic::words::{interval_words, list, once};
@@ -56,6 +56,11 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     }
     out += &table;
     out += &summary(loaded, report);
+    for LeftOut { what, looked_at, of, .. } in &report.left_out {
+        out += &format!(
+            "{FAINT}looked at {looked_at} of {of} {what}; a display may name one: -d \"tablet, scroll list 240\"{FAINT:#}\n"
+        );
+    }
     let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;
     let tried = report.open().filter(|f| f.tried > 0).count();
     let left = report.open().filter(is_left).count();

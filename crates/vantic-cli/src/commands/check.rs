@@ -10,7 +10,7 @@ use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Context, Result, bail};
 use std::path::Path;
-use vantic::check::{CheckOptions, Report, check_as};
+use vantic::check::{CheckOptions, LeftOut, Report, check_as};
 use vantic::finding::NamedFinding;
 use vantic::model::Code;
 use vantic_draw::{FontText, Options, draw_display};
@@ -25,6 +25,9 @@ struct Output<'a> {
     /// The claims of the screen that hold.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     proven: Vec<&'a str>,
+    /// What was left out, since it takes too long.
+    #[serde(skip_serializing_if = "<[_]>::is_empty")]
+    left_out: &'a [LeftOut],
 }
 
 pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
@@ -53,7 +56,8 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
             let findings = report.named(screen);
             let proven = report.proven.iter().map(|(claim, _)| claim.as_str()).collect();
             let screen = screen.name();
-            print_json(&Output { screen, as_of: loaded.fingerprint(), findings, proven })?;
+            let left_out = &report.left_out;
+            print_json(&Output { screen, as_of: loaded.fingerprint(), findings, proven, left_out })?;
         }
         ReportFormat::Sarif => print_json(&crate::report::sarif::sarif(&loaded, &report))?,
         ReportFormat::Junit => print(&crate::report::junit::junit(&loaded, &report)?)?,

@@ -13,8 +13,10 @@ use vantic_core::text::Measure;
 use vantic_core::tolerance::PLACED;
 use vantic_core::words::{millionths, number};
 
-/// To how many places views are scrolled on one display.
+/// To how many places views are scrolled on one display: on large screens to fewer, so that not more views than this
+/// are placed for it; to one at least.
 const MAX_OFFSETS: usize = 32;
+const MAX_PLACED: usize = 6_000;
 
 /// The same display in another state, and what is found there and not before.
 pub(crate) type Elsewhere = (Placement, Vec<Finding>);
@@ -30,10 +32,13 @@ pub(crate) fn elsewhere(
     measure: &dyn Measure,
     fixed: &HashSet<ViewId>,
     known: &[Finding],
-) -> Result<Vec<Elsewhere>, PlaceError> {
+) -> Result<(Vec<Elsewhere>, Share), PlaceError> {
     let screen = live.screen();
     let is_scrolled = placement.scrolled.values().any(|at| at.offset.0.max(at.offset.1) > 0.0);
-    let sticking = where_it_sticks(screen, placement, other_end.as_ref(), fixed);
+    let mut sticking = where_it_sticks(screen, placement, other_end.as_ref(), fixed);
+    let of = sticking.len();
+    sticking.truncate((MAX_PLACED / screen.views().count().max(1)).clamp(1, MAX_OFFSETS));
+    let share = Share { looked_at: sticking.len(), of };
     let mut placements: Vec<Placement> = other_end.into_iter().filter(|_| !is_scrolled).collect();
     for display in keyboard_shown(screen, placement).into_iter().chain(sticking) {
         placements.push(live.place(&display, measure)?);
@@ -47,7 +52,14 @@ pub(crate) fn elsewhere(
             all.push((there, found));
         }
     }
-    Ok(all)
+    Ok((all, share))
+}
+
+/// How many of some were looked at.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Share {
+    pub(crate) looked_at: usize,
+    pub(crate) of: usize,
 }
 
 /// The display with its keyboard on it, where something is typed into and it has none.
@@ -72,6 +84,7 @@ fn where_it_sticks(
 ) -> Vec<Display> {
     let display = &placement.display;
     let mut all: Vec<Display> = Vec::new();
+    let mut known: HashSet<String> = HashSet::new();
     for (&view, stuck) in &placement.stuck {
         for stuck in stuck {
             let Some(at) = placement.scrolled.get(&stuck.scroller) else { continue };
@@ -79,13 +92,13 @@ fn where_it_sticks(
             let (most, now) = if is_across { (at.most.0, at.offset.0) } else { (at.most.1, at.offset.1) };
             let offset = millionths(stuck.held.1.min(most));
             let is_held = offset > PLACED && offset >= stuck.held.0 && now <= 0.0;
-            if !is_held || !may_meet(screen, (placement, other_end.unwrap_or(placement)), fixed, view, stuck)
-            {
-                continue;
-            }
             let path = screen.path(stuck.scroller);
             let name = scrolled_name(display.name(), &path, offset);
-            if all.len() < MAX_OFFSETS && all.iter().all(|known| known.name() != name) {
+            if is_held
+                && !known.contains(&name)
+                && may_meet(screen, (placement, other_end.unwrap_or(placement)), fixed, view, stuck)
+            {
+                known.insert(name.clone());
                 all.extend(display.clone().with_scroll(&path, offset, offset).map(|to| to.named(name)));
             }
         }

@@ -30,6 +30,6 @@ pub(crate) mod translations;
 pub(crate) mod written_idle;
 
 pub use display_coverage::DisplayCoverage;
-pub use report::{CheckOptions, Report};
+pub use report::{CheckOptions, LeftOut, Report};
 pub use run::{check, check_as};
 pub use text_slack::{MAX_LONGER, TextSlack, text_slack};

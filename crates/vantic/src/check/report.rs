@@ -21,8 +21,22 @@ pub struct Report {
     pub displays: Vec<String>,
     /// The claims of the screen that hold, each with how sure that is.
     pub proven: Vec<(String, Proof)>,
+    /// What was left out, since it takes too long.
+    pub left_out: Vec<LeftOut>,
     /// The placements with a keyboard, or scrolled, in which something was found that is not there without.
     pub(crate) further: Vec<Placement>,
+}
+
+/// What a check left out: the work on one screen is bounded, and counted, so that the same check leaves out the same.
+#[derive(Clone, Debug, PartialEq, Eq, serde::Serialize)]
+#[non_exhaustive]
+pub struct LeftOut {
+    /// What it is, in words: `scroll positions`.
+    pub what: String,
+    /// How many were looked at.
+    pub looked_at: usize,
+    /// How many there are.
+    pub of: usize,
 }
 
 impl Report {

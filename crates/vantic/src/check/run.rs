@@ -1,9 +1,9 @@
 //! Checking a screen: places it on each display, gathers what the other files find, joins what is the same on
 //! several displays, and sets aside what the author accepts.
 
-use crate::check::elsewhere::Elsewhere;
+use crate::check::elsewhere::{Elsewhere, Share};
 use crate::check::folding::either_side;
-use crate::check::report::{CheckOptions, Report, TrialOptions, display_index};
+use crate::check::report::{CheckOptions, LeftOut, Report, TrialOptions, display_index};
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
@@ -121,6 +121,7 @@ fn check_with(
     let mut placements = Vec::with_capacity(displays.len());
     let mut elsewhere: Vec<Elsewhere> = Vec::new();
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
+    let mut scrolled = Share::default();
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once.
     let at_once = (HELD_AT_ONCE / screen.views().count().max(1)).max(LEAST_AT_ONCE);
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
@@ -135,6 +136,8 @@ fn check_with(
             implied.push(looked.implied);
             placements.push(looked.placement);
             elsewhere.extend(looked.elsewhere);
+            scrolled.looked_at += looked.scrolled.looked_at;
+            scrolled.of += looked.scrolled.of;
         }
     }
     let mut further = Vec::with_capacity(elsewhere.len());
@@ -184,7 +187,13 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    Ok(Some(Report { findings, placements, displays: names, proven, further }))
+    let left_out = (scrolled.looked_at < scrolled.of).then(|| LeftOut {
+        what: "scroll positions".to_owned(),
+        looked_at: scrolled.looked_at,
+        of: scrolled.of,
+    });
+    let left_out = left_out.into_iter().collect();
+    Ok(Some(Report { findings, placements, displays: names, proven, left_out, further }))
 }
 
 /// Looks at every display, each from what was solved for the one before; what comes back is in their order.
@@ -247,6 +256,8 @@ struct DisplayReport {
     findings: Vec<Finding>,
     idle: Vec<Option<bool>>,
     elsewhere: Vec<Elsewhere>,
+    /// Of the places to which something is scrolled.
+    scrolled: Share,
 }
 
 /// Looks at displays one after the other; `None` where a placement is not worth it, or what is found refutes a
@@ -297,10 +308,11 @@ fn look<'a>(
         if trying.is_refuted.is_some_and(|is| is(display, &here)) {
             return Ok(None);
         }
-        let elsewhere =
+        let (elsewhere, scrolled) =
             crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
         let implied = examined.implied;
-        all.push(DisplayReport { placement: examined.placement, implied, findings: here, idle, elsewhere });
+        let placement = examined.placement;
+        all.push(DisplayReport { placement, implied, findings: here, idle, elsewhere, scrolled });
     }
     Ok(Some(all))
 }
