@@ -45,7 +45,8 @@ pub fn draw_display(
         width: canvas_size.0 * scale,
         height: canvas_size.1 * scale,
     };
-    let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass, worst: worst_of(&findings) };
+    let drawing =
+        Drawing { screen, placement, findings: &findings, fonts, scale, glass, worst: worst_of(&findings) };
     // The names take what room there is beside the display, as near to it as they can be.
     let (left, right) = (glass.x - AROUND - 14.0, glass.right() + AROUND + 14.0);
     let width = (left - 24.0).min(360.0);

@@ -181,7 +181,15 @@ fn one(
     let (width, height) = drawn_size(placement);
     let here_found = here(report, index);
     let glass = Area { x: AROUND, y: AROUND, width: width - 2.0 * AROUND, height: height - 2.0 * AROUND };
-    let drawing = Drawing { screen, placement, findings: &here_found, fonts, scale: 1.0, glass, worst: worst_of(&here_found) };
+    let drawing = Drawing {
+        screen,
+        placement,
+        findings: &here_found,
+        fonts,
+        scale: 1.0,
+        glass,
+        worst: worst_of(&here_found),
+    };
     let mut canvas = Canvas::part(format!("p{index}-"));
     drawing.boxes(&mut canvas, false);
     drawing.words(&mut canvas, false);

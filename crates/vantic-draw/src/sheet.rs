@@ -64,7 +64,15 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
             height: placement.canvas().height() * scale,
         };
         let findings = here(report, i);
-        let drawing = Drawing { screen, placement, findings: &findings, fonts, scale, glass, worst: worst_of(&findings) };
+        let drawing = Drawing {
+            screen,
+            placement,
+            findings: &findings,
+            fonts,
+            scale,
+            glass,
+            worst: worst_of(&findings),
+        };
         drawing.boxes(&mut canvas, false);
         drawing.words(&mut canvas, false);
         drawing.names(&mut canvas);

@@ -3,8 +3,8 @@
 use crate::lex::Stage;
 use crate::plan::{Plan, Status};
 use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
-use crate::rows::{Row, Use};
 use crate::proof::{Member, needed};
+use crate::rows::{Row, Use};
 use crate::tolerance::{ENTRY, LENGTH, SNAP};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -168,8 +168,11 @@ impl Subproblem {
         let mut plan = Plan::new(&build.build());
         let solved = plan.solve(&[]);
         debug_assert!(solved.is_ok(), "the rules were accepted before");
-        let mut vars: Vec<(VarId, VarId)> =
-            own.iter().map(|(&slot, &var)| (slot, var)).map(|(slot, var)| (var, VarId(slot - search.rows.params))).collect();
+        let mut vars: Vec<(VarId, VarId)> = own
+            .iter()
+            .map(|(&slot, &var)| (slot, var))
+            .map(|(slot, var)| (var, VarId(slot - search.rows.params)))
+            .collect();
         vars.sort_unstable();
         let vars = vars.into_iter().map(|v| v.1).collect();
         Self { plan, least: whole.least, rules, nonnegatives: given_rules, vars }
@@ -202,10 +205,13 @@ impl Subproblem {
     /// The required rules that are broken, in written order.
     fn broken(&self) -> Vec<u32> {
         let search = &self.plan.search;
-        let violation = |rule: &RuleId| {
-            search.rows.violation(Row(search.rows.rule_rows()[rule.index()]), &search.values)
-        };
-        self.rules.iter().filter(|(_, rule)| violation(rule) > self.least).map(|(number, _)| *number).collect()
+        let violation =
+            |rule: &RuleId| search.rows.violation(Row(search.rows.rule_rows()[rule.index()]), &search.values);
+        self.rules
+            .iter()
+            .filter(|(_, rule)| violation(rule) > self.least)
+            .map(|(number, _)| *number)
+            .collect()
     }
 
     fn set_aside(&mut self, number: u32) {

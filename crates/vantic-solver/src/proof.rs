@@ -65,7 +65,8 @@ impl Table {
         let mut free = Vec::new();
         for place in (0..self.factors.len()).rev() {
             let open = (0..self.rows.len()).filter(|&row| self.basis[row].is_none());
-            let largest = open.max_by(|&a, &b| self.rows[a][place].abs().total_cmp(&self.rows[b][place].abs()));
+            let largest =
+                open.max_by(|&a, &b| self.rows[a][place].abs().total_cmp(&self.rows[b][place].abs()));
             match largest.filter(|&row| self.rows[row][place].abs() > ENTRY) {
                 Some(row) => self.pivot(row, place),
                 None => free.push(place),
@@ -109,7 +110,8 @@ impl Table {
         let gains = dependence.iter().map(|&(of, times)| times * self.constants[of]);
         let (gain, scale) = gains.fold((0.0, 0.0), |(sum, all), one: f64| (sum + one, all + one.abs()));
         // What gains nothing goes the way on which the member itself does.
-        let sign = if gain.abs() <= CANCELLED * scale { -self.factors[place].signum() } else { gain.signum() };
+        let sign =
+            if gain.abs() <= CANCELLED * scale { -self.factors[place].signum() } else { gain.signum() };
         // What has no part in the proof any more gets none.
         let until_zero = |&(of, times): &(usize, f64)| {
             let step = -self.factors[of] / (sign * times);
