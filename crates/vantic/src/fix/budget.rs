@@ -3,6 +3,7 @@
 use crate::fix::context::{FixContext, MAX_EFFORT};
 use crate::fix::trial::some_of;
 use vantic_core::geometry::within;
+use vantic_core::model::Code;
 
 /// What the fixed parts of a check are worth, in views placed, so that small screens get some search too.
 const FLOOR: f64 = 1200.0;
@@ -25,6 +26,9 @@ const SUSPECTS: f64 = 5.0;
 /// What it takes to find the width from which on something goes wrong.
 const BORDER: f64 = 40.0;
 
+/// So many contradictions take as long as placing the screen.
+const CONTRADICTIONS: f64 = 8.0;
+
 /// How many findings share what is left at least.
 const SHARED_BY: usize = 4;
 
@@ -43,6 +47,9 @@ impl Budget {
         let views = source.screen().views().count().max(1) as f64;
         // Large screens take more for each of their views.
         let once = views + views * views / 500.0;
+        // So do those with many contradictions, each of which is cut down to what it needs.
+        let contradictions = source.report.findings.iter().filter(|f| f.code == Code::Conflict).count();
+        let once = once * (contradictions as f64 / CONTRADICTIONS).max(1.0);
         let displays = source.displays.len() as f64;
         let effort = within(source.fixes.effort, 0.0, MAX_EFFORT);
         let left = if effort.is_finite() { effort * (once * (displays + FIRST) + FLOOR) } else { 0.0 };
