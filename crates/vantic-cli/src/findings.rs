@@ -58,7 +58,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &summary(loaded, report);
     for LeftOut { what, looked_at, of, .. } in &report.left_out {
         out += &format!(
-            "{FAINT}looked at {looked_at} of {of} {what}; a display may name one: -d \"tablet, scroll list 240\"{FAINT:#}\n"
+            "{FAINT}looked at {looked_at} of {of} {what}; to look at another one, name it: -d \"tablet, scroll list 240\"{FAINT:#}\n"
         );
     }
     let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;

@@ -43,7 +43,7 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     if !args.fix.is_empty() {
         (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;
     }
-    // What was found is told, whether or not it can be drawn too.
+    // What was found is reported even where a picture of it fails.
     let (drawn, failed) = match args.pictures.as_ref().map(|folder| pictures(&loaded, &report, folder)) {
         Some(Ok(drawn)) => (drawn, None),
         Some(Err(error)) => (String::new(), Some(error)),
