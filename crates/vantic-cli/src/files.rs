@@ -74,7 +74,7 @@ pub(crate) fn write_over(path: &Path, bytes: &[u8], before: Option<&[u8]>) -> Re
             bail!("{shown} is read-only; nothing was written. Make it writable, or name another file");
         }
     }
-    let written = || -> std::io::Result<Option<tempfile::NamedTempFile>> {
+    let is_written = || -> std::io::Result<bool> {
         let folder = target.parent().filter(|folder| !folder.as_os_str().is_empty());
         let mut file = tempfile::NamedTempFile::new_in(folder.unwrap_or(Path::new(".")))?;
         let listed = Listed::new(file.path().to_owned());
@@ -83,16 +83,16 @@ pub(crate) fn write_over(path: &Path, bytes: &[u8], before: Option<&[u8]>) -> Re
         set_permissions(&file, old.as_ref())?;
         // As late as can be, so that nothing that somebody wrote in between is lost.
         if before.is_some_and(|before| !std::fs::read(&target).is_ok_and(|now| now == before)) {
-            return Ok(Some(file));
+            return Ok(false);
         }
         file.persist(&target).map_err(|e| e.error)?;
         drop(listed);
-        Ok(None)
+        Ok(true)
     };
-    match written().with_context(|| format!("{shown} could not be written"))? {
-        None => Ok(()),
-        Some(_) => bail!("{shown} has changed since it was read; nothing was written. Check it again"),
+    if !is_written().with_context(|| format!("{shown} could not be written"))? {
+        bail!("{shown} has changed since it was read; nothing was written. Check it again");
     }
+    Ok(())
 }
 
 /// Where a path leads: links followed, also one to what is not there yet.

@@ -1,7 +1,6 @@
 //! Screen files written with the originals kept, and put back as they were.
 
-use crate::files::read_file;
-use crate::files::{write_over, write_whole};
+use crate::files::{read_file, write_over, write_whole};
 use crate::output::FAINT;
 use crate::session::Paths;
 use crate::shown::Shown as _;

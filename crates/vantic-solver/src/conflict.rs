@@ -363,7 +363,6 @@ impl FullProblem<'_> {
         }
         let factors = rest.multipliers();
         let rows = &self.plan.search.rows;
-        let row = |number: u32| Row(rows.rule_rows()[number as usize]);
         let mut places: BTreeMap<u32, usize> = BTreeMap::new();
         let mut left: BTreeMap<u32, f64> = BTreeMap::new();
         let mut members: Vec<Member> = seed
@@ -371,19 +370,13 @@ impl FullProblem<'_> {
             .map(|&number| {
                 let factor = rest.rules.get(&number).and_then(|rule| factors.get(&rule.0)).copied();
                 let factor = factor.unwrap_or(0.0);
-                let mut constant = rows.constant(row(number));
-                let mut terms = Vec::new();
-                let (slots, coefficients) = rows.terms(row(number));
-                for (&slot, &c) in slots.iter().zip(coefficients) {
-                    if slot < rows.params {
-                        constant += c * self.plan.search.values[slot as usize];
-                        continue;
-                    }
-                    let place = places.len();
-                    terms.push((*places.entry(slot).or_insert(place), c));
+                let (expr, _) = self.rule(number, VarId);
+                let terms = expr.terms().iter().map(|&(VarId(slot), c)| {
                     *left.entry(slot).or_insert(0.0) += c * factor;
-                }
-                Member { terms, constant, factor }
+                    let place = places.len();
+                    (*places.entry(slot).or_insert(place), c)
+                });
+                Member { terms: terms.collect(), constant: expr.constant.constant, factor }
             })
             .collect();
         // The givens make up for what the rules leave of their variables.

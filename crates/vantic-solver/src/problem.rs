@@ -33,7 +33,7 @@ id!(
 /// A number that depends on the parameters: `constant + sum of coefficient * parameter`.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Affine {
-    constant: f64,
+    pub(crate) constant: f64,
     terms: Vec<(ParamId, f64)>,
 }
 

@@ -25,15 +25,15 @@ impl FixContext<'_> {
                 sizes.fold(0.0, f64::max)
             });
             let least = beside.filter(|size| *size >= 1.0).unwrap_or(48.0).round();
-            ideas.extend(self.put_in(view, &[format!("{size} = {least}")], collapse::OWN_SIZE));
+            let sized = [format!("{size} = {least}")];
+            ideas.extend(self.put_in(view, &sized, collapse::OWN_SIZE));
             // Where several collapse to zero, it is the view around them that lacks a size.
             let alike = self.report.open().filter(|f| f.code == finding.code).count();
             let alike = alike.max(finding.views.len().saturating_sub(1));
             let weight = if alike > 1 { collapse::PARENT_OF_SEVERAL } else { collapse::PARENT_OF_ONE };
-            let each = [format!("{size} = {least}")];
-            ideas.extend(because(self.put_in_all(finding, &each, collapse::EACH), "each of them needs one"));
+            ideas.extend(because(self.put_in_all(finding, &sized, collapse::EACH), "each of them needs one"));
             if let Some(parent) = self.screen().at(view).parent() {
-                let sized = self.put_in(parent, &[format!("{size} = {least}")], weight);
+                let sized = self.put_in(parent, &sized, weight);
                 if alike > 1 {
                     let stretched = self.arranged(parent, "align stretch", collapse::STRETCHED);
                     let both = stretched.zip(sized.clone()).map(|(stretched, sized)| stretched.and(sized));
