@@ -223,7 +223,6 @@ fn matrix(c: &mut Criterion) {
         plan: &plan,
         measure: &fonts,
         how,
-        effort: vantic::fix::DEFAULT_EFFORT,
         beside: &Some,
     };
     let mut wrong = report.open().filter(|f| f.severity != vantic::finding::Severity::Note);

@@ -126,6 +126,15 @@ impl DisplayArgs {
     }
 }
 
+/// How much work is done.
+#[derive(Clone, Copy, Debug, Args)]
+pub(crate) struct EffortArgs {
+    /// How much work may be done before something is left out, as a multiple of the usual: from 0.01 to 1000. What is left
+    /// out is said.
+    #[arg(long, value_name = "FACTOR", default_value_t = 1.0, value_parser = effort)]
+    pub(crate) effort: f64,
+}
+
 /// How texts are measured.
 #[derive(Clone, Debug, Args)]
 #[command(next_help_heading = "Texts")]
@@ -197,9 +206,8 @@ pub(crate) struct CheckArgs {
     /// Don't search for fixes.
     #[arg(long, conflicts_with = "fix")]
     pub(crate) no_fixes: bool,
-    /// How much work goes into the search for fixes, as a multiple of the check itself: from 0 to 1000.
-    #[arg(long, value_name = "FACTOR", default_value_t = vantic::fix::DEFAULT_EFFORT, value_parser = effort)]
-    pub(crate) effort: f64,
+    #[command(flatten)]
+    pub(crate) effort: EffortArgs,
     /// Exit with code 1 on warnings and notes too.
     #[arg(long)]
     pub(crate) strict: bool,
@@ -402,6 +410,8 @@ pub(crate) struct SweepArgs {
     /// Also report siblings that are closer than this, in logical pixels.
     #[arg(long, value_name = "DISTANCE", default_value_t = 0.0)]
     pub(crate) gap: f64,
+    #[command(flatten)]
+    pub(crate) effort: EffortArgs,
     /// Write a picture, .png or .svg: a track for each view, or a map of the rectangle.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: Option<PathBuf>,
@@ -442,6 +452,8 @@ pub(crate) struct DrawArgs {
     /// findings.
     #[arg(long, short = 'o', value_name = "FILE")]
     pub(crate) out: PathBuf,
+    #[command(flatten)]
+    pub(crate) effort: EffortArgs,
     /// Draw the rules as dimension lines with their distances (one display only).
     #[arg(long)]
     pub(crate) rules: bool,
@@ -506,13 +518,12 @@ pub(crate) struct DemoArgs {
     pub(crate) out: PathBuf,
 }
 
+/// The least that makes sense.
+const LEAST_EFFORT: f64 = 0.01;
+
 /// A factor of work.
 fn effort(text: &str) -> Result<f64, String> {
-    let most = vantic::fix::MAX_EFFORT;
-    let factor: f64 = text.parse().map_err(|_| format!("expected a number from 0 to {most}"))?;
-    if (0.0..=most).contains(&factor) {
-        Ok(factor)
-    } else {
-        Err(format!("expected a number from 0 to {most}"))
-    }
+    let most = vantic::check::MAX_EFFORT;
+    let factor = text.parse().ok().filter(|factor| (LEAST_EFFORT..=most).contains(factor));
+    factor.ok_or_else(|| format!("expected a number from {LEAST_EFFORT} to {most}"))
 }

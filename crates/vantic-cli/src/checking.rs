@@ -1,6 +1,6 @@
 //! Checks a screen as the options say.
 
-use crate::args::{CheckArgs, DisplayArgs};
+use crate::args::{CheckArgs, DisplayArgs, EffortArgs};
 use crate::session::{Defaults, Loaded, Texts, displays_of, known};
 use anyhow::Result;
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
@@ -13,14 +13,14 @@ use vantic::text::Measure;
 /// Checks a screen as the options say, with fixes.
 pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Report> {
     let texts = Texts::new(&args.texts);
-    let mut report = checked(loaded, &args.displays, Defaults::All, &texts)?;
+    let mut report = checked(loaded, &args.displays, Defaults::All, &texts, args.effort)?;
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
         let bar = Slow::new(looked_at(&report).len());
         let step = |looked_at: usize| bar.step(looked_at);
-        let how = CheckOptions { displays: Some(&known), progress: Some(&step) };
-        loaded.add_fixes(&mut report, &texts, how, args.effort);
+        let how = CheckOptions { displays: Some(&known), progress: Some(&step), effort: args.effort.effort };
+        loaded.add_fixes(&mut report, &texts, how);
         bar.finish();
     }
     Ok(report)
@@ -32,12 +32,13 @@ pub(crate) fn checked(
     args: &DisplayArgs,
     unsaid: Defaults,
     measure: &dyn Measure,
+    EffortArgs { effort }: EffortArgs,
 ) -> Result<Report> {
     let known = known(args.own.as_deref())?;
     let displays = displays_of(&known, args, loaded.plan.screen(), unsaid)?;
     let bar = progress(displays.len());
     let step = |looked_at: usize| bar.inc(looked_at as u64);
-    let how = CheckOptions { displays: Some(&known), progress: Some(&step) };
+    let how = CheckOptions { displays: Some(&known), progress: Some(&step), effort };
     let report = check_as(&loaded.plan, &displays, measure, how)?;
     bar.finish_and_clear();
     Ok(report)

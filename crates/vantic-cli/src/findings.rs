@@ -57,9 +57,12 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out += &table;
     out += &summary(loaded, report);
     for LeftOut { what, looked_at, of, .. } in &report.left_out {
-        out += &format!(
-            "{FAINT}looked at {looked_at} of {of} {what}; to look at another one, name it: -d \"tablet, scroll list 240\"{FAINT:#}\n"
-        );
+        let whole = if what == "displays" { "in full at" } else { "at" };
+        let further = match what.as_str() {
+            "scroll positions" => "to look at another one, name it: -d \"tablet, scroll list 240\"",
+            _ => "--effort 5 looks further, and one display (-d) is less work",
+        };
+        out += &format!("{YELLOW}left out:{YELLOW:#} looked {whole} {looked_at} of {of} {what}; {further}\n");
     }
     let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;
     let tried = report.open().filter(|f| f.tried > 0).count();
@@ -67,7 +70,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     if tried > 0 && left > 0 {
         let all = tried + left;
         out += &format!(
-            "{FAINT}fixes were looked for of {tried} of {all} findings; --effort 20 looks further{FAINT:#}\n"
+            "{FAINT}fixes were looked for of {tried} of {all} findings; --effort 10 looks further{FAINT:#}\n"
         );
     }
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {

@@ -43,17 +43,10 @@ impl Loaded {
     }
 
     /// Finds fixes of what a check found, and puts them into its report.
-    /// Looks for fixes of what was found, with so much work as a multiple of the check.
-    pub(crate) fn add_fixes(
-        &self,
-        report: &mut Report,
-        measure: &dyn Measure,
-        how: CheckOptions<'_>,
-        effort: f64,
-    ) {
+    pub(crate) fn add_fixes(&self, report: &mut Report, measure: &dyn Measure, how: CheckOptions<'_>) {
         let beside = |screen: Screen| self.beside.added_to(screen).ok();
         let (files, map, plan) = (&self.files, &self.map, &self.plan);
-        Fixes { files, map, plan, measure, how, effort, beside: &beside }.find_all(report);
+        Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
     }
 
     /// The texts of the files, by name, the screen's own first.

@@ -42,6 +42,8 @@ pub mod text;
 pub mod tolerance;
 pub mod words;
 
+pub use vantic_solver::work;
+
 /// The names that nearly every program needs.
 pub mod prelude {
     pub use crate::display::{Display, Insets};

@@ -20,3 +20,10 @@ pub const MAX_BANDS: usize = 64;
 
 /// How many expressions may stand in the `max`, `min` and `clamp` of one relation.
 pub const MAX_MIN_MAX_ARGS: usize = 1000;
+
+/// How much work one placement may take with all that is asked of it, in the units of [`crate::work`], and how much more
+/// for each view of the screen. What is met beyond is not worked out, and [`crate::plan::Placement`] says so.
+pub const PLACE_WORK: u64 = 10_000_000;
+
+/// See [`PLACE_WORK`].
+pub const PLACE_WORK_PER_VIEW: u64 = 500;

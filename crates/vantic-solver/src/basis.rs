@@ -594,6 +594,7 @@ fn depth_first<I: Iterator<Item = u32>>(
             }
         }
     }
+    crate::work::spend(1 + scratch.order.len());
 }
 
 /// A row in terms of undefined variables, and of what does not depend on them.

@@ -6,6 +6,7 @@ use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
 use crate::proof::{Member, needed};
 use crate::rows::{Row, Use};
 use crate::tolerance::{ENTRY, LENGTH, SNAP};
+use crate::work;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A set of required rules that cannot hold together with the givens; without any one of them the rest can.
@@ -87,6 +88,11 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
     while rest.is_broken() {
         let seed = whole.start(&rest);
         let conflict = (!seed.is_empty()).then(|| whole.cut_down(&seed)).flatten();
+        if work::is_short() {
+            // It may not be cut down to what it needs.
+            all = false;
+            break;
+        }
         let last = conflict.as_ref().and_then(|c| c.rules.last().copied());
         found.extend(conflict);
         match last {
@@ -253,12 +259,16 @@ impl Subproblem {
         let mut needed = Vec::new();
         let mut proof = self.multipliers();
         for &rule in candidates {
+            if work::is_short() {
+                return needed;
+            }
             // What takes no part in the proof is not needed; what stands alone against it is.
             let takes_part = proof.contains_key(&rule.0);
             if takes_part && let Some(values) = self.point_without(rule) {
                 needed.push((rule, values));
                 continue;
             }
+            work::spend(4 * (self.rules.len() + self.vars.len()));
             let kept = takes_part.then(|| self.plan.clone());
             let removed = self.plan.remove_rule(rule);
             debug_assert!(removed.is_ok(), "only rules that are left are removed");
@@ -325,6 +335,10 @@ impl FullProblem<'_> {
                 return found;
             }
             let conflict = self.cut_down(&self.start(rest));
+            if work::is_short() {
+                *all = false;
+                return found;
+            }
             rest.plan = without;
             rest.rules.remove(&number);
             let last = conflict.as_ref().and_then(|c| c.rules.last().copied());

@@ -73,6 +73,7 @@ mod table;
 mod tolerance;
 mod verify;
 mod warm_start;
+pub mod work;
 
 pub use certificate::{Certificate, ProvenRange};
 pub use conflict::{Conflict, ConflictWithoutNonnegativity};

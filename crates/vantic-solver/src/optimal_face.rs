@@ -10,6 +10,7 @@ use crate::rows::{Row, RowIs, Use};
 use crate::simplex::Search;
 use crate::table::{MAX_TABLE_CELLS, Stopped, Table};
 use crate::tolerance::LENGTH;
+use crate::work;
 use std::collections::BTreeMap;
 
 /// The least and greatest value of a variable; `None` where there is no bound.
@@ -198,7 +199,7 @@ fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Result<V
             let mut moved = state.rows_moved_by(rows, row, false, |_| true, scratch);
             moved.retain(|r, _| search.rows.is_required(*r) || search.rule_number(*r).is_some());
             size += slots.len() + moved.len();
-            if size > MAX_TABLE_CELLS {
+            if size > MAX_TABLE_CELLS || work::is_short() {
                 return Err(Stopped);
             }
             columns.push(Column { row, up, down, rows: moved, slots });

@@ -85,6 +85,9 @@ pub(crate) struct Rows {
     settle_row: Vec<u32>,
 }
 
+/// What a problem takes to begin with, whatever its size, in units of work.
+const BEGUN: usize = 40;
+
 impl Rows {
     pub(crate) fn new(problem: &Problem) -> Self {
         let mut rows =
@@ -105,6 +108,7 @@ impl Rows {
             rows.store_settle(&step.0);
         }
         rows.index_readers();
+        crate::work::spend(BEGUN + 2 * (terms + count + rows.nonnegative.len()));
         rows
     }
 

@@ -21,6 +21,9 @@ use std::collections::{BTreeMap, BTreeSet};
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct GaveUp;
 
+/// What a step takes beside its walks, in units of work.
+const STEP: usize = 10;
+
 /// The strongest stage on which there is something, and what.
 type LeadingTerm = Option<(Stage, f64)>;
 
@@ -198,7 +201,8 @@ impl Search {
             return Ok(());
         }
         self.steps += 1;
-        if self.steps > self.step_bound() {
+        crate::work::spend(STEP);
+        if self.steps > self.step_bound() || crate::work::is_spent() {
             return Err(GaveUp);
         }
         let multiplier_bound = self.state.multiplier_bound(&self.rows, row, above);

@@ -260,6 +260,8 @@ impl State {
                 *rates.entry(own).or_insert(0.0) += rate;
             }
         }
+        // A map takes longer than a list.
+        crate::work::spend(8 * rates.len());
         rates.retain(|_, rate| rate.abs() > TINY);
         rates
     }

@@ -12,12 +12,16 @@
 //! closed, so the next, weaker search cannot spoil it.
 
 use crate::tolerance::{ENTRY, SLOPE, SNAP};
+use crate::work;
 
 /// The largest number of cells (rows times columns) of one table: about 400 MB.
 pub const MAX_TABLE_CELLS: usize = 50_000_000;
 
 /// How often columns are closed because of others that were.
 const MAX_TIGHTENINGS: usize = 8;
+
+/// So many cells are a unit of work.
+const CELLS: usize = 16;
 
 /// Steps without progress after which Bland's rule is used.
 const STALL: usize = 50;
@@ -290,6 +294,10 @@ impl Table {
         let bound = 1000 + 50 * (self.rows.len() + self.columns.len());
         let mut stalled = 0;
         for _ in 0..bound {
+            if work::is_short() {
+                break;
+            }
+            work::spend(1 + self.cells.len() / CELLS);
             let Some((column, up, slope)) = self.steepest(stalled > STALL) else {
                 return Search::Best;
             };
@@ -339,6 +347,7 @@ impl Table {
     /// both sides: a text that may be neither higher nor lower than its lines, say.
     pub(crate) fn tighten(&mut self) {
         for _ in 0..MAX_TIGHTENINGS {
+            work::spend(1 + self.cells.len() / CELLS);
             let mut found = false;
             for row in 0..self.rows.len() {
                 let q = self.quantities[self.rows[row]];

@@ -12,7 +12,6 @@ use anyhow::{Context, Result};
 use vantic::check::{CheckOptions, Report, check};
 use vantic::display::{Display, Displays, Matrix};
 use vantic::finding::Severity;
-use vantic::fix::DEFAULT_EFFORT;
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, review_page};
 
 macro_rules! shipped {
@@ -92,7 +91,7 @@ pub(crate) fn run(args: &DemoArgs) -> Result<Verdict> {
 
     let faulty = shipped(FAULTY)?;
     let mut report = check(&faulty.plan, &displays, &fonts)?;
-    faulty.add_fixes(&mut report, &fonts, CheckOptions::default(), DEFAULT_EFFORT);
+    faulty.add_fixes(&mut report, &fonts, CheckOptions::default());
     let one_display: Vec<Display> = displays.iter().filter(|d| d.name() == FAULTY_ON).cloned().collect();
     let there = check(&faulty.plan, &one_display, &fonts)?;
     let picture = draw_display(faulty.plan.screen(), &there, 0, &fonts, Options::default())

@@ -16,7 +16,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
     let loaded = load(&args.screen)?;
     let fonts = FontText::new();
     let unsaid = if out == Out::Page { Defaults::All } else { Defaults::First };
-    let report = checked(&loaded, &args.displays, unsaid, &fonts)?;
+    let report = checked(&loaded, &args.displays, unsaid, &fonts, args.effort)?;
     let (screen, displays) = (loaded.plan.screen(), report.placements.len());
     if (args.rules || args.guides) && displays > 1 {
         let option = if args.rules { "--rules" } else { "--guides" };

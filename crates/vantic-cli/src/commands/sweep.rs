@@ -10,7 +10,9 @@ use serde_json::{Value, json};
 use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::model::Screen;
-use vantic::sweep::{Event, EventKind, GridRange, ProblemSpan, Proof, Range, Sweep, sweep, sweep_grid};
+use vantic::sweep::{
+    Event, EventKind, GridRange, ProblemSpan, Proof, Range, Sweep, sweep_grid_with, sweep_with,
+};
 use vantic::words::{millionths, number};
 use vantic_draw::{draw_map, draw_tracks};
 
@@ -28,14 +30,15 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     let kind = args.out.as_deref().map(Kind::of).transpose()?;
     if let (Some(widths), Some(heights)) = (args.width, args.height) {
         let range = GridRange { widths, heights, lines: LINES, gap: args.gap };
-        let rows = sweep_grid(&loaded.plan, &display, range, &texts)?;
+        let rows = sweep_grid_with(&loaded.plan, &display, range, &texts, args.effort.effort)?;
         if let (Some(out), Some(kind)) = (&args.out, kind) {
             save(&draw_map(screen, widths, heights, &rows), kind, out)?;
         }
         return map(args, screen, (widths, heights), &rows);
     }
     let (along, (from, to)) = range_of(args)?;
-    let swept = sweep(&loaded.plan, &display, Range { along, from, to, gap: args.gap }, &texts)?;
+    let range = Range { along, from, to, gap: args.gap };
+    let swept = sweep_with(&loaded.plan, &display, range, &texts, args.effort.effort)?;
     if let (Some(out), Some(kind)) = (&args.out, kind) {
         save(&draw_tracks(screen, &swept), kind, out)?;
     }
@@ -166,6 +169,13 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     for said in swept.proven() {
         out += &format!("{GREEN}OK:{GREEN:#}  {said}\n");
     }
+    if let Some(to) = swept.left_out_to {
+        let [from, end, to] = [range.from, range.to, to].map(number);
+        out += &format!(
+            "{YELLOW}left out:{YELLOW:#} of {from} to {to}, only {from} to {end} was examined; --effort 5 goes further, and a \
+             shorter range is less work\n"
+        );
+    }
     out + &format!("{FAINT}{}{FAINT:#}\n", sure(swept.proof))
 }
 
@@ -194,7 +204,7 @@ fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
         swept.bands.iter().map(|(band, what)| json!({ "write": band, "for": what })).collect();
     json!({
         "screen": screen.name(), "display": display.name(), "along": along.name(),
-        "from": from, "to": to, "gap": gap,
+        "from": from, "to": to, "gap": gap, "left_out_to": swept.left_out_to,
         "proof": proof_name(swept.proof), "events": events, "problems": swept.problems, "bands": bands,
         "proven": swept.proven(),
     })
@@ -209,9 +219,10 @@ fn map(
     rows: &[(f64, Sweep)],
 ) -> Result<Verdict> {
     let problems = || rows.iter().flat_map(|(_, swept)| &swept.problems);
+    let whole = rows.iter().filter(|(_, swept)| swept.left_out_to.is_none()).count();
     if args.format == Format::Json {
         let rows: Vec<Value> =
-            rows.iter().map(|(height, s)| json!({ "height": height, "problems": s.problems })).collect();
+            rows.iter().map(|(height, s)| json!({ "height": height, "problems": s.problems, "left_out_to": s.left_out_to })).collect();
         print_json(&json!({
             "screen": screen.name(), "widths": [left, right], "heights": [top, bottom], "rows": rows,
         }))?;
@@ -247,7 +258,13 @@ fn map(
         ]);
     }
     out += &if spans.is_empty() { format!("{GREEN}clean{GREEN:#}\n") } else { lines(&rows, 0) };
-    out += &format!("\n{FAINT}{LINES} heights examined, each over the whole range of widths{FAINT:#}\n");
+    out += &match whole {
+        LINES => format!("\n{FAINT}{LINES} heights examined, each over the whole range of widths{FAINT:#}\n"),
+        _ => format!(
+            "\n{YELLOW}left out:{YELLOW:#} of {LINES} heights, {whole} were examined over the whole range of widths; --effort 5 goes \
+             further\n"
+        ),
+    };
     print(&out)?;
     Ok(verdict(problems()))
 }

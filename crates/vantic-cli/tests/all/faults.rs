@@ -8,7 +8,7 @@ use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Matrix};
 use vantic::files::Assembled;
 use vantic::finding::NamedFinding;
-use vantic::fix::{DEFAULT_EFFORT, Fixes, edited};
+use vantic::fix::{Fixes, edited};
 use vantic::geometry::Frame;
 use vantic::model::{Code, RuleRef, ViewId};
 use vantic::plan::{Placement, Plan};
@@ -152,8 +152,7 @@ fn outcome(clean: &str, fault: Fault, planted: &Planted, texts: &FontText) -> Op
     if !of_words {
         let (map, plan, measure) = (&after.source.map, &after.plan, texts);
         let how = CheckOptions::default();
-        Fixes { files: &files, map, plan, measure, how, effort: DEFAULT_EFFORT, beside: &Some }
-            .find_all(&mut after.report);
+        Fixes { files: &files, map, plan, measure, how, beside: &Some }.find_all(&mut after.report);
     }
     let found = after.report.named(after.plan.screen());
     let new: Vec<&NamedFinding> =

@@ -9,16 +9,16 @@ use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Displays, Matrix};
 use vantic::files::Assembled;
 use vantic::finding::{Finding, Fix, Severity, Sureness};
-use vantic::fix::{DEFAULT_EFFORT, Fixes, edited};
+use vantic::fix::{Fixes, edited};
 use vantic::geometry::{Direction, Frame};
 use vantic::plan::Plan;
 use vantic::resolve::Source;
 use vantic_draw::FontText;
 
-const FILES: [&str; 9] = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine"];
+const FILES: [&str; 10] = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
 
 /// The mistakes after these were written once the weights had been set with those before in view.
-const BATCHES: [usize; 6] = [84, 128, 172, 192, 216, 240];
+const BATCHES: [usize; 7] = [84, 128, 172, 192, 216, 240, 264];
 
 #[derive(Deserialize)]
 struct Mistakes {
@@ -190,7 +190,7 @@ type First = Option<Sureness>;
 fn outcome(mistake: &Mistake, texts: &FontText) -> (Counts, First, String) {
     let mut checked = mistake.checked(&mistake.screen, texts);
     let (map, plan, how) = (&checked.source.map, &checked.plan, CheckOptions::default());
-    Fixes { files: &checked.files, map, plan, measure: texts, how, effort: DEFAULT_EFFORT, beside: &Some }
+    Fixes { files: &checked.files, map, plan, measure: texts, how, beside: &Some }
         .find_all(&mut checked.report);
     let screen = checked.plan.screen();
     let is_it = |f: &&Finding| f.code.name() == mistake.code && f.accepted.is_none();

@@ -42,7 +42,7 @@ screen kiosk {
 const DISPLAYS: &str = "[[display]]\nname = \"booth\"\nsize = [320, 480]\nturned = true\n";
 
 /// What the words of a command are followed by, so that it runs.
-const COMMANDS: [(&[&str], &[&str]); 17] = [
+pub(crate) const COMMANDS: [(&[&str], &[&str]); 17] = [
     (&["check"], &["kiosk.vantic"]),
     (&["place"], &["kiosk.vantic"]),
     (&["show", "rules"], &["kiosk.vantic", "head.title"]),
@@ -130,7 +130,7 @@ fn seen(arguments: &[String]) -> Seen {
 }
 
 /// The long options that the help of a command lists.
-fn options(command: &[&str]) -> Vec<String> {
+pub(crate) fn options(command: &[&str]) -> Vec<String> {
     let arguments: Vec<String> = command.iter().map(|&c| c.to_owned()).chain(["--help".into()]).collect();
     let help = seen(&arguments).printed;
     let option = |line: &str| {

@@ -16,7 +16,7 @@ use crate::plan::place::placement::Placement;
 use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
 use std::collections::{BTreeMap, HashSet};
-use vantic_solver::{FreeKind, Outcome};
+use vantic_solver::{FreeKind, Outcome, work};
 
 /// A coordinate with more than one best value.
 #[derive(Clone, Debug, PartialEq)]
@@ -64,6 +64,8 @@ pub struct Examination {
     pub collapsed: Vec<Collapsed>,
     /// The children that take a size from the view around them, while it takes its own from them.
     pub circular: Vec<Circular>,
+    /// Whether the bound on the work was met, so that something may be missing here.
+    pub in_part: bool,
 }
 
 /// A view that takes its size from its children, and a child that has none of its own and collapses to zero.
@@ -120,13 +122,12 @@ pub(crate) fn examine(
 fn examined(
     screen: &Screen,
     compiled: &Compiled,
-    mut placement: Placement,
+    placement: Placement,
     outcome: &Outcome,
     settled: &mut TextFixpoint<'_>,
     relations: &[(RuleId, usize)],
 ) -> Examined {
     let (free, clashes, stopped) = settled.chooser.diagnose();
-    placement.hit_work_limit |= stopped;
     let idle = idle(settled, outcome, compiled, open(&free), relations);
     let collapsed = collapsed(screen, compiled, settled, outcome);
     let circular = circular(screen, compiled, settled, outcome);
@@ -161,7 +162,8 @@ fn examined(
     let (mut free, contradictions) = (free.collect::<Vec<_>>(), contradictions.collect());
     by_sizes(&mut free);
     let implied = implied(compiled, settled, outcome);
-    (Examination { placement, free, contradictions, implied, collapsed, circular }, idle)
+    let in_part = stopped || work::is_short();
+    (Examination { placement, free, contradictions, implied, collapsed, circular, in_part }, idle)
 }
 
 /// Where a position is open only together with a size of its view, the size is the cause: it is what lacks a
@@ -205,6 +207,9 @@ fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcom
             relation == vantic_solver::Relation::Equal && level == vantic_solver::Level::REQUIRED;
         let origin = compiled.origins[index];
         let written = matches!(origin, Origin::Written { .. });
+        if work::is_short() {
+            break;
+        }
         if is_required && written && !settled.chooser.plan_mut().decides(compiled.rules[index]) {
             all.push(origin.into());
         }
@@ -252,6 +257,9 @@ fn collapsed(
     };
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
+        if work::is_short() {
+            break;
+        }
         // The view itself, or one around it that it fills.
         let around: Vec<ViewId> = screen.with_ancestors(view).collect();
         let is_hug = |o: &Origin| matches!(o, Origin::ShrinkToChildren(view) if around.contains(view));
@@ -303,6 +311,9 @@ fn circular(
     let mut all = Vec::new();
     for (at, origin, view, child, coordinate, around, own, factor) in reading {
         let cause = vantic_solver::Reason::Rule(compiled.rules[at]);
+        if work::is_short() {
+            break;
+        }
         let mut counted = |var| {
             let explained = settled.chooser.plan_mut().explain(var).ok()?;
             let rate = explained.reasons.iter().find(|(reason, _)| *reason == cause)?.1;
@@ -333,7 +344,8 @@ fn idle(
     let whole = required_rules_hold(outcome);
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
-        let position = compiled.origins.iter().position(|o| *o == written).filter(|_| whole)?;
+        let position =
+            compiled.origins.iter().position(|o| *o == written).filter(|_| whole && !work::is_short())?;
         let mut without = settled.chooser.without(position)?;
         let values = without.values();
         let boxes = compiled.unknowns.boxes.iter().flatten().flat_map(|b| b.each());

@@ -6,6 +6,7 @@
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
 use crate::geometry::frame::Frame;
+use crate::limits::{PLACE_WORK, PLACE_WORK_PER_VIEW};
 use crate::model::condition::combinations;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
@@ -21,6 +22,7 @@ use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::Measure;
 use std::collections::BTreeMap;
 use std::sync::Arc;
+use vantic_solver::work;
 
 /// A compiled screen, ready to be placed on any display, again and again.
 #[derive(Debug)]
@@ -168,11 +170,17 @@ impl Plan {
         let canvas = Canvas::new(&self.screen, display);
         let mut key = (Vec::new(), display.direction());
         self.key_of(&canvas, &mut key);
-        match self.variants.get(&key) {
+        let run = || match self.variants.get(&key) {
             Some(planned) => run(planned, &canvas),
             // Every kind of display was looked at; should one slip through, it is worked out here.
             None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &canvas),
-        }
+        };
+        work::within(self.most_work(), run).0
+    }
+
+    /// How much work placing it once may take; see [`PLACE_WORK`].
+    fn most_work(&self) -> u64 {
+        PLACE_WORK + PLACE_WORK_PER_VIEW * self.screen.views.len() as u64
     }
 
     /// Tells which bands are active on a display.
@@ -333,7 +341,7 @@ impl<'a> Live<'a> {
         let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
-        run(&plan.screen, planned, &canvas, warm)
+        work::within(plan.most_work(), || run(&plan.screen, planned, &canvas, warm)).0
     }
 }
 

@@ -12,6 +12,7 @@ use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::PLACED;
 use vantic_core::words::{millionths, number};
+use vantic_core::work;
 
 /// To how many places views are scrolled on one display: on large screens to fewer, so that not more views than this
 /// are placed for it; to one at least.
@@ -38,11 +39,18 @@ pub(crate) fn elsewhere(
     let mut sticking = where_it_sticks(screen, placement, other_end.as_ref(), fixed);
     let of = sticking.len();
     sticking.truncate((MAX_PLACED / screen.views().count().max(1)).clamp(1, MAX_OFFSETS));
-    let share = Share { looked_at: sticking.len(), of };
+    let mut share = Share { looked_at: 0, of };
     let mut placements: Vec<Placement> = other_end.into_iter().filter(|_| !is_scrolled).collect();
-    for display in keyboard_shown(screen, placement).into_iter().chain(sticking) {
+    placements
+        .extend(keyboard_shown(screen, placement).map(|display| live.place(&display, measure)).transpose()?);
+    for display in sticking {
+        if work::is_short() {
+            break;
+        }
         placements.push(live.place(&display, measure)?);
+        share.looked_at += 1;
     }
+    placements.retain(|placement| !placement.hit_work_limit);
     let mut told: BTreeSet<(Code, Vec<ViewId>)> = known.iter().map(|f| (f.code, f.views.clone())).collect();
     let mut all = Vec::new();
     for there in placements {

@@ -23,6 +23,8 @@ pub struct Report {
     pub proven: Vec<(String, Proof)>,
     /// What was left out, since it takes too long.
     pub left_out: Vec<LeftOut>,
+    /// How much work it took, in the units of [`vantic_core::work`]; the same for the same check.
+    pub work: u64,
     /// The placements with a keyboard, or scrolled, in which something was found that is not there without.
     pub(crate) further: Vec<Placement>,
 }
@@ -93,12 +95,28 @@ pub(crate) fn display_index(names: &mut Vec<String>, name: &str) -> usize {
 }
 
 /// How a screen is checked.
-#[derive(Clone, Copy, Default)]
+#[derive(Clone, Copy)]
 pub struct CheckOptions<'a> {
     /// The displays by which expectations name theirs; the catalogue without them.
     pub displays: Option<&'a Displays>,
     /// Called with the number of displays that were looked at since the last call, from any thread.
     pub progress: Option<&'a (dyn Fn(usize) + Sync)>,
+    /// How much work it may take, as a multiple of [`CHECK_WORK`]: 1 unless stated, at most
+    /// [`MAX_EFFORT`](crate::sweep::MAX_EFFORT). What there is no work left for is told in [`Report::left_out`].
+    pub effort: f64,
+}
+
+/// How much work all displays of one check may take, in the units of [`vantic_core::work`]; each as much as the others,
+/// and at least what a screen of its size takes.
+pub const CHECK_WORK: u64 = 100_000_000;
+
+/// How much work the claims of a screen may take, over all of their ranges.
+pub const CLAIM_WORK: u64 = 40_000_000;
+
+impl Default for CheckOptions<'_> {
+    fn default() -> Self {
+        Self { displays: None, progress: None, effort: 1.0 }
+    }
 }
 
 impl std::fmt::Debug for CheckOptions<'_> {
@@ -121,4 +139,6 @@ pub(crate) struct TrialOptions<'a> {
     pub(crate) is_refuted: Option<&'a Refutes<'a>>,
     /// Whether what is noted of the screen itself, whatever the display, is left out.
     pub(crate) without_notes: bool,
+    /// How much work a display may take, if another than for a check; one that takes more refutes the trial.
+    pub(crate) most_work: Option<u64>,
 }

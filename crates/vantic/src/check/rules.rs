@@ -95,6 +95,10 @@ pub(crate) fn missed(screen: &Screen, placement: &Placement, findings: &mut Vec<
         let finding = finding.about(owners(screen, &[missed.rule])).at(disputed.into_iter().collect());
         findings.push(finding.with_rules(vec![missed.rule]).by(missed.by));
     }
+}
+
+/// What did not settle, and whether the bound on the work was met before it could.
+pub(crate) fn unsettled(placement: &Placement, findings: &mut Vec<Finding>) {
     for &view in &placement.unsettled {
         findings.push(Finding::error(Code::Unsettled, RuleDetail::Unsettled).about([view]));
     }

@@ -3,19 +3,22 @@
 
 use crate::check::elsewhere::{Elsewhere, Share};
 use crate::check::folding::either_side;
-use crate::check::report::{CheckOptions, LeftOut, Report, TrialOptions, display_index};
+use crate::check::report::{CHECK_WORK, CheckOptions, LeftOut, Report, TrialOptions, display_index};
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
+use crate::sweep::effort::work_for;
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 use vantic_core::display::Display;
+use vantic_core::limits::PLACE_WORK_PER_VIEW;
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
 use vantic_core::words::millionths;
+use vantic_core::work;
 
 /// Checks a screen on displays. What overlaps is reported by the frames.
 ///
@@ -121,7 +124,12 @@ fn check_with(
     let mut placements = Vec::with_capacity(displays.len());
     let mut elsewhere: Vec<Elsewhere> = Vec::new();
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
-    let mut scrolled = Share::default();
+    let (mut scrolled, mut examined, mut work) = (Share::default(), Share::default(), 0);
+    let most_work = trying.most_work.unwrap_or_else(|| {
+        let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
+        each.max(PLACE_WORK_PER_VIEW * screen.views().count() as u64)
+    });
+    let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once.
     let at_once = (HELD_AT_ONCE / screen.views().count().max(1)).max(LEAST_AT_ONCE);
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
@@ -138,6 +146,9 @@ fn check_with(
             elsewhere.extend(looked.elsewhere);
             scrolled.looked_at += looked.scrolled.looked_at;
             scrolled.of += looked.scrolled.of;
+            examined.looked_at += usize::from(!looked.in_part);
+            examined.of += 1;
+            work += looked.work;
         }
     }
     let mut further = Vec::with_capacity(elsewhere.len());
@@ -152,8 +163,8 @@ fn check_with(
         joined.add(screen, finding);
     }
     let mut findings = joined.findings;
-    let (broken, proven) = crate::check::claims::claims(plan, &placements, measure, &mut names)?;
-    findings.extend(broken);
+    let claims = crate::check::claims::claims(plan, &placements, measure, how.effort, &mut names)?;
+    findings.extend(claims.broken);
     findings.extend(crate::check::rules::beside_guides(screen, &placements));
     findings.extend(crate::inspect::targets_and_insets::uncovered(screen, &placements));
     findings.extend(crate::check::translations::untranslated(screen, &placements));
@@ -187,13 +198,15 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    let left_out = (scrolled.looked_at < scrolled.of).then(|| LeftOut {
-        what: "scroll positions".to_owned(),
-        looked_at: scrolled.looked_at,
-        of: scrolled.of,
-    });
-    let left_out = left_out.into_iter().collect();
-    Ok(Some(Report { findings, placements, displays: names, proven, left_out, further }))
+    let left_out =
+        [("displays", examined), ("scroll positions", scrolled), ("ranges of claims", claims.ranges)];
+    let left_out = left_out
+        .into_iter()
+        .filter(|(_, share)| share.looked_at < share.of)
+        .map(|(what, share)| LeftOut { what: what.to_owned(), looked_at: share.looked_at, of: share.of });
+    let left_out = left_out.collect();
+    let proven = claims.proven;
+    Ok(Some(Report { findings, placements, displays: names, proven, left_out, work, further }))
 }
 
 /// Looks at every display, each from what was solved for the one before; what comes back is in their order.
@@ -258,6 +271,9 @@ struct DisplayReport {
     elsewhere: Vec<Elsewhere>,
     /// Of the places to which something is scrolled.
     scrolled: Share,
+    /// Whether the bound on the work was met, and how much there was.
+    in_part: bool,
+    work: u64,
 }
 
 /// Looks at displays one after the other; `None` where a placement is not worth it, or what is found refutes a
@@ -270,51 +286,95 @@ fn look<'a>(
     idle: &[(RuleId, usize)],
     trying: &TrialOptions<'_>,
 ) -> Result<Option<Vec<DisplayReport>>, PlaceError> {
-    let screen = live.screen();
-    let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
     let mut all = Vec::new();
     for display in displays {
-        let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
-        let Some((examined, idle)) = examined else { return Ok(None) };
-        let mut here = Vec::new();
-        crate::check::rules::conflicts(screen, &examined, &mut here);
-        crate::check::rules::open_coordinates(screen, &examined, &mut here);
-        crate::inspect::collapse::without_size(screen, &examined, &mut here);
-        crate::inspect::shape::stretched(screen, &examined.placement, &mut here);
-        crate::check::rules::circular(&examined, &mut here);
-        crate::check::rules::missed(screen, &examined.placement, &mut here);
-        crate::inspect::frames::divisions(&examined.placement, &mut here);
-        crate::inspect::frames::grids(&examined.placement, &mut here);
-        let follow =
-            |f: &Finding| crate::inspect::collapse::follows_from_no_space(screen, &examined.placement, f);
-        here.retain(|finding| !follow(finding));
-        crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
-        crate::inspect::frames::cut(screen, &examined.placement, &mut here);
-        let Scrolling { fixed, other_end } = scrolling(screen, live, &examined.placement, measure)?;
-        crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::overlaps::overlaps(screen, &examined.placement, &fixed, 0.0, &mut here);
-        crate::inspect::targets_and_insets::covered(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::targets_and_insets::under_keyboard(screen, &examined.placement, &fixed, &mut here);
-        crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);
-        crate::check::slips::other_orientation(screen, &examined.placement, &mut here);
-        if !trying.without_notes {
-            crate::check::slips::staying(screen, &examined.placement, &fixed, &mut here);
-            crate::check::slips::tied_within_turned(screen, &examined.placement, &mut here);
-        }
-        crate::check::rules::crossed(screen, &examined.placement, &mut here);
-        if let Some(progress) = how.progress {
-            progress(1);
-        }
-        if trying.is_refuted.is_some_and(|is| is(display, &here)) {
-            return Ok(None);
-        }
-        let (elsewhere, scrolled) =
-            crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
-        let implied = examined.implied;
-        let placement = examined.placement;
-        all.push(DisplayReport { placement, implied, findings: here, idle, elsewhere, scrolled });
+        let most = trying.most_work.unwrap_or(u64::MAX);
+        let (looked, work) = work::within(most, || look_at(live, display, measure, how, idle, trying));
+        let Some(looked) = looked? else { return Ok(None) };
+        all.push(DisplayReport { work, ..looked });
     }
     Ok(Some(all))
+}
+
+/// Looks at one display.
+fn look_at(
+    live: &mut Live<'_>,
+    display: &Display,
+    measure: &dyn Measure,
+    how: CheckOptions<'_>,
+    idle: &[(RuleId, usize)],
+    trying: &TrialOptions<'_>,
+) -> Result<Option<DisplayReport>, PlaceError> {
+    let screen = live.screen();
+    let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
+    // What it is scrolled to takes some as well.
+    let most = trying.most_work.map_or(u64::MAX, |most| most / 2);
+    let (examined, _) = work::within(most, || live.examine_if(display, measure, idle, &is_worth_it));
+    let Some((examined, idle)) = examined? else { return Ok(None) };
+    let mut here = Vec::new();
+    crate::check::rules::conflicts(screen, &examined, &mut here);
+    crate::check::rules::unsettled(&examined.placement, &mut here);
+    if examined.placement.hit_work_limit {
+        // These frames are not the best ones: what is wrong with them is not what is wrong with the screen.
+        let (implied, placement, scrolled) = (examined.implied, examined.placement, Share::default());
+        let elsewhere = Vec::new();
+        let looked = DisplayReport {
+            placement,
+            implied,
+            findings: here,
+            idle,
+            elsewhere,
+            scrolled,
+            in_part: true,
+            work: 0,
+        };
+        return Ok(Some(looked));
+    }
+    crate::check::rules::open_coordinates(screen, &examined, &mut here);
+    crate::inspect::collapse::without_size(screen, &examined, &mut here);
+    crate::inspect::shape::stretched(screen, &examined.placement, &mut here);
+    crate::check::rules::circular(&examined, &mut here);
+    crate::check::rules::missed(screen, &examined.placement, &mut here);
+    crate::inspect::frames::divisions(&examined.placement, &mut here);
+    crate::inspect::frames::grids(&examined.placement, &mut here);
+    let follow =
+        |f: &Finding| crate::inspect::collapse::follows_from_no_space(screen, &examined.placement, f);
+    here.retain(|finding| !follow(finding));
+    crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
+    crate::inspect::frames::cut(screen, &examined.placement, &mut here);
+    let Scrolling { fixed, other_end } = scrolling(screen, live, &examined.placement, measure)?;
+    crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
+    crate::inspect::overlaps::overlaps(screen, &examined.placement, &fixed, 0.0, &mut here);
+    crate::inspect::targets_and_insets::covered(screen, &examined.placement, &fixed, &mut here);
+    crate::inspect::targets_and_insets::under_keyboard(screen, &examined.placement, &fixed, &mut here);
+    crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);
+    crate::check::slips::other_orientation(screen, &examined.placement, &mut here);
+    if !trying.without_notes {
+        crate::check::slips::staying(screen, &examined.placement, &fixed, &mut here);
+        crate::check::slips::tied_within_turned(screen, &examined.placement, &mut here);
+    }
+    crate::check::rules::crossed(screen, &examined.placement, &mut here);
+    if let Some(progress) = how.progress {
+        progress(1);
+    }
+    if trying.is_refuted.is_some_and(|is| is(display, &here)) {
+        return Ok(None);
+    }
+    let (elsewhere, scrolled) =
+        crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
+    let in_part = examined.in_part || work::is_short();
+    let implied = examined.implied;
+    let placement = examined.placement;
+    Ok(Some(DisplayReport {
+        placement,
+        implied,
+        findings: here,
+        idle,
+        elsewhere,
+        scrolled,
+        in_part,
+        work: 0,
+    }))
 }
 
 /// What two findings share that are the same: rules of one name count as one, a band's in place of the

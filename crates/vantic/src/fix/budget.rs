@@ -1,12 +1,20 @@
-//! How much work a search for fixes may take: counted, not timed, so that the same calls give the same answer.
+//! How much work a search for fixes may take, in the units of [`vantic_core::work`]: counted, not timed, so that the same
+//! calls give the same answer.
 
-use crate::fix::context::{FixContext, MAX_EFFORT};
+use crate::fix::context::FixContext;
 use crate::fix::trial::some_of;
-use vantic_core::geometry::within;
-use vantic_core::model::Code;
+use crate::sweep::effort::work_for;
+
+/// What it takes to place a view with all that hangs on it, and how many of them are as many again.
+const VIEW: f64 = 280.0;
+const MANY_VIEWS: f64 = 500.0;
 
 /// What the fixed parts of a check are worth, in views placed, so that small screens get some search too.
 const FLOOR: f64 = 1200.0;
+
+/// How much work all fixes of one report may take as a multiple of the check, and at most.
+const TIMES_THE_CHECK: f64 = 2.0;
+const MOST: f64 = 80e6;
 
 /// What the first display of a check takes more than the others, in placements of the screen.
 const FIRST: f64 = 10.0;
@@ -26,13 +34,10 @@ const SUSPECTS: f64 = 5.0;
 /// What it takes to find the width from which on something goes wrong.
 const BORDER: f64 = 40.0;
 
-/// So many contradictions take as long as placing the screen.
-const CONTRADICTIONS: f64 = 8.0;
-
 /// How many findings share what is left at least.
 const SHARED_BY: usize = 4;
 
-/// The work that is left, in views placed.
+/// The work that is left.
 pub(crate) struct Budget {
     left: f64,
     /// What placing the screen once is worth.
@@ -45,14 +50,13 @@ pub(crate) struct Budget {
 impl Budget {
     pub(crate) fn of(source: &FixContext<'_>) -> Self {
         let views = source.screen().views().count().max(1) as f64;
-        // Large screens take more for each of their views.
-        let once = views + views * views / 500.0;
-        // So do those with many contradictions, each of which is cut down to what it needs.
-        let contradictions = source.report.findings.iter().filter(|f| f.code == Code::Conflict).count();
-        let once = once * (contradictions as f64 / CONTRADICTIONS).max(1.0);
+        let checked = source.report.work as f64 / source.displays.len().max(1) as f64;
+        // Large screens take more for each of their views, and contradictions more than frames.
+        let views = views + views * views / MANY_VIEWS;
+        let once = (views * VIEW).max(checked);
         let displays = source.displays.len() as f64;
-        let effort = within(source.fixes.effort, 0.0, MAX_EFFORT);
-        let left = if effort.is_finite() { effort * (once * (displays + FIRST) + FLOOR) } else { 0.0 };
+        let usual = (TIMES_THE_CHECK * once * (displays + FIRST + FLOOR / views)).min(MOST);
+        let left = work_for(usual as u64, source.fixes.how.effort) as f64;
         Self { left, once, displays: displays + some_of(&source.displays).len() as f64, share: left }
     }
 
@@ -80,6 +84,11 @@ impl Budget {
         let count = wanted.min((self.share / (TRIAL * self.once)).max(0.0) as usize);
         self.take(count as f64 * TRIAL * self.once);
         count
+    }
+
+    /// So many were tried on one display, with so much work: what goes beyond the usual is taken as well.
+    pub(crate) fn tried(&mut self, count: usize, work: u64) {
+        self.take((work as f64 - count as f64 * TRIAL * self.once).max(0.0));
     }
 
     /// How many of these changes can be tried on all displays; one at least where none has been.

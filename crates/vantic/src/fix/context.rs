@@ -17,12 +17,6 @@ use vantic_core::text::{Measure, RememberedText};
 /// How many changes are tried for one finding, each on the display where it is worst.
 pub(crate) const MAX_TRIED: usize = 96;
 
-/// How much work goes into the search for fixes, as a multiple of the check, where nothing else is stated.
-pub const DEFAULT_EFFORT: f64 = 2.0;
-
-/// The most work that can be asked for, as a multiple of the check.
-pub const MAX_EFFORT: f64 = 1000.0;
-
 /// A screen file that has been checked, to find fixes of what was found.
 #[derive(Clone, Copy)]
 pub struct Fixes<'a> {
@@ -34,11 +28,8 @@ pub struct Fixes<'a> {
     pub plan: &'a Plan,
     /// What measures its texts.
     pub measure: &'a dyn Measure,
-    /// How it was checked.
+    /// How it was checked; its effort goes for the search too, which takes about twice the work of the check.
     pub how: CheckOptions<'a>,
-    /// How much work goes into the search for all findings together, as a multiple of the check:
-    /// [`DEFAULT_EFFORT`] unless stated.
-    pub effort: f64,
     /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where
     /// that does not fit any more.
     pub beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),

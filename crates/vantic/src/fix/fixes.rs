@@ -71,7 +71,7 @@ impl Fixes<'_> {
     ///
     /// ```
     /// use vantic::files::Assembled;
-    /// use vantic::fix::{DEFAULT_EFFORT, Fixes, edited};
+    /// use vantic::fix::{Fixes, edited};
     /// use vantic::prelude::*;
     ///
     /// let text = "screen quay {
@@ -84,7 +84,7 @@ impl Fixes<'_> {
     /// let displays = [Display::new(390.0, 844.0)?, Display::new(844.0, 390.0)?];
     /// let mut report = vantic::check(&plan, &displays, &PlainText)?;
     /// let (map, how) = (&source.map, CheckOptions::default());
-    /// let fixes = Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, effort: DEFAULT_EFFORT, beside: &Some };
+    /// let fixes = Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some };
     /// fixes.find_all(&mut report);
     ///
     /// let fixed = edited(text, &report.findings[0].fixes[0].edits)?;
@@ -185,13 +185,14 @@ impl<'a> FixContext<'a> {
             }
             count += some.len();
             let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
-            let (tried, ends): (Vec<Option<(Plan, usize)>>, _) =
+            let (tried, ends): (Vec<(Option<(Plan, usize)>, u64)>, _) =
                 rayon::join(try_some, || border.as_ref()?.width());
+            budget.tried(some.len(), tried.iter().map(|(_, work)| work).sum());
             if let Some(ends) = ends {
                 queue.add_bands(ends);
             }
             let mut hopeful: Vec<(&Candidate, (Plan, usize))> =
-                std::iter::zip(&some, tried).filter_map(|(idea, plan)| Some((idea, plan?))).collect();
+                std::iter::zip(&some, tried).filter_map(|(idea, (plan, _))| Some((idea, plan?))).collect();
             // What leaves the least comes first.
             hopeful.sort_by_key(|(_, (_, left))| *left);
             if let Some((idea, _)) = hopeful.first().filter(|(idea, _)| idea.weight >= offered::LIKELY) {

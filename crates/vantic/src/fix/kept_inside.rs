@@ -4,7 +4,7 @@
 use crate::finding::Finding;
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext, because};
-use crate::fix::progression::{distance, exact};
+use crate::fix::progression::exact;
 use crate::fix::structural::Stated;
 use crate::fix::usual::{GAPS, MOST_GAP};
 use crate::fix::weights::structure;
@@ -64,8 +64,7 @@ impl FixContext<'_> {
         let bar = "a bar stays at the end of the screen, and the list scrolls";
         ideas.extend(because(self.bar_at_the_end(view), bar));
         ideas.extend(because(self.sitting(view), "the arrangement places its children"));
-        let from_corner = "a bare number is measured from the corner of the screen";
-        ideas.extend(because(parent.and_then(|_| self.measured_from(view, "parent")), from_corner));
+        ideas.extend(self.from_corner(finding));
         ideas
     }
 
@@ -315,30 +314,5 @@ impl FixContext<'_> {
             })
         });
         ideas.collect()
-    }
-
-    /// All bare numbers of a view measured from what is around it.
-    pub(crate) fn measured_from(&self, view: ViewId, around: &str) -> Option<Candidate> {
-        let own = self.rules_outside_bands(view);
-        let bare = own.filter_map(|(id, rule)| {
-            let [relation] = rule.relations() else { return None };
-            let [term] = relation.left.terms() else { return None };
-            let is_near = matches!(term.coordinate, Coordinate::Left | Coordinate::Top | Coordinate::Start);
-            (is_near && relation.right.is_number()).then_some((
-                id,
-                term.coordinate,
-                relation.right.constant(),
-            ))
-        });
-        let changes: Vec<Change> = bare
-            .filter_map(|(id, coordinate, number)| {
-                let side = coordinate.spelling();
-                let by = distance("+", number);
-                Some(self.statement(id)?.replaced(&format!("{side} = {around}.{side}{by}")))
-            })
-            .collect();
-        let lines: Vec<&str> = changes.iter().map(|change| change.new.as_str()).collect();
-        let said = format!("write `{}` in `{}`", lines.join("; "), self.screen().path(view));
-        (!changes.is_empty()).then_some(Candidate::new(said, changes, structure::FROM_PARENT))
     }
 }

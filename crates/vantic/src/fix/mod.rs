@@ -2,7 +2,8 @@
 //!
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
-//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall, `collapsed` what has no size;
+//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall, `collapsed` what has no size,
+//! `from_corner` bare numbers;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
@@ -23,6 +24,7 @@ pub(crate) mod declared;
 pub(crate) mod enclosing_edges;
 pub(crate) mod ended;
 pub(crate) mod fixes;
+pub(crate) mod from_corner;
 pub(crate) mod in_bands;
 pub(crate) mod into_scroller;
 pub(crate) mod kept_apart;
@@ -40,6 +42,6 @@ pub(crate) mod usual;
 pub(crate) mod weights;
 
 pub use change::{EditError, edited, joined};
-pub use context::{DEFAULT_EFFORT, Fixes, MAX_EFFORT};
+pub use context::Fixes;
 pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, looked_at, without};
 pub use in_bands::instead_of_hidden;

@@ -115,6 +115,8 @@ impl View {
         });
         let is_ruined = match may_shrink {
             true => b.width.min(b.height) < 1.0 && a.width.min(a.height) >= 1.0,
+            // What had no width at all had no height that one would keep, and the other way round.
+            false if a.width.min(a.height) < 1.0 => false,
             false => !is_shown && (shrinks(a.width, b.width) || shrinks(a.height, b.height)),
         };
         is_ruined || is_lost || breaks

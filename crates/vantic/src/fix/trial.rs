@@ -1,6 +1,6 @@
 //! A change tried: the file read with it, and checked.
 
-use crate::check::report::{Report, TrialOptions};
+use crate::check::report::{LeftOut, Report, TrialOptions};
 use crate::check::run::{check_for_trial, is_accepted_by};
 use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::baseline::SolvedBefore;
@@ -17,6 +17,7 @@ use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
+use vantic_core::work;
 
 /// A view moves where an edge or size changes by more than this, in logical pixels.
 const MOVES: f64 = 0.5;
@@ -83,11 +84,18 @@ pub(crate) struct Trial<'a> {
     /// Displays that were not checked, each with where the screen is there without a change.
     elsewhere: OnceLock<Vec<(Display, Placement)>>,
     solved: &'a SolvedBefore,
+    /// How much work one display may take.
+    most_work: u64,
 }
+
+/// A change may make a display take so many times as much work as it does without, and so much more.
+const HARDER: u64 = 8;
+const MUCH: u64 = 400_000;
 
 impl<'a> Trial<'a> {
     pub(crate) fn new(source: &'a FixContext<'_>, finding: &'a Finding) -> Self {
         let FixContext { fixes, measure, report, solved, .. } = source;
+        let most_work = HARDER * (report.work / report.placements.len().max(1) as u64) + MUCH;
         let screen = source.screen();
         let key = key(screen, finding);
         let before = known(screen, report.open());
@@ -96,7 +104,7 @@ impl<'a> Trial<'a> {
             *alike.entry(display).or_insert(0) += 1;
         }
         let elsewhere = OnceLock::new();
-        Self { fixes: *fixes, measure, report, finding, key, alike, before, elsewhere, solved }
+        Self { fixes: *fixes, measure, report, finding, key, alike, before, elsewhere, solved, most_work }
     }
 
     fn plan(&self, idea: &Candidate) -> Option<Plan> {
@@ -110,17 +118,20 @@ impl<'a> Trial<'a> {
     }
 
     /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there; and how much is
-    /// left to be found there.
-    pub(crate) fn fixes_it(&self, idea: &Candidate, worst: Option<&Display>) -> Option<(Plan, usize)> {
-        let plan = self.plan(idea)?;
-        let Some(worst) = worst else { return Some((plan, 0)) };
-        let without_notes = self.finding.severity != Severity::Note;
-        let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
-        // What is expected or claimed somewhere is tried when all displays are.
-        let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim);
-        let is_gone = of_others || self.is_gone(plan.screen(), &report, false);
-        let left = weight_of(report.open());
-        (is_gone && !self.is_worse(plan.screen(), &report)).then_some((plan, left))
+    /// left to be found there. Then how much work that took.
+    pub(crate) fn fixes_it(&self, idea: &Candidate, worst: Option<&Display>) -> (Option<(Plan, usize)>, u64) {
+        let (found, work) = work::within(u64::MAX, || {
+            let plan = self.plan(idea)?;
+            let Some(worst) = worst else { return Some((plan, 0)) };
+            let without_notes = self.finding.severity != Severity::Note;
+            let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
+            // What is expected or claimed somewhere is tried when all displays are.
+            let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim);
+            let is_gone = of_others || self.is_gone(plan.screen(), &report, false);
+            let left = weight_of(report.open());
+            (is_gone && !self.is_worse(plan.screen(), &report)).then_some((plan, left))
+        });
+        (found, work)
     }
 
     /// What is found with a change, given up where the frames alone say that it fixes nothing.
@@ -133,8 +144,14 @@ impl<'a> Trial<'a> {
             is_worth_it: Some(&is_worth_it),
             is_refuted: Some(&is_refuted),
             without_notes,
+            most_work: Some(self.most_work),
         };
-        check_for_trial(plan, displays, self.measure, self.fixes.how, &trying).ok()?
+        let report = check_for_trial(plan, displays, self.measure, self.fixes.how, &trying).ok()??;
+        // What could not be looked at in full is not known to be right.
+        let missing = |out: &LeftOut| out.of - out.looked_at;
+        let before =
+            |out: &LeftOut| self.report.left_out.iter().find(|b| b.what == out.what).map_or(0, missing);
+        report.left_out.iter().all(|out| missing(out) <= before(out)).then_some(report)
     }
 
     /// Whether the frames alone let one hope: no required rule is broken where none was, and what is reported
@@ -218,7 +235,8 @@ impl<'a> Trial<'a> {
     pub(crate) fn makes_worse(&self, idea: &Candidate, displays: &[Display]) -> Option<String> {
         let plan = self.plan(idea)?;
         let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
-        let trying = TrialOptions { begin: Some(&begin), ..TrialOptions::default() };
+        let most_work = Some(self.most_work);
+        let trying = TrialOptions { begin: Some(&begin), most_work, ..TrialOptions::default() };
         let report = check_for_trial(&plan, displays, self.measure, self.fixes.how, &trying).ok()??;
         let screen = plan.screen();
         let is_useful = self.is_gone(screen, &report, true) && !self.is_ruinous(screen, &report.placements);
@@ -359,7 +377,8 @@ impl<'a> Trial<'a> {
             _ => 0,
         };
         self.elsewhere(displays).iter().any(|(display, before)| {
-            let Ok(after) = plan.place(display, self.measure) else { return true };
+            let placed = work::within(self.most_work, || plan.place(display, self.measure)).0;
+            let Some(after) = placed.ok().filter(|placed| !placed.hit_work_limit) else { return true };
             let was = all(self.fixes.plan, before);
             let usual = weight_of(was.iter()).max(as_tried);
             let was = known(self.fixes.plan.screen(), was.iter());

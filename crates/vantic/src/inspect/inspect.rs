@@ -119,6 +119,10 @@ pub(crate) fn scrolling(
     });
     let Ok(elsewhere) = elsewhere else { return Ok(Scrolling::default()) };
     let other = live.place(&elsewhere, measure)?;
+    // Where that could not be worked out, nothing is to be read off it.
+    if other.hit_work_limit {
+        return Ok(Scrolling::default());
+    }
     for (view, _) in scrolled() {
         let children = screen.at(*view).children().iter();
         let stays = |child: &&ViewId| match (placement.frame(**child), other.frame(**child)) {

@@ -12,6 +12,7 @@ use vantic_core::model::{Anchor, Claim, Claimed, Screen, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
+use vantic_core::work;
 
 /// What became of a claim.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,6 +23,8 @@ pub(crate) struct ClaimVerdict {
     pub(crate) on: Display,
     /// How certain the verdict is.
     pub(crate) proof: Proof,
+    /// Whether all of the range was looked at; otherwise the work did not suffice for it.
+    pub(crate) to_the_end: bool,
     /// The least display of the range that breaks it, how, and by how much in logical pixels; `None` where it
     /// holds.
     pub(crate) broken: Option<(Display, ClaimBreach, f64)>,
@@ -88,8 +91,12 @@ pub(crate) fn examine(
     plan: &Plan,
     placements: &[Placement],
     measure: &dyn Measure,
+    most_work: u64,
 ) -> Result<Vec<ClaimVerdict>, SweepError> {
     let screen = plan.screen();
+    let ranges = screen.claims().iter().filter_map(|claim| claim.over);
+    let ranges: usize = ranges.map(|(along, ..)| apart_from(along, placements).len()).sum();
+    let each = most_work / ranges.max(1) as u64;
     let mut verdicts = Vec::new();
     for (index, claim) in screen.claims().iter().enumerate() {
         match claim.over {
@@ -105,11 +112,18 @@ pub(crate) fn examine(
                 });
                 let Some(first) = placements.first() else { continue };
                 let on = broken.as_ref().map_or(&first.display, |b| &b.0).clone();
-                verdicts.push(ClaimVerdict { claim: index, on, proof: Proof::Exact, broken });
+                verdicts.push(ClaimVerdict {
+                    claim: index,
+                    on,
+                    proof: Proof::Exact,
+                    to_the_end: true,
+                    broken,
+                });
             }
             Some((along, from, to)) => {
                 for display in apart_from(along, placements) {
-                    verdicts.push(over_range(plan, &display, claim, index, (along, from, to), measure)?);
+                    let over = || over_range(plan, &display, claim, index, (along, from, to), measure);
+                    verdicts.push(work::within(each, over).0?);
                 }
             }
         }
@@ -174,8 +188,8 @@ fn over_range(
             break;
         }
     }
-    let (on, proof) = (display.clone(), walked.proof);
-    Ok(ClaimVerdict { claim: index, on, proof, broken })
+    let (on, proof, to_the_end) = (display.clone(), walked.proof, walked.end >= to);
+    Ok(ClaimVerdict { claim: index, on, proof, to_the_end, broken })
 }
 
 /// The first part of a segment on which a claim is broken, and how where it is broken most.

@@ -12,6 +12,7 @@ use vantic_core::display::Display;
 use vantic_core::model::{RuleRef, ViewId};
 use vantic_core::plan::{Live, Lookahead, Placement, Plan, SegmentEnd};
 use vantic_core::text::Measure;
+use vantic_core::work;
 
 /// In how many places a range is looked at where things do not move evenly.
 const SAMPLES: usize = 256;
@@ -28,6 +29,8 @@ const BETWEEN: usize = 3;
 pub(crate) struct Walked {
     pub(crate) segments: Vec<Segment>,
     pub(crate) proof: Proof,
+    /// Up to where there was work left.
+    pub(crate) end: f64,
 }
 
 struct Walker<'a> {
@@ -69,7 +72,7 @@ impl Walker<'_> {
         let mut proof = Proof::Exact;
         let mut at = from;
         let mut because = None;
-        while at < to {
+        while at < to && !(work::is_short() && at > from) {
             if segments.len() >= MAX_BORDERS {
                 return Err(SweepError::Borders { limit: MAX_BORDERS });
             }
@@ -87,6 +90,10 @@ impl Walker<'_> {
             let display = self.at(last_at)?;
             let last = self.live.place(&display, self.measure).map_err(SweepError::Place)?;
             let (first, decides) = (reach.placement, (reach.tight, reach.picked));
+            // What could not be worked out is not told.
+            if first.hit_work_limit || last.hit_work_limit {
+                break;
+            }
             self.look_for_fixed(&first)?;
             let segment = self.segment((at, first), (end, last), decides, because)?;
             segments.push(segment);
@@ -97,7 +104,7 @@ impl Walker<'_> {
             .into_iter()
             .flat_map(|s| split_at_events(self.plan.screen(), s, self.range.gap))
             .collect();
-        Ok(Walked { segments, proof })
+        Ok(Walked { segments, proof, end: at })
     }
 
     /// Looks at what stays where it is while what is around it is scrolled.
@@ -205,6 +212,9 @@ impl Walker<'_> {
         let placement = self.end(from)?.placement;
         self.look_for_fixed(&placement)?;
         let mut begins = (from, self.end(from)?);
+        if begins.1.placement.hit_work_limit {
+            return Ok(Walked { segments, proof: Proof::Sampled, end: from });
+        }
         let mut before = begins.clone();
         let mut samples: Vec<f64> =
             (1..=SAMPLES).map(|i| from + (to - from) * (i as f64 / SAMPLES as f64)).collect();
@@ -216,10 +226,19 @@ impl Walker<'_> {
         );
         samples.sort_by(f64::total_cmp);
         samples.dedup();
+        let mut reached = to;
         for there in samples {
+            if work::is_short() && before.0 > from {
+                reached = before.0;
+                break;
+            }
             let after = (there, self.end(there)?);
+            if after.1.placement.hit_work_limit {
+                reached = before.0;
+                break;
+            }
             let mut borders = 0;
-            while !before.1.is_like(&after.1) && borders < MAX_BETWEEN {
+            while !before.1.is_like(&after.1) && borders < MAX_BETWEEN && !work::is_short() {
                 borders += 1;
                 if segments.len() >= MAX_BORDERS {
                     return Err(SweepError::Borders { limit: MAX_BORDERS });
@@ -250,10 +269,10 @@ impl Walker<'_> {
             }
             before = after;
         }
-        if begins.0 < to {
-            segments.push(self.sampled((begins.0, to), (begins.1, before.1)));
+        if begins.0 < reached {
+            segments.push(self.sampled((begins.0, reached), (begins.1, before.1)));
         }
-        Ok(Walked { segments, proof: Proof::Sampled })
+        Ok(Walked { segments, proof: Proof::Sampled, end: reached })
     }
 
     fn sampled(&self, (from, to): (f64, f64), (first, last): (Sample, Sample)) -> Segment {

@@ -8,6 +8,7 @@
 use crate::finding::Severity;
 use crate::inspect::collapse::{collapses, may_collapse};
 use crate::inspect::inspect::without_accepted;
+use crate::sweep::effort::work_for;
 use crate::sweep::events::{Event, span};
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
@@ -18,11 +19,12 @@ use vantic_core::model::{Code, Coordinate, ViewId, value_of};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
+use vantic_core::work;
 
 /// A range of displays that was examined.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Sweep {
-    /// What was examined.
+    /// What was examined: the range that was asked for, up to where the work sufficed.
     pub range: Range,
     /// What begins, ends or changes, in order.
     pub events: Vec<Event>,
@@ -34,7 +36,13 @@ pub struct Sweep {
     pub placements: Vec<(f64, Placement)>,
     /// Bands that would keep trouble away: what to write, and why.
     pub bands: Vec<(String, String)>,
+    /// Up to where it was to be examined, where that takes more work than there was.
+    pub left_out_to: Option<f64>,
 }
+
+/// How much work a sweep may take, in the units of [`vantic_core::work`]; all lines of a rectangle together as much
+/// again.
+pub const SWEEP_WORK: u64 = 50_000_000;
 
 /// Examines a screen over a range, all else as it is on a display.
 ///
@@ -65,34 +73,64 @@ pub fn sweep(
     range: Range,
     measure: &dyn Measure,
 ) -> Result<Sweep, SweepError> {
+    sweep_with(plan, display, range, measure, 1.0)
+}
+
+/// The same with another amount of work, as a multiple of [`SWEEP_WORK`]; [`Sweep::left_out_to`] tells whether that was enough.
+///
+/// # Errors
+/// As for [`sweep`].
+pub fn sweep_with(
+    plan: &Plan,
+    display: &Display,
+    range: Range,
+    measure: &dyn Measure,
+    effort: f64,
+) -> Result<Sweep, SweepError> {
     let Range { along, from, to, .. } = range;
+    // As much for what is left without a size as for all else.
+    let most = work_for(SWEEP_WORK, effort) / 2;
     if !(from.is_finite() && to.is_finite() && from < to) {
         return Err(SweepError::Range { from, to });
     }
     along.at(display, from)?;
     along.at(display, to)?;
-    let walked = crate::sweep::march::walk(plan, display, range, measure)?;
+    let walked = work::within(most, || crate::sweep::march::walk(plan, display, range, measure)).0?;
     let screen = plan.screen();
     let mut segments: Vec<Segment> = walked.segments;
-    add_collapsed(plan, display, &range, measure, &mut segments)?;
+    let collapsed = || add_collapsed(plan, display, &range, measure, &mut segments);
+    let looked_at = work::within(most, collapsed).0?;
+    segments.truncate(looked_at);
+    let end = segments.last().map_or(from, |segment| segment.to).min(walked.end);
+    let left_out_to = (end < to).then_some(to);
+    let range = Range { to: end, ..range };
     let events = crate::sweep::events::events(screen, &segments);
     let problems = crate::sweep::problem_spans::problems(screen, range.gap, &segments);
-    let bands = crate::sweep::problem_spans::bands(screen, &range, &problems);
+    // Where a problem ends is not known beyond the end.
+    let bands = match left_out_to {
+        None => crate::sweep::problem_spans::bands(screen, &range, &problems),
+        Some(_) => Vec::new(),
+    };
     let placements =
         segments.into_iter().flat_map(|s| [(s.from, s.first.placement), (s.to, s.last.placement)]).collect();
-    Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands })
+    Ok(Sweep { range, events, problems, proof: walked.proof, placements, bands, left_out_to })
 }
 
-/// Adds what is left without a width or a height: a size is zero all along a segment or nowhere on it.
+/// Adds what is left without a width or a height: a size is zero all along a segment or nowhere on it. How many segments the
+/// work sufficed for.
 fn add_collapsed(
     plan: &Plan,
     display: &Display,
     range: &Range,
     measure: &dyn Measure,
     segments: &mut [Segment],
-) -> Result<(), SweepError> {
+) -> Result<usize, SweepError> {
     let (screen, mut live) = (plan.screen(), plan.live());
-    for segment in segments {
+    let all = segments.len();
+    for (index, segment) in segments.iter_mut().enumerate() {
+        if work::is_short() && index > 0 {
+            return Ok(index);
+        }
         if !may_collapse(screen, &segment.between(0.5)) {
             continue;
         }
@@ -106,7 +144,7 @@ fn add_collapsed(
             }
         }
     }
-    Ok(())
+    Ok(all)
 }
 
 impl Sweep {

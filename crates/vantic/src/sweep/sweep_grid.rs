@@ -1,7 +1,7 @@
 //! Problems over a rectangle of widths and heights.
 
 use crate::sweep::range::{Range, SweepError};
-use crate::sweep::run::{Sweep, sweep};
+use crate::sweep::run::{Sweep, sweep_with};
 use rayon::prelude::*;
 use vantic_core::display::{Display, DisplayQuantity};
 use vantic_core::plan::Plan;
@@ -36,12 +36,27 @@ pub struct GridRange {
 /// ```
 ///
 /// # Errors
-/// As for [`sweep`].
+/// As for [`sweep`](crate::sweep::sweep).
 pub fn sweep_grid(
     plan: &Plan,
     display: &Display,
     range: GridRange,
     measure: &dyn Measure,
+) -> Result<Vec<(f64, Sweep)>, SweepError> {
+    sweep_grid_with(plan, display, range, measure, 1.0)
+}
+
+/// The same with another amount of work, as a multiple of [`SWEEP_WORK`](crate::sweep::SWEEP_WORK), twice of which is shared
+/// by the lines.
+///
+/// # Errors
+/// As for [`sweep`](crate::sweep::sweep).
+pub fn sweep_grid_with(
+    plan: &Plan,
+    display: &Display,
+    range: GridRange,
+    measure: &dyn Measure,
+    effort: f64,
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
     let GridRange { widths, heights: (from, to), lines, gap } = range;
     if !(from.is_finite() && to.is_finite() && from < to) {
@@ -53,7 +68,7 @@ pub fn sweep_grid(
         .map(|height| {
             let there = DisplayQuantity::Height.at(display, height)?;
             let range = Range { along: DisplayQuantity::Width, from: widths.0, to: widths.1, gap };
-            Ok((height, sweep(plan, &there, range, measure)?))
+            Ok((height, sweep_with(plan, &there, range, measure, 2.0 * effort / lines as f64)?))
         })
         .collect()
 }

@@ -7,14 +7,14 @@ use vantic::check::{CheckOptions, check};
 use vantic::display::Display;
 use vantic::files::Assembled;
 use vantic::finding::{Edit, Finding, NamedFinding, Severity};
-use vantic::fix::{DEFAULT_EFFORT, EditError, Fixes, MAX_FIXES, edited, joined, without};
+use vantic::fix::{EditError, Fixes, MAX_FIXES, edited, joined, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
 
 /// What is found and not accepted, with its fixes.
 fn fixed(text: &str, displays: &[Display]) -> Vec<NamedFinding> {
-    fixed_with(text, displays, DEFAULT_EFFORT)
+    fixed_with(text, displays, 1.0)
 }
 
 fn fixed_with(text: &str, displays: &[Display], effort: f64) -> Vec<NamedFinding> {
@@ -22,9 +22,8 @@ fn fixed_with(text: &str, displays: &[Display], effort: f64) -> Vec<NamedFinding
     let source = files.read().unwrap();
     let plan = Plan::new(source.screen).unwrap();
     let mut report = check(&plan, displays, &PlainText).unwrap();
-    let (map, how) = (&source.map, CheckOptions::default());
-    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, effort, beside: &Some }
-        .find_all(&mut report);
+    let (map, how) = (&source.map, CheckOptions { effort, ..CheckOptions::default() });
+    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
     report.named(plan.screen()).into_iter().filter(|f| f.accepted.is_none()).collect()
 }
 
@@ -383,7 +382,7 @@ fn bands_that_several_fixes_declare_are_joined_or_told_apart() {
         let two =
             head("two", (60.0, 44.0), other).replace("start = parent.start + 16", "left = parent.left + 16");
         let text = format!("screen quay {{\n    ladder fit\n{one}{two}}}\n");
-        let found = fixed_with(&text, &displays, 20.0);
+        let found = fixed_with(&text, &displays, 10.0);
         let fixes: Vec<_> = found
             .iter()
             .filter(|f| f.code == Code::Overlap)

@@ -27,11 +27,14 @@ use crate::text::measure::{Measure, TextRequest, TextSize};
 use crate::tolerance::{PLACED, WRAPPED};
 use std::collections::BTreeMap;
 use std::sync::Arc;
-use vantic_solver::{Level, Outcome, Problem};
+use vantic_solver::{Level, Outcome, Problem, work};
 
 /// How often texts are measured again at the widths they got, and how often what is chosen of
 /// arrangements is worked out again.
 const MAX_ROUNDS: usize = 16;
+
+/// What it takes to measure a text, beside a unit for each of its bytes.
+const MEASURED: usize = 20;
 
 pub(crate) fn place(
     screen: &Screen,
@@ -194,9 +197,10 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
         }
         // Views with spare children are counted one after another.
         let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
-        if next == choices || round == MAX_ROUNDS + counted {
+        if next == choices || round == MAX_ROUNDS + counted || work::is_short() {
             let open = counts.open(&numbers, &choices);
             let moves = |view: &ViewId| next.get(view) != choices.get(view) || open.contains(view);
+            settled.chooser.gave_up |= work::is_short() && next != choices;
             settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
             let result = run(&mut settled, &compiled, &choices);
             warm.keep(&choices, settled);
@@ -424,6 +428,7 @@ fn measured(
         width,
         direction: display.direction(),
     };
+    work::spend(MEASURED + request.words.len());
     let mut size = measure.measure(&request);
     if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
         size.height *= f64::from(shown) / f64::from(size.lines);

@@ -15,7 +15,7 @@ use crate::plan::solve::presolve::Known;
 use crate::tolerance::ARGUMENT;
 use std::collections::HashSet;
 use vantic_solver as solver;
-use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId};
+use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId, work};
 
 /// A compiled screen, solved again and again.
 #[derive(Debug)]
@@ -27,7 +27,7 @@ pub(crate) struct AlternativeSearch<'a> {
     /// then.
     pub(super) broken: bool,
     /// Whether the bound was met.
-    pub(super) gave_up: bool,
+    pub(crate) gave_up: bool,
 }
 
 impl<'a> AlternativeSearch<'a> {
@@ -203,6 +203,9 @@ impl<'a> AlternativeSearch<'a> {
     }
 
     fn branch(&self, choice: Choice, search: &mut Search) {
+        if work::is_short() {
+            search.left = 0;
+        }
         if search.left == 0 || search.stop_at_first_feasible && search.best.is_some() {
             return;
         }
@@ -245,6 +248,7 @@ impl<'a> AlternativeSearch<'a> {
     }
 
     fn solved(&self, problem: &solver::Problem, choice: &Choice, levels: &Levels) -> solver::Plan {
+        work::spend(problem.rule_count());
         let picked = std::iter::zip(&self.compiled.picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
         let adjusted = problem.adjusted(|rule, relation, level| match self.compiled.origins[rule.index()] {

@@ -8,7 +8,7 @@ use crate::plan::compile::compiled::{Compiled, Origin};
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::solve::choice::{Choice, Search, solve};
 use std::collections::{BTreeSet, HashSet};
-use vantic_solver::{self as solver, Free, Level, Linear, Plan, Relation, RuleId, VarId};
+use vantic_solver::{self as solver, Free, Level, Linear, Plan, Relation, RuleId, VarId, work};
 
 /// How many contradictions are reported apart on one display.
 const MAX_CLASHES: usize = 20;
@@ -52,6 +52,7 @@ struct Part<'a> {
 impl<'a> Part<'a> {
     fn new(chooser: &'a AlternativeSearch<'a>, required: &'a RequiredRules) -> Self {
         let Compiled { picks, problem, rules, .. } = chooser.compiled;
+        work::spend(problem.rule_count() + picks.len());
         let mut read: HashSet<VarId> = HashSet::new();
         for ((expr, ..), _) in problem.rules().zip(rules).filter(|(_, id)| required.contains(id)) {
             read.extend(expr.terms().iter().map(|(var, _)| *var));
@@ -133,11 +134,20 @@ impl AlternativeSearch<'_> {
         }
         let mut clashes = Vec::new();
         while clashes.len() < MAX_CLASHES {
-            let Some(mut clash) = self.seed(&left) else { return (clashes, true) };
+            let seed = self.seed(&left);
+            if work::is_short() {
+                return (clashes, false);
+            }
+            let Some(mut clash) = seed else { return (clashes, true) };
             // Written later goes first, so that what was there before stays.
             for rule in clash.clone().into_iter().rev() {
                 clash.remove(&rule);
-                if Part::new(self, &clash).holds().is_some() {
+                let holds = Part::new(self, &clash).holds().is_some();
+                if work::is_short() {
+                    // Whether it can hold is not known; what is not cut down to what it needs is not told.
+                    return (clashes, false);
+                }
+                if holds {
                     clash.insert(rule);
                 }
             }
@@ -157,6 +167,9 @@ impl AlternativeSearch<'_> {
         let mut seed = RequiredRules::new();
         loop {
             let Some(choice) = Part::new(self, &seed).holds() else { return Some(seed) };
+            if work::is_short() {
+                return Some(seed);
+            }
             // Coordinates that the seed does not mention are where they were placed.
             let picks = &self.compiled.picks;
             let as_placed =
