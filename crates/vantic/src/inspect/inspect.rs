@@ -13,6 +13,10 @@ use vantic_core::model::{Acceptance, Code, Screen, ViewId};
 use vantic_core::plan::{Live, PlaceError, Placement};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::PLACED;
+use vantic_core::work;
+
+/// What it takes to look at a view with all that may be wrong with it, in units of work.
+const LOOKED_AT: usize = 6;
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
 /// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while
@@ -23,6 +27,7 @@ pub(crate) fn found_on(
     fixed: &HashSet<ViewId>,
     gap: f64,
 ) -> Vec<Finding> {
+    work::spend(LOOKED_AT * placement.frames.len());
     let codes = [
         Code::Conflict,
         Code::Cut,

@@ -71,11 +71,12 @@ impl Walker<'_> {
         let mut segments: Vec<Segment> = Vec::new();
         let mut proof = Proof::Exact;
         let mut at = from;
-        let mut because = None;
+        let (mut because, mut borders) = (None, 0);
         while at < to && !(work::is_short() && at > from) {
-            if segments.len() >= MAX_BORDERS {
+            if borders >= MAX_BORDERS {
                 return Err(SweepError::Borders { limit: MAX_BORDERS });
             }
+            borders += 1;
             // Just behind the border, where it is clear what holds.
             let inside = if at == from { at } else { (at + BEHIND).min(to) };
             let next_band = bands.iter().copied().find(|border| *border > at + BEHIND);
@@ -96,14 +97,11 @@ impl Walker<'_> {
             }
             self.look_for_fixed(&first)?;
             let segment = self.segment((at, first), (end, last), decides, because)?;
-            segments.push(segment);
+            let Some(parts) = split_at_events(self.plan.screen(), segment, self.range.gap) else { break };
+            segments.extend(parts);
             because = ends;
             at = end;
         }
-        let segments = segments
-            .into_iter()
-            .flat_map(|s| split_at_events(self.plan.screen(), s, self.range.gap))
-            .collect();
         Ok(Walked { segments, proof, end: at })
     }
 

@@ -12,6 +12,7 @@ use vantic_core::geometry::{Frame, within};
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Missed, Placement, SegmentEnd};
 use vantic_core::tolerance::VISIBLE;
+use vantic_core::work;
 
 /// What findings of a range are reported apart by.
 pub(crate) type Key = (Code, Severity, Vec<ViewId>);
@@ -108,8 +109,15 @@ fn overflow(placement: &Placement, (view, content): (ViewId, ViewId)) -> Option<
 impl Segment {
     /// What is there at a part of the way, from 0 to 1.
     pub(crate) fn between(&self, part: f64) -> Placement {
+        let mut there = self.first.placement.clone();
+        self.go_to(part, &mut there);
+        there
+    }
+
+    /// Moves a placement of the segment to another part of the way.
+    fn go_to(&self, part: f64, there: &mut Placement) {
         let (a, b) = (&self.first.placement, &self.last.placement);
-        let mut there = a.clone();
+        work::spend(a.frames.len());
         let mix = |x: f64, y: f64| x + (y - x) * part;
         for (frame, (a, b)) in std::iter::zip(&mut there.frames, std::iter::zip(&a.frames, &b.frames)) {
             *frame = a.zip(*b).map(|(a, b)| Frame {
@@ -120,14 +128,15 @@ impl Segment {
             });
         }
         for &(view, content) in &*self.contents {
-            let over = overflow(&there, (view, content));
-            let last = b.scrolled.get(&view).map(|last| last.most);
-            if let (Some(over), Some(at), Some(last)) = (over, there.scrolled.get_mut(&view), last) {
+            let over = overflow(there, (view, content));
+            let (first, last) = (a.scrolled.get(&view), b.scrolled.get(&view));
+            let ends = first.map(|first| first.most).zip(last.map(|last| last.most));
+            if let (Some(over), Some(at), Some((first, last))) = (over, there.scrolled.get_mut(&view), ends) {
                 // Along the ways that it goes, which the ends show.
                 let most = |first: f64, last: f64, over: f64| {
                     if first.max(last) > 0.0 { over.max(0.0) } else { 0.0 }
                 };
-                at.most = (most(at.most.0, last.0, over[0]), most(at.most.1, last.1, over[1]));
+                at.most = (most(first.0, last.0, over[0]), most(first.1, last.1, over[1]));
             }
         }
         // The display of a part of the way is reported by its size.
@@ -141,7 +150,6 @@ impl Segment {
             mix(of(from), of(to))
         });
         there.display = from.stretched(size, insets);
-        there
     }
 
     fn cut_at(&self, parts: &[f64], screen: &Screen, gap: f64) -> Vec<Segment> {
@@ -177,34 +185,55 @@ impl Segment {
     }
 }
 
-/// A segment cut where something begins or ends on it. Between two places at which an edge crosses another
-/// one, everything is compared; where that differs, what begins or ends in between is found by halving.
-pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Vec<Segment> {
+/// A segment cut where something begins or ends on it; `None` where there is no work left for it. Between two places at
+/// which an edge crosses another one, everything is compared; what differs begins or ends at the place in between, or is
+/// found by halving.
+pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Option<Vec<Segment>> {
     let mut places = crossings(screen, &segment);
     places.extend(passing(screen, &segment, gap));
     places.retain(|part| (END..1.0 - END).contains(part));
     places.sort_by(f64::total_cmp);
     places.dedup_by(|a, b| (*a - *b).abs() < PART);
-    let keys_at = |part: f64| {
-        let there = segment.between(part);
+    let mut there = segment.first.placement.clone();
+    let mut keys_at = |part: f64| {
+        segment.go_to(part, &mut there);
         found_on(screen, &there, &segment.fixed, gap).iter().map(key).collect::<BTreeSet<Key>>()
     };
     let keys_of = |sample: &Sample| sample.found.findings.keys().cloned().collect::<BTreeSet<Key>>();
     let ends: Vec<f64> = [0.0].into_iter().chain(places).chain([1.0]).collect();
     let middles = ends.windows(2).map(|two| f64::midpoint(two[0], two[1])).filter(|_| ends.len() > 2);
     let mut known: Vec<(f64, BTreeSet<Key>)> = vec![(0.0, keys_of(&segment.first))];
-    known.extend(middles.map(|part| (part, keys_at(part))));
+    for part in middles {
+        if work::is_short() {
+            return None;
+        }
+        known.push((part, keys_at(part)));
+    }
     known.push((1.0, keys_of(&segment.last)));
     let mut parts: Vec<f64> = Vec::new();
-    for two in known.windows(2) {
-        for key in two[0].1.symmetric_difference(&two[1].1) {
-            let was = two[0].1.contains(key);
+    for (index, two) in known.windows(2).enumerate() {
+        let [(from, before), (to, after)] = two else { continue };
+        if before == after {
+            continue;
+        }
+        // Mostly, all that differs does so at the one place in between.
+        let place = ends[index];
+        let is_between = *from < place - PART && place + PART < *to;
+        if is_between && keys_at(place - PART) == *before && keys_at(place + PART) == *after {
+            parts.push(place);
+            continue;
+        }
+        for key in before.symmetric_difference(after) {
+            if work::is_short() {
+                return None;
+            }
+            let was = before.contains(key);
             let holds = |part: f64| {
                 found_of(screen, &segment.between(part), &segment.fixed, gap, key.0)
                     .iter()
                     .any(|f| self::key(f) == *key)
             };
-            let (mut before, mut after) = (two[0].0, two[1].0);
+            let (mut before, mut after) = (*from, *to);
             for _ in 0..HALVINGS {
                 let middle = f64::midpoint(before, after);
                 if holds(middle) == was {
@@ -220,9 +249,9 @@ pub(crate) fn split_at_events(screen: &Screen, segment: Segment, gap: f64) -> Ve
     parts.sort_by(f64::total_cmp);
     parts.dedup_by(|a, b| (*a - *b).abs() < PART);
     if parts.is_empty() {
-        return vec![segment];
+        return Some(vec![segment]);
     }
-    segment.cut_at(&parts, screen, gap)
+    Some(segment.cut_at(&parts, screen, gap))
 }
 
 /// Where something that grows evenly from one number to another passes zero, as a part of the way.
@@ -275,6 +304,9 @@ fn crossings(screen: &Screen, segment: &Segment) -> Vec<f64> {
 /// How many pairs of views are looked at for whether they pass over one another on the way.
 const MAX_PAIRS: usize = 100_000;
 
+/// So many pairs are a unit of work.
+const PAIRS: usize = 8;
+
 /// Where views pass over one another on the way, or come nearer than a gap.
 fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
     let (a, b) = (&segment.first.placement, &segment.last.placement);
@@ -299,6 +331,9 @@ fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
             if pairs > MAX_PAIRS {
                 return parts;
             }
+            if pairs % PAIRS == 0 {
+                work::spend(1);
+            }
             if screen.is_within(one.0, other.0) || screen.is_within(other.0, one.0) {
                 continue;
             }
@@ -315,14 +350,11 @@ pub(crate) fn overlapping(from: (Frame, Frame), to: (Frame, Frame), gap: f64) ->
     let overs = |(a, b): (Frame, Frame)| {
         let apart = [a.right() - b.left, b.right() - a.left, a.bottom() - b.top, b.bottom() - a.top];
         let sizes = [a.width, a.height, b.width, b.height];
-        apart
-            .map(|over| over + gap - VISIBLE)
-            .into_iter()
-            .chain(sizes.map(|size| size - VISIBLE))
-            .collect::<Vec<_>>()
+        (apart.map(|over| over + gap - VISIBLE), sizes.map(|size| size - VISIBLE))
     };
     let (mut begins, mut ends) = (0.0_f64, 1.0_f64);
-    for (at_first, at_last) in std::iter::zip(overs(from), overs(to)) {
+    let (first, last) = (overs(from), overs(to));
+    for (at_first, at_last) in std::iter::zip(first.0, last.0).chain(std::iter::zip(first.1, last.1)) {
         let root = at_first / (at_first - at_last);
         match (at_first > 0.0, at_last > 0.0) {
             (true, true) => {}

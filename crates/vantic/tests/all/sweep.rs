@@ -48,7 +48,9 @@ fn said(swept: &Sweep, at: f64) -> BTreeSet<(Code, Vec<String>)> {
 
 fn agrees(plan: &Plan, display: &Display, range: Range, places: &[f64]) -> Result<(), TestCaseError> {
     let swept = sweep(plan, display, range, &PlainText).unwrap();
-    let Range { along, from, to, .. } = range;
+    // As far as the work sufficed: all the way, or at least where it begins.
+    let Range { along, from, to, .. } = swept.range;
+    prop_assert!(swept.left_out_to == Some(range.to).filter(|_| to < range.to) && to > from);
     for place in places {
         let at = from + (to - from) * place;
         // On a border either side will do.

@@ -33,6 +33,9 @@ use vantic_solver::{Level, Outcome, Problem, work};
 /// arrangements is worked out again.
 const MAX_ROUNDS: usize = 16;
 
+/// What it takes to tell of a view how it landed, in units of work.
+const TOLD: usize = 8;
+
 /// What it takes to measure a text, beside a unit for each of its bytes.
 const MEASURED: usize = 20;
 
@@ -340,6 +343,7 @@ impl<'a> TextFixpoint<'a> {
     ) -> Placement {
         let variant = &compiled.variant;
         let display = canvas.display;
+        work::spend(TOLD * screen.views.len());
         let mut frames: Vec<Option<Frame>> = boxes(compiled, &outcome.values).collect();
         let direction = display.direction();
         let Sticking { stuck, unstickable } =
