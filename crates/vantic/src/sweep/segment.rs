@@ -327,6 +327,10 @@ fn passing(screen: &Screen, segment: &Segment, gap: f64) -> Vec<f64> {
     let mut pairs = 0;
     for (index, one) in moving.iter().enumerate() {
         for other in moving[index + 1..].iter().take_while(|o| o.3.top < one.3.bottom() + gap) {
+            // Beside one another all the way.
+            if other.3.left >= one.3.right() + gap || one.3.left >= other.3.right() + gap {
+                continue;
+            }
             pairs += 1;
             if pairs > MAX_PAIRS {
                 return parts;

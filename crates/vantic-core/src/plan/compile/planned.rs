@@ -7,7 +7,6 @@ use crate::plan::compile::compiled::Compiled;
 use crate::plan::variant::Variant;
 use std::collections::BTreeMap;
 use std::sync::{Arc, Mutex, PoisonError};
-use vantic_solver::work;
 
 /// A variant with what it was compiled to, for what was chosen of its arrangements.
 #[derive(Debug)]
@@ -20,17 +19,12 @@ pub(crate) struct Planned {
 /// How many choices of arrangements a plan remembers for one variant.
 pub(crate) const MAX_REMEMBERED: usize = 64;
 
-/// What it takes to compile a view with its rules, in units of work.
-const COMPILED: usize = 200;
-
 impl Planned {
     pub(crate) fn new(variant: Variant, direction: Direction) -> Self {
         Self { variant, direction, compiled: Mutex::default() }
     }
 
     pub(crate) fn compiled(&self, screen: &Screen, choices: &Choices) -> Arc<Compiled> {
-        // As much whether it is remembered or not, so that the same calls take the same work.
-        work::spend(COMPILED * screen.views.len());
         let remembered = || self.compiled.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(known) = remembered().get(choices) {
             return known.clone();

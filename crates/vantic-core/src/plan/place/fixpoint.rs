@@ -33,6 +33,9 @@ use vantic_solver::{Level, Outcome, Problem, work};
 /// arrangements is worked out again.
 const MAX_ROUNDS: usize = 16;
 
+/// What it takes to compile a view with its rules, in units of work.
+const COMPILED: usize = 200;
+
 /// What it takes to tell of a view how it landed, in units of work.
 const TOLD: usize = 8;
 
@@ -186,6 +189,9 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
     let mut counts = Counts::default();
     let mut round = 0;
     loop {
+        // As much whether another thread has compiled it or not, so that the same calls take the same work.
+        let is_new = !warm.plans.contains_key(&choices);
+        work::spend(if is_new { COMPILED } else { 1 } * screen.views.len());
         let compiled = planned.compiled(screen, &choices);
         let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
