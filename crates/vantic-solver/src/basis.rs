@@ -10,6 +10,7 @@
 
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::{SINGULAR, sum};
+use rustc_hash::FxHashMap;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -41,12 +42,12 @@ pub(crate) struct Basis {
 #[derive(Clone, Debug, Default)]
 pub(crate) struct DerivedRows {
     /// Per row that is not stored: the slot it defines, if it is tight.
-    defines: BTreeMap<Row, u32>,
-    derived: BTreeMap<u32, Derived>,
+    defines: FxHashMap<Row, u32>,
+    derived: FxHashMap<u32, Derived>,
     /// Per row: the derived definitions (of other variables) it takes part in.
-    derived_with: BTreeMap<Row, Vec<u32>>,
+    derived_with: FxHashMap<Row, Vec<u32>>,
     /// Per slot: the derived definitions that read it.
-    derived_reading: BTreeMap<u32, Vec<u32>>,
+    derived_reading: FxHashMap<u32, Vec<u32>>,
 }
 
 /// Memory for walks through definitions; kept between calls.
@@ -185,7 +186,7 @@ impl Basis {
                 Arc::make_mut(&mut self.rare).defines.remove(&row);
             }
         }
-        fn forget<K: Ord>(map: &mut BTreeMap<K, Vec<u32>>, key: K, slot: u32) {
+        fn forget<K: Eq + std::hash::Hash>(map: &mut FxHashMap<K, Vec<u32>>, key: K, slot: u32) {
             if let Some(list) = map.get_mut(&key) {
                 list.retain(|s| *s != slot);
                 if list.is_empty() {

@@ -9,7 +9,7 @@ use crate::problem::{Affine, Level, Linear, ParamId, Problem, Relation, Rule, Se
 use std::collections::BTreeMap;
 
 /// A row: stored, or one of the two that every variable has.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub(crate) struct Row(pub(crate) u32);
 
 const GIVEN_BIT: u32 = 1 << 30;

@@ -152,6 +152,9 @@ fn adds(fix: &Fix) -> bool {
     fix.edits.iter().all(|edit| edit.old.is_empty())
 }
 
+/// The screen with a change that fixes a finding where it is worst, and what is left there; and how much work it took.
+pub(crate) type Tried = (Option<(Plan, usize)>, u64);
+
 /// What a search for fixes of a finding came to.
 struct Search {
     fixes: Vec<Fix>,
@@ -185,8 +188,7 @@ impl<'a> FixContext<'a> {
             }
             count += some.len();
             let try_some = || some.par_iter().map(|idea| trial.fixes_it(idea, worst)).collect();
-            let (tried, ends): (Vec<(Option<(Plan, usize)>, u64)>, _) =
-                rayon::join(try_some, || border.as_ref()?.width());
+            let (tried, ends): (Vec<Tried>, _) = rayon::join(try_some, || border.as_ref()?.width());
             budget.tried(some.len(), tried.iter().map(|(_, work)| work).sum());
             if let Some(ends) = ends {
                 queue.add_bands(ends);

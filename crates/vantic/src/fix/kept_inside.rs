@@ -64,7 +64,7 @@ impl FixContext<'_> {
         let bar = "a bar stays at the end of the screen, and the list scrolls";
         ideas.extend(because(self.bar_at_the_end(view), bar));
         ideas.extend(because(self.sitting(view), "the arrangement places its children"));
-        ideas.extend(self.from_corner(finding));
+        ideas.extend(self.measured_from_corner(finding));
         ideas
     }
 

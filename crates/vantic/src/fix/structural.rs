@@ -56,7 +56,7 @@ impl FixContext<'_> {
             (Code::Overlap, _) => self.in_a_column(finding).into_iter().collect(),
             (Code::Covered, &[view, ..]) => {
                 let clear = because(self.above_keyboard(finding, view), "`clear` ends above the keyboard");
-                clear.into_iter().chain(self.from_corner(finding)).collect()
+                clear.into_iter().chain(self.measured_from_corner(finding)).collect()
             }
             (Code::Small, &[view, ..]) => self.large_enough(finding, view),
             (Code::Stretched, &[view, ..]) => {
@@ -72,7 +72,8 @@ impl FixContext<'_> {
                 missing.concat()
             }
             (Code::Collapse, _) => {
-                [self.far_side(finding), self.far_edge_of_around(finding), self.from_corner(finding)].concat()
+                [self.far_side(finding), self.far_edge_of_around(finding), self.measured_from_corner(finding)]
+                    .concat()
             }
             (Code::Unmet, &[view, ..]) => {
                 because(self.as_expected(finding, view), "that is what is expected")
@@ -81,7 +82,7 @@ impl FixContext<'_> {
             (Code::Conflict, _) => {
                 let ideas = self.one_size(finding).into_iter().chain(self.replaced_in_band(finding));
                 let ideas = ideas.chain(self.placed_by_itself(finding));
-                ideas.chain(self.given_twice(finding)).chain(self.from_corner(finding)).collect()
+                ideas.chain(self.given_twice(finding)).chain(self.measured_from_corner(finding)).collect()
             }
             (Code::Odd, _) => {
                 self.for_both_orientations().into_iter().chain(self.as_usual(finding)).collect()
@@ -89,7 +90,7 @@ impl FixContext<'_> {
             (Code::Tie, &[view, ..]) => self.texts_in_a_row(view),
             (Code::Idle, _) => self.taken_away(finding).into_iter().collect(),
             (Code::Cut, &[view, ..]) => {
-                [self.as_large_as_its_words(view), self.from_corner(finding)].concat()
+                [self.as_large_as_its_words(view), self.measured_from_corner(finding)].concat()
             }
             _ => Vec::new(),
         };

@@ -32,3 +32,4 @@ mod sweep;
 mod ties;
 mod verdicts;
 mod why;
+mod work;

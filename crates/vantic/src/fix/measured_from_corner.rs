@@ -34,7 +34,7 @@ impl BareSide {
 impl FixContext<'_> {
     /// Bare numbers of a finding's views measured from what is around each: all of them, those of one view, and those of
     /// far sides alone.
-    pub(crate) fn from_corner(&self, finding: &Finding) -> Vec<Candidate> {
+    pub(crate) fn measured_from_corner(&self, finding: &Finding) -> Vec<Candidate> {
         let mut views = finding.views.clone();
         if finding.code == Code::Conflict {
             let rules = finding.rules.iter().filter_map(|rule| rule.written());

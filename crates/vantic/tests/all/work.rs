@@ -1,0 +1,164 @@
+//! Work is bounded, counted and the same for the same calls; what there is none left for is told. Nothing here is timed.
+
+use std::fmt::Write as _;
+use vantic::check::{CHECK_WORK, CheckOptions, Report, check_as};
+use vantic::display::{Display, DisplayQuantity};
+use vantic::finding::Severity;
+use vantic::limits::PLACE_WORK_PER_VIEW;
+use vantic::model::Code;
+use vantic::plan::Plan;
+use vantic::sweep::{Range, SWEEP_WORK, sweep, sweep_with};
+use vantic::text::PlainText;
+
+/// By how much a bound may be passed: what is being done is finished.
+const OVER: f64 = 1.3;
+
+fn screen(body: &str) -> Plan {
+    let text = format!("screen loft {{\n ladder fit > rhythm\n{body}\n}}");
+    Plan::new(vantic::read(&text).unwrap().screen).unwrap()
+}
+
+/// Each of so many views is to be behind each other one.
+fn all_behind_all(count: usize) -> String {
+    let mut body = String::new();
+    for i in 0..count {
+        let _ = writeln!(body, "view b{i} {{ top = 0; size = 10; left >= 0");
+        for j in (0..count).filter(|&j| j != i) {
+            let _ = writeln!(body, "  left >= b{j}.left + {}", 2 + (3 * i + 5 * j) % 9);
+        }
+        body.push_str("}\n");
+    }
+    body
+}
+
+/// A long chain that is to end where it cannot.
+fn a_chain_that_is_too_long(count: usize) -> String {
+    let mut body = "view b0 { left = 0; top = 0; size = 8 }\n".to_owned();
+    for i in 1..count {
+        let before = i - 1;
+        let _ = writeln!(body, "view b{i} {{ left = b{before}.right + 2; top = b{before}.top; size = 8 }}");
+    }
+    let _ = writeln!(body, "view post {{ right = b{}.right; left = 40; top = 0; size = 8 }}", count - 1);
+    body
+}
+
+/// A choice that reads the next choice, and that the one after it; the first is to be what it cannot.
+fn choices_that_read_choices(count: usize) -> String {
+    let mut body = String::new();
+    for i in 0..count {
+        let (next, after) = (i + 1, i + 2);
+        let _ = writeln!(
+            body,
+            "view b{i} {{ left = 0; top = {}; height = 8; width = max(b{next}.width + 1, b{after}.width - 3, {i}) }}",
+            12 * i
+        );
+    }
+    let _ = writeln!(body, "view b{count} {{ left = 0; top = 0; size = 5 }}");
+    let _ = writeln!(body, "view b{} {{ left = 0; top = 0; size = 9; width = b0.width - 60 }}", count + 1);
+    body
+}
+
+/// A list of many days, each with something that sticks.
+fn days_that_stick(days: usize) -> String {
+    format!(
+        "view bar {{ pin left, right, top to safe; height = max(44, 96 - list.scrolled_y) }}
+        view list {{ pin left, right, bottom to safe; top = safe.top + 96; scroll down; column gap 20, align stretch
+            repeat day {days} {{ column gap 4, align stretch
+                view date {{ height = 28; stick top 4 }}
+                repeat shift 4 {{ height = 48 }}
+            }}
+        }}"
+    )
+}
+
+fn displays() -> Vec<Display> {
+    [(390.0, 844.0), (844.0, 390.0), (820.0, 1180.0), (1280.0, 800.0)]
+        .iter()
+        .map(|&(width, height)| Display::new(width, height).unwrap())
+        .collect()
+}
+
+fn checked(plan: &Plan, effort: f64) -> Report {
+    let how = CheckOptions { effort, ..CheckOptions::default() };
+    check_as(plan, &displays(), &PlainText, how).unwrap()
+}
+
+fn in_full(report: &Report) -> usize {
+    report.left_out.iter().find(|out| out.what == "displays").map_or(4, |out| out.looked_at)
+}
+
+#[test]
+fn a_check_takes_no_more_work_than_it_may_and_says_what_it_left_out() {
+    let slow = [
+        all_behind_all(12),
+        a_chain_that_is_too_long(120),
+        choices_that_read_choices(12),
+        days_that_stick(60),
+    ];
+    for body in slow {
+        let plan = screen(&body);
+        let least = (4 * PLACE_WORK_PER_VIEW * plan.screen().views().count() as u64) as f64;
+        let mut before = 0;
+        for effort in [0.002, 0.05] {
+            let report = checked(&plan, effort);
+            let most = (CHECK_WORK as f64 * effort).max(least) * OVER + 200_000.0;
+            assert!((report.work as f64) < most, "{} of {most} with {effort}:\n{body}", report.work);
+            assert_eq!(report, checked(&plan, effort), "the same check comes out otherwise");
+            // What is not known to be right is not left in silence, and more work tells no less.
+            let is_whole = in_full(&report) == 4;
+            assert!(is_whole || report.left_out.iter().all(|out| out.looked_at < out.of));
+            assert!(in_full(&report) >= before, "{} of 4, {before} before:\n{body}", in_full(&report));
+            before = in_full(&report);
+            // What could not be worked out is told alone.
+            for placement in report.placements.iter().filter(|p| p.hit_work_limit) {
+                let on = report.displays.iter().position(|name| name == placement.display.name()).unwrap();
+                let there = report.findings.iter().filter(|f| f.displays.contains(&on));
+                let told = there.filter(|f| f.severity != Severity::Note).map(|f| f.code);
+                assert!(told.into_iter().all(|code| matches!(code, Code::Unsettled | Code::Conflict)));
+            }
+        }
+    }
+}
+
+#[test]
+fn with_the_usual_work_nothing_is_left_out_of_a_screen_that_one_would_write() {
+    let demo = include_str!("../../../../demo/departures.vantic");
+    let plan = Plan::new(vantic::read(demo).unwrap().screen).unwrap();
+    let report = checked(&plan, 1.0);
+    assert!(report.left_out.is_empty() && report.work * 20 < CHECK_WORK, "{}", report.work);
+    let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 1600.0, gap: 0.0 };
+    let swept = sweep(&plan, &displays()[0], range, &PlainText).unwrap();
+    assert_eq!((swept.left_out_to, swept.range), (None, range));
+}
+
+#[test]
+fn a_sweep_tells_only_of_what_it_has_examined() {
+    let plan = screen(&format!(
+        "view tray {{ pin left, right, top to screen; row gap 1, wrap\n repeat seed 120 {{ size = 7 }} }}\n{}",
+        "claim tray inside screen for screen.width 320..1600"
+    ));
+    let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 1600.0, gap: 0.0 };
+    let display = &displays()[0];
+    let mut ends = Vec::new();
+    for effort in [0.002, 0.02] {
+        let ((), work) = vantic_core::work::within(u64::MAX, || {
+            let swept = sweep_with(&plan, display, range, &PlainText, effort).unwrap();
+            assert_eq!(swept.left_out_to, Some(1600.0));
+            let end = swept.range.to;
+            assert!((320.0..1600.0).contains(&end) && swept.range.from == 320.0);
+            let all = swept.problems.iter().map(|t| t.to).chain(swept.events.iter().map(|e| e.at));
+            assert!(all.into_iter().all(|at| at <= end), "something is told of what lies behind {end}");
+            assert!(swept.proven().iter().all(|said| !said.contains("1600")), "{:?}", swept.proven());
+            assert_eq!(swept, sweep_with(&plan, display, range, &PlainText, effort).unwrap());
+            ends.push(end);
+        });
+        // Twice, since it was done twice; one step may be long.
+        assert!((work as f64) < 2.0 * (SWEEP_WORK as f64 * effort * OVER + 1e6), "{work}");
+    }
+    assert!(ends[0] < ends[1], "{ends:?}");
+    // Nor is a claim said to hold of which a part was not looked at, or to be broken.
+    let report = checked(&plan, 0.002);
+    let left = report.left_out.iter().find(|out| out.what == "ranges of claims").unwrap();
+    assert!(left.looked_at < left.of && report.proven.is_empty());
+    assert!(report.findings.iter().all(|f| f.code != Code::Claim));
+}
