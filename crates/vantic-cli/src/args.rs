@@ -408,7 +408,7 @@ pub(crate) struct SweepArgs {
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
     pub(crate) over: Option<String>,
     /// Also report siblings that are closer than this, in logical pixels.
-    #[arg(long, value_name = "DISTANCE", default_value_t = 0.0)]
+    #[arg(long, value_name = "DISTANCE", default_value_t = 0.0, value_parser = gap)]
     pub(crate) gap: f64,
     #[command(flatten)]
     pub(crate) effort: EffortArgs,
@@ -422,6 +422,13 @@ pub(crate) struct SweepArgs {
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
+}
+
+/// A distance.
+fn gap(text: &str) -> Result<f64, String> {
+    let most = vantic::limits::MAX_NUMBER;
+    let distance = text.parse().ok().filter(|distance| (0.0..=most).contains(distance));
+    distance.ok_or_else(|| format!("expected a distance from 0 to {most}, in logical pixels"))
 }
 
 /// `320..1600`.

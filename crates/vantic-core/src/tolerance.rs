@@ -12,8 +12,8 @@ pub const PLACED: f64 = 1e-6;
 /// numbers, and too little to be seen in a breakpoint, which is rounded to a millionth.
 pub const WRAPPED: f64 = 1e-7;
 
-/// Arguments of `max`, `min` and `clamp` that differ by at most this, for their size, are equal; a violation
-/// of at most this is none while they are chosen.
+/// Arguments of `max`, `min` and `clamp` that differ by at most this are equal: for lengths of up to 10,000, and in
+/// proportion beyond, as for [`PLACED`].
 pub const ARGUMENT: f64 = 1e-7;
 
 /// Coefficients and shares that differ by at most this are the same.

@@ -172,6 +172,12 @@ impl Plan {
         }
     }
 
+    /// What a tolerance for lengths of up to 10,000 is to be multiplied by for this problem: 1, and more in proportion where
+    /// its lengths are larger. What differs by less than that cannot be told from rounding.
+    pub fn scale(&self) -> f64 {
+        self.search.scale
+    }
+
     /// Whether required rules are broken by more than rounding does.
     fn breaks_required_rules(&self) -> bool {
         let rows = &self.search.rows;

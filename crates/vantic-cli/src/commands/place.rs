@@ -8,7 +8,7 @@ use anyhow::Result;
 use vantic::files::to_expectations;
 use vantic::model::{Division, Paint, RuleRef, Screen, VisibleSpares};
 use vantic::plan::{NamedPlacement, Placement};
-use vantic::words::number;
+use vantic::words::{amount, number};
 
 /// How many displays stand side by side in one table.
 const SIDE_BY_SIDE: usize = 3;
@@ -202,12 +202,12 @@ fn gave_way(screen: &Screen, placements: &[Placement]) -> String {
     let mut out = String::new();
     for p in placements {
         for m in &p.broken {
-            let (name, by) = (m.rule.name(screen), number(m.by));
+            let (name, by) = (m.rule.name(screen), amount(m.by));
             out += &format!("{RED}broken{RED:#}  {name} by {by} on {}\n", p.display.name());
         }
         for m in p.missed.iter().filter(|m| matches!(m.rule, RuleRef::Written { .. })) {
             let (name, by, level) =
-                (m.rule.name(screen), number(m.by), m.rule.level(screen).unwrap_or("required"));
+                (m.rule.name(screen), amount(m.by), m.rule.level(screen).unwrap_or("required"));
             out += &format!("{FAINT}gave way{FAINT:#}  {name} ({level}) by {by} on {}\n", p.display.name());
         }
     }

@@ -191,14 +191,14 @@ fn by_sizes(free: &mut [FreeCoordinate]) {
     }
 }
 
-fn required_rules_hold(outcome: &Outcome) -> bool {
-    outcome.level_totals.first().is_none_or(|&total| total <= PLACED)
+fn required_rules_hold(settled: &TextFixpoint<'_>, outcome: &Outcome) -> bool {
+    outcome.level_totals.first().is_none_or(|&total| total <= settled.chooser.tolerance())
 }
 
 /// Equalities that have to hold, do, and decide nothing: others imply them.
 fn implied(compiled: &Compiled, settled: &mut TextFixpoint<'_>, outcome: &Outcome) -> Vec<RuleRef> {
     // Where required rules contradict one another, or something is chosen, it is not clear what implies what.
-    if !required_rules_hold(outcome) || !compiled.picks.is_empty() {
+    if !required_rules_hold(settled, outcome) || !compiled.picks.is_empty() {
         return Vec::new();
     }
     let mut all = Vec::new();
@@ -285,7 +285,7 @@ fn circular(
     settled: &mut TextFixpoint<'_>,
     outcome: &Outcome,
 ) -> Vec<Circular> {
-    if !required_rules_hold(outcome) {
+    if !required_rules_hold(settled, outcome) {
         return Vec::new();
     }
     let reading = compiled.origins.iter().zip(compiled.problem.rules()).enumerate();
@@ -341,7 +341,7 @@ fn idle(
     before: (usize, usize),
     relations: &[(RuleId, usize)],
 ) -> Vec<Option<bool>> {
-    let whole = required_rules_hold(outcome);
+    let whole = required_rules_hold(settled, outcome);
     let found = relations.iter().map(|&(rule, relation)| {
         let written = Origin::Written { rule, relation };
         let position =

@@ -454,7 +454,7 @@ impl Asked<'_> {
             }
             let (rule, value) = (RuleRef::from(origin), settled.chooser.value(expr));
             let by = relation.violation(value);
-            if by > PLACED {
+            if by > settled.chooser.tolerance() {
                 if level != solver::Level::REQUIRED {
                     missed.push(Missed { rule, by });
                 }

@@ -247,7 +247,7 @@ pub(crate) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
     for (id, rule) in screen.rules() {
         let Some(owner) = rule.owner() else { continue };
         for (index, relation) in rule.relations().iter().enumerate() {
-            let Some((edge, tied_to)) = measured_measured_from_corner(screen, owner, relation) else {
+            let Some((edge, tied_to)) = measured_from_corner(screen, owner, relation) else {
                 continue;
             };
             let finding = Finding::note(Code::Bare, DoubtDetail::FromCorner(tied_to));
@@ -258,11 +258,7 @@ pub(crate) fn bare(screen: &Screen, findings: &mut Vec<Finding>) {
 }
 
 /// The owner's edge that a relation ties to something measured from the screen's corner, and to what.
-fn measured_measured_from_corner(
-    screen: &Screen,
-    owner: ViewId,
-    relation: &Relation,
-) -> Option<(Term, FromCorner)> {
+fn measured_from_corner(screen: &Screen, owner: ViewId, relation: &Relation) -> Option<(Term, FromCorner)> {
     let sides = [(&relation.left, 1.0), (&relation.right, -1.0)];
     if sides.iter().any(|(e, _)| !e.picks().is_empty()) {
         return None;

@@ -3,7 +3,7 @@
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
 //! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall, `collapsed` what has no size,
-//! `measured_from_corner` bare numbers;
+//! `bare_sides` bare numbers;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
@@ -13,6 +13,7 @@
 //! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
 
 pub(crate) mod analogues;
+pub(crate) mod bare_sides;
 pub(crate) mod baseline;
 pub(crate) mod breakpoint_fix;
 pub(crate) mod budget;
@@ -28,7 +29,6 @@ pub(crate) mod in_bands;
 pub(crate) mod into_scroller;
 pub(crate) mod kept_apart;
 pub(crate) mod kept_inside;
-pub(crate) mod measured_from_corner;
 pub(crate) mod missing_rules;
 pub(crate) mod other_displays;
 pub(crate) mod progression;

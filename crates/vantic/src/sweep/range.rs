@@ -28,6 +28,12 @@ pub enum SweepError {
         /// Where it ends.
         to: f64,
     },
+    /// The distance that siblings are to keep is below zero or no number.
+    #[error("a distance of {gap} between siblings has no meaning: it has to be zero or more")]
+    Gap {
+        /// The distance.
+        gap: f64,
+    },
     /// There is no such display at one of the ends.
     #[error(transparent)]
     Display(#[from] DisplayError),

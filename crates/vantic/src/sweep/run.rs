@@ -65,7 +65,7 @@ pub const SWEEP_WORK: u64 = 80_000_000;
 /// ```
 ///
 /// # Errors
-/// A range that is empty or reversed, ends with which there is no display, more than
+/// A range that is empty or reversed, a distance below zero, ends with which there is no display, more than
 /// [`crate::sweep::MAX_BORDERS`] borders.
 pub fn sweep(
     plan: &Plan,
@@ -87,7 +87,10 @@ pub fn sweep_with(
     measure: &dyn Measure,
     effort: f64,
 ) -> Result<Sweep, SweepError> {
-    let Range { along, from, to, .. } = range;
+    let Range { along, from, to, gap } = range;
+    if !(gap.is_finite() && gap >= 0.0) {
+        return Err(SweepError::Gap { gap });
+    }
     // As much for what is left without a size as for all else.
     let most = work_for(SWEEP_WORK, effort) / 2;
     if !(from.is_finite() && to.is_finite() && from < to) {

@@ -20,6 +20,7 @@ mod language;
 mod levels;
 mod meaning;
 mod nested;
+mod numbers;
 mod parts;
 mod picks;
 mod placing;

@@ -383,8 +383,9 @@ impl<'a> TextFixpoint<'a> {
         let crossed = self.chooser.crossed();
         let (mut missed, mut broken) = (Vec::new(), Vec::new());
         let levels = compiled.problem.rules().map(|(_, _, level, _)| level);
+        let least = self.chooser.tolerance();
         for ((&origin, &by), level) in compiled.origins.iter().zip(&outcome.violations).zip(levels) {
-            if by > PLACED && !origin.is_aim() {
+            if by > least && !origin.is_aim() {
                 let rule = RuleRef::from(origin);
                 let list = if level == Level::REQUIRED { &mut broken } else { &mut missed };
                 list.push(Missed { rule, by });

@@ -12,7 +12,7 @@ use crate::plan::solve::choice::{
     value_of,
 };
 use crate::plan::solve::presolve::Known;
-use crate::tolerance::ARGUMENT;
+use crate::tolerance::{ARGUMENT, PLACED};
 use std::collections::HashSet;
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId, work};
@@ -80,6 +80,11 @@ impl<'a> AlternativeSearch<'a> {
 
     pub(crate) fn values(&self) -> &[f64] {
         self.plan.values()
+    }
+
+    /// Lengths that differ by at most this are the same, as large as those of the screen are here.
+    pub(crate) fn tolerance(&self) -> f64 {
+        PLACED * self.plan.scale()
     }
 
     /// The outcome, and whether the bound on the work was met.
@@ -213,11 +218,11 @@ impl<'a> AlternativeSearch<'a> {
         let plan = (search.solve)(&choice);
         let outcome = plan.outcome();
         let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
-        if worse || is_broken(&outcome) {
+        if worse || is_broken(&outcome, plan.scale()) {
             return;
         }
         let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
-            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, plan.values(), &self.params)))
+            .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, &plan, &self.params)))
             .collect();
         let is_open = |(chosen, counts): (&Option<usize>, &bool)| chosen.is_none() && *counts;
         let Some(open) = std::iter::zip(&tight, search.counts).position(is_open) else {

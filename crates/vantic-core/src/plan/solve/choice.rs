@@ -4,7 +4,7 @@ use crate::geometry::axis::Axis;
 use crate::model::id::ViewId;
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
 use crate::plan::compile::compiled::MinMaxNode;
-use crate::tolerance::ARGUMENT;
+use crate::tolerance::{ARGUMENT, PLACED};
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, RuleId};
 
@@ -122,8 +122,8 @@ pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
     }
 }
 
-pub(crate) fn is_broken(outcome: &Outcome) -> bool {
-    outcome.level_totals.first().is_some_and(|&t| t > ARGUMENT)
+pub(crate) fn is_broken(outcome: &Outcome, scale: f64) -> bool {
+    outcome.level_totals.first().is_some_and(|&t| t > PLACED * scale)
 }
 
 /// The part of an expression that the parameters decide.
@@ -137,12 +137,11 @@ pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
 }
 
 /// The first argument that a `max` or `min` comes out equal to.
-pub(crate) fn equal_argument(pick: &MinMaxNode, values: &[f64], params: &[f64]) -> Option<usize> {
+pub(crate) fn equal_argument(pick: &MinMaxNode, plan: &solver::Plan, params: &[f64]) -> Option<usize> {
+    let values = plan.values();
     let value = values[pick.var.index()];
-    pick.of.iter().position(|arg| {
-        let arg = value_of(arg, values, params);
-        (arg - value).abs() <= ARGUMENT * (1.0 + value.abs())
-    })
+    let is_it = |arg: &Linear| (value_of(arg, values, params) - value).abs() <= ARGUMENT * plan.scale();
+    pick.of.iter().position(is_it)
 }
 
 /// Whether totals are better, level by level.

@@ -14,11 +14,12 @@ impl Finding {
             }
             RuleDetail::Broken { by } => (
                 format!(
-                    "required rules cannot all hold: {} is off by {}",
+                    "required rules cannot all hold: {} {} off by {}",
                     list(&self.rule_names(screen)),
+                    if self.rules.len() == 1 { "is" } else { "are" },
                     amount(*by)
                 ),
-                String::new(),
+                "change one of them, or make one a preference with a level".into(),
             ),
             RuleDetail::Underconstrained => self.underconstrained(screen),
             RuleDetail::NoScrollExtent { scroller } => self.no_scroll_extent(screen, *scroller),
@@ -275,7 +276,7 @@ impl Finding {
                 format!("in `{rule}` the minimum is {} above the maximum: the minimum wins", number(*by)),
                 format!("{IF_INTENDED}; otherwise lower the minimum or raise the maximum"),
             ),
-            DoubtDetail::FromCorner(tied_to) => self.measured_measured_from_corner(screen, *tied_to),
+            DoubtDetail::FromCorner(tied_to) => self.measured_from_corner(screen, *tied_to),
             DoubtDetail::Implied => {
                 let text = self.rules.first().and_then(|rule| rule.text(screen)).unwrap_or_default();
                 (
@@ -344,7 +345,7 @@ impl Finding {
         }
     }
 
-    fn measured_measured_from_corner(&self, screen: &Screen, tied_to: FromCorner) -> Words {
+    fn measured_from_corner(&self, screen: &Screen, tied_to: FromCorner) -> Words {
         let (rule, spelled) = (self.rule(screen), self.coordinate());
         let what = match tied_to {
             FromCorner::BareNumber(value) => format!("the bare number {}", number(value)),
