@@ -209,3 +209,28 @@ fn files_are_written_where_links_lead_and_nothing_is_lost() {
         .filter(|e| e.as_ref().unwrap().file_name().to_string_lossy().starts_with(".tmp"));
     assert_eq!(left.count(), 0);
 }
+
+#[test]
+fn interrupted_it_ends_and_leaves_nothing_behind() {
+    let folder = tempfile::tempdir().unwrap();
+    let at = folder.path();
+    // With so much work it would go on for long.
+    let seeds = "screen tray { view tray { pin left, right, top to screen; row gap 1, wrap
+        repeat seed 400 { size = 7 } } }\n";
+    write(at, "tray.vantic", seeds);
+    let arguments = ["sweep", "tray.vantic", "--effort", "1000", "-o", "tray.svg"];
+    let mut child = Command::new(env!("CARGO_BIN_EXE_vantic"))
+        .args(arguments)
+        .current_dir(at)
+        .stdout(Stdio::null())
+        .spawn()
+        .unwrap();
+    // It has begun once it reads the file; whenever it is interrupted, the same holds.
+    std::thread::sleep(std::time::Duration::from_millis(300));
+    assert!(child.try_wait().unwrap().is_none(), "it has come to an end already");
+    assert!(Command::new("kill").args(["-INT", &child.id().to_string()]).status().unwrap().success());
+    let status = child.wait().unwrap();
+    assert_eq!(status.code(), Some(130), "{status:?}");
+    let left: Vec<_> = std::fs::read_dir(at).unwrap().map(|entry| entry.unwrap().file_name()).collect();
+    assert_eq!(left, ["tray.vantic"]);
+}

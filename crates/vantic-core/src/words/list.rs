@@ -1,5 +1,7 @@
 //! Lists of names in text.
 
+use std::collections::HashSet;
+
 /// How many names a message lists one by one.
 const LISTED: usize = 5;
 
@@ -18,13 +20,8 @@ pub fn list(names: &[String]) -> String {
 
 /// Names without repeats, in order of appearance.
 pub fn once(names: impl Iterator<Item = String>) -> Vec<String> {
-    let mut all = Vec::new();
-    for name in names {
-        if !all.contains(&name) {
-            all.push(name);
-        }
-    }
-    all
+    let mut met = HashSet::new();
+    names.filter(|name| met.insert(name.clone())).collect()
 }
 
 /// The name, or the first of `name2`, `name3` and so on that is not taken.

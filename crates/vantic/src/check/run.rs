@@ -81,6 +81,7 @@ pub fn check_as(
     crate::check::folding::fold(plan.screen(), &mut report.findings);
     crate::check::attribution::tell(plan, &mut report, measure);
     // A note, behind all that is worse.
+    let displays = &displays[..report.placements.len()];
     let leaping = crate::check::jumps::jumps(plan, displays, measure, &mut report.displays)?;
     let at = report
         .findings
@@ -93,7 +94,10 @@ pub fn check_as(
 const HELD_AT_ONCE: usize = 20_000;
 const LEAST_AT_ONCE: usize = 16;
 
-/// The same where several checks go on at once.
+/// How many views are kept placed, all displays of a check together.
+const MAX_VIEWS_KEPT: u64 = 600_000;
+
+/// How many displays are looked at one after the other where several checks go on at once.
 const TRIAL_CHUNK: usize = 48;
 
 /// The same without what takes long and is noted only: percentages and ratios that decide nothing, and views
@@ -119,19 +123,24 @@ fn check_with(
     trying: &TrialOptions<'_>,
 ) -> Result<Option<Report>, PlaceError> {
     let screen = plan.screen();
+    // All placements are kept: of very many views on many displays, the first ones.
+    let views = screen.views().count().max(1);
+    let (all, most) = (displays.len(), (work_for(MAX_VIEWS_KEPT, how.effort) as usize / views).max(1));
+    let displays = &displays[..all.min(most)];
     let mut joined = Joined::default();
     let mut names: Vec<String> = displays.iter().map(|d| d.name().to_owned()).collect();
     let mut placements = Vec::with_capacity(displays.len());
     let mut elsewhere: Vec<Elsewhere> = Vec::new();
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
-    let (mut scrolled, mut examined, mut work) = (Share::default(), Share::default(), 0);
+    let (mut scrolled, mut work) = (Share::default(), 0);
+    let mut examined = Share { looked_at: 0, of: all };
     let most_work = trying.most_work.unwrap_or_else(|| {
         let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
-        each.max(PLACE_WORK_PER_VIEW * screen.views().count() as u64)
+        each.max(PLACE_WORK_PER_VIEW * views as u64)
     });
     let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once.
-    let at_once = (HELD_AT_ONCE / screen.views().count().max(1)).max(LEAST_AT_ONCE);
+    let at_once = (HELD_AT_ONCE / views).max(LEAST_AT_ONCE);
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
         let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
             return Ok(None);
@@ -147,7 +156,6 @@ fn check_with(
             scrolled.looked_at += looked.scrolled.looked_at;
             scrolled.of += looked.scrolled.of;
             examined.looked_at += usize::from(!looked.in_part);
-            examined.of += 1;
             work += looked.work;
         }
     }
