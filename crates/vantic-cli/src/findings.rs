@@ -56,14 +56,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     }
     out += &table;
     out += &summary(loaded, report);
-    for LeftOut { what, looked_at, of, .. } in &report.left_out {
-        let whole = if what == "displays" { "in full at" } else { "at" };
-        let further = match what.as_str() {
-            "scroll positions" => "to look at another one, name it: -d \"tablet, scroll list 240\"",
-            _ => "--effort 5 looks further, and one display (-d) is less work",
-        };
-        out += &format!("{YELLOW}left out:{YELLOW:#} looked {whole} {looked_at} of {of} {what}; {further}\n");
-    }
+    out += &left_out(report);
     let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;
     let tried = report.open().filter(|f| f.tried > 0).count();
     let left = report.open().filter(is_left).count();
@@ -82,6 +75,19 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
         );
     }
     out
+}
+
+/// What there was no work left for, a line each.
+pub(crate) fn left_out(report: &Report) -> String {
+    let line = |LeftOut { what, looked_at, of, .. }: &LeftOut| {
+        let whole = if what == "displays" { "in full at" } else { "at" };
+        let further = match what.as_str() {
+            "scroll positions" => "to look at another one, name it: -d \"tablet, scroll list 240\"",
+            _ => "--effort 5 looks further, and one display (-d) is less work",
+        };
+        format!("{YELLOW}left out:{YELLOW:#} looked {whole} {looked_at} of {of} {what}; {further}\n")
+    };
+    report.left_out.iter().map(line).collect()
 }
 
 /// How sure it is that a claim holds, where it is not proven outright.

@@ -16,6 +16,9 @@ use std::sync::Arc;
 
 const NONE: u32 = u32::MAX;
 
+/// So many rows of a combination are a unit of work.
+const COMBINED: usize = 4;
+
 /// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
 /// of the rows are.
 #[derive(Clone, Debug, Default)]
@@ -245,7 +248,10 @@ impl Basis {
     /// The rows a definition is made of, with their factors.
     pub(crate) fn made_of(&self, rows: &Rows, slot: u32, mut each: impl FnMut(Row, f64)) {
         match self.derived(slot) {
-            Some(d) => d.rows.iter().for_each(|&(row, factor)| each(row, factor)),
+            Some(d) => {
+                crate::work::spend(d.rows.len() / COMBINED);
+                d.rows.iter().for_each(|&(row, factor)| each(row, factor));
+            }
             None => each(self.row_at(slot), self.factor(rows, slot)),
         }
     }
@@ -322,6 +328,7 @@ impl Basis {
                 None => found.push((slot, weight * self.factor(rows, slot))),
                 Some(d) => {
                     merged = false;
+                    crate::work::spend(d.rows.len() / COMBINED);
                     found.extend(d.rows.iter().filter_map(|&(row, factor)| {
                         self.defined_by(row).map(|defined| (defined, weight * factor))
                     }));

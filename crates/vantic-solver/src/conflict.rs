@@ -326,6 +326,11 @@ impl FullProblem<'_> {
     fn added(&self, rest: &mut Subproblem, number: u32, all: &mut bool) -> Vec<Conflict> {
         let mut found = Vec::new();
         loop {
+            if work::is_short() {
+                *all = false;
+                return found;
+            }
+            work::spend(4 * (rest.rules.len() + rest.vars.len()));
             let without = rest.plan.clone();
             if !rest.add(self, number) {
                 return found;

@@ -3,6 +3,7 @@
 use crate::args::DrawArgs;
 use crate::checking::checked;
 use crate::files::write_whole;
+use crate::findings::left_out;
 use crate::output::print;
 use crate::picture::{Out, save};
 use crate::session::{Defaults, load};
@@ -31,6 +32,6 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
             save(&picture, kind, &args.out)?;
         }
     }
-    print(&format!("wrote {}\n", args.out.shown()))?;
+    print(&format!("wrote {}\n{}", args.out.shown(), left_out(&report)))?;
     Ok(Verdict::Clean)
 }

@@ -315,10 +315,8 @@ fn look_at(
 ) -> Result<Option<DisplayReport>, PlaceError> {
     let screen = live.screen();
     let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
-    // What it is scrolled to takes some as well.
-    let most = trying.most_work.map_or(u64::MAX, |most| most / 2);
-    let (examined, _) = work::within(most, || live.examine_if(display, measure, idle, &is_worth_it));
-    let Some((examined, idle)) = examined? else { return Ok(None) };
+    let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
+    let Some((examined, idle)) = examined else { return Ok(None) };
     let mut here = Vec::new();
     crate::check::rules::conflicts(screen, &examined, &mut here);
     crate::check::rules::unsettled(&examined.placement, &mut here);
