@@ -1,11 +1,10 @@
 //! What the screen claims, proven or refuted.
 
 use crate::check::elsewhere::Share;
-use crate::check::report::{CLAIM_WORK, display_index};
+use crate::check::report::display_index;
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Location};
 use crate::sweep::claims::ClaimVerdict;
-use crate::sweep::effort::work_for;
 use crate::sweep::range::{Proof, SweepError};
 use std::collections::BTreeMap;
 use vantic_core::model::Code;
@@ -29,19 +28,18 @@ pub(crate) fn claims(
     plan: &Plan,
     placements: &[Placement],
     measure: &dyn Measure,
-    effort: f64,
+    most_work: u64,
     names: &mut Vec<String>,
 ) -> Result<Claims, PlaceError> {
     let screen = plan.screen();
-    let verdicts =
-        match crate::sweep::claims::examine(plan, placements, measure, work_for(CLAIM_WORK, effort)) {
-            Ok(verdicts) => verdicts,
-            Err(SweepError::Place(error)) => return Err(error),
-            Err(error) => {
-                let detail = DeclaredDetail::ClaimNotExamined { error: error.to_string() };
-                return Ok(Claims { broken: vec![Finding::error(Code::Claim, detail)], ..Claims::default() });
-            }
-        };
+    let verdicts = match crate::sweep::claims::examine(plan, placements, measure, most_work) {
+        Ok(verdicts) => verdicts,
+        Err(SweepError::Place(error)) => return Err(error),
+        Err(error) => {
+            let detail = DeclaredDetail::ClaimNotExamined { error: error.to_string() };
+            return Ok(Claims { broken: vec![Finding::error(Code::Claim, detail)], ..Claims::default() });
+        }
+    };
     let mut by_claim: BTreeMap<usize, Vec<ClaimVerdict>> = BTreeMap::new();
     verdicts.into_iter().for_each(|verdict| by_claim.entry(verdict.claim).or_default().push(verdict));
     let mut claims = Claims::default();

@@ -111,7 +111,7 @@ pub struct CheckOptions<'a> {
 pub const CHECK_WORK: u64 = 80_000_000;
 
 /// How much work the claims of a screen may take, over all of their ranges.
-pub const CLAIM_WORK: u64 = 40_000_000;
+pub const CLAIM_WORK: u64 = 20_000_000;
 
 impl Default for CheckOptions<'_> {
     fn default() -> Self {

@@ -3,7 +3,9 @@
 
 use crate::check::elsewhere::{Elsewhere, Share};
 use crate::check::folding::either_side;
-use crate::check::report::{CHECK_WORK, CheckOptions, LeftOut, Report, TrialOptions, display_index};
+use crate::check::report::{
+    CHECK_WORK, CLAIM_WORK, CheckOptions, LeftOut, Report, TrialOptions, display_index,
+};
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
@@ -94,6 +96,9 @@ pub fn check_as(
 const HELD_AT_ONCE: usize = 20_000;
 const LEAST_AT_ONCE: usize = 16;
 
+/// In a trial, claims take as much work as so many displays at most.
+const CLAIMS_TRIED: u64 = 4;
+
 /// How many views are kept placed, all displays of a check together.
 const MAX_VIEWS_KEPT: u64 = 600_000;
 
@@ -134,6 +139,9 @@ fn check_with(
     let mut implied: Vec<Vec<RuleRef>> = Vec::with_capacity(displays.len());
     let (mut scrolled, mut work) = (Share::default(), 0);
     let mut examined = Share { looked_at: 0, of: all };
+    // In a trial, claims take no more than a few displays.
+    let claims_work = trying.most_work.map_or(u64::MAX, |most| CLAIMS_TRIED * most);
+    let claims_work = claims_work.min(work_for(CLAIM_WORK, how.effort));
     let most_work = trying.most_work.unwrap_or_else(|| {
         let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
         each.max(PLACE_WORK_PER_VIEW * views as u64)
@@ -171,7 +179,7 @@ fn check_with(
         joined.add(screen, finding);
     }
     let mut findings = joined.findings;
-    let claims = crate::check::claims::claims(plan, &placements, measure, how.effort, &mut names)?;
+    let claims = crate::check::claims::claims(plan, &placements, measure, claims_work, &mut names)?;
     findings.extend(claims.broken);
     findings.extend(crate::check::rules::beside_guides(screen, &placements));
     findings.extend(crate::inspect::targets_and_insets::uncovered(screen, &placements));

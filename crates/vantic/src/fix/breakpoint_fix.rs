@@ -7,7 +7,7 @@ use crate::fix::weights::breakpoint;
 use crate::screen_ext::ScreenExt as _;
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::Range;
-use crate::sweep::run::sweep;
+use crate::sweep::run::sweep_with;
 use crate::syntax::ast::nodes::{block_of, node_span};
 use crate::syntax::lexer::Kind;
 use vantic_core::display::{Display, DisplayQuantity};
@@ -22,6 +22,9 @@ const MAX_VIEWS: usize = 400;
 /// The sizes that are tried, as shares of the one that the text has.
 const SMALLER: [f64; 3] = [0.9, 0.8, 0.65];
 
+/// How much of the work of a sweep the search for a width may take.
+const EFFORT: f64 = 0.1;
+
 /// Looks for the width up to which something goes wrong, which takes as long as many trials.
 pub(crate) struct Border<'a> {
     plan: &'a Plan,
@@ -35,7 +38,7 @@ impl Border<'_> {
     /// The width, if it goes wrong there no more.
     pub(crate) fn width(&self) -> Option<f64> {
         let Self { plan, measure, display, finding, range } = *self;
-        let swept = sweep(plan, display, range, measure).ok()?;
+        let swept = sweep_with(plan, display, range, measure, EFFORT).ok()?;
         let views = finding.paths(plan.screen());
         let same = |t: &&ProblemSpan| t.code == finding.code && t.views == views && t.from <= range.from;
         swept.problems.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)
