@@ -1,4 +1,4 @@
-//! The files beside a screen file: what it is based on, its words, its expectations, displays of one's own.
+//! The files beside a screen file: what it is based on, its words, its expectations, your own displays.
 
 #![no_main]
 

@@ -151,7 +151,7 @@ const HOLDERS: [&str; 14] = [
     "scroll both; column gap $s",
     "scroll down; content.bottom = $n",
     "guide cols# { columns 4, margin $s, gutter $s }",
-    "guide line# { line down $p }",
+    "guide edge# { line down $p }",
 ];
 
 /// What is in a view that is a row, a column or a grid.
@@ -209,10 +209,7 @@ pub fn screen_file(picks: &mut Picks<'_>) -> (String, Vec<String>) {
         let parent = Some(within).filter(|&within| within < at);
         parents.push(parent);
         let name = ["head", "list", "card", "note", "icon", "foot", "side"][at];
-        let path = match parent {
-            Some(parent) => format!("{}.{name}", file.views[parent]),
-            None => name.to_owned(),
-        };
+        let path = parent.map_or(name.to_owned(), |around| format!("{}.{name}", file.views[around]));
         file.views.push(path);
     }
     file.out.push_str("screen random {\n    ladder fit > rhythm > polish\n    let margin = 16\n");

@@ -102,7 +102,7 @@ pub struct CheckOptions<'a> {
     /// Called with the number of displays that were looked at since the last call, from any thread.
     pub progress: Option<&'a (dyn Fn(usize) + Sync)>,
     /// How much work it may take, as a multiple of [`CHECK_WORK`]: 1 unless stated, at most
-    /// [`MAX_EFFORT`](crate::sweep::MAX_EFFORT). What there is no work left for is told in [`Report::left_out`].
+    /// [`MAX_EFFORT`](crate::sweep::MAX_EFFORT). [`Report::left_out`] tells what was left out.
     pub effort: f64,
 }
 
