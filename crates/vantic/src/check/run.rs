@@ -16,7 +16,7 @@ use std::collections::hash_map::Entry;
 use vantic_core::display::Display;
 use vantic_core::limits::PLACE_WORK_PER_VIEW;
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
-use vantic_core::plan::{Live, PlaceError, Placement, Plan};
+use vantic_core::plan::{Examination, Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::tolerance::VISIBLE;
 use vantic_core::words::millionths;
@@ -328,57 +328,24 @@ fn look_at(
     let mut here = Vec::new();
     crate::check::rules::conflicts(screen, &examined, &mut here);
     crate::check::rules::unsettled(&examined.placement, &mut here);
-    if examined.placement.hit_work_limit {
-        // These frames are not the best ones: what is wrong with them is not what is wrong with the screen.
-        let (implied, placement, scrolled) = (examined.implied, examined.placement, Share::default());
-        let elsewhere = Vec::new();
-        let looked = DisplayReport {
-            placement,
-            implied,
-            findings: here,
-            idle,
-            elsewhere,
-            scrolled,
-            in_part: true,
-            work: 0,
-        };
-        return Ok(Some(looked));
-    }
-    crate::check::rules::open_coordinates(screen, &examined, &mut here);
-    crate::inspect::collapse::without_size(screen, &examined, &mut here);
-    crate::inspect::shape::stretched(screen, &examined.placement, &mut here);
-    crate::check::rules::circular(&examined, &mut here);
-    crate::check::rules::missed(screen, &examined.placement, &mut here);
-    crate::inspect::frames::divisions(&examined.placement, &mut here);
-    crate::inspect::frames::grids(&examined.placement, &mut here);
-    let follow =
-        |f: &Finding| crate::inspect::collapse::follows_from_no_space(screen, &examined.placement, f);
-    here.retain(|finding| !follow(finding));
-    crate::inspect::frames::scrolling(screen, &examined.placement, &mut here);
-    crate::inspect::frames::cut(screen, &examined.placement, &mut here);
-    let Scrolling { fixed, other_end } = scrolling(screen, live, &examined.placement, measure)?;
-    crate::inspect::frames::outside(screen, &examined.placement, &fixed, &mut here);
-    crate::inspect::overlaps::overlaps(screen, &examined.placement, &fixed, 0.0, &mut here);
-    crate::inspect::targets_and_insets::covered(screen, &examined.placement, &fixed, &mut here);
-    crate::inspect::targets_and_insets::under_keyboard(screen, &examined.placement, &fixed, &mut here);
-    crate::inspect::targets_and_insets::small(screen, &examined.placement, &mut here);
-    crate::check::slips::other_orientation(screen, &examined.placement, &mut here);
-    if !trying.without_notes {
-        crate::check::slips::staying(screen, &examined.placement, &fixed, &mut here);
-        crate::check::slips::tied_within_turned(screen, &examined.placement, &mut here);
-    }
-    crate::check::rules::crossed(screen, &examined.placement, &mut here);
+    // Frames that are not the best ones do not tell what is wrong with the screen.
+    let is_worked_out = !examined.placement.hit_work_limit;
+    let frames = is_worked_out.then(|| wrong_frames(live, &examined, measure, trying, &mut here));
+    let scrolls = frames.transpose()?;
     if let Some(progress) = how.progress {
         progress(1);
     }
-    if trying.is_refuted.is_some_and(|is| is(display, &here)) {
+    if is_worked_out && trying.is_refuted.is_some_and(|is| is(display, &here)) {
         return Ok(None);
     }
-    let (elsewhere, scrolled) =
-        crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?;
-    let in_part = examined.in_part || work::is_short();
-    let implied = examined.implied;
-    let placement = examined.placement;
+    let (elsewhere, scrolled) = match scrolls {
+        Some(Scrolling { fixed, other_end }) => {
+            crate::check::elsewhere::elsewhere(live, &examined.placement, other_end, measure, &fixed, &here)?
+        }
+        None => Default::default(),
+    };
+    let in_part = !is_worked_out || examined.in_part || work::is_short();
+    let Examination { placement, implied, .. } = examined;
     Ok(Some(DisplayReport {
         placement,
         implied,
@@ -389,6 +356,43 @@ fn look_at(
         in_part,
         work: 0,
     }))
+}
+
+/// What is open, and what is wrong with the frames; and what scrolling moves.
+fn wrong_frames(
+    live: &mut Live<'_>,
+    examined: &Examination,
+    measure: &dyn Measure,
+    trying: &TrialOptions<'_>,
+    here: &mut Vec<Finding>,
+) -> Result<Scrolling, PlaceError> {
+    let screen = live.screen();
+    crate::check::rules::open_coordinates(screen, examined, here);
+    crate::inspect::collapse::without_size(screen, examined, here);
+    crate::inspect::shape::stretched(screen, &examined.placement, here);
+    crate::check::rules::circular(examined, here);
+    crate::check::rules::missed(screen, &examined.placement, here);
+    crate::inspect::frames::divisions(&examined.placement, here);
+    crate::inspect::frames::grids(&examined.placement, here);
+    let follow =
+        |f: &Finding| crate::inspect::collapse::follows_from_no_space(screen, &examined.placement, f);
+    here.retain(|finding| !follow(finding));
+    crate::inspect::frames::scrolling(screen, &examined.placement, here);
+    crate::inspect::frames::cut(screen, &examined.placement, here);
+    let scrolls = scrolling(screen, live, &examined.placement, measure)?;
+    let fixed = &scrolls.fixed;
+    crate::inspect::frames::outside(screen, &examined.placement, fixed, here);
+    crate::inspect::overlaps::overlaps(screen, &examined.placement, fixed, 0.0, here);
+    crate::inspect::targets_and_insets::covered(screen, &examined.placement, fixed, here);
+    crate::inspect::targets_and_insets::under_keyboard(screen, &examined.placement, fixed, here);
+    crate::inspect::targets_and_insets::small(screen, &examined.placement, here);
+    crate::check::slips::other_orientation(screen, &examined.placement, here);
+    if !trying.without_notes {
+        crate::check::slips::staying(screen, &examined.placement, fixed, here);
+        crate::check::slips::tied_within_turned(screen, &examined.placement, here);
+    }
+    crate::check::rules::crossed(screen, &examined.placement, here);
+    Ok(scrolls)
 }
 
 /// What two findings share that are the same: rules of one name count as one, a band's in place of the
