@@ -2,11 +2,12 @@
 
 use crate::args::{DisplayArgs, Measurer, ScreenFile, TextArgs};
 use crate::files::read_file;
+use crate::output::YELLOW;
 use crate::shown::Shown as _;
 use crate::source_errors::{RenderedErrors, show};
 use anyhow::{Context, Result, anyhow, bail};
 use std::path::{Path, PathBuf};
-use vantic::check::{CheckOptions, Report};
+use vantic::check::{CHECK_WORK, CheckOptions, Report};
 use vantic::display::{Display, Displays, Insets, Matrix, TURNED};
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
 use vantic::finding::{Finding, Location};
@@ -20,6 +21,7 @@ use vantic::resolve::{SourceMap, read_bytes};
 use vantic::syntax::{SourceError, SourceErrors};
 use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 use vantic::words::free_name;
+use vantic::work;
 use vantic_draw::FontText;
 
 /// A screen file that has been read and compiled.
@@ -513,5 +515,44 @@ fn one_display(name: &str, args: &DisplayArgs, known: &Displays, screen: &Screen
         }
         [] | [_, _, _, _] => Ok(display),
         _ => bail!("--insets takes four numbers: left,top,right,bottom"),
+    }
+}
+
+/// The work of a command that places a screen again and again, on displays that it was given: as much as a check takes.
+pub(crate) struct SharedWork {
+    left: u64,
+    /// How many views may still be kept placed.
+    views: usize,
+}
+
+/// How many views a command keeps placed, all displays together.
+const MAX_VIEWS_KEPT: usize = 500_000;
+
+impl SharedWork {
+    pub(crate) fn new() -> Self {
+        Self { left: CHECK_WORK, views: MAX_VIEWS_KEPT }
+    }
+
+    /// Runs something that keeps so many views placed, with what is left; `None` where that is nothing, or came to its end
+    /// on the way. What comes first is never left out.
+    pub(crate) fn run<T>(&mut self, views: usize, run: impl FnOnce() -> Result<T>) -> Result<Option<T>> {
+        let is_first = self.left == CHECK_WORK;
+        if !is_first && (self.left == 0 || self.views < views) {
+            return Ok(None);
+        }
+        let (done, spent) = work::within(self.left, run);
+        self.left = self.left.saturating_sub(spent.max(1));
+        self.views = self.views.saturating_sub(views);
+        Ok(Some(done?).filter(|_| is_first || self.left > 0))
+    }
+}
+
+/// A line for displays that were left out.
+pub(crate) fn displays_left_out(looked_at: usize, of: usize) -> String {
+    match looked_at < of {
+        true => format!(
+            "{YELLOW}left out:{YELLOW:#} placed on {looked_at} of {of} displays; for another one, name it: -d \"tablet\"\n"
+        ),
+        false => String::new(),
     }
 }

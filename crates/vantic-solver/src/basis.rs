@@ -8,16 +8,20 @@
 //! the one it defines (Gaussian elimination, kept to where it is needed); it is then **derived**,
 //! and its combination is kept.
 
+use crate::elimination_order::EliminationOrder;
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::{SINGULAR, sum};
 use rustc_hash::FxHashMap;
-use std::collections::BTreeMap;
+use std::collections::BinaryHeap;
 use std::sync::Arc;
 
 const NONE: u32 = u32::MAX;
 
 /// So many rows of a combination are a unit of work.
 const COMBINED: usize = 4;
+
+/// So many terms that a walk goes along are a unit of work.
+const FOLLOWED: usize = 8;
 
 /// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
 /// of the rows are.
@@ -63,12 +67,15 @@ pub(crate) struct Scratch {
     pub(crate) order: Vec<u32>,
     /// Sums per slot, zero between calls.
     weights: Vec<f64>,
+    /// What was met and depends on something, none between calls.
+    dependent: Vec<bool>,
 }
 
 impl Scratch {
     pub(crate) fn fit(&mut self, slots: usize) {
         self.mark.resize(slots, 0);
         self.weights.resize(slots, 0.0);
+        self.dependent.resize(slots, false);
     }
 
     fn begin(&mut self) {
@@ -302,24 +309,32 @@ impl Basis {
     }
 
     /// A sum over variables in terms of the tight rows: by how much it rises per unit of each. Goes
-    /// no further up than `enter` allows; returns slots (of the rows) and factors.
+    /// no further up than `enter` allows, and than something of the sum is left; returns slots (of
+    /// the rows) and factors.
     pub(crate) fn in_tight_rows(
         &self,
         rows: &Rows,
-        terms: impl Iterator<Item = (u32, f64)> + Clone,
+        terms: impl Iterator<Item = (u32, f64)>,
         enter: impl Fn(u32) -> bool,
+        order: &mut EliminationOrder,
         scratch: &mut Scratch,
     ) -> Vec<(u32, f64)> {
-        self.walk_up(rows, terms.clone().map(|t| t.0), enter, scratch);
-        for (slot, c) in terms {
-            if slot >= rows.params && scratch.is_marked(slot) {
+        order.bring_up_to_date(self, rows, scratch);
+        scratch.begin();
+        let mut waiting = order.follow();
+        let put = |waiting: &mut BinaryHeap<(u32, u32)>, scratch: &mut Scratch, slot: u32, c: f64| {
+            if slot >= rows.params && (scratch.is_marked(slot) || enter(slot)) {
+                if scratch.mark(slot) {
+                    waiting.push((order.label(slot), slot));
+                }
                 add(&mut scratch.weights[slot as usize], c);
             }
-        }
-        let mut found = Vec::with_capacity(scratch.order.len());
-        let mut merged = true;
-        for at in (0..scratch.order.len()).rev() {
-            let slot = scratch.order[at];
+        };
+        terms.for_each(|(slot, c)| put(&mut waiting, scratch, slot, c));
+        let mut found = Vec::new();
+        let (mut merged, mut met, mut followed) = (true, 0, 0);
+        while let Some((_, slot)) = waiting.pop() {
+            met += 1;
             let weight = std::mem::take(&mut scratch.weights[slot as usize]);
             if weight == 0.0 {
                 continue;
@@ -328,18 +343,19 @@ impl Basis {
                 None => found.push((slot, weight * self.factor(rows, slot))),
                 Some(d) => {
                     merged = false;
-                    crate::work::spend(d.rows.len() / COMBINED);
+                    followed += d.rows.len();
                     found.extend(d.rows.iter().filter_map(|&(row, factor)| {
                         self.defined_by(row).map(|defined| (defined, weight * factor))
                     }));
                 }
             }
             for (read, c) in self.reads(rows, slot) {
-                if read >= rows.params && scratch.is_marked(read) {
-                    add(&mut scratch.weights[read as usize], -weight * c);
-                }
+                followed += 1;
+                put(&mut waiting, scratch, read, -weight * c);
             }
         }
+        order.followed(waiting);
+        crate::work::spend(1 + met + followed / FOLLOWED);
         if !merged {
             found.sort_by_key(|f| f.0);
             let mut to = 0;
@@ -434,52 +450,53 @@ impl Basis {
         let (slots, coefficients) = rows.terms(row);
         let terms = || slots.iter().copied().zip(coefficients.iter().copied());
         self.walk_up(rows, terms().map(|t| t.0), enter, scratch);
-        // Which of those that were met depend on an undefined one; these have weight only.
-        let mut depends: Vec<bool> = Vec::with_capacity(scratch.order.len());
-        let mut dependent: BTreeMap<u32, f64> = BTreeMap::new();
-        for &slot in &scratch.order {
-            let is = !self.is_defined(slot)
-                || self.reads(rows, slot).any(|(read, _)| dependent.contains_key(&read));
-            if is {
-                dependent.insert(slot, 0.0);
-            }
-            depends.push(is);
+        let Scratch { order, weights, dependent, .. } = scratch;
+        // Which of those that were met depend on an undefined one.
+        for &slot in order.iter() {
+            let is =
+                !self.is_defined(slot) || self.reads(rows, slot).any(|(read, _)| dependent[read as usize]);
+            dependent[slot as usize] = is;
         }
-        let mut left: BTreeMap<u32, f64> = BTreeMap::new();
-        let mut put = |dependent: &mut BTreeMap<u32, f64>, slot: u32, c: f64| match dependent.get_mut(&slot) {
-            Some(sum) => add(sum, c),
-            None => add(left.entry(slot).or_insert(0.0), c),
+        let mut met: Vec<u32> = Vec::new();
+        let mut put = |weights: &mut [f64], slot: u32, c: f64| {
+            if weights[slot as usize] == 0.0 {
+                met.push(slot);
+            }
+            add(&mut weights[slot as usize], c);
         };
         for (slot, c) in terms() {
-            put(&mut dependent, slot, c);
+            put(weights, slot, c);
         }
-        let mut made: Vec<(Row, f64)> = vec![(row, 1.0)];
+        let mut made = Made::new(row);
         let mut constant = rows.constant(row);
-        for (at, &slot) in scratch.order.iter().enumerate().rev() {
-            if !depends[at] || !self.is_defined(slot) {
+        for &slot in order.iter().rev() {
+            if !dependent[slot as usize] || !self.is_defined(slot) {
                 continue;
             }
-            let weight = dependent.insert(slot, 0.0).unwrap_or(0.0);
+            let weight = std::mem::take(&mut weights[slot as usize]);
             if weight == 0.0 {
                 continue;
             }
-            self.made_of(rows, slot, |other, factor| {
-                let amount = -weight * factor;
-                match made.iter_mut().find(|m| m.0 == other) {
-                    Some(m) => add(&mut m.1, amount),
-                    None => made.push((other, amount)),
-                }
-            });
+            self.made_of(rows, slot, |other, factor| made.add(other, -weight * factor));
             let (own, reads) = self.definition(rows, slot);
             constant -= weight * own;
             for (read, c) in reads {
-                put(&mut dependent, read, -weight * c);
+                put(weights, read, -weight * c);
             }
         }
-        let open: Vec<(u32, f64)> =
-            dependent.into_iter().filter(|d| !self.is_defined(d.0) && d.1 != 0.0).collect();
-        left.retain(|_, c| *c != 0.0);
-        Combined { open, left, made, constant }
+        met.sort_unstable();
+        let (mut open, mut left) = (Vec::new(), Vec::new());
+        for slot in met {
+            let weight = std::mem::take(&mut weights[slot as usize]);
+            match dependent[slot as usize] {
+                _ if weight == 0.0 => {}
+                true if self.is_defined(slot) => {}
+                true => open.push((slot, weight)),
+                false => left.push((slot, weight)),
+            }
+        }
+        order.iter().for_each(|&slot| dependent[slot as usize] = false);
+        Combined { open, left, made: made.rows, constant }
     }
 
     /// Defines one undefined variable by a row, combined with definitions where it has to be. `None`
@@ -494,7 +511,7 @@ impl Basis {
     ) -> Option<u32> {
         let combined = self.combined(rows, row, enter, scratch);
         let largest = combined.open.iter().map(|t| t.1.abs()).fold(0.0, f64::max);
-        let all = combined.left.values().map(|c| c.abs()).fold(largest, f64::max);
+        let all = combined.left.iter().map(|t| t.1.abs()).fold(largest, f64::max);
         if largest <= SINGULAR * all {
             return None;
         }
@@ -518,22 +535,30 @@ impl Basis {
     }
 
     /// Takes one row out and another in. The variables whose definitions changed; `None` where the
-    /// numbers do not allow it (nothing is to be relied on then).
+    /// numbers do not allow it, or the work is spent (nothing is to be relied on then). `enter` tells
+    /// where a dependence on what changes may be.
     pub(crate) fn pivot(
         &mut self,
         rows: &Rows,
         out: Row,
         into: Row,
         enter: impl Fn(u32) -> bool,
+        order: &EliminationOrder,
         scratch: &mut Scratch,
     ) -> Option<Vec<u32>> {
         let slot = self.defined_by(out)?;
         let mut open = vec![slot];
         open.extend_from_slice(self.derived_with(out));
+        // What comes before all of them depends on none.
+        let first = open.iter().map(|&slot| order.label(slot)).min()?;
+        let enter = |slot: u32| order.label(slot) >= first && enter(slot);
         let mut place: Vec<Row> = vec![into];
         place.extend(open[1..].iter().map(|&s| self.row_at(s)));
         open.iter().for_each(|&s| self.undefine(s));
         for row in place {
+            if crate::work::is_spent() {
+                return None;
+            }
             self.define_with(rows, row, &enter, std::cmp::Reverse, scratch)?;
         }
         Some(open)
@@ -590,6 +615,7 @@ fn depth_first<I: Iterator<Item = u32>>(
 ) {
     const DONE: u32 = 1 << 31;
     scratch.begin();
+    let mut followed = 0;
     for start in from {
         scratch.stack.push(start);
         while let Some(slot) = scratch.stack.pop() {
@@ -598,19 +624,55 @@ fn depth_first<I: Iterator<Item = u32>>(
             } else if enter(slot) && scratch.mark(slot) {
                 scratch.stack.push(slot | DONE);
                 let Scratch { stack, mark, epoch, .. } = scratch;
-                stack.extend(next(slot).filter(|&to| mark[to as usize] != *epoch));
+                let next = next(slot).inspect(|_| followed += 1);
+                stack.extend(next.filter(|&to| mark[to as usize] != *epoch));
             }
         }
     }
-    crate::work::spend(1 + scratch.order.len());
+    crate::work::spend(1 + scratch.order.len() + followed / FOLLOWED);
 }
 
 /// A row in terms of undefined variables, and of what does not depend on them.
 struct Combined {
     open: Vec<(u32, f64)>,
-    left: BTreeMap<u32, f64>,
+    left: Vec<(u32, f64)>,
     made: Vec<(Row, f64)>,
     constant: f64,
+}
+
+/// The rows that a combination is made of, in the order in which they came in.
+struct Made {
+    rows: Vec<(Row, f64)>,
+    /// Where each is, once they are many.
+    at: FxHashMap<Row, usize>,
+}
+
+impl Made {
+    /// As many are looked through one by one.
+    const FEW: usize = 12;
+
+    fn new(row: Row) -> Self {
+        Self { rows: vec![(row, 1.0)], at: FxHashMap::default() }
+    }
+
+    fn add(&mut self, row: Row, amount: f64) {
+        let known = match self.rows.len() {
+            ..=Self::FEW => self.rows.iter().position(|r| r.0 == row),
+            many => {
+                if self.at.is_empty() {
+                    self.at.extend(self.rows.iter().zip(0..).map(|(r, at)| (r.0, at)));
+                }
+                match *self.at.entry(row).or_insert(many) {
+                    new if new == many => None,
+                    at => Some(at),
+                }
+            }
+        };
+        match known {
+            Some(at) => add(&mut self.rows[at].1, amount),
+            None => self.rows.push((row, amount)),
+        }
+    }
 }
 
 fn own(slots: &[u32], coefficients: &[f64], slot: u32) -> f64 {

@@ -21,6 +21,12 @@ struct Guess<'a> {
     read: Vec<bool>,
     /// Per stored row: how many of its variables are not closed.
     open: Vec<u32>,
+    /// Per slot that is defined: how many of those that it reads are not closed.
+    waits_for: Vec<u32>,
+    /// Per stored row: how many of its variables are not defined.
+    undefined: Vec<u32>,
+    /// Required equalities with one variable left to define.
+    next: VecDeque<u32>,
 }
 
 impl Search {
@@ -28,12 +34,20 @@ impl Search {
     pub(crate) fn crash_basis(&mut self) {
         let slots = self.rows.slot_count();
         let params = self.rows.params as usize;
-        let open = (0..self.rows.stored_count())
+        let open: Vec<u32> = (0..self.rows.stored_count())
             .map(|index| self.rows.variable_terms(Row(index as u32)).count() as u32)
             .collect();
         let mut closed = vec![false; slots];
         closed[..params].fill(true);
-        let mut guess = Guess { search: self, closed, read: vec![false; slots], open };
+        let mut guess = Guess {
+            search: self,
+            closed,
+            read: vec![false; slots],
+            undefined: open.clone(),
+            open,
+            waits_for: vec![0; slots],
+            next: VecDeque::new(),
+        };
         guess.required_equalities();
         guess.preferred_equalities();
         guess.lone_rules();
@@ -47,7 +61,8 @@ impl Guess<'_> {
         s.used == Use::Rule && s.relation == Relation::Equal
     }
 
-    /// First those that leave one variable, again and again; then the others in written order.
+    /// First those that leave one variable, again and again; then the others in written order, and after each
+    /// those that have one variable left to define: so few definitions have to be combined of several rows.
     fn required_equalities(&mut self) {
         let required: Vec<u32> = (0..self.search.rows.stored_count() as u32)
             .filter(|&r| self.search.rows.is_required_equality(Row(r)))
@@ -59,12 +74,26 @@ impl Guess<'_> {
                 let open = self.open_variable(index);
                 if let Some(slot) = open.filter(|&s| !self.search.state.basis.is_defined(s)) {
                     self.search.state.basis.define(slot, Row(index));
+                    self.note_defined(slot);
                     self.close(slot, Some(&mut ready));
                 }
             }
         }
+        self.next.clear();
         for index in required {
             self.take(index);
+            while let Some(index) = self.next.pop_front() {
+                self.take(index);
+            }
+        }
+    }
+
+    fn note_defined(&mut self, slot: u32) {
+        for index in self.search.rows.readers_of(slot) {
+            self.undefined[index as usize] -= 1;
+            if self.undefined[index as usize] == 1 && self.search.rows.is_required_equality(Row(index)) {
+                self.next.push_back(index);
+            }
         }
     }
 
@@ -127,9 +156,12 @@ impl Guess<'_> {
                 slot
             }
         };
+        self.note_defined(slot);
         let reads: Vec<u32> = self.search.state.basis.reads(&self.search.rows, slot).map(|r| r.0).collect();
         reads.iter().for_each(|&r| self.read[r as usize] = true);
-        if reads.iter().all(|&r| self.closed[r as usize]) {
+        let waits_for = reads.iter().filter(|&&r| !self.closed[r as usize]).count();
+        self.waits_for[slot as usize] = waits_for as u32;
+        if waits_for == 0 {
             self.close(slot, None);
         }
     }
@@ -152,9 +184,9 @@ impl Guess<'_> {
                 }
             }
             for reader in state.basis.readers(rows, slot) {
-                if !self.closed[reader as usize]
-                    && state.basis.reads(rows, reader).all(|r| self.closed[r.0 as usize])
-                {
+                let waits_for = &mut self.waits_for[reader as usize];
+                *waits_for = waits_for.saturating_sub(1);
+                if *waits_for == 0 && !self.closed[reader as usize] {
                     closing.push(reader);
                 }
             }

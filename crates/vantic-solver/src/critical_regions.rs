@@ -305,6 +305,7 @@ impl CriticalRegions {
     pub(crate) fn restore_state(&mut self, search: &mut Search) {
         let Some(kept) = self.here.kept.as_ref().filter(|_| self.behind) else { return };
         search.state = kept.state(&search.rows, &mut search.scratch);
+        search.order.note_other_basis();
         self.behind = false;
         self.take_in_all(search);
     }

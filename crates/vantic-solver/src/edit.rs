@@ -271,6 +271,7 @@ impl Search {
         self.fit();
         self.state.basis.define(slot, Row::rest(slot));
         self.known[slot as usize] = true;
+        self.order.append(slot);
         self.state.update_guard(&self.rows, slot);
         self.state.update_rank(&self.rows, slot);
     }

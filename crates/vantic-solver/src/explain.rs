@@ -125,11 +125,9 @@ impl Plan {
             return Err(ProblemError::NotSolved);
         }
         self.refresh();
-        let search = &mut self.search;
-        let sum = std::iter::once((slot, 1.0));
-        let basis = &search.state.basis;
-        let held = basis.in_tight_rows(&search.rows, sum.clone(), |_| true, &mut search.scratch);
-        let (params, _) = basis.in_parameters(&search.rows, sum, 0.0, &mut search.scratch);
+        let held = self.search.in_tight_rows(&[(slot, 1.0)]);
+        let Search { rows, state, scratch, .. } = &mut self.search;
+        let (params, _) = state.basis.in_parameters(rows, std::iter::once((slot, 1.0)), 0.0, scratch);
         let mut reasons: Vec<(Reason, f64)> = held
             .iter()
             .map(|&(slot, rate)| (self.reason(self.search.state.basis.row_at(slot)), -rate))
@@ -151,11 +149,11 @@ impl Plan {
         let mut border: Vec<Row> = self.critical_regions.watches().into_iter().map(|w| w.row).collect();
         border.retain(|&row| self.search.row_value(row) == 0.0);
         for &row in &border {
+            let (slots, coefficients) = self.search.rows.terms(row);
+            let sum: Vec<(u32, f64)> = slots.iter().copied().zip(coefficients.iter().copied()).collect();
+            let held = self.search.in_tight_rows(&sum);
             let Search { rows, state, scratch, .. } = &mut self.search;
-            let (slots, coefficients) = rows.terms(row);
-            let sum = slots.iter().copied().zip(coefficients.iter().copied());
-            let held = state.basis.in_tight_rows(rows, sum.clone(), |_| true, scratch);
-            let (params, _) = state.basis.in_parameters(rows, sum, 0.0, scratch);
+            let (params, _) = state.basis.in_parameters(rows, sum.iter().copied(), 0.0, scratch);
             let holding: Vec<Row> = held.iter().map(|h| state.basis.row_at(h.0)).chain([row]).collect();
             causes.extend(holding.into_iter().filter_map(|row| rule_of(self.reason(row))));
             causes.extend(params.into_iter().map(|p| Cause::Parameter(ParamId(p.0))));
@@ -218,12 +216,7 @@ impl Plan {
                 }
             }
             let sum: Vec<(u32, f64)> = gain.into_iter().collect();
-            let held = search.state.basis.in_tight_rows(
-                &search.rows,
-                sum.iter().copied(),
-                |_| true,
-                &mut search.scratch,
-            );
+            let held = search.in_tight_rows(&sum);
             factors.extend(held.into_iter().map(|(slot, f)| (search.state.basis.row_at(slot), -f)));
             for (row, factor) in factors {
                 let list = match self.reason(row) {

@@ -51,6 +51,7 @@ mod crash_basis;
 mod critical_regions;
 mod diagnose;
 mod edit;
+mod elimination_order;
 mod explain;
 mod halfspaces;
 mod infeasibility;

@@ -9,6 +9,7 @@
 //! repaired in one corner does not touch what comes after it.
 
 use crate::basis::Scratch;
+use crate::elimination_order::EliminationOrder;
 use crate::lex::{Lex, Stage};
 use crate::row_set::RowSet;
 use crate::rows::{Row, RowIs, Rows};
@@ -50,6 +51,7 @@ pub(crate) struct Search {
     /// See [`crate::tolerance::scale`].
     pub(crate) scale: f64,
     pub(crate) scratch: Scratch,
+    pub(crate) order: EliminationOrder,
     /// Per slot: whether its value is up to date.
     pub(crate) known: Vec<bool>,
     /// The rows to be put right, strongest first.
@@ -87,6 +89,7 @@ impl Search {
         self.known.resize(slots, false);
         self.dirty.resize(slots, false);
         self.scratch.fit(slots);
+        self.order.fit(slots);
         self.known[..self.rows.params as usize].fill(true);
     }
 
@@ -139,6 +142,7 @@ impl Search {
         self.state.update_guard(&self.rows, slot);
         self.state.update_rank(&self.rows, slot);
         self.known[slot as usize] = true;
+        self.order.append(slot);
         self.check_variables(&[slot]);
     }
 
@@ -237,12 +241,13 @@ impl Search {
                 let side = self.end_of(leaving, side);
                 self.state.set_side(&self.rows, leaving, side);
                 self.ahead |= self.rows.variable_terms(leaving).any(|t| !self.known[t.0 as usize]);
-                let Self { rows, state, scratch, .. } = self;
-                let open = state.pivot(rows, leaving, row, scratch).ok_or(GaveUp)?;
+                let Self { rows, state, order, scratch, .. } = self;
+                let open = state.pivot(rows, leaving, row, order, scratch).ok_or(GaveUp)?;
                 state.set_side(rows, row, 0);
                 state.set_pull(row, pull.scaled(-1.0));
                 // What is known may read what is not known yet, now that it is redefined.
-                for &slot in open.iter().filter(|&&s| self.known[s as usize]).collect::<Vec<_>>() {
+                let known: Vec<u32> = open.iter().copied().filter(|&s| self.known[s as usize]).collect();
+                for &slot in &known {
                     let reads: Vec<u32> = self.state.basis.reads(&self.rows, slot).map(|r| r.0).collect();
                     for read in reads {
                         while let Some(next) = self.first_unknown(read) {
@@ -250,6 +255,7 @@ impl Search {
                         }
                     }
                 }
+                self.order.put_behind(&self.state.basis, &self.rows, &known);
                 self.touched.push(leaving);
                 self.redefined.extend_from_slice(&open);
                 changed.extend(open);
@@ -292,11 +298,17 @@ impl Search {
 
     /// The tight rows that hold a row, as slots, with its rise per unit of each.
     pub(crate) fn held_by(&mut self, row: Row, counts: impl Fn(Stage) -> bool) -> Vec<(u32, f64)> {
-        let Self { rows, state, known, scratch, .. } = self;
+        let Self { rows, state, known, order, scratch, .. } = self;
         let enter = |slot: u32| known[slot as usize] && counts(state.rank(slot));
-        let mut held = state.basis.in_tight_rows(rows, rows.variable_terms(row), enter, scratch);
+        let mut held = state.basis.in_tight_rows(rows, rows.variable_terms(row), enter, order, scratch);
         held.retain(|h| !state.is_hard(rows, state.basis.row_at(h.0)));
         held
+    }
+
+    /// A sum in terms of the tight rows, as slots, with its rise per unit of each.
+    pub(crate) fn in_tight_rows(&mut self, sum: &[(u32, f64)]) -> Vec<(u32, f64)> {
+        let Self { rows, state, order, scratch, .. } = self;
+        state.basis.in_tight_rows(rows, sum.iter().copied(), |_| true, order, scratch)
     }
 
     /// The tight row that gives way at the least cost per unit, if that is less than the jump: its
@@ -537,6 +549,7 @@ impl Search {
         self.queue.clear();
         self.known.fill(false);
         self.known[..self.rows.params as usize].fill(true);
+        self.order.start_over(self.rows.params);
         self.ahead = false;
         self.steps = 0;
     }

@@ -13,6 +13,7 @@
 mod kept;
 
 use crate::basis::{Basis, Scratch};
+use crate::elimination_order::EliminationOrder;
 use crate::lex::{Lex, Stage};
 use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::TINY;
@@ -171,10 +172,11 @@ impl State {
         rows: &Rows,
         out: Row,
         into: Row,
+        order: &EliminationOrder,
         scratch: &mut Scratch,
     ) -> Option<Vec<u32>> {
         let rank = &self.rank;
-        self.basis.pivot(rows, out, into, |s| rank[s as usize] != Stage::HARD, scratch)
+        self.basis.pivot(rows, out, into, |s| rank[s as usize] != Stage::HARD, order, scratch)
     }
 
     /// Works out the guard of a slot's row again; the old one.

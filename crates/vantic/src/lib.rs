@@ -76,7 +76,7 @@ pub mod sweep;
 pub mod syntax;
 pub mod testing;
 
-pub use vantic_core::{geometry, limits, model, plan, text, tolerance, words};
+pub use vantic_core::{geometry, limits, model, plan, text, tolerance, words, work};
 
 /// Displays: what a screen is shown on, the catalogue of them, files of them, and every combination of what
 /// is tried.

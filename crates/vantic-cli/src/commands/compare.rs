@@ -3,7 +3,7 @@
 use crate::args::{CompareArgs, Format};
 use crate::output::{BOLD, FAINT, GREEN, count, fit_terminal, lines, print, print_json, table};
 use crate::rule_removal::less;
-use crate::session::{Defaults, Loaded, Texts, displays, load, load_path};
+use crate::session::{Defaults, Loaded, SharedWork, Texts, displays, displays_left_out, load, load_path};
 use crate::verdict::Verdict;
 use anyhow::{Result, anyhow, bail};
 use serde_json::{Value, json};
@@ -33,8 +33,11 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
     let pairs = pairs(args, &first, second.as_ref())?;
     let mut all: Vec<(String, Vec<Difference>)> = Vec::new();
     let after = pairs.first().map_or(&first, |pair| pair.after.0);
+    let mut work = SharedWork::new();
     for Pair { before, after } in &pairs {
-        let found = compare((&before.0.plan, &before.1), (&after.0.plan, &after.1), &texts)?;
+        let views = before.0.plan.screen().views().count();
+        let found = || Ok(compare((&before.0.plan, &before.1), (&after.0.plan, &after.1), &texts)?);
+        let Some(found) = work.run(views, found)? else { break };
         let on = match before.1.name() == after.1.name() {
             true => before.1.name().to_owned(),
             false => format!("{} to {}", before.1.name(), after.1.name()),
@@ -42,10 +45,14 @@ pub(crate) fn run(args: &CompareArgs) -> Result<Verdict> {
         all.push((on, found));
     }
     match args.format {
-        Format::Json => print_json(&machine(after, &all, output.1))?,
+        Format::Json => {
+            let left_out = pairs[all.len()..].iter().map(|pair| pair.after.1.name()).collect();
+            print_json(&machine(after, &all, output.1, left_out))?;
+        }
         // What is not written has no lines yet.
         Format::Text => {
-            print(&(output.0 + &text(after, &all, args.without.is_none() || args.write) + &wrote))?;
+            let compared = text(after, &all, args.without.is_none() || args.write);
+            print(&(output.0 + &compared + &displays_left_out(all.len(), pairs.len()) + &wrote))?;
         }
     }
     Ok(Verdict::Clean)
@@ -154,7 +161,8 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)], with_lines: bool) -> 
         let along = found.iter().filter(|d| d.along).count();
         for d in found.iter().filter(|d| !d.along) {
             let frame = |f: Option<Frame>| f.map_or("-".to_owned(), |f| f.to_string());
-            let because = rules(after, &d.because, with_lines);
+            let because =
+                d.because.as_ref().map_or("not looked up".to_owned(), |r| rules(after, r, with_lines));
             rows.add_row([d.view.clone(), d.words(), frame(d.was), frame(d.is), because]);
         }
         out += &lines(&rows, 1);
@@ -170,10 +178,10 @@ fn text(after: &Loaded, all: &[(String, Vec<Difference>)], with_lines: bool) -> 
     out + &format!("frames changed on {} of {}\n", moved, count(all.len(), "display"))
 }
 
-fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) -> Value {
+fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value, left_out: Vec<&str>) -> Value {
     let screen = after.plan.screen();
     let one = |d: &Difference| {
-        let because: Vec<String> = d.because.iter().map(|r| r.name(screen)).collect();
+        let because = d.because.as_ref().map(|all| all.iter().map(|r| r.name(screen)).collect::<Vec<_>>());
         json!({
             "view": d.view, "what": d.words(), "was": d.was, "is": d.is, "along": d.along,
             "because": because,
@@ -184,6 +192,9 @@ fn machine(after: &Loaded, all: &[(String, Vec<Difference>)], without: Value) ->
         json!({ "on": on, "differences": differences })
     };
     let mut machine = json!({ "screen": screen.name(), "compared": all.iter().map(on).collect::<Vec<_>>() });
+    if !left_out.is_empty() {
+        machine["left_out"] = json!(left_out);
+    }
     if !without.is_null() {
         machine["without"] = without;
     }

@@ -2,7 +2,7 @@
 
 use crate::args::{Format, PlaceArgs};
 use crate::output::{BOLD, FAINT, RED, YELLOW, count, lines, print, print_json, table};
-use crate::session::{Defaults, Texts, displays, load};
+use crate::session::{Defaults, SharedWork, Texts, displays, displays_left_out, load};
 use crate::verdict::Verdict;
 use anyhow::Result;
 use vantic::files::to_expectations;
@@ -21,6 +21,9 @@ const MAX_OPEN: usize = 8;
 struct Output<'a> {
     screen: &'a str,
     placements: Vec<NamedOpen<'a>>,
+    /// The displays for which there was no work left.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    left_out: Vec<&'a str>,
 }
 
 /// A placement, and what no rule decides of it.
@@ -37,15 +40,18 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     let screen = loaded.plan.screen();
     let texts = Texts::new(&args.texts);
     let (mut placements, mut open) = (Vec::new(), Vec::new());
-    for display in displays(&args.displays, screen, Defaults::First)? {
-        let examined = loaded.plan.examine(&display, &texts)?;
+    let all = displays(&args.displays, screen, Defaults::First)?;
+    let (mut work, views) = (SharedWork::new(), screen.views().count());
+    for display in &all {
+        let examined = work.run(views, || Ok(loaded.plan.examine(display, &texts)?))?;
+        let Some(examined) = examined else { break };
         let free = examined.free.iter().filter(|free| !free.tied);
         open.push(free.map(|free| screen.coordinate_name(free.view, free.coordinate)).collect::<Vec<_>>());
         placements.push(measured(screen, examined.placement, args));
     }
     if args.expectations {
-        let all: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
-        print(&all.join("\n"))?;
+        let expected: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
+        print(&expected.join("\n"))?;
         return Ok(Verdict::Clean);
     }
     if args.format == Format::Json {
@@ -55,7 +61,8 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         }
         let named = std::iter::zip(&placements, &open);
         let named = named.map(|(p, open)| NamedOpen { placement: p.named(screen), underconstrained: open });
-        print_json(&Output { screen: screen.name(), placements: named.collect() })?;
+        let left_out = all[placements.len()..].iter().map(|display| display.name()).collect();
+        print_json(&Output { screen: screen.name(), placements: named.collect(), left_out })?;
     } else {
         let mut out = format!(
             "{BOLD}{}{BOLD:#}: left, top, width x height in {}, from the top left corner of {}\n\n",
@@ -75,6 +82,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         out += &scrolling(screen, &placements);
         out += &gave_way(screen, &placements);
         out += &unsettled(screen, &placements, &open);
+        out += &displays_left_out(placements.len(), all.len());
         print(&out)?;
     }
     let broken = placements.iter().any(|p| !p.broken.is_empty());

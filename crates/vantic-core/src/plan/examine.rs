@@ -15,7 +15,7 @@ use crate::plan::place::fixpoint::{TextFixpoint, WarmStart, solve_to_fixpoint};
 use crate::plan::place::placement::Placement;
 use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use vantic_solver::{FreeKind, Outcome, work};
 
 /// A coordinate with more than one best value.
@@ -159,8 +159,7 @@ fn examined(
             .as_ref()
             .map(|(without_nonnegativity, amount)| (rules(without_nonnegativity), *amount)),
     });
-    let (mut free, contradictions) = (free.collect::<Vec<_>>(), contradictions.collect());
-    by_sizes(&mut free);
+    let (free, contradictions) = (by_sizes(free.collect()), contradictions.collect());
     let implied = implied(compiled, settled, outcome);
     let in_part = stopped || work::is_short();
     (Examination { placement, free, contradictions, implied, collapsed, circular, in_part }, idle)
@@ -168,27 +167,42 @@ fn examined(
 
 /// Where a position is open only together with a size of its view, the size is the cause: it is what lacks a
 /// rule.
-fn by_sizes(free: &mut [FreeCoordinate]) {
-    for root in 0..free.len() {
-        let FreeCoordinate { view, coordinate, follows: None, tied: false, .. } = free[root] else {
-            continue;
-        };
-        let sizes = match coordinate {
+fn by_sizes(free: Vec<FreeCoordinate>) -> Vec<FreeCoordinate> {
+    type Of = (ViewId, Coordinate);
+    let of = |f: &FreeCoordinate| (f.view, f.coordinate);
+    let at: HashMap<Of, usize> = free.iter().enumerate().map(|(at, f)| (of(f), at)).collect();
+    let mut causes: HashMap<Of, usize> = HashMap::new();
+    for (root, f) in free.iter().enumerate().filter(|(_, f)| f.follows.is_none() && !f.tied) {
+        let sizes = match f.coordinate {
             Coordinate::Left => [Coordinate::Width, Coordinate::Height],
             Coordinate::Top => [Coordinate::Height, Coordinate::Width],
             _ => continue,
         };
-        let is_root = Some((view, coordinate));
-        let follows = |size: Coordinate| {
-            free.iter().position(|f| f.follows == is_root && f.view == view && f.coordinate == size)
-        };
-        let Some(cause) = sizes.into_iter().find_map(follows).filter(|&cause| cause > root) else { continue };
-        let is_cause = Some((view, free[cause].coordinate));
-        free.iter_mut().filter(|f| f.follows == is_root).for_each(|f| f.follows = is_cause);
-        free[root].follows = is_cause;
-        free[cause].follows = None;
-        free[root..=cause].rotate_right(1);
+        let mut sizes = sizes.iter().filter_map(|&size| at.get(&(f.view, size)).copied());
+        let cause = sizes.find(|&size| free[size].follows == Some(of(f)));
+        if let Some(cause) = cause.filter(|&cause| cause > root) {
+            causes.insert(of(f), cause);
+        }
     }
+    if causes.is_empty() {
+        return free;
+    }
+    let known: HashMap<Of, Of> = causes.iter().map(|(&root, &cause)| (root, of(&free[cause]))).collect();
+    let mut left: Vec<Option<FreeCoordinate>> = free.into_iter().map(Some).collect();
+    let mut all = Vec::with_capacity(left.len());
+    for at in 0..left.len() {
+        let Some(mut f) = left[at].take() else { continue };
+        match known.get(&of(&f)) {
+            Some(&cause) => {
+                let first = causes.get(&of(&f)).and_then(|&cause| left[cause].take());
+                all.extend(first.map(|first| FreeCoordinate { follows: None, ..first }));
+                f.follows = Some(cause);
+            }
+            None => f.follows = f.follows.map(|root| known.get(&root).copied().unwrap_or(root)),
+        }
+        all.push(f);
+    }
+    all
 }
 
 fn required_rules_hold(settled: &TextFixpoint<'_>, outcome: &Outcome) -> bool {

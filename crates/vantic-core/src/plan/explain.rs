@@ -14,7 +14,7 @@ use crate::tolerance::{COEFFICIENT, PLACED};
 use crate::words::number::number;
 use std::collections::{BTreeMap, BTreeSet};
 use vantic_solver as solver;
-use vantic_solver::{Linear, ParamId, Reason, Relation, VarId};
+use vantic_solver::{Linear, ParamId, Reason, Relation, VarId, work};
 
 /// How many steps of a chain are reported.
 const MAX_STEPS: usize = 500;
@@ -131,6 +131,12 @@ pub(crate) struct Asked<'a> {
     pub(crate) compiled: &'a Compiled,
 }
 
+/// How each unknown is worked out.
+type Formulas = BTreeMap<VarId, solver::Formula>;
+
+/// So many rules or unknowns that are looked through are a unit of work.
+const LOOKED_THROUGH: usize = 16;
+
 /// The rules that a sum comes from, by the rule of the problem.
 type Attributed = BTreeMap<solver::RuleId, RuleRef>;
 
@@ -232,7 +238,7 @@ impl Asked<'_> {
 
     /// The rules that a sum comes from. A `max` or `min` that stands in several rules is worked out once; it
     /// belongs to the one that reads it here.
-    fn attributed(&self, formulas: &BTreeMap<VarId, solver::Formula>, target: &Linear) -> Attributed {
+    fn attributed(&self, formulas: &Formulas, target: &Linear) -> Attributed {
         let mut waiting: Vec<(VarId, Option<RuleRef>)> = target.terms().iter().map(|t| (t.0, None)).collect();
         let (mut rules, mut seen) = (Attributed::new(), BTreeSet::new());
         while let Some((var, reader)) = waiting.pop() {
@@ -256,19 +262,31 @@ impl Asked<'_> {
         rules
     }
 
-    pub(crate) fn why(
+    /// Why some coordinates are what they are; those of views that are not there are left out, and those for which there
+    /// is no work left.
+    pub(crate) fn whys(&self, settled: &mut TextFixpoint<'_>, about: &[(ViewId, Coordinate)]) -> Vec<Why> {
+        let formulas: Formulas =
+            settled.chooser.plan_mut().formulas().into_iter().map(|f| (f.var, f)).collect();
+        let rules = self.compiled.problem.rule_count();
+        let worked_out = about.iter().take_while(|_| {
+            work::spend(formulas.len() / LOOKED_THROUGH + rules / LOOKED_THROUGH);
+            !work::is_spent()
+        });
+        worked_out.filter_map(|&(view, coordinate)| self.why(settled, &formulas, view, coordinate)).collect()
+    }
+
+    fn why(
         &self,
         settled: &mut TextFixpoint<'_>,
+        formulas: &Formulas,
         view: ViewId,
         coordinate: Coordinate,
     ) -> Option<Why> {
         let target = self.sum(view, coordinate)?;
         let value = settled.chooser.value(&target);
         let (rates, params) = self.rates(settled, &target);
-        let formulas: BTreeMap<VarId, solver::Formula> =
-            settled.chooser.plan_mut().formulas().into_iter().map(|f| (f.var, f)).collect();
-        let rules = self.attributed(&formulas, &target);
-        let steps = self.steps(settled, &rules, &formulas, view, &target, &rates);
+        let rules = self.attributed(formulas, &target);
+        let steps = self.steps(settled, &rules, formulas, view, &target, &rates);
         let parts = self.parts(settled, &rules, &target, value, &rates, &params);
         let changes = self.changes(&rules, &rates, &params);
         let (next, missed) = self.waiting(settled, &target);
@@ -304,7 +322,7 @@ impl Asked<'_> {
         &self,
         settled: &TextFixpoint<'_>,
         rules: &Attributed,
-        formulas: &BTreeMap<VarId, solver::Formula>,
+        formulas: &Formulas,
         view: ViewId,
         target: &Linear,
         rates: &BTreeMap<Reason, f64>,

@@ -121,7 +121,7 @@ impl Plan {
         view: ViewId,
         coordinate: Coordinate,
     ) -> Result<Option<Why>, PlaceError> {
-        self.asked(display, measure, |asked, settled| asked.why(settled, view, coordinate))
+        self.asked(display, measure, |asked, settled| asked.whys(settled, &[(view, coordinate)]).pop())
     }
 
     /// What keeps a wish from coming about on a display: `None` where its view is not there, or its rule does
@@ -236,7 +236,8 @@ impl<'a> Live<'a> {
         })
     }
 
-    /// Why some coordinates are what they are on a display; those of views that are not there are left out.
+    /// Why some coordinates are what they are on a display; those of views that are not there are left out, and of very
+    /// many those for which there is no work left.
     pub fn whys(
         &mut self,
         display: &Display,
@@ -250,13 +251,7 @@ impl<'a> Live<'a> {
                 canvas,
                 measure,
                 warm,
-                |settled, compiled| {
-                    let asked = Asked { screen, compiled };
-                    about
-                        .iter()
-                        .filter_map(|&(view, coordinate)| asked.why(settled, view, coordinate))
-                        .collect()
-                },
+                |settled, compiled| Asked { screen, compiled }.whys(settled, about),
             )
         })
     }

@@ -1,7 +1,7 @@
 //! What differs between two placements: of two versions of a screen, or of one on two displays; and how far
 //! two views are from one another.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use vantic_core::display::Display;
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Coordinate, RuleRef, Screen, ViewId};
@@ -11,6 +11,9 @@ use vantic_core::tolerance::VISIBLE;
 
 /// How many rules are reported of one difference.
 const MAX_RULES_TOLD: usize = 4;
+
+/// Of how many views that differ by themselves the rules are looked up: the first ones.
+pub const MAX_CAUSES_TOLD: usize = 1000;
 
 /// A view whose frame differs.
 #[derive(Clone, Debug, PartialEq)]
@@ -24,8 +27,9 @@ pub struct Difference {
     /// Whether it only moves with its parent with what is around it.
     pub along: bool,
     /// The rules that made it so, the nearest first: those that decide it now and did not before, or else the
-    /// one that decides it.
-    pub because: Vec<RuleRef>,
+    /// one that decides it. `None` where they were not looked up: of the first [`MAX_CAUSES_TOLD`] views that differ by
+    /// themselves they are, as far as the work for one placement goes ([`PLACE_WORK`](crate::limits::PLACE_WORK)).
+    pub because: Option<Vec<RuleRef>>,
 }
 
 impl Difference {
@@ -82,6 +86,8 @@ pub fn compare(
     let (was, is) = (before.place(on, measure)?, after.place(there, measure)?);
     let (old, new) = (before.screen(), after.screen());
     let mut differences = Vec::new();
+    // The view and the earlier one whose rules are to be told, each with what differs; by the number of the difference.
+    let mut told: Vec<(usize, (ViewId, Option<ViewId>), Vec<Coordinate>)> = Vec::new();
     for (view, about) in new.views() {
         let path = new.path(view);
         let earlier = old.find(&path);
@@ -94,27 +100,28 @@ pub fn compare(
         let inside = earlier.and_then(|v| Some((local(old, &was, v)?, local(new, &is, view)?)));
         let along = about.parent().is_some()
             && inside.is_some_and(|(a, b)| self::changed(Some(a), Some(b)).is_empty());
-        let because = match (along, earlier) {
-            (true, _) => Vec::new(),
-            (false, earlier) => {
-                let now = deciding(after, there, measure, view, &changed)?;
-                let known: HashSet<String> = match earlier {
-                    Some(v) => deciding(before, on, measure, v, &changed)?
-                        .into_iter()
-                        .map(|r| described(old, r))
-                        .collect(),
-                    None => HashSet::new(),
-                };
-                let new_ones: Vec<RuleRef> = now
-                    .iter()
-                    .copied()
-                    .filter(|r| !known.contains(&described(new, *r)))
-                    .take(MAX_RULES_TOLD)
-                    .collect();
-                if new_ones.is_empty() { now.into_iter().take(1).collect() } else { new_ones }
-            }
-        };
+        let needs_none = along || b.is_none();
+        if !needs_none && told.len() < MAX_CAUSES_TOLD {
+            told.push((differences.len(), (view, earlier), changed));
+        }
+        let because = needs_none.then(Vec::new);
         differences.push(Difference { view: path, was: a, is: b, along, because });
+    }
+    let of = |which: &dyn Fn((ViewId, Option<ViewId>)) -> Option<ViewId>| -> Vec<(ViewId, Coordinate)> {
+        let each = told.iter().filter_map(|(_, views, changed)| Some((which(*views)?, changed)));
+        each.flat_map(|(view, changed)| changed.iter().map(move |&c| (view, c))).collect()
+    };
+    let now = deciding(after, there, measure, &of(&|views| Some(views.0)))?;
+    let known = deciding(before, on, measure, &of(&|views| views.1))?;
+    for (at, (view, earlier), _) in told {
+        let known = earlier.and_then(|earlier| known.get(&earlier)).into_iter().flatten();
+        let known: HashSet<String> = known.map(|rule| described(old, *rule)).collect();
+        let Some(now) = now.get(&view) else { continue };
+        let new_ones = now.iter().filter(|rule| !known.contains(&described(new, **rule)));
+        let new_ones: Vec<RuleRef> = new_ones.copied().take(MAX_RULES_TOLD).collect();
+        let are_new = !new_ones.is_empty();
+        differences[at].because =
+            Some(if are_new { new_ones } else { now.iter().copied().take(1).collect() });
     }
     for (view, _) in old.views() {
         let path = old.path(view);
@@ -124,7 +131,7 @@ pub fn compare(
                 was: Some(frame),
                 is: None,
                 along: false,
-                because: Vec::new(),
+                because: Some(Vec::new()),
             });
         }
     }
@@ -141,20 +148,22 @@ pub(crate) fn changed(a: Option<Frame>, b: Option<Frame>) -> Vec<Coordinate> {
     std::iter::zip(all, by).filter(|(_, by)| by.abs() > VISIBLE).map(|(c, _)| c).collect()
 }
 
-/// The rules that decide some coordinates of a view, the nearest first.
+/// The rules that decide some coordinates, by their views, the nearest first.
 fn deciding(
     plan: &Plan,
     display: &Display,
     measure: &dyn Measure,
-    view: ViewId,
-    coordinates: &[Coordinate],
-) -> Result<Vec<RuleRef>, PlaceError> {
-    let mut all = Vec::new();
-    for &coordinate in coordinates {
-        let Some(why) = plan.why(display, measure, view, coordinate)? else { continue };
+    coordinates: &[(ViewId, Coordinate)],
+) -> Result<HashMap<ViewId, Vec<RuleRef>>, PlaceError> {
+    let mut all: HashMap<ViewId, Vec<RuleRef>> = HashMap::new();
+    if coordinates.is_empty() {
+        return Ok(all);
+    }
+    for why in plan.live().whys(display, measure, coordinates)? {
+        let of_view = all.entry(why.view).or_default();
         for step in why.steps {
             match step.by {
-                HeldBy::Rule(rule) if !all.contains(&rule) => all.push(rule),
+                HeldBy::Rule(rule) if !of_view.contains(&rule) => of_view.push(rule),
                 _ => {}
             }
         }

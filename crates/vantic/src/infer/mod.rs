@@ -10,6 +10,6 @@ pub(crate) mod guide_edges;
 pub(crate) mod invariants;
 
 pub use anchoring::{NEAR_GUIDE, Neighbour, Tie, neighbours, tied};
-pub use compare::{Difference, Distances, compare, distances, free_space};
+pub use compare::{Difference, Distances, MAX_CAUSES_TOLD, compare, distances, free_space};
 pub use grouping::{Gathered, gathered};
 pub use invariants::{Invariant, MAX_COMPARED, Measurement, across};

@@ -157,6 +157,9 @@ impl Reader {
                 format!("write `screen.{outer}` for the outer one"),
             ));
         }
+        if !self.not_found.insert(at.clone()) {
+            return Err(Reported);
+        }
         let candidates = self.names_in_reach(owner);
         let help = match words.first().and_then(|w| nearest(w, candidates.iter().map(String::as_str))) {
             Some(near) if candidates.contains(&words[0]) && words.len() > 1 => {

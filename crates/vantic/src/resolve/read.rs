@@ -79,6 +79,7 @@ pub(crate) fn read_screens(
         builder,
         map: SourceMap::default(),
         errors,
+        not_found: HashSet::new(),
         scopes: vec![Scope::default()],
         scope: 0,
         parts: HashMap::new(),

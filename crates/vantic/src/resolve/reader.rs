@@ -9,7 +9,7 @@ use crate::syntax::ast::statements::{Accept, Let, levels};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use vantic_core::model::{BuildError, ScreenBuilder, ViewId};
 use vantic_core::words::nearest;
@@ -18,6 +18,8 @@ pub(crate) struct Reader {
     pub(crate) builder: ScreenBuilder,
     pub(crate) map: SourceMap,
     pub(crate) errors: Vec<SourceError>,
+    /// Where a name was not found, by its place in the file: what is written once may be read for thousands of views.
+    pub(crate) not_found: HashSet<Range<usize>>,
     pub(crate) scopes: Vec<Scope>,
     /// The scope of what is being read.
     pub(crate) scope: ScopeId,
