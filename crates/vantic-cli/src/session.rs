@@ -518,7 +518,10 @@ fn one_display(name: &str, args: &DisplayArgs, known: &Displays, screen: &Screen
     }
 }
 
-/// The work of a command that places a screen again and again, on displays that it was given: as much as a check takes.
+/// How much work a command does that places a screen again and again, one display after the other.
+const PLACES_WORK: u64 = CHECK_WORK / 6 * 5;
+
+/// The work of a command that places a screen again and again, on displays that it was given.
 pub(crate) struct SharedWork {
     left: u64,
     /// How many views may still be kept placed.
@@ -530,13 +533,13 @@ const MAX_VIEWS_KEPT: usize = 500_000;
 
 impl SharedWork {
     pub(crate) fn new() -> Self {
-        Self { left: CHECK_WORK, views: MAX_VIEWS_KEPT }
+        Self { left: PLACES_WORK, views: MAX_VIEWS_KEPT }
     }
 
     /// Runs something that keeps so many views placed, with what is left; `None` where that is nothing, or came to its end
     /// on the way. What comes first is never left out.
     pub(crate) fn run<T>(&mut self, views: usize, run: impl FnOnce() -> Result<T>) -> Result<Option<T>> {
-        let is_first = self.left == CHECK_WORK;
+        let is_first = self.left == PLACES_WORK;
         if !is_first && (self.left == 0 || self.views < views) {
             return Ok(None);
         }

@@ -48,7 +48,12 @@ struct Shaped {
     font: f64,
     line: Option<f64>,
     layout: Layout<()>,
+    /// What it measured at the last few widths, by their bits.
+    measured: Vec<(Option<u64>, TextSize)>,
 }
+
+/// At how many widths a text remembers what it measured.
+const MAX_WIDTHS: usize = 4;
 
 impl Default for FontText {
     fn default() -> Self {
@@ -101,6 +106,20 @@ impl FontText {
         width: Option<f64>,
         look: impl FnOnce(&Layout<()>) -> T,
     ) -> T {
+        self.shaped(words, font, line, |shaped| {
+            shaped.layout.break_all_lines(width.map(|w| w as f32));
+            look(&shaped.layout)
+        })
+    }
+
+    /// Goes on with a text that is shaped, now or before.
+    fn shaped<T>(
+        &self,
+        words: &str,
+        font: f64,
+        line: Option<f64>,
+        go_on: impl FnOnce(&mut Shaped) -> T,
+    ) -> T {
         let mut hasher = DefaultHasher::new();
         (words, font.to_bits(), line.map(f64::to_bits)).hash(&mut hasher);
         let key = hasher.finish();
@@ -110,10 +129,9 @@ impl FontText {
         let known = shard.shaped.remove(&key).filter(is_same);
         let mut shaped = known.unwrap_or_else(|| {
             let layout = shard.shape(words, font, line);
-            Shaped { words: words.to_owned(), font, line, layout }
+            Shaped { words: words.to_owned(), font, line, layout, measured: Vec::new() }
         });
-        shaped.layout.break_all_lines(width.map(|w| w as f32));
-        let result = look(&shaped.layout);
+        let result = go_on(&mut shaped);
         if shard.shaped.len() >= MAX_REMEMBERED {
             shard.shaped.clear();
         }
@@ -152,18 +170,28 @@ impl FontText {
 
 impl Measure for FontText {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
-        self.laid_out(text.words, text.font, text.line, text.width, |layout| {
+        let bits = text.width.map(f64::to_bits);
+        self.shaped(text.words, text.font, text.line, |Shaped { layout, measured, .. }| {
+            if let Some(&(_, size)) = measured.iter().find(|(width, _)| *width == bits) {
+                return size;
+            }
+            layout.break_all_lines(text.width.map(|w| w as f32));
             // No words take no width, but keep the height of a line.
             let is_empty = text.words.trim().is_empty();
             let width = |width: f32| if is_empty { 0.0 } else { f64::from(width) };
-            TextSize {
+            let size = TextSize {
                 width: width(layout.width()),
                 longest: width(layout.calculate_content_widths().min),
                 height: f64::from(layout.height()),
                 ascent: layout.first_baseline().map_or(0.0, f64::from),
                 lines: layout.len() as u32,
                 hidden: 0,
+            };
+            if measured.len() >= MAX_WIDTHS {
+                measured.remove(0);
             }
+            measured.push((bits, size));
+            size
         })
     }
 }

@@ -6,6 +6,7 @@ use crate::optimal_face::{OptimalFace, Range};
 use crate::plan::Plan;
 use crate::problem::{RuleId, VarId};
 use crate::table::Stopped;
+use crate::work;
 use std::collections::BTreeMap;
 
 /// Which kind of freedom a variable has.
@@ -91,6 +92,9 @@ impl Plan {
     }
 }
 
+/// So many variables that may follow from another are a unit of work.
+const LOOKED_AT: usize = 8;
+
 /// Settles the free variables of one kind in order; what becomes settled by that follows from it.
 fn walk(face: &mut OptimalFace, params: u32, free: &mut [Free], kind: FreeKind) -> Result<(), Stopped> {
     // Only variables of the same part can follow from one another.
@@ -102,6 +106,10 @@ fn walk(face: &mut OptimalFace, params: u32, free: &mut [Free], kind: FreeKind) 
         for (at, &i) in members.iter().enumerate() {
             if free[i].follows.is_some() {
                 continue;
+            }
+            work::spend(1 + (members.len() - at) / LOOKED_AT);
+            if work::is_spent() {
+                return Err(Stopped);
             }
             let root = free[i].var;
             face.fix(params + root.0)?;

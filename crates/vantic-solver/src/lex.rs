@@ -66,6 +66,12 @@ impl Stage {
     }
 }
 
+/// So many stages are taken in at once.
+const MERGED: usize = 6;
+
+/// So many stages are a unit of work.
+const STAGES: usize = 16;
+
 /// An amount on each of some stages, in order; none of them zero.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(crate) struct Lex(Vec<(Stage, f64)>);
@@ -133,6 +139,9 @@ impl Lex {
         if factor == 0.0 {
             return;
         }
+        if other.0.len() >= MERGED {
+            return self.merge(other, factor);
+        }
         for &(stage, amount) in &other.0 {
             let amount = amount * factor;
             match self.0.binary_search_by_key(&stage, |i| i.0) {
@@ -150,6 +159,25 @@ impl Lex {
         }
     }
 
+    /// [`Self::add`] in one go through both, where each stage by itself would move many others along.
+    fn merge(&mut self, other: &Lex, factor: f64) {
+        let mut all = Vec::with_capacity(self.0.len() + other.0.len());
+        let mut own = self.0.iter().copied().peekable();
+        for &(stage, amount) in &other.0 {
+            while let Some(before) = own.next_if(|i| i.0 < stage) {
+                all.push(before);
+            }
+            let amount = amount * factor;
+            match own.next_if(|i| i.0 == stage) {
+                Some((_, old)) => all.extend(Some((stage, sum(old, amount))).filter(|i| i.1 != 0.0)),
+                None => all.push((stage, amount)),
+            }
+        }
+        all.extend(own);
+        crate::work::spend(all.len() / STAGES);
+        self.0 = all;
+    }
+
     pub(crate) fn scaled(mut self, factor: f64) -> Lex {
         self.0.iter_mut().for_each(|i| i.1 *= factor);
         self
@@ -157,13 +185,7 @@ impl Lex {
 
     /// Stage by stage; amounts that differ by rounding only are equal.
     pub(crate) fn compare(&self, other: &Lex) -> Ordering {
-        let mut difference = self.clone();
-        difference.add(other, -1.0);
-        match difference.0.first() {
-            None => Ordering::Equal,
-            Some(&(_, d)) if d < 0.0 => Ordering::Less,
-            Some(_) => Ordering::Greater,
-        }
+        self.lead_of_sum(other, -1.0).map_or(Ordering::Equal, |(_, difference)| difference.total_cmp(&0.0))
     }
 }
 

@@ -23,7 +23,7 @@ use std::collections::{BTreeMap, BTreeSet};
 pub(crate) struct GaveUp;
 
 /// What a step takes beside its walks, in units of work.
-const STEP: usize = 10;
+const STEP: usize = 30;
 
 /// The strongest stage on which there is something, and what.
 type LeadingTerm = Option<(Stage, f64)>;

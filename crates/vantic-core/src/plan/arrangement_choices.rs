@@ -15,6 +15,10 @@ use crate::plan::cell_placement::cells;
 use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 use std::sync::Arc;
+use vantic_solver::work;
+
+/// So many children that are looked through are a unit of work.
+const CHILDREN: usize = 16;
 
 /// What is chosen for a view; by default nothing yet.
 #[derive(Clone, Debug, Default, PartialEq, Eq, PartialOrd, Ord)]
@@ -236,12 +240,16 @@ impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
     fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
         let all = self.count_of_spares();
-        let fit =
-            (0..=all).rev().find(|&shown| self.extent(shown, wrapping).0 <= self.room + PLACED).unwrap_or(0);
+        let in_a_row = self.extents_in_a_row(wrapping);
+        let extent = |shown: usize| match &in_a_row {
+            Some(extents) => extents[shown],
+            None => self.extent(shown, wrapping),
+        };
+        let fit = (0..=all).rev().find(|&shown| extent(shown).0 <= self.room + PLACED).unwrap_or(0);
         // Of the next line, all that would stand in it: as many more as end at the same place.
         let behind = self.spare.iter().rposition(|spare| !spare).map_or(0, |last| last + 1);
         let more = (fit + 1..=all).take_while(|&shown| {
-            let (_, before) = self.extent(shown, wrapping);
+            let (_, before) = extent(shown);
             let last =
                 (0..self.spare.len()).filter(|&i| self.spare[i]).nth(shown - 1).filter(|&i| i >= behind);
             last.and_then(|i| self.cut[i]).is_some_and(|cut| before + cut <= self.room + self.edge + PLACED)
@@ -256,8 +264,27 @@ impl SpareFit<f64> {
         self.spare.iter().filter(|spare| **spare).count()
     }
 
+    /// [`Self::extent`] for each number of spare children in one go, where they stand one after another.
+    fn extents_in_a_row(&self, wrapping: Option<&Wrapping<f64>>) -> Option<Vec<(f64, f64)>> {
+        work::spend(self.sizes.len() / CHILDREN);
+        match (&self.stacked, wrapping) {
+            (Some(CrossLayout::Cells { .. }), _) | (Some(CrossLayout::Lines), Some(_)) => return None,
+            _ => {}
+        }
+        let each =
+            || (0..self.sizes.len()).map(|i| (self.spare[i], self.sizes[i], self.sizes[i] + self.gaps[i]));
+        let mut end: f64 = each().filter(|(is_spare, ..)| !is_spare).map(|(.., by)| by).sum();
+        let mut all = vec![(end, end)];
+        for (_, size, by) in each().filter(|(is_spare, ..)| *is_spare) {
+            end += by;
+            all.push((end, end - size));
+        }
+        Some(all)
+    }
+
     /// How far children reach where so many of the spare ones are shown, and where the last line begins.
     pub(crate) fn extent(&self, shown: usize, wrapping: Option<&Wrapping<f64>>) -> (f64, f64) {
+        work::spend(1 + self.sizes.len() / CHILDREN);
         let mut spare = 0;
         let is_there = |&i: &usize| {
             spare += usize::from(self.spare[i]);

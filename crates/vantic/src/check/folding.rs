@@ -10,7 +10,13 @@ use vantic_core::words::number;
 
 /// Puts findings that are the same of copies behind the first of them, which is the worst.
 pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
-    let mut copies = Copies { screen, signatures: HashMap::new(), families: HashMap::new(), rules: None };
+    let mut copies = Copies {
+        screen,
+        contents: HashMap::new(),
+        signatures: HashMap::new(),
+        families: HashMap::new(),
+        rules: None,
+    };
     let mut first_of: HashMap<_, usize> = HashMap::new();
     let mut folded: Vec<Finding> = Vec::with_capacity(findings.len());
     for finding in findings.drain(..) {
@@ -60,16 +66,23 @@ pub(crate) fn either_side(side: Coordinate) -> Coordinate {
 /// Stands for what differs between the names of copies; no name has it.
 const COPY: char = '*';
 
+/// Views that hold the same have the same number.
+type Signature = usize;
+
+/// The children of a view: their names, their rules and what they hold.
+type Contents<'a> = Vec<(&'a str, Vec<String>, Signature)>;
+
 /// What a screen holds several times.
 struct Copies<'a> {
     screen: &'a Screen,
-    signatures: HashMap<ViewId, String>,
+    contents: HashMap<Contents<'a>, Signature>,
+    signatures: HashMap<ViewId, Signature>,
     /// Per parent: how many children hold the same.
-    families: HashMap<Option<ViewId>, HashMap<String, usize>>,
+    families: HashMap<Option<ViewId>, HashMap<Signature, usize>>,
     rules: Option<HashMap<ViewId, Vec<String>>>,
 }
 
-impl Copies<'_> {
+impl<'a> Copies<'a> {
     /// What lies as far under an inset as what stands beside it goes by the parent of both.
     fn names_under_inset(&mut self, finding: &Finding) -> Vec<String> {
         let parent = |view: &ViewId| self.screen.at(*view).parent();
@@ -108,7 +121,7 @@ impl Copies<'_> {
     fn has_twin(&mut self, view: ViewId) -> bool {
         let family = self.screen.at(view).parent();
         if !self.families.contains_key(&family) {
-            let mut counts: HashMap<String, usize> = HashMap::new();
+            let mut counts: HashMap<Signature, usize> = HashMap::new();
             for sibling in self.screen.siblings_of(view) {
                 *counts.entry(self.signature(sibling)).or_default() += 1;
             }
@@ -118,18 +131,20 @@ impl Copies<'_> {
         self.families[&family].get(&own).is_some_and(|count| *count > 1)
     }
 
-    /// What a view holds, and the rules of what it holds.
-    fn signature(&mut self, view: ViewId) -> String {
-        if let Some(known) = self.signatures.get(&view) {
-            return known.clone();
+    /// The number of what a view holds, and of the rules of that.
+    fn signature(&mut self, view: ViewId) -> Signature {
+        if let Some(&known) = self.signatures.get(&view) {
+            return known;
         }
-        let mut signature = String::new();
-        for &child in self.screen.at(view).children() {
-            let rules = self.rules_of(child).join(";");
+        let screen: &'a Screen = self.screen;
+        let mut contents: Contents<'a> = Vec::new();
+        for &child in screen.at(view).children() {
             let within = self.signature(child);
-            signature += &format!("{}{{{rules}}}({within})", self.screen.at(child).name());
+            contents.push((screen.at(child).name(), self.rules_of(child), within));
         }
-        self.signatures.insert(view, signature.clone());
+        let new = self.contents.len();
+        let signature = *self.contents.entry(contents).or_insert(new);
+        self.signatures.insert(view, signature);
         signature
     }
 

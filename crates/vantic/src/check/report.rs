@@ -108,7 +108,7 @@ pub struct CheckOptions<'a> {
 
 /// How much work all displays of one check may take, in the units of [`vantic_core::work`]; each as much as the others,
 /// and at least what a screen of its size takes.
-pub const CHECK_WORK: u64 = 80_000_000;
+pub const CHECK_WORK: u64 = 60_000_000;
 
 /// How much work the claims of a screen may take, over all of their ranges.
 pub const CLAIM_WORK: u64 = 20_000_000;

@@ -5,6 +5,7 @@ use crate::finding::detail::{DoubtDetail, FromCorner, RuleDetail};
 use crate::infer::guide_edges::guide_edges;
 use crate::inspect::broken_rules::owners;
 use crate::screen_ext::ScreenExt as _;
+use std::collections::HashMap;
 use vantic_core::model::{
     Anchor, Code, Comparison, Coordinate, Guide, Relation, RuleRef, Screen, Side, Space, Spread, Term, ViewId,
 };
@@ -40,20 +41,28 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
 
 /// One finding for each view with a root cause; what follows is folded under it.
 pub(crate) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
-    let free = &examined.free;
-    let mut done: Vec<(ViewId, bool)> = Vec::new();
-    for root in free.iter().filter(|f| f.follows.is_none()) {
+    let of = |f: &&FreeCoordinate| (f.view, f.coordinate);
+    let position: HashMap<_, usize> = examined.free.iter().enumerate().map(|(at, f)| (of(&f), at)).collect();
+    let mut order: Vec<(ViewId, bool)> = Vec::new();
+    let mut roots_of: HashMap<(ViewId, bool), Vec<&FreeCoordinate>> = HashMap::new();
+    for root in examined.free.iter().filter(|f| f.follows.is_none()) {
         let key = (root.view, root.tied);
-        if done.contains(&key) {
-            continue;
+        let roots = roots_of.entry(key).or_default();
+        if roots.is_empty() {
+            order.push(key);
         }
-        done.push(key);
-        let same = |f: &&FreeCoordinate| f.follows.is_none() && f.view == root.view && f.tied == root.tied;
-        let roots: Vec<&FreeCoordinate> = free.iter().filter(same).collect();
-        let follows: Vec<&FreeCoordinate> = free
-            .iter()
-            .filter(|f| f.follows.is_some_and(|to| roots.iter().any(|r| (r.view, r.coordinate) == to)))
-            .collect();
+        roots.push(root);
+    }
+    let mut follows_of: HashMap<(ViewId, Coordinate), Vec<&FreeCoordinate>> = HashMap::new();
+    for (at, f) in examined.free.iter().filter_map(|f| Some((f.follows?, f))) {
+        follows_of.entry(at).or_default().push(f);
+    }
+    for key in order {
+        let roots = &roots_of[&key];
+        let root = roots[0];
+        let mut follows: Vec<&FreeCoordinate> =
+            roots.iter().filter_map(|root| follows_of.get(&of(root))).flatten().copied().collect();
+        follows.sort_by_key(|f| position[&of(f)]);
         let finding = if root.tied {
             let mut rules: Vec<RuleRef> = roots.iter().flat_map(|r| r.rules.iter().copied()).collect();
             rules.sort();
@@ -67,7 +76,6 @@ pub(crate) fn open_coordinates(screen: &Screen, examined: &Examination, findings
                 scroller.map_or(underconstrained, |scroller| RuleDetail::NoScrollExtent { scroller });
             Finding::error(Code::Ambiguous, detail)
         };
-        let of = |f: &&FreeCoordinate| (f.view, f.coordinate);
         let mut finding = finding.about([root.view]).at(roots.iter().map(of).collect());
         finding.follows = follows.iter().map(of).collect();
         finding.ranges = roots.iter().chain(&follows).map(|f| (of(f), f.range)).collect();

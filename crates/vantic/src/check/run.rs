@@ -96,11 +96,20 @@ pub fn check_as(
 const HELD_AT_ONCE: usize = 20_000;
 const LEAST_AT_ONCE: usize = 16;
 
+/// On how many displays a screen of more views than [`HELD_AT_ONCE`] is looked at before the work is added up.
+const LARGE_AT_ONCE: usize = 2;
+
 /// In a trial, claims take as much work as so many displays at most.
 const CLAIMS_TRIED: u64 = 4;
 
 /// How many views are kept placed, all displays of a check together.
 const MAX_VIEWS_KEPT: u64 = 600_000;
+
+/// One of so many displays is looked at before the others, to tell what is not idle.
+const ALONE: usize = 5;
+
+/// In how many rows displays are looked at, each by itself, at least.
+const LEAST_ROWS: usize = 2;
 
 /// How many displays are looked at one after the other where several checks go on at once.
 const TRIAL_CHUNK: usize = 48;
@@ -131,7 +140,7 @@ fn check_with(
     // All placements are kept: of very many views on many displays, the first ones.
     let views = screen.views().count().max(1);
     let (all, most) = (displays.len(), (work_for(MAX_VIEWS_KEPT, how.effort) as usize / views).max(1));
-    let displays = &displays[..all.min(most)];
+    let mut displays = &displays[..all.min(most)];
     let mut joined = Joined::default();
     let mut names: Vec<String> = displays.iter().map(|d| d.name().to_owned()).collect();
     let mut placements = Vec::with_capacity(displays.len());
@@ -142,13 +151,16 @@ fn check_with(
     // In a trial, claims take no more than a few displays.
     let claims_work = trying.most_work.map_or(u64::MAX, |most| CLAIMS_TRIED * most);
     let claims_work = claims_work.min(work_for(CLAIM_WORK, how.effort));
+    let is_for_itself = trying.most_work.is_none();
     let most_work = trying.most_work.unwrap_or_else(|| {
         let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
         each.max(PLACE_WORK_PER_VIEW * views as u64)
     });
     let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
-    // What is found on some displays is joined before others are looked at, so that not all of it is held at once.
-    let at_once = (HELD_AT_ONCE / views).max(LEAST_AT_ONCE);
+    // What is found on some displays is joined before others are looked at, so that not all of it is held at once. Of a
+    // large screen a display may take more than its share: others are looked at while there is work left.
+    let is_large = is_for_itself && views > HELD_AT_ONCE;
+    let at_once = if is_large { LARGE_AT_ONCE } else { (HELD_AT_ONCE / views).max(LEAST_AT_ONCE) };
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
         let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
             return Ok(None);
@@ -166,7 +178,12 @@ fn check_with(
             examined.looked_at += usize::from(!looked.in_part);
             work += looked.work;
         }
+        if is_large && work >= work_for(CHECK_WORK, how.effort) {
+            break;
+        }
     }
+    displays = &displays[..placements.len()];
+    names.truncate(displays.len());
     let mut further = Vec::with_capacity(elsewhere.len());
     for (placement, found) in elsewhere {
         let on = display_index(&mut names, placement.display.name());
@@ -248,8 +265,9 @@ fn look_at_all(
         )
     };
     // The first ones tell most of what is not idle, so that the others need not try it.
-    let alone = if idle.left.is_empty() { 0 } else { in_a_row.min(order.len()) };
+    let alone = if idle.left.is_empty() { 0 } else { (order.len() / ALONE).max(1).min(in_a_row) };
     let (first, rest) = order.split_at(alone);
+    let in_a_row = in_a_row.min(rest.len().div_ceil(LEAST_ROWS)).max(1);
     let Some(first) = in_a_row_of(first, &idle.left)? else { return Ok(None) };
     let tried = idle.left.clone();
     first.iter().for_each(|looked| idle.record(&tried, &looked.idle));

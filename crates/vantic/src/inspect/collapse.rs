@@ -4,9 +4,9 @@ use crate::finding::detail::{Detail, FrameDetail, RuleDetail};
 use crate::finding::{Finding, Severity};
 use crate::inspect::frames::{divisions, grids};
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashSet};
 use vantic_core::model::{Anchor, Code, Comparison, Coordinate, RuleRef, Screen, Term, ViewId};
-use vantic_core::plan::{Collapsed, Examination, FreeCoordinate, Placement};
+use vantic_core::plan::{Collapsed, Examination, Placement};
 use vantic_core::tolerance::{PLACED, VISIBLE};
 
 /// Views without a width or a height, as far as no rule asks for that.
@@ -36,9 +36,9 @@ pub(crate) fn may_collapse(screen: &Screen, placement: &Placement) -> bool {
 /// all children of one view.
 fn collapsed(examined: &Examination, findings: &mut Vec<Finding>) {
     let mut by_cause: BTreeMap<_, Vec<ViewId>> = BTreeMap::new();
+    let open = open_coordinates(examined);
     for &Collapsed { view, child, coordinate, fills, is_given } in &examined.collapsed {
-        let is_open = |f: &FreeCoordinate| (f.view, f.coordinate) == (child, coordinate);
-        if !examined.free.iter().any(is_open) {
+        if !open.contains(&(child, coordinate)) {
             by_cause.entry((view, coordinate, fills, is_given)).or_default().push(child);
         }
     }
@@ -54,15 +54,14 @@ fn collapsed(examined: &Examination, findings: &mut Vec<Finding>) {
 /// no rule says that it is zero. Those that are without since one around them is are reported with it.
 fn left_without(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     let placement = &examined.placement;
+    let mut told = open_coordinates(examined);
+    told.extend(examined.collapsed.iter().map(|c| (c.child, c.coordinate)));
+    told.extend(examined.contradictions.iter().flat_map(|c| c.nonnegatives.iter().copied()));
+    told.extend(given_as_numbers(screen, placement));
     for size in [Coordinate::Width, Coordinate::Height] {
         let is_zero = |view: ViewId| {
             let frame = placement.frame(view);
             frame.is_some_and(|f| if size == Coordinate::Width { f.width } else { f.height } <= PLACED)
-        };
-        let is_told = |view: ViewId| {
-            examined.free.iter().any(|f| (f.view, f.coordinate) == (view, size))
-                || examined.collapsed.iter().any(|c| (c.child, c.coordinate) == (view, size))
-                || examined.contradictions.iter().any(|c| c.nonnegatives.contains(&(view, size)))
         };
         let mut by_cause: BTreeMap<ViewId, Vec<ViewId>> = BTreeMap::new();
         for (view, about) in screen.views() {
@@ -73,7 +72,7 @@ fn left_without(screen: &Screen, examined: &Examination, findings: &mut Vec<Find
                 continue;
             }
             let without: Vec<ViewId> = screen.with_ancestors(view).take_while(|&at| is_zero(at)).collect();
-            if without.iter().any(|&at| is_told(at) || is_said(screen, placement, at, size)) {
+            if without.iter().any(|&at| told.contains(&(at, size))) {
                 continue;
             }
             let cause = without.last().copied().unwrap_or(view);
@@ -97,14 +96,24 @@ fn left_without(screen: &Screen, examined: &Examination, findings: &mut Vec<Find
     }
 }
 
-/// Whether a rule that counts gives a view this size as a number, which is zero then.
-fn is_said(screen: &Screen, placement: &Placement, view: ViewId, size: Coordinate) -> bool {
-    placement.rules.iter().flat_map(|&rule| screen.rule_at(rule).relations()).any(|relation| {
-        let is_of = |t: &Term| t.anchor == Anchor::View(view) && t.coordinate == size;
+/// Coordinates with more than one best value.
+fn open_coordinates(examined: &Examination) -> HashSet<(ViewId, Coordinate)> {
+    examined.free.iter().map(|f| (f.view, f.coordinate)).collect()
+}
+
+/// What rules that count give as a number: a size that is zero by one is meant.
+fn given_as_numbers(screen: &Screen, placement: &Placement) -> impl Iterator<Item = (ViewId, Coordinate)> {
+    let relations = placement.rules.iter().flat_map(|&rule| screen.rule_at(rule).relations());
+    relations.filter_map(|relation| {
         let is_number = relation.right.terms().is_empty() && relation.right.picks().is_empty();
-        relation.comparison == Comparison::Equal
-            && is_number
-            && matches!(relation.left.terms(), [only] if is_of(only))
+        match relation.left.terms() {
+            [Term { anchor: Anchor::View(view), coordinate, .. }]
+                if is_number && relation.comparison == Comparison::Equal =>
+            {
+                Some((*view, *coordinate))
+            }
+            _ => None,
+        }
     })
 }
 

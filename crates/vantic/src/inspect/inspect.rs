@@ -15,8 +15,8 @@ use vantic_core::text::Measure;
 use vantic_core::tolerance::PLACED;
 use vantic_core::work;
 
-/// What it takes to look at a view with all that may be wrong with it, in units of work.
-const LOOKED_AT: usize = 6;
+/// What a finding takes, in units of work; a view that is looked at for one code is a unit.
+const FOUND: usize = 12;
 
 /// What is wrong with where things landed, as the frames alone tell it; what lies nearer than a gap counts as
 /// overlapping, and what the author accepts is left out. `fixed` are the views that stay where they are while
@@ -27,7 +27,6 @@ pub(crate) fn found_on(
     fixed: &HashSet<ViewId>,
     gap: f64,
 ) -> Vec<Finding> {
-    work::spend(LOOKED_AT * placement.frames.len());
     let codes = [
         Code::Conflict,
         Code::Cut,
@@ -62,6 +61,7 @@ pub(crate) fn found_of(
         Code::Conflict => broken(screen, placement, &mut findings),
         _ => {}
     }
+    work::spend(placement.frames.len() + FOUND * findings.len());
     without_accepted(screen, code, &mut findings);
     findings
 }

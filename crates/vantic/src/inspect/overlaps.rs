@@ -17,12 +17,17 @@ use vantic_core::geometry::{Axis, Frame, within};
 use vantic_core::model::{Code, Screen, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::tolerance::VISIBLE;
+use vantic_core::work;
 
 /// How many overlaps are reported of one display.
 const MAX_OVERLAPS: usize = 10_000;
 
 /// How many pairs of views in different layers are compared on one display.
 const MAX_PAIRS: usize = 1_000_000;
+
+/// What it takes to compare a pair that may overlap, in units of work, and how many of those that cannot are a unit.
+const PAIR: usize = 1;
+const PASSED_OVER: usize = 16;
 
 /// So many views under one are reported by name; of more, the view that holds them is.
 const MAX_UNDER_ONE: usize = 3;
@@ -103,11 +108,20 @@ impl Search<'_> {
         let edges = |f: &Frame| if sideways { (f.left, f.right()) } else { (f.top, f.bottom()) };
         members.sort_by(|a, b| edges(&a.1).0.total_cmp(&edges(&b.1).0).then(a.0.cmp(&b.0)));
         let gap = self.gap;
+        let beside = |f: &Frame| if sideways { (f.top, f.bottom()) } else { (f.left, f.right()) };
         for (i, a) in members.iter().enumerate() {
-            for b in members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1 + gap) {
+            let (first, last) = beside(&a.1);
+            let near = members[i + 1..].iter().take_while(|b| edges(&b.1).0 < edges(&a.1).1 + gap);
+            for (pairs, b) in near.enumerate() {
+                work::spend(usize::from(pairs % PASSED_OVER == 0));
+                let (from, to) = beside(&b.1);
+                if from > last + gap || to < first - gap {
+                    continue;
+                }
+                work::spend(PAIR);
                 let (below, above) = if self.placement.is_on_top(b.0, a.0) { (a, b) } else { (b, a) };
                 self.siblings(around, &members, below, above);
-                if self.is_full() {
+                if self.is_full() || work::is_spent() {
                     return;
                 }
             }
@@ -198,6 +212,12 @@ impl Search<'_> {
             Covering::of(screen, placement, parent).is_covered_by(frame)
                 && placement.look(view).control.is_none()
         };
+        let mut lower = self.seen_in(below.0, false);
+        lower.retain(|(view, frame)| !is_backdrop(*view, frame));
+        if lower.is_empty() {
+            return;
+        }
+        work::spend(members.len() / PASSED_OVER + lower.len() + upper.len());
         // What something in between covers altogether is reported of that.
         let between: Vec<&Seen> = members
             .iter()
@@ -206,8 +226,7 @@ impl Search<'_> {
             .filter(|(view, _)| placement.painting(screen, *view).is_plain())
             .collect();
         let is_hidden = |frame: &Frame| between.iter().any(|(_, over)| fills(over, frame));
-        let mut lower = self.seen_in(below.0, false);
-        lower.retain(|(view, frame)| !is_backdrop(*view, frame) && !is_hidden(frame));
+        lower.retain(|(_, frame)| !is_hidden(frame));
         for over in &upper {
             let mut under = Vec::new();
             for low in &lower {
