@@ -1062,3 +1062,25 @@ fn displays_and_bands_are_compared() {
     let open = json(&["place", "rope.vantic", "-d", "300x300", "--format", "json"], at, 0);
     assert_eq!(open["placements"][0]["underconstrained"], json!(["a.top", "b.top", "b.width"]));
 }
+
+/// Of very many views on very many displays, `place` and `compare` say which displays they left out; the first is never.
+#[test]
+fn displays_that_are_too_many_to_place_are_told() {
+    let folder = tempfile::tempdir().unwrap();
+    let rows = "repeat row 1000 { left = 10% of screen.width; top = 0; size = 3; view dot { left = parent.left; top = parent.top; size = 1 } }";
+    std::fs::write(
+        folder.path().join("loft.vantic"),
+        format!("screen loft {{\n{rows}\n{}\n}}", rows.replace("row", "line")),
+    )
+    .unwrap();
+    let names: Vec<String> = (0..90).map(|at| format!("{}x800", 400 + at)).collect();
+    let named: Vec<&str> = names.iter().flat_map(|name| ["-d", name]).collect();
+    for command in [vec!["place", "loft.vantic"], vec!["compare", "loft.vantic", "loft.vantic"]] {
+        let placed = json(&[&command[..], &named, &["--format", "json"]].concat(), folder.path(), 0);
+        let left_out: Vec<&str> =
+            placed["left_out"].as_array().unwrap().iter().map(|name| name.as_str().unwrap()).collect();
+        let done = placed["placements"].as_array().or(placed["compared"].as_array()).unwrap().len();
+        assert!(done > 0 && !left_out.is_empty(), "{done}");
+        assert_eq!(left_out, names[done..]);
+    }
+}

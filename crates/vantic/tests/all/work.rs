@@ -120,6 +120,43 @@ fn a_check_takes_no_more_work_than_it_may_and_says_what_it_left_out() {
     }
 }
 
+/// Rows in rows, two in each.
+fn nested_rows(deep: usize) -> String {
+    let open: String = (0..deep).map(|at| format!("repeat a{at} 2 {{ row gap 1, padding 1\n")).collect();
+    format!("{open}view seed {{ size = 1 }}{}", "}".repeat(deep))
+}
+
+/// A list of rows with two texts on one baseline, of which one takes the space that is left.
+fn rows_on_baselines(rows: usize) -> String {
+    format!(
+        "view list {{ pin left, right, top to screen; column gap 4, align stretch
+            repeat day {rows} {{ row gap 4, align baseline
+                text title \"some words that are long\" {{ font 14; share 1 }}
+                text note \"other\" {{ font 12 }}
+            }}
+        }}"
+    )
+}
+
+#[test]
+fn long_lists_and_deep_nests_take_work_in_proportion_to_their_views() {
+    let screens = [
+        (rows_on_baselines(20), rows_on_baselines(400)),
+        (nested_rows(5), nested_rows(11)),
+        (days_that_stick(10), days_that_stick(120)),
+    ];
+    for (small, large) in screens {
+        let [small, large] = [small, large].map(|body| {
+            let plan = screen(&body);
+            let (placed, work) =
+                vantic_core::work::within(u64::MAX, || plan.place(&displays()[0], &PlainText).unwrap());
+            assert!(!placed.hit_work_limit, "{body}");
+            work as f64 / plan.screen().views().count() as f64
+        });
+        assert!(large < 1.3 * small, "{large} units a view, and {small} where there are few");
+    }
+}
+
 #[test]
 fn with_the_usual_work_nothing_is_left_out_of_a_screen_that_one_would_write() {
     let demo = include_str!("../../../../demo/departures.vantic");
