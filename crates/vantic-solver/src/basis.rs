@@ -319,7 +319,11 @@ impl Basis {
         order: &mut EliminationOrder,
         scratch: &mut Scratch,
     ) -> Vec<(u32, f64)> {
-        order.bring_up_to_date(self, rows, scratch);
+        if order.is_stale() {
+            order.start_over(rows.params);
+            self.walk_up(rows, rows.variables(), |_| true, scratch);
+            scratch.order.iter().for_each(|&slot| order.append(slot));
+        }
         scratch.begin();
         let mut waiting = order.follow();
         let put = |waiting: &mut BinaryHeap<(u32, u32)>, scratch: &mut Scratch, slot: u32, c: f64| {
@@ -372,6 +376,11 @@ impl Basis {
         }
         found.retain(|f| f.1 != 0.0);
         found
+    }
+
+    /// Puts variables that were redefined behind all they read.
+    pub(crate) fn put_in_order(&self, rows: &Rows, slots: &[u32], order: &mut EliminationOrder) {
+        order.put_behind(slots, |slot| self.reads(rows, slot).map(|r| r.0), |slot| self.readers(rows, slot));
     }
 
     /// A sum over slots in terms of the parameters alone: its terms and its constant.
@@ -559,7 +568,7 @@ impl Basis {
             if crate::work::is_spent() {
                 return None;
             }
-            self.define_with(rows, row, &enter, std::cmp::Reverse, scratch)?;
+            self.define_with(rows, row, enter, std::cmp::Reverse, scratch)?;
         }
         Some(open)
     }

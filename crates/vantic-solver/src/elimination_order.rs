@@ -5,8 +5,6 @@
 //! lists). With it a sum is followed upwards from its latest variable on, and no further than something of it is left:
 //! where two sides of a rule come down to the same edge, nothing before that edge is looked at.
 
-use crate::basis::{Basis, Scratch};
-use crate::rows::Rows;
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
 
@@ -57,29 +55,29 @@ impl EliminationOrder {
         self.labels[slot as usize]
     }
 
-    /// Works out the order again where another basis was taken up.
-    pub(crate) fn bring_up_to_date(&mut self, basis: &Basis, rows: &Rows, scratch: &mut Scratch) {
-        if !self.is_stale {
-            return;
-        }
-        self.start_over(rows.params);
-        basis.walk_up(rows, rows.variables(), |_| true, scratch);
-        scratch.order.iter().for_each(|&slot| self.append(slot));
+    /// Whether it has to be worked out again, since another basis was taken up.
+    pub(crate) fn is_stale(&self) -> bool {
+        self.is_stale
     }
 
     /// Puts variables that were redefined behind all they read, and those that read them behind them.
-    pub(crate) fn put_behind(&mut self, basis: &Basis, rows: &Rows, slots: &[u32]) {
+    pub(crate) fn put_behind<R: Iterator<Item = u32>, S: Iterator<Item = u32>>(
+        &mut self,
+        slots: &[u32],
+        reads: impl Fn(u32) -> R,
+        readers: impl Fn(u32) -> S,
+    ) {
         let mut raised = std::mem::take(&mut self.raised);
         raised.extend(slots.iter().map(|&slot| Reverse((self.label(slot), slot))));
         while let Some(Reverse((_, slot))) = raised.pop() {
-            let reads = basis.reads(rows, slot).map(|(read, _)| self.label(read));
-            let least = reads.filter(|&label| label != UNKNOWN).max().unwrap_or(0) + 1;
+            let before = reads(slot).map(|read| self.label(read)).filter(|&label| label != UNKNOWN);
+            let least = before.max().unwrap_or(0) + 1;
             if self.label(slot) >= least {
                 continue;
             }
             self.labels[slot as usize] = least;
             self.top = self.top.max(least);
-            let overtaken = basis.readers(rows, slot).filter(|&reader| self.label(reader) <= least);
+            let overtaken = readers(slot).filter(|&reader| self.label(reader) <= least);
             raised.extend(overtaken.map(|reader| Reverse((self.label(reader), reader))));
         }
         self.raised = raised;

@@ -255,7 +255,7 @@ impl Search {
                         }
                     }
                 }
-                self.order.put_behind(&self.state.basis, &self.rows, &known);
+                self.state.basis.put_in_order(&self.rows, &known, &mut self.order);
                 self.touched.push(leaving);
                 self.redefined.extend_from_slice(&open);
                 changed.extend(open);

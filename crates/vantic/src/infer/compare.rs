@@ -86,8 +86,7 @@ pub fn compare(
     let (was, is) = (before.place(on, measure)?, after.place(there, measure)?);
     let (old, new) = (before.screen(), after.screen());
     let mut differences = Vec::new();
-    // The view and the earlier one whose rules are to be told, each with what differs; by the number of the difference.
-    let mut told: Vec<(usize, (ViewId, Option<ViewId>), Vec<Coordinate>)> = Vec::new();
+    let mut told: Vec<Told> = Vec::new();
     for (view, about) in new.views() {
         let path = new.path(view);
         let earlier = old.find(&path);
@@ -102,18 +101,18 @@ pub fn compare(
             && inside.is_some_and(|(a, b)| self::changed(Some(a), Some(b)).is_empty());
         let needs_none = along || b.is_none();
         if !needs_none && told.len() < MAX_CAUSES_TOLD {
-            told.push((differences.len(), (view, earlier), changed));
+            told.push(Told { at: differences.len(), view, earlier, changed });
         }
         let because = needs_none.then(Vec::new);
         differences.push(Difference { view: path, was: a, is: b, along, because });
     }
-    let of = |which: &dyn Fn((ViewId, Option<ViewId>)) -> Option<ViewId>| -> Vec<(ViewId, Coordinate)> {
-        let each = told.iter().filter_map(|(_, views, changed)| Some((which(*views)?, changed)));
+    let of = |which: fn(&Told) -> Option<ViewId>| -> Vec<(ViewId, Coordinate)> {
+        let each = told.iter().filter_map(|told| Some((which(told)?, &told.changed)));
         each.flat_map(|(view, changed)| changed.iter().map(move |&c| (view, c))).collect()
     };
-    let now = deciding(after, there, measure, &of(&|views| Some(views.0)))?;
-    let known = deciding(before, on, measure, &of(&|views| views.1))?;
-    for (at, (view, earlier), _) in told {
+    let now = deciding(after, there, measure, &of(|told| Some(told.view)))?;
+    let known = deciding(before, on, measure, &of(|told| told.earlier))?;
+    for Told { at, view, earlier, .. } in told {
         let known = earlier.and_then(|earlier| known.get(&earlier)).into_iter().flatten();
         let known: HashSet<String> = known.map(|rule| described(old, *rule)).collect();
         let Some(now) = now.get(&view) else { continue };
@@ -146,6 +145,16 @@ pub(crate) fn changed(a: Option<Frame>, b: Option<Frame>) -> Vec<Coordinate> {
     };
     let by = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
     std::iter::zip(all, by).filter(|(_, by)| by.abs() > VISIBLE).map(|(c, _)| c).collect()
+}
+
+/// A difference of which the rules are to be told.
+struct Told {
+    /// Its number.
+    at: usize,
+    view: ViewId,
+    /// The view in the other placement, if it was there.
+    earlier: Option<ViewId>,
+    changed: Vec<Coordinate>,
 }
 
 /// The rules that decide some coordinates, by their views, the nearest first.
