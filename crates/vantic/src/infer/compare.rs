@@ -101,6 +101,7 @@ pub fn compare(
             && inside.is_some_and(|(a, b)| self::changed(Some(a), Some(b)).is_empty());
         let needs_none = along || b.is_none();
         if !needs_none && told.len() < MAX_CAUSES_TOLD {
+            let earlier = earlier.filter(|_| a.is_some());
             told.push(Told { at: differences.len(), view, earlier, changed });
         }
         let because = needs_none.then(Vec::new);
@@ -112,10 +113,11 @@ pub fn compare(
     };
     let now = deciding(after, there, measure, &of(|told| Some(told.view)))?;
     let known = deciding(before, on, measure, &of(|told| told.earlier))?;
+    let none = Vec::new();
     for Told { at, view, earlier, .. } in told {
-        let known = earlier.and_then(|earlier| known.get(&earlier)).into_iter().flatten();
-        let known: HashSet<String> = known.map(|rule| described(old, *rule)).collect();
-        let Some(now) = now.get(&view) else { continue };
+        let known = earlier.map_or(Some(&none), |earlier| known.get(&earlier));
+        let (Some(now), Some(known)) = (now.get(&view), known) else { continue };
+        let known: HashSet<String> = known.iter().map(|rule| described(old, *rule)).collect();
         let new_ones = now.iter().filter(|rule| !known.contains(&described(new, **rule)));
         let new_ones: Vec<RuleRef> = new_ones.copied().take(MAX_RULES_TOLD).collect();
         let are_new = !new_ones.is_empty();
