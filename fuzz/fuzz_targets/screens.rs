@@ -11,7 +11,7 @@ use vantic::files::Assembled;
 use vantic::fix::Fixes;
 use vantic::json::Form;
 use vantic::prelude::*;
-use vantic::sweep::{Range, sweep_with};
+use vantic::sweep::{Range, SweepOptions, sweep_with};
 use vantic_draw::{FontText, Options, draw_display, draw_sheet, draw_tracks, review_page};
 use vantic_testkit::screens::{Picks, screen_file};
 
@@ -59,7 +59,13 @@ fuzz_target!(|bytes: &[u8]| {
     let along = [DisplayQuantity::Width, DisplayQuantity::Height][picks.of(2)];
     let range = Range { along, from: 300.0, to: 330.0, gap: 0.0 };
     let display = Display::new(310.0, 320.0).expect("it is a display");
-    if let Ok(swept) = sweep_with(&plan, &display, range, &PlainText, 0.005) {
+    if let Ok(swept) = sweep_with(
+        &plan,
+        &display,
+        range,
+        &PlainText,
+        SweepOptions { effort: 0.005, ..SweepOptions::default() },
+    ) {
         let _ = draw_tracks(screen, &swept);
     }
 });

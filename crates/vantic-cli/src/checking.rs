@@ -17,7 +17,8 @@ pub(crate) fn check_with_fixes(loaded: &Loaded, args: &CheckArgs) -> Result<Repo
     loaded.name_parts(&mut report.findings);
     if !args.no_fixes {
         let known = known(args.displays.own.as_deref())?;
-        let bar = Slow::new(looked_at(&report).len());
+        let bar =
+            Slow::new("fixes of {pos} of {len} findings {bar:32.dim} {eta} left", looked_at(&report).len());
         let step = |looked_at: usize| bar.step(looked_at);
         let how = CheckOptions { displays: Some(&known), progress: Some(&step), effort: args.effort.effort };
         loaded.add_fixes(&mut report, &texts, how);
@@ -44,29 +45,30 @@ pub(crate) fn checked(
     Ok(report)
 }
 
-/// A bar of the search for fixes, on a terminal, once that has taken a second.
-struct Slow {
+/// A bar on a terminal, of what has taken a second.
+pub(crate) struct Slow {
     bar: ProgressBar,
     since: Instant,
 }
 
 impl Slow {
-    fn new(findings: usize) -> Self {
-        let look = ProgressStyle::with_template("fixes of {pos} of {len} findings {bar:32.dim} {eta} left");
+    /// A bar that looks as a template of its package says, of so many steps.
+    pub(crate) fn new(look: &str, steps: usize) -> Self {
+        let look = ProgressStyle::with_template(look);
         let bar = ProgressBar::hidden();
-        bar.set_length(findings as u64);
+        bar.set_length(steps as u64);
         bar.set_style(look.unwrap_or_else(|_| ProgressStyle::default_bar()));
         Self { bar, since: Instant::now() }
     }
 
-    fn step(&self, findings: usize) {
+    pub(crate) fn step(&self, steps: usize) {
         if self.bar.is_hidden() && self.since.elapsed() >= WORTH_WAITING && std::io::stderr().is_terminal() {
             self.bar.set_draw_target(ProgressDrawTarget::stderr());
         }
-        self.bar.inc(findings as u64);
+        self.bar.inc(steps as u64);
     }
 
-    fn finish(&self) {
+    pub(crate) fn finish(&self) {
         self.bar.finish_and_clear();
     }
 }

@@ -53,7 +53,7 @@ struct Shaped {
 }
 
 /// At how many widths a text remembers what it measured.
-const MAX_WIDTHS: usize = 4;
+const MAX_WIDTHS: usize = 32;
 
 impl Default for FontText {
     fn default() -> Self {

@@ -1,6 +1,7 @@
 //! `vantic sweep`: a whole range of displays, and where it starts to break.
 
 use crate::args::{Format, SweepArgs};
+use crate::checking::Slow;
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, fit_terminal, lines, print, print_json, table};
 use crate::picture::{Kind, save};
 use crate::session::{Texts, load, one_of};
@@ -11,13 +12,16 @@ use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::model::Screen;
 use vantic::sweep::{
-    Event, EventKind, GridRange, ProblemSpan, Proof, Range, Sweep, sweep_grid_with, sweep_with,
+    Event, EventKind, GridRange, ProblemSpan, Proof, Range, Sweep, SweepOptions, sweep_grid_with, sweep_with,
 };
 use vantic::words::{millionths, number};
 use vantic_draw::{draw_map, draw_tracks};
 
 /// What is examined where no range is named.
 const USUAL: (f64, f64) = (320.0, 1600.0);
+
+/// Of how many steps the bar is.
+const STEPS: usize = 10_000;
 
 /// How many heights of a rectangle are looked at.
 const LINES: usize = 61;
@@ -28,9 +32,13 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     let display = one_of(&args.displays, screen)?;
     let texts = Texts::new(&args.texts);
     let kind = args.out.as_deref().map(Kind::of).transpose()?;
+    let bar = Slow::new("{percent} % of the range {bar:32.dim} {eta} left", STEPS);
+    let step = |part: f64| bar.step((part * STEPS as f64).round() as usize);
+    let how = SweepOptions { progress: Some(&step), effort: args.effort.effort };
     if let (Some(widths), Some(heights)) = (args.width, args.height) {
         let range = GridRange { widths, heights, lines: LINES, gap: args.gap };
-        let rows = sweep_grid_with(&loaded.plan, &display, range, &texts, args.effort.effort)?;
+        let rows = sweep_grid_with(&loaded.plan, &display, range, &texts, how)?;
+        bar.finish();
         if let (Some(out), Some(kind)) = (&args.out, kind) {
             save(&draw_map(screen, widths, heights, &rows), kind, out)?;
         }
@@ -38,7 +46,8 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     }
     let (along, (from, to)) = range_of(args)?;
     let range = Range { along, from, to, gap: args.gap };
-    let swept = sweep_with(&loaded.plan, &display, range, &texts, args.effort.effort)?;
+    let swept = sweep_with(&loaded.plan, &display, range, &texts, how)?;
+    bar.finish();
     if let (Some(out), Some(kind)) = (&args.out, kind) {
         save(&draw_tracks(screen, &swept), kind, out)?;
     }

@@ -5,6 +5,7 @@ use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::weights::breakpoint;
 use crate::screen_ext::ScreenExt as _;
+use crate::sweep::effort::SweepOptions;
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::Range;
 use crate::sweep::run::sweep_with;
@@ -38,7 +39,14 @@ impl Border<'_> {
     /// The width, if it goes wrong there no more.
     pub(crate) fn width(&self) -> Option<f64> {
         let Self { plan, measure, display, finding, range } = *self;
-        let swept = sweep_with(plan, display, range, measure, EFFORT).ok()?;
+        let swept = sweep_with(
+            plan,
+            display,
+            range,
+            measure,
+            SweepOptions { effort: EFFORT, ..SweepOptions::default() },
+        )
+        .ok()?;
         let views = finding.paths(plan.screen());
         let same = |t: &&ProblemSpan| t.code == finding.code && t.views == views && t.from <= range.from;
         swept.problems.iter().find(same).map(|t| t.to.ceil()).filter(|to| *to < range.to)

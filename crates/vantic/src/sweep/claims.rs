@@ -3,6 +3,7 @@
 use crate::finding::detail::{ClaimBreach, SIDES};
 use crate::inspect::anchors::frame_at;
 use crate::inspect::frames::beyond;
+use crate::sweep::effort::SweepOptions;
 use crate::sweep::march::walk;
 use crate::sweep::range::{Proof, Range, SweepError};
 use crate::sweep::segment::{Segment, overlapping};
@@ -173,7 +174,7 @@ fn over_range(
     (along, from, to): (DisplayQuantity, f64, f64),
     measure: &dyn Measure,
 ) -> Result<ClaimVerdict, SweepError> {
-    let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure)?;
+    let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure, SweepOptions::default())?;
     let value = |p: &Placement| match claim.what {
         Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
         _ => None,

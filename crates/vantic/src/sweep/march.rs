@@ -1,6 +1,7 @@
 //! Going along a range from border to border.
 
 use crate::inspect::inspect::scrolling;
+use crate::sweep::effort::SweepOptions;
 use crate::sweep::range::{MAX_BORDERS, Proof, Range, SweepError};
 use crate::sweep::segment::{
     Sample, Segment, Violations, contents, rounded_border, settle_broken, split_at_events,
@@ -39,6 +40,7 @@ struct Walker<'a> {
     display: &'a Display,
     range: Range,
     measure: &'a dyn Measure,
+    how: SweepOptions<'a>,
     /// The views that stay where they are while what is around them is scrolled.
     fixed: Arc<HashSet<ViewId>>,
 }
@@ -48,9 +50,10 @@ pub(crate) fn walk(
     display: &Display,
     range: Range,
     measure: &dyn Measure,
+    how: SweepOptions<'_>,
 ) -> Result<Walked, SweepError> {
     let fixed = Arc::default();
-    let mut walker = Walker { plan, live: plan.live(), display, range, measure, fixed };
+    let mut walker = Walker { plan, live: plan.live(), display, range, measure, how, fixed };
     let screen = plan.screen();
     let sticks = screen.views().any(|(_, view)| !view.sticks().is_empty());
     if range.along.is_even() && screen.design().is_none() && !sticks {
@@ -100,6 +103,7 @@ impl Walker<'_> {
             let Some(parts) = split_at_events(self.plan.screen(), segment, self.range.gap) else { break };
             segments.extend(parts);
             because = ends;
+            self.how.examined((end - at) / (to - from));
             at = end;
         }
         Ok(Walked { segments, proof, end: at })
@@ -224,7 +228,7 @@ impl Walker<'_> {
         );
         samples.sort_by(f64::total_cmp);
         samples.dedup();
-        let mut reached = to;
+        let (mut reached, mut since) = (to, from);
         for there in samples {
             if work::is_short() && before.0 > from {
                 reached = before.0;
@@ -265,6 +269,8 @@ impl Walker<'_> {
                 segments.push(self.sampled((begins.0, there), (begins.1.clone(), before.1)));
                 begins = after.clone();
             }
+            self.how.examined((there - since) / (to - from));
+            since = there;
             before = after;
         }
         if begins.0 < reached {

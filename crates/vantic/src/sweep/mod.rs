@@ -16,7 +16,7 @@ pub(crate) mod segment;
 pub(crate) mod sweep_grid;
 pub(crate) mod tolerance;
 
-pub use effort::MAX_EFFORT;
+pub use effort::{MAX_EFFORT, SweepOptions};
 pub use events::{Event, EventKind};
 pub use problem_spans::ProblemSpan;
 pub use range::{MAX_BORDERS, Proof, Range, SweepError};

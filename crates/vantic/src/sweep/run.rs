@@ -8,7 +8,7 @@
 use crate::finding::Severity;
 use crate::inspect::collapse::{collapses, may_collapse};
 use crate::inspect::inspect::without_accepted;
-use crate::sweep::effort::work_for;
+use crate::sweep::effort::{SweepOptions, work_for};
 use crate::sweep::events::{Event, span};
 use crate::sweep::problem_spans::ProblemSpan;
 use crate::sweep::range::{Proof, Range, SweepError};
@@ -73,10 +73,10 @@ pub fn sweep(
     range: Range,
     measure: &dyn Measure,
 ) -> Result<Sweep, SweepError> {
-    sweep_with(plan, display, range, measure, 1.0)
+    sweep_with(plan, display, range, measure, SweepOptions::default())
 }
 
-/// The same with another amount of work, as a multiple of [`SWEEP_WORK`]; [`Sweep::left_out_to`] tells whether that was enough.
+/// The same with another amount of work, and told how far it is.
 ///
 /// # Errors
 /// As for [`sweep`].
@@ -85,20 +85,20 @@ pub fn sweep_with(
     display: &Display,
     range: Range,
     measure: &dyn Measure,
-    effort: f64,
+    how: SweepOptions<'_>,
 ) -> Result<Sweep, SweepError> {
     let Range { along, from, to, gap } = range;
     if !(gap.is_finite() && gap >= 0.0) {
         return Err(SweepError::Gap { gap });
     }
     // As much for what is left without a size as for all else.
-    let most = work_for(SWEEP_WORK, effort) / 2;
+    let most = work_for(SWEEP_WORK, how.effort) / 2;
     if !(from.is_finite() && to.is_finite() && from < to) {
         return Err(SweepError::Range { from, to });
     }
     along.at(display, from)?;
     along.at(display, to)?;
-    let walked = work::within(most, || crate::sweep::march::walk(plan, display, range, measure)).0?;
+    let walked = work::within(most, || crate::sweep::march::walk(plan, display, range, measure, how)).0?;
     let screen = plan.screen();
     let mut segments: Vec<Segment> = walked.segments;
     let collapsed = || add_collapsed(plan, display, &range, measure, &mut segments);

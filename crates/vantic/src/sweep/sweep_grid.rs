@@ -1,5 +1,6 @@
 //! Problems over a rectangle of widths and heights.
 
+use crate::sweep::effort::SweepOptions;
 use crate::sweep::range::{Range, SweepError};
 use crate::sweep::run::{Sweep, sweep_with};
 use rayon::prelude::*;
@@ -43,11 +44,11 @@ pub fn sweep_grid(
     range: GridRange,
     measure: &dyn Measure,
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
-    sweep_grid_with(plan, display, range, measure, 1.0)
+    sweep_grid_with(plan, display, range, measure, SweepOptions::default())
 }
 
-/// The same with another amount of work, as a multiple of [`SWEEP_WORK`](crate::sweep::SWEEP_WORK), twice of which is shared
-/// by the lines.
+/// The same with another amount of work, and told how far it is. Twice of [`SWEEP_WORK`](crate::sweep::SWEEP_WORK) is shared by
+/// the lines.
 ///
 /// # Errors
 /// As for [`sweep`](crate::sweep::sweep).
@@ -56,7 +57,7 @@ pub fn sweep_grid_with(
     display: &Display,
     range: GridRange,
     measure: &dyn Measure,
-    effort: f64,
+    how: SweepOptions<'_>,
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
     let GridRange { widths, heights: (from, to), lines, gap } = range;
     if !(from.is_finite() && to.is_finite() && from < to) {
@@ -68,7 +69,10 @@ pub fn sweep_grid_with(
         .map(|height| {
             let there = DisplayQuantity::Height.at(display, height)?;
             let range = Range { along: DisplayQuantity::Width, from: widths.0, to: widths.1, gap };
-            Ok((height, sweep_with(plan, &there, range, measure, 2.0 * effort / lines as f64)?))
+            let each = SweepOptions { progress: None, effort: 2.0 * how.effort / lines as f64 };
+            let swept = sweep_with(plan, &there, range, measure, each)?;
+            how.examined(1.0 / lines as f64);
+            Ok((height, swept))
         })
         .collect()
 }

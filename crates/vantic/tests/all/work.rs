@@ -1,13 +1,14 @@
 //! Work is bounded, counted and the same for the same calls; what there is none left for is told. Nothing here is timed.
 
 use std::fmt::Write as _;
+use std::sync::Mutex;
 use vantic::check::{CHECK_WORK, CheckOptions, Report, check_as};
 use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::limits::PLACE_WORK_PER_VIEW;
 use vantic::model::Code;
 use vantic::plan::Plan;
-use vantic::sweep::{Range, SWEEP_WORK, sweep, sweep_with};
+use vantic::sweep::{Range, SWEEP_WORK, SweepOptions, sweep, sweep_with};
 use vantic::text::PlainText;
 
 /// By how much a bound may be passed: what is being done is finished.
@@ -178,15 +179,21 @@ fn a_sweep_tells_only_of_what_it_has_examined() {
     let display = &displays()[0];
     let mut ends = Vec::new();
     for effort in [0.002, 0.02] {
+        let examined = Mutex::new(0.0);
+        let progress = |part: f64| *examined.lock().unwrap() += part;
+        let how = SweepOptions { progress: Some(&progress), effort };
         let ((), work) = vantic_core::work::within(u64::MAX, || {
-            let swept = sweep_with(&plan, display, range, &PlainText, effort).unwrap();
+            let swept = sweep_with(&plan, display, range, &PlainText, how).unwrap();
             assert_eq!(swept.left_out_to, Some(1600.0));
             let end = swept.range.to;
             assert!((320.0..1600.0).contains(&end) && swept.range.from == 320.0);
             let all = swept.problems.iter().map(|t| t.to).chain(swept.events.iter().map(|e| e.at));
             assert!(all.into_iter().all(|at| at <= end), "something is told of what lies behind {end}");
             assert!(swept.proven().iter().all(|said| !said.contains("1600")), "{:?}", swept.proven());
-            assert_eq!(swept, sweep_with(&plan, display, range, &PlainText, effort).unwrap());
+            let part = (end - 320.0) / (1600.0 - 320.0);
+            let told = *examined.lock().unwrap();
+            assert!(told >= part - 1e-9 && told < 1.0, "{told} of the range is told of, {part} was examined");
+            assert_eq!(swept, sweep_with(&plan, display, range, &PlainText, how).unwrap());
             ends.push(end);
         });
         // Twice, since it was done twice; one step may be long.
