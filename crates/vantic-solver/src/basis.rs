@@ -337,7 +337,7 @@ impl Basis {
         terms.for_each(|(slot, c)| put(&mut waiting, scratch, slot, c));
         let mut found = Vec::new();
         let (mut merged, mut met, mut followed) = (true, 0, 0);
-        while let Some((_, slot)) = waiting.pop() {
+        while let Some((label, slot)) = waiting.pop() {
             met += 1;
             let weight = std::mem::take(&mut scratch.weights[slot as usize]);
             if weight == 0.0 {
@@ -355,6 +355,10 @@ impl Basis {
             }
             for (read, c) in self.reads(rows, slot) {
                 followed += 1;
+                debug_assert!(
+                    order.label(read) < label || !enter(read),
+                    "{read} is read by what comes before it"
+                );
                 put(&mut waiting, scratch, read, -weight * c);
             }
         }
