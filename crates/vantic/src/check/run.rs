@@ -96,8 +96,8 @@ pub fn check_as(
 const HELD_AT_ONCE: usize = 20_000;
 const LEAST_AT_ONCE: usize = 16;
 
-/// On how many displays a screen of more views than [`HELD_AT_ONCE`] is looked at before the work is added up.
-const LARGE_AT_ONCE: usize = 2;
+/// Of a screen of more views than [`HELD_AT_ONCE`]: how many views are looked at at once, all displays together.
+const MOST_AT_ONCE: usize = 100_000;
 
 /// In a trial, claims take as much work as so many displays at most.
 const CLAIMS_TRIED: u64 = 4;
@@ -160,7 +160,10 @@ fn check_with(
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once. Of a
     // large screen a display may take more than its share: others are looked at while there is work left.
     let is_large = is_for_itself && views > HELD_AT_ONCE;
-    let at_once = if is_large { LARGE_AT_ONCE } else { (HELD_AT_ONCE / views).max(LEAST_AT_ONCE) };
+    let at_once = match is_large {
+        true => (MOST_AT_ONCE / views).max(1),
+        false => (HELD_AT_ONCE / views).max(LEAST_AT_ONCE),
+    };
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
         let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
             return Ok(None);
@@ -178,7 +181,8 @@ fn check_with(
             examined.looked_at += usize::from(!looked.in_part);
             work += looked.work;
         }
-        if is_large && work >= work_for(CHECK_WORK, how.effort) {
+        let each = work / placements.len().max(1) as u64;
+        if is_large && work + each * at_once as u64 > work_for(CHECK_WORK, how.effort) {
             break;
         }
     }
