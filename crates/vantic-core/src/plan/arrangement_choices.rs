@@ -240,7 +240,7 @@ impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
     fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
         let all = self.count_of_spares();
-        let in_a_row = self.extents_in_a_row(wrapping);
+        let in_a_row = self.stand_in_a_row(wrapping).then(|| self.extents_in_a_row());
         let extent = |shown: usize| match &in_a_row {
             Some(extents) => extents[shown],
             None => self.extent(shown, wrapping),
@@ -264,13 +264,15 @@ impl SpareFit<f64> {
         self.spare.iter().filter(|spare| **spare).count()
     }
 
+    /// Whether children stand one after another, and not in lines or cells.
+    fn stand_in_a_row(&self, wrapping: Option<&Wrapping<f64>>) -> bool {
+        let is_stacked = (&self.stacked, wrapping);
+        !matches!(is_stacked, (Some(CrossLayout::Cells { .. }), _) | (Some(CrossLayout::Lines), Some(_)))
+    }
+
     /// [`Self::extent`] for each number of spare children in one go, where they stand one after another.
-    fn extents_in_a_row(&self, wrapping: Option<&Wrapping<f64>>) -> Option<Vec<(f64, f64)>> {
+    fn extents_in_a_row(&self) -> Vec<(f64, f64)> {
         work::spend(self.sizes.len() / CHILDREN);
-        match (&self.stacked, wrapping) {
-            (Some(CrossLayout::Cells { .. }), _) | (Some(CrossLayout::Lines), Some(_)) => return None,
-            _ => {}
-        }
         let each =
             || (0..self.sizes.len()).map(|i| (self.spare[i], self.sizes[i], self.sizes[i] + self.gaps[i]));
         let mut end: f64 = each().filter(|(is_spare, ..)| !is_spare).map(|(.., by)| by).sum();
@@ -279,7 +281,7 @@ impl SpareFit<f64> {
             end += by;
             all.push((end, end - size));
         }
-        Some(all)
+        all
     }
 
     /// How far children reach where so many of the spare ones are shown, and where the last line begins.
@@ -324,9 +326,8 @@ impl SpareFit<f64> {
                 end_of(&heights, between)
             }
             _ => {
-                let all: f64 = there.iter().map(|&i| self.sizes[i] + self.gaps[i]).sum();
-                let last = there.iter().rfind(|&&i| self.spare[i]).map_or(0.0, |&i| self.sizes[i]);
-                (all, all - last)
+                let all = self.extents_in_a_row();
+                all[shown.min(all.len() - 1)]
             }
         }
     }

@@ -171,7 +171,7 @@ fn by_sizes(free: Vec<FreeCoordinate>) -> Vec<FreeCoordinate> {
     type Of = (ViewId, Coordinate);
     let of = |f: &FreeCoordinate| (f.view, f.coordinate);
     let at: HashMap<Of, usize> = free.iter().enumerate().map(|(at, f)| (of(f), at)).collect();
-    let mut causes: HashMap<Of, usize> = HashMap::new();
+    let mut causes: HashMap<Of, (usize, Of)> = HashMap::new();
     for (root, f) in free.iter().enumerate().filter(|(_, f)| f.follows.is_none() && !f.tied) {
         let sizes = match f.coordinate {
             Coordinate::Left => [Coordinate::Width, Coordinate::Height],
@@ -181,24 +181,22 @@ fn by_sizes(free: Vec<FreeCoordinate>) -> Vec<FreeCoordinate> {
         let mut sizes = sizes.iter().filter_map(|&size| at.get(&(f.view, size)).copied());
         let cause = sizes.find(|&size| free[size].follows == Some(of(f)));
         if let Some(cause) = cause.filter(|&cause| cause > root) {
-            causes.insert(of(f), cause);
+            causes.insert(of(f), (cause, of(&free[cause])));
         }
     }
     if causes.is_empty() {
         return free;
     }
-    let known: HashMap<Of, Of> = causes.iter().map(|(&root, &cause)| (root, of(&free[cause]))).collect();
     let mut left: Vec<Option<FreeCoordinate>> = free.into_iter().map(Some).collect();
     let mut all = Vec::with_capacity(left.len());
     for at in 0..left.len() {
         let Some(mut f) = left[at].take() else { continue };
-        match known.get(&of(&f)) {
-            Some(&cause) => {
-                let first = causes.get(&of(&f)).and_then(|&cause| left[cause].take());
-                all.extend(first.map(|first| FreeCoordinate { follows: None, ..first }));
+        match causes.get(&of(&f)) {
+            Some(&(at, cause)) => {
+                all.extend(left[at].take().map(|first| FreeCoordinate { follows: None, ..first }));
                 f.follows = Some(cause);
             }
-            None => f.follows = f.follows.map(|root| known.get(&root).copied().unwrap_or(root)),
+            None => f.follows = f.follows.map(|root| causes.get(&root).map_or(root, |cause| cause.1)),
         }
         all.push(f);
     }

@@ -42,7 +42,6 @@ pub(crate) fn conflicts(screen: &Screen, examined: &Examination, findings: &mut 
 /// One finding for each view with a root cause; what follows is folded under it.
 pub(crate) fn open_coordinates(screen: &Screen, examined: &Examination, findings: &mut Vec<Finding>) {
     let of = |f: &&FreeCoordinate| (f.view, f.coordinate);
-    let position: HashMap<_, usize> = examined.free.iter().enumerate().map(|(at, f)| (of(&f), at)).collect();
     let mut order: Vec<(ViewId, bool)> = Vec::new();
     let mut roots_of: HashMap<(ViewId, bool), Vec<&FreeCoordinate>> = HashMap::new();
     for root in examined.free.iter().filter(|f| f.follows.is_none()) {
@@ -53,16 +52,20 @@ pub(crate) fn open_coordinates(screen: &Screen, examined: &Examination, findings
         }
         roots.push(root);
     }
-    let mut follows_of: HashMap<(ViewId, Coordinate), Vec<&FreeCoordinate>> = HashMap::new();
-    for (at, f) in examined.free.iter().filter_map(|f| Some((f.follows?, f))) {
-        follows_of.entry(at).or_default().push(f);
+    // With their numbers, to be told in this order.
+    let mut follows_of: HashMap<(ViewId, Coordinate), Vec<(usize, &FreeCoordinate)>> = HashMap::new();
+    for (at, f) in examined.free.iter().enumerate() {
+        if let Some(root) = f.follows {
+            follows_of.entry(root).or_default().push((at, f));
+        }
     }
     for key in order {
         let roots = &roots_of[&key];
         let root = roots[0];
-        let mut follows: Vec<&FreeCoordinate> =
+        let mut follows: Vec<(usize, &FreeCoordinate)> =
             roots.iter().filter_map(|root| follows_of.get(&of(root))).flatten().copied().collect();
-        follows.sort_by_key(|f| position[&of(f)]);
+        follows.sort_by_key(|(at, _)| *at);
+        let follows = follows.into_iter().map(|(_, f)| f).collect::<Vec<_>>();
         let finding = if root.tied {
             let mut rules: Vec<RuleRef> = roots.iter().flat_map(|r| r.rules.iter().copied()).collect();
             rules.sort();

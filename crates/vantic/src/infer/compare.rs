@@ -113,9 +113,11 @@ pub fn compare(
     };
     let now = deciding(after, there, measure, &of(|told| Some(told.view)))?;
     let known = deciding(before, on, measure, &of(|told| told.earlier))?;
-    let none = Vec::new();
     for Told { at, view, earlier, .. } in told {
-        let known = earlier.map_or(Some(&none), |earlier| known.get(&earlier));
+        let known = match earlier {
+            Some(earlier) => known.get(&earlier).map(Vec::as_slice),
+            None => Some(&[][..]),
+        };
         let (Some(now), Some(known)) = (now.get(&view), known) else { continue };
         let known: HashSet<String> = known.iter().map(|rule| described(old, *rule)).collect();
         let new_ones = now.iter().filter(|rule| !known.contains(&described(new, **rule)));
