@@ -4,7 +4,7 @@ use crate::args::{Format, PlaceArgs};
 use crate::output::{BOLD, FAINT, RED, YELLOW, count, lines, print, print_json, table};
 use crate::session::{Defaults, SharedWork, Texts, displays, displays_left_out, load};
 use crate::verdict::Verdict;
-use anyhow::Result;
+use anyhow::{Result, bail};
 use vantic::files::to_expectations;
 use vantic::model::{Division, Paint, RuleRef, Screen, VisibleSpares};
 use vantic::plan::{NamedPlacement, Placement};
@@ -50,6 +50,14 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
         placements.push(measured(screen, examined.placement, args));
     }
     if args.expectations {
+        // A file of expectations has no place for what was left out.
+        if placements.len() < all.len() {
+            bail!(
+                "the work suffices for {} of {} displays; name fewer at once: -d \"tablet\"",
+                placements.len(),
+                all.len()
+            );
+        }
         let expected: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
         print(&expected.join("\n"))?;
         return Ok(Verdict::Clean);

@@ -1083,4 +1083,7 @@ fn displays_that_are_too_many_to_place_are_told() {
         assert!(done > 0 && !left_out.is_empty(), "{done}");
         assert_eq!(left_out, names[done..]);
     }
+    let expected = [&["place", "loft.vantic", "--expectations"], &named[..]].concat();
+    let refused = run(&expected, folder.path(), 2);
+    assert!(refused.contains("of 90 displays") && refused.contains("name fewer"), "{refused}");
 }
