@@ -56,7 +56,12 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     } else {
         print(&text(screen, &display, &swept))?;
     }
-    Ok(verdict(&swept.problems))
+    Ok(if is_unexamined(&swept) { Verdict::Findings } else { verdict(&swept.problems) })
+}
+
+/// Whether the work did not suffice for the first display, as `check` would report as an error.
+fn is_unexamined(swept: &Sweep) -> bool {
+    swept.left_out_to.is_some() && swept.range.to <= swept.range.from
 }
 
 fn verdict<'a>(problems: impl IntoIterator<Item = &'a ProblemSpan>) -> Verdict {
@@ -141,6 +146,11 @@ fn coloured(lines: &str, range: &Range, events: &[Event]) -> String {
 fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let range = &swept.range;
     let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), heading(display, range));
+    if let Some(to) = swept.left_out_to.filter(|_| is_unexamined(swept)) {
+        let [from, to] = [range.from, to].map(number);
+        out += &format!("{YELLOW}left out:{YELLOW:#} nothing of {from} to {to} was examined; --effort 5 goes further\n");
+        return out;
+    }
     let events = &swept.events;
     let mut rows = table(&["at", "", "what changes"]);
     fit_terminal(&mut rows);

@@ -16,7 +16,7 @@ use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
 use std::collections::BTreeSet;
 use vantic_solver as solver;
-use vantic_solver::Reason;
+use vantic_solver::{Reason, work};
 
 /// How often a step of a text, or of what is chosen, is halved to find where it lies.
 const HALVINGS: usize = 60;
@@ -137,6 +137,8 @@ impl Looking<'_> {
     /// Ends where a text breaks its lines elsewhere: its width changes evenly, and how high its lines are is
     /// a step.
     fn until_lines_break(&self, settled: &TextFixpoint<'_>, rates: &[f64], reach: &mut Lookahead) {
+        // Of texts that break at one place, the first one tells it.
+        let mut unbroken = reach.steps;
         for (index, &view) in self.compiled.texts.iter().enumerate() {
             let Some(b) = self.compiled.unknowns.boxes[view.index()] else { continue };
             let (width, rate) = (settled.chooser.values()[b.width.index()], rates[b.width.index()]);
@@ -158,9 +160,14 @@ impl Looking<'_> {
                 .map_or(0.0, |size| size.height)
             };
             let here = height(0.0);
-            if (height(reach.steps) - here).abs() > PLACED {
-                let changes = |steps: f64| (height(steps) - here).abs() > PLACED;
-                (reach.steps, reach.ends) = (first(reach.steps, changes), Some(SegmentEnd::Lines(view)));
+            let changes = |steps: f64| (height(steps) - here).abs() > PLACED;
+            if changes(unbroken) {
+                (unbroken, reach.steps) = first(unbroken, changes);
+                reach.ends = Some(SegmentEnd::Lines(view));
+            }
+            if work::is_spent() {
+                reach.placement.hit_work_limit = true;
+                return;
             }
         }
     }
@@ -182,13 +189,15 @@ impl Looking<'_> {
             next != *self.choices
         };
         if changes(reach.steps) {
-            (reach.steps, reach.ends) = (first(reach.steps, changes), Some(SegmentEnd::Choice));
+            (_, reach.steps) = first(reach.steps, changes);
+            reach.ends = Some(SegmentEnd::Choice);
         }
     }
 }
 
-/// Where something begins that is there at the end, found by halving.
-fn first(end: f64, holds: impl Fn(f64) -> bool) -> f64 {
+/// Where something begins that is there at the end, found by halving: the last place without it, and the first
+/// with it.
+fn first(end: f64, holds: impl Fn(f64) -> bool) -> (f64, f64) {
     let (mut before, mut after) = (0.0, end);
     for _ in 0..HALVINGS {
         let middle = f64::midpoint(before, after);
@@ -198,5 +207,5 @@ fn first(end: f64, holds: impl Fn(f64) -> bool) -> f64 {
             before = middle;
         }
     }
-    after
+    (before, after)
 }

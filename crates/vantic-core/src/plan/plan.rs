@@ -71,7 +71,7 @@ impl Plan {
     /// The same, to begin from what was solved of a screen like this one.
     pub fn live_from<'a>(&'a self, begin: Option<&'a WarmStartSource<'a>>) -> Live<'a> {
         let key = (Vec::new(), Direction::default());
-        Live { plan: self, warm: BTreeMap::new(), begin, key, frames: Vec::new() }
+        Live { plan: self, warm: BTreeMap::new(), begin, effort: 1.0, key, frames: Vec::new() }
     }
 
     /// What is solved once the screen is placed on a display, for screens that differ a little.
@@ -202,6 +202,7 @@ pub struct Live<'a> {
     warm: BTreeMap<VariantKey, WarmStart>,
     /// What to begin from on a display of a kind that was not met yet.
     begin: Option<&'a WarmStartSource<'a>>,
+    effort: f64,
     /// The kind of the last display, and its frames: lists that are used again.
     key: VariantKey,
     frames: Vec<Option<Frame>>,
@@ -220,6 +221,12 @@ impl<'a> Live<'a> {
     /// The screen.
     pub fn screen(&self) -> &'a Screen {
         &self.plan.screen
+    }
+
+    /// Allows a placement more work than the usual, [`PLACE_WORK`]: so many times as much; less than 1 counts as 1.
+    #[must_use]
+    pub fn with_effort(self, effort: f64) -> Self {
+        Self { effort: effort.max(1.0), ..self }
     }
 
     /// Places the screen and says what is open or contradictory, and whether some relations decide nothing
@@ -336,7 +343,8 @@ impl<'a> Live<'a> {
         let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
-        work::within(plan.most_work(), || run(&plan.screen, planned, &canvas, warm)).0
+        let most = (plan.most_work() as f64 * self.effort) as u64;
+        work::within(most, || run(&plan.screen, planned, &canvas, warm)).0
     }
 }
 

@@ -8,11 +8,13 @@ use vantic_core::model::{Code, Coordinate, RuleRef, ViewId};
 use vantic_core::plan::{HeldBy, Live, Placement, Plan, WhyPart};
 use vantic_core::text::Measure;
 
-/// How many findings are reported the rules behind them; fewer on screens of more than 400 views, so that no
-/// check takes long for it.
+/// How many findings are reported the rules behind them; fewer on screens of more than 400 views, and none on those of
+/// more than 20,000, which it would place once more.
 const MAX_ATTRIBUTED: usize = 24;
 
 const MAX_ATTRIBUTED_VIEWS: usize = 10_000;
+
+const MAX_VIEWS: usize = 20_000;
 
 /// How many coordinates of one finding are looked at: many copies in one place are there for one reason.
 const MAX_COORDINATES: usize = 32;
@@ -91,7 +93,11 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 pub(crate) fn tell(plan: &Plan, report: &mut Report, measure: &dyn Measure) {
     let (screen, mut live) = (plan.screen(), plan.live());
     let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.rules.is_empty();
-    let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / screen.views().count().max(1)).max(1);
+    let views = screen.views().count().max(1);
+    if views > MAX_VIEWS {
+        return;
+    }
+    let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / views).max(1);
     let mut findings = std::mem::take(&mut report.findings);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
         let Some(at) = finding.worst.and_then(|worst| report.placed(worst)) else { continue };

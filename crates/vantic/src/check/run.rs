@@ -12,7 +12,7 @@ use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
 use crate::sweep::effort::work_for;
 use rayon::prelude::*;
 use std::collections::HashMap;
-use std::collections::hash_map::Entry;
+use std::hash::{BuildHasher as _, Hash, RandomState};
 use vantic_core::display::Display;
 use vantic_core::limits::PLACE_WORK_PER_VIEW;
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
@@ -171,7 +171,7 @@ fn check_with(
         for (on, looked) in looked {
             let on = from + on;
             for finding in looked.findings {
-                joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
+                joined.add_on(screen, on, finding);
             }
             implied.push(looked.implied);
             placements.push(looked.placement);
@@ -192,7 +192,7 @@ fn check_with(
     for (placement, found) in elsewhere {
         let on = display_index(&mut names, placement.display.name());
         for finding in found {
-            joined.add(screen, Finding { displays: vec![on], worst: Some(on), ..finding });
+            joined.add_on(screen, on, finding);
         }
         further.push(placement);
     }
@@ -260,7 +260,7 @@ fn look_at_all(
     let order = warm_start_order(displays);
     let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
         look(
-            &mut plan.live_from(trying.begin),
+            &mut plan.live_from(trying.begin).with_effort(how.effort),
             row.iter().map(|&at| &displays[at]),
             measure,
             how,
@@ -419,48 +419,72 @@ fn wrong_frames(
 
 /// What two findings share that are the same: rules of one name count as one, a band's in place of the
 /// screen's.
-type Key = (Code, Severity, Vec<ViewId>, [Vec<ViewCoordinate>; 2], Vec<String>);
-
-/// One finding for one cause: it is that of the worst display.
-#[derive(Default)]
-struct Joined {
-    findings: Vec<Finding>,
-    known: HashMap<Key, usize>,
+struct Key {
+    coordinates: Vec<ViewCoordinate>,
+    rules: Vec<String>,
 }
 
-impl Joined {
-    fn add(&mut self, screen: &Screen, finding: Finding) {
-        let mut coordinates = [finding.coordinates.clone(), finding.given.clone()];
+impl Key {
+    fn of(screen: &Screen, finding: &Finding) -> Self {
+        let mut coordinates = finding.coordinates.clone();
         if matches!(finding.code, Code::Outside | Code::Covered) {
             // What is left in one direction of reading is right in the other.
-            coordinates[0].iter_mut().for_each(|(_, side)| *side = either_side(*side));
-            coordinates[0].dedup();
+            coordinates.iter_mut().for_each(|(_, side)| *side = either_side(*side));
+            coordinates.dedup();
         }
         let mut rules = finding.rule_names(screen);
         // Preferences of one rule on several levels give way one by one.
         let missed = finding.rules.first().filter(|_| finding.code == Code::Missed);
         rules.extend(missed.and_then(|rule| rule.level(screen)).map(str::to_owned));
-        let key = (finding.code, finding.severity, finding.views.clone(), coordinates, rules);
-        match self.known.entry(key) {
-            Entry::Occupied(at) => {
-                let same = &mut self.findings[*at.get()];
-                let mut displays = std::mem::take(&mut same.displays);
-                displays.extend(&finding.displays);
-                let varies = same.varies
-                    || (finding.amount - same.amount).abs() > VISIBLE
-                    || finding.ranges != same.ranges;
-                // Of two that are as bad, one by what it is, whatever was looked at first.
-                let is_first = finding.amount == same.amount && finding.coordinates < same.coordinates;
-                if finding.amount > same.amount || is_first {
-                    *same = finding;
-                }
-                (same.displays, same.varies) = (displays, varies);
-            }
-            Entry::Vacant(new) => {
-                new.insert(self.findings.len());
-                self.findings.push(finding);
-            }
+        Self { coordinates, rules }
+    }
+
+    /// What is compared, without a copy: there are as many findings to look for as findings times displays.
+    fn with<'a>(&'a self, finding: &'a Finding) -> impl Hash + PartialEq + use<'a> {
+        let Finding { code, severity, views, given, .. } = finding;
+        (code, severity, views, &self.coordinates, given, &self.rules)
+    }
+}
+
+/// One finding for one cause: it is that of the worst display.
+#[derive(Default)]
+struct Joined {
+    findings: Vec<Finding>,
+    keys: Vec<Key>,
+    /// The findings by the hash of what they share.
+    known: HashMap<u64, Vec<usize>>,
+    hasher: RandomState,
+}
+
+impl Joined {
+    /// Adds what was found on one display.
+    fn add_on(&mut self, screen: &Screen, on: usize, mut finding: Finding) {
+        finding.worst = Some(on);
+        finding.displays = vec![on];
+        self.add(screen, finding);
+    }
+
+    fn add(&mut self, screen: &Screen, finding: Finding) {
+        let key = Key::of(screen, &finding);
+        let alike = self.known.entry(self.hasher.hash_one(key.with(&finding))).or_default();
+        let is_same = |&&at: &&usize| self.keys[at].with(&self.findings[at]) == key.with(&finding);
+        let Some(&at) = alike.iter().find(is_same) else {
+            alike.push(self.findings.len());
+            self.findings.push(finding);
+            self.keys.push(key);
+            return;
+        };
+        let same = &mut self.findings[at];
+        let mut displays = std::mem::take(&mut same.displays);
+        displays.extend(&finding.displays);
+        let varies =
+            same.varies || (finding.amount - same.amount).abs() > VISIBLE || finding.ranges != same.ranges;
+        // Of two that are as bad, one by what it is, whatever was looked at first.
+        let is_first = finding.amount == same.amount && finding.coordinates < same.coordinates;
+        if finding.amount > same.amount || is_first {
+            *same = finding;
         }
+        (same.displays, same.varies) = (displays, varies);
     }
 }
 

@@ -53,7 +53,8 @@ pub(crate) fn walk(
     how: SweepOptions<'_>,
 ) -> Result<Walked, SweepError> {
     let fixed = Arc::default();
-    let mut walker = Walker { plan, live: plan.live(), display, range, measure, how, fixed };
+    let live = plan.live().with_effort(how.effort);
+    let mut walker = Walker { plan, live, display, range, measure, how, fixed };
     let screen = plan.screen();
     let sticks = screen.views().any(|(_, view)| !view.sticks().is_empty());
     if range.along.is_even() && screen.design().is_none() && !sticks {

@@ -16,7 +16,7 @@ use crate::sweep::segment::{Segment, key};
 use crate::sweep::tolerance::CONTINUES;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, Coordinate, ViewId, value_of};
-use vantic_core::plan::{Placement, Plan};
+use vantic_core::plan::{Live, Placement, Plan};
 use vantic_core::text::Measure;
 use vantic_core::words::number;
 use vantic_core::work;
@@ -101,7 +101,8 @@ pub fn sweep_with(
     let walked = work::within(most, || crate::sweep::march::walk(plan, display, range, measure, how)).0?;
     let screen = plan.screen();
     let mut segments: Vec<Segment> = walked.segments;
-    let collapsed = || add_collapsed(plan, display, &range, measure, &mut segments);
+    let live = plan.live().with_effort(how.effort);
+    let collapsed = || add_collapsed(live, display, &range, measure, &mut segments);
     let looked_at = work::within(most, collapsed).0?;
     segments.truncate(looked_at);
     let end = segments.last().map_or(from, |segment| segment.to).min(walked.end);
@@ -122,13 +123,13 @@ pub fn sweep_with(
 /// Adds what is left without a width or a height: a size is zero all along a segment or nowhere on it. How many segments the
 /// work sufficed for.
 fn add_collapsed(
-    plan: &Plan,
+    mut live: Live<'_>,
     display: &Display,
     range: &Range,
     measure: &dyn Measure,
     segments: &mut [Segment],
 ) -> Result<usize, SweepError> {
-    let (screen, mut live) = (plan.screen(), plan.live());
+    let screen = live.screen();
     let all = segments.len();
     for (index, segment) in segments.iter_mut().enumerate() {
         if work::is_short() && index > 0 {
@@ -225,6 +226,9 @@ pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
     let Range { along, from, to, gap } = sweep.range;
     let none = |code: Code| !sweep.problems.iter().any(|t| t.code == code && t.severity != Severity::Note);
     let mut said = Vec::new();
+    if to <= from {
+        return said;
+    }
     let over = format!("for every {} from {}", along.name(), span(from, to));
     let apart =
         if gap > 0.0 { format!("no siblings nearer than {}", number(gap)) } else { "no overlap".to_owned() };

@@ -39,8 +39,11 @@ const COMPILED: usize = 200;
 /// What it takes to tell of a view how it landed, in units of work.
 const TOLD: usize = 8;
 
-/// What it takes to measure a text, beside a unit for each of its bytes.
+/// What it takes to measure a text, beside a unit for so many of its bytes.
 const MEASURED: usize = 20;
+
+/// How many bytes of a text are measured in a unit of work.
+const BYTES: usize = 4;
 
 pub(crate) fn place(
     screen: &Screen,
@@ -439,7 +442,7 @@ fn measured(
         width,
         direction: display.direction(),
     };
-    work::spend(MEASURED + request.words.len());
+    work::spend(MEASURED + request.words.len() / BYTES);
     let mut size = measure.measure(&request);
     if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
         size.height *= f64::from(shown) / f64::from(size.lines);
