@@ -159,6 +159,35 @@ fn long_lists_and_deep_nests_take_work_in_proportion_to_their_views() {
 }
 
 #[test]
+fn texts_that_break_at_one_place_are_swept_in_proportion_to_their_number() {
+    let work_of = |texts: usize| {
+        let words = "the late boat ".repeat(20);
+        let plan = screen(&format!(
+            "repeat note {texts} {{ left = 0; top = 0; width = 40% of screen.width
+                text words \"{words}\" {{ font 10; pin left, right, top to parent }} }}"
+        ));
+        let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 330.0, gap: 0.0 };
+        let (swept, work) =
+            vantic_core::work::within(u64::MAX, || sweep(&plan, &displays()[0], range, &PlainText).unwrap());
+        assert!(swept.left_out_to.is_none() && !swept.events.is_empty());
+        work as f64 / texts as f64
+    };
+    let (few, many) = (work_of(5), work_of(80));
+    // Not all of it is measuring, but what is not must not hide sixty halvings for each text.
+    assert!(many < 1.5 * few, "{many} units a text, and {few} where there are few");
+}
+
+#[test]
+fn a_range_whose_first_display_cannot_be_placed_is_told_as_not_examined() {
+    let plan = screen(&days_that_stick(40));
+    let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 400.0, gap: 0.0 };
+    let how = SweepOptions { effort: 1e-6, ..SweepOptions::default() };
+    let swept = sweep_with(&plan, &displays()[0], range, &PlainText, how).unwrap();
+    assert_eq!((swept.range.to, swept.left_out_to), (320.0, Some(400.0)));
+    assert!(swept.proven().is_empty() && swept.problems.is_empty());
+}
+
+#[test]
 fn with_the_usual_work_nothing_is_left_out_of_a_screen_that_one_would_write() {
     let demo = include_str!("../../../../demo/departures.vantic");
     let plan = Plan::new(vantic::read(demo).unwrap().screen).unwrap();
