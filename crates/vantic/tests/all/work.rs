@@ -2,6 +2,7 @@
 
 use std::fmt::Write as _;
 use std::sync::Mutex;
+use std::sync::atomic::{AtomicUsize, Ordering};
 use vantic::check::{CHECK_WORK, CheckOptions, Report, check_as};
 use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
@@ -9,7 +10,7 @@ use vantic::limits::PLACE_WORK_PER_VIEW;
 use vantic::model::Code;
 use vantic::plan::Plan;
 use vantic::sweep::{Range, SWEEP_WORK, SweepOptions, sweep, sweep_with};
-use vantic::text::PlainText;
+use vantic::text::{Measure, PlainText, TextRequest, TextSize};
 
 /// By how much a bound may be passed: what is being done is finished.
 const OVER: f64 = 1.3;
@@ -158,23 +159,32 @@ fn long_lists_and_deep_nests_take_work_in_proportion_to_their_views() {
     }
 }
 
+/// Plain text that counts how often it is measured.
+struct Counted(AtomicUsize);
+
+impl Measure for Counted {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        self.0.fetch_add(1, Ordering::Relaxed);
+        PlainText.measure(text)
+    }
+}
+
 #[test]
-fn texts_that_break_at_one_place_are_swept_in_proportion_to_their_number() {
-    let work_of = |texts: usize| {
-        let words = "the late boat ".repeat(20);
-        let plan = screen(&format!(
-            "repeat note {texts} {{ left = 0; top = 0; width = 40% of screen.width
-                text words \"{words}\" {{ font 10; pin left, right, top to parent }} }}"
-        ));
-        let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 330.0, gap: 0.0 };
-        let (swept, work) =
-            vantic_core::work::within(u64::MAX, || sweep(&plan, &displays()[0], range, &PlainText).unwrap());
-        assert!(swept.left_out_to.is_none() && !swept.events.is_empty());
-        work as f64 / texts as f64
-    };
-    let (few, many) = (work_of(5), work_of(80));
-    // Not all of it is measuring, but what is not must not hide sixty halvings for each text.
-    assert!(many < 1.5 * few, "{many} units a text, and {few} where there are few");
+fn where_lines_break_is_searched_once_for_texts_that_break_at_one_place() {
+    const TEXTS: usize = 80;
+    let words = "the late boat ".repeat(20);
+    let plan = screen(&format!(
+        "repeat note {TEXTS} {{ left = 0; top = 0; width = 40% of screen.width
+            text words \"{words}\" {{ font 10; pin left, right, top to parent }} }}"
+    ));
+    let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 370.0, gap: 0.0 };
+    let counted = Counted(AtomicUsize::new(0));
+    let swept = sweep(&plan, &displays()[0], range, &counted).unwrap();
+    let parts = swept.placements.len() / 2;
+    assert!(swept.left_out_to.is_none() && parts > 1, "{:?}, {parts}", swept.left_out_to);
+    // A search by halving measures a text dozens of times.
+    let each = counted.0.into_inner() / (parts * TEXTS);
+    assert!(each < 16, "each text is measured {each} times in each of {parts} parts");
 }
 
 #[test]
