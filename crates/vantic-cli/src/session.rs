@@ -524,6 +524,8 @@ const PLACES_WORK: u64 = CHECK_WORK / 6 * 5;
 /// The work of a command that places a screen again and again, on displays that it was given.
 pub(crate) struct SharedWork {
     left: u64,
+    /// What the last one took.
+    last: u64,
     /// How many views may still be kept placed.
     views: usize,
 }
@@ -533,17 +535,19 @@ const MAX_VIEWS_KEPT: usize = 500_000;
 
 impl SharedWork {
     pub(crate) fn new() -> Self {
-        Self { left: PLACES_WORK, views: MAX_VIEWS_KEPT }
+        Self { left: PLACES_WORK, last: 0, views: MAX_VIEWS_KEPT }
     }
 
     /// Runs something that keeps so many views placed, with what is left; `None` where that is nothing, or came to its end
     /// on the way. What comes first is never left out.
     pub(crate) fn run<T>(&mut self, views: usize, run: impl FnOnce() -> Result<T>) -> Result<Option<T>> {
         let is_first = self.left == PLACES_WORK;
-        if !is_first && (self.left == 0 || self.views < views) {
+        // What is left would not do for it, as the last one took much more.
+        if !is_first && (self.left <= self.last / 2 || self.views < views) {
             return Ok(None);
         }
         let (done, spent) = work::within(self.left, run);
+        self.last = spent;
         self.left = self.left.saturating_sub(spent.max(1));
         self.views = self.views.saturating_sub(views);
         Ok(Some(done?).filter(|_| is_first || self.left > 0))

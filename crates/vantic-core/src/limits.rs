@@ -26,4 +26,4 @@ pub const MAX_MIN_MAX_ARGS: usize = 1000;
 pub const PLACE_WORK: u64 = 10_000_000;
 
 /// See [`PLACE_WORK`].
-pub const PLACE_WORK_PER_VIEW: u64 = 500;
+pub const PLACE_WORK_PER_VIEW: u64 = 400;

@@ -21,7 +21,7 @@ const NONE: u32 = u32::MAX;
 const COMBINED: usize = 4;
 
 /// So many terms that a walk goes along are a unit of work.
-const FOLLOWED: usize = 8;
+const FOLLOWED: usize = 4;
 
 /// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
 /// of the rows are.
@@ -642,7 +642,7 @@ fn depth_first<I: Iterator<Item = u32>>(
             }
         }
     }
-    crate::work::spend(1 + scratch.order.len() + followed / FOLLOWED);
+    crate::work::spend(1 + 2 * scratch.order.len() + followed / FOLLOWED);
 }
 
 /// A row in terms of undefined variables, and of what does not depend on them.

@@ -9,8 +9,12 @@ use crate::problem::Relation;
 use crate::rows::{Row, Use};
 use crate::simplex::Search;
 use crate::tolerance::SNAP;
+use crate::work;
 use std::cmp::Ordering;
 use std::collections::VecDeque;
+
+/// So many pairs of rules on one variable are a unit of work.
+const TRIED: usize = 4;
 
 /// What is known while rows are chosen one after another.
 struct Guess<'a> {
@@ -149,6 +153,8 @@ impl Guess<'_> {
                 state.basis.define(slot, row);
                 slot
             }
+            // What there is no work for is left to what it would settle at.
+            None if work::is_spent() => return,
             None => {
                 let closed = &self.closed;
                 let defined = state.basis.define_with(rows, row, |s| !closed[s as usize], rank, scratch);
@@ -213,6 +219,8 @@ impl Guess<'_> {
         if rows.is_nonnegative(slot) {
             lone.extend(SingleVariableRow::new(self.search, Row::nonnegative(slot), slot));
         }
+        // Each is tried, and all are looked at for each.
+        work::spend(lone.len() * lone.len() / TRIED);
         let snap = SNAP * self.search.scale;
         let candidates: Vec<usize> = (0..lone.len()).collect();
         for tight in candidates {

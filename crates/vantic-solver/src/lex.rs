@@ -72,6 +72,13 @@ const MERGED: usize = 6;
 /// So many stages are a unit of work.
 const STAGES: usize = 16;
 
+/// Counts stages that were gone through, where they are many.
+fn went_through(stages: usize) {
+    if stages >= STAGES {
+        crate::work::spend(stages / STAGES);
+    }
+}
+
 /// An amount on each of some stages, in order; none of them zero.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(crate) struct Lex(Vec<(Stage, f64)>);
@@ -98,22 +105,26 @@ impl Lex {
     /// The strongest stage of `self + factor * other`, with the amount there, without making the sum.
     pub(crate) fn lead_of_sum(&self, other: &Lex, factor: f64) -> Option<(Stage, f64)> {
         let (mut a, mut b) = (self.0.iter().peekable(), other.0.iter().peekable());
-        loop {
+        let mut equal = 0;
+        let lead = loop {
             match (a.peek(), b.peek()) {
-                (None, None) => return None,
-                (Some(&&first), None) => return Some(first),
-                (Some(&&first), Some(second)) if first.0 < second.0 => return Some(first),
+                (None, None) => break None,
+                (Some(&&first), None) => break Some(first),
+                (Some(&&first), Some(second)) if first.0 < second.0 => break Some(first),
                 (Some(first), Some(second)) if first.0 == second.0 => {
                     let amount = sum(first.1, second.1 * factor);
                     if amount != 0.0 {
-                        return Some((first.0, amount));
+                        break Some((first.0, amount));
                     }
+                    equal += 1;
                     a.next();
                     b.next();
                 }
-                (_, Some(second)) => return Some((second.0, second.1 * factor)),
+                (_, Some(second)) => break Some((second.0, second.1 * factor)),
             }
-        }
+        };
+        went_through(equal);
+        lead
     }
 
     /// The strongest stage, with the amount there.
@@ -142,6 +153,7 @@ impl Lex {
         if other.0.len() >= MERGED {
             return self.merge(other, factor);
         }
+        went_through(self.0.len() * other.0.len());
         for &(stage, amount) in &other.0 {
             let amount = amount * factor;
             match self.0.binary_search_by_key(&stage, |i| i.0) {
@@ -174,11 +186,12 @@ impl Lex {
             }
         }
         all.extend(own);
-        crate::work::spend(all.len() / STAGES);
+        went_through(all.len());
         self.0 = all;
     }
 
     pub(crate) fn scaled(mut self, factor: f64) -> Lex {
+        went_through(self.0.len());
         self.0.iter_mut().for_each(|i| i.1 *= factor);
         self
     }

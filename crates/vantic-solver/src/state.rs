@@ -40,6 +40,9 @@ pub(crate) struct State {
     rank: Vec<Stage>,
 }
 
+/// So many readers of what moves are a unit of work.
+const LOOKED_AT: usize = 2;
+
 impl State {
     pub(crate) fn new(rows: &Rows) -> Self {
         let mut state = Self { basis: Basis::new(rows), ..Self::default() };
@@ -251,7 +254,9 @@ impl State {
         scratch: &mut Scratch,
     ) -> BTreeMap<Row, f64> {
         let mut rates: BTreeMap<Row, f64> = BTreeMap::new();
+        let mut looked_at = 0;
         for (slot, rate) in self.basis.moved_by(rows, row, enter, scratch) {
+            looked_at += 1 + rows.readers_of(slot).count();
             let counts = |reader: Row| !(self.basis.is_tight(reader) || pulling && self.side(reader) == 0);
             for reader in rows.readers_of(slot).map(Row).filter(|&r| counts(r)) {
                 let c: f64 = rows.variable_terms(reader).filter(|t| t.0 == slot).map(|t| t.1).sum();
@@ -263,7 +268,7 @@ impl State {
             }
         }
         // A map takes longer than a list.
-        crate::work::spend(8 * rates.len());
+        crate::work::spend(looked_at / LOOKED_AT + 8 * rates.len());
         rates.retain(|_, rate| rate.abs() > TINY);
         rates
     }

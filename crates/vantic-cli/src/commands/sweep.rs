@@ -148,7 +148,9 @@ fn text(screen: &Screen, display: &Display, swept: &Sweep) -> String {
     let mut out = format!("{BOLD}{}{BOLD:#}: {}\n\n", screen.name(), heading(display, range));
     if let Some(to) = swept.left_out_to.filter(|_| is_unexamined(swept)) {
         let [from, to] = [range.from, to].map(number);
-        out += &format!("{YELLOW}left out:{YELLOW:#} nothing of {from} to {to} was examined; --effort 5 goes further\n");
+        out += &format!(
+            "{YELLOW}left out:{YELLOW:#} nothing of {from} to {to} was examined; --effort 5 goes further\n"
+        );
         return out;
     }
     let events = &swept.events;

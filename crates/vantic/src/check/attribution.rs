@@ -7,9 +7,10 @@ use vantic_core::display::Display;
 use vantic_core::model::{Code, Coordinate, RuleRef, ViewId};
 use vantic_core::plan::{HeldBy, Live, Placement, Plan, WhyPart};
 use vantic_core::text::Measure;
+use vantic_core::work;
 
-/// How many findings are reported the rules behind them; fewer on screens of more than 400 views, and none on those of
-/// more than 20,000, which it would place once more.
+/// How many findings are reported the rules behind them, as far as the work goes; fewer on screens of more than 400 views,
+/// and none on those of more than 20,000, which it would place once more.
 const MAX_ATTRIBUTED: usize = 24;
 
 const MAX_ATTRIBUTED_VIEWS: usize = 10_000;
@@ -100,6 +101,9 @@ pub(crate) fn tell(plan: &Plan, report: &mut Report, measure: &dyn Measure) {
     let most = MAX_ATTRIBUTED.min(MAX_ATTRIBUTED_VIEWS / views).max(1);
     let mut findings = std::mem::take(&mut report.findings);
     for finding in findings.iter_mut().filter(about_frames).take(most) {
+        if work::is_short() {
+            break;
+        }
         let Some(at) = finding.worst.and_then(|worst| report.placed(worst)) else { continue };
         let mut deciding = deciding(&mut live, (&at.display, at), measure, finding);
         // Of two that cover one another, along the axis on which they do so the least.

@@ -1,5 +1,6 @@
 //! What is found on a display only once a keyboard is on it, or once what scrolls is scrolled.
 
+use crate::check::report::LeftOut;
 use crate::displays::matrix::scrolled_name;
 use crate::finding::Finding;
 use crate::inspect::inspect::found_on;
@@ -68,6 +69,14 @@ pub(crate) fn elsewhere(
 pub(crate) struct Share {
     pub(crate) looked_at: usize,
     pub(crate) of: usize,
+}
+
+impl Share {
+    /// What there was no work left for, if anything.
+    pub(crate) fn left_out(self, what: &str) -> Option<LeftOut> {
+        let Self { looked_at, of } = self;
+        (looked_at < of).then(|| LeftOut { what: what.to_owned(), looked_at, of })
+    }
 }
 
 /// The display with its keyboard on it, where something is typed into and it has none.

@@ -1,5 +1,6 @@
 //! Views that jump where a band begins, though the band says nothing about them.
 
+use crate::check::elsewhere::Share;
 use crate::check::report::display_index;
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Location};
@@ -9,12 +10,16 @@ use vantic_core::display::Display;
 use vantic_core::model::{Band, BandId, Change, Code, Condition, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
+use vantic_core::work;
 
 /// A view jumps where it moves by more than this share of the screen.
 const LEAP: f64 = 0.25;
 
 /// How far on either side of a border it is looked at, in logical pixels.
 const BESIDE: f64 = 0.01;
+
+/// What it takes to look at a border at least, for each view of the screen.
+const BORDER_WORK_PER_VIEW: u64 = 100;
 
 /// The views that a band says something about.
 fn ruled_by(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
@@ -48,17 +53,21 @@ fn finding(
     Some(Finding { locations: vec![Location::Band(band)], displays: vec![on], worst: Some(on), ..finding })
 }
 
-/// The views that jump at the borders of each band; the displays there join the `names` of those looked at.
+/// The views that jump at the borders of each band; the displays there join the `names` of those looked at. How many borders
+/// the work sufficed for comes with them.
 pub(crate) fn jumps(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
+    most_work: u64,
     names: &mut Vec<String>,
-) -> Result<Vec<Finding>, PlaceError> {
+) -> Result<(Vec<Finding>, Share), PlaceError> {
     let screen = plan.screen();
+    let is_enough = most_work >= BORDER_WORK_PER_VIEW * screen.views().count() as u64;
     let mut findings: Vec<Finding> = Vec::new();
+    let mut borders = Share::default();
     if screen.design().is_some() {
-        return Ok(findings);
+        return Ok((findings, borders));
     }
     // Upright and turned, as far as there are such.
     let upright = |d: &&Display| d.height() >= d.width();
@@ -72,11 +81,19 @@ pub(crate) fn jumps(
                 if band.condition().holds(&before) == band.condition().holds(&after) {
                     continue;
                 }
+                borders.of += 1;
+                if !is_enough || work::is_short() {
+                    continue;
+                }
                 // Where another band begins or ends too, what that says something about is meant to move.
                 let changes = |band: &Band| band.condition().holds(&before) != band.condition().holds(&after);
                 let changing = screen.bands_with_ids().filter(|(_, band)| changes(band));
                 let own: BTreeSet<ViewId> = changing.flat_map(|(id, _)| ruled_by(screen, id)).collect();
                 let (was, is) = (live.place(&before, measure)?, live.place(&after, measure)?);
+                if was.hit_work_limit || is.hit_work_limit {
+                    continue;
+                }
+                borders.looked_at += 1;
                 let by = |view: ViewId| {
                     let (a, b) = (was.frame(view)?, is.frame(view)?);
                     let across = (a.left - b.left).abs().max((a.right() - b.right()).abs()) / after.width();
@@ -108,5 +125,5 @@ pub(crate) fn jumps(
         }
         findings.extend(finding(id, &leaping, names));
     }
-    Ok(findings)
+    Ok((findings, borders))
 }

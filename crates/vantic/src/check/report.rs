@@ -108,10 +108,13 @@ pub struct CheckOptions<'a> {
 
 /// How much work all displays of one check may take, in the units of [`vantic_core::work`]; each as much as the others,
 /// and at least what a screen of its size takes.
-pub const CHECK_WORK: u64 = 60_000_000;
+pub const CHECK_WORK: u64 = 40_000_000;
 
 /// How much work the claims of a screen may take, over all of their ranges.
-pub const CLAIM_WORK: u64 = 20_000_000;
+pub const CLAIM_WORK: u64 = 10_000_000;
+
+/// How much work it may take to look at both sides of where bands begin.
+pub const JUMP_WORK: u64 = 5_000_000;
 
 impl Default for CheckOptions<'_> {
     fn default() -> Self {

@@ -4,7 +4,7 @@
 use crate::check::elsewhere::{Elsewhere, Share};
 use crate::check::folding::either_side;
 use crate::check::report::{
-    CHECK_WORK, CLAIM_WORK, CheckOptions, LeftOut, Report, TrialOptions, display_index,
+    CHECK_WORK, CLAIM_WORK, CheckOptions, JUMP_WORK, Report, TrialOptions, display_index,
 };
 use crate::finding::detail::DeclaredDetail;
 use crate::finding::{Finding, Severity, ViewCoordinate};
@@ -81,10 +81,14 @@ pub fn check_as(
     let checked = check_with(plan, WARM_START_CHUNK, displays, measure, how, idle, &TrialOptions::default())?;
     let Some(mut report) = checked else { unreachable!("every placement is worth it") };
     crate::check::folding::fold(plan.screen(), &mut report.findings);
-    crate::check::attribution::tell(plan, &mut report, measure);
+    let tell = || crate::check::attribution::tell(plan, &mut report, measure);
+    work::within(work_for(ATTRIBUTION_WORK, how.effort), tell);
     // A note, behind all that is worse.
     let displays = &displays[..report.placements.len()];
-    let leaping = crate::check::jumps::jumps(plan, displays, measure, &mut report.displays)?;
+    let most_work = work_for(JUMP_WORK, how.effort);
+    let jumps = || crate::check::jumps::jumps(plan, displays, measure, most_work, &mut report.displays);
+    let (leaping, borders) = work::within(most_work, jumps).0?;
+    report.left_out.extend(borders.left_out("borders of bands"));
     let at = report
         .findings
         .partition_point(|f| f.accepted.is_none() && (f.severity, f.code) < (Severity::Note, Code::Jump));
@@ -96,8 +100,14 @@ pub fn check_as(
 const HELD_AT_ONCE: usize = 20_000;
 const LEAST_AT_ONCE: usize = 16;
 
-/// Of a screen of more views than [`HELD_AT_ONCE`]: how many views are looked at at once, all displays together.
+/// Of a large screen: how many views are looked at at once, all displays together.
 const MOST_AT_ONCE: usize = 100_000;
+
+/// How much work it may take to find the rules behind findings; of those behind, none are told.
+const ATTRIBUTION_WORK: u64 = 5_000_000;
+
+/// How much work each of very many displays may take, beside what its views do.
+const LEAST_WORK: u64 = 100_000;
 
 /// In a trial, claims take as much work as so many displays at most.
 const CLAIMS_TRIED: u64 = 4;
@@ -154,16 +164,14 @@ fn check_with(
     let is_for_itself = trying.most_work.is_none();
     let most_work = trying.most_work.unwrap_or_else(|| {
         let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
-        each.max(PLACE_WORK_PER_VIEW * views as u64)
+        each.max(work_for(LEAST_WORK, how.effort) + PLACE_WORK_PER_VIEW * views as u64)
     });
     let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once. Of a
     // large screen a display may take more than its share: others are looked at while there is work left.
-    let is_large = is_for_itself && views > HELD_AT_ONCE;
-    let at_once = match is_large {
-        true => (MOST_AT_ONCE / views).max(1),
-        false => (HELD_AT_ONCE / views).max(LEAST_AT_ONCE),
-    };
+    let is_large = is_for_itself && most_work * displays.len() as u64 > work_for(CHECK_WORK, how.effort);
+    let at_once = (HELD_AT_ONCE / views).max(LEAST_AT_ONCE);
+    let at_once = if is_large { at_once.min(MOST_AT_ONCE / views).max(1) } else { at_once };
     for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
         let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
             return Ok(None);
@@ -237,11 +245,7 @@ fn check_with(
     });
     let left_out =
         [("displays", examined), ("scroll positions", scrolled), ("ranges of claims", claims.ranges)];
-    let left_out = left_out
-        .into_iter()
-        .filter(|(_, share)| share.looked_at < share.of)
-        .map(|(what, share)| LeftOut { what: what.to_owned(), looked_at: share.looked_at, of: share.of });
-    let left_out = left_out.collect();
+    let left_out = left_out.into_iter().filter_map(|(what, share)| share.left_out(what)).collect();
     let proven = claims.proven;
     Ok(Some(Report { findings, placements, displays: names, proven, left_out, work, further }))
 }

@@ -2,6 +2,7 @@
 
 use crate::finding::Finding;
 use crate::finding::detail::RuleDetail;
+use std::collections::HashSet;
 use vantic_core::model::{Code, RuleRef, Screen, ViewId};
 use vantic_core::plan::Placement;
 
@@ -18,11 +19,6 @@ pub(crate) fn broken(screen: &Screen, placement: &Placement, findings: &mut Vec<
 
 /// The views whose rules these are, each once.
 pub(crate) fn owners(screen: &Screen, rules: &[RuleRef]) -> Vec<ViewId> {
-    let mut all = Vec::new();
-    for view in rules.iter().filter_map(|r| r.owner(screen)) {
-        if !all.contains(&view) {
-            all.push(view);
-        }
-    }
-    all
+    let mut known = HashSet::new();
+    rules.iter().filter_map(|r| r.owner(screen)).filter(|&view| known.insert(view)).collect()
 }

@@ -96,8 +96,8 @@ pub(crate) fn examine(
 ) -> Result<Vec<ClaimVerdict>, SweepError> {
     let screen = plan.screen();
     let ranges = screen.claims().iter().filter_map(|claim| claim.over);
-    let ranges: usize = ranges.map(|(along, ..)| apart_from(along, placements).len()).sum();
-    let each = most_work / ranges.max(1) as u64;
+    let mut ranges: usize = ranges.map(|(along, ..)| apart_from(along, placements).len()).sum();
+    let (mut left, least) = (most_work, RANGE_WORK_PER_VIEW * screen.views().count() as u64);
     let mut verdicts = Vec::new();
     for (index, claim) in screen.claims().iter().enumerate() {
         match claim.over {
@@ -123,14 +123,33 @@ pub(crate) fn examine(
             }
             Some((along, from, to)) => {
                 for display in apart_from(along, placements) {
+                    // A range of a large screen may take more than its share; those behind it are left out.
+                    let most = (left / ranges.max(1) as u64).max(least);
+                    ranges -= 1;
+                    if most > left {
+                        let unknown = ClaimVerdict {
+                            claim: index,
+                            on: display,
+                            proof: Proof::Exact,
+                            to_the_end: false,
+                            broken: None,
+                        };
+                        verdicts.push(unknown);
+                        continue;
+                    }
                     let over = || over_range(plan, &display, claim, index, (along, from, to), measure);
-                    verdicts.push(work::within(each, over).0?);
+                    let (verdict, spent) = work::within(most, over);
+                    left = left.saturating_sub(spent);
+                    verdicts.push(verdict?);
                 }
             }
         }
     }
     Ok(verdicts)
 }
+
+/// What a range takes at least, for each view of the screen.
+const RANGE_WORK_PER_VIEW: u64 = 50;
 
 /// How many displays a range is examined on.
 const MAX_DISPLAYS: usize = 12;

@@ -42,7 +42,7 @@ pub struct Sweep {
 
 /// How much work a sweep may take, in the units of [`vantic_core::work`]; all lines of a rectangle together as much
 /// again.
-pub const SWEEP_WORK: u64 = 60_000_000;
+pub const SWEEP_WORK: u64 = 40_000_000;
 
 /// Examines a screen over a range, all else as it is on a display.
 ///

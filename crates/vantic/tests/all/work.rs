@@ -3,7 +3,7 @@
 use std::fmt::Write as _;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicUsize, Ordering};
-use vantic::check::{CHECK_WORK, CheckOptions, Report, check_as};
+use vantic::check::{CHECK_WORK, CLAIM_WORK, CheckOptions, JUMP_WORK, Report, check_as};
 use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::limits::PLACE_WORK_PER_VIEW;
@@ -195,6 +195,32 @@ fn a_range_whose_first_display_cannot_be_placed_is_told_as_not_examined() {
     let swept = sweep_with(&plan, &displays()[0], range, &PlainText, how).unwrap();
     assert_eq!((swept.range.to, swept.left_out_to), (320.0, Some(400.0)));
     assert!(swept.proven().is_empty() && swept.problems.is_empty());
+}
+
+/// Claims over ranges, borders of bands and the rules behind findings come on top of the displays, on a screen of which each
+/// placement takes much.
+#[test]
+fn claims_and_borders_that_there_is_no_work_for_are_told() {
+    let plan = screen(&format!(
+        "band wide: screen.width >= 600\nband wider: screen.width >= 900\n{}\nwhen wide {{ r0.left >= 3 ~ fit }}
+         when wider {{ r0.left >= 4 ~ fit }}\n{}{}",
+        "view r0 { left = 0; top = 0; size = 10 }",
+        choices_that_read_choices(12),
+        "claim r0 inside screen for screen.width 200..1400\n".repeat(6),
+    ));
+    let effort = 0.02;
+    let (report, work) = vantic_core::work::within(u64::MAX, || checked(&plan, effort));
+    let share = |what: &str| {
+        let out = report.left_out.iter().find(|out| out.what == what);
+        out.map(|out| (out.looked_at, out.of)).unwrap()
+    };
+    // Two borders, met by an upright and by a turned display; each claim for the displays that differ in more than the width.
+    let (borders, ranges) = (share("borders of bands"), share("ranges of claims"));
+    assert!(borders.0 < borders.1 && borders.1 == 4, "{borders:?}");
+    assert!(ranges.0 < ranges.1 && ranges.1 % 6 == 0, "{ranges:?}");
+    assert!(report.proven.is_empty() && report.findings.iter().all(|f| f.code != Code::Jump));
+    let most = 2 * (CHECK_WORK + CLAIM_WORK + JUMP_WORK);
+    assert!((work as f64) < most as f64 * effort, "{work} of {most}");
 }
 
 #[test]
