@@ -1,5 +1,6 @@
 //! What the screen expects to come out, compared with what does.
 
+use crate::check::elsewhere::Share;
 use crate::check::report::display_index;
 use crate::displays::displays::Displays;
 use crate::finding::detail::DeclaredDetail;
@@ -8,15 +9,18 @@ use crate::inspect::expectations::mismatches;
 use vantic_core::model::Code;
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
+use vantic_core::work;
 
-/// The frames that are not as expected, each on its display, which joins the `names` of those looked at.
+/// The frames that are not as expected, each on its display, which joins the `names` of those looked at. How many
+/// expectations the work sufficed for comes with them: frames that are not the best ones tell nothing.
 pub(crate) fn unmet(
     plan: &Plan,
     measure: &dyn Measure,
     displays: Option<&Displays>,
     names: &mut Vec<String>,
-) -> Result<Vec<Finding>, PlaceError> {
+) -> Result<(Vec<Finding>, Share), PlaceError> {
     let screen = plan.screen();
+    let mut compared = Share { looked_at: 0, of: screen.expectations().len() };
     let catalogue = Displays::default();
     let displays = displays.unwrap_or(&catalogue);
     let mut findings = Vec::new();
@@ -32,10 +36,18 @@ pub(crate) fn unmet(
             Err(error) => {
                 let detail = DeclaredDetail::UnknownDisplay { expectation: index, error: error.to_string() };
                 add(Finding::error(Code::Unmet, detail));
+                compared.looked_at += 1;
                 continue;
             }
         };
+        if work::is_short() {
+            continue;
+        }
         let placement = plan.place(&display, measure)?;
+        if placement.hit_work_limit {
+            continue;
+        }
+        compared.looked_at += 1;
         for (view, mismatch) in mismatches(&placement, expectation) {
             let off = mismatch.off().into_iter().map(|(coordinate, _)| (view, coordinate)).collect();
             let finding = Finding::error(Code::Unmet, DeclaredDetail::Unmet(mismatch));
@@ -44,5 +56,5 @@ pub(crate) fn unmet(
             add(finding);
         }
     }
-    Ok(findings)
+    Ok((findings, compared))
 }

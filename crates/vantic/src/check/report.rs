@@ -110,7 +110,7 @@ pub struct CheckOptions<'a> {
 /// and at least what a screen of its size takes.
 pub const CHECK_WORK: u64 = 40_000_000;
 
-/// How much work the claims of a screen may take, over all of their ranges.
+/// How much work the claims of a screen may take, over all of their ranges; its expectations may as much.
 pub const CLAIM_WORK: u64 = 10_000_000;
 
 /// How much work it may take to look at both sides of where bands begin.

@@ -204,9 +204,9 @@ fn check_with(
         }
         further.push(placement);
     }
-    for finding in crate::check::expectations::unmet(plan, measure, how.displays, &mut names)? {
-        joined.add(screen, finding);
-    }
+    let expected = || crate::check::expectations::unmet(plan, measure, how.displays, &mut names);
+    let (unmet, expectations) = work::within(claims_work, expected).0?;
+    unmet.into_iter().for_each(|finding| joined.add(screen, finding));
     let mut findings = joined.findings;
     let claims = crate::check::claims::claims(plan, &placements, measure, claims_work, &mut names)?;
     findings.extend(claims.broken);
@@ -243,8 +243,12 @@ fn check_with(
         let rank = |f: &Finding| (f.accepted.is_some(), f.severity, f.code);
         rank(a).cmp(&rank(b)).then(b.amount.total_cmp(&a.amount))
     });
-    let left_out =
-        [("displays", examined), ("scroll positions", scrolled), ("ranges of claims", claims.ranges)];
+    let left_out = [
+        ("displays", examined),
+        ("scroll positions", scrolled),
+        ("expectations", expectations),
+        ("ranges of claims", claims.ranges),
+    ];
     let left_out = left_out.into_iter().filter_map(|(what, share)| share.left_out(what)).collect();
     let proven = claims.proven;
     Ok(Some(Report { findings, placements, displays: names, proven, left_out, work, further }))

@@ -1,5 +1,6 @@
 //! Work is bounded, counted and the same for the same calls; what there is none left for is told. Nothing here is timed.
 
+use proptest::prelude::*;
 use std::fmt::Write as _;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -11,6 +12,7 @@ use vantic::model::Code;
 use vantic::plan::Plan;
 use vantic::sweep::{Range, SWEEP_WORK, SweepOptions, sweep, sweep_with};
 use vantic::text::{Measure, PlainText, TextRequest, TextSize};
+use vantic_testkit::screens::{Picks, screen_file};
 
 /// By how much a bound may be passed: what is being done is finished.
 const OVER: f64 = 1.3;
@@ -270,4 +272,29 @@ fn a_sweep_tells_only_of_what_it_has_examined() {
     let left = report.left_out.iter().find(|out| out.what == "ranges of claims").unwrap();
     assert!(left.looked_at < left.of && report.proven.is_empty());
     assert!(report.findings.iter().all(|f| f.code != Code::Claim));
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(40))]
+
+    /// Screens with a statement of every kind, in any combination: on the displays, and with all that comes on top of them.
+    #[test]
+    fn the_check_of_a_random_screen_keeps_to_its_bounds(
+        bytes in prop::collection::vec(any::<u8>(), 600),
+        effort in prop::sample::select(vec![0.0005, 0.005, 0.02]),
+    ) {
+        let (text, _) = screen_file(&mut Picks::new(&bytes));
+        let plan = vantic::read(&text).ok().and_then(|source| Plan::new(source.screen).ok());
+        prop_assume!(plan.is_some());
+        let plan = plan.unwrap();
+        let (report, beside) = vantic_core::work::within(u64::MAX, || checked(&plan, effort));
+        // Claims, and expectations as much.
+        let all = (CHECK_WORK + 2 * CLAIM_WORK + JUMP_WORK) as f64 * effort;
+        let least = (4 * PLACE_WORK_PER_VIEW * plan.screen().views().count() as u64) as f64;
+        // A display of which the work is met is finished, and so is the first claim and the first border.
+        let most = (all + 2.0 * least) * OVER + 300_000.0;
+        let work = (report.work + beside) as f64;
+        prop_assert!(work < most, "{work} of {most} with {effort}, {} on displays, {:?}\n{text}", report.work, report.left_out);
+        prop_assert_eq!(&report, &checked(&plan, effort));
+    }
 }
