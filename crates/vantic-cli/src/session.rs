@@ -554,6 +554,11 @@ impl SharedWork {
     }
 }
 
+/// The error where what is printed has no place for displays that were left out.
+pub(crate) fn too_many_displays(looked_at: usize, of: usize) -> anyhow::Error {
+    anyhow::anyhow!("the work suffices for {looked_at} of {of} displays; name fewer at once: -d \"tablet\"")
+}
+
 /// A line for displays that were left out.
 pub(crate) fn displays_left_out(looked_at: usize, of: usize) -> String {
     match looked_at < of {

@@ -1,7 +1,7 @@
 //! `vantic check --room`: how much longer the words of each text could get before something breaks.
 
 use crate::args::CheckArgs;
-use crate::output::{BOLD, FAINT, lines, table};
+use crate::output::{BOLD, FAINT, YELLOW, lines, table};
 use crate::session::{Loaded, Texts};
 use anyhow::Result;
 use vantic::check::{Report, TextSlack, text_slack};
@@ -12,7 +12,8 @@ pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result
     let texts = Texts::new(&args.texts);
     let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
     let screen = loaded.plan.screen();
-    let rooms = text_slack(&loaded.plan, &displays, &texts)?;
+    let rooms = text_slack(&loaded.plan, &displays, &texts, args.effort.effort)?;
+    let of = screen.views().filter(|(_, view)| view.text().is_some()).count();
     let mut rows = table(&["text", "fits words", "then"]);
     for TextSlack { view, longer, breaks } in &rooms {
         let (holds, then) = match breaks {
@@ -21,9 +22,17 @@ pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result
         };
         rows.add_row([screen.path(*view), holds, then]);
     }
+    let left_out = match rooms.len() < of {
+        true => format!(
+            "{YELLOW}left out:{YELLOW:#} looked at {} of {of} texts; --effort 5 looks further, and one display (-d) is less \
+             work\n",
+            rooms.len()
+        ),
+        false => String::new(),
+    };
     Ok(format!(
         "\n{BOLD}space for longer words{BOLD:#} {FAINT}each text alone, everything else \
-         unchanged{FAINT:#}\n{}",
+         unchanged{FAINT:#}\n{}{left_out}",
         lines(&rows, 0)
     ))
 }

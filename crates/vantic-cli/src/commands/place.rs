@@ -2,9 +2,9 @@
 
 use crate::args::{Format, PlaceArgs};
 use crate::output::{BOLD, FAINT, RED, YELLOW, count, lines, print, print_json, table};
-use crate::session::{Defaults, SharedWork, Texts, displays, displays_left_out, load};
+use crate::session::{Defaults, SharedWork, Texts, displays, displays_left_out, load, too_many_displays};
 use crate::verdict::Verdict;
-use anyhow::{Result, bail};
+use anyhow::Result;
 use vantic::files::to_expectations;
 use vantic::model::{Division, Paint, RuleRef, Screen, VisibleSpares};
 use vantic::plan::{NamedPlacement, Placement};
@@ -52,11 +52,7 @@ pub(crate) fn run(args: &PlaceArgs) -> Result<Verdict> {
     if args.expectations {
         // A file of expectations has no place for what was left out.
         if placements.len() < all.len() {
-            bail!(
-                "the work suffices for {} of {} displays; name fewer at once: -d \"tablet\"",
-                placements.len(),
-                all.len()
-            );
+            return Err(too_many_displays(placements.len(), all.len()));
         }
         let expected: Vec<String> = placements.iter().map(|p| to_expectations(p, screen)).collect();
         print(&expected.join("\n"))?;

@@ -1,7 +1,7 @@
 //! A view on the one display that the options name.
 
 use crate::args::ShowScreen;
-use crate::session::{Defaults, Loaded, Texts, displays, view_of};
+use crate::session::{Defaults, Loaded, SharedWork, Texts, displays, too_many_displays, view_of};
 use anyhow::{Result, bail};
 use vantic::model::{Anchor, Screen, ViewId};
 use vantic::plan::Placement;
@@ -38,5 +38,13 @@ pub(crate) fn place_named(screen: &Screen, place: Anchor) -> String {
 pub(crate) fn placed(loaded: &Loaded, args: &ShowScreen) -> Result<Vec<Placement>> {
     let texts = Texts::new(&args.texts);
     let all = displays(&args.displays, loaded.plan.screen(), Defaults::First)?;
-    all.iter().map(|display| Ok(loaded.plan.place(display, &texts)?)).collect()
+    let (mut work, views) = (SharedWork::new(), loaded.plan.screen().views().count());
+    let mut placements = Vec::new();
+    for display in &all {
+        let Some(placement) = work.run(views, || Ok(loaded.plan.place(display, &texts)?))? else {
+            return Err(too_many_displays(placements.len(), all.len()));
+        };
+        placements.push(placement);
+    }
+    Ok(placements)
 }

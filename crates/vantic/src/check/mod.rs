@@ -33,4 +33,4 @@ pub use crate::sweep::MAX_EFFORT;
 pub use display_coverage::DisplayCoverage;
 pub use report::{CHECK_WORK, CLAIM_WORK, CheckOptions, JUMP_WORK, LeftOut, Report};
 pub use run::{check, check_as};
-pub use text_slack::{MAX_LONGER, TextSlack, text_slack};
+pub use text_slack::{MAX_LONGER, ROOM_WORK, TextSlack, text_slack};

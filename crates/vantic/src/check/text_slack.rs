@@ -3,12 +3,15 @@
 use crate::check::report::{CheckOptions, Report, TrialOptions};
 use crate::check::run::check_for_trial;
 use crate::finding::{Finding, Severity};
+use crate::sweep::effort::work_for;
 use rayon::prelude::*;
 use std::collections::BTreeSet;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
+
 use vantic_core::text::{LongerText, Measure, TextRequest, TextSize};
+use vantic_core::work;
 
 /// How much longer words are tried at most: three times as long.
 pub const MAX_LONGER: f64 = 2.0;
@@ -56,9 +59,13 @@ fn known(report: &Report) -> Known {
     worse.flat_map(each).collect()
 }
 
+/// How much work it may take to look for the space of all texts.
+pub const ROOM_WORK: u64 = 150_000_000;
+
 /// For each text, how much longer its words could get, in every language that the displays have, before an
 /// error or warning is there on one of the displays that is not there now. Texts of the same words get longer
-/// together. Found by halving, to a hundredth.
+/// together. Found by halving, to a hundredth. Every step is a check: of many texts, or of a large screen, as many of the
+/// first ones are looked at as [`ROOM_WORK`] suffices for, times `effort` (1 is usual).
 ///
 /// ```
 /// use vantic::check::text_slack;
@@ -69,7 +76,7 @@ fn known(report: &Report) -> Known {
 ///     "screen quay { text sign \"Ferry\" { font 20; left = 0; top = 0; width <= 100; lines 1 } }",
 /// )?;
 /// let plan = Plan::new(source.screen)?;
-/// let slack = &text_slack(&plan, &[Display::new(390.0, 844.0)?], &PlainText)?[0];
+/// let slack = &text_slack(&plan, &[Display::new(390.0, 844.0)?], &PlainText, 1.0)?[0];
 /// assert!((slack.longer - 1.0).abs() < 0.01, "{}", slack.longer);
 /// assert!(slack.breaks.as_ref().is_some_and(|how| how.contains("`sign` is cut")));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -81,6 +88,7 @@ pub fn text_slack(
     plan: &Plan,
     displays: &[Display],
     measure: &dyn Measure,
+    effort: f64,
 ) -> Result<Vec<TextSlack>, PlaceError> {
     let screen = plan.screen();
     let (how, trying) = (CheckOptions::default(), TrialOptions::default());
@@ -88,9 +96,14 @@ pub fn text_slack(
         let report = check_for_trial(plan, displays, measure, how, &trying)?;
         Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
     };
-    let before = known(&all(measure)?);
-    let texts: Vec<ViewId> =
-        screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view).collect();
+    let (as_it_is, beside) = work::within(u64::MAX, || all(measure));
+    let as_it_is = as_it_is?;
+    let before = known(&as_it_is);
+    // Of a text: a check with the longest words, and one for each time it is halved.
+    let each = (as_it_is.work + beside).max(1) * (HALVINGS as u64 + 1);
+    let affordable = usize::try_from(work_for(ROOM_WORK, effort) / each).unwrap_or(usize::MAX);
+    let texts = screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view);
+    let texts: Vec<ViewId> = texts.take(affordable).collect();
     let one = |view: &ViewId| -> Result<TextSlack, PlaceError> {
         let words =
             displays.iter().filter_map(|d| screen.words_in(*view, d.language()).map(|w| w.to_string()));

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use std::fmt::Write as _;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicUsize, Ordering};
-use vantic::check::{CHECK_WORK, CLAIM_WORK, CheckOptions, JUMP_WORK, Report, check_as};
+use vantic::check::{CHECK_WORK, CLAIM_WORK, CheckOptions, JUMP_WORK, Report, check_as, text_slack};
 use vantic::display::{Display, DisplayQuantity};
 use vantic::finding::Severity;
 use vantic::limits::PLACE_WORK_PER_VIEW;
@@ -223,6 +223,15 @@ fn claims_and_borders_that_there_is_no_work_for_are_told() {
     assert!(report.proven.is_empty() && report.findings.iter().all(|f| f.code != Code::Jump));
     let most = 2 * (CHECK_WORK + CLAIM_WORK + JUMP_WORK);
     assert!((work as f64) < most as f64 * effort, "{work} of {most}");
+}
+
+#[test]
+fn the_space_for_longer_words_is_looked_for_as_far_as_the_work_goes() {
+    let plan = screen(&rows_on_baselines(3));
+    let found = |effort: f64| text_slack(&plan, &displays()[..1], &PlainText, effort).unwrap();
+    let (none, some, all) = (found(1e-9), found(0.001), found(1.0));
+    assert_eq!((none.len(), all.len()), (0, 6));
+    assert!((1..6).contains(&some.len()) && some[..] == all[..some.len()], "{some:?}");
 }
 
 #[test]
