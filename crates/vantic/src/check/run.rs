@@ -103,7 +103,8 @@ const LEAST_AT_ONCE: usize = 16;
 /// Of a large screen: how many views are looked at at once, all displays together.
 const MOST_AT_ONCE: usize = 100_000;
 
-/// How much work it may take to find the rules behind findings; of those behind, none are told.
+/// How much work it may take to find the rules that put findings' views there; the findings that it does not suffice for
+/// are reported without them.
 const ATTRIBUTION_WORK: u64 = 5_000_000;
 
 /// How much work each of very many displays may take, beside what its views do.
