@@ -9,12 +9,14 @@ use std::collections::BTreeSet;
 use vantic_core::display::Display;
 use vantic_core::model::{Code, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
-
 use vantic_core::text::{LongerText, Measure, TextRequest, TextSize};
 use vantic_core::work;
 
 /// How much longer words are tried at most: three times as long.
 pub const MAX_LONGER: f64 = 2.0;
+
+/// How much work it may take to look for the space of all texts.
+pub const ROOM_WORK: u64 = 150_000_000;
 
 /// How often the way is halved: to less than a hundredth.
 const HALVINGS: usize = 8;
@@ -58,9 +60,6 @@ fn known(report: &Report) -> Known {
     };
     worse.flat_map(each).collect()
 }
-
-/// How much work it may take to look for the space of all texts.
-pub const ROOM_WORK: u64 = 150_000_000;
 
 /// For each text, how much longer its words could get, in every language that the displays have, before an
 /// error or warning is there on one of the displays that is not there now. Texts of the same words get longer
