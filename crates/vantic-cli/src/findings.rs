@@ -19,6 +19,9 @@ pub(crate) const FOLLOWS: usize = 4;
 /// How many places in the file are named one by one.
 pub(crate) const SPOTS: usize = 5;
 
+/// How many rules of a finding are shown.
+const RULES: usize = 40;
+
 /// How many findings are shown to people at once.
 pub(crate) const SHOWN: usize = 50;
 
@@ -193,11 +196,11 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
     out
 }
 
-/// The rules of a finding as they read, each with its line, level and name.
-pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
+/// The rules of a finding as they read, each with its line, level and name; of very many, the first.
+fn rules(loaded: &Loaded, finding: &Finding) -> String {
     let screen = loaded.plan.screen();
     let mut lines: Vec<String> = Vec::new();
-    for &part in &finding.rules {
+    for &part in finding.rules.iter().take(RULES) {
         let text = loaded.rule_text(part);
         let (line, base) = loaded.line(part).unzip();
         let line = line.map_or(String::new(), |l| format!("line {l:>3}"));
@@ -208,6 +211,10 @@ pub(crate) fn rules(loaded: &Loaded, finding: &Finding) -> String {
         if !lines.contains(&line) {
             lines.push(line);
         }
+    }
+    let more = finding.rules.len().saturating_sub(RULES);
+    if more > 0 {
+        lines.push(format!("    {FAINT}and {more} more rules; --format json lists them{FAINT:#}\n"));
     }
     lines.concat()
 }

@@ -19,7 +19,7 @@ use crate::model::validate::{check_value, check_words, is_name};
 use crate::model::view::View;
 use crate::words::nearest::nearest;
 use std::borrow::Cow;
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// A screen: what is on it and by which rules it is placed. It holds no unresolved name, and
 /// prints itself as a screen file with [`std::fmt::Display`].
@@ -37,6 +37,8 @@ pub struct Screen {
     /// The guides directly on the screen.
     pub(crate) guides: Vec<ViewId>,
     pub(crate) views: Vec<View>,
+    /// The views and guides by what they stand in, and their names.
+    pub(crate) names: HashMap<(Option<ViewId>, String), ViewId>,
     pub(crate) rules: Vec<Rule>,
     pub(crate) design: Option<Design>,
     pub(crate) languages: Vec<Language>,
@@ -243,11 +245,7 @@ impl Screen {
 
     /// The view or guide of a name directly in a view, or on the screen.
     pub(super) fn named(&self, scope: Option<ViewId>, name: &str) -> Option<ViewId> {
-        let (views, guides) = match scope {
-            Some(view) => (&self.at(view).children, &self.at(view).guides),
-            None => (&self.roots, &self.guides),
-        };
-        views.iter().chain(guides).copied().find(|&v| self.at(v).name == name)
+        self.names.get(&(scope, name.to_owned())).copied()
     }
 
     /// The path of a view that is most like a misspelt one, if any is.

@@ -3,7 +3,7 @@
 use crate::finding::Finding;
 use crate::finding::detail::DoubtDetail;
 use crate::screen_ext::ScreenExt as _;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 use vantic_core::model::{Anchor, Code, Expr, RuleId, RuleRef, Screen, Term, ViewId};
 
 /// How many views have to say the same for one that does not to be odd.
@@ -107,19 +107,22 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
             let of = members.first().and_then(|(_, rule, _)| rule.relation(screen));
             of.is_some_and(|relation| relation.left.terms().iter().all(|t| !t.coordinate.is_position()))
         };
-        let usual = members.iter().max_by_key(|(.., number)| alike(&members, *number)).map(|m| m.2);
-        let Some(usual) = usual.filter(|&usual| alike(&members, usual) > 1 && usual != 0.0) else {
+        let mut with: HashMap<u64, usize> = HashMap::new();
+        members.iter().for_each(|(.., number)| *with.entry(bits(*number)).or_default() += 1);
+        let alike = |number: f64| with[&bits(number)];
+        let usual = members.iter().max_by_key(|(.., number)| alike(*number)).map(|m| m.2);
+        let Some(usual) = usual.filter(|&usual| alike(usual) > 1 && usual != 0.0) else {
             continue;
         };
-        let is_common = alike(&members, usual) >= MOST;
+        let is_common = alike(usual) >= MOST;
         let odd = members.iter().filter(|(view, _, number)| {
             let share = number / usual;
             let is_near = (0.5..=2.0).contains(&share);
-            let is_off = alike(&members, *number) == 1 && (number / step(usual)).fract() != 0.0;
+            let is_off = alike(*number) == 1 && (number / step(usual)).fract() != 0.0;
             // A size differs on purpose more often than a distance does.
             let is_slip = match is_of_size(&members) {
                 true => {
-                    alike(&members, usual) > MOST
+                    alike(usual) > MOST
                         && ((0.9..=1.1).contains(&share) || digits(*number) == digits(usual))
                 }
                 // Digits in another order are a slip where two agree already.
@@ -132,7 +135,7 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
         let model = members.iter().find(|(.., number)| *number == usual).map(|(_, rule, _)| *rule);
         if let (false, Some(model)) = (known, model) {
             reported.extend(rule.written());
-            let detail = DoubtDetail::Outlier { usual: model, others: alike(&members, usual) };
+            let detail = DoubtDetail::Outlier { usual: model, others: alike(usual) };
             findings.push(Finding::note(Code::Odd, detail).about([*view]).with_rules(vec![*rule]));
         }
         if reported.len() >= MAX_REPORTED {
@@ -160,9 +163,9 @@ fn digits(number: f64) -> Vec<char> {
     digits
 }
 
-/// How many have a number.
-fn alike(members: &[Distance], number: f64) -> usize {
-    members.iter().filter(|(.., other)| *other == number).count()
+/// What a number is counted under: both zeros are one.
+fn bits(number: f64) -> u64 {
+    (number + 0.0).to_bits()
 }
 
 /// The step that distances like this one are chosen in: 4, 5, or the number itself.

@@ -85,7 +85,7 @@ pub fn check_as(
     work::within(work_for(ATTRIBUTION_WORK, how.effort), tell);
     // A note, behind all that is worse.
     let displays = &displays[..report.placements.len()];
-    let most_work = work_for(JUMP_WORK, how.effort);
+    let most_work = worth_trying(work_for(JUMP_WORK, how.effort), report.work, &report.placements);
     let jumps = || crate::check::jumps::jumps(plan, displays, measure, most_work, &mut report.displays);
     let (leaping, borders) = work::within(most_work, jumps).0?;
     report.left_out.extend(borders.left_out("borders of bands"));
@@ -205,6 +205,7 @@ fn check_with(
         }
         further.push(placement);
     }
+    let claims_work = worth_trying(claims_work, work, &placements);
     let expected = || crate::check::expectations::unmet(plan, measure, how.displays, &mut names);
     let (unmet, expectations) = work::within(claims_work, expected).0?;
     unmet.into_iter().for_each(|finding| joined.add(screen, finding));
@@ -253,6 +254,13 @@ fn check_with(
     let left_out = left_out.into_iter().filter_map(|(what, share)| share.left_out(what)).collect();
     let proven = claims.proven;
     Ok(Some(Report { findings, placements, displays: names, proven, left_out, work, further }))
+}
+
+/// The work that more placements may take: none where not one display could be worked out with as much.
+fn worth_trying(most: u64, taken: u64, placements: &[Placement]) -> u64 {
+    let each = taken / placements.len().max(1) as u64;
+    let is_too_much = each >= most && placements.iter().all(|placement| placement.hit_work_limit);
+    if is_too_much { 0 } else { most }
 }
 
 /// Looks at every display, each from what was solved for the one before; what comes back is in their order.

@@ -106,8 +106,10 @@ pub(crate) fn examine(
                     Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
                     _ => None,
                 };
-                let same = placements.iter().find_map(value);
-                let broken = placements.iter().find_map(|p| {
+                // Frames that are not the best ones tell nothing.
+                let worked_out = || placements.iter().filter(|p| !p.hit_work_limit);
+                let same = worked_out().find_map(value);
+                let broken = worked_out().find_map(|p| {
                     let (by, how) = breaks(screen, p, claim, same)?;
                     Some((p.display.clone(), how, by))
                 });
@@ -117,7 +119,7 @@ pub(crate) fn examine(
                     claim: index,
                     on,
                     proof: Proof::Exact,
-                    to_the_end: true,
+                    to_the_end: worked_out().count() == placements.len(),
                     broken,
                 });
             }

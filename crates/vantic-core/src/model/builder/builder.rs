@@ -27,8 +27,7 @@ pub struct ScreenBuilder {
     pub(super) screen: Screen,
     /// How many rules stand in each block so far, by owner and band.
     pub(super) numbers: std::collections::HashMap<(Option<ViewId>, Option<BandId>), u32>,
-    /// The names among siblings, and the labels within a view and band.
-    pub(super) names: std::collections::HashMap<(Option<ViewId>, String), ViewId>,
+    /// The labels within a view and band.
     pub(super) labels: std::collections::HashMap<(Option<ViewId>, Option<BandId>, String), RuleId>,
     pub(super) value_names: std::collections::HashSet<String>,
     pub(super) errors: Vec<BuildError>,
@@ -48,6 +47,7 @@ impl ScreenBuilder {
             roots: Vec::new(),
             guides: Vec::new(),
             views: Vec::new(),
+            names: Default::default(),
             rules: Vec::new(),
             design: None,
             languages: Vec::new(),
@@ -59,8 +59,8 @@ impl ScreenBuilder {
             claims: Vec::new(),
             leftovers: Leftovers::default(),
         };
-        let (numbers, names, labels, value_names) = Default::default();
-        Self { screen, numbers, names, labels, value_names, errors }
+        let (numbers, labels, value_names) = Default::default();
+        Self { screen, numbers, labels, value_names, errors }
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
@@ -464,7 +464,7 @@ impl ScreenBuilder {
         if self.depth(parent) >= MAX_NESTING {
             return Err(BuildError::Limit { what: "views are nested too deep", limit: MAX_NESTING });
         }
-        if self.names.contains_key(&(parent, name.to_owned())) {
+        if self.screen.named(parent, name).is_some() {
             let place =
                 parent.map_or_else(|| "the screen".to_owned(), |p| format!("`{}`", self.screen.path(p)));
             return Err(BuildError::Taken { what: "view", name: name.to_owned(), place });
@@ -512,7 +512,7 @@ impl ScreenBuilder {
             floats: false,
             input: false,
         });
-        self.names.insert((parent, name.to_owned()), view);
+        self.screen.names.insert((parent, name.to_owned()), view);
         let siblings = match (is_guide, parent) {
             (true, Some(parent)) => &mut self.screen.views[parent.index()].guides,
             (false, Some(parent)) => &mut self.screen.views[parent.index()].children,
@@ -534,7 +534,7 @@ impl ScreenBuilder {
 
     /// The view or guide of a name directly in a view, or on the screen.
     pub fn child(&self, parent: Option<ViewId>, name: &str) -> Option<ViewId> {
-        self.names.get(&(parent, name.to_owned())).copied()
+        self.screen.named(parent, name)
     }
 
     /// The rule with a label in a view's own block.
