@@ -13,12 +13,16 @@ use crate::rows::{Row, RowIs, Rows};
 use crate::tolerance::{SINGULAR, sum};
 use rustc_hash::FxHashMap;
 use std::collections::BinaryHeap;
+use std::hash::Hash;
 use std::sync::Arc;
 
 const NONE: u32 = u32::MAX;
 
 /// So many rows of a combination are a unit of work.
 const COMBINED: usize = 4;
+
+/// So many entries of lists that are gone through are a unit of work.
+const LISTED: usize = 64;
 
 /// So many terms that a walk goes along are a unit of work.
 const FOLLOWED: usize = 4;
@@ -187,35 +191,32 @@ impl Basis {
         self.is_derived[slot as usize] = true;
     }
 
-    fn undefine(&mut self, slot: u32) {
-        let row = self.row_at(slot);
-        self.row_of[slot as usize] = NONE;
-        match row.is() {
-            RowIs::Stored(index) => self.defines[index] = NONE,
-            _ => {
-                Arc::make_mut(&mut self.rare).defines.remove(&row);
-            }
-        }
-        fn forget<K: Eq + std::hash::Hash>(map: &mut FxHashMap<K, Vec<u32>>, key: K, slot: u32) {
-            if let Some(list) = map.get_mut(&key) {
-                list.retain(|s| *s != slot);
-                if list.is_empty() {
-                    map.remove(&key);
+    /// Takes definitions out. What lists them is gone through once, however many of them go.
+    fn undefine(&mut self, slots: &[u32]) {
+        let (mut with, mut reading) = (Vec::new(), Vec::new());
+        for &slot in slots {
+            let row = self.row_at(slot);
+            self.row_of[slot as usize] = NONE;
+            match row.is() {
+                RowIs::Stored(index) => self.defines[index] = NONE,
+                _ => {
+                    Arc::make_mut(&mut self.rare).defines.remove(&row);
                 }
             }
+            if std::mem::take(&mut self.is_derived[slot as usize])
+                && let Some(derived) = Arc::make_mut(&mut self.rare).derived.remove(&slot)
+            {
+                with.extend(derived.rows.iter().map(|r| r.0));
+                reading.extend(derived.slots);
+            }
         }
-        if !std::mem::take(&mut self.is_derived[slot as usize]) {
+        if with.is_empty() {
             return;
         }
-        let rare = Arc::make_mut(&mut self.rare);
-        if let Some(derived) = rare.derived.remove(&slot) {
-            for &(other, _) in &derived.rows {
-                forget(&mut rare.derived_with, other, slot);
-            }
-            for &read in &derived.slots {
-                forget(&mut rare.derived_reading, read, slot);
-            }
-        }
+        let DerivedRows { derived_with, derived_reading, .. } = Arc::make_mut(&mut self.rare);
+        let gone = |slot: u32| self.row_of[slot as usize] == NONE;
+        forget(derived_with, with, gone);
+        forget(derived_reading, reading, gone);
     }
 
     /// A definition: its constant, and what it reads (parameters included) with `-d slot / d read`.
@@ -567,7 +568,7 @@ impl Basis {
         let enter = |slot: u32| order.label(slot) >= first && enter(slot);
         let mut place: Vec<Row> = vec![into];
         place.extend(open[1..].iter().map(|&s| self.row_at(s)));
-        open.iter().for_each(|&s| self.undefine(s));
+        self.undefine(&open);
         for row in place {
             if crate::work::is_spent() {
                 return None;
@@ -616,6 +617,28 @@ impl Basis {
         }
         changed
     }
+}
+
+/// Takes slots that are gone out of the lists under some keys.
+fn forget<K: Copy + Eq + Hash + Ord>(
+    lists: &mut FxHashMap<K, Vec<u32>>,
+    mut keys: Vec<K>,
+    gone: impl Fn(u32) -> bool,
+) {
+    let mut looked_at = 0;
+    let named = keys.len();
+    keys.sort_unstable();
+    keys.dedup();
+    for key in keys {
+        if let Some(list) = lists.get_mut(&key) {
+            looked_at += list.len();
+            list.retain(|&slot| !gone(slot));
+            if list.is_empty() {
+                lists.remove(&key);
+            }
+        }
+    }
+    crate::work::spend(named / COMBINED + looked_at / LISTED);
 }
 
 /// Walks from variables to all that `next` leads to, as far as `enter` allows; leaves in the

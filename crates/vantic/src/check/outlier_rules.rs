@@ -122,8 +122,7 @@ pub(crate) fn odd_numbers(screen: &Screen, findings: &mut Vec<Finding>) {
             // A size differs on purpose more often than a distance does.
             let is_slip = match is_of_size(&members) {
                 true => {
-                    alike(usual) > MOST
-                        && ((0.9..=1.1).contains(&share) || digits(*number) == digits(usual))
+                    alike(usual) > MOST && ((0.9..=1.1).contains(&share) || digits(*number) == digits(usual))
                 }
                 // Digits in another order are a slip where two agree already.
                 false => is_near && (is_common || digits(*number) == digits(usual)),

@@ -226,6 +226,16 @@ fn claims_and_borders_that_there_is_no_work_for_are_told() {
 }
 
 #[test]
+fn frames_that_are_not_the_best_decide_no_claim() {
+    let claims = "claim b0 inside screen\nclaim b1 inside screen\nclaim b2 inside b0\n";
+    let plan = screen(&format!("{}{claims}", choices_that_read_choices(12)));
+    let report = checked(&plan, 1e-6);
+    assert!(report.placements.iter().all(|placement| placement.hit_work_limit));
+    assert!(report.proven.is_empty() && report.findings.iter().all(|f| f.code != Code::Claim));
+    assert!(report.left_out.iter().any(|out| (out.what.as_str(), out.looked_at) == ("ranges of claims", 0)));
+}
+
+#[test]
 fn the_space_for_longer_words_is_looked_for_as_far_as_the_work_goes() {
     let plan = screen(&rows_on_baselines(3));
     let found = |effort: f64| text_slack(&plan, &displays()[..1], &PlainText, effort).unwrap();
