@@ -1,7 +1,7 @@
 //! A table of the displays that were looked at: a row each, a column for each way in which it was tried.
 
 use crate::output::{lines, room, table};
-use std::collections::{HashMap, HashSet};
+use std::collections::HashMap;
 use vantic::check::Report;
 use vantic::display::variations;
 use vantic::finding::Severity;
@@ -17,30 +17,39 @@ const WIDEST_MARK: usize = 15;
 /// How many rows a table has at most.
 const MAX_ROWS: usize = 40;
 
-/// How many errors and warnings there are on each display.
-struct Counts<'a>(HashMap<&'a str, [HashSet<usize>; 2]>);
+/// Which errors and warnings there are on each display, by their places in the report.
+struct Counts<'a> {
+    on: HashMap<&'a str, [Vec<usize>; 2]>,
+    findings: usize,
+}
 
 impl<'a> Counts<'a> {
     fn of(report: &'a Report) -> Self {
-        let mut all: HashMap<&str, [HashSet<usize>; 2]> = HashMap::new();
-        for (index, finding) in report.open().enumerate() {
+        let mut on: HashMap<&str, [Vec<usize>; 2]> = HashMap::new();
+        for (index, finding) in report.findings.iter().enumerate().filter(|(_, f)| f.accepted.is_none()) {
             let place = match finding.severity {
                 Severity::Error => 0,
                 Severity::Warning => 1,
                 Severity::Note => continue,
             };
             for display in report.names_of(finding) {
-                all.entry(display).or_default()[place].insert(index);
+                on.entry(display).or_default()[place].push(index);
             }
         }
-        Self(all)
+        Self { on, findings: report.findings.len() }
+    }
+
+    fn is_clean(&self, placement: &Placement) -> bool {
+        !self.on.contains_key(placement.display.name())
     }
 
     /// How displays came out: `-` where they are clean, else how many errors and warnings there are.
     fn mark(&self, placements: &[&Placement]) -> String {
-        let count = |place: usize| {
-            let here = placements.iter().filter_map(|p| self.0.get(p.display.name()));
-            here.flat_map(|counts| &counts[place]).collect::<HashSet<_>>().len()
+        let mut is_here = vec![false; self.findings];
+        let mut count = |place: usize| {
+            let here = placements.iter().filter_map(|p| self.on.get(p.display.name()));
+            let all = here.flat_map(|counts| &counts[place]);
+            all.filter(|&&index| !std::mem::replace(&mut is_here[index], true)).count()
         };
         match (count(0), count(1)) {
             (0, 0) => "-".to_owned(),
@@ -54,8 +63,7 @@ impl<'a> Counts<'a> {
 /// The table, where more than one display was looked at and not all are clean; `always` where they are, too.
 pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String {
     let counts = Counts::of(report);
-    let is_clean = |p: &&Placement| counts.mark(&[p]) == "-";
-    if report.placements.len() < 2 || !always && report.placements.iter().all(|p| is_clean(&p)) {
+    if report.placements.len() < 2 || !always && report.placements.iter().all(|p| counts.is_clean(p)) {
         return String::new();
     }
     // The displays, and for each the ways in which it was tried, both in order of appearance.
@@ -91,7 +99,7 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
     let mut shown = 0;
     for (name, here) in &tried {
         let all: Vec<&Placement> = here.iter().map(|(_, p)| *p).collect();
-        if all.iter().all(is_clean) && !always {
+        if all.iter().all(|p| counts.is_clean(p)) && !always {
             clean += 1;
             continue;
         }
@@ -102,7 +110,7 @@ pub(crate) fn overview(screen: &Screen, report: &Report, always: bool) -> String
         let mut row = vec![(*name).to_owned()];
         if together {
             row.push(counts.mark(&all));
-            row.push(format!("{} of {}", all.iter().filter(|p| is_clean(p)).count(), all.len()));
+            row.push(format!("{} of {}", all.iter().filter(|p| counts.is_clean(p)).count(), all.len()));
         } else {
             row.extend((0..ways.len()).map(|way| {
                 let one: Vec<&Placement> =

@@ -5,7 +5,7 @@ use crate::plan::{Plan, Status};
 use crate::problem::{Level, Linear, ProblemBuilder, Relation, RuleId, VarId};
 use crate::proof::{Member, needed};
 use crate::rows::{Row, Use};
-use crate::tolerance::{ENTRY, LENGTH, SNAP};
+use crate::tolerance::{ENTRY, LENGTH, SNAP, sum};
 use crate::work;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -86,8 +86,7 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
         found.extend(broken.iter().flat_map(|&number| whole.added(&mut rest, number, &mut all)));
     }
     while rest.is_broken() {
-        let seed = whole.start(&rest);
-        let conflict = (!seed.is_empty()).then(|| whole.cut_down(&seed)).flatten();
+        let conflict = whole.conflict(&rest);
         if work::is_short() {
             // It may not be cut down to what it needs.
             all = false;
@@ -130,6 +129,16 @@ struct FullProblem<'a> {
     least: f64,
 }
 
+/// A proof that required rules cannot hold with the givens, of which nothing can be spared.
+#[derive(Clone, Debug, Default)]
+struct Proof {
+    /// The rules in written order, each with its factor.
+    rules: Vec<(u32, f64)>,
+    givens: Vec<(VarId, f64)>,
+    /// What the proof comes to, in units of the rule that it has most of.
+    amount: f64,
+}
+
 /// Some required rules of a plan as a problem of their own, at the plan's parameters.
 struct Subproblem {
     plan: Plan,
@@ -144,18 +153,12 @@ struct Subproblem {
 
 impl Subproblem {
     fn new(whole: &FullProblem, required: &[u32], nonnegatives: Givens) -> Self {
-        let search = &whole.plan.search;
-        let mut build = ProblemBuilder::new();
-        let mut own: BTreeMap<u32, VarId> = BTreeMap::new();
+        let rows = &whole.plan.search.rows;
+        let (mut build, mut own) = (ProblemBuilder::new(), BTreeMap::new());
         let mut rules = BTreeMap::new();
+        let hold_above = matches!(nonnegatives, Givens::StateDelta);
         for &number in required {
-            let (expr, relation) = whole.rule(number, |slot| {
-                *own.entry(slot).or_insert_with(|| {
-                    let nonnegative =
-                        search.rows.is_nonnegative(slot) && matches!(nonnegatives, Givens::StateDelta);
-                    if nonnegative { build.nonnegative_variable() } else { build.variable() }
-                })
-            });
+            let (expr, relation) = whole.rule_over(number, hold_above, &mut build, &mut own);
             if let Ok(rule) = build.rule(expr, relation, Level::REQUIRED, 1.0) {
                 rules.insert(number, rule);
             }
@@ -163,7 +166,7 @@ impl Subproblem {
         let mut given_rules = BTreeMap::new();
         if let Givens::AsRules(kept) = nonnegatives {
             for (&slot, &var) in &own {
-                let of_whole = VarId(slot - search.rows.params);
+                let of_whole = VarId(slot - rows.params);
                 if kept.contains(&of_whole)
                     && let Ok(rule) = build.rule(Linear::of(var), Relation::AtLeast, Level::REQUIRED, 1.0)
                 {
@@ -171,17 +174,46 @@ impl Subproblem {
                 }
             }
         }
+        Self::solved(whole, build, &own, rules, given_rules)
+    }
+
+    /// What a proof needs: all of it exactly zero, but for the rule that was written last. `None` where that cannot be.
+    fn tight(whole: &FullProblem, proof: &Proof) -> Option<Self> {
+        let params = whole.plan.search.rows.params;
+        let (mut build, mut own) = (ProblemBuilder::new(), BTreeMap::new());
+        let mut rules = BTreeMap::new();
+        let last = proof.rules.last()?.0;
+        for &(number, _) in &proof.rules {
+            let (expr, relation) = whole.rule_over(number, true, &mut build, &mut own);
+            let rule = match number == last {
+                true => build.rule(expr, relation, Level::preference(1), 1.0),
+                false => build.rule(expr, Relation::Equal, Level::REQUIRED, 1.0),
+            };
+            rules.insert(number, rule.ok()?);
+        }
+        for (VarId(given), _) in &proof.givens {
+            let var = Linear::of(*own.get(&(given + params))?);
+            build.rule(var, Relation::Equal, Level::REQUIRED, 1.0).ok()?;
+        }
+        let small = Self::solved(whole, build, &own, rules, BTreeMap::new());
+        (!small.plan.stopped && !small.is_broken()).then_some(small)
+    }
+
+    fn solved(
+        whole: &FullProblem,
+        build: ProblemBuilder,
+        own: &BTreeMap<u32, VarId>,
+        rules: BTreeMap<u32, RuleId>,
+        nonnegatives: BTreeMap<VarId, RuleId>,
+    ) -> Self {
         let mut plan = Plan::new(&build.build());
         let solved = plan.solve(&[]);
         debug_assert!(solved.is_ok(), "the rules were accepted before");
-        let mut vars: Vec<(VarId, VarId)> = own
-            .iter()
-            .map(|(&slot, &var)| (slot, var))
-            .map(|(slot, var)| (var, VarId(slot - search.rows.params)))
-            .collect();
+        let of_whole = |slot: u32| VarId(slot - whole.plan.search.rows.params);
+        let mut vars: Vec<(VarId, VarId)> = own.iter().map(|(&slot, &var)| (var, of_whole(slot))).collect();
         vars.sort_unstable();
         let vars = vars.into_iter().map(|v| v.1).collect();
-        Self { plan, least: whole.least, rules, nonnegatives: given_rules, vars }
+        Self { plan, least: whole.least, rules, nonnegatives, vars }
     }
 
     /// Adds a required rule of the whole; false if it cannot be.
@@ -232,14 +264,22 @@ impl Subproblem {
         self.vars.iter().copied().zip(values.iter().copied()).collect()
     }
 
+    /// The rules that pull for required ones, each with the factor of the required rule.
+    fn pulling(&self) -> impl Iterator<Item = (Row, f64)> {
+        let pulling = self.plan.search.pulling_rows().into_iter();
+        pulling.map(|(row, pull)| (row, pull.at(Stage::REQUIRED))).filter(|(_, factor)| *factor != 0.0)
+    }
+
     /// The factors of the required rules in the proof that less cannot be broken.
     fn multipliers(&self) -> BTreeMap<u32, f64> {
-        let pulling = self.plan.search.pulling_rows();
-        let factors = pulling.into_iter().filter_map(|(row, pull)| {
-            let factor = pull.at(Stage::REQUIRED);
-            (factor != 0.0).then_some((self.plan.search.rule_number(row)?, factor))
-        });
-        factors.collect()
+        let number = |(row, factor)| Some((self.plan.search.rule_number(row)?, factor));
+        self.pulling().filter_map(number).collect()
+    }
+
+    /// Whether that proof is by one rule and the tight ones that it is a sum of, and so needs all of them.
+    fn is_by_one(&self) -> bool {
+        let basis = &self.plan.search.state.basis;
+        self.pulling().filter(|(row, _)| !basis.is_tight(*row)).count() == 1
     }
 
     /// Required rules that hold one another up; they contain a conflict.
@@ -339,7 +379,7 @@ impl FullProblem<'_> {
             if !rest.is_broken() {
                 return found;
             }
-            let conflict = self.cut_down(&self.start(rest));
+            let conflict = self.conflict(rest);
             if work::is_short() {
                 *all = false;
                 return found;
@@ -374,41 +414,138 @@ impl FullProblem<'_> {
         (expr, search.rows.stored(row as usize).relation)
     }
 
-    /// Required rules that hold one another up, of many only those that the proof needs.
-    fn start(&self, rest: &Subproblem) -> Vec<u32> {
-        let seed = rest.seed();
-        if seed.len() <= MANY {
-            return seed;
-        }
+    /// The conflict that a problem which is broken shows. From its proof, where that tells all; else rules are taken out
+    /// one by one.
+    fn conflict(&self, rest: &Subproblem) -> Option<Conflict> {
         let factors = rest.multipliers();
+        let proof: Vec<(u32, f64)> = rest
+            .rules
+            .iter()
+            .filter_map(|(&number, rule)| Some((number, factors.get(&rule.0).copied()?)))
+            .collect();
+        let is_cut = rest.is_by_one();
+        self.by_proof(&proof, is_cut).or_else(|| {
+            let seed = rest.seed();
+            let few = (seed.len() > MANY).then(|| self.vertex(&proof, true, is_cut)).flatten();
+            let few = few.map(|few| few.rules.iter().map(|r| r.0).collect::<Vec<_>>());
+            self.cut_down(&few.unwrap_or(seed))
+        })
+    }
+
+    /// A required rule at the parameters of the plan, over variables of a problem that is being built.
+    fn rule_over(
+        &self,
+        number: u32,
+        with_givens: bool,
+        build: &mut ProblemBuilder,
+        own: &mut BTreeMap<u32, VarId>,
+    ) -> (Linear, Relation) {
+        let rows = &self.plan.search.rows;
+        self.rule(number, |slot| {
+            *own.entry(slot).or_insert_with(|| match with_givens && rows.is_nonnegative(slot) {
+                true => build.nonnegative_variable(),
+                false => build.variable(),
+            })
+        })
+    }
+
+    /// Cuts a proof by some required rules, and by the givens of what they read, down to what it needs, unless it `is_cut`
+    /// down already. `None` where the factors are no proof.
+    fn vertex(&self, rules: &[(u32, f64)], with_givens: bool, is_cut: bool) -> Option<Proof> {
         let rows = &self.plan.search.rows;
         let mut places: BTreeMap<u32, usize> = BTreeMap::new();
         let mut left: BTreeMap<u32, f64> = BTreeMap::new();
-        let mut members: Vec<Member> = seed
-            .iter()
-            .map(|&number| {
-                let factor = rest.rules.get(&number).and_then(|rule| factors.get(&rule.0)).copied();
-                let factor = factor.unwrap_or(0.0);
-                let (expr, _) = self.rule(number, VarId);
-                let terms = expr.terms().iter().map(|&(VarId(slot), c)| {
-                    *left.entry(slot).or_insert(0.0) += c * factor;
-                    let place = places.len();
-                    (*places.entry(slot).or_insert(place), c)
-                });
-                Member { terms: terms.collect(), constant: expr.constant.constant, factor }
-            })
-            .collect();
+        let mut members: Vec<Member> = Vec::with_capacity(rules.len());
+        for &(number, factor) in rules {
+            let (expr, _) = self.rule(number, VarId);
+            let terms = expr.terms().iter().map(|&(VarId(slot), c)| {
+                let by = left.entry(slot).or_insert(0.0);
+                *by = sum(*by, c * factor);
+                let place = places.len();
+                (*places.entry(slot).or_insert(place), c)
+            });
+            members.push(Member { terms: terms.collect(), constant: expr.constant.constant, factor });
+        }
         // The givens make up for what the rules leave of their variables.
-        let given = left.iter().filter(|(slot, by)| rows.is_nonnegative(**slot) && by.abs() > ENTRY);
-        members.extend(given.map(|(slot, by)| Member {
-            terms: vec![(places[slot], 1.0)],
-            constant: 0.0,
-            factor: -by,
-        }));
-        let needed = needed(&members, places.len());
-        let few: Option<Vec<u32>> =
-            needed.map(|needed| needed.into_iter().filter_map(|place| seed.get(place).copied()).collect());
-        few.filter(|few| Subproblem::new(self, few, Givens::StateDelta).is_broken()).unwrap_or(seed)
+        let mut given = Vec::new();
+        for (&slot, &by) in left.iter().filter(|(_, by)| by.abs() > ENTRY) {
+            if !with_givens || by < 0.0 || !rows.is_nonnegative(slot) {
+                return None;
+            }
+            given.push(VarId(slot - rows.params));
+            members.push(Member { terms: vec![(places[&slot], 1.0)], constant: 0.0, factor: -by });
+        }
+        if members.iter().map(|m| m.constant * m.factor).sum::<f64>() <= 0.0 {
+            return None;
+        }
+        let mut proof = Proof::default();
+        let mut left = vec![0.0; places.len()];
+        let needed = match is_cut {
+            true => members.iter().map(|member| member.factor).enumerate().collect(),
+            false => needed(&members, places.len())?,
+        };
+        for (place, factor) in needed {
+            let Member { terms, constant, .. } = &members[place];
+            proof.amount += constant * factor;
+            terms.iter().for_each(|&(at, c)| left[at] = sum(left[at], c * factor));
+            match rules.get(place) {
+                Some(&(number, _)) => proof.rules.push((number, factor)),
+                None => proof.givens.push((given[place - rules.len()], factor)),
+            }
+        }
+        let is_sound = |&(number, factor): &(u32, f64)| match self.rule(number, VarId).1 {
+            Relation::AtMost => factor > 0.0,
+            Relation::AtLeast => factor < 0.0,
+            Relation::Equal => true,
+        };
+        let largest = proof.rules.iter().map(|r| r.1.abs()).fold(0.0, f64::max);
+        let is_proof = proof.rules.iter().all(is_sound)
+            && proof.givens.iter().all(|given| given.1 < 0.0)
+            && left.iter().all(|by| by.abs() <= ENTRY * largest);
+        proof.amount /= largest;
+        (is_proof && proof.amount > self.least).then_some(proof)
+    }
+
+    /// The conflict of a proof (Gleeson & Ryan 1990): what a proof needs that is cut down cannot hold, and can without any
+    /// one of its members. A point for each rule shows it: all the others hold there with every given, or `None` comes
+    /// back. The amount is by how much the rule is broken there that the proof has most of.
+    fn by_proof(&self, rules: &[(u32, f64)], is_cut: bool) -> Option<Conflict> {
+        // Being given is often enough of a size.
+        let rows = &self.plan.search.rows;
+        let is_size = |number: u32| {
+            let mut terms = rows.variable_terms(Row(rows.rule_rows()[number as usize]));
+            terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
+        };
+        let fewer: Vec<(u32, f64)> = rules.iter().copied().filter(|r| !is_size(r.0)).collect();
+        let proof = self.vertex(&fewer, true, is_cut).or_else(|| self.vertex(rules, true, is_cut))?;
+        let mut small = Subproblem::tight(self, &proof)?;
+        let mut witnesses = Vec::with_capacity(proof.rules.len());
+        for (number, _) in &proof.rules {
+            if work::is_short() {
+                return None;
+            }
+            witnesses.push(small.point_without(small.rules[number])?);
+        }
+        let without_nonnegativity = match proof.givens.is_empty() {
+            true => None,
+            false => match self.vertex(rules, false, is_cut) {
+                Some(without) => Some(ConflictWithoutNonnegativity {
+                    rules: without.rules.iter().map(|r| RuleId(r.0)).collect(),
+                    amount: without.amount,
+                }),
+                None => self.without_nonnegativity(&rules.iter().map(|r| r.0).collect::<Vec<_>>()),
+            },
+        };
+        let factors = || proof.rules.iter().map(|r| r.1).chain(proof.givens.iter().map(|g| g.1));
+        let largest = factors().map(f64::abs).fold(0.0, f64::max);
+        Some(Conflict {
+            rules: proof.rules.iter().map(|r| RuleId(r.0)).collect(),
+            nonnegatives: proof.givens.iter().map(|g| g.0).collect(),
+            multipliers: factors().map(|factor| factor / largest).collect(),
+            witnesses,
+            amount: proof.amount,
+            without_nonnegativity,
+        })
     }
 
     fn cut_down(&self, seed: &[u32]) -> Option<Conflict> {

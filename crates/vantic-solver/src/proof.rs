@@ -6,9 +6,13 @@
 //! get weaker, until a member is not needed any more.
 
 use crate::tolerance::{CANCELLED, ENTRY};
+use crate::work;
 
 /// Proofs of more members than this are left as they are: it takes the cube of their number.
-const MAX_MEMBERS: usize = 800;
+const MAX_MEMBERS: usize = 2000;
+
+/// So many numbers of a table that are worked out anew are a unit of work.
+const WORKED_OUT: usize = 64;
 
 /// A member of a proof: coefficients by the place of the variable, a constant, and its factor.
 #[derive(Clone, Debug)]
@@ -18,9 +22,10 @@ pub(crate) struct Member {
     pub(crate) factor: f64,
 }
 
-/// The places of the members that a proof needs. Times their factors the members add up to a number above zero, with
-/// no variable of `variables` left. `None` where that is not so, as far as one can tell, or where there are too many.
-pub(crate) fn needed(members: &[Member], variables: usize) -> Option<Vec<usize>> {
+/// The places of the members that a proof needs, each with its factor in what is left of the proof. Times their factors
+/// the members add up to a number above zero, with no variable of `variables` left. `None` where that is not so, as far
+/// as one can tell, or where there are too many.
+pub(crate) fn needed(members: &[Member], variables: usize) -> Option<Vec<(usize, f64)>> {
     if members.len() > MAX_MEMBERS || variables > MAX_MEMBERS {
         return None;
     }
@@ -80,13 +85,16 @@ impl Table {
         let by = self.rows[row][place];
         self.rows[row].iter_mut().for_each(|c| *c /= by);
         let own = std::mem::take(&mut self.rows[row]);
+        let mut rows = 1;
         for other in self.rows.iter_mut().filter(|other| !other.is_empty()) {
             let times = other[place];
             if times != 0.0 {
+                rows += 1;
                 std::iter::zip(other.iter_mut(), &own).for_each(|(c, o)| *c -= times * o);
                 other[place] = 0.0;
             }
         }
+        work::spend(1 + rows * own.len() / WORKED_OUT);
         self.rows[row] = own;
         self.basis[row] = Some(place);
     }
@@ -102,7 +110,7 @@ impl Table {
 
     /// Takes a member out of the proof, or puts it into the basis for one that it depends on. Where the proof gets
     /// ever stronger on the way, the dependence is a proof by itself.
-    fn without(&mut self, place: usize) -> Option<Vec<usize>> {
+    fn without(&mut self, place: usize) -> Option<Vec<(usize, f64)>> {
         if self.factors[place] == 0.0 {
             return None;
         }
@@ -119,8 +127,9 @@ impl Table {
         };
         let first = dependence.iter().filter_map(until_zero).min_by(|a, b| a.1.total_cmp(&b.1));
         let Some((gone, step)) = first else {
-            let mut circuit: Vec<usize> = dependence.into_iter().map(|(of, _)| of).collect();
-            circuit.sort_unstable();
+            let mut circuit: Vec<(usize, f64)> =
+                dependence.into_iter().map(|(of, times)| (of, sign * times)).collect();
+            circuit.sort_unstable_by_key(|member| member.0);
             return Some(circuit);
         };
         for &(of, times) in &dependence {

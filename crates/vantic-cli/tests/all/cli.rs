@@ -455,13 +455,15 @@ fn a_check_for_people_says_what_where_and_what_next() {
         (1..60).map(|i| format!("view v{i} {{ top = v{}.bottom; height = 9 }}\n", i - 1)).collect();
     let ends = "view v0 { top = screen.top; height = 9 }\nlast: v59.bottom = screen.bottom\n";
     write(&format!("screen s {{\n{ends}{rows}}}"));
-    let said = run(&["check", "a.vantic", "-d", "100x200", "--no-fixes"], folder.path(), 1);
+    let check = ["check", "a.vantic", "-d", "100x200", "--no-fixes"];
+    let all = json(&[&check[..], &["--format", "json"]].concat(), folder.path(), 1);
+    let rules = all["findings"][0]["rules"].as_array().unwrap().len();
+    assert!(rules > 60, "the rows take part: {rules}");
+    let said = run(&check, folder.path(), 1);
     let conflict = said.split("\n\n").next().unwrap();
-    assert_eq!(conflict.matches("\n    line").count(), 41, "{conflict}");
-    assert!(conflict.contains("\n    and 81 more rules; --format json lists them\n"), "{conflict}");
-    let all =
-        json(&["check", "a.vantic", "-d", "100x200", "--no-fixes", "--format", "json"], folder.path(), 1);
-    assert_eq!(all["findings"][0]["rules"].as_array().unwrap().len(), 121);
+    assert_eq!(conflict.matches("\n    line").count(), 40, "{conflict}");
+    let more = format!("\n    and {} more rules; --format json lists them\n", rules - 40);
+    assert!(conflict.contains(&more), "{conflict}");
 }
 
 #[test]

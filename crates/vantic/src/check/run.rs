@@ -11,8 +11,8 @@ use crate::finding::{Finding, Severity, ViewCoordinate};
 use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
 use crate::sweep::effort::work_for;
 use rayon::prelude::*;
-use std::collections::HashMap;
-use std::hash::{BuildHasher as _, Hash, RandomState};
+use rustc_hash::{FxBuildHasher, FxHashMap};
+use std::hash::{BuildHasher as _, Hash};
 use vantic_core::display::Display;
 use vantic_core::limits::PLACE_WORK_PER_VIEW;
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
@@ -469,8 +469,7 @@ struct Joined {
     findings: Vec<Finding>,
     keys: Vec<Key>,
     /// The findings by the hash of what they share.
-    known: HashMap<u64, Vec<usize>>,
-    hasher: RandomState,
+    known: FxHashMap<u64, Vec<usize>>,
 }
 
 impl Joined {
@@ -483,7 +482,7 @@ impl Joined {
 
     fn add(&mut self, screen: &Screen, finding: Finding) {
         let key = Key::of(screen, &finding);
-        let alike = self.known.entry(self.hasher.hash_one(key.with(&finding))).or_default();
+        let alike = self.known.entry(FxBuildHasher.hash_one(key.with(&finding))).or_default();
         let is_same = |&&at: &&usize| self.keys[at].with(&self.findings[at]) == key.with(&finding);
         let Some(&at) = alike.iter().find(is_same) else {
             alike.push(self.findings.len());
