@@ -11,8 +11,8 @@ use crate::work;
 /// Proofs of more members than this are left as they are: it takes the cube of their number.
 const MAX_MEMBERS: usize = 2000;
 
-/// So many numbers of a table that are worked out anew are a unit of work.
-const WORKED_OUT: usize = 64;
+/// So many entries of a table that change are a unit of work.
+const CHANGED: usize = 64;
 
 /// A member of a proof: coefficients by the place of the variable, a constant, and its factor.
 #[derive(Clone, Debug)]
@@ -94,7 +94,7 @@ impl Table {
                 other[place] = 0.0;
             }
         }
-        work::spend(1 + rows * own.len() / WORKED_OUT);
+        work::spend(1 + rows * own.len() / CHANGED);
         self.rows[row] = own;
         self.basis[row] = Some(place);
     }

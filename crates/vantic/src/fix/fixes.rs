@@ -197,9 +197,6 @@ impl<'a> FixContext<'a> {
                 std::iter::zip(&some, tried).filter_map(|(idea, (plan, _))| Some((idea, plan?))).collect();
             // What leaves the least comes first.
             hopeful.sort_by_key(|(_, (_, left))| *left);
-            if let Some((idea, _)) = hopeful.first().filter(|(idea, _)| idea.weight >= offered::LIKELY) {
-                near.get_or_insert_with(|| (*idea).clone());
-            }
             // As many on all displays as are still wanted, in their order.
             for some in hopeful.chunks(MAX_FIXES) {
                 let wanted = MAX_FIXES.saturating_sub(fixed.len()).min(MAX_CHECKED - checked);
@@ -211,7 +208,12 @@ impl<'a> FixContext<'a> {
                     .map(|(idea, (plan, _))| (*idea, trial.checked(idea, plan, displays)))
                     .collect();
                 for (idea, outcome) in all {
-                    let Some(new) = outcome else { continue };
+                    let Some(new) = outcome else {
+                        if near.as_ref().is_none_or(|near| near.weight < idea.weight) {
+                            near = Some(idea.clone());
+                        }
+                        continue;
+                    };
                     // Of those that give the same frames, the likeliest; but rather a line changed than one more.
                     match fixed.iter_mut().find(|(_, known)| known.frames == new.frames) {
                         None => fixed.push((self.reasoned(finding, idea.clone()), new)),
@@ -225,12 +227,20 @@ impl<'a> FixContext<'a> {
                 }
             }
         }
-        // What fixes it, and something else speaks against it.
-        let near = near.filter(|_| fixed.is_empty() && budget.one_more());
-        let nearest = near.and_then(|idea| {
-            let worse = trial.makes_worse(&idea, displays)?;
-            Some(format!("{}; but then, {worse}", idea.said))
-        });
+        // What fixes it, and something else speaks against it: what does not fit by it may scroll.
+        let best = fixed.iter().map(|(idea, _)| idea.weight).fold(offered::JOINED, f64::max);
+        let near = near.filter(|near| near.weight > best && budget.one_more());
+        let near = near.and_then(|idea| Some((trial.uncovered(&idea, displays)?, idea)));
+        let joined = near.as_ref().and_then(|(uncovered, idea)| self.then_scrolled(idea, uncovered));
+        if let Some(idea) = joined.filter(|_| budget.one_more()) {
+            count += 1;
+            let plan = trial.fixes_it(&idea, worst).0;
+            let found = plan.and_then(|(plan, _)| trial.checked(&idea, &plan, displays));
+            fixed.extend(found.map(|found| (self.reasoned(finding, idea), found)));
+        }
+        let near = near.filter(|(_, idea)| fixed.is_empty() && idea.weight >= offered::LIKELY);
+        let nearest = near
+            .and_then(|(uncovered, idea)| Some(format!("{}; but then, {}", idea.said, uncovered.said()?)));
         // What leaves the least to be found comes first, then what is likelier.
         let likely = |idea: &Candidate, FixFound { fix, doubts, .. }: &FixFound| {
             idea.weight

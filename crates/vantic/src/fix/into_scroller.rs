@@ -33,11 +33,15 @@ impl FixContext<'_> {
         chain.truncate(chain.len() - usize::from(top_bar.is_some()));
         let &first = chain.last().filter(|_| screen.at(view).parent().is_none())?;
         let moved = self.stacked_with(first);
+        if moved.len() == 1 && self.is_top_bar(first, placement) {
+            return None;
+        }
         let bottom = |view: &&ViewId| placement.frame(**view).map_or(0.0, |frame| frame.bottom());
         let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
         let bar = self.bar_behind(first, false, placement).filter(|bar| !moved.contains(bar));
         let around = self.span_of(&moved)?;
-        let changes = self.tied_to_content(&moved, first)?;
+        let changes = self.tied_to_content(&moved, first, None)?.into_iter().map(|(_, change)| change);
+        let changes = changes.collect::<Vec<_>>();
 
         let taken = |name: &str| screen.views().any(|(view, _)| screen.at(view).name() == name);
         let name = free_name("page", taken);
@@ -57,6 +61,42 @@ impl FixContext<'_> {
         let names: Vec<String> = moved.iter().map(|&view| screen.at(view).name().to_owned()).collect();
         let said = format!("put {} into a view that scrolls: `view {name} {{ {rules}; … }}`", list(&names));
         let idea = Candidate::new(said, changes, structure::INTO_SCROLLER);
+        Some(idea.because("what does not fit can be scrolled to"))
+    }
+
+    /// A view that holds a stack which goes beyond its end, and does not scroll: it does, and what is in it is tied to its
+    /// content.
+    pub(crate) fn holder_scrolls(&self, finding: &Finding, view: ViewId) -> Option<Candidate> {
+        let screen = self.screen();
+        let (_, placement) = self.worst(finding)?;
+        let holder = screen.at(view).parent()?;
+        let is_plain = screen.at(holder).scrolled().is_none() && screen.at(holder).arrangement().is_none();
+        self.edge_read(holder, |c| is_far(c, false)).filter(|_| is_plain)?;
+        let &first = self.chain_before(view, false).last()?;
+        let top = self.edge_read(first, |c| is_near(c, false))?;
+        if top.2 != Anchor::View(holder) {
+            return None;
+        }
+        let moved = self.stacked_with(first);
+        let bottom = |view: &&ViewId| placement.frame(**view).map_or(0.0, |frame| frame.bottom());
+        let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
+        let changes = self.tied_to_content(&moved, first, Some(holder))?;
+        let margin = self.margin_of(first).filter(|by| *by > 0.0).unwrap_or(END_GAP);
+        let content = format!("content.bottom = {}.bottom + {}", screen.at(*last).name(), exact(margin));
+        let idea = self.put_in(holder, &["scroll down".to_owned(), content], structure::SCROLL)?;
+        let tied: Vec<String> = moved
+            .iter()
+            .filter(|view| changes.iter().any(|(of, _)| of == *view))
+            .map(|&view| screen.path(view))
+            .collect();
+        let said = format!("{}, and `parent.content` for `parent` in {}", idea.said, list(&tied));
+        let changes = idea.changes.into_iter().chain(changes.into_iter().map(|(_, change)| change)).collect();
+        let idea = Candidate {
+            said,
+            changes,
+            lines: Vec::new(),
+            ..Candidate::new(String::new(), Vec::new(), idea.weight)
+        };
         Some(idea.because("what does not fit can be scrolled to"))
     }
 
@@ -110,39 +150,54 @@ impl FixContext<'_> {
         (count == spans.len() && views.len() <= MAX_MOVED).then_some(start..end)
     }
 
-    /// The rules of views, tied to the content of the view that they are put into in place of the screen. `None` where
-    /// one of them hangs from the bottom of the screen or has a share of its height, or a band changes it.
-    fn tied_to_content(&self, moved: &[ViewId], first: ViewId) -> Option<Vec<Change>> {
+    /// The rules of views, tied to the content of the view that they are put into in place of the screen, or to that of
+    /// the holder they are in, each with its view. `None` where one of them hangs from the bottom of that or has a share
+    /// of its height, or a band changes it.
+    fn tied_to_content(
+        &self,
+        moved: &[ViewId],
+        first: ViewId,
+        holder: Option<ViewId>,
+    ) -> Option<Vec<(ViewId, Change)>> {
+        let is_around = |anchor| match holder {
+            Some(holder) => anchor == Anchor::View(holder),
+            None => matches!(anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear),
+        };
+        let words: &[(&str, &str)] = match holder {
+            Some(_) => &[("parent", "parent.content")],
+            None => &[("safe", "parent.content"), ("screen", "parent.content")],
+        };
         let mut changes = BTreeMap::new();
         for &view in moved {
             for (id, rule) in self.rules_of(view) {
                 let statement = self.statement(id).filter(|_| rule.band().is_none())?;
                 let reads = rule.relations().iter().flat_map(|relation| relation.right.terms());
-                let of_screen = |anchor| matches!(anchor, Anchor::Screen | Anchor::Safe | Anchor::Clear);
                 let hangs = |t: &&vantic_core::model::Term| {
                     let is_down = is_far(t.coordinate, false)
                         || matches!(t.coordinate, Coordinate::CenterY | Coordinate::Height);
-                    of_screen(t.anchor) && is_down
+                    is_around(t.anchor) && is_down
                 };
                 if reads.clone().any(|t| hangs(&t)) {
                     return None;
                 }
                 let source = statement.unlabelled();
-                let is_of_place = reads.clone().any(|t| of_screen(t.anchor) && t.coordinate.is_position());
+                let is_of_place = reads.clone().any(|t| is_around(t.anchor) && t.coordinate.is_position());
                 let top = self.edge_read(first, |c| is_near(c, false));
                 let below = top.filter(|(of, _, anchor)| {
                     view == first && of.span() == statement.span() && self.sibling_read(*anchor).is_some()
                 });
-                let line = match below {
+                let line = match below.filter(|_| holder.is_none()) {
                     Some((_, relation, _)) => {
                         format!("top = parent.content.top{}", distance("+", relation.right.constant()))
                     }
-                    None if is_of_place => {
-                        words_replaced(source, &[("safe", "parent.content"), ("screen", "parent.content")])
-                    }
+                    None if is_of_place => words_replaced(source, words),
                     None => continue,
                 };
-                changes.insert(statement.span().start, statement.replaced(&line));
+                // What is named otherwise stays what it is.
+                if line == source {
+                    return None;
+                }
+                changes.insert(statement.span().start, (view, statement.replaced(&line)));
             }
         }
         Some(changes.into_values().collect())

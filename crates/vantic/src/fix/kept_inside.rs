@@ -53,6 +53,7 @@ impl FixContext<'_> {
                 }
                 false => {
                     ideas.extend(self.in_a_scroller(finding, view));
+                    ideas.extend(self.holder_scrolls(finding, view));
                     ideas.extend(because(self.gives_way(view), "the largest of those before it gives way"));
                 }
             }

@@ -2,7 +2,8 @@
 //!
 //! `candidates` thinks of other ways to write the rules that a finding is about, or of a missing rule, the
 //! likelier first, with what `analogues` say; `structural`, `kept_inside`, `kept_apart`, `ended` and
-//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` pages that are too tall, `collapsed` what has no size,
+//! `declared` have what practitioners reach for first; `in_bands` what is wrong in a band, `into_scroller` and
+//! `then_scrolled` pages that are too tall, `collapsed` what has no size,
 //! `bare_sides` bare numbers;
 //! `missing_rules`, `progression`, `enclosing_edges` and `breakpoint_fix` add
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
@@ -37,6 +38,7 @@ pub(crate) mod reasons;
 pub(crate) mod ruin;
 pub(crate) mod rule_source;
 pub(crate) mod structural;
+pub(crate) mod then_scrolled;
 pub(crate) mod trial;
 pub(crate) mod usual;
 pub(crate) mod weights;

@@ -82,6 +82,8 @@ impl FixContext<'_> {
             (Code::Conflict, _) => {
                 let ideas = self.one_size(finding).into_iter().chain(self.replaced_in_band(finding));
                 let ideas = ideas.chain(self.placed_by_itself(finding));
+                let turned = finding.views.iter().filter_map(|&view| self.edges_exchanged(view));
+                let ideas = ideas.chain(turned);
                 ideas.chain(self.given_twice(finding)).chain(self.measured_from_corner(finding)).collect()
             }
             (Code::Odd, _) => {
@@ -416,6 +418,24 @@ impl FixContext<'_> {
             let idea = self.replaced(&statement, &line, structure::OTHER_WAY_ROUND).filter(|_| is_plain)?;
             Some(idea.because("the numbers may be the wrong way round"))
         })
+    }
+
+    /// Two opposite edges of a view, each tied to where the other one seems meant to be: exchanged.
+    fn edges_exchanged(&self, view: ViewId) -> Option<Candidate> {
+        let exchanged = |across: bool| {
+            let (near, tied, _) = self.edge_read(view, |c| is_near(c, across))?;
+            let (far, other, _) = self.edge_read(view, |c| is_far(c, across))?;
+            let (near_word, far_word) = (near.subject(), far.subject());
+            let is_backwards = tied.right.constant() <= 0.0 && other.right.constant() >= 0.0;
+            let turned = |of: &Statement<'_>, from: &str, to: &str| {
+                let rest = of.unlabelled().strip_prefix(from).filter(|rest| rest.starts_with(" = "))?;
+                self.replaced(of, &format!("{to}{rest}"), structure::OTHER_WAY_ROUND)
+            };
+            let one = turned(&near, near_word, far_word).filter(|_| is_backwards)?;
+            Some(one.and(turned(&far, far_word, near_word)?))
+        };
+        let idea = [false, true].into_iter().find_map(exchanged)?;
+        Some(idea.because("the two edges may be the wrong way round"))
     }
 
     /// A size as a number goes where the pins of its view to what is around it give one already.

@@ -2,6 +2,7 @@
 
 use crate::check::report::{LeftOut, Report, TrialOptions};
 use crate::check::run::{check_for_trial, is_accepted_by};
+use crate::files::bases::Assembled;
 use crate::finding::{Finding, Fix, Severity, Sureness};
 use crate::fix::baseline::SolvedBefore;
 use crate::fix::change::changed;
@@ -10,6 +11,8 @@ use crate::fix::other_displays::others_of;
 use crate::fix::reasons::becomes;
 use crate::fix::ruin::Settled;
 use crate::inspect::inspect::{found_of, found_on};
+use crate::resolve::read::Source;
+use crate::resolve::source_map::SourceMap;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use std::sync::OnceLock;
 use vantic_core::display::Display;
@@ -37,6 +40,12 @@ type Known = BTreeMap<Kept, (usize, f64)>;
 
 fn key(screen: &Screen, finding: &Finding) -> Kept {
     (finding.code, finding.severity, finding.paths(screen))
+}
+
+/// What is found of a view that is beyond the screen, where it is only under an inset now.
+fn off_screen((code, severity, paths): &Kept) -> Option<Kept> {
+    let is_near = (*code, *severity) == (Code::Covered, Severity::Warning);
+    is_near.then(|| (Code::Outside, Severity::Error, paths.clone()))
 }
 
 fn known<'a>(screen: &Screen, findings: impl Iterator<Item = &'a Finding>) -> Known {
@@ -70,6 +79,28 @@ fn weight_of<'a>(findings: impl Iterator<Item = &'a Finding>) -> usize {
         Severity::Note => 0,
     };
     findings.map(weight).sum()
+}
+
+/// A changed screen in which the finding is gone and others are worse.
+pub(crate) struct Uncovered {
+    pub(crate) files: Assembled,
+    pub(crate) map: SourceMap,
+    pub(crate) plan: Plan,
+    pub(crate) report: Report,
+    /// The places in the report of what is worse.
+    pub(crate) worse: Vec<usize>,
+    /// Whether it leaves a view of no use.
+    is_ruinous: bool,
+}
+
+impl Uncovered {
+    /// What is worse, in plain words: one thing beside the change is worth knowing, several are another fault.
+    pub(crate) fn said(&self) -> Option<String> {
+        let [at] = self.worse[..] else { return None };
+        let found = self.report.findings.get(at).filter(|_| !self.is_ruinous)?;
+        let on = found.worst.or(found.displays.first().copied())?;
+        Some(format!("on {}, {}", self.report.display_name(on), found.message(self.plan.screen())))
+    }
 }
 
 pub(crate) struct Trial<'a> {
@@ -108,13 +139,18 @@ impl<'a> Trial<'a> {
     }
 
     fn plan(&self, idea: &Candidate) -> Option<Plan> {
+        self.read(idea).map(|(.., plan)| plan)
+    }
+
+    fn read(&self, idea: &Candidate) -> Option<(Assembled, SourceMap, Plan)> {
         let text = changed(self.fixes.files.text(), &idea.changes)?;
         let files = self
             .fixes
             .files
             .with_text(text, &idea.changes.iter().map(|c| (c.span(), c.new.len())).collect::<Vec<_>>());
-        let screen = (self.fixes.beside)(files.read().ok()?.screen)?;
-        Plan::new(screen).ok()
+        let Source { screen, map, .. } = files.read().ok()?;
+        let plan = Plan::new((self.fixes.beside)(screen)?).ok()?;
+        Some((files, map, plan))
     }
 
     /// The screen with a change, if the finding is gone where it is worst, and nothing worse is there; and how much is
@@ -184,6 +220,7 @@ impl<'a> Trial<'a> {
                 same += 1;
             } else if !self.before.contains_key(&of)
                 && !self.was_hidden(&of)
+                && !off_screen(&of).is_some_and(|off| self.before.contains_key(&off))
                 && !is_accepted_by(screen, finding)
             {
                 return true;
@@ -225,27 +262,39 @@ impl<'a> Trial<'a> {
     fn worse(&self, screen: &Screen, report: &Report) -> Vec<Kept> {
         let after = known(screen, report.open().filter(|f| f.severity != Severity::Note));
         let is_worse = |(key, (count, amount)): &(&Kept, &(usize, f64))| match self.before.get(*key) {
-            None => !self.was_hidden(key),
+            None => !self.was_hidden(key) && !self.was_off_screen(key, *count, &after),
             Some((was, before)) => count > was || *amount > before + WORSE,
         };
         after.iter().filter(is_worse).map(|(key, _)| key.clone()).collect()
     }
 
-    /// What a change makes worse that fixes the finding on all displays and ruins no view, in plain words.
-    pub(crate) fn makes_worse(&self, idea: &Candidate, displays: &[Display]) -> Option<String> {
-        let plan = self.plan(idea)?;
+    /// What a change comes to that fixes the finding on all displays.
+    pub(crate) fn uncovered(&self, idea: &Candidate, displays: &[Display]) -> Option<Uncovered> {
+        let (files, map, plan) = self.read(idea)?;
         let begin = |display: &Display| self.solved.on(self.fixes.plan, self.measure, display);
         let most_work = Some(self.most_work);
         let trying = TrialOptions { begin: Some(&begin), most_work, ..TrialOptions::default() };
         let report = check_for_trial(&plan, displays, self.measure, self.fixes.how, &trying).ok()??;
         let screen = plan.screen();
-        let is_useful = self.is_gone(screen, &report, true) && !self.is_ruinous(screen, &report.placements);
         let worse = self.worse(screen, &report);
-        let [of, rest @ ..] = worse.as_slice() else { return None };
-        // One thing beside it is worth knowing; several are another fault.
-        let found = report.open().find(|f| key(screen, f) == *of).filter(|_| is_useful && rest.is_empty())?;
-        let on = found.worst.or(found.displays.first().copied())?;
-        Some(format!("on {}, {}", report.display_name(on), found.message(screen)))
+        let is_worse = |f: &Finding| f.accepted.is_none() && worse.contains(&key(screen, f));
+        let at = report.findings.iter().enumerate().filter(|(_, f)| is_worse(f)).map(|(at, _)| at).collect();
+        let is_ruinous = self.is_ruinous(screen, &report.placements);
+        self.is_gone(screen, &report, true).then_some(Uncovered {
+            files,
+            map,
+            plan,
+            report,
+            worse: at,
+            is_ruinous,
+        })
+    }
+
+    /// Whether a view was beyond the screen wherever it is under an inset now.
+    fn was_off_screen(&self, of: &Kept, count: usize, after: &Known) -> bool {
+        let off = off_screen(of);
+        let on = |known: &Known| off.as_ref().and_then(|off| known.get(off)).map_or(0, |found| found.0);
+        off.is_some() && on(&self.before) >= on(after) + count
     }
 
     fn was_hidden(&self, of: &Kept) -> bool {

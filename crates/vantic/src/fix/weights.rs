@@ -264,6 +264,8 @@ pub(crate) mod offered {
     /// What is settled by evidence and so far ahead of the next is sure; from this weight on it is likely.
     pub(crate) const AHEAD: f64 = 0.15;
     pub(crate) const LIKELY: f64 = 1.0;
+    /// What is likelier than this may be joined with a view that scrolls what does not fit by it.
+    pub(crate) const JOINED: f64 = 0.6;
     /// More for what is made in all copies at once.
     pub(crate) const ALL_COPIES: f64 = 0.05;
     /// Less for each view that moves, up to a number, and for each doubt.
