@@ -46,18 +46,25 @@ impl FixContext<'_> {
         let mut changes = Vec::new();
         let mut said = Vec::new();
         for Contradiction { own, inherited: (rule, relation) } in pairs.values() {
-            let (label, labelled) = self.labelled(view, *rule, *relation)?;
+            let own_label = self.screen().rule_at(*own).label();
+            let (label, labelled) = self.labelled(view, *rule, *relation, own_label)?;
             let in_band = self.statement(*own)?;
             let at = in_band.span().start;
             let end = in_band.span().end - in_band.unlabelled().len();
             changes.extend(labelled);
-            changes.push(Change::new(at..end, format!("{label}: ")));
+            if own_label != Some(label.as_str()) {
+                changes.push(Change::new(at..end, format!("{label}: ")));
+            }
             said.push(format!("`{label}: {}`", in_band.unlabelled()));
         }
         let name = self.screen().bands()[band.index()].name();
         let said = format!(
-            "label what {} in `{name}` has to replace: {}",
-            if said.len() == 1 { "the rule" } else { "the rules" },
+            "label what {} to replace: {}",
+            if said.len() == 1 {
+                format!("the rule in `{name}` has")
+            } else {
+                format!("the rules in `{name}` have")
+            },
             said.join(", ")
         );
         let reason = "a rule of a band replaces the one with its label";
@@ -67,9 +74,13 @@ impl FixContext<'_> {
     /// The view and the band of a contradiction between a band and what its view says elsewhere.
     fn band_of(&self, finding: &Finding) -> Option<(ViewId, BandId)> {
         let rules = || finding.rules.iter().filter_map(|part| self.screen().rule(part.written()?));
-        // What has no label contradicts; what has one replaces something.
+        // What has a label that a rule of the view has, too, replaces that one; all else contradicts.
+        let replaces = |rule: &&Rule| {
+            let own = rule.owner().into_iter().flat_map(|owner| self.rules_outside_bands(owner));
+            rule.label().is_some() && own.map(|(_, rule)| rule.label()).any(|label| label == rule.label())
+        };
         let is_inherited = |owner| rules().any(|rule| rule.owner() == owner && rule.band().is_none());
-        let of_bands = rules().filter(|rule| rule.label().is_none() && is_inherited(rule.owner()));
+        let of_bands = rules().filter(|rule| !replaces(rule) && is_inherited(rule.owner()));
         let mut of_bands = of_bands.filter_map(|rule| Some((rule.owner()?, rule.band()?)));
         let first = of_bands.next()?;
         of_bands.all(|other| other == first).then_some(first)
@@ -101,8 +112,15 @@ impl FixContext<'_> {
         Some(Contradiction { own: own.0, inherited: (inherited.0, inherited.1) })
     }
 
-    /// The label of a rule, or of one side of it as a rule of its own; and what gives it one.
-    fn labelled(&self, view: ViewId, rule: RuleId, relation: usize) -> Option<(String, Option<Change>)> {
+    /// The label of a rule, or of one side of it as a rule of its own; and what gives it one, if need be the one that is
+    /// asked for.
+    fn labelled(
+        &self,
+        view: ViewId,
+        rule: RuleId,
+        relation: usize,
+        label: Option<&str>,
+    ) -> Option<(String, Option<Change>)> {
         let about = self.screen().rule(rule)?;
         let statement = self.statement(rule)?;
         if let Some(label) = about.label().filter(|_| about.relations().len() == 1) {
@@ -112,7 +130,7 @@ impl FixContext<'_> {
             return None;
         }
         let coordinate = about.relations().get(relation)?.left.terms().first()?.coordinate;
-        let label = self.free_label(view, coordinate);
+        let label = label.map_or_else(|| self.free_label(view, coordinate), str::to_owned);
         let line = match statement.pin() {
             Some(Pinned { sides, to, .. }) if sides.len() > 1 => {
                 let own = side_written(sides.get(relation)?);

@@ -36,8 +36,6 @@ impl FixContext<'_> {
         if moved.len() == 1 && self.is_top_bar(first, placement) {
             return None;
         }
-        let bottom = |view: &&ViewId| placement.frame(**view).map_or(0.0, |frame| frame.bottom());
-        let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
         let bar = self.bar_behind(first, false, placement).filter(|bar| !moved.contains(bar));
         let around = self.span_of(&moved)?;
         let changes = self.tied_to_content(&moved, first, None)?.into_iter().map(|(_, change)| change);
@@ -49,8 +47,7 @@ impl FixContext<'_> {
         let end = bar.map_or(String::new(), |bar| format!("; above {}", screen.at(bar).name()));
         let near = if top_bar.is_none() { ", top" } else { "" };
         let far = if bar.is_none() { ", bottom" } else { "" };
-        let margin = self.margin_of(first).filter(|by| *by > 0.0).unwrap_or(END_GAP);
-        let content = format!("content.bottom = {}.bottom + {}", screen.at(*last).name(), exact(margin));
+        let content = self.ends_behind(&moved, first, placement)?;
         let rules = format!("pin left, right{near}{far} to safe{top}{end}; scroll down; {content}");
         let before = around.start;
         let moved_by = changes.iter().map(|c| Change::new(c.at.0 - before..c.at.1 - before, c.new.clone()));
@@ -78,11 +75,8 @@ impl FixContext<'_> {
             return None;
         }
         let moved = self.stacked_with(first);
-        let bottom = |view: &&ViewId| placement.frame(**view).map_or(0.0, |frame| frame.bottom());
-        let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
         let changes = self.tied_to_content(&moved, first, Some(holder))?;
-        let margin = self.margin_of(first).filter(|by| *by > 0.0).unwrap_or(END_GAP);
-        let content = format!("content.bottom = {}.bottom + {}", screen.at(*last).name(), exact(margin));
+        let content = self.ends_behind(&moved, first, placement)?;
         let idea = self.put_in(holder, &["scroll down".to_owned(), content], structure::SCROLL)?;
         let tied: Vec<String> = moved
             .iter()
@@ -91,13 +85,16 @@ impl FixContext<'_> {
             .collect();
         let said = format!("{}, and `parent.content` for `parent` in {}", idea.said, list(&tied));
         let changes = idea.changes.into_iter().chain(changes.into_iter().map(|(_, change)| change)).collect();
-        let idea = Candidate {
-            said,
-            changes,
-            lines: Vec::new(),
-            ..Candidate::new(String::new(), Vec::new(), idea.weight)
-        };
+        let idea = Candidate::new(said, changes, idea.weight);
         Some(idea.because("what does not fit can be scrolled to"))
+    }
+
+    /// What the content ends behind: the lowest of what scrolls, by as much as the first of it is away from the top.
+    fn ends_behind(&self, moved: &[ViewId], first: ViewId, placement: &Placement) -> Option<String> {
+        let bottom = |view: &&ViewId| placement.frame(**view).map_or(0.0, |frame| frame.bottom());
+        let last = moved.iter().max_by(|a, b| bottom(a).total_cmp(&bottom(b)))?;
+        let margin = self.margin_of(first).filter(|by| *by > 0.0).unwrap_or(END_GAP);
+        Some(format!("content.bottom = {}.bottom + {}", self.screen().at(*last).name(), exact(margin)))
     }
 
     /// Whether it lies along the top of the screen from side to side.
