@@ -4,6 +4,7 @@ use crate::plan::Plan;
 use crate::problem::{Affine, Level, Linear, ProblemError, Relation, RuleId, Settle, VarId, check_strength};
 use crate::rows::{Row, RowIs, Use};
 use crate::simplex::{GaveUp, Search};
+use crate::work;
 
 impl Plan {
     /// A new variable, at zero until rules or settling steps say otherwise. A given one may not go
@@ -245,7 +246,7 @@ impl Plan {
         if self.is_solved() {
             let done = self.search.repair();
             self.finish(done);
-        } else if self.started {
+        } else if self.started && !work::is_spent() {
             self.cold();
         }
     }

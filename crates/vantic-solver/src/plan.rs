@@ -6,6 +6,7 @@ use crate::reason::Reason;
 use crate::rows::{Row, Rows, Use};
 use crate::simplex::Search;
 use crate::tolerance::{LENGTH, scale};
+use crate::work;
 use std::collections::BTreeSet;
 
 /// How a problem came out. None of these is an error.
@@ -68,6 +69,9 @@ pub struct Plan {
     pub(crate) removed_variables: BTreeSet<VarId>,
     pub(crate) critical_regions: CriticalRegions,
 }
+
+/// So many rows that a cold solve begins with are a unit of work.
+const BEGUN: usize = 2;
 
 impl Plan {
     /// A plan for a problem. Nothing is solved yet.
@@ -152,6 +156,7 @@ impl Plan {
         self.set_scale();
         self.critical_regions.start_over();
         let search = &mut self.search;
+        work::spend(1 + search.rows.stored_count() / BEGUN);
         search.restart();
         search.crash_basis();
         self.stopped = search.make_known().is_err();

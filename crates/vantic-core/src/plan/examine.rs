@@ -276,6 +276,7 @@ fn collapsed(
         let around: Vec<ViewId> = screen.with_ancestors(view).collect();
         let is_hug = |o: &Origin| matches!(o, Origin::ShrinkToChildren(view) if around.contains(view));
         let hugs = compiled.origins.iter().enumerate().filter(|(_, o)| is_hug(o));
+        let hugs = hugs.take_while(|_| !work::is_short());
         let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
         let positive_without: HashSet<_> =
             hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars)).collect();

@@ -226,6 +226,23 @@ fn claims_and_borders_that_there_is_no_work_for_are_told() {
 }
 
 #[test]
+fn what_collapses_is_looked_into_as_far_as_the_work_goes() {
+    // Each of the empty cells may be held small by each of the others.
+    let plan = screen(
+        "repeat tray 2 { pin right, bottom to safe; height = screen.bottom + 1; row gap 1, wrap
+             view sheet { size = 9; top = max(screen.top - 24, 1); grid columns 4, gap 2
+                 repeat cell 300 { grid columns 4, gap 100 }
+             }
+         }",
+    );
+    let effort = 0.1;
+    let (report, beside) = vantic_core::work::within(u64::MAX, || checked(&plan, effort));
+    let most = (CHECK_WORK + CLAIM_WORK + JUMP_WORK) as f64 * effort * OVER;
+    let work = (report.work + beside) as f64;
+    assert!(work < most && in_full(&report) == 0, "{work} of {most}");
+}
+
+#[test]
 fn frames_that_are_not_the_best_decide_no_claim() {
     let claims = "claim b0 inside screen\nclaim b1 inside screen\nclaim b2 inside b0\n";
     let plan = screen(&format!("{}{claims}", choices_that_read_choices(12)));

@@ -108,12 +108,15 @@ impl<'a> AlternativeSearch<'a> {
     }
 
     /// The variables among some that may be larger than nothing without a rule of the problem, all levels
-    /// kept.
+    /// kept; none where the work does not suffice to tell.
     pub(crate) fn positive_without(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
         let Some(mut plan) = self.without(position) else { return Vec::new() };
         let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
         let wish = Level::preference(last as u32 + 1);
         for &var in vars {
+            if work::is_short() {
+                return Vec::new();
+            }
             let added = plan.add_rule(Linear::of(var).plus(-1.0), Relation::AtLeast, wish, 1.0);
             debug_assert!(added.is_ok(), "the ids are the plan's own");
         }
