@@ -1,6 +1,6 @@
 //! A page for a review: every display with what is found on it, in one file that needs nothing else.
 //!
-//! It holds no script and names nothing is off the screen itself. Each display is drawn once, large, and
+//! It holds no script and loads nothing from elsewhere. Each display is drawn once, large, and
 //! shown small on the sheet at the top; words are as wide as they were measured, whatever font the reader
 //! has.
 
@@ -19,6 +19,16 @@ use vantic::words::number;
 
 /// The most displays of one page; further ones are counted.
 pub const MAX_PAGE_DISPLAYS: usize = 200;
+
+/// How many of the findings of one display are marked and listed there; the others are listed at the top.
+const MAX_HERE: usize = 100;
+
+/// How many findings are listed at the top; each is on many displays, so that a page of all of them would be too large to
+/// be opened.
+const MAX_LISTED: usize = 1000;
+
+/// To how many displays a finding has links.
+const MAX_LINKS: usize = 40;
 
 /// Room around a drawn display, in logical pixels of it.
 const AROUND: f64 = 10.0;
@@ -53,7 +63,16 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
         report.placements.len(),
         style()
     );
-    let clean = (0..report.placements.len()).filter(|&display| on(&numbered, display).is_empty()).count();
+    let mut on: Vec<Vec<(usize, &Finding)>> = vec![Vec::new(); report.placements.len()];
+    for &(number, finding) in &numbered {
+        for &display in &finding.displays {
+            // What is found on a display of its own is reported at the top.
+            if let Some(here) = on.get_mut(display) {
+                here.push((number, finding));
+            }
+        }
+    }
+    let clean = on.iter().filter(|here| here.is_empty()).count();
     let _ = writeln!(
         out,
         "<header><h1>{name}</h1><p>{}</p><p>{} displays, {clean} clean{}</p></header>",
@@ -76,20 +95,15 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
              aria-label=\"{0}\"><use href=\"#p{index}\"/></svg>\
              <span>{0}</span><span>{1}</span></a>",
             escaped(display.name()),
-            verdict(on(&numbered, index).into_iter().map(|(_, f)| f))
+            verdict(on[index].iter().map(|(_, f)| *f))
         );
     }
     out.push_str("</nav>\n");
     for (index, placement) in shown.iter().enumerate() {
-        one(&mut out, screen, report, fonts, index, placement, &numbered);
+        one(&mut out, screen, report, fonts, index, placement, &on[index]);
     }
     out.push_str("</main>\n</body>\n</html>\n");
     out
-}
-
-/// The findings that are on a display, with their numbers.
-fn on<'a>(numbered: &[(usize, &'a Finding)], display: usize) -> Vec<(usize, &'a Finding)> {
-    numbered.iter().filter(|(_, f)| f.displays.contains(&display)).copied().collect()
 }
 
 /// How many errors and warnings there are.
@@ -110,19 +124,27 @@ fn findings(
         return;
     }
     out.push_str("<section class=\"findings\">\n<h2>Findings</h2>\n<ol>\n");
-    for (number, finding) in numbered {
+    for (number, finding) in numbered.iter().take(MAX_LISTED) {
         let _ = write!(out, "<li id=\"f{number}\">{}", said(screen, finding));
         let spread = report.spread(finding);
-        let links: Vec<String> = shown
-            .iter()
-            .enumerate()
-            .filter(|(index, _)| finding.displays.contains(index))
+        let on_page = finding.displays.iter().filter_map(|&index| Some((index, shown.get(index)?)));
+        let count = on_page.clone().count();
+        let mut links: Vec<String> = on_page
+            .take(MAX_LINKS)
             .map(|(index, p)| format!("<a href=\"#d{index}\">{}</a>", escaped(p.display.name())))
             .collect();
-        let on = if links.len() == finding.displays.len() {
+        if count > links.len() {
+            links.push(format!("and {} more", count - links.len()));
+        }
+        let on = if count == finding.displays.len() {
             escaped(&spread.words())
         } else {
-            escaped(&report.names_of(finding).collect::<Vec<_>>().join(", "))
+            let mut names: Vec<&str> = report.names_of(finding).take(MAX_LINKS).collect();
+            let more = format!("and {} more", finding.displays.len() - names.len());
+            if finding.displays.len() > names.len() {
+                names.push(&more);
+            }
+            escaped(&names.join(", "))
         };
         let _ = write!(out, "<div class=\"soft\">On {on}{}", if links.is_empty() { "." } else { ": " });
         let few = links.len() <= 6;
@@ -136,7 +158,13 @@ fn findings(
         }
         let _ = writeln!(out, "</div><p class=\"soft\">Next: {}</p></li>", code_marks(&finding.help(screen)));
     }
-    out.push_str("</ol>\n</section>\n");
+    out.push_str("</ol>\n");
+    if numbered.len() > MAX_LISTED {
+        let more = numbered.len() - MAX_LISTED;
+        let _ =
+            writeln!(out, "<p>and {more} more; <code>vantic check --format json</code> lists them all</p>");
+    }
+    out.push_str("</section>\n");
 }
 
 /// A finding in words.
@@ -175,7 +203,7 @@ fn one(
     fonts: &FontText,
     index: usize,
     placement: &Placement,
-    numbered: &[(usize, &Finding)],
+    found: &[(usize, &Finding)],
 ) {
     let display = &placement.display;
     let (width, height) = drawn_size(placement);
@@ -193,10 +221,10 @@ fn one(
     let mut canvas = Canvas::part(format!("p{index}-"));
     drawing.boxes(&mut canvas, false);
     drawing.words(&mut canvas, false);
-    let own = on(numbered, index);
+    let own = &found[..found.len().min(MAX_HERE)];
     let size = (width.max(height) / LARGEST).max(1.0) * 9.0;
     let mut taken: Vec<Area> = Vec::new();
-    for (number, finding) in &own {
+    for (number, finding) in own {
         let Some(frame) = finding.views.iter().find_map(|&view| placement.frame(view)) else { continue };
         let at = drawing.area(&frame);
         // At the corner of the view, on the picture, and beside marks that are there already.
@@ -235,13 +263,17 @@ fn one(
     } else {
         out.push_str("<ol>\n");
         for (number, finding) in own {
-            let _ = writeln!(
-                out,
-                "<li value=\"{number}\"><a href=\"#f{number}\">{}</a></li>",
-                said(screen, finding)
-            );
+            let what = said(screen, finding);
+            let _ = match *number <= MAX_LISTED {
+                true => writeln!(out, "<li value=\"{number}\"><a href=\"#f{number}\">{what}</a></li>"),
+                false => writeln!(out, "<li value=\"{number}\">{what}</li>"),
+            };
         }
         out.push_str("</ol>\n");
+    }
+    if found.len() > own.len() {
+        let more = found.len() - own.len();
+        let _ = writeln!(out, "<p>and {more} more, in the list at the top</p>");
     }
     out.push_str("</div>\n<p><a href=\"#top\">to the top</a></p>\n</section>\n");
 }
