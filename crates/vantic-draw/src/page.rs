@@ -17,8 +17,11 @@ use vantic::model::Screen;
 use vantic::plan::Placement;
 use vantic::words::number;
 
-/// The most displays of one page; further ones are counted.
+/// The most displays of one page, fewer of a screen of more than 150 views; further ones are counted.
 pub const MAX_PAGE_DISPLAYS: usize = 200;
+
+/// How many views are drawn on one page, all displays together; of a large screen, fewer displays are shown.
+const MAX_PAGE_VIEWS: usize = 30_000;
 
 /// How many of the findings of one display are marked and listed there; the others are listed at the top.
 const MAX_HERE: usize = 100;
@@ -52,7 +55,8 @@ const LARGEST: f64 = 900.0;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String {
-    let shown = &report.placements[..report.placements.len().min(MAX_PAGE_DISPLAYS)];
+    let most = (MAX_PAGE_VIEWS / screen.views().count().max(1)).clamp(1, MAX_PAGE_DISPLAYS);
+    let shown = &report.placements[..report.placements.len().min(most)];
     let numbered: Vec<(usize, &Finding)> =
         report.open().filter(|f| f.severity != Severity::Note).enumerate().map(|(i, f)| (i + 1, f)).collect();
     let name = escaped(screen.name());
@@ -79,7 +83,7 @@ pub fn review_page(screen: &Screen, report: &Report, fonts: &FontText) -> String
         verdict(numbered.iter().map(|(_, f)| *f)),
         report.placements.len(),
         if shown.len() < report.placements.len() {
-            format!("; the first {MAX_PAGE_DISPLAYS} are shown")
+            format!("; the first {most} are shown")
         } else {
             String::new()
         }
