@@ -511,12 +511,7 @@ impl FullProblem<'_> {
     /// back. The amount is by how much the rule is broken there that the proof has most of.
     fn by_proof(&self, rules: &[(u32, f64)], is_cut: bool) -> Option<Conflict> {
         // Being given is often enough of a size.
-        let rows = &self.plan.search.rows;
-        let is_size = |number: u32| {
-            let mut terms = rows.variable_terms(Row(rows.rule_rows()[number as usize]));
-            terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
-        };
-        let fewer: Vec<(u32, f64)> = rules.iter().copied().filter(|r| !is_size(r.0)).collect();
+        let fewer: Vec<(u32, f64)> = rules.iter().copied().filter(|r| !self.is_size(r.0)).collect();
         let proof = self.vertex(&fewer, true, is_cut).or_else(|| self.vertex(rules, true, is_cut))?;
         let mut small = Subproblem::tight(self, &proof)?;
         let mut witnesses = Vec::with_capacity(proof.rules.len());
@@ -575,6 +570,13 @@ impl FullProblem<'_> {
         })
     }
 
+    /// Whether a required rule is about one given variable alone.
+    fn is_size(&self, number: u32) -> bool {
+        let rows = &self.plan.search.rows;
+        let mut terms = rows.variable_terms(Row(rows.rule_rows()[number as usize]));
+        terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
+    }
+
     /// The given variables that required rules read.
     fn givens_of(&self, required: &[u32]) -> BTreeSet<VarId> {
         let rows = &self.plan.search.rows;
@@ -593,13 +595,7 @@ impl FullProblem<'_> {
         // In a long chain most sizes are rules of their own, and being given is often enough of
         // them: one look for all.
         let without_sizes = (seed.len() > LONG).then(|| {
-            let rows = &self.plan.search.rows;
-            let row = |number: &u32| Row(rows.rule_rows()[*number as usize]);
-            let is_size = |number: &u32| {
-                let mut terms = rows.variable_terms(row(number));
-                terms.next().is_some_and(|t| rows.is_nonnegative(t.0)) && terms.next().is_none()
-            };
-            let fewer: Vec<u32> = seed.iter().copied().filter(|number| !is_size(number)).collect();
+            let fewer: Vec<u32> = seed.iter().copied().filter(|&number| !self.is_size(number)).collect();
             Subproblem::new(self, &fewer, Givens::AsRules(nonnegatives))
         });
         let mut small = without_sizes
