@@ -23,7 +23,7 @@ pub const MAX_PAGE_DISPLAYS: usize = 200;
 /// How many views are drawn on one page, all displays together; of a large screen, fewer displays are shown.
 const MAX_PAGE_VIEWS: usize = 30_000;
 
-/// How many of the findings of one display are marked and listed there; the others are listed at the top.
+/// How many of the findings of one display are marked and listed there.
 const MAX_HERE: usize = 100;
 
 /// How many findings are listed at the top; each is on many displays, so that a page of all of them would be too large to
@@ -277,7 +277,11 @@ fn one(
     }
     if found.len() > own.len() {
         let more = found.len() - own.len();
-        let _ = writeln!(out, "<p>and {more} more, in the list at the top</p>");
+        let at_top = match found.last() {
+            Some((number, _)) if *number > MAX_LISTED => "",
+            _ => ", in the list at the top",
+        };
+        let _ = writeln!(out, "<p>and {more} more{at_top}</p>");
     }
     out.push_str("</div>\n<p><a href=\"#top\">to the top</a></p>\n</section>\n");
 }
