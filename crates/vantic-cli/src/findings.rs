@@ -7,6 +7,7 @@ use crate::shown::Paint;
 use std::collections::HashSet;
 use vantic::check::{LeftOut, Report};
 use vantic::finding::{Finding, Fix, Severity};
+use vantic::fix::{FINDINGS_FOR_FIXES, MAX_FIXED_FINDINGS};
 use vantic::sweep::Proof;
 use vantic::words::{interval_words, list, once};
 
@@ -59,16 +60,7 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     }
     out += &table;
     out += &summary(loaded, report);
-    out += &left_out(report);
-    let is_left = |f: &&Finding| f.tried == 0 && f.fixed_by.is_none() && f.severity != Severity::Note;
-    let tried = report.open().filter(|f| f.tried > 0).count();
-    let left = report.open().filter(is_left).count();
-    if tried > 0 && left > 0 {
-        let all = tried + left;
-        out += &format!(
-            "{FAINT}fixes were looked for of {tried} of {all} findings; --effort 10 looks further{FAINT:#}\n"
-        );
-    }
+    out += &left_out(&report.left_out, HAS_EFFORT);
     if let Some(first) = report.open().flat_map(|f| &f.fixes).next() {
         out += &format!(
             "{FAINT}fix it:{FAINT:#} --fix {}@{} applies those edits, --fix all those that are sure; --preview \
@@ -80,17 +72,25 @@ pub(crate) fn text(loaded: &Loaded, report: &Report, with_table: bool) -> String
     out
 }
 
-/// What there was no work left for, a line each.
-pub(crate) fn left_out(report: &Report) -> String {
+/// What to do where a command that takes `--effort` leaves something out.
+pub(crate) const HAS_EFFORT: &str = "--effort 5 looks further, and one display (-d) is less work";
+
+/// What there was no work left for, a line each, and what to do about it unless something better is known.
+pub(crate) fn left_out(all: &[LeftOut], usual: &str) -> String {
     let line = |LeftOut { what, looked_at, of, .. }: &LeftOut| {
-        let whole = if what == "displays" { "in full at" } else { "at" };
+        let looked = match what.as_str() {
+            "displays" => format!("looked in full at {looked_at} of {of} {what}"),
+            FINDINGS_FOR_FIXES => format!("looked for fixes of {looked_at} of {of} findings"),
+            _ => format!("looked at {looked_at} of {of} {what}"),
+        };
         let further = match what.as_str() {
             "scroll positions" => "to look at another one, name it: -d \"tablet, scroll list 240\"",
-            _ => "--effort 5 looks further, and one display (-d) is less work",
+            FINDINGS_FOR_FIXES if *looked_at >= MAX_FIXED_FINDINGS => "fix some of them and check again",
+            _ => usual,
         };
-        format!("{YELLOW}left out:{YELLOW:#} looked {whole} {looked_at} of {of} {what}; {further}\n")
+        format!("{YELLOW}left out:{YELLOW:#} {looked}; {further}\n")
     };
-    report.left_out.iter().map(line).collect()
+    all.iter().map(line).collect()
 }
 
 /// How sure it is that a claim holds, where it is not proven outright.

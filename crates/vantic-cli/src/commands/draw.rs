@@ -3,7 +3,7 @@
 use crate::args::DrawArgs;
 use crate::checking::checked;
 use crate::files::write_whole;
-use crate::findings::left_out;
+use crate::findings::{HAS_EFFORT, left_out};
 use crate::output::print;
 use crate::picture::{Out, save};
 use crate::session::{Defaults, load};
@@ -32,6 +32,6 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
             save(&picture, kind, &args.out)?;
         }
     }
-    print(&format!("wrote {}\n{}", args.out.shown(), left_out(&report)))?;
+    print(&format!("wrote {}\n{}", args.out.shown(), left_out(&report.left_out, HAS_EFFORT)))?;
     Ok(Verdict::Clean)
 }

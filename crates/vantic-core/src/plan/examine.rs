@@ -16,7 +16,7 @@ use crate::plan::place::placement::Placement;
 use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
 use std::collections::{BTreeMap, HashMap, HashSet};
-use vantic_solver::{FreeKind, Outcome, work};
+use vantic_solver::{Free, FreeKind, Outcome, work};
 
 /// A coordinate with more than one best value.
 #[derive(Clone, Debug, PartialEq)]
@@ -129,7 +129,7 @@ fn examined(
 ) -> Examined {
     let (free, clashes, stopped) = settled.chooser.diagnose();
     let idle = idle(settled, outcome, compiled, open(&free), relations);
-    let collapsed = collapsed(screen, compiled, settled, outcome);
+    let collapsed = collapsed(screen, compiled, settled, outcome, &free);
     let circular = circular(screen, compiled, settled, outcome);
     let rules = |ids: &[vantic_solver::RuleId]| -> Vec<RuleRef> {
         let mut rules: Vec<RuleRef> = ids.iter().map(|r| compiled.origins[r.index()].into()).collect();
@@ -239,15 +239,19 @@ const MAX_COLLAPSED_VIEWS: usize = 100_000;
 const MAX_COLLAPSED_CHILDREN: usize = 500;
 
 /// Children that collapse to zero, and would be open if the view around them were not as small as its
-/// children let it be.
+/// children let it be. What is open as it is, is told as that.
 fn collapsed(
     screen: &Screen,
     compiled: &Compiled,
     settled: &TextFixpoint<'_>,
     outcome: &Outcome,
+    free: &[Free],
 ) -> Vec<Collapsed> {
     let variant = &compiled.variant;
     let values = &outcome.values;
+    let is_open = |f: &&Free| f.range.1.is_none_or(|most| most > PLACED);
+    let open: HashSet<_> = free.iter().filter(is_open).map(|f| f.var).collect();
+    let open = &open;
     let arranged = std::iter::zip(screen.views(), &compiled.filled);
     let empty = arranged.flat_map(|((child, about), fills)| {
         let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
@@ -256,7 +260,7 @@ fn collapsed(
         sizes.into_iter().filter_map(move |(size, fills)| {
             let var = unknowns?.var(size);
             let found = Collapsed { view: around?, child, coordinate: size, fills, is_given: false };
-            (values[var.index()] <= PLACED).then_some((found, var))
+            (values[var.index()] <= PLACED && !open.contains(&var)).then_some((found, var))
         })
     });
     let mut by_view: BTreeMap<ViewId, Vec<(Collapsed, vantic_solver::VarId)>> = BTreeMap::new();
@@ -341,7 +345,7 @@ fn circular(
 }
 
 /// How many coordinates are open, and how many of them by themselves.
-fn open(free: &[vantic_solver::Free]) -> (usize, usize) {
+fn open(free: &[Free]) -> (usize, usize) {
     (free.len(), free.iter().filter(|f| f.follows.is_none()).count())
 }
 

@@ -92,7 +92,7 @@ impl<'a> Copies<'a> {
         }
     }
 
-    /// The path of a view, in which the outermost one that is a copy goes by what it holds.
+    /// The path of a view, in which what is repeated goes by its name, and the outermost other copy by what it holds.
     fn name(&mut self, view: ViewId) -> String {
         let mut path: Vec<ViewId> = self.screen.with_ancestors(view).collect();
         path.reverse();
@@ -102,11 +102,11 @@ impl<'a> Copies<'a> {
             let name = self.screen.at(at).name();
             let repeated = name.split_once('[').map(|(of, _)| format!("{of}{COPY}"));
             names.push(match repeated {
-                _ if is_copy => name.to_owned(),
                 Some(repeated) => {
                     is_copy = true;
                     repeated
                 }
+                None if is_copy => name.to_owned(),
                 None if at != view && self.has_twin(at) => {
                     is_copy = true;
                     format!("{COPY}{}", self.signature(at))

@@ -16,7 +16,7 @@ use vantic_core::work;
 pub const MAX_LONGER: f64 = 2.0;
 
 /// How much work it may take to look for the space of all texts.
-pub const ROOM_WORK: u64 = 150_000_000;
+pub const ROOM_WORK: u64 = 100_000_000;
 
 /// How often the way is halved: to less than a hundredth.
 const HALVINGS: usize = 8;

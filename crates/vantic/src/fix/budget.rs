@@ -5,9 +5,8 @@ use crate::fix::context::FixContext;
 use crate::fix::trial::some_of;
 use crate::sweep::effort::work_for;
 
-/// What it takes to place a view with all that hangs on it, and how many of them are as many again.
-const VIEW: f64 = 280.0;
-const MANY_VIEWS: f64 = 500.0;
+/// What it takes to place a view with all that hangs on it.
+const VIEW: f64 = 120.0;
 
 /// What the fixed parts of a check are worth, in views placed, so that small screens get some search too.
 const FLOOR: f64 = 1200.0;
@@ -34,6 +33,9 @@ const SUSPECTS: f64 = 5.0;
 /// What it takes to find the width from which on something goes wrong.
 const BORDER: f64 = 40.0;
 
+/// A finding is begun with where there is enough to try so many changes.
+const LEAST_TRIED: usize = 3;
+
 /// How many findings share what is left at least.
 const SHARED_BY: usize = 4;
 
@@ -51,8 +53,7 @@ impl Budget {
     pub(crate) fn of(source: &FixContext<'_>) -> Self {
         let views = source.screen().views().count().max(1) as f64;
         let checked = source.report.work as f64 / source.displays.len().max(1) as f64;
-        // Large screens take more for each of their views, and contradictions more than frames.
-        let views = views + views * views / MANY_VIEWS;
+        // Contradictions take more than frames.
         let once = (views * VIEW).max(checked);
         let displays = source.displays.len() as f64;
         let usual = (TIMES_THE_CHECK * once * (displays + FIRST + FLOOR / views)).min(MOST);
@@ -66,10 +67,10 @@ impl Budget {
 
     /// Begins with a finding, of so many that are left; whether there is enough for it.
     pub(crate) fn begin(&mut self, findings: usize, at_once: usize) -> bool {
-        let some = (at_once as f64 * TRIAL + SUSPECTS) * self.once;
+        let tried = |count: usize| (count as f64 * TRIAL + SUSPECTS) * self.once;
         let beside = (self.left - self.all()).max(0.0);
-        self.share = (beside / findings.clamp(1, SHARED_BY) as f64).max(some);
-        let is_enough = self.left >= some + self.all();
+        self.share = (beside / findings.clamp(1, SHARED_BY) as f64).max(tried(at_once).min(beside));
+        let is_enough = beside >= tried(LEAST_TRIED);
         self.take(SUSPECTS * self.once);
         is_enough
     }

@@ -1,6 +1,7 @@
 //! Fixes of the findings of a report: for each finding, the candidates are tried in order until enough of
 //! them prove to be fixes.
 
+use crate::check::elsewhere::Share;
 use crate::check::report::Report;
 use crate::files::bases::{Assembled, InFile};
 use crate::finding::{Finding, Fix, Severity, Sureness};
@@ -21,6 +22,9 @@ pub const MAX_FIXES: usize = 3;
 
 /// How many findings get fixes: the first ones, errors before warnings.
 pub const MAX_FIXED_FINDINGS: usize = 20;
+
+/// What is left out where fixes are not looked for of all findings.
+pub const FINDINGS_FOR_FIXES: &str = "findings for fixes";
 
 /// How many more are tried once one of them is a fix.
 const MAX_EXTRA_TRIALS: usize = 40;
@@ -120,6 +124,14 @@ impl Fixes<'_> {
             ways.push((index, search));
         }
         drop(source);
+        let wants_some = |f: &Finding| f.severity != Severity::Note && f.accepted.is_none();
+        let wanting =
+            std::iter::zip(&report.findings, &fixed_by).enumerate().filter(|(_, (f, _))| wants_some(f));
+        let share = wanting.fold(Share::default(), |Share { looked_at, of }, (index, (_, with))| {
+            let is_looked_at = with.is_some() || ways.iter().any(|(at, _)| *at == index);
+            Share { looked_at: looked_at + usize::from(is_looked_at), of: of + 1 }
+        });
+        report.left_out.extend(share.left_out(FINDINGS_FOR_FIXES));
         for (finding, with) in std::iter::zip(&mut report.findings, fixed_by) {
             finding.fixed_by = with;
         }
@@ -232,13 +244,14 @@ impl<'a> FixContext<'a> {
         let near = near.filter(|near| near.weight > best && budget.one_more());
         let near = near.and_then(|idea| Some((trial.uncovered(&idea, displays)?, idea)));
         let joined = near.as_ref().and_then(|(uncovered, idea)| self.then_scrolled(idea, uncovered));
-        if let Some(idea) = joined.filter(|_| budget.one_more()) {
+        let joined = joined.filter(|_| budget.one_more()).and_then(|idea| {
             count += 1;
             let plan = trial.fixes_it(&idea, worst).0;
-            let found = plan.and_then(|(plan, _)| trial.checked(&idea, &plan, displays));
-            fixed.extend(found.map(|found| (self.reasoned(finding, idea), found)));
-        }
-        let near = near.filter(|(_, idea)| fixed.is_empty() && idea.weight >= offered::LIKELY);
+            let found = plan.and_then(|(plan, _)| trial.checked(&idea, &plan, displays))?;
+            Some((self.reasoned(finding, idea), found))
+        });
+        let near =
+            near.filter(|(_, idea)| fixed.is_empty() && joined.is_none() && idea.weight >= offered::LIKELY);
         let nearest = near
             .and_then(|(uncovered, idea)| Some(format!("{}; but then, {}", idea.said, uncovered.said()?)));
         // What leaves the least to be found comes first, then what is likelier.
@@ -251,6 +264,8 @@ impl<'a> FixContext<'a> {
             a.1.left.cmp(&b.1.left).then(likely(&b.0, &b.1).total_cmp(&likely(&a.0, &a.1)))
         };
         fixed.sort_by(order);
+        // What does with less comes before what rearranges the screen, whatever that fixes besides.
+        fixed.extend(joined);
         let weights: Vec<f64> = fixed.iter().map(|(idea, _)| idea.weight).collect();
         let said = fixed.into_iter().enumerate().map(|(at, (idea, found))| {
             // Only the first can be sure.

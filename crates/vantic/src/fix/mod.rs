@@ -45,5 +45,5 @@ pub(crate) mod weights;
 
 pub use change::{EditError, edited, joined};
 pub use context::Fixes;
-pub use fixes::{MAX_FIXED_FINDINGS, MAX_FIXES, looked_at, without};
+pub use fixes::{FINDINGS_FOR_FIXES, MAX_FIXED_FINDINGS, MAX_FIXES, looked_at, without};
 pub use in_bands::instead_of_hidden;

@@ -4,10 +4,10 @@
 use crate::random;
 use proptest::prelude::*;
 use vantic::check::{CheckOptions, check};
-use vantic::display::Display;
+use vantic::display::{Display, Displays};
 use vantic::files::Assembled;
 use vantic::finding::{Edit, Finding, NamedFinding, Severity};
-use vantic::fix::{EditError, Fixes, MAX_FIXES, edited, joined, without};
+use vantic::fix::{EditError, FINDINGS_FOR_FIXES, Fixes, MAX_FIXES, edited, joined, without};
 use vantic::model::{Code, RuleId, RuleRef, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
@@ -542,6 +542,60 @@ fn what_is_behind_several_findings_or_counts_several_times_is_changed_first() {
         frames(&edited(&list("height = 80"), &finding.fixes[0].edits).unwrap(), &displays),
         frames(&list("height = 80 ~ rhythm"), &displays)
     );
+}
+
+#[test]
+fn what_does_with_less_is_offered_before_what_rearranges_the_screen() {
+    let rows: String = ["board", "price", "times"]
+        .iter()
+        .map(|name| {
+            format!("view {name} {{ pin left 16, right 16 to safe; below prev by 8; height = 80 }}\n")
+        })
+        .collect();
+    let text =
+        format!("screen quay {{\nview head {{ pin left, right, top to screen; height = 40 }}\n{rows}}}\n");
+    let displays = Displays::default().all();
+    let found = fixed(&text, &displays);
+    let finding = found.iter().find(|f| f.code == Code::Covered).unwrap();
+    let told: Vec<&str> = finding.fixes.iter().map(|f| f.text.as_str()).collect();
+    assert_eq!(
+        told.first(),
+        Some(&"write `pin left, right, top to safe` instead of `pin left, right, top to screen`"),
+        "{told:?}"
+    );
+}
+
+#[test]
+fn the_worst_finding_of_a_large_screen_gets_fixes_and_the_others_are_told() {
+    let screen = |foot: &str| {
+        format!(
+            "screen quay {{
+    view foot {{ {foot} }}
+    view list {{ pin left, right, top to safe; bottom = foot.top; scroll down; column gap 4, align stretch
+        repeat row 300 {{ height = 64
+            view mark {{ size = 20; left = parent.left + 8; center_y = parent.center_y }}
+        }}
+    }}
+    view late {{ left = list.left + 900; bottom = foot.top - 8; size = 60 }}
+}}
+"
+        )
+    };
+    let text = screen("pin left, right, bottom to safe; height = 56; width = 300");
+    let files = Assembled::alone("a.vantic", text.clone());
+    let source = files.read().unwrap();
+    let plan = Plan::new(source.screen).unwrap();
+    let displays = Displays::default().all();
+    let mut report = check(&plan, &displays, &PlainText).unwrap();
+    let (map, how) = (&source.map, CheckOptions::default());
+    Fixes { files: &files, map, plan: &plan, measure: &PlainText, how, beside: &Some }.find_all(&mut report);
+    let first = &report.findings[0];
+    assert_eq!(first.code, Code::Conflict);
+    let fixed = edited(&text, &first.fixes[0].edits).unwrap();
+    assert!(worse(&fixed, &displays).iter().all(|(code, _)| *code != Code::Conflict));
+    let without = report.open().filter(|f| f.severity != Severity::Note && f.tried == 0).count();
+    let told = report.left_out.iter().find(|out| out.what == FINDINGS_FOR_FIXES).unwrap();
+    assert_eq!((without > 0, told.of - told.looked_at), (true, without));
 }
 
 #[test]

@@ -75,7 +75,7 @@ impl<'a> AlternativeSearch<'a> {
 
     /// A plan of its own of what was solved, to be changed.
     pub(crate) fn solver_plan(&self) -> solver::Plan {
-        solver::Plan::new(&self.plan.problem())
+        self.plan.clone()
     }
 
     pub(crate) fn values(&self) -> &[f64] {
@@ -103,7 +103,6 @@ impl<'a> AlternativeSearch<'a> {
     pub(crate) fn without(&self, position: usize) -> Option<solver::Plan> {
         let mut plan = self.solver_plan();
         plan.remove_rule(self.compiled.rules[position]).ok()?;
-        plan.solve(&self.params).ok()?;
         Some(plan)
     }
 
