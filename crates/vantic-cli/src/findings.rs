@@ -184,9 +184,15 @@ pub(crate) fn one(loaded: &Loaded, report: &Report, finding: &Finding) -> String
             let about = about.or_else(|| finding.views.first().map(|&view| screen.path(view)));
             let why =
                 about.map_or(String::new(), |of| format!("; `vantic why FILE {of}` shows what decides it"));
+            let more = match finding.untried {
+                0 => String::new(),
+                more => format!("; {more} more were not tried (--effort 5 goes on)"),
+            };
             say(
                 "no fix",
-                &format!("none of the {tried} changes tried fixes it and leaves the rest as it is{why}"),
+                &format!(
+                    "none of the {tried} changes tried fixes it and leaves the rest as it is{more}{why}"
+                ),
             );
             if let Some(nearest) = &finding.nearest {
                 say("nearest", nearest);

@@ -24,8 +24,9 @@ const COMBINED: usize = 4;
 /// So many entries of lists that are gone through are a unit of work.
 const LISTED: usize = 64;
 
-/// So many terms that a walk goes along are a unit of work.
-const FOLLOWED: usize = 4;
+/// So many terms that a walk goes along are a unit of work, and so many variables that it comes to.
+const FOLLOWED: usize = 8;
+const WALKED: usize = 2;
 
 /// A definition that is a combination of rows: `slot + sum of terms + constant`, zero where all
 /// of the rows are.
@@ -665,7 +666,7 @@ fn depth_first<I: Iterator<Item = u32>>(
             }
         }
     }
-    crate::work::spend(1 + 2 * scratch.order.len() + followed / FOLLOWED);
+    crate::work::spend(1 + scratch.order.len() / WALKED + followed / FOLLOWED);
 }
 
 /// A row in terms of undefined variables, and of what does not depend on them.

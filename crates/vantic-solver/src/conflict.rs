@@ -77,12 +77,14 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
             });
         }
     }
-    let mut rest = Subproblem::new(&whole, &required, Givens::StateDelta);
-    let broken = rest.broken();
-    let mut all = !rest.plan.stopped;
+    // What holds where the least is broken holds by itself.
+    let broken: Vec<u32> = required.iter().copied().filter(|&number| whole.is_broken(number)).collect();
     if broken.len() > SEVERAL {
         required.retain(|number| !broken.contains(number));
-        rest = Subproblem::new(&whole, &required, Givens::StateDelta);
+    }
+    let mut rest = Subproblem::new(&whole, &required, Givens::StateDelta);
+    let mut all = !rest.plan.stopped;
+    if broken.len() > SEVERAL {
         found.extend(broken.iter().flat_map(|&number| whole.added(&mut rest, number, &mut all)));
     }
     while rest.is_broken() {
@@ -240,18 +242,6 @@ impl Subproblem {
         self.total() > self.least
     }
 
-    /// The required rules that are broken, in written order.
-    fn broken(&self) -> Vec<u32> {
-        let search = &self.plan.search;
-        let violation =
-            |rule: &RuleId| search.rows.violation(Row(search.rows.rule_rows()[rule.index()]), &search.values);
-        self.rules
-            .iter()
-            .filter(|(_, rule)| violation(rule) > self.least)
-            .map(|(number, _)| *number)
-            .collect()
-    }
-
     fn set_aside(&mut self, number: u32) {
         if let Some(rule) = self.rules.remove(&number) {
             let removed = self.plan.remove_rule(rule);
@@ -394,6 +384,13 @@ impl FullProblem<'_> {
                 None => return found,
             }
         }
+    }
+
+    /// Whether a rule is broken where the plan is.
+    fn is_broken(&self, number: u32) -> bool {
+        let search = &self.plan.search;
+        let row = Row(search.rows.rule_rows()[number as usize]);
+        search.rows.violation(row, &search.values) > self.least
     }
 
     /// A required rule at the parameters of the plan, over other variables.

@@ -70,7 +70,7 @@ impl Stage {
 const MERGED: usize = 6;
 
 /// So many stages are a unit of work.
-const STAGES: usize = 16;
+const STAGES: usize = 48;
 
 /// Counts stages that were gone through, where they are many.
 fn went_through(stages: usize) {
@@ -153,7 +153,7 @@ impl Lex {
         if other.0.len() >= MERGED {
             return self.merge(other, factor);
         }
-        went_through(self.0.len() * other.0.len());
+        let mut moved_along = 0;
         for &(stage, amount) in &other.0 {
             let amount = amount * factor;
             match self.0.binary_search_by_key(&stage, |i| i.0) {
@@ -161,14 +161,19 @@ impl Lex {
                     let old = self.0[at].1;
                     let amount = sum(old, amount);
                     if amount == 0.0 {
+                        moved_along += self.0.len() - at;
                         self.0.remove(at);
                     } else {
                         self.0[at].1 = amount;
                     }
                 }
-                Err(at) => self.0.insert(at, (stage, amount)),
+                Err(at) => {
+                    moved_along += self.0.len() - at;
+                    self.0.insert(at, (stage, amount));
+                }
             }
         }
+        went_through(moved_along);
     }
 
     /// [`Self::add`] in one go through both, where each stage by itself would move many others along.

@@ -34,7 +34,7 @@ struct Column {
     row: Row,
     up: bool,
     down: bool,
-    rows: BTreeMap<Row, f64>,
+    rows: Vec<(Row, f64)>,
     slots: Vec<(u32, f64)>,
 }
 
@@ -56,7 +56,7 @@ impl OptimalFace {
         }
         let mut first: BTreeMap<(bool, u32), usize> = BTreeMap::new();
         for (index, column) in columns.iter().enumerate() {
-            let rows = column.rows.keys().map(|r| (true, r.0));
+            let rows = column.rows.iter().map(|(r, _)| (true, r.0));
             for key in rows.chain(column.slots.iter().map(|s| (false, s.0))) {
                 let other = *first.entry(key).or_insert(index);
                 let (a, b) = (root(&mut part_of, index), root(&mut part_of, other));
@@ -84,7 +84,7 @@ impl OptimalFace {
         for column in &columns {
             let quantity = table.add_column(!column.down, !column.up);
             rules.extend(preference(search, column.row).map(|(n, r)| (n, r, quantity)));
-            for (&row, &rate) in &column.rows {
+            for &(row, rate) in &column.rows {
                 rows.entry(row).or_default().push((quantity, rate));
             }
             for &(slot, rate) in &column.slots {
@@ -197,7 +197,7 @@ fn open_columns(search: &mut Search, counts: impl Fn(Stage) -> bool) -> Result<V
             let Search { rows, state, scratch, .. } = &mut *search;
             let slots = state.basis.moved_by(rows, row, |_| true, scratch);
             let mut moved = state.rows_moved_by(rows, row, false, |_| true, scratch);
-            moved.retain(|r, _| search.rows.is_required(*r) || search.rule_number(*r).is_some());
+            moved.retain(|(r, _)| search.rows.is_required(*r) || search.rule_number(*r).is_some());
             size += slots.len() + moved.len();
             if size > MAX_TABLE_CELLS || work::is_short() {
                 return Err(Stopped);

@@ -485,7 +485,7 @@ impl Search {
                 let Self { rows, state, known, scratch, .. } = self;
                 let moved = state.rows_moved_by(rows, row, true, |s| known[s as usize], scratch);
                 open.insert(slot);
-                for puller in moved.into_keys() {
+                for (puller, _) in moved {
                     self.state.set_side(&self.rows, puller, 0);
                     self.touched.push(puller);
                     for (held, _) in self.held_by(puller, |_| true) {

@@ -41,7 +41,7 @@ pub(crate) struct State {
 }
 
 /// So many readers of what moves are a unit of work.
-const LOOKED_AT: usize = 2;
+const LOOKED_AT: usize = 8;
 
 impl State {
     pub(crate) fn new(rows: &Rows) -> Self {
@@ -243,8 +243,8 @@ impl State {
         self.rank_of_row(rows, row) < stake
     }
 
-    /// The rows (not tight) that move with a tight row, with their rates; `pulling` for those only
-    /// that pull for a side.
+    /// The rows (not tight) that move with a tight row, in order, each with its rate; `pulling` for those only that pull for a
+    /// side.
     pub(crate) fn rows_moved_by(
         &self,
         rows: &Rows,
@@ -252,24 +252,31 @@ impl State {
         pulling: bool,
         enter: impl Fn(u32) -> bool,
         scratch: &mut Scratch,
-    ) -> BTreeMap<Row, f64> {
-        let mut rates: BTreeMap<Row, f64> = BTreeMap::new();
+    ) -> Vec<(Row, f64)> {
+        let mut rates: Vec<(Row, f64)> = Vec::new();
         let mut looked_at = 0;
         for (slot, rate) in self.basis.moved_by(rows, row, enter, scratch) {
             looked_at += 1 + rows.readers_of(slot).count();
             let counts = |reader: Row| !(self.basis.is_tight(reader) || pulling && self.side(reader) == 0);
             for reader in rows.readers_of(slot).map(Row).filter(|&r| counts(r)) {
                 let c: f64 = rows.variable_terms(reader).filter(|t| t.0 == slot).map(|t| t.1).sum();
-                *rates.entry(reader).or_insert(0.0) += c * rate;
+                rates.push((reader, c * rate));
             }
             let nonnegative = (!pulling && rows.is_nonnegative(slot)).then_some(Row::nonnegative(slot));
             for own in nonnegative.into_iter().chain([Row::rest(slot)]).filter(|&r| counts(r)) {
-                *rates.entry(own).or_insert(0.0) += rate;
+                rates.push((own, rate));
             }
         }
-        // A map takes longer than a list.
-        crate::work::spend(looked_at / LOOKED_AT + 8 * rates.len());
-        rates.retain(|_, rate| rate.abs() > TINY);
+        crate::work::spend((looked_at + rates.len()) / LOOKED_AT);
+        rates.sort_by_key(|(row, _)| *row);
+        rates.dedup_by(|next, sum| {
+            let is_same = next.0 == sum.0;
+            if is_same {
+                sum.1 += next.1;
+            }
+            is_same
+        });
+        rates.retain(|(_, rate)| rate.abs() > TINY);
         rates
     }
 

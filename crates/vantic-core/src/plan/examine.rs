@@ -271,6 +271,7 @@ fn collapsed(
         let axis = if size == Coordinate::Width { Axis::Across } else { Axis::Down };
         given.as_ref().is_some_and(|given| given.has(view, axis))
     };
+    let wish = settled.chooser.level_below_all();
     let mut all = Vec::new();
     for (view, found) in by_view.into_iter().take(most) {
         if work::is_short() {
@@ -283,7 +284,7 @@ fn collapsed(
         let hugs = hugs.take_while(|_| !work::is_short());
         let vars: Vec<_> = found.iter().map(|(_, var)| *var).take(MAX_COLLAPSED_CHILDREN).collect();
         let positive_without: HashSet<_> =
-            hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars)).collect();
+            hugs.flat_map(|(position, _)| settled.chooser.positive_without(position, &vars, wish)).collect();
         let collapsed = found.iter().filter(|(_, var)| positive_without.contains(var));
         all.extend(
             collapsed.map(|(found, _)| Collapsed { is_given: is_given(view, found.coordinate), ..*found }),

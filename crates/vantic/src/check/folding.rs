@@ -27,6 +27,9 @@ pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
                 coordinates = coordinates.into_iter().map(either_side).collect();
                 copies.names_under_inset(&finding)
             }
+            true if finding.code == Code::Conflict => {
+                finding.rules.iter().map(|rule| of_any_copy(&rule.name(screen))).collect()
+            }
             true => finding.views.iter().map(|&view| copies.name(view)).collect::<Vec<String>>(),
             false => Vec::new(),
         };
@@ -53,8 +56,8 @@ pub(crate) fn fold(screen: &Screen, findings: &mut Vec<Finding>) {
 }
 
 fn can_be_of_copies(finding: &Finding) -> bool {
-    let of_rules =
-        matches!(finding.code, Code::Ambiguous | Code::Collapse | Code::Missed | Code::Bare | Code::Tie);
+    use Code::{Ambiguous, Bare, Collapse, Conflict, Missed, Tie};
+    let of_rules = matches!(finding.code, Ambiguous | Collapse | Conflict | Missed | Bare | Tie);
     finding.accepted.is_none() && (of_rules || finding.code.is_of_frames())
 }
 
@@ -65,6 +68,25 @@ pub(crate) fn either_side(side: Coordinate) -> Coordinate {
 
 /// Stands for what differs between the names of copies; no name has it.
 const COPY: char = '*';
+
+/// A name of what is repeated, without its numbers.
+fn of_any_copy(name: &str) -> String {
+    let mut out = String::with_capacity(name.len());
+    let mut is_number = false;
+    for c in name.chars() {
+        if c == ']' {
+            is_number = false;
+        }
+        if !is_number {
+            out.push(c);
+        }
+        if c == '[' {
+            is_number = true;
+            out.push(COPY);
+        }
+    }
+    out
+}
 
 /// Views that hold the same have the same number.
 type Signature = usize;

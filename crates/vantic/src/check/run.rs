@@ -14,7 +14,7 @@ use rayon::prelude::*;
 use rustc_hash::{FxBuildHasher, FxHashMap};
 use std::hash::{BuildHasher as _, Hash};
 use vantic_core::display::Display;
-use vantic_core::limits::PLACE_WORK_PER_VIEW;
+use vantic_core::limits::{PLACE_WORK, PLACE_WORK_PER_VIEW};
 use vantic_core::model::{Code, RuleId, RuleRef, Screen, ViewId};
 use vantic_core::plan::{Examination, Live, PlaceError, Placement, Plan};
 use vantic_core::text::Measure;
@@ -107,6 +107,9 @@ const MOST_AT_ONCE: usize = 100_000;
 /// are reported without them.
 const ATTRIBUTION_WORK: u64 = 5_000_000;
 
+/// From how many views on a screen is large.
+const LARGE: usize = 500;
+
 /// How much work each of very many displays may take, beside what its views do.
 const LEAST_WORK: u64 = 100_000;
 
@@ -163,17 +166,35 @@ fn check_with(
     let claims_work = trying.most_work.map_or(u64::MAX, |most| CLAIMS_TRIED * most);
     let claims_work = claims_work.min(work_for(CLAIM_WORK, how.effort));
     let is_for_itself = trying.most_work.is_none();
-    let most_work = trying.most_work.unwrap_or_else(|| {
-        let each = work_for(CHECK_WORK, how.effort) / displays.len().max(1) as u64;
-        each.max(work_for(LEAST_WORK, how.effort) + PLACE_WORK_PER_VIEW * views as u64)
+    let all_work = work_for(CHECK_WORK, how.effort);
+    let each_work = trying.most_work.unwrap_or_else(|| {
+        let least = work_for(LEAST_WORK, how.effort) + PLACE_WORK_PER_VIEW * views as u64;
+        (all_work / displays.len().max(1) as u64).max(least)
     });
-    let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
     // What is found on some displays is joined before others are looked at, so that not all of it is held at once. Of a
-    // large screen a display may take more than its share: others are looked at while there is work left.
-    let is_large = is_for_itself && most_work * displays.len() as u64 > work_for(CHECK_WORK, how.effort);
+    // large screen a display may take more than its share: the first one tells how many there is enough work for, and
+    // others are looked at while there is some left.
+    let is_large =
+        is_for_itself && (views >= LARGE || each_work.saturating_mul(displays.len() as u64) > all_work);
     let at_once = (HELD_AT_ONCE / views).max(LEAST_AT_ONCE);
     let at_once = if is_large { at_once.min(MOST_AT_ONCE / views).max(1) } else { at_once };
-    for (from, some) in (0..).step_by(at_once).zip(displays.chunks(at_once)) {
+    while let rest @ [_, ..] = &displays[placements.len()..] {
+        let from = placements.len();
+        let (count, most_work) = match work / from.max(1) as u64 {
+            _ if !is_large => (at_once, each_work),
+            _ if from == 0 => (1, each_work.max(work_for(PLACE_WORK, how.effort).min(all_work))),
+            taken => {
+                let left = all_work.saturating_sub(work);
+                let enough_for = usize::try_from(left / taken.max(1)).unwrap_or(usize::MAX);
+                if enough_for == 0 {
+                    break;
+                }
+                let count = enough_for.min(at_once).min(rest.len());
+                (count, each_work.max(left / count as u64))
+            }
+        };
+        let some = &rest[..count.min(rest.len())];
+        let trying = &TrialOptions { most_work: Some(most_work), ..*trying };
         let Some(looked) = look_at_all(plan, in_a_row, some, measure, how, &mut idle, trying)? else {
             return Ok(None);
         };
@@ -189,10 +210,6 @@ fn check_with(
             scrolled.of += looked.scrolled.of;
             examined.looked_at += usize::from(!looked.in_part);
             work += looked.work;
-        }
-        let each = work / placements.len().max(1) as u64;
-        if is_large && work + each * at_once as u64 > work_for(CHECK_WORK, how.effort) {
-            break;
         }
     }
     displays = &displays[..placements.len()];

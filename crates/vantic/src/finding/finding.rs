@@ -74,6 +74,8 @@ pub struct Finding {
     pub fixes: Vec<Fix>,
     /// How many changes of the file were tried to fix it; 0 where none were looked for.
     pub tried: usize,
+    /// How many more there was no work left to try, where none of those is a fix.
+    pub untried: usize,
     /// Where none of them is a fix, the change that comes nearest and what it would make worse, in plain words. It is
     /// not offered as a fix.
     pub nearest: Option<String>,
@@ -105,6 +107,7 @@ impl Finding {
             copies: Vec::new(),
             fixes: Vec::new(),
             tried: 0,
+            untried: 0,
             nearest: None,
             fixed_by: None,
             accepted: None,

@@ -9,11 +9,11 @@ use crate::sweep::effort::work_for;
 const VIEW: f64 = 120.0;
 
 /// What the fixed parts of a check are worth, in views placed, so that small screens get some search too.
-const FLOOR: f64 = 1200.0;
+const FLOOR: f64 = 1800.0;
 
 /// How much work all fixes of one report may take as a multiple of the check, and at most.
 const TIMES_THE_CHECK: f64 = 2.0;
-const MOST: f64 = 20e6;
+const MOST: f64 = 40e6;
 
 /// What the first display of a check takes more than the others, in placements of the screen.
 const FIRST: f64 = 10.0;

@@ -135,9 +135,10 @@ impl Fixes<'_> {
         for (finding, with) in std::iter::zip(&mut report.findings, fixed_by) {
             finding.fixed_by = with;
         }
-        for (index, Search { fixes, tried, nearest }) in ways {
+        for (index, Search { fixes, tried, untried, nearest }) in ways {
             let finding = &mut report.findings[index];
-            (finding.fixes, finding.tried, finding.nearest) = (fixes, tried, nearest);
+            (finding.tried, finding.untried) = (tried, untried);
+            (finding.fixes, finding.nearest) = (fixes, nearest);
         }
         in_order(&mut report.findings);
     }
@@ -172,6 +173,8 @@ struct Search {
     fixes: Vec<Fix>,
     /// How many changes were tried.
     tried: usize,
+    /// See [`Finding::untried`].
+    untried: usize,
     /// See [`Finding::nearest`].
     nearest: Option<String>,
 }
@@ -298,7 +301,8 @@ impl<'a> FixContext<'a> {
                 fix.text += &format!(", on line {}", edit.line);
             }
         }
-        Search { fixes, tried: count, nearest }
+        let untried = if fixes.is_empty() { queue.len() } else { 0 };
+        Search { fixes, tried: count, untried, nearest }
     }
 }
 

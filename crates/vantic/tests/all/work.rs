@@ -286,6 +286,16 @@ fn what_is_open_in_every_copy_takes_work_in_proportion_and_is_one_finding() {
 }
 
 #[test]
+fn what_contradicts_itself_in_every_copy_is_one_finding() {
+    let body = "view list { pin left, right, top to safe; column gap 4, align stretch
+            repeat shelf 40 { height = 20; view label_ { pin left 8, right 8, top to parent; size = (30, 10) } } }";
+    let report = checked(&screen(body), 1.0);
+    assert_eq!(in_full(&report), 4);
+    let conflicts: Vec<_> = report.open().filter(|f| f.code == Code::Conflict).collect();
+    assert_eq!((conflicts.len(), conflicts[0].copies.len() + 1, conflicts[0].displays.len()), (1, 40, 4));
+}
+
+#[test]
 fn with_the_usual_work_nothing_is_left_out_of_a_screen_that_one_would_write() {
     let demo = include_str!("../../../../demo/departures.vantic");
     let plan = Plan::new(vantic::read(demo).unwrap().screen).unwrap();

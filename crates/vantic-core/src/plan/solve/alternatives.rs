@@ -30,6 +30,9 @@ pub(crate) struct AlternativeSearch<'a> {
     pub(crate) gave_up: bool,
 }
 
+/// So many rules of a problem that is copied are a unit of work.
+const COPIED: usize = 4;
+
 impl<'a> AlternativeSearch<'a> {
     /// To be solved from nothing, or from what [`AlternativeSearch::into_parts`] kept of the same.
     pub(crate) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
@@ -75,6 +78,7 @@ impl<'a> AlternativeSearch<'a> {
 
     /// A plan of its own of what was solved, to be changed.
     pub(crate) fn solver_plan(&self) -> solver::Plan {
+        work::spend(self.compiled.rules.len() / COPIED);
         self.plan.clone()
     }
 
@@ -106,12 +110,16 @@ impl<'a> AlternativeSearch<'a> {
         Some(plan)
     }
 
-    /// The variables among some that may be larger than nothing without a rule of the problem, all levels
-    /// kept; none where the work does not suffice to tell.
-    pub(crate) fn positive_without(&self, position: usize, vars: &[VarId]) -> Vec<VarId> {
+    /// A level below all of the problem.
+    pub(crate) fn level_below_all(&self) -> Level {
+        let last = self.compiled.problem.rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
+        Level::preference(last as u32 + 1)
+    }
+
+    /// The variables among some that may be larger than nothing without a rule of the problem, all levels above that of
+    /// `wish` kept; none where the work does not suffice to tell.
+    pub(crate) fn positive_without(&self, position: usize, vars: &[VarId], wish: Level) -> Vec<VarId> {
         let Some(mut plan) = self.without(position) else { return Vec::new() };
-        let last = plan.problem().rules().map(|(_, _, level, _)| level.index()).max().unwrap_or(0);
-        let wish = Level::preference(last as u32 + 1);
         for &var in vars {
             if work::is_short() {
                 return Vec::new();
@@ -119,7 +127,6 @@ impl<'a> AlternativeSearch<'a> {
             let added = plan.add_rule(Linear::of(var).plus(-1.0), Relation::AtLeast, wish, 1.0);
             debug_assert!(added.is_ok(), "the ids are the plan's own");
         }
-        solve(&mut plan, &self.params);
         vars.iter().copied().filter(|var| plan.values()[var.index()] > ARGUMENT).collect()
     }
 
