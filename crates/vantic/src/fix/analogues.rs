@@ -2,6 +2,7 @@
 
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::rule_source::Statement;
+use crate::fix::usual::is_near;
 use crate::fix::weights::{relatives, series};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::{BTreeMap, BTreeSet};
@@ -41,6 +42,8 @@ impl FixContext<'_> {
         let own: BTreeSet<String> = self.lines_of(view, across).into_iter().collect();
         let is_text = |view: ViewId| self.screen().at(view).text().is_some();
         let read: BTreeSet<&str> = own.iter().filter_map(|line| place_read(line)).collect();
+        let said = |view| [true, false].map(|across| self.lines_of(view, across)).concat();
+        let says: BTreeSet<String> = said(view).into_iter().collect();
         for (relative, weight) in self.relatives(view) {
             // What holds words is seldom ruled as what does not; what reads the same place often is.
             let weight = if is_text(view) == is_text(relative) {
@@ -48,13 +51,21 @@ impl FixContext<'_> {
             } else {
                 relatives::OTHER_KIND_FACTOR * weight
             };
+            // What has a line in common with it, and begins as it does, is as large as it is.
+            let begins = |view| self.edge_read(view, |c| is_near(c, across)).is_some();
+            let is_alike = self.screen().at(view).children().is_empty()
+                && said(relative).iter().any(|line| says.contains(line))
+                && begins(view)
+                && begins(relative);
             for line in self.lines_of(relative, across) {
                 let fits = !reads(&line, self.screen().at(view).name())
                     && (self.screen().at(view).has_content() || !line.starts_with("baseline "));
                 if !own.contains(&line) && fits {
                     let same = place_read(&line).is_some_and(|place| read.contains(place));
-                    *lines.entry(line).or_insert(0.0) +=
-                        if same { weight + relatives::ALIKE_ALREADY } else { weight };
+                    let more = if same { relatives::ALIKE_ALREADY } else { 0.0 };
+                    let more =
+                        if is_alike && is_size(&line) { more + relatives::HAS_SAME_LINE } else { more };
+                    *lines.entry(line).or_insert(0.0) += weight + more;
                 }
             }
         }
@@ -165,6 +176,12 @@ fn place_read(line: &str) -> Option<&str> {
     let (_, right) = line.split_once("= ")?;
     let (place, _) = right.split_once('.')?;
     place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
+}
+
+/// Whether it is a size as a number: `height = 84`.
+fn is_size(line: &str) -> bool {
+    let number = ["width = ", "height = ", "size = "].iter().find_map(|size| line.strip_prefix(size));
+    number.is_some_and(|number| number.parse::<f64>().is_ok())
 }
 
 /// Whether a rule reads a view: one of its coordinates, or where it is.

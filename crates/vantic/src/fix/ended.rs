@@ -384,20 +384,26 @@ impl FixContext<'_> {
         // A height of its own goes, and the box grows by as much as the words need more.
         let own = self.stated(text).into_iter().find_map(|s| Some((s.height?, s)));
         let around = self.stated(parent).into_iter().find_map(|s| Some((s.height?, s)));
-        if let (Some((own, text_rule)), Some((box_height, box_rule))) = (own, around) {
-            let insets = distance("+", box_height - own);
-            let line = format!("height = max({}, {name}.height{insets})", exact(box_height));
-            let grown =
-                self.replaced(&box_rule.statement, &box_rule.with(false, &line), structure::WORDS_FIT);
+        if let Some((own, text_rule)) = own {
             let freed = match text_rule.width {
                 Some(width) => text_rule.statement.replaced(&format!("width = {}", exact(width))),
                 None => text_rule.statement.removed(),
             };
-            ideas.extend(grown.map(|mut idea| {
-                idea.said += &format!(", and take the height of `{name}` out");
-                idea.changes.push(freed);
-                idea.because(format!("`{}` grows with its words", screen.at(parent).name()))
-            }));
+            if self.has_room(text, own) {
+                let said = format!("take the height of `{name}` out");
+                let idea = Candidate::new(said, vec![freed], structure::WORDS_HAVE_ROOM);
+                ideas.push(idea.because("it is as high as its words then"));
+            } else if let Some((box_height, box_rule)) = around {
+                let insets = distance("+", box_height - own);
+                let line = format!("height = max({}, {name}.height{insets})", exact(box_height));
+                let grown =
+                    self.replaced(&box_rule.statement, &box_rule.with(false, &line), structure::WORDS_FIT);
+                ideas.extend(grown.map(|mut idea| {
+                    idea.said += &format!(", and take the height of `{name}` out");
+                    idea.changes.push(freed);
+                    idea.because(format!("`{}` grows with its words", screen.at(parent).name()))
+                }));
+            }
         }
         for across in [true, false] {
             let by = |is_edge: fn(Coordinate, bool) -> bool| {
@@ -416,6 +422,19 @@ impl FixContext<'_> {
             }
         }
         ideas
+    }
+
+    /// Whether what a text stands in has room below its last view for the words to be as high as they need, where the text
+    /// is so high now.
+    fn has_room(&self, text: ViewId, height: f64) -> bool {
+        let room = || {
+            let placement = self.report.placements.first()?;
+            let around = placement.frame(self.screen().at(text).parent()?)?;
+            let siblings = self.screen().siblings_of(text).filter_map(|view| placement.frame(view));
+            let last = siblings.map(|frame| frame.bottom()).fold(f64::NEG_INFINITY, f64::max);
+            Some((placement.text_size(text)?.height - height, around.bottom() - last))
+        };
+        room().is_some_and(|(more, room)| more <= room)
     }
 
     /// Copies that lie in one place: in a column of their own.

@@ -18,6 +18,9 @@ use vantic_core::plan::Placement;
 /// What takes this much of a width or height is a bar, and does not float.
 const SPANS: f64 = 0.75;
 
+/// A height out of thin air is a multiple of this.
+const ROUND: f64 = 4.0;
+
 impl FixContext<'_> {
     /// Two that lie over one another.
     pub(crate) fn kept_apart(&self, finding: &Finding, below: ViewId, above: ViewId) -> Vec<Candidate> {
@@ -60,6 +63,7 @@ impl FixContext<'_> {
                 ideas.extend(self.ends_at_bar(near, across, placement));
             }
         }
+        ideas.extend(self.room_for_both(first, placement));
         if screen.at(later).text().is_some() {
             let words = self.text_behind(first, later, structure::TEXT_ENDS);
             ideas.extend(because(words, &format!("its words begin behind {}", name(first))));
@@ -108,7 +112,11 @@ impl FixContext<'_> {
                         ideas.extend(self.behind_another(&statement, relation, (other, first), usual, less));
                         continue;
                     }
-                    _ if is_near && (read.is_some() || is_by_order) => continue,
+                    Some(_) if is_near => {
+                        ideas.extend(self.at_other_edge(&statement, relation, (first, later), less));
+                        continue;
+                    }
+                    _ if is_near && is_by_order => continue,
                     _ => {}
                 }
                 // At the distance that is stated; from the left, or along the reading direction, as it is measured.
@@ -146,10 +154,41 @@ impl FixContext<'_> {
                 let Some(line) = self.in_place_of_side(&statement, at, &line) else { continue };
                 // What siblings say too is less likely to be wrong.
                 let usual = if self.is_usual(id) { structure::USUAL_LESS } else { 0.0 };
-                ideas.extend(self.replaced(&statement, &line, structure::BEHIND - less - usual));
+                let at_middle = relation
+                    .right
+                    .terms()
+                    .iter()
+                    .any(|t| matches!(t.coordinate, Coordinate::CenterX | Coordinate::CenterY) && !reads);
+                let at_middle = if at_middle { structure::AT_MIDDLE_LESS } else { 0.0 };
+                ideas.extend(self.replaced(&statement, &line, structure::BEHIND - less - usual - at_middle));
             }
         }
         ideas
+    }
+
+    /// The far edge of what it lies over, where it is tied to the near one at a distance that one keeps to a neighbour.
+    fn at_other_edge(
+        &self,
+        statement: &Statement<'_>,
+        relation: &Relation,
+        (first, later): (ViewId, ViewId),
+        less: f64,
+    ) -> Option<Candidate> {
+        if !is_usual_gap(&relation.right.constant()) {
+            return None;
+        }
+        let name = self.screen().at(first).name();
+        let source = statement.unlabelled();
+        let line =
+            [("start", "end"), ("left", "right"), ("top", "bottom")].iter().find_map(|(near, far)| {
+                let (near, far) = (format!("{name}.{near}"), format!("{name}.{far}"));
+                source.contains(&near).then(|| source.replace(&near, &far))
+            })?;
+        let across = relation.left.terms().iter().all(|t| t.coordinate.is_horizontal());
+        let as_siblings = self.usual_lines(later, across).iter().any(|(usual, _)| *usual == line);
+        let weight = if as_siblings { structure::OTHER_EDGE_AS_SIBLINGS } else { structure::OTHER_EDGE };
+        let reason = format!("it begins behind `{name}`");
+        Some(self.replaced(statement, &line, weight - less)?.because(reason))
     }
 
     /// A rule with a line in place of one of its relations: all of it, or one side of a pin.
@@ -265,6 +304,29 @@ impl FixContext<'_> {
             ideas.extend(second.into_iter().chain(grown));
         }
         ideas
+    }
+
+    /// What hangs from the top and what stands at the bottom of a box of a stated height meet: the box is as high as both need.
+    fn room_for_both(&self, view: ViewId, placement: &Placement) -> Option<Candidate> {
+        let screen = self.screen();
+        let parent = screen.at(view).parent()?;
+        let stated = self.stated(parent).into_iter().find(|s| s.height.is_some())?;
+        let stands = |view: ViewId| {
+            let read = self.edge_read(view, |c| is_far(c, false));
+            read.is_some_and(|(_, _, anchor)| self.is_around(view, anchor))
+        };
+        let framed = screen.siblings_of(view).filter_map(|view| Some((view, placement.frame(view)?)));
+        let (below, above): (Vec<_>, Vec<_>) = framed.partition(|(view, _)| stands(*view));
+        let needed = |(_, from_top): &(ViewId, Frame)| {
+            let meets = below.iter().filter(|(_, f)| f.left < from_top.right() && from_top.left < f.right());
+            let top = meets.map(|(_, f)| f.top).fold(f64::INFINITY, f64::min);
+            from_top.bottom() + GAPS[0] - top
+        };
+        let more = above.iter().map(needed).fold(0.0, f64::max);
+        let height = ((stated.height? + more) / ROUND).ceil() * ROUND;
+        let line = stated.with(false, &format!("height = {}", exact(height)));
+        let idea = self.replaced(&stated.statement, &line, structure::ROOM_FOR_BOTH)?;
+        (more > 0.0).then(|| idea.because("there is room for both then"))
     }
 
     /// The end of what is around both is where the other one stands: the one before it ends there.

@@ -20,6 +20,9 @@ const MAX_RULES_ASKED: usize = 2_000;
 
 const MAX_SIZES: usize = 5;
 
+/// How much of the space a size takes at most where others take what it leaves.
+const MOST_TAKEN: f64 = 0.8;
+
 /// The size of a control where nothing says another.
 const USUAL_CONTROL: &str = "44";
 
@@ -115,7 +118,15 @@ impl FixContext<'_> {
         if open.0 && open.1 {
             lines.extend(self.places_with_sizes(&axis, &usual));
         }
-        lines.extend(self.sizes_used(across).into_iter().map(|(line, weight)| (vec![line], weight)));
+        // What hardly leaves anything for those that follow is not meant.
+        let most = finding.range((view, if across { Coordinate::Width } else { Coordinate::Height }));
+        let most = most.and_then(|[_, most]| most).filter(|_| !finding.follows.is_empty());
+        let leaves_some = |(line, _): &(String, f64)| {
+            let number = line.rsplit(' ').next().and_then(|number| number.parse::<f64>().ok());
+            most.is_none_or(|most| number.is_none_or(|number| number <= MOST_TAKEN * most))
+        };
+        let used = self.sizes_used(across).into_iter().filter(leaves_some);
+        lines.extend(used.map(|(line, weight)| (vec![line], weight)));
         ideas.extend(self.missing_in_band(finding, view, &lines));
         let label = self.label_wanted(view, across);
         let has_place = self.has_place(view, across);
@@ -158,6 +169,15 @@ impl FixContext<'_> {
         let screen = self.screen();
         let AxisOf { across, siblings, at, around, gap, near, far, middle, .. } = axis;
         let (before, behind) = if *across { ("after", "before") } else { ("below", "above") };
+        let has_width = *across && self.stated(axis.view).iter().any(|stated| stated.width.is_some());
+        let spans = |&view: &ViewId| {
+            let edge = |is_edge: fn(Coordinate, bool) -> bool| {
+                let (_, _, anchor) = self.edge_read(view, |c| is_edge(c, true))?;
+                Some(self.is_around(view, anchor))
+            };
+            edge(is_near) == Some(true) && edge(is_far) == Some(true)
+        };
+        let is_of_page = has_width && siblings.iter().filter(|&&view| view != axis.view).all(spans);
         let mut lines: Vec<Lines> = Vec::new();
         if let Some(previous) = axis.previous() {
             let prev = screen.at(previous).name();
@@ -172,7 +192,7 @@ impl FixContext<'_> {
                     let is_prev = anchor == Anchor::View(previous) || matches!(anchor, Anchor::Prev(_));
                     is_prev && relation.right.terms().iter().all(|t| is_far(t.coordinate, !across))
                 });
-            let more = if is_beside { missing::BESIDE_MORE } else { 0.0 };
+            let more = if is_beside && !is_of_page { missing::BESIDE_MORE } else { 0.0 };
             lines.push((vec![format!("{near} = {prev}.{near}")], level + more));
         }
         if let Some(&next) = siblings.get(at + 1) {
@@ -182,6 +202,7 @@ impl FixContext<'_> {
         let is_text = screen.at(axis.view).has_content();
         let in_middle = match (siblings.len(), is_text && !across) {
             (1, _) => missing::MIDDLE_LONE,
+            _ if is_of_page => missing::MIDDLE_OF_PAGE,
             (_, true) => missing::MIDDLE_TEXT,
             (_, false) => missing::MIDDLE,
         };

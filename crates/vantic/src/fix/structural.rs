@@ -13,6 +13,7 @@ use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
+use std::ops::Range;
 use vantic_core::geometry::{Axis, Direction};
 use vantic_core::model::{Anchor, Code, Comparison, Coordinate, RuleRef, Strength, ViewId};
 
@@ -68,6 +69,7 @@ impl FixContext<'_> {
                     self.content_ends(view),
                     self.last_of_equal(finding, view),
                     self.said_in_band(finding, view),
+                    self.shares_as_siblings(finding),
                 ];
                 missing.concat()
             }
@@ -162,13 +164,40 @@ impl FixContext<'_> {
         Some(Candidate::new(said, changes, weight))
     }
 
-    /// A setting of a view: where it stands, with what separates it.
-    pub(crate) fn setting(&self, view: ViewId, word: &str) -> Option<Change> {
+    /// A setting of a view: where it stands.
+    fn setting_span(&self, view: ViewId, word: &str) -> Option<Range<usize>> {
         let block = self.block(view)?;
-        let is_it =
-            |n: &Node| n.kind() == Kind::Setting && self.text()[node_span(n)].split(' ').next() == Some(word);
-        let node = block.children().find(is_it)?;
-        Some(removed(self.text(), node_span(&node)))
+        let is_it = |n: &Node| {
+            matches!(n.kind(), Kind::Setting | Kind::Share)
+                && self.text()[node_span(n)].split(' ').next() == Some(word)
+        };
+        Some(node_span(&block.children().find(is_it)?))
+    }
+
+    /// A setting of a view taken out, with what separates it.
+    pub(crate) fn setting(&self, view: ViewId, word: &str) -> Option<Change> {
+        Some(removed(self.text(), self.setting_span(view, word)?))
+    }
+
+    /// A share of the space, where what stands beside it in a row or column has one.
+    fn shares_as_siblings(&self, finding: &Finding) -> Vec<Candidate> {
+        let screen = self.screen();
+        let open = finding.follows.iter().map(|(view, _)| *view);
+        let mut open: Vec<ViewId> = finding.views.iter().copied().chain(open).collect();
+        open.dedup();
+        let without = open.into_iter().filter(|&view| {
+            self.setting_span(view, "share").is_none()
+                && self.stated(view).is_empty()
+                && self.block(view).is_some()
+        });
+        let ideas = without.filter_map(|view| {
+            let mut siblings = screen.siblings_of(view);
+            let (like, span) = siblings.find_map(|s| Some((s, self.setting_span(s, "share")?)))?;
+            let line = self.text()[span].to_owned();
+            let reason = format!("as `{}` does", screen.at(like).name());
+            Some(self.put_in(view, &[line], structure::SHARES_AS_SIBLINGS)?.because(reason))
+        });
+        ideas.collect()
     }
 
     /// The same with the limit on the lines of a text taken out; `None` where it has none.

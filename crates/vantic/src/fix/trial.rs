@@ -303,7 +303,12 @@ impl<'a> Trial<'a> {
 
     /// Whether something about frames could not be seen before, since its view had no place or no size: that is of a
     /// kind that its siblings have too.
-    fn was_hidden_among(&self, before: &Known, (code, severity, paths): &Kept) -> bool {
+    fn was_hidden_among(&self, before: &Known, of: &Kept) -> bool {
+        self.is_open() && self.is_as_siblings(before, of)
+    }
+
+    /// Whether something about the frame of a view of the finding is of a kind that its siblings had before.
+    fn is_as_siblings(&self, before: &Known, (code, severity, paths): &Kept) -> bool {
         let [path] = paths.as_slice() else { return false };
         let screen = self.fixes.plan.screen();
         let Some(view) = screen.find(path).filter(|view| self.finding.views.contains(view)) else {
@@ -311,7 +316,7 @@ impl<'a> Trial<'a> {
         };
         let mut siblings = screen.siblings_of(view).filter(|sibling| *sibling != view);
         let has = |sibling| before.contains_key(&(*code, *severity, vec![screen.path(sibling)]));
-        self.is_open() && code.is_of_frames() && siblings.any(has)
+        code.is_of_frames() && siblings.any(has)
     }
 
     /// The fix that it is, if it fixes on all displays.
@@ -432,7 +437,8 @@ impl<'a> Trial<'a> {
             let usual = weight_of(was.iter()).max(as_tried);
             let was = known(self.fixes.plan.screen(), was.iter());
             let is = all(plan, &after);
-            let is = is.iter().filter(|f| !self.was_hidden_among(&was, &key(plan.screen(), f)));
+            // What was put right is no better than what stands beside it.
+            let is = is.iter().filter(|f| !self.is_as_siblings(&was, &key(plan.screen(), f)));
             weight_of(is) > usual || views.are_ruined(before, &after)
         })
     }

@@ -16,6 +16,8 @@ pub(crate) mod relatives {
     pub(crate) const OTHER_KIND_FACTOR: f64 = 0.7;
     /// More, where the view has a rule in common with the relative already.
     pub(crate) const ALIKE_ALREADY: f64 = 0.5;
+    /// More for a size, where the relative has a line in common with the view.
+    pub(crate) const HAS_SAME_LINE: f64 = 1.2;
     /// A line that relatives have: this, and more for each of them up to a number.
     pub(crate) const LINE: f64 = 0.75;
     pub(crate) const LINE_EACH: f64 = 0.1;
@@ -195,6 +197,8 @@ pub(crate) mod missing {
     pub(crate) const MIDDLE_LONE: f64 = 0.82;
     pub(crate) const MIDDLE_TEXT: f64 = 0.68;
     pub(crate) const MIDDLE: f64 = 0.56;
+    /// In the middle, where it has a width and its siblings are as wide as what is around them.
+    pub(crate) const MIDDLE_OF_PAGE: f64 = 0.75;
     /// What is declared first is mostly at the top.
     pub(crate) const FIRST_AT_TOP: f64 = 0.8;
     pub(crate) const NEAR_SIDE: f64 = 0.54;
@@ -340,6 +344,14 @@ pub(crate) mod structure {
     pub(crate) const AS_USUAL: f64 = 1.4;
     pub(crate) const TAKEN_AWAY: f64 = 1.0;
     pub(crate) const WORDS_FIT: f64 = 1.5;
+    pub(crate) const WORDS_HAVE_ROOM: f64 = 1.6;
+    pub(crate) const ROOM_FOR_BOTH: f64 = 1.2;
+    /// An edge tied to the same edge of what it lies over: as siblings are tied, and otherwise.
+    pub(crate) const OTHER_EDGE_AS_SIBLINGS: f64 = 1.7;
+    pub(crate) const OTHER_EDGE: f64 = 1.15;
+    /// What is tied to a middle was thought of; what is a number may not have been.
+    pub(crate) const AT_MIDDLE_LESS: f64 = 0.2;
+    pub(crate) const SHARES_AS_SIBLINGS: f64 = 1.5;
     pub(crate) const SHARED_CHAIN: f64 = 1.5;
     pub(crate) const REANCHORED: f64 = 1.3;
     pub(crate) const IN_A_COLUMN: f64 = 1.6;
