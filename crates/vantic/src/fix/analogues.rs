@@ -178,10 +178,10 @@ fn place_read(line: &str) -> Option<&str> {
     place.chars().all(|c| c.is_alphanumeric() || c == '_').then_some(place)
 }
 
-/// Whether it is a size as a number: `height = 84`.
+/// Whether it is a size, and no share of something or preference: `height = 84`.
 fn is_size(line: &str) -> bool {
-    let number = ["width = ", "height = ", "size = "].iter().find_map(|size| line.strip_prefix(size));
-    number.is_some_and(|number| number.parse::<f64>().is_ok())
+    let of_size = ["width = ", "height = ", "size = "].iter().any(|size| line.starts_with(size));
+    of_size && !line.contains(['%', '~'])
 }
 
 /// Whether a rule reads a view: one of its coordinates, or where it is.
