@@ -57,7 +57,12 @@ impl FixContext<'_> {
                 && said(relative).iter().any(|line| says.contains(line))
                 && begins(view)
                 && begins(relative);
-            for line in self.lines_of(relative, across) {
+            // What has a size of its own the other way is not as large as what is as large as there is space.
+            let is_sized = |view| self.stated(view).iter().any(|stated| stated.along(!across).is_some());
+            let is_other = is_sized(view) && !is_sized(relative);
+            for line in
+                self.lines_of(relative, across).into_iter().filter(|line| !(is_other && is_size(line)))
+            {
                 let fits = !reads(&line, self.screen().at(view).name())
                     && (self.screen().at(view).has_content() || !line.starts_with("baseline "));
                 if !own.contains(&line) && fits {

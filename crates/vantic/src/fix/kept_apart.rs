@@ -11,7 +11,7 @@ use crate::fix::weights::structure;
 use crate::screen_ext::ScreenExt as _;
 use vantic_core::geometry::{Axis, Frame};
 use vantic_core::model::{
-    Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, Rule, ViewId,
+    Anchor, Change as BandChange, Comparison, Condition, Coordinate, Relation, Rule, Term, ViewId,
 };
 use vantic_core::plan::Placement;
 
@@ -69,6 +69,8 @@ impl FixContext<'_> {
             ideas.extend(because(words, &format!("its words begin behind {}", name(first))));
         }
         ideas.extend(because(self.halves(first, later), "they share the space that there is"));
+        let middle = format!("{} is in the middle", name(first));
+        ideas.extend(because(self.at_a_side(first, later), &middle));
         let both = "that holds in both directions of reading";
         ideas.extend(because(self.apart_in_both_directions(finding, first, later), both));
         ideas
@@ -416,13 +418,57 @@ impl FixContext<'_> {
 
     /// Two of one width beside one another: half of the space each, less the distances; or no more than that.
     fn halves(&self, first: ViewId, later: ViewId) -> Vec<Candidate> {
-        let Some(width) = self.stated(first).into_iter().find_map(|s| s.width) else { return Vec::new() };
-        let less = exact(self.margin_of(first).unwrap_or(0.0) + GAPS[0] / 2.0);
+        let width = [first, later].into_iter().flat_map(|view| self.stated(view)).find_map(|s| s.width);
+        let Some(width) = width else { return Vec::new() };
+        let margins = [first, later].into_iter().filter_map(|view| self.margin_of(view));
+        let less = exact(margins.fold(0.0, f64::max) + GAPS[0] / 2.0);
         let half = format!("50% of {}.width - {less}", self.around(first));
         let views = [first, later];
         let no_more = self.of_one_width(&views, &format!("width = min({}, {half})", exact(width)));
         let no_more = no_more.map(|idea| Candidate { weight: idea.weight - structure::SECOND, ..idea });
-        self.of_one_width(&views, &format!("width = {half}")).into_iter().chain(no_more).collect()
+        let both = self.of_one_width(&views, &format!("width = {half}"));
+        // One says how wide both are.
+        let reads_width = |(of, view): (ViewId, ViewId)| {
+            self.rules_outside_bands(of).flat_map(|(_, rule)| rule.relations()).any(|r| {
+                let is_width = |t: &Term, view: ViewId| {
+                    t.coordinate == Coordinate::Width && t.anchor == Anchor::View(view)
+                };
+                matches!(r.left.terms(), [t] if is_width(t, of))
+                    && matches!(r.right.terms(), [t] if is_width(t, view))
+            })
+        };
+        let one =
+            [(first, later), (later, first)].into_iter().filter(|&(view, other)| reads_width((other, view)));
+        let one = one.filter_map(|(view, _)| {
+            let stated = self.stated(view).into_iter().find(|s| s.width.is_some())?;
+            self.replaced(
+                &stated.statement,
+                &stated.with(true, &format!("width = {half}")),
+                structure::HALVES,
+            )
+        });
+        one.chain(both).chain(no_more).collect()
+    }
+
+    /// Two in the middle of what is around them: the later one stands at a side.
+    fn at_a_side(&self, first: ViewId, later: ViewId) -> Vec<Candidate> {
+        let in_middle = |view: ViewId| {
+            let read = self.edge_read(view, |c| c == Coordinate::CenterX)?;
+            (self.is_around(view, read.2) && read.1.right.constant() == 0.0).then_some(read.0)
+        };
+        let (Some(_), Some(statement)) = (in_middle(first), in_middle(later)) else { return Vec::new() };
+        if statement.unlabelled() != format!("center_x = {}.center_x", self.around(later)) {
+            return Vec::new();
+        }
+        let (around, gap) = (self.around(later), exact(GAPS[0]));
+        let sides = [
+            (format!("end = {around}.end - {gap}"), 0.0),
+            (format!("start = {around}.start + {gap}"), structure::SECOND),
+        ];
+        sides
+            .iter()
+            .filter_map(|(line, less)| self.replaced(&statement, line, structure::BEHIND - less))
+            .collect()
     }
 
     /// Views of one width, each with another line for it.

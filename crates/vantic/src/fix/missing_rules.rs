@@ -7,7 +7,7 @@ use crate::fix::change::Change;
 use crate::fix::context::{AxisWords, Candidate, FixContext};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::Pinned;
-use crate::fix::structural::PICTURE;
+use crate::fix::structural::{PICTURE, Stated};
 use crate::fix::usual::{GAPS, is_far, is_near, is_usual_gap};
 use crate::fix::weights::missing;
 use crate::screen_ext::ScreenExt as _;
@@ -19,6 +19,9 @@ use vantic_core::words::millionths;
 const MAX_RULES_ASKED: usize = 2_000;
 
 const MAX_SIZES: usize = 5;
+
+/// What is no larger than this is no square, but a line.
+const LEAST_SQUARE: f64 = 12.0;
 
 /// How much of the space a size takes at most where others take what it leaves.
 const MOST_TAKEN: f64 = 0.8;
@@ -219,6 +222,7 @@ impl FixContext<'_> {
         let screen = self.screen();
         let AxisOf { view, across, siblings, around, far, size, .. } = axis;
         let mut lines: Vec<Lines> = Vec::new();
+        let is_sized = |view: ViewId| self.stated(view).iter().any(|stated| stated.along(!*across).is_some());
         // The size of another kind of thing says nothing of this one.
         let is_alike = |other: ViewId| {
             let kind = |view: ViewId| {
@@ -228,7 +232,7 @@ impl FixContext<'_> {
                     screen.at(view).scrolled().is_some(),
                 )
             };
-            kind(other) == kind(*view)
+            kind(other) == kind(*view) && (is_sized(other) || !is_sized(*view))
         };
         for &sibling in siblings.iter().filter(|&&s| s != *view && is_alike(s)).take(4) {
             let name = screen.at(sibling).name();
@@ -245,7 +249,10 @@ impl FixContext<'_> {
             lines.push((vec![format!("{size} = {}", exact(PICTURE))], missing::SIZE_OF_PICTURE));
         }
         let other = if *across { "height" } else { "width" };
-        lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], missing::SQUARE));
+        let is_wide = |stated: &Stated<'_>| stated.along(!*across).is_some_and(|size| size >= LEAST_SQUARE);
+        let square =
+            if self.stated(*view).iter().any(is_wide) { missing::SQUARE_SIZED } else { missing::SQUARE };
+        lines.push((vec![format!("ratio {size} : {other} = 1 : 1")], square));
         let seen = self.report.placements.first().and_then(|p| p.frame(*view));
         let seen = seen.map_or(0.0, |f| if *across { f.width } else { f.height });
         let seen = exact(if seen >= 1.0 { seen } else { 48.0 });

@@ -2,7 +2,7 @@
 
 use crate::finding::{Finding, Sureness};
 use crate::fix::context::{Candidate, FixContext};
-use crate::fix::weights::offered;
+use crate::fix::weights::{offered, relatives};
 use vantic_core::geometry::Frame;
 use vantic_core::model::{Code, Coordinate, Screen, ViewId};
 use vantic_core::plan::Placement;
@@ -35,7 +35,9 @@ impl FixContext<'_> {
             (some, all) if all > NAMED => format!("as {} and {} more do", some.join(", "), all - NAMED),
             (some, _) => format!("as {} do", some.join(" and ")),
         };
-        let is_evident = idea.is_evident || alike.len() >= NAMED;
+        // A size of what is ruled otherwise is only a size.
+        let says_much = finding.code != Code::Ambiguous || idea.weight >= relatives::LINE;
+        let is_evident = idea.is_evident || alike.len() >= NAMED && says_much;
         Candidate { reason, is_evident, ..idea }
     }
 

@@ -309,7 +309,12 @@ impl<'a> Statement<'a> {
                         // A middle is tied to a middle, and an edge to an edge.
                         let is_middle = |word: &str| word.starts_with("center");
                         let own = own_side.as_ref().map_or("", |n| self.text[node_span(n)].trim());
-                        let fits = |other: &&&str| own.is_empty() || is_middle(own) == is_middle(other);
+                        let is_size = |word: &str| matches!(word, "width" | "height");
+                        // A width is no height.
+                        let fits = |other: &&&str| {
+                            own.is_empty()
+                                || is_middle(own) == is_middle(other) && !(is_size(own) && is_size(other))
+                        };
                         for other in others_of(last).iter().filter(fits) {
                             put(span.clone(), format!("{place}.{other}"), RewriteKind::Side);
                         }

@@ -179,6 +179,19 @@ impl FixContext<'_> {
         Some(removed(self.text(), self.setting_span(view, word)?))
     }
 
+    /// The one in a row or column that has no size, where the row or column has one.
+    fn takes_what_is_left(&self, view: ViewId) -> Option<Candidate> {
+        let screen = self.screen();
+        let parent = screen.at(view).parent()?;
+        let across = screen.at(parent).arrangement().filter(|a| a.columns.is_none())?.axis == Axis::Across;
+        let is_sized = |view: ViewId| self.stated(view).iter().any(|stated| stated.along(across).is_some());
+        let others: Vec<ViewId> = screen.siblings_of(view).filter(|&other| other != view).collect();
+        let is_ended = is_sized(parent) || self.edge_read(parent, |c| is_far(c, across)).is_some();
+        let is_lone = !others.is_empty() && others.iter().all(|&other| is_sized(other)) && !is_sized(view);
+        let idea = self.put_in(view, &["share 1".to_owned()], structure::SHARES_WHAT_IS_LEFT)?;
+        (is_ended && is_lone).then(|| idea.because("it takes the space that is left"))
+    }
+
     /// A share of the space, where what stands beside it in a row or column has one.
     fn shares_as_siblings(&self, finding: &Finding) -> Vec<Candidate> {
         let screen = self.screen();
@@ -186,13 +199,19 @@ impl FixContext<'_> {
         let mut open: Vec<ViewId> = finding.views.iter().copied().chain(open).collect();
         open.dedup();
         let without = open.into_iter().filter(|&view| {
-            self.setting_span(view, "share").is_none()
-                && self.stated(view).is_empty()
-                && self.block(view).is_some()
+            let across = screen
+                .at(view)
+                .parent()
+                .and_then(|p| screen.at(p).arrangement())
+                .map(|a| a.axis == Axis::Across);
+            let is_sized = |s: &Stated<'_>| across.is_none_or(|across| s.along(across).is_some());
+            self.setting_span(view, "share").is_none() && !self.stated(view).iter().any(is_sized)
         });
         let ideas = without.filter_map(|view| {
             let mut siblings = screen.siblings_of(view);
-            let (like, span) = siblings.find_map(|s| Some((s, self.setting_span(s, "share")?)))?;
+            let Some((like, span)) = siblings.find_map(|s| Some((s, self.setting_span(s, "share")?))) else {
+                return self.takes_what_is_left(view);
+            };
             let line = self.text()[span].to_owned();
             let reason = format!("as `{}` does", screen.at(like).name());
             Some(self.put_in(view, &[line], structure::SHARES_AS_SIBLINGS)?.because(reason))

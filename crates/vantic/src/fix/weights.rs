@@ -208,7 +208,9 @@ pub(crate) mod missing {
     pub(crate) const SIZE_OF_SIBLING: f64 = 0.5;
     /// A size at one of the ends of what is possible.
     pub(crate) const SIZE_AT_END: f64 = 0.42;
+    /// As wide as it is high, where neither is said, and where one is.
     pub(crate) const SQUARE: f64 = 0.4;
+    pub(crate) const SQUARE_SIZED: f64 = 0.7;
     pub(crate) const SIZE_OF_PICTURE: f64 = 0.75;
     pub(crate) const SIZE_AS_SEEN: f64 = 0.35;
     /// Two lines that relatives have: the weight of the less likely, and this.
@@ -352,6 +354,7 @@ pub(crate) mod structure {
     /// What is tied to a middle was thought of; what is a number may not have been.
     pub(crate) const AT_MIDDLE_LESS: f64 = 0.2;
     pub(crate) const SHARES_AS_SIBLINGS: f64 = 1.5;
+    pub(crate) const SHARES_WHAT_IS_LEFT: f64 = 1.2;
     pub(crate) const SHARED_CHAIN: f64 = 1.5;
     pub(crate) const REANCHORED: f64 = 1.3;
     pub(crate) const IN_A_COLUMN: f64 = 1.6;
