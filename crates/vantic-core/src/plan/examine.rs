@@ -239,7 +239,7 @@ const MAX_COLLAPSED_VIEWS: usize = 100_000;
 const MAX_COLLAPSED_CHILDREN: usize = 500;
 
 /// Children that collapse to zero, and would be open if the view around them were not as small as its
-/// children let it be. What is open as it is, is told as that.
+/// children let it be. What is open as it is, is reported as that.
 fn collapsed(
     screen: &Screen,
     compiled: &Compiled,

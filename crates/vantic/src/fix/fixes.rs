@@ -263,8 +263,12 @@ impl<'a> FixContext<'a> {
                 - offered::MOVED_LESS * fix.moved.len().min(offered::MOVED_MOST) as f64
                 - offered::DOUBT_LESS * *doubts as f64
         };
+        // What is plain comes first: that something else is put right by another one may be chance.
         let order = |a: &(Candidate, FixFound), b: &(Candidate, FixFound)| {
-            a.1.left.cmp(&b.1.left).then(likely(&b.0, &b.1).total_cmp(&likely(&a.0, &a.1)))
+            let is_plain = |idea: &Candidate| idea.is_evident && idea.weight >= offered::PLAIN;
+            let plain = is_plain(&b.0).cmp(&is_plain(&a.0));
+            let likelier = likely(&b.0, &b.1).total_cmp(&likely(&a.0, &a.1));
+            plain.then(a.1.left.cmp(&b.1.left)).then(likelier)
         };
         fixed.sort_by(order);
         // What does with less comes before what rearranges the screen, whatever that fixes besides.

@@ -270,6 +270,8 @@ pub(crate) mod offered {
     /// What is settled by evidence and so far ahead of the next is sure; from this weight on it is likely.
     pub(crate) const AHEAD: f64 = 0.15;
     pub(crate) const LIKELY: f64 = 1.0;
+    /// What is settled by evidence and likelier than this is right, whatever another one puts right besides.
+    pub(crate) const PLAIN: f64 = 1.4;
     /// What is likelier than this may be joined with a view that scrolls what does not fit by it.
     pub(crate) const JOINED: f64 = 0.6;
     /// More for what is made in all copies at once.
