@@ -15,7 +15,7 @@ use crate::plan::solve::presolve::Known;
 use crate::tolerance::{ARGUMENT, PLACED};
 use std::collections::HashSet;
 use vantic_solver as solver;
-use vantic_solver::{Level, Linear, Outcome, Relation, RuleId, Status, VarId, work};
+use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Status, VarId, work};
 
 /// A compiled screen, solved again and again.
 #[derive(Debug)]
@@ -36,7 +36,10 @@ const COPIED: usize = 4;
 impl<'a> AlternativeSearch<'a> {
     /// To be solved from nothing, or from what [`AlternativeSearch::into_parts`] kept of the same.
     pub(crate) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
-        let plan = warm.unwrap_or_else(|| solver::Plan::new(&compiled.problem));
+        let plan = warm.unwrap_or_else(|| match compiled.picks.is_empty() {
+            true => solver::Plan::new(&compiled.problem),
+            false => solver::Plan::new(&Problem::default()),
+        });
         Self { compiled, plan, params, broken: false, gave_up: false }
     }
 
@@ -48,6 +51,8 @@ impl<'a> AlternativeSearch<'a> {
             solve(&mut self.plan, params);
             return;
         }
+        // One plan at a time takes enough memory.
+        self.plan = solver::Plan::new(&Problem::default());
         let as_written = |_, level| level;
         let known = Known::by_required_rules(self.compiled, &self.params);
         let (choice, all) = self.best(&known, &as_written);
@@ -270,8 +275,8 @@ impl<'a> AlternativeSearch<'a> {
             Origin::MinMax(_) => (relation, level),
             _ => (relation, levels(rule, level)),
         });
-        let problem = adjusted.as_ref().unwrap_or(problem);
-        let mut plan = solver::Plan::new(problem);
+        let mut plan = solver::Plan::new(adjusted.as_ref().unwrap_or(problem));
+        drop(adjusted);
         solve(&mut plan, &self.params);
         plan
     }
