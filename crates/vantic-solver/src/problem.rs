@@ -341,6 +341,16 @@ impl ProblemBuilder {
         Ok(RuleId(self.problem.rules.len() as u32 - 1))
     }
 
+    /// How many settling steps there are so far.
+    pub fn settle_count(&self) -> usize {
+        self.problem.settle.len()
+    }
+
+    /// Takes the settling steps from one on away again.
+    pub fn take_settle(&mut self, from: usize) -> Vec<Settle> {
+        self.problem.settle.split_off(from.min(self.problem.settle.len()))
+    }
+
     /// Adds the next settling step.
     ///
     /// # Errors
@@ -450,6 +460,17 @@ impl Problem {
             check_strength(rule.level, rule.weight)?;
         }
         Ok(problem)
+    }
+
+    /// The same problem with other settling steps from one on, such as [`ProblemBuilder::take_settle`] took away.
+    ///
+    /// # Errors
+    /// As for [`ProblemBuilder::settle`].
+    pub fn settled_otherwise(mut self, from: usize, steps: &[Settle]) -> Result<Problem, ProblemError> {
+        steps.iter().try_for_each(|step| self.check(&step.0))?;
+        self.settle.truncate(from);
+        self.settle.extend_from_slice(steps);
+        Ok(self)
     }
 
     /// Whether a variable, by its number, is given to be at least zero.

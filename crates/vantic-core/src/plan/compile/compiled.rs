@@ -89,9 +89,9 @@ pub(crate) struct Compiled {
     pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
     pub(crate) picks: Vec<MinMaxNode>,
-    /// The problem with what a `max` or `min` stands for settled before the views, near its first
+    /// Other settling steps, from one on: what a `max` or `min` stands for is settled before the views, near its first
     /// argument, so that it mostly comes out equal to one. Only where there are some.
-    pub(crate) relaxed: Option<Problem>,
+    pub(crate) relaxed: Option<(usize, Vec<Settle>)>,
     /// What has to be known of a placement to choose again how children are arranged.
     pub(crate) probes: Vec<ChoiceInputs<Linear>>,
     /// What decides how guides are divided.
@@ -137,10 +137,10 @@ impl Compiled {
         compiler.watching(&arrangements);
         let probes = arrangements.probes.iter().map(|probe| compiler.probe(probe)).collect();
         let relaxed = (!compiler.picks.is_empty()).then(|| {
-            let plain = compiler.build.clone();
+            let from = compiler.build.settle_count();
             compiler.settling_picks();
             compiler.settling_views();
-            std::mem::replace(&mut compiler.build, plain).build()
+            (from, compiler.build.take_settle(from))
         });
         // Otherwise last, so that no view is settled by it.
         compiler.settling_views();

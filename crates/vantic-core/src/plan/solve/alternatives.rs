@@ -15,7 +15,7 @@ use crate::plan::solve::presolve::Known;
 use crate::tolerance::{ARGUMENT, PLACED};
 use std::collections::HashSet;
 use vantic_solver as solver;
-use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Status, VarId, work};
+use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Settle, Status, VarId, work};
 
 /// A compiled screen, solved again and again.
 #[derive(Debug)]
@@ -201,8 +201,7 @@ impl<'a> AlternativeSearch<'a> {
     /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
     /// were looked at that had to be.
     fn best(&self, known: &Choice, levels: &Levels) -> (Option<Choice>, bool) {
-        let relaxed = self.compiled.relaxed.as_ref().unwrap_or(&self.compiled.problem);
-        let solve = |choice: &Choice| self.solved(relaxed, choice, levels);
+        let solve = |choice: &Choice| self.solved(self.compiled.relaxed.as_ref(), choice, levels);
         let counts = vec![true; self.compiled.picks.len()];
         let (best, all) = self.search(known.clone(), Search::new(&solve, &counts, false));
         (best.map(|b| b.choice), all)
@@ -263,10 +262,16 @@ impl<'a> AlternativeSearch<'a> {
 
     /// Solved with what is chosen, and other levels for the screen's own rules.
     pub(crate) fn attempt(&self, choice: &Choice, levels: &Levels) -> solver::Plan {
-        self.solved(&self.compiled.problem, choice, levels)
+        self.solved(None, choice, levels)
     }
 
-    fn solved(&self, problem: &solver::Problem, choice: &Choice, levels: &Levels) -> solver::Plan {
+    fn solved(
+        &self,
+        settled: Option<&(usize, Vec<Settle>)>,
+        choice: &Choice,
+        levels: &Levels,
+    ) -> solver::Plan {
+        let problem = &self.compiled.problem;
         work::spend(problem.rule_count());
         let picked = std::iter::zip(&self.compiled.picks, choice);
         let chosen: HashSet<RuleId> = picked.filter_map(|(p, &chosen)| Some(p.rules[chosen?])).collect();
@@ -275,6 +280,10 @@ impl<'a> AlternativeSearch<'a> {
             Origin::MinMax(_) => (relation, level),
             _ => (relation, levels(rule, level)),
         });
+        let adjusted = match settled {
+            Some((from, steps)) => adjusted.and_then(|problem| problem.settled_otherwise(*from, steps)),
+            None => adjusted,
+        };
         let mut plan = solver::Plan::new(adjusted.as_ref().unwrap_or(problem));
         drop(adjusted);
         solve(&mut plan, &self.params);
