@@ -20,6 +20,9 @@ use vantic_core::model::{Anchor, Code, Comparison, Coordinate, RuleRef, Strength
 /// The size of a control where nothing says another.
 const CONTROL: f64 = 44.0;
 
+/// How many views that are open are asked for a share, and how many of their siblings.
+const MAX_OPEN: usize = 24;
+
 /// How high a picture is shown where nothing says another height.
 pub(crate) const PICTURE: f64 = 200.0;
 
@@ -185,7 +188,8 @@ impl FixContext<'_> {
         let parent = screen.at(view).parent()?;
         let across = screen.at(parent).arrangement().filter(|a| a.columns.is_none())?.axis == Axis::Across;
         let is_sized = |view: ViewId| self.stated(view).iter().any(|stated| stated.along(across).is_some());
-        let others: Vec<ViewId> = screen.siblings_of(view).filter(|&other| other != view).collect();
+        let others: Vec<ViewId> =
+            screen.siblings_of(view).filter(|&other| other != view).take(MAX_OPEN).collect();
         let is_ended = is_sized(parent) || self.edge_read(parent, |c| is_far(c, across)).is_some();
         let is_lone = !others.is_empty() && others.iter().all(|&other| is_sized(other)) && !is_sized(view);
         let idea = self.put_in(view, &["share 1".to_owned()], structure::SHARES_WHAT_IS_LEFT)?;
@@ -198,6 +202,7 @@ impl FixContext<'_> {
         let open = finding.follows.iter().map(|(view, _)| *view);
         let mut open: Vec<ViewId> = finding.views.iter().copied().chain(open).collect();
         open.dedup();
+        open.truncate(MAX_OPEN);
         let without = open.into_iter().filter(|&view| {
             let across = screen
                 .at(view)
@@ -208,7 +213,7 @@ impl FixContext<'_> {
             self.setting_span(view, "share").is_none() && !self.stated(view).iter().any(is_sized)
         });
         let ideas = without.filter_map(|view| {
-            let mut siblings = screen.siblings_of(view);
+            let mut siblings = screen.siblings_of(view).take(MAX_OPEN);
             let Some((like, span)) = siblings.find_map(|s| Some((s, self.setting_span(s, "share")?))) else {
                 return self.takes_what_is_left(view);
             };
