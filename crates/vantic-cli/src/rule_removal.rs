@@ -155,7 +155,7 @@ fn wrong_then(
     let known: HashSet<Key> = before.into_iter().map(|(key, _)| key).collect();
     found.retain(|(key, _)| !known.contains(key));
     let new = found.into_iter().map(|(_, line)| line).collect();
-    // The one that looked at less is what counts.
+    // Of the version without, or else of the one before.
     let left_out = if left_out.is_empty() { left_out_before } else { left_out };
     Ok(Some((new, left_out)))
 }

@@ -78,15 +78,13 @@ pub(crate) fn conflicts(plan: &Plan) -> (Vec<Conflict>, bool) {
         }
     }
     // What holds where the least is broken holds by itself.
-    let broken: Vec<u32> = required.iter().copied().filter(|&number| whole.is_broken(number)).collect();
-    if broken.len() > SEVERAL {
-        required.retain(|number| !broken.contains(number));
-    }
+    let (broken, holding): (Vec<u32>, Vec<u32>) =
+        required.iter().partition(|&&number| whole.is_broken(number));
+    let (required, one_by_one) =
+        if broken.len() > SEVERAL { (holding, broken) } else { (required, Vec::new()) };
     let mut rest = Subproblem::new(&whole, &required, Givens::StateDelta);
     let mut all = !rest.plan.stopped;
-    if broken.len() > SEVERAL {
-        found.extend(broken.iter().flat_map(|&number| whole.added(&mut rest, number, &mut all)));
-    }
+    found.extend(one_by_one.iter().flat_map(|&number| whole.added(&mut rest, number, &mut all)));
     while rest.is_broken() {
         let conflict = whole.conflict(&rest);
         if work::is_short() {

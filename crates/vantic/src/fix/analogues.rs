@@ -44,6 +44,9 @@ impl FixContext<'_> {
         let read: BTreeSet<&str> = own.iter().filter_map(|line| place_read(line)).collect();
         let said = |view| [true, false].map(|across| self.lines_of(view, across)).concat();
         let says: BTreeSet<String> = said(view).into_iter().collect();
+        let begins = |view| self.edge_read(view, |c| is_near(c, across)).is_some();
+        let may_be_alike = self.screen().at(view).children().is_empty() && begins(view);
+        let is_sized = self.is_sized(view, !across);
         for (relative, weight) in self.relatives(view) {
             // What holds words is seldom ruled as what does not; what reads the same place often is.
             let weight = if is_text(view) == is_text(relative) {
@@ -52,14 +55,10 @@ impl FixContext<'_> {
                 relatives::OTHER_KIND_FACTOR * weight
             };
             // What has a line in common with it, and begins as it does, is as large as it is.
-            let begins = |view| self.edge_read(view, |c| is_near(c, across)).is_some();
-            let is_alike = self.screen().at(view).children().is_empty()
-                && said(relative).iter().any(|line| says.contains(line))
-                && begins(view)
-                && begins(relative);
+            let is_alike =
+                may_be_alike && begins(relative) && said(relative).iter().any(|line| says.contains(line));
             // What has a size of its own the other way is not as large as what is as large as there is space.
-            let is_sized = |view| self.stated(view).iter().any(|stated| stated.along(!across).is_some());
-            let is_other = is_sized(view) && !is_sized(relative);
+            let is_other = is_sized && !self.is_sized(relative, !across);
             for line in
                 self.lines_of(relative, across).into_iter().filter(|line| !(is_other && is_size(line)))
             {

@@ -172,7 +172,7 @@ impl FixContext<'_> {
         let screen = self.screen();
         let AxisOf { across, siblings, at, around, gap, near, far, middle, .. } = axis;
         let (before, behind) = if *across { ("after", "before") } else { ("below", "above") };
-        let has_width = *across && self.stated(axis.view).iter().any(|stated| stated.width.is_some());
+        let has_width = *across && self.is_sized(axis.view, true);
         let spans = |&view: &ViewId| {
             let edge = |is_edge: fn(Coordinate, bool) -> bool| {
                 let (_, _, anchor) = self.edge_read(view, |c| is_edge(c, true))?;
@@ -222,7 +222,7 @@ impl FixContext<'_> {
         let screen = self.screen();
         let AxisOf { view, across, siblings, around, far, size, .. } = axis;
         let mut lines: Vec<Lines> = Vec::new();
-        let is_sized = |view: ViewId| self.stated(view).iter().any(|stated| stated.along(!*across).is_some());
+        let is_sized = |view| self.is_sized(view, !*across);
         // The size of another kind of thing says nothing of this one.
         let is_alike = |other: ViewId| {
             let kind = |view: ViewId| {

@@ -141,6 +141,11 @@ impl FixContext<'_> {
         stated.filter(|s| s.width.is_some() || s.height.is_some()).collect()
     }
 
+    /// Whether a view has a size along an axis as a number.
+    pub(crate) fn is_sized(&self, view: ViewId, across: bool) -> bool {
+        self.stated(view).iter().any(|stated| stated.along(across).is_some())
+    }
+
     pub(crate) fn replaced(&self, statement: &Statement<'_>, line: &str, weight: f64) -> Option<Candidate> {
         self.reads(statement, statement.replaced(line), weight)
     }
@@ -187,7 +192,7 @@ impl FixContext<'_> {
         let screen = self.screen();
         let parent = screen.at(view).parent()?;
         let across = screen.at(parent).arrangement().filter(|a| a.columns.is_none())?.axis == Axis::Across;
-        let is_sized = |view: ViewId| self.stated(view).iter().any(|stated| stated.along(across).is_some());
+        let is_sized = |view| self.is_sized(view, across);
         let others: Vec<ViewId> =
             screen.siblings_of(view).filter(|&other| other != view).take(MAX_OPEN).collect();
         let is_ended = is_sized(parent) || self.edge_read(parent, |c| is_far(c, across)).is_some();
@@ -209,8 +214,11 @@ impl FixContext<'_> {
                 .parent()
                 .and_then(|p| screen.at(p).arrangement())
                 .map(|a| a.axis == Axis::Across);
-            let is_sized = |s: &Stated<'_>| across.is_none_or(|across| s.along(across).is_some());
-            self.setting_span(view, "share").is_none() && !self.stated(view).iter().any(is_sized)
+            let is_sized = match across {
+                Some(across) => self.is_sized(view, across),
+                None => !self.stated(view).is_empty(),
+            };
+            self.setting_span(view, "share").is_none() && !is_sized
         });
         let ideas = without.filter_map(|view| {
             let mut siblings = screen.siblings_of(view).take(MAX_OPEN);

@@ -297,14 +297,10 @@ impl<'a> Trial<'a> {
         off.is_some() && on(&self.before) >= on(after) + count
     }
 
-    fn was_hidden(&self, of: &Kept) -> bool {
-        self.was_hidden_among(&self.before, of)
-    }
-
     /// Whether something about frames could not be seen before, since its view had no place or no size: that is of a
     /// kind that its siblings have too.
-    fn was_hidden_among(&self, before: &Known, of: &Kept) -> bool {
-        self.is_open() && self.is_as_siblings(before, of)
+    fn was_hidden(&self, of: &Kept) -> bool {
+        self.is_open() && self.is_as_siblings(&self.before, of)
     }
 
     /// Whether something about the frame of a view of the finding is of a kind that its siblings had before.
