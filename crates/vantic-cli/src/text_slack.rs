@@ -5,14 +5,12 @@ use crate::output::{BOLD, FAINT, YELLOW, lines, table};
 use crate::session::{Loaded, Texts};
 use anyhow::Result;
 use vantic::check::{Report, TextSlack, text_slack};
-use vantic::display::Display;
 use vantic::words::number;
 
 pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result<String> {
     let texts = Texts::new(&args.texts);
-    let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
     let screen = loaded.plan.screen();
-    let rooms = text_slack(&loaded.plan, &displays, &texts, args.effort.effort)?;
+    let rooms = text_slack(&loaded.plan, report, &texts, args.effort.effort)?;
     let of = screen.views().filter(|(_, view)| view.text().is_some()).count();
     let mut rows = table(&["text", "fits words", "then"]);
     for TextSlack { view, longer, breaks } in &rooms {

@@ -157,6 +157,12 @@ impl Plan {
         })
     }
 
+    /// Frees what was compiled for the displays so far, which a plan keeps for the next placement: some kilobytes
+    /// for each view. It is compiled anew when it is needed, and places as before.
+    pub fn forget(&self) {
+        self.variants.values().for_each(Planned::forget);
+    }
+
     /// The combinations of bands that some display meets.
     pub fn variant_keys(&self) -> impl Iterator<Item = &[bool]> {
         self.variants.keys().map(|(bands, _)| bands.as_slice())

@@ -63,11 +63,12 @@ fn known(report: &Report) -> Known {
 
 /// For each text, how much longer its words could get, in every language that the displays have, before an
 /// error or warning is there on one of the displays that is not there now. Texts of the same words get longer
-/// together. Found by halving, to a hundredth. Every step is a check: of many texts, or of a large screen, as many of the
-/// first ones are looked at as [`ROOM_WORK`] suffices for, times `effort` (1 is usual).
+/// together. Found by halving, to a hundredth. Every step is a check on the displays of `report`, which is what a check of
+/// the plan found: of many texts, or of a large screen, as many of the first ones are looked at as [`ROOM_WORK`] suffices
+/// for, times `effort` (1 is usual).
 ///
 /// ```
-/// use vantic::check::text_slack;
+/// use vantic::check::{check, text_slack};
 /// use vantic::prelude::*;
 ///
 /// // Five letters of 10 each are 50 wide; there is space for 100.
@@ -75,7 +76,8 @@ fn known(report: &Report) -> Known {
 ///     "screen quay { text sign \"Ferry\" { font 20; left = 0; top = 0; width <= 100; lines 1 } }",
 /// )?;
 /// let plan = Plan::new(source.screen)?;
-/// let slack = &text_slack(&plan, &[Display::new(390.0, 844.0)?], &PlainText, 1.0)?[0];
+/// let report = check(&plan, &[Display::new(390.0, 844.0)?], &PlainText)?;
+/// let slack = &text_slack(&plan, &report, &PlainText, 1.0)?[0];
 /// assert!((slack.longer - 1.0).abs() < 0.01, "{}", slack.longer);
 /// assert!(slack.breaks.as_ref().is_some_and(|how| how.contains("`sign` is cut")));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -85,22 +87,27 @@ fn known(report: &Report) -> Known {
 /// As for [`crate::check()`].
 pub fn text_slack(
     plan: &Plan,
-    displays: &[Display],
+    report: &Report,
     measure: &dyn Measure,
     effort: f64,
 ) -> Result<Vec<TextSlack>, PlaceError> {
     let screen = plan.screen();
-    let (how, trying) = (CheckOptions::default(), TrialOptions::default());
+    let displays: Vec<Display> = report.placements.iter().map(|p| p.display.clone()).collect();
+    // Of a text: a check with the longest words, and one for each time it is halved.
+    let affordable = |check: u64| work_for(ROOM_WORK, effort) / (check.max(1) * (HALVINGS as u64 + 1));
+    if affordable(report.work) == 0 {
+        return Ok(Vec::new());
+    }
+    // Of notes nothing is asked here.
+    let trying = TrialOptions { without_notes: true, ..TrialOptions::default() };
     let all = |measure: &dyn Measure| -> Result<Report, PlaceError> {
-        let report = check_for_trial(plan, displays, measure, how, &trying)?;
+        let report = check_for_trial(plan, &displays, measure, CheckOptions::default(), &trying)?;
         Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
     };
     let (as_it_is, beside) = work::within(u64::MAX, || all(measure));
     let as_it_is = as_it_is?;
     let before = known(&as_it_is);
-    // Of a text: a check with the longest words, and one for each time it is halved.
-    let each = (as_it_is.work + beside).max(1) * (HALVINGS as u64 + 1);
-    let affordable = usize::try_from(work_for(ROOM_WORK, effort) / each).unwrap_or(usize::MAX);
+    let affordable = usize::try_from(affordable(as_it_is.work + beside)).unwrap_or(usize::MAX);
     let texts = screen.views().filter(|(_, v)| v.text().is_some()).map(|(view, _)| view);
     let texts: Vec<ViewId> = texts.take(affordable).collect();
     let one = |view: &ViewId| -> Result<TextSlack, PlaceError> {

@@ -15,6 +15,9 @@ const MAX_RULES_TOLD: usize = 4;
 /// Of how many views that differ by themselves the rules are looked up: the first ones.
 pub const MAX_CAUSES_TOLD: usize = 1000;
 
+/// Of a screen with more views than this, what was compiled is not kept while the other one is placed.
+const MAX_VIEWS_KEPT: usize = 20_000;
+
 /// A view whose frame differs.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Difference {
@@ -83,7 +86,11 @@ pub fn compare(
     (after, there): (&Plan, &Display),
     measure: &dyn Measure,
 ) -> Result<Vec<Difference>, PlaceError> {
-    let (was, is) = (before.place(on, measure)?, after.place(there, measure)?);
+    let was = before.place(on, measure)?;
+    if before.screen().views().count() > MAX_VIEWS_KEPT {
+        before.forget();
+    }
+    let is = after.place(there, measure)?;
     let (old, new) = (before.screen(), after.screen());
     let mut differences = Vec::new();
     let mut told: Vec<Told> = Vec::new();

@@ -255,7 +255,8 @@ fn frames_that_are_not_the_best_decide_no_claim() {
 #[test]
 fn the_space_for_longer_words_is_looked_for_as_far_as_the_work_goes() {
     let plan = screen(&rows_on_baselines(3));
-    let found = |effort: f64| text_slack(&plan, &displays()[..1], &PlainText, effort).unwrap();
+    let report = vantic::check::check(&plan, &displays()[..1], &PlainText).unwrap();
+    let found = |effort: f64| text_slack(&plan, &report, &PlainText, effort).unwrap();
     let (none, some, all) = (found(1e-9), found(0.0015), found(1.0));
     assert_eq!((none.len(), all.len()), (0, 6));
     assert!((1..6).contains(&some.len()) && some[..] == all[..some.len()], "{some:?}");

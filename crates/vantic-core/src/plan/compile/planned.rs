@@ -38,4 +38,9 @@ impl Planned {
         all.insert(choices.clone(), compiled.clone());
         compiled
     }
+
+    /// Lets go of what was compiled: it is compiled anew when it is needed.
+    pub(crate) fn forget(&self) {
+        self.compiled.lock().unwrap_or_else(PoisonError::into_inner).clear();
+    }
 }
