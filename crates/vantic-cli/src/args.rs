@@ -131,7 +131,7 @@ impl DisplayArgs {
 pub(crate) struct EffortArgs {
     /// How much work may be done before something is left out, as a multiple of the usual: from 0.01 to 1000. What is left
     /// out is said.
-    #[arg(long, value_name = "FACTOR", default_value_t = 1.0, value_parser = effort)]
+    #[arg(long, value_name = "FACTOR", default_value_t = 1.0, value_parser = effort, allow_negative_numbers = true)]
     pub(crate) effort: f64,
 }
 
@@ -144,7 +144,7 @@ pub(crate) struct TextArgs {
     pub(crate) measure: Measurer,
 
     /// Make every word this many percent longer, as in another language.
-    #[arg(long, value_name = "PERCENT", default_value_t = 0.0, value_parser = percent)]
+    #[arg(long, value_name = "PERCENT", default_value_t = 0.0, value_parser = percent, allow_negative_numbers = true)]
     pub(crate) longer: f64,
 }
 
@@ -391,16 +391,16 @@ pub(crate) struct SweepArgs {
     pub(crate) screen: ScreenFile,
     /// The range of widths in logical pixels (default 320..1600); with --height as well, the rectangle of
     /// both.
-    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    #[arg(long, value_name = "FROM..TO", value_parser = range, allow_hyphen_values = true)]
     pub(crate) width: Option<(f64, f64)>,
     /// The range of heights in logical pixels.
-    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    #[arg(long, value_name = "FROM..TO", value_parser = range, allow_hyphen_values = true)]
     pub(crate) height: Option<(f64, f64)>,
     /// The range of widths, with the height in proportion.
-    #[arg(long, value_name = "FROM..TO", value_parser = range, conflicts_with_all = ["width", "height"])]
+    #[arg(long, value_name = "FROM..TO", value_parser = range, allow_hyphen_values = true, conflicts_with_all = ["width", "height"])]
     pub(crate) aspect: Option<(f64, f64)>,
     /// The range of text scales.
-    #[arg(long, value_name = "FROM..TO", value_parser = range)]
+    #[arg(long, value_name = "FROM..TO", value_parser = range, allow_hyphen_values = true)]
     #[arg(conflicts_with_all = ["width", "height", "aspect"])]
     pub(crate) text: Option<(f64, f64)>,
     /// The range of another display setting, such as `keyboard=0..300` (a sweep tries no keyboard by itself),
@@ -408,7 +408,7 @@ pub(crate) struct SweepArgs {
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
     pub(crate) over: Option<String>,
     /// Also report siblings that are closer than this, in logical pixels.
-    #[arg(long, value_name = "DISTANCE", default_value_t = 0.0, value_parser = gap)]
+    #[arg(long, value_name = "DISTANCE", default_value_t = 0.0, value_parser = gap, allow_negative_numbers = true)]
     pub(crate) gap: f64,
     #[command(flatten)]
     pub(crate) effort: EffortArgs,

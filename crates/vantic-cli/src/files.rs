@@ -55,11 +55,20 @@ fn kind(_: FileType) -> &'static str {
 /// Writes a file whole or not at all: beside it first, then moved into its place. A link is followed; a file that is
 /// there keeps its permissions and its owner, and is refused if it is read-only.
 pub(crate) fn write_whole(path: &Path, bytes: &[u8]) -> Result<()> {
-    write_over(path, bytes, None)
+    write(path, bytes, None, None)
 }
 
 /// The same, refused where the file has another text by now than this one.
-pub(crate) fn write_over(path: &Path, bytes: &[u8], before: Option<&[u8]>) -> Result<()> {
+pub(crate) fn write_over(path: &Path, bytes: &[u8], before: &[u8]) -> Result<()> {
+    write(path, bytes, Some(before), None)
+}
+
+/// The same of a file that holds what another one does: a new one is readable by whoever may read that one.
+pub(crate) fn write_beside(path: &Path, bytes: &[u8], of: &Path) -> Result<()> {
+    write(path, bytes, None, Some(of))
+}
+
+fn write(path: &Path, bytes: &[u8], before: Option<&[u8]>, like: Option<&Path>) -> Result<()> {
     let shown = path.shown();
     let target = target(path).with_context(|| format!("{shown} could not be written"))?;
     let old = std::fs::metadata(&target).ok();
@@ -74,13 +83,17 @@ pub(crate) fn write_over(path: &Path, bytes: &[u8], before: Option<&[u8]>) -> Re
             bail!("{shown} is read-only; nothing was written. Make it writable, or name another file");
         }
     }
+    let folder = target.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    if !folder.is_dir() {
+        bail!("{shown} could not be written: there is no folder {}", folder.shown());
+    }
     let is_written = || -> std::io::Result<bool> {
-        let folder = target.parent().filter(|folder| !folder.as_os_str().is_empty());
-        let mut file = tempfile::NamedTempFile::new_in(folder.unwrap_or(Path::new(".")))?;
+        let mut file = tempfile::NamedTempFile::new_in(folder)?;
         let listed = Listed::new(file.path().to_owned());
         file.write_all(bytes)?;
         file.as_file().sync_all()?;
-        set_permissions(&file, old.as_ref())?;
+        let like = like.filter(|_| old.is_none()).map(std::fs::metadata).transpose()?;
+        set_permissions(&file, like.as_ref().or(old.as_ref()))?;
         // As late as can be, so that nothing that somebody wrote in between is lost.
         if before.is_some_and(|before| !std::fs::read(&target).is_ok_and(|now| now == before)) {
             return Ok(false);

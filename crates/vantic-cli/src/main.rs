@@ -16,6 +16,7 @@ mod files;
 mod findings;
 mod output;
 mod picture;
+mod progress;
 mod report;
 mod rewrite;
 mod rule_removal;
@@ -36,6 +37,7 @@ fn main() -> ExitCode {
     files::leave_nothing_behind();
     let matches = args::command().try_get_matches().unwrap_or_else(|error| refused(&error));
     let arguments = Arguments::from_arg_matches(&matches).unwrap_or_else(|error| refused(&error));
+    progress::begin();
     let result = match arguments.command {
         Command::Demo(args) => commands::demo::run(&args),
         Command::Check(args) => commands::check::run(&args),

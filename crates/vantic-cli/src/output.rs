@@ -28,6 +28,7 @@ pub(crate) fn print_file(text: &str) -> Result<()> {
 }
 
 fn print_to(mut out: impl Write, text: &str) -> Result<()> {
+    crate::progress::end();
     match out.write_all(text.as_bytes()).and_then(|()| out.flush()) {
         Err(e) if e.kind() == ErrorKind::BrokenPipe => Ok(()),
         result => result.context("standard output could not be written"),
@@ -36,6 +37,7 @@ fn print_to(mut out: impl Write, text: &str) -> Result<()> {
 
 /// Prints to standard error; where that is closed or full, there is nobody to tell.
 pub(crate) fn print_error(text: &str) {
+    crate::progress::end();
     let mut out = stderr().lock();
     let _ = writeln!(out, "{}", printed(text)).and_then(|()| out.flush());
 }

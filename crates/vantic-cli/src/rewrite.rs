@@ -1,6 +1,6 @@
 //! Screen files written with the originals kept, and put back as they were.
 
-use crate::files::{read_file, write_over, write_whole};
+use crate::files::{read_file, write_beside, write_over, write_whole};
 use crate::output::FAINT;
 use crate::session::Paths;
 use crate::shown::Shown as _;
@@ -106,7 +106,7 @@ impl History {
             return std::fs::remove_file(&path)
                 .with_context(|| format!("{} could not be removed", path.shown()));
         }
-        write_whole(&path, &serde_json::to_vec_pretty(self)?)
+        write_beside(&path, &serde_json::to_vec_pretty(self)?, screen)
     }
 }
 
@@ -142,7 +142,7 @@ pub(crate) fn write_all(paths: &Paths, before: &Texts, texts: &Texts) -> Result<
             let file = paths.path(name);
             let original = kept(&file, old)?;
             written.push((file.clone(), original.clone(), old));
-            write_over(&file, new.as_bytes(), Some(old.as_bytes()))?;
+            write_over(&file, new.as_bytes(), old.as_bytes())?;
             out += &format!("{FAINT}wrote {name} (original saved as {}){FAINT:#}\n", original.shown());
             let (file, original) = (from(&file, screen)?, from(&original, screen)?);
             edit.push(Written { file, original, wrote: new.clone() });
@@ -211,7 +211,7 @@ pub(crate) fn undo(screen: &Path) -> Result<String> {
     let mut restored = Vec::new();
     let mut restore = || -> Result<()> {
         for (of, text) in edit.iter().zip(&texts) {
-            write_over(&of.file, text, Some(of.wrote.as_bytes()))?;
+            write_over(&of.file, text, of.wrote.as_bytes())?;
             restored.push(of);
         }
         history.keep(screen)
@@ -255,6 +255,6 @@ fn kept(path: &Path, text: &str) -> Result<PathBuf> {
     });
     let name =
         names.into_iter().find(|name| !name.exists()).unwrap_or_else(|| unreachable!("there is no end"));
-    write_whole(&name, text.as_bytes())?;
+    write_beside(&name, text.as_bytes(), path)?;
     Ok(name)
 }

@@ -3,6 +3,7 @@
 use crate::args::{DisplayArgs, Measurer, ScreenFile, TextArgs};
 use crate::files::read_file;
 use crate::output::YELLOW;
+use crate::progress::stage;
 use crate::shown::Shown as _;
 use crate::source_errors::{RenderedErrors, show};
 use anyhow::{Context, Result, anyhow, bail};
@@ -535,6 +536,7 @@ const MAX_VIEWS_KEPT: usize = 500_000;
 
 impl SharedWork {
     pub(crate) fn new() -> Self {
+        stage("placing");
         Self { left: PLACES_WORK, last: 0, views: MAX_VIEWS_KEPT }
     }
 

@@ -2,6 +2,7 @@
 
 use crate::args::CheckArgs;
 use crate::output::{BOLD, FAINT, YELLOW, lines, table};
+use crate::progress::stage;
 use crate::session::{Loaded, Texts};
 use anyhow::Result;
 use vantic::check::{Report, TextSlack, text_slack};
@@ -10,6 +11,7 @@ use vantic::words::number;
 pub(crate) fn text(loaded: &Loaded, args: &CheckArgs, report: &Report) -> Result<String> {
     let texts = Texts::new(&args.texts);
     let screen = loaded.plan.screen();
+    stage("space for longer words");
     let rooms = text_slack(&loaded.plan, report, &texts, args.effort.effort)?;
     let of = screen.views().filter(|(_, view)| view.text().is_some()).count();
     let mut rows = table(&["text", "fits words", "then"]);

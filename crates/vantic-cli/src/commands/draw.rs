@@ -6,6 +6,7 @@ use crate::files::write_whole;
 use crate::findings::{HAS_EFFORT, left_out};
 use crate::output::print;
 use crate::picture::{Out, save};
+use crate::progress::stage;
 use crate::session::{Defaults, load};
 use crate::shown::Shown as _;
 use crate::verdict::Verdict;
@@ -23,6 +24,7 @@ pub(crate) fn run(args: &DrawArgs) -> Result<Verdict> {
         let option = if args.rules { "--rules" } else { "--guides" };
         bail!("{option} draws one display at a time: name it with --display");
     }
+    stage("drawing");
     match out {
         Out::Page => write_whole(&args.out, review_page(screen, &report, &fonts).as_bytes())?,
         Out::Picture(kind) => {

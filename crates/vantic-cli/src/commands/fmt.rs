@@ -37,7 +37,7 @@ pub(crate) fn run(args: &FmtArgs) -> Result<Verdict> {
         } else if !args.write {
             print_file(&canonical)?;
         } else if text != canonical {
-            write_over(path, canonical.as_bytes(), Some(text.as_bytes()))?;
+            write_over(path, canonical.as_bytes(), text.as_bytes())?;
             print(&format!("wrote {}\n", path.shown()))?;
         }
     }

@@ -1,9 +1,9 @@
 //! `vantic sweep`: a whole range of displays, and where it starts to break.
 
 use crate::args::{Format, SweepArgs};
-use crate::checking::Slow;
 use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW, fit_terminal, lines, print, print_json, table};
 use crate::picture::{Kind, save};
+use crate::progress::{stage_of, step};
 use crate::session::{Texts, load, one_of};
 use crate::verdict::Verdict;
 use anyhow::{Result, anyhow, bail};
@@ -32,13 +32,12 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     let display = one_of(&args.displays, screen)?;
     let texts = Texts::new(&args.texts);
     let kind = args.out.as_deref().map(Kind::of).transpose()?;
-    let bar = Slow::new("{percent} % of the range {bar:32.dim} {eta} left", STEPS);
-    let step = |part: f64| bar.step((part * STEPS as f64).round() as usize);
+    stage_of("{percent} % of the range", STEPS);
+    let step = |part: f64| step((part * STEPS as f64).round() as usize);
     let how = SweepOptions { progress: Some(&step), effort: args.effort.effort };
     if let (Some(widths), Some(heights)) = (args.width, args.height) {
         let range = GridRange { widths, heights, lines: LINES, gap: args.gap };
         let rows = sweep_grid_with(&loaded.plan, &display, range, &texts, how)?;
-        bar.finish();
         if let (Some(out), Some(kind)) = (&args.out, kind) {
             save(&draw_map(screen, widths, heights, &rows), kind, out)?;
         }
@@ -47,7 +46,6 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
     let (along, (from, to)) = range_of(args)?;
     let range = Range { along, from, to, gap: args.gap };
     let swept = sweep_with(&loaded.plan, &display, range, &texts, how)?;
-    bar.finish();
     if let (Some(out), Some(kind)) = (&args.out, kind) {
         save(&draw_tracks(screen, &swept), kind, out)?;
     }

@@ -2,6 +2,7 @@
 
 use crate::args::{Format, WhyArgs};
 use crate::output::{BOLD, FAINT, fit_terminal, lines, print, print_json, table};
+use crate::progress::stage;
 use crate::session::{Loaded, Texts, load, one_of, view_of};
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
@@ -40,6 +41,7 @@ pub(crate) fn run(args: &WhyArgs) -> Result<Verdict> {
         texts: Texts::new(&args.texts),
         format: args.format,
     };
+    stage("placing");
     match asked(screen, &args.what)? {
         Asked::Rule(rules) => report.rule(&args.what, &rules),
         Asked::Coordinates(view, coordinates) if args.more || args.less => match coordinates.as_slice() {

@@ -188,10 +188,20 @@ fn files_are_written_where_links_lead_and_nothing_is_lost() {
     let moored = "screen pier { view box { left = 30; top = 30; size = 20; size = 24 } }\n";
     std::fs::write(at.join(odd(0xff)), moored).unwrap();
     std::fs::write(at.join(odd(0xfe)), BOX).unwrap();
+    std::fs::set_permissions(at.join(odd(0xff)), std::fs::Permissions::from_mode(0o600)).unwrap();
     let of = [OsStr::new("check"), &odd(0xff), OsStr::new("--fix"), OsStr::new("1a")];
     assert_eq!(vantic(at, &of).status.code(), Some(0));
     assert_ne!(std::fs::read_to_string(at.join(odd(0xff))).unwrap(), moored);
     assert_eq!(std::fs::read_to_string(at.join(odd(0xfe))).unwrap(), BOX);
+    // What is kept of a private file is private, too.
+    for ending in ["", ".old", ".undo"] {
+        let mut name = odd(0xff);
+        name.push(ending);
+        let mode = std::fs::metadata(at.join(&name)).unwrap().permissions().mode();
+        assert_eq!(mode & 0o777, 0o600, "{ending}");
+    }
+    let (code, said) = told(at, &["draw", "link.vantic", "-o", "nowhere/pier.svg"]);
+    assert!(code == 2 && said.contains("there is no folder nowhere"), "{said}");
     let undo = vantic(at, &[OsStr::new("check"), &odd(0xff), OsStr::new("--undo")]);
     assert!(String::from_utf8_lossy(&undo.stdout).contains("restored"));
     assert_eq!(std::fs::read_to_string(at.join(odd(0xff))).unwrap(), moored);
