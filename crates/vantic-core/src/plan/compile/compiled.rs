@@ -15,6 +15,7 @@ use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::heights_apart;
 use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutRule, LayoutStrength};
 use crate::plan::parameters::Parameters;
+use crate::plan::solve::presolve::Presolve;
 use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
@@ -89,6 +90,8 @@ pub(crate) struct Compiled {
     pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
     pub(crate) picks: Vec<MinMaxNode>,
+    /// What is decided of them without a search.
+    pub(crate) presolve: Presolve,
     /// Other settling steps, from one on: what a `max` or `min` stands for is settled before the views, near its first
     /// argument, so that it mostly comes out equal to one. Only where there are some.
     pub(crate) relaxed: Option<(usize, Vec<Settle>)>,
@@ -157,6 +160,7 @@ impl Compiled {
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { unknowns, build, origins, rules, picks, .. } = compiler;
         let problem = build.build();
+        let presolve = if picks.is_empty() { Presolve::default() } else { Presolve::new(&problem, &picks) };
         Self {
             variant,
             heights_apart: heights_apart(&problem, &unknowns, &texts),
@@ -167,6 +171,7 @@ impl Compiled {
             rules,
             texts,
             picks,
+            presolve,
             relaxed,
             probes,
             divisions,

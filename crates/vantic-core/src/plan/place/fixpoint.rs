@@ -22,6 +22,7 @@ use crate::plan::place::recount::Counts;
 use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::solve::choice::chosen;
+use crate::plan::solve::memory::{ChoiceMemory, Kept};
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use crate::tolerance::{PLACED, WRAPPED};
@@ -91,7 +92,7 @@ fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = 
 #[derive(Debug, Default)]
 pub(crate) struct WarmStart {
     /// What was solved, for what was chosen of its arrangements; taken out while it is used.
-    plans: BTreeMap<Choices, Option<vantic_solver::Plan>>,
+    plans: BTreeMap<Choices, Option<Kept>>,
     /// What was solved of a screen like this one.
     alike: Option<Arc<Snapshot>>,
     space: Scratch,
@@ -108,7 +109,11 @@ pub struct Snapshot {
 impl WarmStart {
     /// What was solved, for screens that differ a little.
     pub(crate) fn into_solved(self) -> Snapshot {
-        let plans = self.plans.into_iter().filter_map(|(choices, plan)| Some((choices, plan?)));
+        // Where something was chosen of a `max` or `min`, another screen may choose otherwise.
+        let plans = self.plans.into_iter().filter_map(|(choices, kept)| {
+            let Kept { plan, memory } = kept?;
+            Some((choices, plan.filter(|_| !memory.has_chosen())?))
+        });
         Snapshot { plans: plans.collect(), heights: self.space.heights }
     }
 
@@ -119,12 +124,12 @@ impl WarmStart {
     }
 
     /// What is solved of a problem, or of one like it.
-    fn begin(&mut self, choices: &Choices, problem: &Problem) -> Option<vantic_solver::Plan> {
+    fn begin(&mut self, choices: &Choices, problem: &Problem) -> Option<Kept> {
         if let Some(known) = self.plans.get_mut(choices) {
             return known.take();
         }
         let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
-        other.reuse_for(problem).then_some(other)
+        other.reuse_for(problem).then(|| Kept { plan: Some(other), memory: ChoiceMemory::default() })
     }
 
     /// Forgets what was solved, where many choices have been met.
@@ -136,12 +141,12 @@ impl WarmStart {
 
     fn keep(&mut self, choices: &Choices, settled: TextFixpoint<'_>) {
         self.space = settled.space;
-        let (plan, solved) = settled.chooser.into_parts();
+        let (kept, solved) = settled.chooser.into_parts();
         self.space.solved = solved;
         match self.plans.get_mut(choices) {
-            Some(slot) => *slot = plan,
+            Some(slot) => *slot = Some(kept),
             None => {
-                self.plans.insert(choices.clone(), plan);
+                self.plans.insert(choices.clone(), Some(kept));
             }
         }
     }
@@ -280,7 +285,7 @@ impl<'a> TextFixpoint<'a> {
         compiled: &'a Compiled,
         display: &Display,
         measure: &dyn Measure,
-        warm: Option<vantic_solver::Plan>,
+        warm: Option<Kept>,
         mut space: Scratch,
     ) -> Result<Self, PlaceError> {
         let (variant, order) = (&compiled.variant, compiled.parameters());

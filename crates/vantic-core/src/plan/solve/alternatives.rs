@@ -4,6 +4,10 @@
 //! all come out equal to an argument that is the answer, since no choice can be better. Otherwise one
 //! that did not is given each of its arguments in turn (branch and bound, Land & Doig 1960): the best
 //! placement, level by level, over all choices, the earlier argument among equals.
+//!
+//! What was solved on the way is kept ([`ChoiceMemory`]): on the next display the same search goes from one
+//! kept plan to the next, and mostly there are two of them, one that tells that the choice is still the best
+//! one and one that has it.
 
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::compiled::{Compiled, MinMaxNode, Origin};
@@ -11,8 +15,9 @@ use crate::plan::solve::choice::{
     Choice, Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
     value_of,
 };
-use crate::plan::solve::presolve::Known;
+use crate::plan::solve::memory::{ChoiceMemory, Kept};
 use crate::tolerance::{ARGUMENT, PLACED};
+use std::cell::RefCell;
 use std::collections::HashSet;
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Settle, Status, VarId, work};
@@ -22,6 +27,7 @@ use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Settle, S
 pub(crate) struct AlternativeSearch<'a> {
     pub(crate) compiled: &'a Compiled,
     pub(super) plan: solver::Plan,
+    memory: RefCell<ChoiceMemory>,
     pub(crate) params: Vec<f64>,
     /// Whether required rules contradict one another whatever is chosen; the plan's levels are moved down
     /// then.
@@ -35,12 +41,13 @@ const COPIED: usize = 4;
 
 impl<'a> AlternativeSearch<'a> {
     /// To be solved from nothing, or from what [`AlternativeSearch::into_parts`] kept of the same.
-    pub(crate) fn new(compiled: &'a Compiled, warm: Option<solver::Plan>, params: Vec<f64>) -> Self {
-        let plan = warm.unwrap_or_else(|| match compiled.picks.is_empty() {
+    pub(crate) fn new(compiled: &'a Compiled, warm: Option<Kept>, params: Vec<f64>) -> Self {
+        let Kept { plan, memory } = warm.unwrap_or_default();
+        let plan = plan.unwrap_or_else(|| match compiled.picks.is_empty() {
             true => solver::Plan::new(&compiled.problem),
             false => solver::Plan::new(&Problem::default()),
         });
-        Self { compiled, plan, params, broken: false, gave_up: false }
+        Self { compiled, plan, memory: RefCell::new(memory), params, broken: false, gave_up: false }
     }
 
     /// Finds the best placement for these parameters.
@@ -51,15 +58,34 @@ impl<'a> AlternativeSearch<'a> {
             solve(&mut self.plan, params);
             return;
         }
+        let Compiled { picks, presolve, .. } = self.compiled;
+        self.memory.get_mut().presolve(presolve, picks, params);
+        if self.choose_as_before() {
+            (self.broken, self.gave_up) = (false, false);
+            return;
+        }
         // One plan at a time takes enough memory.
-        self.plan = solver::Plan::new(&Problem::default());
+        let last = std::mem::replace(&mut self.plan, solver::Plan::new(&Problem::default()));
+        let rules = self.compiled.problem.rule_count();
+        let memory = self.memory.get_mut();
+        memory.put_back(last, rules);
+        let known = memory.known.clone();
         let as_written = |_, level| level;
-        let known = Known::by_required_rules(self.compiled, &self.params);
-        let (choice, all) = self.best(&known, &as_written);
-        self.broken = choice.is_none() && all;
+        let is_decided = known.iter().all(Option::is_some);
+        let (choice, all) = match is_decided {
+            true => (Some(known.clone()), !work::is_short()),
+            false => self.best(&known, &as_written, true),
+        };
+        let solved = choice.map(|choice| (self.solved_for(&choice), choice));
+        let is_contradictory = |plan: &solver::Plan| is_broken(&plan.outcome(), plan.scale());
+        let solved = solved.filter(|(plan, _)| !(is_decided && is_contradictory(plan)));
+        self.broken = solved.is_none() && all;
         self.gave_up = !all;
-        self.plan = match choice {
-            Some(choice) => self.attempt(&choice, &as_written),
+        self.plan = match solved {
+            Some((plan, choice)) => {
+                self.memory.get_mut().chosen = Some((known, choice));
+                plan
+            }
             // Nothing is known to be contradictory; what was decided so far is placed.
             None if !all => self.attempt(&known, &as_written),
             None => {
@@ -70,10 +96,47 @@ impl<'a> AlternativeSearch<'a> {
         };
     }
 
-    /// What can be gone on from for another display, nothing where something was chosen of a `max` or `min`;
-    /// and the list of the parameters, to be used again.
-    pub(crate) fn into_parts(self) -> (Option<solver::Plan>, Vec<f64>) {
-        (self.compiled.picks.is_empty().then_some(self.plan), self.params)
+    /// Solved for a choice, as it is written.
+    fn solved_for(&self, choice: &Choice) -> solver::Plan {
+        match self.memory.borrow_mut().take_leaf(choice) {
+            Some(plan) => self.solved_again(plan),
+            None => self.attempt(choice, &|_, level| level),
+        }
+    }
+
+    fn solved_again(&self, mut plan: solver::Plan) -> solver::Plan {
+        solve(&mut plan, &self.params);
+        plan
+    }
+
+    /// Goes on from the choice of the last parameters, if a search would end there again: `true` if it would.
+    fn choose_as_before(&mut self) -> bool {
+        let ChoiceMemory { known, chosen, nodes, .. } = self.memory.get_mut();
+        let Some((_, chosen)) = chosen.as_ref().filter(|(then, _)| then == known) else { return false };
+        if known.iter().any(Option::is_none) {
+            let Some(node) = nodes.get_mut(known) else { return false };
+            solve(node, &self.params);
+            let mut picks = std::iter::zip(&self.compiled.picks, std::iter::zip(&*known, chosen));
+            let ends_there = picks.all(|(pick, (known, chosen))| {
+                known.or_else(|| equal_argument(pick, node, &self.params)) == *chosen
+            });
+            if node.status() != Status::Solved || !ends_there {
+                return false;
+            }
+        }
+        solve(&mut self.plan, &self.params);
+        self.plan.status() == Status::Solved
+    }
+
+    /// What can be gone on from for another display, and the list of the parameters, to be used again.
+    pub(crate) fn into_parts(self) -> (Kept, Vec<f64>) {
+        let (compiled, mut memory) = (self.compiled, self.memory.into_inner());
+        // A plan that is not of a choice cannot be gone on from.
+        let is_of_choice = compiled.picks.is_empty() || memory.keeps_choice(compiled.problem.rule_count());
+        if !is_of_choice {
+            memory.chosen = None;
+        }
+        (Kept { plan: is_of_choice.then_some(self.plan), memory }, self.params)
     }
 
     /// What was solved, to be asked what decides its values.
@@ -195,15 +258,28 @@ impl<'a> AlternativeSearch<'a> {
     }
 
     pub(crate) fn known(&self) -> Choice {
-        Known::by_display(self.compiled, &self.params)
+        self.compiled.presolve.by_display(&self.compiled.picks, &self.params)
     }
 
     /// The best choice that breaks nothing on the strongest level, if there is one, and whether all
-    /// were looked at that had to be.
-    fn best(&self, known: &Choice, levels: &Levels) -> (Option<Choice>, bool) {
-        let solve = |choice: &Choice| self.solved(self.compiled.relaxed.as_ref(), choice, levels);
+    /// were looked at that had to be. What is solved on the way can be kept where the levels are as written.
+    fn best(&self, known: &Choice, levels: &Levels, is_kept: bool) -> (Option<Choice>, bool) {
+        let solve = |choice: &Choice| {
+            let kept = if is_kept { self.memory.borrow_mut().take_node(choice) } else { None };
+            match kept {
+                Some(plan) => self.solved_again(plan),
+                None => self.solved(self.compiled.relaxed.as_ref(), choice, levels),
+            }
+        };
+        let rules = self.compiled.problem.rule_count();
+        let keep = |choice: &Choice, plan| {
+            if is_kept {
+                self.memory.borrow_mut().keep_node(choice, plan, rules);
+            }
+        };
         let counts = vec![true; self.compiled.picks.len()];
-        let (best, all) = self.search(known.clone(), Search::new(&solve, &counts, false));
+        let search = Search::new(&solve, &counts, false).keeping(&keep);
+        let (best, all) = self.search(known.clone(), search);
         (best.map(|b| b.choice), all)
     }
 
@@ -231,12 +307,15 @@ impl<'a> AlternativeSearch<'a> {
         let plan = (search.solve)(&choice);
         let outcome = plan.outcome();
         let worse = search.best.as_ref().is_some_and(|b| !is_better(&outcome.level_totals, &b.totals));
-        if worse || is_broken(&outcome, plan.scale()) {
-            return;
-        }
+        let is_no_use = worse || is_broken(&outcome, plan.scale());
         let tight: Choice = std::iter::zip(&self.compiled.picks, &choice)
             .map(|(pick, &chosen)| chosen.or_else(|| equal_argument(pick, &plan, &self.params)))
             .collect();
+        // Before others are solved.
+        (search.keep)(&choice, plan);
+        if is_no_use {
+            return;
+        }
         let is_open = |(chosen, counts): (&Option<usize>, &bool)| chosen.is_none() && *counts;
         let Some(open) = std::iter::zip(&tight, search.counts).position(is_open) else {
             search.best = Some(Incumbent { choice: tight, totals: outcome.level_totals });
@@ -254,7 +333,7 @@ impl<'a> AlternativeSearch<'a> {
     pub(crate) fn best_broken(&self, levels: &Levels) -> (Choice, solver::Plan, bool) {
         let below = |rule, level| moved_down(rule, levels(rule, level));
         let known = self.known();
-        let (choice, all) = self.best(&known, &below);
+        let (choice, all) = self.best(&known, &below, false);
         let choice = choice.unwrap_or(known);
         let plan = self.attempt(&choice, &below);
         (choice, plan, all)

@@ -26,6 +26,8 @@ pub(crate) fn moved_down(_: RuleId, level: Level) -> Level {
 pub(crate) struct Search<'a> {
     /// Solves with what is chosen so far.
     pub(super) solve: &'a dyn Fn(&Choice) -> solver::Plan,
+    /// Takes what was solved with that, once it was looked at.
+    pub(super) keep: &'a dyn Fn(&Choice, solver::Plan),
     /// The picks of which an argument has to be chosen.
     pub(super) counts: &'a [bool],
     /// Whether the first choice that breaks nothing is as good as any.
@@ -40,7 +42,13 @@ impl<'a> Search<'a> {
         counts: &'a [bool],
         stop_at_first_feasible: bool,
     ) -> Self {
-        Self { solve, counts, stop_at_first_feasible, best: None, left: MAX_CHOICES }
+        let keep = &|_: &Choice, _| {};
+        Self { solve, keep, counts, stop_at_first_feasible, best: None, left: MAX_CHOICES }
+    }
+
+    /// The same, where what was solved is kept.
+    pub(crate) fn keeping(self, keep: &'a dyn Fn(&Choice, solver::Plan)) -> Self {
+        Self { keep, ..self }
     }
 }
 

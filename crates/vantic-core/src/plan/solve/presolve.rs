@@ -1,94 +1,176 @@
 //! Which argument of each `max` and `min` is decided before anything is searched: by the display
 //! alone, or by required rules that leave one value each.
+//!
+//! What becomes known from what is the same whatever the numbers are; it is worked out once, as steps.
 
-use crate::plan::compile::compiled::{Compiled, MinMaxNode};
-use crate::plan::solve::choice::{Choice, known_part};
-use vantic_solver::{Level, Linear, Relation};
+use crate::plan::compile::compiled::MinMaxNode;
+use crate::plan::solve::choice::{Choice, value_of};
+use vantic_solver::{Affine, Level, Linear, Problem, Relation, VarId};
 
-/// What is known of the variables of a problem, spread from rule to rule.
-pub(crate) struct Known<'a> {
-    compiled: &'a Compiled,
-    params: &'a [f64],
-    values: Vec<Option<f64>>,
-    choice: Choice,
+/// How what is known spreads from rule to rule.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Presolve {
+    steps: Vec<Step>,
+    /// How many of them, the first ones, the display alone decides.
+    by_display: usize,
 }
 
-impl<'a> Known<'a> {
-    /// What the display alone decides.
-    pub(crate) fn by_display(compiled: &'a Compiled, params: &'a [f64]) -> Choice {
-        let mut known = Self::nothing(compiled, params);
-        // Those within others come first.
-        for pick in 0..compiled.picks.len() {
-            known.decide(pick);
-        }
-        known.choice
-    }
+#[derive(Clone, Debug)]
+enum Step {
+    /// All arguments of a `max` or `min` are known, and perhaps what it stands for is already.
+    Decide { pick: usize, is_new: bool },
+    /// All but one variable of a required rule are known.
+    Solve(VarId, Linear),
+}
 
-    /// What the display and required rules that are equalities decide, as long as all required rules hold.
-    pub(crate) fn by_required_rules(compiled: &'a Compiled, params: &'a [f64]) -> Choice {
-        let mut known = Self::nothing(compiled, params);
-        let rules = compiled.problem.rules();
-        let equal: Vec<&Linear> = rules
+impl Presolve {
+    /// The steps for a problem, as long as all required rules hold.
+    pub(crate) fn new(problem: &Problem, picks: &[MinMaxNode]) -> Self {
+        let equal: Vec<&Linear> = problem
+            .rules()
             .filter(|(_, relation, level, _)| *relation == Relation::Equal && *level == Level::REQUIRED)
             .map(|(rule, ..)| rule)
             .collect();
-        let mut readers = vec![(Vec::new(), Vec::new()); known.values.len()];
+        let mut spread = Spread {
+            picks,
+            is_known: vec![false; problem.variable_count()],
+            is_decided: vec![false; picks.len()],
+            steps: Vec::new(),
+        };
+        let mut readers = vec![(Vec::new(), Vec::new()); problem.variable_count()];
         for (index, rule) in equal.iter().enumerate() {
             rule.terms().iter().for_each(|(var, _)| readers[var.index()].0.push(index));
         }
-        for (index, pick) in compiled.picks.iter().enumerate() {
-            pick.of
-                .iter()
-                .flat_map(|arg| arg.terms())
-                .for_each(|(var, _)| readers[var.index()].1.push(index));
+        for (index, pick) in picks.iter().enumerate() {
+            let read = pick.of.iter().flat_map(|arg| arg.terms());
+            read.for_each(|(var, _)| readers[var.index()].1.push(index));
         }
-        let mut found: Vec<usize> = (0..compiled.picks.len()).filter_map(|p| known.decide(p)).collect();
-        found.extend(equal.iter().filter_map(|rule| known.solve(rule)));
+        // Those within others come first.
+        let mut found: Vec<usize> = (0..picks.len()).filter_map(|pick| spread.decide(pick)).collect();
+        let by_display = spread.steps.len();
+        found.extend(equal.iter().filter_map(|rule| spread.solve(rule)));
         while let Some(var) = found.pop() {
             let (rules, picks) = &readers[var];
-            found.extend(rules.iter().filter_map(|&rule| known.solve(equal[rule])));
-            found.extend(picks.iter().filter_map(|&pick| known.decide(pick)));
+            found.extend(rules.iter().filter_map(|&rule| spread.solve(equal[rule])));
+            found.extend(picks.iter().filter_map(|&pick| spread.decide(pick)));
         }
-        known.choice
+        let steps = spread.needed();
+        Self { steps, by_display }
     }
 
-    fn nothing(compiled: &'a Compiled, params: &'a [f64]) -> Self {
-        let values = vec![None; compiled.problem.variable_count()];
-        Self { compiled, params, values, choice: vec![None; compiled.picks.len()] }
+    /// What the display alone decides.
+    pub(crate) fn by_display(&self, picks: &[MinMaxNode], params: &[f64]) -> Choice {
+        let (mut values, mut choice) = (Vec::new(), Choice::new());
+        Self::run(&self.steps[..self.by_display], picks, params, &mut values, &mut choice);
+        choice
     }
 
-    fn value(&self, expr: &Linear) -> Option<f64> {
-        let terms = expr.terms().iter().map(|(v, c)| self.values[v.index()].map(|value| c * value));
-        terms.sum::<Option<f64>>().map(|sum| sum + known_part(expr, self.params))
+    /// What the display and required rules that are equalities decide, into a list that is used again, as are the values
+    /// of the variables.
+    pub(crate) fn by_required_rules(
+        &self,
+        picks: &[MinMaxNode],
+        params: &[f64],
+        values: &mut Vec<f64>,
+        choice: &mut Choice,
+    ) {
+        Self::run(&self.steps, picks, params, values, choice);
     }
 
+    fn run(steps: &[Step], picks: &[MinMaxNode], params: &[f64], values: &mut Vec<f64>, choice: &mut Choice) {
+        choice.clear();
+        choice.resize(picks.len(), None);
+        let set = |values: &mut Vec<f64>, var: VarId, value: f64| {
+            if values.len() <= var.index() {
+                values.resize(var.index() + 1, f64::NAN);
+            }
+            values[var.index()] = value;
+        };
+        for step in steps {
+            match step {
+                Step::Solve(var, value) => {
+                    let value = value_of(value, values, params);
+                    set(values, *var, value);
+                }
+                Step::Decide { pick, is_new } => {
+                    let MinMaxNode { var, of, is_max, .. } = &picks[*pick];
+                    let mut best: Option<(usize, f64)> = None;
+                    let mut is_known = true;
+                    for (index, arg) in of.iter().enumerate() {
+                        let value = value_of(arg, values, params);
+                        is_known &= value.is_finite();
+                        let is_better = |best: f64| if *is_max { value > best } else { value < best };
+                        if best.is_none_or(|(_, best)| is_better(best)) {
+                            best = Some((index, value));
+                        }
+                    }
+                    let best = best.filter(|_| is_known);
+                    choice[*pick] = best.map(|(index, _)| index);
+                    if *is_new {
+                        set(values, *var, best.map_or(f64::NAN, |(_, value)| value));
+                    }
+                }
+            }
+        }
+    }
+}
+
+/// What is known so far, and from what.
+struct Spread<'a> {
+    picks: &'a [MinMaxNode],
+    is_known: Vec<bool>,
+    is_decided: Vec<bool>,
+    steps: Vec<Step>,
+}
+
+impl Spread<'_> {
     /// Decides a `max` or `min` of which all arguments are known; the variable that is known by it.
     fn decide(&mut self, index: usize) -> Option<usize> {
-        let MinMaxNode { var, of, is_max, .. } = &self.compiled.picks[index];
-        if self.choice[index].is_some() {
+        let MinMaxNode { var, of, .. } = &self.picks[index];
+        let mut read = of.iter().flat_map(|arg| arg.terms());
+        if self.is_decided[index] || !read.all(|(var, _)| self.is_known[var.index()]) {
             return None;
         }
-        let of: Vec<f64> = of.iter().map(|arg| self.value(arg)).collect::<Option<_>>()?;
-        let better = |a: f64, b: f64| if *is_max { a > b } else { a < b };
-        let chosen = (1..of.len()).fold(0, |best, i| if better(of[i], of[best]) { i } else { best });
-        self.choice[index] = Some(chosen);
-        self.set(var.index(), of[chosen])
+        self.is_decided[index] = true;
+        let found = self.set(*var);
+        self.steps.push(Step::Decide { pick: index, is_new: found.is_some() });
+        found
     }
 
     /// Solves an equality of which all but one variable are known; the variable that is known by it.
     fn solve(&mut self, rule: &Linear) -> Option<usize> {
-        let mut unknown = rule.terms().iter().filter(|(var, _)| self.values[var.index()].is_none());
-        let (Some((var, factor)), None) = (unknown.next(), unknown.next()) else { return None };
-        let known = rule.terms().iter().filter_map(|(v, c)| self.values[v.index()].map(|value| c * value));
-        let rest = known.sum::<f64>() + known_part(rule, self.params);
-        self.set(var.index(), -rest / factor)
+        let mut unknown = rule.terms().iter().filter(|(var, _)| !self.is_known[var.index()]);
+        let (Some(&(var, factor)), None) = (unknown.next(), unknown.next()) else { return None };
+        let rest = rule.terms().iter().filter(|(v, _)| *v != var);
+        let terms = rest.map(|(v, c)| (*v, -c / factor)).collect();
+        let affine = rule.affine();
+        let of_params = affine.terms().iter();
+        let number = Affine::constant(-affine.number() / factor);
+        let value = Linear::new(terms, of_params.fold(number, |sum, (p, c)| sum.plus_param(*p, -c / factor)));
+        self.steps.push(Step::Solve(var, value));
+        self.set(var)
     }
 
-    fn set(&mut self, var: usize, value: f64) -> Option<usize> {
-        let is_new = self.values[var].is_none() && value.is_finite();
-        if is_new {
-            self.values[var] = Some(value);
+    fn set(&mut self, var: VarId) -> Option<usize> {
+        let is_new = !self.is_known[var.index()];
+        self.is_known[var.index()] = true;
+        is_new.then_some(var.index())
+    }
+
+    /// The steps without those that no `max` or `min` needs.
+    fn needed(self) -> Vec<Step> {
+        let mut is_read = vec![false; self.is_known.len()];
+        let mut needed = Vec::new();
+        for step in self.steps.into_iter().rev() {
+            let read = match &step {
+                Step::Solve(var, _) if !is_read[var.index()] => continue,
+                Step::Solve(_, value) => std::slice::from_ref(value),
+                Step::Decide { pick, .. } => &self.picks[*pick].of,
+            };
+            read.iter().flat_map(|of| of.terms()).for_each(|(var, _)| is_read[var.index()] = true);
+            needed.push(step);
         }
-        is_new.then_some(var)
+        needed.reverse();
+        needed
     }
 }
