@@ -6,7 +6,8 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::canvas::Canvas;
-use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::compiled::Compiled;
+use crate::plan::compile::origins::Origin;
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
 use crate::plan::place::fixpoint::TextFixpoint;
@@ -51,7 +52,7 @@ pub struct Lookahead {
     pub is_exact: bool,
 }
 
-impl Live<'_> {
+impl Live {
     /// Places the screen, and looks ahead to another display, so many steps away.
     pub fn along(
         &mut self,

@@ -20,15 +20,16 @@ use crate::plan::place::fixpoint::{Snapshot, TextFixpoint, WarmStart};
 use crate::plan::place::placement::{Appearance, Placement};
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::Measure;
+use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use vantic_solver::work;
 
-/// A compiled screen, ready to be placed on any display, again and again.
-#[derive(Debug)]
+/// A compiled screen, ready to be placed on any display, again and again. A clone is the same plan, and costs nothing.
+#[derive(Clone, Debug)]
 pub struct Plan {
-    screen: Screen,
-    variants: BTreeMap<VariantKey, Planned>,
+    screen: Arc<Screen>,
+    variants: Arc<BTreeMap<VariantKey, Planned>>,
 }
 
 impl Plan {
@@ -44,7 +45,7 @@ impl Plan {
             let variant = Variant::new(&screen, &bands)?;
             variants.insert((bands, direction), Planned::new(variant, direction));
         }
-        Ok(Self { screen, variants })
+        Ok(Self { screen: Arc::new(screen), variants: Arc::new(variants) })
     }
 
     /// The screen.
@@ -64,14 +65,9 @@ impl Plan {
     }
 
     /// Keeps what was solved, for displays that differ a little from one to the next.
-    pub fn live(&self) -> Live<'_> {
-        self.live_from(None)
-    }
-
-    /// The same, to begin from what was solved of a screen like this one.
-    pub fn live_from<'a>(&'a self, begin: Option<&'a WarmStartSource<'a>>) -> Live<'a> {
+    pub fn live(&self) -> Live {
         let key = (Vec::new(), Direction::default());
-        Live { plan: self, warm: BTreeMap::new(), begin, effort: 1.0, key, frames: Vec::new() }
+        Live { plan: self.clone(), warm: BTreeMap::new(), effort: 1.0, key, shown: Vec::new() }
     }
 
     /// What is solved once the screen is placed on a display, for screens that differ a little.
@@ -204,30 +200,42 @@ type VariantKey = (Vec<bool>, Direction);
 /// is scrolled, costs little. It agrees with [`Plan::place`] within 1e-6 (and in proportion where lengths are
 /// beyond 10,000). Of `max`, `min` and `clamp`, what was chosen is kept solved, too, and gone back to when it is
 /// the best choice again: for as many choices as there are times the rules go into 40,000, and 64 at most.
-pub struct Live<'a> {
-    plan: &'a Plan,
+///
+/// It owns what it needs: it can be kept in a struct, and sent to another thread.
+#[derive(Debug)]
+pub struct Live {
+    plan: Plan,
     warm: BTreeMap<VariantKey, WarmStart>,
-    /// What to begin from on a display of a kind that was not met yet.
-    begin: Option<&'a WarmStartSource<'a>>,
     effort: f64,
-    /// The kind of the last display, and its frames: lists that are used again.
+    /// The kind of the last display.
     key: VariantKey,
-    frames: Vec<Option<Frame>>,
+    /// The frames that were given out last: lists that are used again once nobody holds them.
+    shown: Vec<Arc<Shown>>,
 }
 
 /// What was solved of a screen like the one that is placed, on a display.
 pub type WarmStartSource<'a> = dyn Fn(&Display) -> Option<Arc<Snapshot>> + Sync + 'a;
 
-impl std::fmt::Debug for Live<'_> {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.debug_struct("Live").field("plan", self.plan).field("warm", &self.warm).finish_non_exhaustive()
-    }
-}
-
-impl<'a> Live<'a> {
+impl Live {
     /// The screen.
-    pub fn screen(&self) -> &'a Screen {
+    pub fn screen(&self) -> &Screen {
         &self.plan.screen
+    }
+
+    /// The plan, which may be placed otherwise meanwhile.
+    pub fn plan(&self) -> &Plan {
+        &self.plan
+    }
+
+    /// On a display of a kind that was not met yet: to begin from what was solved of a screen like this one.
+    pub fn begin_from(&mut self, display: &Display, alike: &WarmStartSource<'_>) {
+        self.plan.key_of(&Canvas::new(&self.plan.screen, display), &mut self.key);
+        if !self.warm.contains_key(&self.key)
+            && self.plan.variants.contains_key(&self.key)
+            && let Some(alike) = alike(display)
+        {
+            self.warm.insert(self.key.clone(), WarmStart::from_alike(alike));
+        }
     }
 
     /// Allows a placement more work than the usual, [`PLACE_WORK`]: so many times as much; less than 1 counts as 1.
@@ -321,13 +329,20 @@ impl<'a> Live<'a> {
     ///
     /// # Errors
     /// As for [`Plan::place`].
-    pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames<'_>, PlaceError> {
-        let mut frames = std::mem::take(&mut self.frames);
+    pub fn frames(&mut self, display: &Display, measure: &dyn Measure) -> Result<LiveFrames, PlaceError> {
+        let free = self.shown.iter().position(|shown| Arc::strong_count(shown) == 1);
+        let mut shown = free.map(|at| self.shown.swap_remove(at)).unwrap_or_default();
+        let Some(list) = Arc::get_mut(&mut shown) else { unreachable!("nobody else holds it") };
         let done = self.with_warm(display, |screen, planned, canvas, warm| {
-            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut frames)
+            list.text_scale = display.text_scale();
+            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut list.frames)
         });
-        self.frames = frames;
-        done.map(|()| LiveFrames { live: self, text_scale: display.text_scale() })
+        list.key.0.clone_from(&self.key.0);
+        list.key.1 = self.key.1;
+        if self.shown.len() < MAX_LISTS {
+            self.shown.push(shown.clone());
+        }
+        done.map(|()| LiveFrames { plan: self.plan.clone(), shown })
     }
 
     pub(super) fn with_warm<T>(
@@ -335,19 +350,18 @@ impl<'a> Live<'a> {
         display: &Display,
         run: impl FnOnce(&Screen, &Planned, &Canvas<'_>, &mut WarmStart) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
-        let plan = self.plan;
+        let Self { plan, warm, key, .. } = self;
         let canvas = Canvas::new(&plan.screen, display);
-        plan.key_of(&canvas, &mut self.key);
-        let Some(planned) = plan.variants.get(&self.key) else {
+        plan.key_of(&canvas, key);
+        let Some(planned) = plan.variants.get(key) else {
             let mut cold = WarmStart::default();
             return plan
                 .with_variant(display, |planned, canvas| run(&plan.screen, planned, canvas, &mut cold));
         };
-        if !self.warm.contains_key(&self.key) {
-            let alike = self.begin.and_then(|begin| begin(display));
-            self.warm.insert(self.key.clone(), alike.map_or_else(WarmStart::default, WarmStart::from_alike));
+        if !warm.contains_key(key) {
+            warm.insert(key.clone(), WarmStart::default());
         }
-        let Some(warm) = self.warm.get_mut(&self.key) else { unreachable!("it has been put there") };
+        let Some(warm) = warm.get_mut(key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
         let most = (plan.most_work() as f64 * self.effort) as u64;
@@ -355,30 +369,83 @@ impl<'a> Live<'a> {
     }
 }
 
-/// Where each view is on the display that was placed last, and how it is painted there.
-#[derive(Clone, Copy, Debug)]
-pub struct LiveFrames<'a> {
-    live: &'a Live<'a>,
+/// How many lists of frames are used again: two successive ones may be held while the next one is made.
+const MAX_LISTS: usize = 3;
+
+/// A list of frames, and the kind of display that they are for.
+#[derive(Debug)]
+struct Shown {
+    key: VariantKey,
+    frames: Vec<Option<Frame>>,
     text_scale: f64,
 }
 
-impl LiveFrames<'_> {
+impl Default for Shown {
+    fn default() -> Self {
+        Self { key: (Vec::new(), Direction::default()), frames: Vec::new(), text_scale: 1.0 }
+    }
+}
+
+/// Where each view was on a display, and how it was painted there. It stays as it is when another display is
+/// placed, and can be held for as long as one likes.
+#[derive(Clone, Debug)]
+pub struct LiveFrames {
+    plan: Plan,
+    shown: Arc<Shown>,
+}
+
+impl LiveFrames {
     /// The frames in the order of the views; `None` for one that is not there.
     pub fn all(&self) -> &[Option<Frame>] {
-        &self.live.frames
+        &self.shown.frames
     }
 
     /// The frame of a view; `None` where it is not there.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
-        self.live.screen().view(view)?;
+        self.plan.screen.view(view)?;
         self.all().get(view.index()).copied().flatten()
+    }
+
+    /// The views whose frames differ from earlier ones by more than 1e-6, those that come and those that go
+    /// included, in declared order.
+    pub fn changed_since(&self, earlier: &LiveFrames) -> impl Iterator<Item = ViewId> {
+        let views = self.plan.screen.views().map(|(view, _)| view);
+        views.filter(|view| {
+            let frame = |of: &LiveFrames| of.all().get(view.index()).copied().flatten();
+            match (frame(earlier), frame(self)) {
+                (Some(a), Some(b)) => {
+                    let by = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+                    by.iter().any(|by| by.abs() > PLACED)
+                }
+                (a, b) => a.is_some() != b.is_some(),
+            }
+        })
+    }
+
+    /// Frames on the way to later ones, for an animation: `at` is 0 here and 1 there, and may be beyond both. A
+    /// view that is in one of them only is where it is there.
+    pub fn toward(&self, later: &LiveFrames, at: f64) -> impl Iterator<Item = Option<Frame>> {
+        let (here, there) = (self.all(), later.all());
+        (0..here.len().max(there.len())).map(move |view| {
+            match (here.get(view).copied().flatten(), there.get(view).copied().flatten()) {
+                (Some(a), Some(b)) => {
+                    let between = |a: f64, b: f64| a + (b - a) * at;
+                    Some(Frame {
+                        left: between(a.left, b.left),
+                        top: between(a.top, b.top),
+                        width: between(a.width, b.width),
+                        height: between(a.height, b.height),
+                    })
+                }
+                (a, b) => a.or(b),
+            }
+        })
     }
 
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
     pub fn is_painted(&self, view: ViewId) -> bool {
-        let screen = self.live.screen();
-        let is_guide = screen.view(view).is_none_or(|about| about.guide().is_some());
-        let planned = self.live.plan.variants.get(&self.live.key);
+        let is_guide = self.plan.screen.view(view).is_none_or(|about| about.guide().is_some());
+        let planned = self.plan.variants.get(&self.shown.key);
         let is_shown =
             planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
         !is_guide && is_shown && self.frame(view).is_some()
@@ -387,11 +454,11 @@ impl LiveFrames<'_> {
     /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is
     /// not given.
     pub fn look(&self, view: ViewId) -> Appearance {
-        let screen = self.live.screen();
-        let here = screen.view(view).map(|about| match self.live.plan.variants.get(&self.live.key) {
+        let screen = &self.plan.screen;
+        let here = screen.view(view).map(|about| match self.plan.variants.get(&self.shown.key) {
             Some(planned) => planned.variant.view(screen, view),
             None => about,
         });
-        here.map(|here| Appearance::of(here, self.text_scale)).unwrap_or_default()
+        here.map(|here| Appearance::of(here, self.shown.text_scale)).unwrap_or_default()
     }
 }

@@ -71,7 +71,7 @@ fn main() -> Result<(), Failure> {
 struct App<'a> {
     screen: &'a Screen,
     /// The plan, kept solved from one size to the next.
-    live: Live<'a>,
+    live: Live,
     letters: Letters,
     painter: Painter,
     /// What the window shows, a number for each pixel.

@@ -26,7 +26,7 @@ impl Painter {
     pub(crate) fn paint(
         &mut self,
         screen: &Screen,
-        frames: LiveFrames<'_>,
+        frames: LiveFrames,
         letters: &Letters,
         size: (u32, u32),
         density: f64,

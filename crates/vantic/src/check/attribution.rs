@@ -28,12 +28,13 @@ pub(crate) type Suspect = (RuleRef, f64);
 
 /// The rules that decide where a finding's views are on the display where it is worst, the nearest first.
 pub(crate) fn deciding(
-    live: &mut Live<'_>,
+    live: &mut Live,
     (display, placement): (&Display, &Placement),
     measure: &dyn Measure,
     finding: &Finding,
 ) -> Vec<Suspect> {
-    let screen = live.screen();
+    let plan = live.plan().clone();
+    let screen = plan.screen();
     let (mut about, views) = (finding.coordinates.clone(), &finding.views);
     if about.is_empty() {
         let sides = match finding.code {

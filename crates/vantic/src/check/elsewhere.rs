@@ -28,14 +28,15 @@ pub(crate) type Elsewhere = (Placement, Vec<Finding>);
 /// left out. So is what is found on the display as it is, `known`. `other_end` is the placement with all
 /// that scrolls at its end, where that has been looked at.
 pub(crate) fn elsewhere(
-    live: &mut Live<'_>,
+    live: &mut Live,
     placement: &Placement,
     other_end: Option<Placement>,
     measure: &dyn Measure,
     fixed: &HashSet<ViewId>,
     known: &[Finding],
 ) -> Result<(Vec<Elsewhere>, Share), PlaceError> {
-    let screen = live.screen();
+    let plan = live.plan().clone();
+    let screen = plan.screen();
     let is_scrolled = placement.scrolled.values().any(|at| at.offset.0.max(at.offset.1) > 0.0);
     let mut sticking = where_it_sticks(screen, placement, other_end.as_ref(), fixed);
     let of = sticking.len();

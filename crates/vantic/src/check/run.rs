@@ -294,7 +294,7 @@ fn look_at_all(
     let order = warm_start_order(displays);
     let in_a_row_of = |row: &[usize], idle: &[(RuleId, usize)]| {
         look(
-            &mut plan.live_from(trying.begin).with_effort(how.effort),
+            &mut plan.live().with_effort(how.effort),
             row.iter().map(|&at| &displays[at]),
             measure,
             how,
@@ -351,7 +351,7 @@ struct DisplayReport {
 /// Looks at displays one after the other; `None` where a placement is not worth it, or what is found refutes a
 /// trial.
 fn look<'a>(
-    live: &mut Live<'_>,
+    live: &mut Live,
     displays: impl Iterator<Item = &'a Display>,
     measure: &dyn Measure,
     how: CheckOptions<'_>,
@@ -370,14 +370,18 @@ fn look<'a>(
 
 /// Looks at one display.
 fn look_at(
-    live: &mut Live<'_>,
+    live: &mut Live,
     display: &Display,
     measure: &dyn Measure,
     how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
     trying: &TrialOptions<'_>,
 ) -> Result<Option<DisplayReport>, PlaceError> {
-    let screen = live.screen();
+    if let Some(begin) = trying.begin {
+        live.begin_from(display, begin);
+    }
+    let plan = live.plan().clone();
+    let screen = plan.screen();
     let is_worth_it = |placement: &Placement| trying.is_worth_it.is_none_or(|is| is(placement));
     let examined = live.examine_if(display, measure, idle, &is_worth_it)?;
     let Some((examined, idle)) = examined else { return Ok(None) };
@@ -416,13 +420,14 @@ fn look_at(
 
 /// What is open, and what is wrong with the frames; and what scrolling moves.
 fn wrong_frames(
-    live: &mut Live<'_>,
+    live: &mut Live,
     examined: &Examination,
     measure: &dyn Measure,
     trying: &TrialOptions<'_>,
     here: &mut Vec<Finding>,
 ) -> Result<Scrolling, PlaceError> {
-    let screen = live.screen();
+    let plan = live.plan().clone();
+    let screen = plan.screen();
     crate::check::rules::open_coordinates(screen, examined, here);
     crate::inspect::collapse::without_size(screen, examined, here);
     crate::inspect::shape::stretched(screen, &examined.placement, here);

@@ -308,7 +308,8 @@ impl FixContext<'_> {
         // The trials begin from the same.
         let Self { fixes, measure, solved, .. } = self;
         let begin = |display: &Display| solved.on(fixes.plan, measure, display);
-        let mut live = fixes.plan.live_from(Some(&begin));
+        let mut live = fixes.plan.live();
+        live.begin_from(display, &begin);
         let mut suspects = deciding(&mut live, (display, placement), &self.measure, finding);
         // The further a wish is from what came out, the likelier it is wrong.
         let far = |by: f64| suspect::GAVE_WAY + suspect::GAVE_WAY_FAR_MORE * (by / FAR).min(1.0);

@@ -105,7 +105,7 @@ pub(crate) struct Scrolling {
 /// Which views stay where they are while the view around them is scrolled.
 pub(crate) fn scrolling(
     screen: &Screen,
-    live: &mut Live<'_>,
+    live: &mut Live,
     placement: &Placement,
     measure: &dyn Measure,
 ) -> Result<Scrolling, PlaceError> {

@@ -36,7 +36,7 @@ pub(crate) struct Walked {
 
 struct Walker<'a> {
     plan: &'a Plan,
-    live: Live<'a>,
+    live: Live,
     display: &'a Display,
     range: Range,
     measure: &'a dyn Measure,

@@ -123,13 +123,14 @@ pub fn sweep_with(
 /// Adds what is left without a width or a height: a size is zero all along a segment or nowhere on it. How many segments the
 /// work sufficed for.
 fn add_collapsed(
-    mut live: Live<'_>,
+    mut live: Live,
     display: &Display,
     range: &Range,
     measure: &dyn Measure,
     segments: &mut [Segment],
 ) -> Result<usize, SweepError> {
-    let screen = live.screen();
+    let plan = live.plan().clone();
+    let screen = plan.screen();
     let all = segments.len();
     for (index, segment) in segments.iter_mut().enumerate() {
         if work::is_short() && index > 0 {

@@ -6,7 +6,7 @@ use crate::model::arrangement::VisibleSpares;
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::expression::{Expr, MinMaxKind};
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, RuleId, ViewId};
+use crate::model::id::{LevelId, ViewId};
 use crate::model::rule::{Comparison, Relation, SNUG, Strength, WHOLE};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
@@ -14,8 +14,9 @@ use crate::model::view::{ContentStrength, Image, View};
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::heights_apart;
 use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutRule, LayoutStrength};
+use crate::plan::compile::origins::{MinMaxNode, Origin};
+use crate::plan::compile::presolve::Presolve;
 use crate::plan::parameters::Parameters;
-use crate::plan::solve::presolve::Presolve;
 use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
@@ -25,49 +26,6 @@ use std::collections::{BTreeSet, BinaryHeap, HashMap};
 use std::hash::{DefaultHasher, Hash as _, Hasher as _};
 use vantic_solver as solver;
 use vantic_solver::{Affine, Level, Linear, Problem, ProblemBuilder, Settle, VarId};
-
-/// Where a rule of the solver's problem comes from.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub(crate) enum Origin {
-    /// A relation of a rule of the screen.
-    Written { rule: RuleId, relation: usize },
-    /// A view is not smaller than its content, or not larger.
-    Content { view: ViewId, whole: bool },
-    /// A view is as small as what its children take.
-    ShrinkToChildren(ViewId),
-    /// A view places one of its children.
-    Arranged { view: ViewId, child: ViewId, band: Option<BandId> },
-    /// A child takes its share of a view, and no more.
-    Share { view: ViewId, child: ViewId, band: Option<BandId> },
-    /// What a `max` or `min` of a rule stands for is on the right side of what it is made of.
-    MinMax(RuleRef),
-}
-
-/// A `max` or `min`: a variable that is on the right side of all arguments, and is to equal one.
-#[derive(Clone, Debug, PartialEq)]
-pub(crate) struct MinMaxNode {
-    pub(crate) var: VarId,
-    pub(crate) is_max: bool,
-    pub(crate) of: Vec<Linear>,
-    /// The rule of the problem for each argument.
-    pub(crate) rules: Vec<solver::RuleId>,
-    /// The least and the most of a `clamp`, and the relation it stands in.
-    pub(crate) limits: Option<(Linear, Linear, Origin)>,
-}
-
-impl Origin {
-    /// Whether it may be violated without anything having given way.
-    pub(crate) fn is_aim(self) -> bool {
-        matches!(self, Origin::MinMax(_) | Origin::ShrinkToChildren(_) | Origin::Share { .. })
-    }
-}
-
-impl MinMaxNode {
-    /// What a `max` or `min` stands for lies near its first argument.
-    pub(crate) fn settled(&self) -> Settle {
-        Settle::near(Linear::of(self.var), self.of[0].clone())
-    }
-}
 
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top, right,
 /// bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece,

@@ -10,10 +10,11 @@
 //! one and one that has it.
 
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
-use crate::plan::compile::compiled::{Compiled, MinMaxNode, Origin};
+use crate::plan::compile::compiled::Compiled;
+use crate::plan::compile::origins::{MinMaxNode, Origin};
+use crate::plan::compile::presolve::{Choice, value_of};
 use crate::plan::solve::choice::{
-    Choice, Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
-    value_of,
+    Incumbent, Levels, Search, chosen, equal_argument, is_better, is_broken, moved_down, solve,
 };
 use crate::plan::solve::memory::{ChoiceMemory, Kept};
 use crate::tolerance::{ARGUMENT, PLACED};

@@ -3,16 +3,14 @@
 use crate::geometry::axis::Axis;
 use crate::model::id::ViewId;
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
-use crate::plan::compile::compiled::MinMaxNode;
+use crate::plan::compile::origins::MinMaxNode;
+use crate::plan::compile::presolve::{Choice, value_of};
 use crate::tolerance::{ARGUMENT, PLACED};
 use vantic_solver as solver;
 use vantic_solver::{Level, Linear, Outcome, RuleId};
 
 /// How many choices are solved at most for one placement.
 const MAX_CHOICES: usize = 400;
-
-/// What each `max` and `min` is chosen to be, if anything.
-pub(crate) type Choice = Vec<Option<usize>>;
 
 /// The level that a rule of the problem is solved on.
 pub(crate) type Levels<'a> = dyn Fn(RuleId, Level) -> Level + 'a;
@@ -132,16 +130,6 @@ pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
 
 pub(crate) fn is_broken(outcome: &Outcome, scale: f64) -> bool {
     outcome.level_totals.first().is_some_and(|&t| t > PLACED * scale)
-}
-
-/// The part of an expression that the parameters decide.
-pub(crate) fn known_part(expr: &Linear, params: &[f64]) -> f64 {
-    let affine = expr.affine();
-    affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
-}
-
-pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
-    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
 }
 
 /// The first argument that a `max` or `min` comes out equal to.

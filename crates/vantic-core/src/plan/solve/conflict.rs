@@ -4,9 +4,11 @@
 //! screen. Those of single choices are gathered until none can hold them all, then cut down by a
 //! deletion filter (Chinneck & Dravnieks 1991) in which a set can hold if some choice lets it.
 
-use crate::plan::compile::compiled::{Compiled, Origin};
+use crate::plan::compile::compiled::Compiled;
+use crate::plan::compile::origins::Origin;
+use crate::plan::compile::presolve::Choice;
 use crate::plan::solve::alternatives::AlternativeSearch;
-use crate::plan::solve::choice::{Choice, Search, solve};
+use crate::plan::solve::choice::{Search, solve};
 use std::collections::{BTreeSet, HashSet};
 use vantic_solver::{self as solver, Free, Level, Linear, Plan, Relation, RuleId, VarId, work};
 

@@ -1,8 +1,7 @@
 //! What a search through `max` and `min` has solved, for the next display.
 
-use crate::plan::compile::compiled::MinMaxNode;
-use crate::plan::solve::choice::Choice;
-use crate::plan::solve::presolve::Presolve;
+use crate::plan::compile::origins::MinMaxNode;
+use crate::plan::compile::presolve::{Choice, Presolve};
 use std::collections::HashMap;
 use vantic_solver::Plan;
 

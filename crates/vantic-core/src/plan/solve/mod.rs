@@ -1,9 +1,7 @@
-//! Solving with `max` and `min`: `presolve` decides what the display or the required rules leave no choice
-//! about, `choice` is one assignment of arguments, `alternatives` searches through them (branch and bound),
+//! Solving with `max` and `min`: `choice` is one assignment of arguments, `alternatives` searches through them (branch and bound),
 //! `memory` keeps what was solved on the way, `conflict` finds what cannot hold whatever is chosen.
 
 pub(crate) mod alternatives;
 pub(crate) mod choice;
 pub(crate) mod conflict;
 pub(crate) mod memory;
-pub(crate) mod presolve;

@@ -3,9 +3,11 @@
 //!
 //! What becomes known from what is the same whatever the numbers are; it is worked out once, as steps.
 
-use crate::plan::compile::compiled::MinMaxNode;
-use crate::plan::solve::choice::{Choice, value_of};
+use crate::plan::compile::origins::MinMaxNode;
 use vantic_solver::{Affine, Level, Linear, Problem, Relation, VarId};
+
+/// What each `max` and `min` is chosen to be, if anything.
+pub(crate) type Choice = Vec<Option<usize>>;
 
 /// How what is known spreads from rule to rule.
 #[derive(Clone, Debug, Default)]
@@ -173,4 +175,15 @@ impl Spread<'_> {
         needed.reverse();
         needed
     }
+}
+
+/// What an expression comes out as.
+pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
+    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
+}
+
+/// The part of an expression that the parameters decide.
+pub(crate) fn known_part(expr: &Linear, params: &[f64]) -> f64 {
+    let affine = expr.affine();
+    affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
 }
