@@ -6,6 +6,7 @@
 //! | compile it | [`plan::Plan::new`] |
 //! | place it on a display | [`plan::Plan::place`] |
 //! | keep it placed while a window is resized | [`plan::Plan::live`], [`plan::Live::frames`] |
+//! | change it while it is placed | [`plan::Live::edit`] |
 //! | find out what is open or contradictory | [`plan::Plan::examine`] |
 //! | find out why something is where it is | [`plan::Plan::why`] |
 //!

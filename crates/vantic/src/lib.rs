@@ -6,6 +6,7 @@
 //! | build a screen in Rust | [`ScreenBuilder`] |
 //! | place it | [`Plan::new`], [`Plan::place`] |
 //! | keep it placed while a window is resized | [`Plan::live`], [`plan::Live::frames`] |
+//! | change it while it is placed | [`plan::Live::edit`] |
 //! | find out what is wrong | [`check()`], [`check::check_as`] |
 //! | find where a range of sizes starts to break | [`sweep::sweep`] |
 //! | explain a coordinate | [`Plan::why`], [`Plan::why_not`] |

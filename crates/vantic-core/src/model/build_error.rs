@@ -28,6 +28,14 @@ pub enum BuildError {
         /// Where.
         place: String,
     },
+    /// A rule, or what is said of arranging, that reads a view that is to be removed.
+    #[error("`{reader}` reads `{view}`, which is to be removed; remove or change `{reader}`, too")]
+    ReadsRemoved {
+        /// What reads it.
+        reader: String,
+        /// The view.
+        view: String,
+    },
     /// A state with fewer than two alternatives.
     #[error("`{state}` has nothing to choose from: a state has two alternatives or more")]
     OneAlternative {

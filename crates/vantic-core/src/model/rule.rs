@@ -188,6 +188,11 @@ impl Rule {
     pub fn relations(&self) -> &[Relation] {
         &self.relations
     }
+
+    /// Whether it was removed: a rule that was added relates something.
+    pub(crate) fn is_removed(&self) -> bool {
+        self.relations.is_empty()
+    }
 }
 
 pub(crate) fn equal(left: Expr, right: Expr) -> Relation {

@@ -84,12 +84,18 @@ impl Screen {
 
     /// All views with their ids, in declared order.
     pub fn views(&self) -> impl Iterator<Item = (ViewId, &View)> {
+        self.table().filter(|(_, view)| !view.is_removed)
+    }
+
+    /// The table of views, with those that were removed.
+    pub(crate) fn table(&self) -> impl Iterator<Item = (ViewId, &View)> {
         self.views.iter().enumerate().map(|(i, v)| (ViewId::new(i, self.tag), v))
     }
 
     /// All rules with their ids, in written order, those of bands included.
     pub fn rules(&self) -> impl Iterator<Item = (RuleId, &Rule)> {
-        self.rules.iter().enumerate().map(|(i, r)| (RuleId::new(i, self.tag), r))
+        let all = self.rules.iter().enumerate().map(|(i, r)| (RuleId::new(i, self.tag), r));
+        all.filter(|(_, rule)| !rule.is_removed())
     }
 
     /// The states, in declared order.
@@ -143,12 +149,12 @@ impl Screen {
 
     /// Whether a view is one of this screen.
     pub(crate) fn has_view(&self, view: ViewId) -> bool {
-        view.is_of(self.tag, self.views.len())
+        view.is_of(self.tag, self.views.len()) && !self.views[view.index()].is_removed
     }
 
     /// Whether a rule is one of this screen.
     pub(crate) fn has_rule(&self, rule: RuleId) -> bool {
-        rule.is_of(self.tag, self.rules.len())
+        rule.is_of(self.tag, self.rules.len()) && !self.rules[rule.index()].is_removed()
     }
 
     /// Whether a band is one of this screen.
@@ -173,7 +179,7 @@ impl Screen {
 
     /// The view at a position of the table, counted from 0 in declared order.
     pub fn view_at(&self, index: usize) -> Option<ViewId> {
-        (index < self.views.len()).then_some(ViewId::new(index, self.tag))
+        Some(ViewId::new(index, self.tag)).filter(|view| self.has_view(*view))
     }
 
     /// A rule; `None` for an id of another screen.

@@ -2,12 +2,13 @@
 
 use crate::model::arrangement::{Arrangement, Item, Space};
 use crate::model::coordinate::Side;
+use crate::model::expression::Expr;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId, ViewId};
 use crate::model::scroll::{Overflow, Scroll};
 
 /// A view: a named rectangle.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct View {
     pub(crate) name: String,
     pub(crate) parent: Option<ViewId>,
@@ -49,6 +50,8 @@ pub struct View {
     pub(crate) floats: bool,
     /// Whether it is typed into.
     pub(crate) input: bool,
+    /// Whether it was removed: nothing but its place in the table is left.
+    pub(crate) is_removed: bool,
 }
 
 /// That a view is pointed at or touched.
@@ -59,6 +62,19 @@ pub struct Control {
 }
 
 impl View {
+    /// What its row or column, its guide, and its own share in one, read, each with the word that it stands behind.
+    pub(crate) fn exprs(&self) -> impl Iterator<Item = (&'static str, &Expr)> {
+        let own = self.arrangement.iter().flat_map(|a| a.exprs().map(|e| (a.word(), e)));
+        let share = self.item.iter().filter_map(|i| i.share.as_ref());
+        let share = share.flat_map(|s| s.exprs().map(|e| ("share", e)));
+        let spaces = self.spaces.iter().filter_map(|(_, space)| match space {
+            Space::Fixed(length) => Some(("space", length)),
+            Space::Flexible(_) => None,
+        });
+        let guide = self.guide().into_iter().flat_map(|g| g.exprs().into_iter().map(|e| (g.word(), e)));
+        own.chain(share).chain(spaces).chain(guide)
+    }
+
     /// The name, unique among its siblings.
     pub fn name(&self) -> &str {
         &self.name

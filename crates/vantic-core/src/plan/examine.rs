@@ -253,7 +253,7 @@ fn collapsed(
     let is_open = |f: &&Free| f.range.1.is_none_or(|most| most > PLACED);
     let open: HashSet<_> = free.iter().filter(is_open).map(|f| f.var).collect();
     let open = &open;
-    let arranged = std::iter::zip(screen.views(), &compiled.filled);
+    let arranged = std::iter::zip(screen.table(), &compiled.filled);
     let empty = arranged.flat_map(|((child, about), fills)| {
         let around = about.parent.filter(|&p| variant.view(screen, p).arrangement.is_some());
         let unknowns = compiled.unknowns.boxes[child.index()].filter(|_| !about.has_content());

@@ -1,6 +1,6 @@
 //! What is left of a screen in the bands that hold.
 
-use crate::model::arrangement::{Item, Space};
+use crate::model::arrangement::Item;
 use crate::model::band::Change;
 use crate::model::coordinate::Anchor;
 use crate::model::expression::Term;
@@ -79,7 +79,8 @@ impl Variant {
         let values = screen.values.iter().map(|v| v.number).collect();
         let own = screen.rules().filter(|(_, r)| r.band.is_none()).map(|(id, _)| id).collect();
         let is_there = |view: &View| {
-            view.only_in_bands.is_empty() || view.only_in_bands.iter().any(|b| bands[b.index()])
+            let holds = view.only_in_bands.is_empty() || view.only_in_bands.iter().any(|b| bands[b.index()]);
+            holds && !view.is_removed
         };
         let there = |view| if is_there(view) { Visibility::Shown } else { Visibility::Gone };
         let visible = screen.views.iter().map(there).collect();
@@ -250,17 +251,8 @@ impl Variant {
         if self.visible[view.index()] == Visibility::Gone {
             return Vec::new();
         }
-        let about = self.view(screen, view);
-        let own = about.arrangement.iter().flat_map(|a| a.exprs().map(|e| (a.word(), e)));
-        let share = about.item.iter().filter_map(|i| i.share.as_ref());
-        let share = share.flat_map(|s| s.exprs().map(|e| ("share", e)));
-        let spaces = about.spaces.iter().filter_map(|(_, space)| match space {
-            Space::Fixed(length) => Some(("space", length)),
-            Space::Flexible(_) => None,
-        });
-        let guide = about.guide().into_iter().flat_map(|g| g.exprs().into_iter().map(|e| (g.word(), e)));
         let mut terms = Vec::new();
-        for (word, expr) in own.chain(share).chain(spaces).chain(guide) {
+        for (word, expr) in self.view(screen, view).exprs() {
             expr.each(&mut |e| terms.extend(e.terms().iter().map(|&t| (Reader::View(view, word), t))));
         }
         terms

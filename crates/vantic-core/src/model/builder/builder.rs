@@ -380,6 +380,7 @@ impl ScreenBuilder {
                 self.errors.push(BuildError::NoSibling { rule, view, side });
             }
         }
+        self.errors.extend(self.reads_removed());
         if self.errors.is_empty() { Ok(self.screen) } else { Err(BuildErrors(self.errors)) }
     }
 
@@ -511,6 +512,7 @@ impl ScreenBuilder {
             control: None,
             floats: false,
             input: false,
+            is_removed: false,
         });
         self.screen.names.insert((parent, name.to_owned()), view);
         let siblings = match (is_guide, parent) {

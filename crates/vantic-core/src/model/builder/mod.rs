@@ -1,5 +1,6 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
 pub(crate) mod builder;
+pub(crate) mod edits;
 pub(crate) mod references;
 pub(crate) mod sections;

@@ -157,7 +157,7 @@ impl Declared {
         let mut texts = Vec::new();
         let mut text_params = vec![None; screen.views.len()];
         let (mut boxes, mut meanings) = (Vec::new(), Vec::new());
-        for (id, view) in screen.views() {
+        for (id, view) in screen.table() {
             if variant.visible[id.index()] == Visibility::Gone {
                 boxes.push(None);
                 continue;

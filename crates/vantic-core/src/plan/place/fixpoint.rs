@@ -371,7 +371,7 @@ impl<'a> TextFixpoint<'a> {
             texts[view.index()] = Some(size);
         }
         let scale = display.text_scale();
-        let looks = screen.views().map(|(view, _)| {
+        let looks = screen.table().map(|(view, _)| {
             let fits = fits.get(&view).copied();
             Appearance { fits, ..Appearance::of(variant.view(screen, view), scale) }
         });

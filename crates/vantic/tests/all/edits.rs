@@ -1,0 +1,205 @@
+//! A screen that is changed while it is placed.
+
+use proptest::prelude::*;
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::finding::Finding;
+use vantic::geometry::Frame;
+use vantic::model::{Code, Coordinates as _, Screen, ScreenBuilder, Setting, Side, ViewId};
+use vantic::plan::{EditError, Live, Plan};
+use vantic::resolve::read;
+use vantic::text::PlainText;
+
+/// A list of jars on shelves, with what stands beside it: arranged and pinned, with texts, bands, choices and guides.
+const PANTRY: &str = "screen pantry {
+    ladder fit > rhythm
+    band narrow: screen.width < 500
+    text title \"What is left of the summer\" { font 20; pin left 16, top 16 to safe; right = safe.right - 16 }
+    view shelves {
+        below title by 12; pin left 16, right 16 to safe; column gap 6, padding 4
+        repeat shelf 5 {
+            height = max(30, label.height + 8); row gap 4, align center
+            text label \"Plums and pears, cooked in the second week\" { font 12; share 1 }
+            view jar { size = 24 }
+        }
+    }
+    view scale { size = (60, 40); below shelves by 10; left = shelves.left }
+    when narrow { hide scale }
+    view total { below shelves by 10; right = shelves.right; width = clamp(80, 0.3 * screen.width, 200); height = 40; left >= shelves.left + 70 ~ fit }
+    text note \"Weigh before noon\" { font 14; top = total.bottom + 8; left = shelves.left; width <= 220 }
+}";
+
+fn displays() -> Vec<Display> {
+    [(360.0, 640.0), (700.0, 500.0), (1100.0, 900.0)].map(|(w, h)| Display::new(w, h).unwrap()).to_vec()
+}
+
+fn frames(plan: &Plan) -> Vec<Vec<(String, Option<Frame>)>> {
+    let on = |display: &Display| {
+        let placement = plan.place(display, &PlainText).unwrap();
+        let screen = plan.screen();
+        screen.views().map(|(view, _)| (screen.path(view), placement.frame(view))).collect()
+    };
+    displays().iter().map(on).collect()
+}
+
+/// The frames of what is kept solved, each display after the others.
+fn live_frames(live: &mut Live) -> Vec<Vec<(String, Option<Frame>)>> {
+    let on = |display: &Display| {
+        let frames = live.frames(display, &PlainText).unwrap();
+        let screen = live.screen();
+        screen.views().map(|(view, _)| (screen.path(view), frames.frame(view))).collect()
+    };
+    displays().iter().map(on).collect()
+}
+
+fn assert_alike(a: &[Vec<(String, Option<Frame>)>], b: &[Vec<(String, Option<Frame>)>], what: &str) {
+    for (a, b) in std::iter::zip(a, b) {
+        assert_eq!(a.len(), b.len(), "{what}");
+        for ((path, a), (other, b)) in std::iter::zip(a, b) {
+            let numbers = |f: &Option<Frame>| f.map(|f| [f.left, f.top, f.width, f.height]);
+            let near = match (numbers(a), numbers(b)) {
+                (Some(a), Some(b)) => std::iter::zip(a, b).all(|(a, b)| (a - b).abs() <= 1e-6),
+                (a, b) => a == b,
+            };
+            assert!(path == other && near, "{path} {a:?}, {other} {b:?}: {what}");
+        }
+    }
+}
+
+/// What is found, in words, without the numbers of rules: where one was removed, those behind it keep theirs.
+fn findings(plan: &Plan) -> Vec<String> {
+    let report = check(plan, &displays(), &PlainText).unwrap();
+    let words = |f: &Finding| {
+        let message = f.message(plan.screen());
+        let mut parts = message.split('#');
+        let first = parts.next().unwrap_or_default().to_owned();
+        let rest = parts.map(|part| part.trim_start_matches(|c: char| c.is_ascii_digit()));
+        format!("{} {first}{}", f.code.name(), rest.collect::<String>())
+    };
+    // What nothing uses is told by the reader of files.
+    report.findings.iter().map(words).filter(|words| !words.starts_with("idle nothing ")).collect()
+}
+
+/// One change, of what is there; `pick` chooses.
+fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
+    let views: Vec<ViewId> =
+        build.screen().views().filter(|(_, v)| v.guide().is_none()).map(|(v, _)| v).collect();
+    let rules: Vec<_> = build.screen().rules().map(|(rule, of)| (rule, of.relations().len())).collect();
+    let Some(&view) = views.get(pick % views.len().max(1)) else { return };
+    let number = f64::from(number);
+    let name = format!("new{}", build.screen().views().count() + pick);
+    match kind % 9 {
+        0 => drop(build.change_words(view, &"words of a jar ".repeat(1 + pick % 7))),
+        1 if !rules.is_empty() => {
+            let (rule, relations) = rules[pick % rules.len()];
+            build.change_constant(rule, pick % relations, number / 4.0);
+        }
+        2 if !rules.is_empty() => drop(build.remove_rule(rules[pick % rules.len()].0)),
+        3 => drop(build.remove(view)),
+        4 => {
+            let new = build.view_in(view, &name);
+            build.rule(new, new.width().equals(number)).rule(new, new.height().equals(20.0));
+            build.rule(new, new.pin([(Side::Left, 2.0), (Side::Top, number / 10.0)], view));
+        }
+        5 => {
+            let new = build.text(&name, "Salt, sugar and two lemons", 13.0);
+            build.rule(new, new.pin([(Side::Left, number), (Side::Top, 5.0)], view));
+        }
+        6 => {
+            let siblings: Vec<ViewId> = build.screen().siblings_of(view).filter(|of| *of != view).collect();
+            build.move_before(view, siblings.get(pick % (siblings.len() + 1)).copied());
+        }
+        7 => drop(build.set(view, Setting::Font(8.0 + number / 100.0))),
+        // A row with the same as others.
+        _ => {
+            if let Some(list) = build.screen().find("shelves") {
+                let row = build.view_in(list, &name);
+                build.rule(row, row.height().equals(number / 8.0));
+                let first = build.screen().view(list).map(|of| of.children()[0]);
+                build.move_before(row, first);
+            }
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(48))]
+
+    /// Changed again and again, taken back, and changed otherwise: it is placed as a plan made anew of the same screen,
+    /// nothing becomes of a change that is refused, and no id of something that is gone means something else.
+    #[test]
+    fn a_changed_screen_is_placed_as_one_made_anew(
+        edits in prop::collection::vec((prop::collection::vec((any::<u8>(), any::<usize>(), 0_u16..400), 1..4), any::<bool>()), 1..9),
+    ) {
+        let mut live = Plan::new(read(PANTRY).unwrap().screen).unwrap().live();
+        live_frames(&mut live);
+        let mut known: Vec<(ViewId, String)> = Vec::new();
+        for (changes, undone) in edits {
+            let names = |screen: &Screen| screen.views().map(|(v, _)| (v, screen.path(v))).collect::<Vec<_>>();
+            let before = live.screen().to_string();
+            known.extend(names(live.screen()));
+            let all = |build: &mut ScreenBuilder| changes.iter().for_each(|&(kind, pick, number)| change(build, kind, pick, number));
+            match live.edit(all) {
+                Ok(earlier) => {
+                    assert_alike(&live_frames(&mut live), &frames(live.plan()), "as anew");
+                    // Held against the same screen read from its text, where nothing is left to the order of views: rules that
+                    // contradict one another or tie are settled in that order.
+                    let again = Plan::new(read(&live.screen().to_string()).unwrap().screen).unwrap();
+                    let (mut found, mut of_text) = (findings(live.plan()), findings(&again));
+                    found.sort();
+                    of_text.sort();
+                    let is_open = |words: &String| ["conflict", "tie", "ambiguous"].iter().any(|code| words.starts_with(code));
+                    if !found.iter().any(is_open) {
+                        prop_assert_eq!(&found, &of_text, "{}", live.screen());
+                    }
+                    if undone {
+                        live.go_over_to(earlier).unwrap();
+                        prop_assert_eq!(live.screen().to_string(), before);
+                        assert_alike(&live_frames(&mut live), &frames(live.plan()), "undone");
+                    }
+                }
+                Err(EditError::OtherScreen) => prop_assert!(false, "it is the same screen"),
+                Err(refused) => {
+                    prop_assert!(!refused.to_string().is_empty());
+                    prop_assert_eq!(live.screen().to_string(), before);
+                    assert_alike(&live_frames(&mut live), &frames(live.plan()), "refused");
+                }
+            }
+            for (view, path) in &known {
+                let now = live.screen().view(*view).map(|_| live.screen().path(*view));
+                prop_assert!(now.as_ref().is_none_or(|now| now == path), "{path} is {now:?}");
+            }
+        }
+    }
+}
+
+#[test]
+fn a_change_that_leaves_something_read_is_refused_and_says_what_reads_it() {
+    let mut live = Plan::new(read(PANTRY).unwrap().screen).unwrap().live();
+    let title = live.screen().find("title").unwrap();
+    let error = live.edit(|build| drop(build.remove(title))).unwrap_err();
+    assert_eq!(
+        error.to_string(),
+        "`shelves#1` reads `title`, which is to be removed; remove or change `shelves#1`, too"
+    );
+    let before = live.edit(|build| {
+        let reader = build.screen().rules_called("shelves#1")[0];
+        let shelves = build.screen().find("shelves").unwrap();
+        build.remove(title).remove_rule(reader).rule(shelves, shelves.top().equals(16.0));
+    });
+    let before = before.unwrap();
+    assert!(live.screen().find("title").is_none() && live.screen().view(title).is_none());
+    // Ids of what is gone, of another screen, and numbers that are none.
+    let other = Plan::new(read(PANTRY).unwrap().screen).unwrap();
+    let foreign = other.screen().find("note").unwrap();
+    for wrong in [title, foreign] {
+        let error = live.edit(|build| drop(build.change_words(wrong, "x"))).unwrap_err();
+        assert!(error.to_string().contains("another screen"), "{error}");
+    }
+    let rule = live.screen().rules().next().unwrap().0;
+    assert!(live.edit(|build| drop(build.change_constant(rule, 0, f64::NAN))).is_err());
+    assert_eq!(live.go_over_to(other).unwrap_err(), EditError::OtherScreen);
+    live.go_over_to(before).unwrap();
+    assert_eq!(live.screen().find("title"), Some(title));
+    assert!(findings(live.plan()).iter().all(|f| !f.starts_with(Code::Conflict.name())));
+}
