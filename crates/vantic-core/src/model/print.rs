@@ -583,8 +583,13 @@ fn item_settings(item: &Item) -> impl Iterator<Item = Setting> {
 
 /// Views and guides in the order in which they were declared.
 fn declared(views: &[ViewId], guides: &[ViewId]) -> Vec<ViewId> {
-    let mut all = [views, guides].concat();
-    all.sort();
+    let mut all = Vec::with_capacity(views.len() + guides.len());
+    let mut guides = guides.iter().copied().peekable();
+    for &view in views {
+        all.extend(std::iter::from_fn(|| guides.next_if(|guide| *guide < view)));
+        all.push(view);
+    }
+    all.extend(guides);
     all
 }
 

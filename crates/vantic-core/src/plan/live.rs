@@ -127,8 +127,8 @@ impl Live {
 
     /// Changes the screen: words, numbers, settings, rules and views are changed, added and removed as a builder does
     /// it. All of it is done, or nothing; ids stay what they are, and those of what is removed are refused from then
-    /// on. The next placement begins from what is solved. It gives back the plan as it was before: going over to it
-    /// undoes the change.
+    /// on. The next placement begins from what is solved. It gives back what `change` does, such as the id of a new
+    /// view, and the plan as it was before: going over to it undoes the change.
     ///
     /// ```
     /// use vantic_core::prelude::*;
@@ -141,12 +141,12 @@ impl Live {
     /// build.rule(saw, saw.height().equals(30.0));
     /// let mut live = Plan::new(build.finish()?)?.live();
     /// let on = Display::new(320.0, 480.0)?;
-    /// let before = live.edit(|build| {
+    /// let (file, before) = live.edit(|build| {
     ///     let file = build.view_in(tools, "file");
     ///     build.rule(file, file.height().equals(20.0));
+    ///     file
     /// })?;
     /// let frames = live.frames(&on, &PlainText)?;
-    /// let file = live.screen().find("tools.file").expect("it was added");
     /// assert_eq!(frames.frame(file).map(|f| f.top), Some(42.0));
     /// // Undone.
     /// live.go_over_to(before)?;
@@ -157,11 +157,11 @@ impl Live {
     /// # Errors
     /// What a builder refuses, a rule that reads what is removed, a screen that cannot be placed. The screen is as
     /// it was.
-    pub fn edit(&mut self, change: impl FnOnce(&mut ScreenBuilder)) -> Result<Plan, EditError> {
-        let mut build =
-            ScreenBuilder::reopen_beyond(Screen::clone(&self.plan.screen), self.most.0, self.most.1);
-        change(&mut build);
-        self.go_over_to(Plan::new(build.finish()?)?)
+    pub fn edit<T>(&mut self, change: impl FnOnce(&mut ScreenBuilder) -> T) -> Result<(T, Plan), EditError> {
+        let (views, rules) = self.most;
+        let mut build = ScreenBuilder::reopen_beyond(Screen::clone(&self.plan.screen), views, rules);
+        let made = change(&mut build);
+        Ok((made, self.go_over_to(Plan::new(build.finish()?)?)?))
     }
 
     /// Goes over to another plan of the same screen, as [`Live::edit`] gives it back; the plan until now is given

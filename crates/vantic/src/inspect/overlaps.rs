@@ -82,7 +82,7 @@ impl Search<'_> {
 
     fn families(&mut self) {
         let (screen, placement) = (self.screen, self.placement);
-        let mut families: Vec<Vec<Seen>> = vec![Vec::new(); screen.views().count() + 1];
+        let mut families: Vec<Vec<Seen>> = vec![Vec::new(); placement.frames.len() + 1];
         for (id, frame) in seen(screen, placement) {
             families[screen.at(id).parent().map_or(0, |p| p.index() + 1)].push((id, frame));
         }

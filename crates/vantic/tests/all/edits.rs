@@ -89,13 +89,19 @@ fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
     let number = f64::from(number);
     let name = format!("new{}", build.screen().views().count() + pick);
     match kind % 9 {
-        0 => drop(build.change_words(view, &"words of a jar ".repeat(1 + pick % 7))),
+        0 => {
+            build.change_words(view, &"words of a jar ".repeat(1 + pick % 7));
+        }
         1 if !rules.is_empty() => {
             let (rule, relations) = rules[pick % rules.len()];
             build.change_constant(rule, pick % relations, number / 4.0);
         }
-        2 if !rules.is_empty() => drop(build.remove_rule(rules[pick % rules.len()].0)),
-        3 => drop(build.remove(view)),
+        2 if !rules.is_empty() => {
+            build.remove_rule(rules[pick % rules.len()].0);
+        }
+        3 => {
+            build.remove(view);
+        }
         4 => {
             let new = build.view_in(view, &name);
             build.rule(new, new.width().equals(number)).rule(new, new.height().equals(20.0));
@@ -109,7 +115,9 @@ fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
             let siblings: Vec<ViewId> = build.screen().siblings_of(view).filter(|of| *of != view).collect();
             build.move_before(view, siblings.get(pick % (siblings.len() + 1)).copied());
         }
-        7 => drop(build.set(view, Setting::Font(8.0 + number / 100.0))),
+        7 => {
+            build.set(view, Setting::Font(8.0 + number / 100.0));
+        }
         // A row with the same as others.
         _ => {
             if let Some(list) = build.screen().find("shelves") {
@@ -140,7 +148,7 @@ proptest! {
             known.extend(names(live.screen()));
             let all = |build: &mut ScreenBuilder| changes.iter().for_each(|&(kind, pick, number)| change(build, kind, pick, number));
             match live.edit(all) {
-                Ok(earlier) => {
+                Ok(((), earlier)) => {
                     assert_alike(&live_frames(&mut live), &frames(live.plan()), "as anew");
                     // Held against the same screen read from its text, where nothing is left to the order of views: rules that
                     // contradict one another or tie are settled in that order.
@@ -177,7 +185,11 @@ proptest! {
 fn a_change_that_leaves_something_read_is_refused_and_says_what_reads_it() {
     let mut live = Plan::new(read(PANTRY).unwrap().screen).unwrap().live();
     let title = live.screen().find("title").unwrap();
-    let error = live.edit(|build| drop(build.remove(title))).unwrap_err();
+    let error = live
+        .edit(|build| {
+            build.remove(title);
+        })
+        .unwrap_err();
     assert_eq!(
         error.to_string(),
         "`shelves#1` reads `title`, which is to be removed; remove or change `shelves#1`, too"
@@ -187,17 +199,26 @@ fn a_change_that_leaves_something_read_is_refused_and_says_what_reads_it() {
         let shelves = build.screen().find("shelves").unwrap();
         build.remove(title).remove_rule(reader).rule(shelves, shelves.top().equals(16.0));
     });
-    let before = before.unwrap();
+    let ((), before) = before.unwrap();
     assert!(live.screen().find("title").is_none() && live.screen().view(title).is_none());
     // Ids of what is gone, of another screen, and numbers that are none.
     let other = Plan::new(read(PANTRY).unwrap().screen).unwrap();
     let foreign = other.screen().find("note").unwrap();
     for wrong in [title, foreign] {
-        let error = live.edit(|build| drop(build.change_words(wrong, "x"))).unwrap_err();
+        let error = live
+            .edit(|build| {
+                build.change_words(wrong, "x");
+            })
+            .unwrap_err();
         assert!(error.to_string().contains("another screen"), "{error}");
     }
     let rule = live.screen().rules().next().unwrap().0;
-    assert!(live.edit(|build| drop(build.change_constant(rule, 0, f64::NAN))).is_err());
+    assert!(
+        live.edit(|build| {
+            build.change_constant(rule, 0, f64::NAN);
+        })
+        .is_err()
+    );
     assert_eq!(live.go_over_to(other).unwrap_err(), EditError::OtherScreen);
     live.go_over_to(before).unwrap();
     assert_eq!(live.screen().find("title"), Some(title));
