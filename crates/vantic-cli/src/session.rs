@@ -276,7 +276,7 @@ fn base(path: &Path) -> Result<(&'static str, String)> {
 
 /// What is wrong with bytes that are no text.
 fn not_text(name: &str, bytes: &[u8]) -> RenderedErrors {
-    let errors = read_bytes(bytes).err().unwrap_or(SourceErrors { errors: Vec::new(), total: 0 });
+    let errors = read_bytes(bytes).err().unwrap_or(SourceErrors::new(Vec::new(), ""));
     show(&Assembled::alone(name, ""), &errors)
 }
 
@@ -333,7 +333,7 @@ fn load_with(files: Assembled, paths: Paths, beside: SidecarFiles) -> Result<Loa
                 vantic::fix::instead_of_hidden(&files, &source, &error)
             });
             let error = SourceError { span, message: error.to_string(), help, related };
-            return Err(show(&files, &SourceErrors { errors: vec![error], total: 1 }).into());
+            return Err(show(&files, &SourceErrors::new(vec![error], files.text())).into());
         }
     };
     Ok(Loaded { plan, map: source.map, files, paths, beside })

@@ -20,24 +20,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let [fit, polish] = build.ladder(["fit", "polish"]);
     let chart = build.view("chart");
     let legend = build.view("legend");
-    build.rules(
-        chart,
-        [
-            chart.pin([(Side::Left, 16.0), (Side::Top, 24.0)], SAFE),
-            ratio(chart.width(), chart.height(), 1.0, 1.0),
-            chart.width().equals(SAFE.width() - 32.0).labelled("wide").prefer(polish),
-        ],
-    );
-    build.rules(
-        legend,
-        [
-            legend.pin([(Side::Left, 16.0), (Side::Right, 16.0), (Side::Bottom, 24.0)], SAFE),
-            legend.top().equals(chart.bottom() + 12.0),
-            legend.height().at_least(88.0).prefer(fit),
-        ],
-    );
+    build.add(chart.pin([(Side::Left, 16), (Side::Top, 24)], SAFE));
+    build.add(ratio(chart.width(), chart.height(), 1.0, 1.0));
+    build.add(chart.width().equals(SAFE.width() - 32).labelled("wide").prefer(polish));
+    build.add(legend.pin([(Side::Left, 16), (Side::Right, 16), (Side::Bottom, 24)], SAFE));
+    build.add(legend.top().equals(chart.bottom() + 12)).add(legend.height().at_least(88).prefer(fit));
     let plan = Plan::new(build.finish()?)?;
-    for (width, height) in [(360.0, 640.0), (640.0, 360.0)] {
+    for (width, height) in [(360, 640), (640, 360)] {
         let placement = plan.place(&Display::new(width, height)?, &PlainText)?;
         let on = placement.display.name();
         for (view, about) in plan.screen().views() {

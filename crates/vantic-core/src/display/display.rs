@@ -60,7 +60,8 @@ impl Display {
     ///
     /// # Errors
     /// A side that is not within 1 to [`MAX_DISPLAY_SIDE`].
-    pub fn new(width: f64, height: f64) -> Result<Self, DisplayError> {
+    pub fn new(width: impl Into<f64>, height: impl Into<f64>) -> Result<Self, DisplayError> {
+        let (width, height) = (width.into(), height.into());
         let within = |side| (1.0..=MAX_DISPLAY_SIDE).contains(&side);
         if !within(width) || !within(height) {
             return Err(DisplayError::Side { width, height });

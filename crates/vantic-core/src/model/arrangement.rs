@@ -230,8 +230,8 @@ impl Arrangement {
     }
 
     /// The distances from the start, the top, the end and the bottom.
-    pub fn padding_of(self, sides: [f64; 4]) -> Self {
-        Self { padding: sides.map(Expr::from), ..self }
+    pub fn padding_of<T: Into<Expr>>(self, sides: [T; 4]) -> Self {
+        Self { padding: sides.map(Into::into), ..self }
     }
 
     /// How the space that is left is spread.

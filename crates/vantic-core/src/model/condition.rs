@@ -4,6 +4,7 @@ use crate::display::display::Display;
 use crate::geometry::direction::Direction;
 use crate::model::state::State;
 use std::collections::{BTreeSet, HashMap};
+use std::ops::{BitAnd, BitOr, Not, Range};
 
 /// A number of a display that a band may depend on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -104,6 +105,72 @@ pub enum Condition {
     All(Vec<Condition>),
     /// At least one of them holds.
     Any(Vec<Condition>),
+}
+
+impl Property {
+    /// It is below a number.
+    pub fn below(self, number: impl Into<f64>) -> Condition {
+        Condition::Compare(self, Order::Below, number.into())
+    }
+
+    /// It is a number at most.
+    pub fn at_most(self, number: impl Into<f64>) -> Condition {
+        Condition::Compare(self, Order::AtMost, number.into())
+    }
+
+    /// It is a number at least.
+    pub fn at_least(self, number: impl Into<f64>) -> Condition {
+        Condition::Compare(self, Order::AtLeast, number.into())
+    }
+
+    /// It is above a number.
+    pub fn above(self, number: impl Into<f64>) -> Condition {
+        Condition::Compare(self, Order::Above, number.into())
+    }
+
+    /// It is within a range, its end not included.
+    pub fn within<T: Into<f64>>(self, range: Range<T>) -> Condition {
+        Condition::Within(self, range.start.into(), range.end.into())
+    }
+}
+
+impl BitAnd for Condition {
+    type Output = Condition;
+
+    /// Both hold.
+    fn bitand(self, other: Condition) -> Condition {
+        match self {
+            Condition::All(mut all) => {
+                all.push(other);
+                Condition::All(all)
+            }
+            one => Condition::All(vec![one, other]),
+        }
+    }
+}
+
+impl BitOr for Condition {
+    type Output = Condition;
+
+    /// At least one holds.
+    fn bitor(self, other: Condition) -> Condition {
+        match self {
+            Condition::Any(mut any) => {
+                any.push(other);
+                Condition::Any(any)
+            }
+            one => Condition::Any(vec![one, other]),
+        }
+    }
+}
+
+impl Not for Condition {
+    type Output = Condition;
+
+    /// It does not hold.
+    fn not(self) -> Condition {
+        Condition::Not(Box::new(self))
+    }
 }
 
 impl Condition {

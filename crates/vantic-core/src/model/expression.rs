@@ -3,7 +3,8 @@
 use crate::geometry::angle::sin_cos_degrees;
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::id::{ValueId, ViewId};
-use std::ops::{Add, Mul, Neg, Sub};
+use std::iter::Sum;
+use std::ops::{Add, AddAssign, Div, DivAssign, Mul, MulAssign, Neg, Sub, SubAssign};
 
 /// One pixel of the display, in logical pixels: for lines as thin as they can be.
 pub fn pixel() -> Expr {
@@ -212,6 +213,24 @@ impl From<f64> for Expr {
     }
 }
 
+impl From<i32> for Expr {
+    fn from(constant: i32) -> Self {
+        f64::from(constant).into()
+    }
+}
+
+impl From<u32> for Expr {
+    fn from(constant: u32) -> Self {
+        f64::from(constant).into()
+    }
+}
+
+impl From<&Expr> for Expr {
+    fn from(other: &Expr) -> Self {
+        other.clone()
+    }
+}
+
 impl<T: Into<Expr>> Add<T> for Expr {
     type Output = Expr;
     fn add(mut self, other: T) -> Expr {
@@ -245,10 +264,124 @@ impl<T: Into<Expr>> Add<T> for Expr {
     }
 }
 
+impl<T: Into<Expr>> Add<T> for &Expr {
+    type Output = Expr;
+    fn add(self, other: T) -> Expr {
+        self.clone() + other
+    }
+}
+
+impl<T: Into<Expr>> Sub<T> for &Expr {
+    type Output = Expr;
+    fn sub(self, other: T) -> Expr {
+        self.clone() - other
+    }
+}
+
+impl<T: Into<Expr>> AddAssign<T> for Expr {
+    fn add_assign(&mut self, other: T) {
+        *self = std::mem::take(self) + other;
+    }
+}
+
+impl<T: Into<Expr>> SubAssign<T> for Expr {
+    fn sub_assign(&mut self, other: T) {
+        *self = std::mem::take(self) - other;
+    }
+}
+
+impl<T: Into<Expr>> Sum<T> for Expr {
+    fn sum<I: Iterator<Item = T>>(all: I) -> Expr {
+        all.fold(Expr::default(), |sum, one| sum + one)
+    }
+}
+
+/// What a number does with an expression, from either side.
+macro_rules! with_numbers {
+    ($($number:ty),*) => {$(
+        impl Mul<$number> for Expr {
+            type Output = Expr;
+            fn mul(self, by: $number) -> Expr {
+                self.times(by.into())
+            }
+        }
+
+        impl Mul<$number> for &Expr {
+            type Output = Expr;
+            fn mul(self, by: $number) -> Expr {
+                self.clone().times(by.into())
+            }
+        }
+
+        impl Mul<Expr> for $number {
+            type Output = Expr;
+            fn mul(self, of: Expr) -> Expr {
+                of.times(self.into())
+            }
+        }
+
+        impl Mul<&Expr> for $number {
+            type Output = Expr;
+            fn mul(self, of: &Expr) -> Expr {
+                of.clone().times(self.into())
+            }
+        }
+
+        impl Div<$number> for Expr {
+            type Output = Expr;
+            fn div(self, by: $number) -> Expr {
+                self.scaled(&|number| number / f64::from(by))
+            }
+        }
+
+        impl Div<$number> for &Expr {
+            type Output = Expr;
+            fn div(self, by: $number) -> Expr {
+                self.clone().scaled(&|number| number / f64::from(by))
+            }
+        }
+
+        impl Add<Expr> for $number {
+            type Output = Expr;
+            fn add(self, other: Expr) -> Expr {
+                other + self
+            }
+        }
+
+        impl Sub<Expr> for $number {
+            type Output = Expr;
+            fn sub(self, other: Expr) -> Expr {
+                -other + self
+            }
+        }
+
+        impl MulAssign<$number> for Expr {
+            fn mul_assign(&mut self, by: $number) {
+                *self = std::mem::take(self).times(by.into());
+            }
+        }
+
+        impl DivAssign<$number> for Expr {
+            fn div_assign(&mut self, by: $number) {
+                *self = std::mem::take(self).scaled(&|number| number / f64::from(by));
+            }
+        }
+    )*};
+}
+
+with_numbers!(f64, i32);
+
+impl Neg for &Expr {
+    type Output = Expr;
+    fn neg(self) -> Expr {
+        self.clone().times(-1.0)
+    }
+}
+
 impl Neg for Expr {
     type Output = Expr;
     fn neg(self) -> Expr {
-        self * -1.0
+        self.times(-1.0)
     }
 }
 
@@ -259,15 +392,16 @@ impl<T: Into<Expr>> Sub<T> for Expr {
     }
 }
 
-impl Mul<f64> for Expr {
-    type Output = Expr;
-    fn mul(mut self, by: f64) -> Expr {
-        self.constant *= by;
-        for term in &mut self.terms {
-            term.coefficient *= by;
-        }
-        self.values.iter_mut().for_each(|v| v.0 *= by);
-        self.picks.iter_mut().for_each(|p| p.coefficient *= by);
+impl Expr {
+    fn times(self, by: f64) -> Expr {
+        self.scaled(&|number| number * by)
+    }
+
+    fn scaled(mut self, scale: &dyn Fn(f64) -> f64) -> Expr {
+        self.constant = scale(self.constant);
+        self.terms.iter_mut().for_each(|t| t.coefficient = scale(t.coefficient));
+        self.values.iter_mut().for_each(|v| v.0 = scale(v.0));
+        self.picks.iter_mut().for_each(|p| p.coefficient = scale(p.coefficient));
         self.terms.retain(|t| t.coefficient != 0.0);
         self.values.retain(|v| v.0 != 0.0);
         self.picks.retain(|p| p.coefficient != 0.0);
@@ -285,18 +419,18 @@ fn picked(pick: MinMaxKind, mut of: Vec<Expr>) -> Expr {
 }
 
 /// The greatest of several expressions. The first counts where several are greatest.
-pub fn max<const N: usize>(of: [Expr; N]) -> Expr {
-    picked(MinMaxKind::Max, of.into())
+pub fn max<T: Into<Expr>>(of: impl IntoIterator<Item = T>) -> Expr {
+    picked(MinMaxKind::Max, of.into_iter().map(Into::into).collect())
 }
 
 /// The least of several expressions. The first counts where several are least.
-pub fn min<const N: usize>(of: [Expr; N]) -> Expr {
-    picked(MinMaxKind::Min, of.into())
+pub fn min<T: Into<Expr>>(of: impl IntoIterator<Item = T>) -> Expr {
+    picked(MinMaxKind::Min, of.into_iter().map(Into::into).collect())
 }
 
 /// An expression held between two others; `least` wins where they cross.
-pub fn clamp(value: Expr, least: impl Into<Expr>, most: impl Into<Expr>) -> Expr {
-    picked(MinMaxKind::Clamp, vec![value, least.into(), most.into()])
+pub fn clamp(value: impl Into<Expr>, least: impl Into<Expr>, most: impl Into<Expr>) -> Expr {
+    picked(MinMaxKind::Clamp, vec![value.into(), least.into(), most.into()])
 }
 
 /// The greatest, least or held of expressions; a plain number where all are.

@@ -43,6 +43,7 @@ pub use arrangement::{
 pub use band::{Band, Change, Value};
 pub use build_error::{BuildError, BuildErrors};
 pub use builder::builder::{CONTENT_BOX, Content, ScreenBuilder};
+pub use builder::names::Names;
 pub use claim::{Claim, Claimed, RANGES};
 pub use code::Code;
 pub use condition::{Condition, Order, Property};

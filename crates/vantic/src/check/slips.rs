@@ -65,7 +65,7 @@ fn is_even(screen: &Screen, rules: &[(RuleId, usize)]) -> bool {
 fn reflected(expr: &Expr) -> Expr {
     let mut mirror = Expr::from(expr.constant());
     for &(coefficient, value) in expr.values() {
-        mirror = mirror + Expr::of_value(value) * coefficient;
+        mirror += Expr::of_value(value) * coefficient;
     }
     for term in expr.terms() {
         let (sign, coordinate) = match term.coordinate {
@@ -74,11 +74,11 @@ fn reflected(expr: &Expr) -> Expr {
             Coordinate::CenterX => (-1.0, Coordinate::CenterX),
             other => (1.0, other),
         };
-        mirror = mirror + Expr::of(term.anchor, coordinate) * (sign * term.coefficient);
+        mirror += Expr::of(term.anchor, coordinate) * (sign * term.coefficient);
     }
     for choice in expr.picks() {
         let of = choice.of.iter().map(reflected).collect();
-        mirror = mirror + pick(choice.pick, of) * choice.coefficient;
+        mirror += pick(choice.pick, of) * choice.coefficient;
     }
     mirror
 }

@@ -170,7 +170,7 @@ impl Assembled {
     /// Everything that is wrong with the file and with what it is based on, at places in [`Self::text`].
     pub fn read(&self) -> Result<Source, SourceErrors> {
         if !self.errors.is_empty() {
-            return Err(SourceErrors::new(self.errors.clone()));
+            return Err(SourceErrors::new(self.errors.clone(), &self.text));
         }
         match self.files.as_slice() {
             [_] => crate::resolve::read::read(&self.text),
@@ -179,7 +179,7 @@ impl Assembled {
                 let unfit: Vec<SourceError> =
                     files.iter().filter_map(|file| self.unfit(file, &tree)).collect();
                 if !unfit.is_empty() {
-                    return Err(SourceErrors::new(unfit));
+                    return Err(SourceErrors::new(unfit, &self.text));
                 }
                 let ends: Vec<usize> = files.iter().map(|f| f.at.end).collect();
                 read_screens(&self.text, &tree, errors, &ends)

@@ -31,9 +31,9 @@ impl Form {
         match (errors.is_empty(), item.and_then(|item| crate::json::from_tree::form(&item))) {
             (true, Some(form)) => Ok(form),
             (true, None) => {
-                Err(SourceErrors::new(vec![SourceError::new(0..0, "there is no screen in the file")]))
+                Err(SourceErrors::new(vec![SourceError::new(0..0, "there is no screen in the file")], text))
             }
-            (false, _) => Err(SourceErrors::new(errors)),
+            (false, _) => Err(SourceErrors::new(errors, text)),
         }
     }
 

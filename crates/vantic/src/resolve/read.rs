@@ -37,7 +37,7 @@ pub struct Source {
 /// Everything that is wrong with it, in order of place.
 pub fn read(text: &str) -> Result<Source, SourceErrors> {
     if let Some(error) = refuse(text) {
-        return Err(SourceErrors::new(vec![error]));
+        return Err(SourceErrors::new(vec![error], text));
     }
     let (tree, mut errors) = parse(text);
     if let Some((called, span)) = base_in(&tree) {
@@ -65,11 +65,11 @@ pub(crate) fn read_screens(
     ends: &[usize],
 ) -> Result<Source, SourceErrors> {
     if let Some(error) = refuse(text) {
-        return Err(SourceErrors::new(vec![error]));
+        return Err(SourceErrors::new(vec![error], text));
     }
     let items: Vec<Node> = tree.children().filter(|n| n.kind() == Kind::ScreenItem).collect();
     let Some((_, name)) = items.first().and_then(|i| first_word(i, 1).map(|w| (i, w))) else {
-        return Err(SourceErrors::new(errors));
+        return Err(SourceErrors::new(errors, text));
     };
     let builder = ScreenBuilder::new(name.text());
     if let Err(error) = builder.clone().finish() {
@@ -107,7 +107,7 @@ pub(crate) fn read_screens(
     if reader.errors.is_empty() {
         Ok(Source { screen: reader.builder.into_screen(), map: reader.map })
     } else {
-        Err(SourceErrors::new(reader.errors))
+        Err(SourceErrors::new(reader.errors, text))
     }
 }
 
@@ -120,7 +120,7 @@ pub fn read_bytes(bytes: &[u8]) -> Result<Source, SourceErrors> {
         Ok(text) => read(text),
         Err(e) => {
             let message = format!("this is not a text file: byte {} is not UTF-8", e.valid_up_to());
-            Err(SourceErrors::new(vec![SourceError::new(0..0, message)]))
+            Err(SourceErrors::new(vec![SourceError::new(0..0, message)], ""))
         }
     }
 }

@@ -42,25 +42,31 @@ pub struct SourceErrors {
     pub errors: Vec<SourceError>,
     /// How many there are in all.
     pub total: usize,
+    /// The line and column of each of those that are reported, in what was read: both counted from 1, the column in
+    /// characters.
+    pub places: Vec<(usize, usize)>,
 }
 
 impl SourceErrors {
-    pub(crate) fn new(mut errors: Vec<SourceError>) -> Self {
+    /// All that is wrong with a text, in order of place.
+    pub fn new(mut errors: Vec<SourceError>, text: &str) -> Self {
         errors.sort_by_key(|e| (e.span.start, e.span.end));
         // What stands in a block for several views is wrong once.
         errors.dedup();
         let total = errors.len();
         errors.truncate(MAX_REPORTED);
-        Self { errors, total }
+        let places = errors.iter().map(|error| line_and_column(text, error.span.start)).collect();
+        Self { errors, total, places }
     }
 }
 
 impl std::fmt::Display for SourceErrors {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        for e in &self.errors {
-            writeln!(f, "at byte {}: {}", e.span.start, e.message)?;
+        for (error, (line, column)) in std::iter::zip(&self.errors, &self.places) {
+            let help = error.help.as_ref().map_or_else(String::new, |help| format!(" ({help})"));
+            writeln!(f, "line {line}, column {column}: {}{help}", error.message)?;
         }
-        write!(f, "{} in all", self.total)
+        write!(f, "{} error{}", self.total, if self.total == 1 { "" } else { "s" })
     }
 }
 

@@ -28,7 +28,7 @@ const WIDTH: usize = 100;
 pub fn format(text: &str) -> Result<String, SourceErrors> {
     let (tree, errors) = parse(text);
     if !errors.is_empty() {
-        return Err(SourceErrors::new(errors));
+        return Err(SourceErrors::new(errors, text));
     }
     let mut printer = Printer { out: String::new(), depth: 0 };
     printer.items(&tree);

@@ -4,10 +4,10 @@
 use proptest::prelude::*;
 use vantic::check::check;
 use vantic::display::{CATALOGUE, Display, Insets};
-use vantic::geometry::Direction;
+use vantic::geometry::{Direction, Frame};
 use vantic::model::{
-    BuildError, Code, Condition, Coordinate, Coordinates, Order, Property, Relation, SCREEN, Screen,
-    ScreenBuilder, Setting, Side, max, min, ratio,
+    BuildError, Code, Condition, Coordinate, Coordinates, Expr, Order, Property, Relation, SCREEN, Screen,
+    ScreenBuilder, Setting, Side, ViewId, max, min, ratio,
 };
 use vantic::plan::Plan;
 use vantic::resolve::read;
@@ -344,7 +344,7 @@ fn what_a_builder_refuses_it_names() {
         (
             |s| {
                 let a = s.view("a");
-                s.rule(a, a.left().equals(max([])));
+                s.rule(a, a.left().equals(max::<Expr>([])));
             },
             "`a#1`: `max` takes one or more",
         ),
@@ -562,4 +562,46 @@ proptest! {
         }
         prop_assert!(Coordinate::SPELLINGS.iter().all(|(s, c)| c.spelling() == *s));
     }
+}
+
+/// What one writes: whole numbers, references, operators from both sides, lists as long as they happen to be.
+#[test]
+fn a_screen_is_built_from_what_one_writes() {
+    let mut build = ScreenBuilder::new("loft");
+    let names: Vec<String> = ["fit", "rhythm"].map(str::to_owned).into();
+    let levels = build.ladder(names.as_slice());
+    let [_shut, open] = build.state("hatch", ["shut", "open"]);
+    let wide = build.band("wide", build.condition(open) & !Property::ScreenWidth.below(600));
+    let beams: Vec<ViewId> = (0..4).map(|i| build.view(&format!("beam{i}"))).collect();
+    let unit = SCREEN.width() / 10;
+    for (i, beam) in (0..).zip(&beams) {
+        let mut left = &unit * i + 4;
+        left += 2 * &unit / 2;
+        build.add(beam.left().equals(&left)).add(beam.width().equals(&unit + &unit / 2 - 2));
+        build.add(beam.pin([(Side::Top, &unit * 2)], SCREEN)).add(beam.height().equals(12));
+    }
+    let (frame, sum) = (build.view("frame"), build.view("sum"));
+    build
+        .add(frame.enclose(beams.iter().copied(), 3))
+        .add(sum.pin([(Side::Left, 0), (Side::Bottom, 0)], SCREEN));
+    build.add(sum.width().equals(beams.iter().map(|beam| beam.width()).sum::<Expr>()));
+    build.add(sum.height().equals(max([10, 30])).prefer(levels[0]).labelled("tall"));
+    build.rule_when(wide, sum, sum.height().equals(50).labelled("tall"));
+    let plan = Plan::new(build.finish().unwrap()).unwrap();
+    let on = Display::new(400, 800).unwrap();
+    let on_millionths = |n: f64| (n * 1e6).round() / 1e6;
+    let frame_of = |view: ViewId, on: &Display| {
+        let f = plan.place(on, &PlainText).unwrap().frame(view).unwrap();
+        let [left, top, width, height] = [f.left, f.top, f.width, f.height].map(on_millionths);
+        Frame { left, top, width, height }
+    };
+    // 40 is a tenth of 400: 4 + 40 + 40 for the second, each 58 wide.
+    assert_eq!([frame_of(beams[1], &on).left, frame_of(beams[1], &on).width], [84.0, 58.0]);
+    assert_eq!([frame_of(frame, &on).left, frame_of(frame, &on).right()], [41.0, 164.0 + 58.0 + 3.0]);
+    assert_eq!([frame_of(sum, &on).width, frame_of(sum, &on).height], [232.0, 30.0]);
+    let [shut, opened] = [("hatch", "shut"), ("hatch", "open")].map(|(state, shown)| {
+        let on = Display::new(700, 800).unwrap().with_state(state, shown);
+        frame_of(sum, &on).height
+    });
+    assert_eq!([shut, opened], [30.0, 50.0]);
 }

@@ -4,6 +4,7 @@ use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_RULES, M
 use crate::model::arrangement::{Share, Space};
 use crate::model::band::{Band, Change, Value};
 use crate::model::build_error::{BuildError, BuildErrors};
+use crate::model::builder::names::Names;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
@@ -64,10 +65,11 @@ impl ScreenBuilder {
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
-    pub fn ladder<const N: usize>(&mut self, names: [&str; N]) -> [LevelId; N] {
-        let result = self.set_ladder(names.map(str::to_owned).into());
+    /// Names in an array give an array of levels, those in a slice or a list a list.
+    pub fn ladder<N: Names>(&mut self, names: N) -> N::Of<LevelId> {
+        let result = self.set_ladder(names.texts());
         self.note(result);
-        names.map(|n| self.screen.level(n).unwrap_or(LevelId::new(0, self.screen.tag)))
+        names.each(|name| self.screen.level(name).unwrap_or(LevelId::new(0, self.screen.tag)))
     }
 
     /// A number with a name that bands may change, as an expression.
@@ -212,6 +214,30 @@ impl ScreenBuilder {
         self.note(result)
     }
 
+    /// Adds a rule to the block of the view that its left side is about; to that of the screen where that is no view.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let bench = build.view("bench");
+    /// build.add(bench.pin([(Side::Left, 8), (Side::Top, 8)], SAFE)).add(bench.width().equals(SAFE.width() / 2));
+    /// build.add(bench.height().equals(48));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let placement = plan.place(&Display::new(320, 480)?, &PlainText)?;
+    /// assert_eq!(placement.frame(bench).map(|f| f.width), Some(160.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    pub fn add(&mut self, rule: RuleDraft) -> &mut Self {
+        let about = rule.relations.first().and_then(|relation| relation.left.terms().first());
+        let owner = match about.map(|term| term.anchor) {
+            Some(Anchor::View(view) | Anchor::Cells { guide: view, .. }) => Some(view),
+            _ => None,
+        };
+        let result = self.add_rule(owner, None, rule).map(drop);
+        self.note(result)
+    }
+
     /// Adds several rules to a view's block.
     pub fn rules(&mut self, view: ViewId, rules: impl IntoIterator<Item = RuleDraft>) -> &mut Self {
         for rule in rules {
@@ -316,14 +342,27 @@ impl ScreenBuilder {
     /// assert_eq!(placement.frame(menu).map(|f| f.height), Some(0.0));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn state<const N: usize>(&mut self, name: &str, alternatives: [&str; N]) -> [BandId; N] {
-        match self.add_state(name, &alternatives) {
-            Ok(first) => std::array::from_fn(|i| BandId::new(first.index() + i, self.screen.tag)),
-            Err(error) => {
-                self.errors.push(error);
-                [BandId::new(0, self.screen.tag); N]
-            }
-        }
+    ///
+    /// Alternatives in an array give an array of bands, those in a slice or a list a list.
+    pub fn state<N: Names>(&mut self, name: &str, alternatives: N) -> N::Of<BandId> {
+        let texts = alternatives.texts();
+        let names: Vec<&str> = texts.iter().map(String::as_str).collect();
+        let first = self.add_state(name, &names);
+        let tag = self.screen.tag;
+        let mut at = first.as_ref().map_or(0, |first| first.index());
+        let step = usize::from(first.is_ok());
+        self.note(first.map(drop));
+        alternatives.each(|_| {
+            at += step;
+            BandId::new(at - step, tag)
+        })
+    }
+
+    /// The condition of a band or of an alternative of a state, to be combined with others: `open & !narrow`.
+    /// [`Condition::Everywhere`] for an id of another screen.
+    pub fn condition(&self, band: BandId) -> Condition {
+        let band = self.screen.bands.get(band.index()).filter(|_| self.screen.has_band(band));
+        band.map_or(Condition::Everywhere, |band| band.condition.clone())
     }
 
     /// The words of texts in a language, for displays that are read in it.

@@ -2,5 +2,6 @@
 
 pub(crate) mod builder;
 pub(crate) mod edits;
+pub(crate) mod names;
 pub(crate) mod references;
 pub(crate) mod sections;

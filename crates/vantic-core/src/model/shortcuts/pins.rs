@@ -17,8 +17,12 @@ impl ViewId {
     }
 
     /// Pins sides of this view to the same sides of a place, each at its distance inwards.
-    pub fn pin<const N: usize>(self, sides: [(Side, f64); N], to: impl Into<Anchor>) -> RuleDraft {
+    pub fn pin<T: Into<Expr>>(
+        self,
+        sides: impl IntoIterator<Item = (Side, T)>,
+        to: impl Into<Anchor>,
+    ) -> RuleDraft {
         let to = to.into();
-        RuleDraft::new(sides.map(|(side, by)| side.pinned(self, to, Expr::from(by))).into())
+        RuleDraft::new(sides.into_iter().map(|(side, by)| side.pinned(self, to, by.into())).collect())
     }
 }

@@ -47,19 +47,23 @@ fn leaning(view: ViewId, edges: Edges, from: Expr, to: Expr, lean: f64) -> Relat
 /// assert_eq!(placement.frame(tools[1]).map(|f| f.left), Some(140.0));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn spread<const N: usize>(axis: Axis, views: [ViewId; N]) -> RuleDraft {
-    spread_out(axis, &views.map(Anchor::View), None)
+pub fn spread(axis: Axis, views: impl IntoIterator<Item = ViewId>) -> RuleDraft {
+    spread_out(axis, &places(views), None)
+}
+
+fn places(views: impl IntoIterator<Item = ViewId>) -> Vec<Anchor> {
+    views.into_iter().map(Anchor::View).collect()
 }
 
 /// The same distances along an axis among views within a box: with `Between` the outer ones at its edges,
 /// with `Around` half a distance to them, else (`Evenly`) a whole one.
-pub fn spread_in<const N: usize>(
+pub fn spread_in(
     axis: Axis,
-    views: [ViewId; N],
+    views: impl IntoIterator<Item = ViewId>,
     within: impl Into<Anchor>,
     spread: Spread,
 ) -> RuleDraft {
-    spread_out(axis, &views.map(Anchor::View), Some((within.into(), spread)))
+    spread_out(axis, &places(views), Some((within.into(), spread)))
 }
 
 /// The same distances along an axis among views, and to the edges of a box if one is given.
@@ -206,8 +210,8 @@ impl ViewId {
     /// assert_eq!(placement.frame(tray).map(|f| (f.left, f.width)), Some((32.0, 156.0)));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn enclose<const N: usize>(self, views: [ViewId; N], by: impl Into<Expr>) -> RuleDraft {
-        self.around_all(&views.map(Anchor::View), &by.into())
+    pub fn enclose(self, views: impl IntoIterator<Item = ViewId>, by: impl Into<Expr>) -> RuleDraft {
+        self.around_all(&places(views), &by.into())
     }
 
     /// [`ViewId::enclose`] of places whose number is not known at compile time.

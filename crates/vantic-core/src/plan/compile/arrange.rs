@@ -418,7 +418,7 @@ impl LineEmitter<'_> {
         let mut shares = Shares { first, room: run.far() - run.near(), of: Vec::new() };
         let has_shares = run.shares[line.clone()].iter().any(Option::is_some);
         for fixed in [&leading.fixed, &trailing.fixed].into_iter().flatten() {
-            shares.room = shares.room - fixed.clone();
+            shares.room -= fixed.clone();
         }
         if leading.flexible > 0.0 {
             spaces.push((first, lead.clone(), leading.flexible));
@@ -426,7 +426,7 @@ impl LineEmitter<'_> {
         for index in line.clone() {
             let before = &run.between[index];
             if has_shares && index > first {
-                shares.room = shares.room - run.gap(index);
+                shares.room -= run.gap(index);
             }
             if index > first && before.flexible > 0.0 {
                 let distance = at(index, near) - at(index - 1, far) - run.gap(index);
@@ -434,7 +434,7 @@ impl LineEmitter<'_> {
             }
             let Some(share) = &run.shares[index] else {
                 if has_shares {
-                    shares.room = shares.room - at(index, size);
+                    shares.room -= at(index, size);
                 }
                 shares.of.push(None);
                 continue;
