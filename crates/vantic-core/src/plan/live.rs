@@ -20,7 +20,7 @@ use crate::plan::variant::Visibility;
 use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 use vantic_solver::work;
 
 impl Plan {
@@ -308,7 +308,7 @@ impl Live {
         let Self { plan, warm, key, .. } = self;
         let canvas = Canvas::new(&plan.screen, display);
         plan.key_of(&canvas, key);
-        let Some(planned) = plan.variants.get(key) else {
+        let Some(planned) = plan.planned(key)? else {
             let mut cold = WarmStart::default();
             return plan
                 .with_variant(display, |planned, canvas| run(&plan.screen, planned, canvas, &mut cold));
@@ -400,7 +400,7 @@ impl LiveFrames {
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
     pub fn is_painted(&self, view: ViewId) -> bool {
         let is_guide = self.plan.screen.view(view).is_none_or(|about| about.guide().is_some());
-        let planned = self.plan.variants.get(&self.shown.key);
+        let planned = self.plan.variants.get(&self.shown.key).and_then(OnceLock::get);
         let is_shown =
             planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
         !is_guide && is_shown && self.frame(view).is_some()
@@ -410,9 +410,11 @@ impl LiveFrames {
     /// not given.
     pub fn look(&self, view: ViewId) -> Appearance {
         let screen = &self.plan.screen;
-        let here = screen.view(view).map(|about| match self.plan.variants.get(&self.shown.key) {
-            Some(planned) => planned.variant.view(screen, view),
-            None => about,
+        let here = screen.view(view).map(|about| {
+            match self.plan.variants.get(&self.shown.key).and_then(OnceLock::get) {
+                Some(planned) => planned.variant.view(screen, view),
+                None => about,
+            }
         });
         here.map(|here| Appearance::of(here, self.shown.text_scale)).unwrap_or_default()
     }

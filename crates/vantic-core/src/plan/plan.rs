@@ -16,31 +16,37 @@ use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::explain::{Asked, Why, WhyNot, Wish};
 use crate::plan::place::fixpoint::{TextFixpoint, WarmStart};
 use crate::plan::place::placement::Placement;
-use crate::plan::variant::Variant;
+use crate::plan::variant::{Variant, reads_only_what_stays};
 use crate::text::measure::Measure;
 use std::collections::BTreeMap;
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 use vantic_solver::work;
 
 /// A compiled screen, ready to be placed on any display, again and again. A clone is the same plan, and costs nothing.
 #[derive(Clone, Debug)]
 pub struct Plan {
     pub(super) screen: Arc<Screen>,
-    pub(super) variants: Arc<BTreeMap<VariantKey, Planned>>,
+    pub(super) variants: Arc<BTreeMap<VariantKey, OnceLock<Planned>>>,
 }
 
 impl Plan {
-    /// Compiles a screen for every kind of display that its bands tell apart.
+    /// Compiles a screen. What its bands and states make of it on a kind of display is worked out when a display of that
+    /// kind is met; only what may turn out to be wrong is looked at now.
     ///
     /// # Errors
     /// A rule that reads what a band hides, or bands that tell too many displays apart.
     pub fn new(screen: Screen) -> Result<Self, PlanError> {
         let conditions: Vec<_> = screen.bands.iter().map(|b| &b.condition).collect();
         let combinations = combinations(&conditions, &screen.states).ok_or(PlanError::TooManyBands)?;
+        // Each is worked out when a display of its kind is met, unless it may turn out that it cannot be.
+        let later = reads_only_what_stays(&screen);
         let mut variants = BTreeMap::new();
-        for (bands, direction) in combinations {
-            let variant = Variant::new(&screen, &bands)?;
-            variants.insert((bands, direction), Planned::new(variant, direction));
+        for key in combinations {
+            let planned = match later {
+                true => OnceLock::new(),
+                false => Planned::new(Variant::new(&screen, &key.0)?, key.1).into(),
+            };
+            variants.insert(key, planned);
         }
         Ok(Self { screen: Arc::new(screen), variants: Arc::new(variants) })
     }
@@ -111,7 +117,7 @@ impl Plan {
     /// Frees what was compiled for the displays so far, which a plan keeps for the next placement: some kilobytes
     /// for each view. It is compiled anew when it is needed, and places as before.
     pub fn forget(&self) {
-        self.variants.values().for_each(Planned::forget);
+        self.variants.values().filter_map(OnceLock::get).for_each(Planned::forget);
     }
 
     /// The combinations of bands that some display meets.
@@ -127,12 +133,22 @@ impl Plan {
         let canvas = Canvas::new(&self.screen, display);
         let mut key = (Vec::new(), display.direction());
         self.key_of(&canvas, &mut key);
-        let run = || match self.variants.get(&key) {
+        let run = || match self.planned(&key)? {
             Some(planned) => run(planned, &canvas),
             // Every kind of display was looked at; should one slip through, it is worked out here.
             None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &canvas),
         };
         work::within(self.most_work(), run).0
+    }
+
+    /// What is compiled for a kind of display, if it is one that was foreseen.
+    pub(super) fn planned(&self, key: &VariantKey) -> Result<Option<&Planned>, PlanError> {
+        let Some(slot) = self.variants.get(key) else { return Ok(None) };
+        if let Some(planned) = slot.get() {
+            return Ok(Some(planned));
+        }
+        let planned = Planned::new(Variant::new(&self.screen, &key.0)?, key.1);
+        Ok(Some(slot.get_or_init(|| planned)))
     }
 
     /// How much work placing it once may take; see [`PLACE_WORK`].

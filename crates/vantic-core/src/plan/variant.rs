@@ -12,7 +12,7 @@ use crate::model::setting::Setting;
 use crate::model::view::View;
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::error::PlanError;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// What is said of a view in the arrangement it stands in.
 pub(crate) fn item(view: &View) -> &Item {
@@ -72,6 +72,52 @@ pub(crate) struct Variant {
     instead: HashMap<ViewId, ViewId>,
     /// The bands that change how views arrange their children.
     arranged_in: HashMap<ViewId, BandId>,
+}
+
+/// Whether no bands can leave a rule without what it reads, as far as one sees without looking at each combination of them.
+pub(crate) fn reads_only_what_stays(screen: &Screen) -> bool {
+    let hidden = screen.changes.iter().filter_map(|(_, change)| match change {
+        Change::Hide { view, instead, .. } => Some([Some(*view), *instead]),
+        _ => None,
+    });
+    let mut may_go: HashSet<ViewId> = hidden.flatten().flatten().collect();
+    may_go.extend(screen.views().filter(|(_, about)| !about.only_in_bands.is_empty()).map(|(view, _)| view));
+    // A view goes with what it stands in, and so do its rules.
+    let stays_for = |view: ViewId, owner: Option<ViewId>| {
+        let mut around = screen.with_ancestors(view).filter(|of| may_go.contains(of));
+        around.all(|of| owner.is_some_and(|owner| screen.is_within(owner, of)))
+    };
+    let is_read = |owner: Option<ViewId>, term: Term| match term.anchor {
+        Anchor::Screen | Anchor::Safe | Anchor::Clear => true,
+        Anchor::View(view) => stays_for(view, owner),
+        Anchor::Prev(view) | Anchor::Next(view) => {
+            screen.siblings(view).iter().all(|sibling| !may_go.contains(sibling))
+        }
+        // How many there are may change.
+        Anchor::Cells { .. } => screen.changes.is_empty(),
+    };
+    let rules = screen.rules().all(|(_, rule)| {
+        rule.relations.iter().flat_map(Relation::terms).all(|term| is_read(rule.owner, term))
+    });
+    let changes_no_expr = || {
+        screen.changes.iter().all(|(_, change)| match change {
+            Change::Set { setting, .. } => !matches!(
+                setting,
+                Setting::Arrange(_) | Setting::Share(_) | Setting::Guide(_) | Setting::Spare(_)
+            ),
+            _ => true,
+        })
+    };
+    let own = || {
+        screen.views().all(|(view, about)| {
+            let mut all = item(about).cut.is_none() && !item(about).spare;
+            about.exprs().for_each(|(_, expr)| {
+                expr.each(&mut |inner| all &= inner.terms().iter().all(|&term| is_read(Some(view), term)));
+            });
+            all
+        })
+    };
+    rules && changes_no_expr() && own()
 }
 
 impl Variant {
