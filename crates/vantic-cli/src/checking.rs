@@ -27,7 +27,7 @@ pub(crate) fn checked(
     loaded: &Loaded,
     args: &DisplayArgs,
     unsaid: Defaults,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     EffortArgs { effort }: EffortArgs,
 ) -> Result<Report> {
     let known = known(args.own.as_deref())?;

@@ -46,7 +46,12 @@ impl Loaded {
     }
 
     /// Finds fixes of what a check found, and puts them into its report.
-    pub(crate) fn add_fixes(&self, report: &mut Report, measure: &dyn Measure, how: CheckOptions<'_>) {
+    pub(crate) fn add_fixes(
+        &self,
+        report: &mut Report,
+        measure: &(dyn Measure + Sync),
+        how: CheckOptions<'_>,
+    ) {
         let beside = |screen: Screen| self.beside.added_to(screen).ok();
         let (files, map, plan) = (&self.files, &self.map, &self.plan);
         Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
@@ -353,13 +358,13 @@ pub(crate) fn view_of(screen: &Screen, path: &str) -> Result<ViewId> {
 
 /// What measures texts, as the options say.
 pub(crate) struct Texts {
-    of: Box<dyn Measure>,
+    of: Box<dyn Measure + Sync>,
     factor: f64,
 }
 
 impl Texts {
     pub(crate) fn new(args: &TextArgs) -> Self {
-        let of: Box<dyn Measure> = match args.measure {
+        let of: Box<dyn Measure + Sync> = match args.measure {
             Measurer::Font => Box::new(FontText::new()),
             Measurer::Plain => Box::new(PlainText),
             Measurer::Even => Box::new(EvenText),

@@ -188,7 +188,7 @@ fn hostile_words_stay_words_in_a_picture() {
 fn text_is_measured_as_it_is_shaped() {
     let fonts = FontText::new();
     let measure = |words: &str, font: f64, width: Option<f64>| {
-        fonts.measure(&TextRequest { words, font, line: None, width, direction: Direction::LeftToRight })
+        fonts.measure(&TextRequest { width, ..TextRequest::new(words, font) })
     };
     let one = measure("Departures from Quay 4", 20.0, None);
     assert_eq!((one.lines, one.height), (1, 25.0));

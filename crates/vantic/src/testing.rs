@@ -52,7 +52,7 @@ impl std::fmt::Debug for ExpectationFailure {
 /// # Errors
 /// What is not met, each with what came out and by how much it is off; a file that cannot be used; a screen
 /// that expects nothing.
-pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
+pub fn assert_expectations(file: &str, measure: &(dyn Measure + Sync)) -> Result<(), ExpectationFailure> {
     let source = crate::resolve::read::read(file)
         .map_err(|errors| ExpectationFailure::Source(described(file, &errors)))?;
     assert_screen_expectations(source.screen, measure)
@@ -63,7 +63,10 @@ pub fn assert_expectations(file: &str, measure: &dyn Measure) -> Result<(), Expe
 ///
 /// # Errors
 /// As for [`assert_expectations`].
-pub fn assert_screen_expectations(screen: Screen, measure: &dyn Measure) -> Result<(), ExpectationFailure> {
+pub fn assert_screen_expectations(
+    screen: Screen,
+    measure: &(dyn Measure + Sync),
+) -> Result<(), ExpectationFailure> {
     let plan = Plan::new(screen)?;
     let screen = plan.screen();
     if screen.expectations().is_empty() {

@@ -104,6 +104,7 @@ impl Screen {
                 settings.push(Setting::Font(text.font));
                 settings.extend(text.line.map(Setting::Line));
                 settings.extend(text.lines.map(Setting::Lines));
+                settings.extend(text.style.clone().map(Setting::Style));
             }
             (None, Some(image)) => {
                 writeln!(f, "{pad}image {} {{", view.name)?;
@@ -356,6 +357,7 @@ impl Screen {
                 format!("{word} {number}")
             }
             Setting::Lines(lines) => format!("{word} {lines}"),
+            Setting::Style(ref style) => format!("{word} {style}"),
             Setting::Natural(x, y) | Setting::Scale(x, y) | Setting::Origin(x, y) => {
                 format!("{word} ({x}, {y})")
             }

@@ -17,6 +17,8 @@ pub enum Setting {
     Line(f64),
     /// How many lines of a text are shown at most, from 1.
     Lines(u32),
+    /// The name of a text's style, such as `strong`; what it looks like is the text engine's.
+    Style(String),
     /// The natural size of an image in logical pixels, from 1 to 100,000.
     Natural(f64, f64),
     /// The point that turning and scaling leave where it is, as fractions of the frame.
@@ -72,6 +74,7 @@ impl Setting {
             Setting::Font(_) => "font",
             Setting::Line(_) => "line",
             Setting::Lines(_) => "lines",
+            Setting::Style(_) => "style",
             Setting::Natural(..) => "natural",
             Setting::Origin(..) => "origin",
             Setting::Rotate(_) => "rotate",
@@ -107,6 +110,7 @@ impl Setting {
             (Setting::Font(font), Some(text), _) => text.font = font,
             (Setting::Line(line), Some(text), _) => text.line = Some(line),
             (Setting::Lines(lines), Some(text), _) => text.lines = Some(lines),
+            (Setting::Style(style), Some(text), _) => text.style = Some(style),
             (Setting::Natural(width, height), _, Some(image)) => *image = Image { width, height },
             (Setting::Origin(x, y), ..) => view.paint.origin = (x, y),
             (Setting::Rotate(degrees), ..) => view.paint.rotate = degrees,

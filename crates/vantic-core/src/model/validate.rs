@@ -100,6 +100,7 @@ pub(crate) fn check_setting(view: &str, setting: &Setting) -> Result<(), BuildEr
         Setting::Font(font) => ((1.0..=1e3).contains(&font), "within 1 and 1000 logical pixels"),
         Setting::Line(line) => ((1.0..=1e4).contains(&line), "within 1 and 10000 logical pixels"),
         Setting::Lines(lines) => (lines >= 1, "a whole number from 1 up"),
+        Setting::Style(ref style) => (is_name(style), "a name"),
         Setting::Natural(w, h) => (both((w, h), 1.0, 1e5), "two sizes within 1 and 100000 logical pixels"),
         Setting::Origin(x, y) => (both((x, y), -1e3, 1e3), "two fractions within -100000% and 100000%"),
         Setting::Rotate(degrees) => (degrees.abs() <= 1e6, "an angle of at most 1000000 degrees"),

@@ -194,12 +194,14 @@ pub struct Text {
     pub line: Option<f64>,
     /// How many lines are shown at most.
     pub lines: Option<u32>,
+    /// The name of its style, such as `strong`, for the text engine; its usual one without it.
+    pub style: Option<String>,
 }
 
 impl Text {
     /// Words in a font size, with lines as high and as many as they come.
     pub fn new(words: impl Into<String>, font: f64) -> Self {
-        Self { words: words.into(), font, line: None, lines: None }
+        Self { words: words.into(), font, line: None, lines: None, style: None }
     }
 }
 

@@ -17,6 +17,22 @@ pub struct TextRequest<'a> {
     pub width: Option<f64>,
     /// The reading direction.
     pub direction: Direction,
+    /// The language of the words, if the display names one.
+    pub language: Option<&'a str>,
+    /// The style of the text by the name that the screen gives it, such as `strong`.
+    pub style: Option<&'a str>,
+    /// The position of the view whose text it is, as its id tells it; `None` where it is asked for outside of a screen. It
+    /// is the same for the same text of a screen from one display to the next, so that an engine can remember what it has
+    /// shaped.
+    pub view: Option<usize>,
+}
+
+impl<'a> TextRequest<'a> {
+    /// Words in a font size, on one line, read from left to right.
+    pub fn new(words: &'a str, font: f64) -> Self {
+        let direction = Direction::LeftToRight;
+        Self { words, font, line: None, width: None, direction, language: None, style: None, view: None }
+    }
 }
 
 /// What a text measures, in logical pixels. All numbers are finite and not below zero.
@@ -36,8 +52,9 @@ pub struct TextSize {
     pub hidden: u32,
 }
 
-/// A text engine. An application with its own implements this.
-pub trait Measure: Sync {
+/// A text engine. An application with its own implements this; one that works on several displays at once, as a check
+/// does, has to be `Sync`, too.
+pub trait Measure {
     /// Measures a text.
     fn measure(&self, text: &TextRequest<'_>) -> TextSize;
 }
@@ -95,14 +112,14 @@ impl Measure for EvenText {
 }
 
 /// How a text is to be measured, its words left out.
-type Asked = (u64, Option<u64>, Option<u64>, Direction);
+type Asked = (u64, Option<u64>, Option<u64>, Direction, [usize; 2]);
 
 /// How many measures are remembered at most.
 const MAX_REMEMBERED: usize = 200_000;
 
 /// Another measurer, asked once for each text at each width.
 pub struct RememberedText<'a> {
-    of: &'a dyn Measure,
+    of: &'a (dyn Measure + Sync),
     known: RwLock<Known>,
 }
 
@@ -110,21 +127,36 @@ pub struct RememberedText<'a> {
 struct Known {
     by_words: HashMap<Box<str>, HashMap<Asked, TextSize>>,
     count: usize,
+    /// The languages and styles that were asked for.
+    names: Vec<Box<str>>,
+}
+
+impl Known {
+    /// Where a language or style stands among those that were asked for, counted from 1; 0 for none.
+    fn number(&self, name: Option<&str>) -> Option<usize> {
+        let Some(name) = name else { return Some(0) };
+        self.names.iter().position(|known| **known == *name).map(|at| at + 1)
+    }
+
+    fn asked(&self, text: &TextRequest<'_>) -> Option<Asked> {
+        let bits = |number: Option<f64>| number.map(f64::to_bits);
+        let names = [self.number(text.language)?, self.number(text.style)?];
+        Some((text.font.to_bits(), bits(text.line), bits(text.width), text.direction, names))
+    }
 }
 
 impl<'a> RememberedText<'a> {
     /// Remembers what a measurer says.
-    pub fn new(of: &'a dyn Measure) -> Self {
+    pub fn new(of: &'a (dyn Measure + Sync)) -> Self {
         Self { of, known: RwLock::default() }
     }
 }
 
 impl Measure for RememberedText<'_> {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
-        let bits = |number: Option<f64>| number.map(f64::to_bits);
-        let asked = (text.font.to_bits(), bits(text.line), bits(text.width), text.direction);
         let known = self.known.read().unwrap_or_else(PoisonError::into_inner);
-        if let Some(size) = known.by_words.get(text.words).and_then(|of| of.get(&asked)) {
+        let asked = known.asked(text);
+        if let Some(size) = asked.and_then(|asked| known.by_words.get(text.words)?.get(&asked)) {
             return *size;
         }
         drop(known);
@@ -134,6 +166,12 @@ impl Measure for RememberedText<'_> {
             *known = Known::default();
         }
         known.count += 1;
+        for name in [text.language, text.style].into_iter().flatten() {
+            if known.number(Some(name)).is_none() {
+                known.names.push(name.into());
+            }
+        }
+        let Some(asked) = known.asked(text) else { unreachable!("its names are known now") };
         known.by_words.entry(text.words.into()).or_default().insert(asked, size);
         size
     }
@@ -143,7 +181,7 @@ impl Measure for RememberedText<'_> {
 #[derive(Clone, Copy)]
 pub struct LongerText<'a> {
     /// What measures the words as they are.
-    pub of: &'a dyn Measure,
+    pub of: &'a (dyn Measure + Sync),
     /// How many times as wide they are, above zero.
     pub factor: f64,
 }

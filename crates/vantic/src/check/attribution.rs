@@ -30,7 +30,7 @@ pub(crate) type Suspect = (RuleRef, f64);
 pub(crate) fn deciding(
     live: &mut Live,
     (display, placement): (&Display, &Placement),
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     finding: &Finding,
 ) -> Vec<Suspect> {
     let plan = live.plan().clone();
@@ -92,7 +92,7 @@ fn facing(placement: &Placement, views: &[ViewId]) -> Vec<Coordinate> {
 }
 
 /// Tells of findings about frames which rules put the views there.
-pub(crate) fn tell(plan: &Plan, report: &mut Report, measure: &dyn Measure) {
+pub(crate) fn tell(plan: &Plan, report: &mut Report, measure: &(dyn Measure + Sync)) {
     let (screen, mut live) = (plan.screen(), plan.live());
     let about_frames = |f: &&mut Finding| f.code.is_of_frames() && f.rules.is_empty();
     let views = screen.views().count().max(1);

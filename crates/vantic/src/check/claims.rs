@@ -27,7 +27,7 @@ pub(crate) struct Claims {
 pub(crate) fn claims(
     plan: &Plan,
     placements: &[Placement],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     most_work: u64,
     names: &mut Vec<String>,
 ) -> Result<Claims, PlaceError> {

@@ -31,7 +31,7 @@ pub(crate) fn elsewhere(
     live: &mut Live,
     placement: &Placement,
     other_end: Option<Placement>,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     fixed: &HashSet<ViewId>,
     known: &[Finding],
 ) -> Result<(Vec<Elsewhere>, Share), PlaceError> {

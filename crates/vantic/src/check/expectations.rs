@@ -15,7 +15,7 @@ use vantic_core::work;
 /// expectations the work sufficed for comes with them: frames that are not the best ones tell nothing.
 pub(crate) fn unmet(
     plan: &Plan,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     displays: Option<&Displays>,
     names: &mut Vec<String>,
 ) -> Result<(Vec<Finding>, Share), PlaceError> {

@@ -58,7 +58,7 @@ fn finding(
 pub(crate) fn jumps(
     plan: &Plan,
     displays: &[Display],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     most_work: u64,
     names: &mut Vec<String>,
 ) -> Result<(Vec<Finding>, Share), PlaceError> {

@@ -41,7 +41,11 @@ use vantic_core::work;
 ///
 /// # Errors
 /// As for [`Plan::place`].
-pub fn check(plan: &Plan, displays: &[Display], measure: &dyn Measure) -> Result<Report, PlaceError> {
+pub fn check(
+    plan: &Plan,
+    displays: &[Display],
+    measure: &(dyn Measure + Sync),
+) -> Result<Report, PlaceError> {
     check_as(plan, displays, measure, CheckOptions::default())
 }
 
@@ -74,7 +78,7 @@ const WARM_START_CHUNK: usize = 8;
 pub fn check_as(
     plan: &Plan,
     displays: &[Display],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
 ) -> Result<Report, PlaceError> {
     let idle = crate::check::idle_rules::Idle::new(plan.screen());
@@ -133,7 +137,7 @@ const TRIAL_CHUNK: usize = 48;
 pub(crate) fn check_for_trial(
     plan: &Plan,
     displays: &[Display],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
     trying: &TrialOptions<'_>,
 ) -> Result<Option<Report>, PlaceError> {
@@ -145,7 +149,7 @@ fn check_with(
     plan: &Plan,
     in_a_row: usize,
     displays: &[Display],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
     mut idle: crate::check::idle_rules::Idle,
     trying: &TrialOptions<'_>,
@@ -286,7 +290,7 @@ fn look_at_all(
     plan: &Plan,
     in_a_row: usize,
     displays: &[Display],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
     idle: &mut crate::check::idle_rules::Idle,
     trying: &TrialOptions<'_>,
@@ -353,7 +357,7 @@ struct DisplayReport {
 fn look<'a>(
     live: &mut Live,
     displays: impl Iterator<Item = &'a Display>,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
     trying: &TrialOptions<'_>,
@@ -372,7 +376,7 @@ fn look<'a>(
 fn look_at(
     live: &mut Live,
     display: &Display,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: CheckOptions<'_>,
     idle: &[(RuleId, usize)],
     trying: &TrialOptions<'_>,
@@ -422,7 +426,7 @@ fn look_at(
 fn wrong_frames(
     live: &mut Live,
     examined: &Examination,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     trying: &TrialOptions<'_>,
     here: &mut Vec<Finding>,
 ) -> Result<Scrolling, PlaceError> {

@@ -34,7 +34,7 @@ pub struct TextSlack {
 
 /// Measures some words as longer, and all others as they are.
 struct ScaledWords<'a> {
-    of: &'a dyn Measure,
+    of: &'a (dyn Measure + Sync),
     words: BTreeSet<String>,
     factor: f64,
 }
@@ -88,7 +88,7 @@ fn known(report: &Report) -> Known {
 pub fn text_slack(
     plan: &Plan,
     report: &Report,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     effort: f64,
 ) -> Result<Vec<TextSlack>, PlaceError> {
     let screen = plan.screen();
@@ -100,7 +100,7 @@ pub fn text_slack(
     }
     // Of notes nothing is asked here.
     let trying = TrialOptions { without_notes: true, ..TrialOptions::default() };
-    let all = |measure: &dyn Measure| -> Result<Report, PlaceError> {
+    let all = |measure: &(dyn Measure + Sync)| -> Result<Report, PlaceError> {
         let report = check_for_trial(plan, &displays, measure, CheckOptions::default(), &trying)?;
         Ok(report.unwrap_or_else(|| unreachable!("every placement is worth it")))
     };

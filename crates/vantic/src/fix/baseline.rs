@@ -21,7 +21,12 @@ pub(crate) struct SolvedBefore {
 
 impl SolvedBefore {
     /// The screen solved on a display; `None` where much is kept already.
-    pub(crate) fn on(&self, plan: &Plan, measure: &dyn Measure, display: &Display) -> Option<Arc<Snapshot>> {
+    pub(crate) fn on(
+        &self,
+        plan: &Plan,
+        measure: &(dyn Measure + Sync),
+        display: &Display,
+    ) -> Option<Arc<Snapshot>> {
         let once = {
             let mut on = self.on.lock().unwrap_or_else(PoisonError::into_inner);
             let most = MAX_SOLVED / plan.screen().views().count().max(1);

@@ -29,7 +29,7 @@ const EFFORT: f64 = 0.1;
 /// Looks for the width up to which something goes wrong, which takes as long as many trials.
 pub(crate) struct Border<'a> {
     plan: &'a Plan,
-    measure: &'a dyn Measure,
+    measure: &'a (dyn Measure + Sync),
     display: &'a Display,
     finding: &'a Finding,
     range: Range,

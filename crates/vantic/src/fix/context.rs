@@ -27,7 +27,7 @@ pub struct Fixes<'a> {
     /// The screen that it holds, in the version that was checked.
     pub plan: &'a Plan,
     /// What measures its texts.
-    pub measure: &'a dyn Measure,
+    pub measure: &'a (dyn Measure + Sync),
     /// How it was checked; its effort goes for the search too, which takes about twice the work of the check.
     pub how: CheckOptions<'a>,
     /// What stands beside the file (words, expectations), added to the screen of a changed one; `None` where

@@ -105,7 +105,7 @@ impl Uncovered {
 
 pub(crate) struct Trial<'a> {
     fixes: Fixes<'a>,
-    measure: &'a dyn Measure,
+    measure: &'a (dyn Measure + Sync),
     report: &'a Report,
     finding: &'a Finding,
     /// What the finding is reported by, and how many like it there are, by display.

@@ -84,7 +84,7 @@ impl Difference {
 pub fn compare(
     (before, on): (&Plan, &Display),
     (after, there): (&Plan, &Display),
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
 ) -> Result<Vec<Difference>, PlaceError> {
     let was = before.place(on, measure)?;
     if before.screen().views().count() > MAX_VIEWS_KEPT {
@@ -172,7 +172,7 @@ struct Told {
 fn deciding(
     plan: &Plan,
     display: &Display,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     coordinates: &[(ViewId, Coordinate)],
 ) -> Result<HashMap<ViewId, Vec<RuleRef>>, PlaceError> {
     let mut all: HashMap<ViewId, Vec<RuleRef>> = HashMap::new();

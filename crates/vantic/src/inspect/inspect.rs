@@ -107,7 +107,7 @@ pub(crate) fn scrolling(
     screen: &Screen,
     live: &mut Live,
     placement: &Placement,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
 ) -> Result<Scrolling, PlaceError> {
     let scrolled = || placement.scrolled.iter().filter(|(_, s)| s.most.0.max(s.most.1) > 0.0);
     let mut fixed = HashSet::new();

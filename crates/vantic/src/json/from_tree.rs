@@ -285,6 +285,7 @@ fn setting(setting: &Setting) -> Option<Statement> {
         "font" => Statement::Font(value()?),
         "line" => Statement::Line(value()?),
         "lines" => Statement::Lines(value()?),
+        "style" => Statement::Style(setting.value.as_ref()?.text().to_string().trim().to_owned()),
         "natural" => Statement::Natural(value()?),
         "origin" => Statement::Origin(value()?),
         "rotate" => Statement::Rotate(value()?),

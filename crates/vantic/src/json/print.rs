@@ -215,6 +215,7 @@ fn setting(statement: &Statement) -> Written {
         Statement::Font(value) => after_word("font", value),
         Statement::Line(value) => after_word("line", value),
         Statement::Lines(value) => after_word("lines", value),
+        Statement::Style(style) => Ok(format!("style {}", name(style)?)),
         Statement::Natural(value) => after_word("natural", value),
         Statement::Origin(value) => after_word("origin", value),
         Statement::Rotate(value) => after_word("rotate", value),

@@ -155,6 +155,8 @@ pub(crate) enum Statement {
     Line(Expression),
     /// How many lines of a text are shown at most.
     Lines(Expression),
+    /// The name of a text's style.
+    Style(String),
     /// The natural size of an image.
     Natural(Expression),
     /// The point that turning and scaling leave where it is.

@@ -102,6 +102,7 @@ impl Reader {
                 }
                 Setting::Lines(lines as u32)
             }
+            "style" => Setting::Style(value.text().to_string().trim().to_owned()),
             "natural" => {
                 let (width, height) = self.two(value, owner)?;
                 Setting::Natural(width, height)

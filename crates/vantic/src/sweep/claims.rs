@@ -91,7 +91,7 @@ fn apart(a: &Frame, b: &Frame) -> f64 {
 pub(crate) fn examine(
     plan: &Plan,
     placements: &[Placement],
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     most_work: u64,
 ) -> Result<Vec<ClaimVerdict>, SweepError> {
     let screen = plan.screen();
@@ -193,7 +193,7 @@ fn over_range(
     claim: &Claim,
     index: usize,
     (along, from, to): (DisplayQuantity, f64, f64),
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
 ) -> Result<ClaimVerdict, SweepError> {
     let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure, SweepOptions::default())?;
     let value = |p: &Placement| match claim.what {

@@ -39,7 +39,7 @@ struct Walker<'a> {
     live: Live,
     display: &'a Display,
     range: Range,
-    measure: &'a dyn Measure,
+    measure: &'a (dyn Measure + Sync),
     how: SweepOptions<'a>,
     /// The views that stay where they are while what is around them is scrolled.
     fixed: Arc<HashSet<ViewId>>,
@@ -49,7 +49,7 @@ pub(crate) fn walk(
     plan: &Plan,
     display: &Display,
     range: Range,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: SweepOptions<'_>,
 ) -> Result<Walked, SweepError> {
     let fixed = Arc::default();

@@ -71,7 +71,7 @@ pub fn sweep(
     plan: &Plan,
     display: &Display,
     range: Range,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
 ) -> Result<Sweep, SweepError> {
     sweep_with(plan, display, range, measure, SweepOptions::default())
 }
@@ -84,7 +84,7 @@ pub fn sweep_with(
     plan: &Plan,
     display: &Display,
     range: Range,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: SweepOptions<'_>,
 ) -> Result<Sweep, SweepError> {
     let Range { along, from, to, gap } = range;
@@ -126,7 +126,7 @@ fn add_collapsed(
     mut live: Live,
     display: &Display,
     range: &Range,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     segments: &mut [Segment],
 ) -> Result<usize, SweepError> {
     let plan = live.plan().clone();

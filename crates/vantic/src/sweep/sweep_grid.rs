@@ -42,7 +42,7 @@ pub fn sweep_grid(
     plan: &Plan,
     display: &Display,
     range: GridRange,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
     sweep_grid_with(plan, display, range, measure, SweepOptions::default())
 }
@@ -56,7 +56,7 @@ pub fn sweep_grid_with(
     plan: &Plan,
     display: &Display,
     range: GridRange,
-    measure: &dyn Measure,
+    measure: &(dyn Measure + Sync),
     how: SweepOptions<'_>,
 ) -> Result<Vec<(f64, Sweep)>, SweepError> {
     let GridRange { widths, heights: (from, to), lines, gap } = range;

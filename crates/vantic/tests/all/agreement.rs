@@ -121,13 +121,7 @@ fn violations(screen: &Screen, p: &Placement) -> Vec<(RuleRef, Option<usize>, f6
             continue;
         };
         let font = text.font * p.display.text_scale();
-        let one = PlainText.measure(&TextRequest {
-            words: &text.words,
-            font,
-            line: None,
-            width: None,
-            direction: Direction::LeftToRight,
-        });
+        let one = PlainText.measure(&TextRequest::new(&text.words, font));
         for (by, whole) in
             [(one.longest - f.width, true), (t.height - f.height, true), (f.height - t.height, false)]
         {

@@ -268,7 +268,7 @@ fn expectations_are_held_and_read_from_beside_the_file() {
         let kept = with_expectations(plan.screen().clone(), &placed.join("\n")).unwrap();
         assert!(kept.expectations().len() >= displays.len());
         let kept = Plan::new(kept).unwrap();
-        let unmet = |measure: &dyn vantic::text::Measure| {
+        let unmet = |measure: &(dyn vantic::text::Measure + Sync)| {
             of(Code::Unmet, &check(&kept, &displays[..1], measure).unwrap().named(kept.screen())).len()
         };
         assert_eq!(unmet(&EvenText), 0);

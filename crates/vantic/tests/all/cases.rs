@@ -28,7 +28,7 @@ fn every_case_comes_out_as_computed_by_hand() {
                 display = display.with_scroll(view, by, by).unwrap();
             }
             let even = expected.get("measure").is_some_and(|m| m.as_str() == Some("even"));
-            let measure: &dyn Measure = if even { &EvenText } else { &PlainText };
+            let measure: &(dyn Measure + Sync) = if even { &EvenText } else { &PlainText };
             let how = CheckOptions::default();
             let report = check_as(&plan, &[display], measure, how).unwrap();
             let placement = serde_json::to_value(report.placements[0].named(plan.screen())).unwrap();

@@ -1,9 +1,12 @@
 //! Placing: bands, text, directions, and what a running application may meet.
 
 use proptest::prelude::*;
+use std::cell::RefCell;
+use std::collections::BTreeSet;
 use vantic::check::check;
 use vantic::display::{Display, Insets};
 use vantic::geometry::{Direction, Frame};
+use vantic::json::Form;
 use vantic::model::{Code, Coordinates, SAFE, SCREEN, ScreenBuilder};
 use vantic::plan::{PlaceError, Placement, Plan, PlanError};
 use vantic::resolve::read;
@@ -155,6 +158,48 @@ fn displays_out_of_range_are_refused_with_the_range() {
     // The top comes to the left, so the left comes to the bottom and the bottom to the right.
     let Insets { left, top, right, bottom } = turned.insets();
     assert_eq!([left, top, right, bottom], [0.0, 0.0, 9.0, 7.0]);
+}
+
+/// An engine that remembers what it was asked; it is not to be shared among threads.
+#[derive(Default)]
+struct Asked(RefCell<BTreeSet<(Option<usize>, Option<String>, Option<String>)>>);
+
+impl Measure for Asked {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        let owned = |name: Option<&str>| name.map(str::to_owned);
+        self.0.borrow_mut().insert((text.view, owned(text.language), owned(text.style)));
+        let by = if text.style == Some("strong") { 2.0 } else { 1.0 };
+        PlainText.measure(&TextRequest { font: text.font * by, ..*text })
+    }
+}
+
+#[test]
+fn a_text_engine_is_told_which_text_it_is_in_which_style_and_language() {
+    let text = "screen gate { band wide: screen.width >= 600
+        text sign \"Gate\" { font 20; style strong; left = 0; top = 0 }
+        text hint \"Knock\" { font 20; left = 0; below sign }
+        when wide { in hint { style strong } } }";
+    let plan = plan(text);
+    let widths = |wide: f64| {
+        let asked = Asked::default();
+        let on = display(wide, 400.0).with_language("fi");
+        let frames = plan.live().frames(&on, &asked).unwrap();
+        let widths: Vec<f64> = frames.all().iter().flatten().map(|frame| frame.width).collect();
+        (widths, asked.0.into_inner())
+    };
+    let told =
+        |view: usize, style: Option<&str>| (Some(view), Some("fi".to_owned()), style.map(str::to_owned));
+    let (narrow, asked) = widths(300.0);
+    assert_eq!((narrow, asked), (vec![80.0, 50.0], [told(0, Some("strong")), told(1, None)].into()));
+    let (wide, asked) = widths(600.0);
+    assert_eq!((wide, asked), (vec![80.0, 100.0], [told(0, Some("strong")), told(1, Some("strong"))].into()));
+    // The style stays through the layout of the file, its JSON form, and what the screen prints.
+    let json = Form::of(text).unwrap().to_json();
+    assert!(json.contains("\"style\": \"strong\""), "{json}");
+    let again = Form::from_json(&json).unwrap().to_text().unwrap();
+    assert_eq!(read(&again).unwrap().screen, *plan.screen());
+    assert_eq!(read(&plan.screen().to_string()).unwrap().screen, *plan.screen());
+    assert!(read("screen s { view a { style strong } }").unwrap_err().to_string().contains("`style`"));
 }
 
 proptest! {

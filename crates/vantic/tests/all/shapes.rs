@@ -258,13 +258,7 @@ proptest! {
         percent in 0_u32..200,
     ) {
         let longer = LongerText { of: &PlainText, factor: 1.0 + f64::from(percent) / 100.0 };
-        let request = |width| TextRequest {
-            words: &words,
-            font: 16.0,
-            line: None,
-            width,
-            direction: Direction::LeftToRight,
-        };
+        let request = |width| TextRequest { width, ..TextRequest::new(&words, 16.0) };
         let (plain, grown) = (PlainText.measure(&request(None)), longer.measure(&request(None)));
         prop_assert!((grown.width - plain.width * longer.factor).abs() < 1e-9);
         prop_assert!((grown.longest - plain.longest * longer.factor).abs() < 1e-9);

@@ -446,6 +446,9 @@ fn measured(
         line: text.line.map(|line| line * scale),
         width,
         direction: display.direction(),
+        language: display.language(),
+        style: text.style.as_deref(),
+        view: Some(view.index()),
     };
     work::spend(MEASURED + request.words.len() / BYTES);
     let mut size = measure.measure(&request);

@@ -333,6 +333,7 @@ impl Parser<'_> {
             "language" if second == Kind::Word => Some(Kind::Language),
             "expect" if self.word_ahead(1) == "on" => Some(Kind::Expect),
             "line" if matches!(self.word_ahead(1), "across" | "down") => Some(Kind::Guide),
+            "style" if second == Kind::Word => Some(Kind::Setting),
             "line" | "lines" | "natural" | "origin" | "rotate" | "scale" | "depth"
                 if begins_value(second) =>
             {
