@@ -110,6 +110,10 @@ pub(crate) struct DisplayArgs {
     #[arg(long, value_name = "VIEW=BY")]
     pub(crate) scroll: Vec<String>,
 
+    /// Set a parameter of the screen: `rail=300`. Can be given for several parameters.
+    #[arg(long, value_name = "PARAMETER=NUMBER")]
+    pub(crate) set: Vec<String>,
+
     /// Lay out from right to left.
     #[arg(long)]
     pub(crate) right_to_left: bool,

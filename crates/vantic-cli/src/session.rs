@@ -21,7 +21,7 @@ use vantic::plan::Plan;
 use vantic::resolve::{SourceMap, read_bytes};
 use vantic::syntax::{SourceError, SourceErrors};
 use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
-use vantic::words::free_name;
+use vantic::words::{free_name, number};
 use vantic::work;
 use vantic_draw::FontText;
 
@@ -417,6 +417,8 @@ pub(crate) fn displays_of(
     screen: &Screen,
     unsaid: Defaults,
 ) -> Result<Vec<Display>> {
+    let parameters: Vec<(&str, f64)> =
+        args.set.iter().map(|to| parameter(to, screen)).collect::<Result<_>>()?;
     let scrolled: Vec<Scrolled> = args.scroll.iter().map(|to| scrolled(to, screen)).collect::<Result<_>>()?;
     let mut displays = Vec::new();
     for name in &args.displays {
@@ -439,10 +441,33 @@ pub(crate) fn displays_of(
     let with_more = |display: Display| -> Result<Display> {
         let display = if args.keyboard != 0.0 { display.with_keyboard(args.keyboard)? } else { display };
         let scroll = |d: Display, (view, across, down): &Scrolled<'_>| d.with_scroll(*view, *across, *down);
-        Ok(scrolled.iter().try_fold(display, scroll)?)
+        let display = scrolled.iter().try_fold(display, scroll)?;
+        let set = |d: Display, (name, set): &(&str, f64)| {
+            let named = format!("{}, {name} {}", d.name(), self::number(*set));
+            d.with_parameter(*name, *set).map(|d| d.named(named))
+        };
+        Ok(parameters.iter().try_fold(display, set)?)
     };
     let displays = displays.into_iter().map(with_more).collect::<Result<_>>()?;
     Ok(matrix(displays, args, screen, unsaid)?.displays(screen)?)
+}
+
+/// A parameter of the screen, and what it is set to: `rail=300`.
+fn parameter<'a>(option: &'a str, screen: &Screen) -> Result<(&'a str, f64)> {
+    let Some((name, number)) = option.split_once('=') else {
+        bail!("--set {option}: write a parameter and a number, such as `rail=300`");
+    };
+    let Some((from, to)) = screen.parameters().find(|of| of.name() == name).and_then(|of| of.range()) else {
+        let names: Vec<&str> = screen.parameters().map(|of| of.name()).collect();
+        let help = match names.as_slice() {
+            [] => "it has none; declare one: `param rail = 240 in 180..400`".to_owned(),
+            names => format!("there are {}", names.join(", ")),
+        };
+        bail!("--set {option}: {} has no parameter `{name}`; {help}", screen.name());
+    };
+    let number = number.trim().parse().ok().filter(|number| (from..=to).contains(number));
+    let wrong = || anyhow::anyhow!("--set {option}: `{name}` is a number within {from} and {to}");
+    Ok((name, number.ok_or_else(wrong)?))
 }
 
 /// Displays with the text scales, directions, languages and states that the options name.

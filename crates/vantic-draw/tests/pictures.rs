@@ -7,7 +7,6 @@ use proptest::prelude::*;
 use resvg::usvg;
 use vantic::check::check;
 use vantic::display::{Display, DisplayQuantity, Displays};
-use vantic::geometry::Direction;
 use vantic::plan::Plan;
 use vantic::resolve::read;
 use vantic::sweep::{EventKind, GridRange, Range, sweep, sweep_grid};

@@ -123,6 +123,9 @@ impl WhyReport<'_> {
             WhyPart::Rule(rule) => rule.name(self.screen),
             WhyPart::Display(said) => (*said).to_owned(),
             WhyPart::Words(view, said) => format!("{said} ({})", self.screen.path(*view)),
+            WhyPart::Parameter(value) => {
+                format!("`{}`", self.screen.values().get(value.index()).map_or("", |value| value.name()))
+            }
             WhyPart::Rest => "numbers outside rules".to_owned(),
         }
     }

@@ -35,6 +35,9 @@ pub struct Display {
     /// Which alternative of each state of the screen is shown; the first of those that are not named.
     #[cfg_attr(feature = "json", serde(skip_serializing_if = "BTreeMap::is_empty"))]
     states: BTreeMap<String, String>,
+    /// What the parameters of the screen are set to, those that are.
+    #[cfg_attr(feature = "json", serde(skip_serializing_if = "BTreeMap::is_empty"))]
+    parameters: BTreeMap<String, f64>,
     /// The language that its words are in, where it is not that of the screen itself.
     #[cfg_attr(feature = "json", serde(skip_serializing_if = "Option::is_none"))]
     language: Option<String>,
@@ -83,6 +86,7 @@ impl Display {
             keyboard: 0.0,
             own_keyboard: 0.0,
             scroll: Vec::new(),
+            parameters: BTreeMap::new(),
             states: BTreeMap::new(),
             language: None,
         }
@@ -208,6 +212,47 @@ impl Display {
     pub fn scrolled(&self, view: &str) -> (f64, f64) {
         let of = |path: &str| self.scroll.iter().find(|to| to.view == path).map(|to| (to.across, to.down));
         of(view).or_else(|| of("")).unwrap_or_default()
+    }
+
+    /// The same display with a parameter of the screen set to a number; what the screen has no such parameter of changes
+    /// nothing.
+    ///
+    /// ```
+    /// use vantic_core::prelude::*;
+    ///
+    /// let mut build = ScreenBuilder::new("workshop");
+    /// let (_, rail) = build.parameter("rail", 240, 180..=400);
+    /// let tools = build.view("tools");
+    /// build.add(tools.pin([(Side::Left, 0), (Side::Top, 0), (Side::Bottom, 0)], SCREEN));
+    /// build.add(tools.width().equals(rail));
+    /// let plan = Plan::new(build.finish()?)?;
+    /// let on = Display::new(800, 600)?.with_parameter("rail", 300)?;
+    /// assert_eq!(plan.place(&on, &PlainText)?.frame(tools).map(|f| f.width), Some(300.0));
+    /// // Beyond its range it is refused.
+    /// let on = on.with_parameter("rail", 500)?;
+    /// let error = plan.place(&on, &PlainText).unwrap_err();
+    /// assert_eq!(error.to_string(), "`rail` is set to 500; it has to be within 180 and 400");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    /// A number that is not finite, or is beyond 10,000,000 either side of zero.
+    pub fn with_parameter(
+        mut self,
+        name: impl Into<String>,
+        number: impl Into<f64>,
+    ) -> Result<Self, DisplayError> {
+        let (name, number) = (name.into(), number.into());
+        if !(number.abs() <= MAX_NUMBER) {
+            return Err(DisplayError::Parameter { name, number });
+        }
+        self.parameters.insert(name, number);
+        Ok(self)
+    }
+
+    /// What a parameter is set to, if it is.
+    pub fn parameter(&self, name: &str) -> Option<f64> {
+        self.parameters.get(name).copied()
     }
 
     /// The same display with an alternative of a state of the screen shown: `("menu", "open")`. What the

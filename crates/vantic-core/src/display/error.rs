@@ -14,6 +14,14 @@ pub enum DisplayError {
         /// The height that was given.
         height: f64,
     },
+    /// A parameter of the screen is set to a number that is none, or too large.
+    #[error("`{name}` cannot be {number}: numbers are within 10000000 either side of zero")]
+    Parameter {
+        /// The parameter.
+        name: String,
+        /// The number that was given.
+        number: f64,
+    },
     /// The insets are negative or leave no space.
     #[error("the insets of {name} leave no space, or are negative")]
     Insets {

@@ -1,14 +1,17 @@
 //! Bands: named conditions, and what they change.
 
+use crate::display::display::Display;
 use crate::model::condition::Condition;
 use crate::model::id::{RuleId, ValueId, ViewId};
 use crate::model::setting::Setting;
 
-/// A named number that bands change.
+/// A named number that bands change, or a parameter: one that the application sets.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Value {
     pub(crate) name: String,
     pub(crate) number: f64,
+    /// Of a parameter: from where to where it may be set.
+    pub(crate) range: Option<(f64, f64)>,
 }
 
 impl Value {
@@ -17,9 +20,20 @@ impl Value {
         &self.name
     }
 
-    /// The number where no band changes it.
+    /// The number where no band changes it, or the application sets none.
     pub fn number(&self) -> f64 {
         self.number
+    }
+
+    /// Of a parameter: from where to where the application may set it, both ends included.
+    pub fn range(&self) -> Option<(f64, f64)> {
+        self.range
+    }
+
+    /// The number on a display, where no band changes it.
+    pub fn on(&self, display: &Display) -> f64 {
+        let set = self.range.and_then(|_| display.parameter(&self.name));
+        set.unwrap_or(self.number)
     }
 }
 

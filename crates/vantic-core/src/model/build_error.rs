@@ -36,6 +36,20 @@ pub enum BuildError {
         /// The view.
         view: String,
     },
+    /// A parameter without a range that it lies in.
+    #[error("`{name}` needs a range that {number} lies in: `param {name} = 240 in 180..400`")]
+    Range {
+        /// The parameter.
+        name: String,
+        /// What it is set to without the application.
+        number: f64,
+    },
+    /// A band that changes a parameter.
+    #[error("`{name}` is set by the application; a band cannot change it")]
+    ParameterInBand {
+        /// The parameter.
+        name: String,
+    },
     /// A state with fewer than two alternatives.
     #[error("`{state}` has nothing to choose from: a state has two alternatives or more")]
     OneAlternative {

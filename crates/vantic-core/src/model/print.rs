@@ -72,7 +72,12 @@ impl Display for Screen {
             writeln!(f, "    band {}: {}", band.name, band.condition)?;
         }
         for value in &self.values {
-            writeln!(f, "    let {} = {}", value.name, value.number)?;
+            match value.range {
+                Some((from, to)) => {
+                    writeln!(f, "    param {} = {} in {from}..{to}", value.name, value.number)?
+                }
+                None => writeln!(f, "    let {} = {}", value.name, value.number)?,
+            }
         }
         self.print_rules(f, None, 1)?;
         for view in declared(&self.roots, &self.guides) {

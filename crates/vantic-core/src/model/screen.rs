@@ -132,9 +132,14 @@ impl Screen {
             .collect()
     }
 
-    /// The named numbers that bands change, in declared order.
+    /// The named numbers that bands change and those that the application sets, in declared order.
     pub fn values(&self) -> &[Value] {
         &self.values
+    }
+
+    /// The numbers that the application sets, in declared order.
+    pub fn parameters(&self) -> impl Iterator<Item = &Value> {
+        self.values.iter().filter(|value| value.range.is_some())
     }
 
     /// The names of the levels, strongest first, `whole` and `snug` among them.

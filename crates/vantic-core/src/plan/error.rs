@@ -88,6 +88,18 @@ pub enum PlaceError {
         /// The text.
         view: String,
     },
+    /// A parameter is set beyond its range.
+    #[error("`{name}` is set to {number}; it has to be within {from} and {to}")]
+    Parameter {
+        /// The parameter.
+        name: String,
+        /// What it is set to.
+        number: f64,
+        /// From where it may be set.
+        from: f64,
+        /// To where it may be set.
+        to: f64,
+    },
     /// The bands that hold on this display leave a rule without what it reads.
     #[error(transparent)]
     Bands(#[from] PlanError),

@@ -3,7 +3,7 @@
 
 use crate::model::coordinate::{Anchor, Coordinate};
 use crate::model::expression::{Expr, MinMax, MinMaxKind};
-use crate::model::id::ViewId;
+use crate::model::id::{ValueId, ViewId};
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::plan::compile::compiled::Compiled;
@@ -53,6 +53,8 @@ pub enum WhyPart {
     Display(&'static str),
     /// A measure of the words of a text.
     Words(ViewId, &'static str),
+    /// A number that the application sets.
+    Parameter(ValueId),
     /// What is left over: numbers that no rule holds.
     Rest,
 }
@@ -185,6 +187,9 @@ impl Asked<'_> {
             if let Some((_, said)) = measures.iter().find(|(of, _)| *of == param) {
                 return WhyPart::Words(view, said);
             }
+        }
+        if let Some(value) = unknowns.named.iter().position(|of| *of == Some(param)) {
+            return WhyPart::Parameter(ValueId::new(value, self.screen.tag));
         }
         match unknowns.scrolls.iter().find(|(_, params)| params.contains(&param)) {
             Some((&view, _)) => WhyPart::Words(view, "how far it is scrolled"),
@@ -445,8 +450,9 @@ impl Asked<'_> {
             let Reason::Rule(rule) = reason else { continue };
             let of = self.rule_of(rules, rule);
             let Some(relation) = of.relation(self.screen) else { continue };
-            let value = |values: &[(f64, crate::model::id::ValueId)]| -> f64 {
-                values.iter().map(|&(c, v)| c * self.compiled.variant.value(v)).sum()
+            let value = |values: &[(f64, ValueId)]| -> f64 {
+                let plain = values.iter().filter(|(_, v)| self.compiled.unknowns.named[v.index()].is_none());
+                plain.map(|&(c, v)| c * self.compiled.variant.value(v)).sum()
             };
             let difference = relation.left.clone() - relation.right.clone();
             let number = -(difference.constant() + value(difference.values()));

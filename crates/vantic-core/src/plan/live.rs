@@ -306,6 +306,7 @@ impl Live {
         run: impl FnOnce(&Screen, &Planned, &Canvas<'_>, &mut WarmStart) -> Result<T, PlaceError>,
     ) -> Result<T, PlaceError> {
         let Self { plan, warm, key, .. } = self;
+        plan.check_parameters(display)?;
         let canvas = Canvas::new(&plan.screen, display);
         plan.key_of(&canvas, key);
         let Some(planned) = plan.planned(key)? else {

@@ -1,7 +1,7 @@
 //! The parameters of a problem: what is known of the display, of each text, and of what is scrolled.
 //!
 //! Their order stands here and nowhere else: those of the display, four for each text in the order of the
-//! texts, then two for each view that may scroll. [`Parameters`] declares them in that order, fills them in,
+//! texts, two for each view that may scroll, then those that the application sets. [`Parameters`] declares them in that order, fills them in,
 //! and finds them again.
 
 use crate::display::display::Display;
@@ -46,11 +46,12 @@ const TEXT_HEIGHT: usize = 2;
 pub(crate) struct Parameters {
     texts: usize,
     scrollers: usize,
+    named: usize,
 }
 
 impl Parameters {
-    pub(crate) fn new(texts: usize, scrollers: usize) -> Self {
-        Self { texts, scrollers }
+    pub(crate) fn new(texts: usize, scrollers: usize, named: usize) -> Self {
+        Self { texts, scrollers, named }
     }
 
     /// Declares those of the display; they come first.
@@ -69,6 +70,11 @@ impl Parameters {
     /// Declares those of the next view that may scroll, after those of all texts.
     pub(crate) fn declare_scroller(build: &mut ProblemBuilder) -> ScrollParams {
         std::array::from_fn::<_, OF_SCROLLER, _>(|_| build.parameter())
+    }
+
+    /// Declares the next one that the application sets, after those of all views that may scroll.
+    pub(crate) fn declare_named(build: &mut ProblemBuilder) -> ParamId {
+        build.parameter()
     }
 
     /// The values of those of a display.
@@ -100,5 +106,11 @@ impl Parameters {
     pub(crate) fn scrolled(self) -> Range<usize> {
         let from = OF_DISPLAY + OF_TEXT * self.texts;
         from..from + OF_SCROLLER * self.scrollers
+    }
+
+    /// Where those that the application sets stand.
+    pub(crate) fn named(self) -> Range<usize> {
+        let from = self.scrolled().end;
+        from..from + self.named
     }
 }

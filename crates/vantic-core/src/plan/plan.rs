@@ -133,12 +133,24 @@ impl Plan {
         let canvas = Canvas::new(&self.screen, display);
         let mut key = (Vec::new(), display.direction());
         self.key_of(&canvas, &mut key);
+        self.check_parameters(display)?;
         let run = || match self.planned(&key)? {
             Some(planned) => run(planned, &canvas),
             // Every kind of display was looked at; should one slip through, it is worked out here.
             None => run(&Planned::new(Variant::new(&self.screen, &key.0)?, key.1), &canvas),
         };
         work::within(self.most_work(), run).0
+    }
+
+    /// Whether what is set is within its range.
+    pub(super) fn check_parameters(&self, display: &Display) -> Result<(), PlaceError> {
+        for value in self.screen.parameters() {
+            let (Some((from, to)), number) = (value.range(), value.on(display)) else { continue };
+            if !(from..=to).contains(&number) {
+                return Err(PlaceError::Parameter { name: value.name.clone(), number, from, to });
+            }
+        }
+        Ok(())
     }
 
     /// What is compiled for a kind of display, if it is one that was foreseen.

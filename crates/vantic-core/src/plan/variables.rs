@@ -54,6 +54,8 @@ pub(crate) struct Unknowns {
     pub(crate) texts: Vec<Option<TextParams>>,
     /// How far views are scrolled: along the reading direction, and down.
     pub(crate) scrolls: HashMap<ViewId, ScrollParams>,
+    /// Per named number: the parameter that it is, if the application sets it.
+    pub(crate) named: Vec<Option<ParamId>>,
 }
 
 impl Unknowns {
@@ -64,8 +66,13 @@ impl Unknowns {
         for term in &expr.terms {
             self.coordinate(within, term.anchor, term.coordinate, along, term.coefficient, &mut sum);
         }
-        let values = expr.values.iter().map(|&(c, value)| c * within.variant.value(value));
-        let known = Affine::constant(sum.constant + values.sum::<f64>());
+        for &(c, value) in &expr.values {
+            match self.named[value.index()] {
+                Some(param) => sum.params.push((param, c)),
+                None => sum.constant += c * within.variant.value(value),
+            }
+        }
+        let known = Affine::constant(sum.constant);
         let constant = sum.params.into_iter().fold(known, |a, (p, c)| a.plus_param(p, c));
         Linear::new(sum.vars, constant)
     }

@@ -416,7 +416,7 @@ pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
 /// The statement of the screen around a place: a band, a number, a state.
 pub(crate) fn item_at(tree: &Node, place: &Range<usize>) -> Option<Range<usize>> {
     let token = tree.token_at_offset(rowan::TextSize::from(place.start as u32)).right_biased()?;
-    let is_item = |n: &Node| matches!(n.kind(), Kind::BandItem | Kind::Let | Kind::State);
+    let is_item = |n: &Node| matches!(n.kind(), Kind::BandItem | Kind::Let | Kind::Param | Kind::State);
     token.parent_ancestors().find(is_item).map(|n| node_span(&n))
 }
 

@@ -33,5 +33,5 @@ pub(crate) fn named_number(screen: &Screen, placement: &Placement, value: ValueI
         Change::Value { value: of, number } if *of == value && holds(band.index()) => Some(*number),
         _ => None,
     });
-    changed.unwrap_or_else(|| screen.values()[value.index()].number())
+    changed.unwrap_or_else(|| screen.values()[value.index()].on(placement.canvas()))
 }

@@ -13,6 +13,7 @@ use crate::syntax::ast::nodes::{
 use crate::syntax::ast::rules::{Body, BoundKind, Rule, bound, bounds, sides};
 use crate::syntax::ast::statements::{
     Accept, Band, Claim, Design, Expect, Expected, Hide, Language, Let, State, ViewItem, arguments, levels,
+    range_of,
 };
 use crate::syntax::ast::{arranging, rules, statements};
 use crate::syntax::lexer::Kind;
@@ -74,6 +75,11 @@ fn statement(node: &Node) -> Option<Statement> {
         Kind::Let => {
             let Let { name, value } = Let::of(node)?;
             Statement::Let { name: text(&name), value: expression(&value?)? }
+        }
+        Kind::Param => {
+            let (Let { name, value }, (from, to)) = (Let::of(node)?, range_of(node)?);
+            let (from, to) = (expression(&from)?, expression(&to)?);
+            Statement::Param { name: text(&name), value: expression(&value?)?, from, to }
         }
         Kind::ViewItem => view_item(&ViewItem::of(node)?)?,
         Kind::Part => Statement::Part { name: word(node, 1)?, takes: given(node)?, block: own_block()? },

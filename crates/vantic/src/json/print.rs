@@ -134,6 +134,10 @@ fn leaf_statement(statement: &Statement) -> Written {
     match statement {
         Statement::Ladder(levels) => Ok(format!("ladder {}", listed(levels, |l| name(l), " > ")?)),
         Statement::Band { name: band, when } => Ok(format!("band {}: {}", name(band)?, test(when)?)),
+        Statement::Param { name: named, value, from, to } => {
+            let (from, to) = (expression(from)?, expression(to)?);
+            Ok(format!("param {} = {} in {from}..{to}", name(named)?, expression(value)?))
+        }
         Statement::Let { name: named, value } => Ok(format!("let {} = {}", name(named)?, expression(value)?)),
         Statement::Design { size, or, scaling, by } => design(size, or.as_ref(), *scaling, by.as_ref()),
         Statement::Adopt(bands) => Ok(format!("adopt {}", listed(bands, |b| path(b), ", ")?)),

@@ -80,6 +80,8 @@ pub(crate) enum Statement {
     Band { name: String, when: Test },
     /// A number with a name; in a band, another value for it.
     Let { name: String, value: Expression },
+    /// A number that the application sets within a range, and what it is until then.
+    Param { name: String, value: Expression, from: Expression, to: Expression },
     /// A view and the statements in its block.
     View { name: String, block: Vec<Statement> },
     /// A text: its words, and the statements in its block.

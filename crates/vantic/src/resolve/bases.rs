@@ -32,6 +32,7 @@ impl Reader {
                 | Kind::When
                 | Kind::BandItem
                 | Kind::Let
+                | Kind::Param
                 | Kind::Ladder
                 | Kind::State
                 | Kind::Part

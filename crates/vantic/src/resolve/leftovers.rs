@@ -13,7 +13,9 @@ use vantic_core::model::{Leftover, ViewId};
 /// The tokens in which a statement declares names.
 fn declared(statement: &Node) -> Vec<Token> {
     match statement.kind() {
-        Kind::Let | Kind::BandItem | Kind::Part => first_word(statement, 1).into_iter().collect(),
+        Kind::Let | Kind::Param | Kind::BandItem | Kind::Part => {
+            first_word(statement, 1).into_iter().collect()
+        }
         Kind::State => words_in(statement).collect(),
         Kind::Ladder => levels(statement).collect(),
         _ => Vec::new(),
@@ -41,7 +43,7 @@ impl Reader {
                     continue;
                 }
                 let leftover = match statement.kind() {
-                    Kind::Let => Leftover::Number(name),
+                    Kind::Let | Kind::Param => Leftover::Number(name),
                     Kind::BandItem => Leftover::Band(name),
                     Kind::Part => Leftover::Part(name),
                     // The state itself; its alternatives go with it.

@@ -5,7 +5,7 @@ use crate::resolve::source_map::SourceMap;
 use crate::syntax::ast::nodes::{
     block_of, first_word, is_arranging, is_lost, node_span, span, spelled, unquoted, value,
 };
-use crate::syntax::ast::statements::{Accept, Let, levels};
+use crate::syntax::ast::statements::{Accept, Let, levels, range_of};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
@@ -135,7 +135,7 @@ impl Reader {
                         self.errors.push(error);
                     }
                 },
-                Kind::Let => self.declare_let(&statement),
+                Kind::Let | Kind::Param => self.declare_let(&statement),
                 Kind::Part if !is_lost(&statement) => {
                     let _ = self.declare_part(&statement);
                 }
@@ -232,9 +232,13 @@ impl Reader {
         let lets = whens.flat_map(|b| b.children().collect::<Vec<_>>()).filter(|s| s.kind() == Kind::Let);
         let varied: std::collections::HashSet<String> =
             lets.filter_map(|l| Some(Let::of(&l)?.name.text().to_owned())).collect();
-        for name in self.here().let_names.clone().into_iter().filter(|n| varied.contains(n)) {
+        for name in self.here().let_names.clone() {
             let Some(item) = self.here().lets.get(&name) else { continue };
             let (node, scope) = (item.node.clone(), item.scope);
+            let is_set = node.kind() == Kind::Param;
+            if !is_set && !varied.contains(&name) {
+                continue;
+            }
             let Ok(number) = self.in_scope(scope, |reader| reader.let_number(&node)) else {
                 self.set_let(&name, LetState::Wrong);
                 continue;
@@ -244,7 +248,18 @@ impl Reader {
                 "" => name.clone(),
                 part => format!("{part}_{name}_{}", self.scope),
             };
-            let added = self.builder.add_value(&named, number);
+            let range = is_set.then(|| {
+                let (from, to) = range_of(&node).ok_or(Reported)?;
+                self.in_scope(scope, |reader| reader.range(&node, &from, &to))
+            });
+            let added = match range {
+                None => self.builder.add_value(&named, number),
+                Some(Ok(range)) => self.builder.add_parameter(&named, number, range),
+                Some(Err(Reported)) => {
+                    self.set_let(&name, LetState::Wrong);
+                    continue;
+                }
+            };
             match self.built(added, node_span(&node)) {
                 Ok(value) => self.set_let(&name, LetState::Varies(value)),
                 Err(Reported) => self.set_let(&name, LetState::Wrong),
@@ -297,6 +312,7 @@ impl Reader {
             | Kind::State
             | Kind::BandItem
             | Kind::Let
+            | Kind::Param
             | Kind::When
             | Kind::Accept
             | Kind::Claim

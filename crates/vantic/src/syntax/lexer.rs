@@ -102,6 +102,7 @@ kinds! {
         State,
         BandItem,
         Let,
+        Param,
         ViewItem,
         Pin,
         PinSide,

@@ -22,6 +22,7 @@ mod levels;
 mod meaning;
 mod nested;
 mod numbers;
+mod parameters;
 mod parts;
 mod picks;
 mod placing;

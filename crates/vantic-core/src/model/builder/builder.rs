@@ -19,6 +19,7 @@ use crate::model::scroll::{Overflow, Scroll};
 use crate::model::setting::Setting;
 use crate::model::validate::{check_name, check_setting, check_value, check_words, indexed};
 use crate::model::view::{Image, Paint, Text, View};
+use std::ops::RangeInclusive;
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
@@ -100,6 +101,44 @@ impl ScreenBuilder {
             }
         };
         (value, Expr::of_value(value))
+    }
+
+    /// A number that the application sets within a range, as an expression; `number` is what it is until then. Setting it
+    /// ([`Display::with_parameter`]) is a step like a resize.
+    ///
+    /// [`Display::with_parameter`]: crate::display::Display::with_parameter
+    pub fn parameter<T: Into<f64> + Copy>(
+        &mut self,
+        name: &str,
+        number: T,
+        range: RangeInclusive<T>,
+    ) -> (ValueId, Expr) {
+        let range = ((*range.start()).into(), (*range.end()).into());
+        let value = self.add_parameter(name, number.into(), range).unwrap_or_else(|error| {
+            self.errors.push(error);
+            ValueId::new(0, self.screen.tag)
+        });
+        (value, Expr::of_value(value))
+    }
+
+    /// The same, from what a file says.
+    ///
+    /// # Errors
+    /// As for [`ScreenBuilder::add_value`], and a range that the number does not lie in.
+    pub fn add_parameter(
+        &mut self,
+        name: &str,
+        number: f64,
+        (from, to): (f64, f64),
+    ) -> Result<ValueId, BuildError> {
+        check_value(name, from)?;
+        check_value(name, to)?;
+        if !(from..=to).contains(&number) {
+            return Err(BuildError::Range { name: name.into(), number });
+        }
+        let value = self.add_value(name, number)?;
+        self.screen.values[value.index()].range = Some((from, to));
+        Ok(value)
     }
 
     /// In a band, gives a named number another value.
@@ -714,7 +753,7 @@ impl ScreenBuilder {
         if self.screen.values.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
         }
-        self.screen.values.push(Value { name: name.into(), number });
+        self.screen.values.push(Value { name: name.into(), number, range: None });
         Ok(ValueId::new(self.screen.values.len() - 1, self.screen.tag))
     }
 
@@ -728,6 +767,9 @@ impl ScreenBuilder {
             return Err(BuildError::ForeignId { rule: "a named number".into() });
         };
         check_value(&known.name, number)?;
+        if known.range.is_some() {
+            return Err(BuildError::ParameterInBand { name: known.name.clone() });
+        }
         self.add_change(band, Change::Value { value, number });
         Ok(())
     }

@@ -1,6 +1,6 @@
 //! A screen that is changed while it is used: what a builder does to one that is there already.
 
-use crate::model::band::Change;
+use crate::model::band::{Change, Value};
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
 use crate::model::claim::Claimed;
@@ -14,6 +14,18 @@ use crate::model::validate::check_value;
 use crate::model::view::View;
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashMap};
+
+impl Value {
+    fn check(&self, number: f64) -> Result<(), BuildError> {
+        check_value(&self.name, number)?;
+        match self.range {
+            Some((from, to)) if !(from..=to).contains(&number) => {
+                Err(BuildError::Range { name: self.name.clone(), number })
+            }
+            _ => Ok(()),
+        }
+    }
+}
 
 impl ScreenBuilder {
     /// A builder for a screen that is there already, to add to it, change it and remove from it. All ids stay what they
@@ -65,7 +77,7 @@ impl ScreenBuilder {
     /// Gives a named number another value, where no band gives it one.
     pub fn change_value(&mut self, value: ValueId, number: f64) -> &mut Self {
         let changed = match self.screen.has_value(value) {
-            true => check_value(&self.screen.values[value.index()].name, number),
+            true => self.screen.values[value.index()].check(number),
             false => Err(BuildError::ForeignId { rule: "a named number".into() }),
         };
         if changed.is_ok() {

@@ -71,7 +71,8 @@ pub(crate) struct Compiled {
 impl Compiled {
     /// The parameters of the problem.
     pub(crate) fn parameters(&self) -> Parameters {
-        Parameters::new(self.texts.len(), self.scrollers.len())
+        let named = self.unknowns.named.iter().flatten().count();
+        Parameters::new(self.texts.len(), self.scrollers.len(), named)
     }
 
     pub(crate) fn new(screen: &Screen, variant: Variant, direction: Direction, choices: &Choices) -> Self {
@@ -179,7 +180,10 @@ impl Declared {
         for &view in &scrollers {
             scroll_params.insert(view, Parameters::declare_scroller(&mut build));
         }
-        let unknowns = Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params };
+        let named = screen.values.iter();
+        let named = named.map(|value| value.range.map(|_| Parameters::declare_named(&mut build))).collect();
+        let unknowns =
+            Unknowns { direction, display, boxes, texts: text_params, scrolls: scroll_params, named };
         Self { build, unknowns, meanings, texts, scrollers }
     }
 }

@@ -242,6 +242,7 @@ impl Scratch {
         &mut self,
         compiled: &Compiled,
         display: &Display,
+        named: impl Iterator<Item = f64>,
         on_one_line: impl Fn(ViewId) -> Result<TextSize, PlaceError>,
     ) -> Result<bool, PlaceError> {
         let Scratch { params, unwrapped, sizes, heights, tallest, unsettled, .. } = self;
@@ -261,6 +262,8 @@ impl Scratch {
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
         params.resize(compiled.parameters().scrolled().end, 0.0);
+        params.extend(named);
+        debug_assert_eq!(params.len(), compiled.parameters().named().end, "all of them");
         sizes.clone_from(unwrapped);
         tallest.clear();
         tallest.extend(sizes.iter().map(|s| s.height));
@@ -291,7 +294,8 @@ impl<'a> TextFixpoint<'a> {
         let (variant, order) = (&compiled.variant, compiled.parameters());
         let solved = std::mem::take(&mut space.solved);
         let on_one_line = |view| measured(screen, variant, display, measure, view, None);
-        let guessed = space.begin(compiled, display, on_one_line)?;
+        let named = screen.parameters().map(|value| value.on(display));
+        let guessed = space.begin(compiled, display, named, on_one_line)?;
         let Scratch { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
         let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);

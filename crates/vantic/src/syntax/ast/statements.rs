@@ -106,6 +106,12 @@ impl Let {
     }
 }
 
+/// The ends of the range of `param rail = 240 in 180..400`.
+pub(crate) fn range_of(node: &Node) -> Option<(Node, Node)> {
+    let mut ends = values(node).skip(1);
+    Some((ends.next()?, ends.next()?))
+}
+
 /// `hide notice, show icon`.
 pub(crate) struct Hide {
     pub(crate) view: Node,

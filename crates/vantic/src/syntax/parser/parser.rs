@@ -322,6 +322,7 @@ impl Parser<'_> {
             "only" if self.word_ahead(1) == "in" => Some(Kind::Only),
             "show" if second == Kind::Word => Some(Kind::Show),
             "let" => Some(Kind::Let),
+            "param" if second == Kind::Word => Some(Kind::Param),
             "view" | "text" | "image" | "guide" => Some(Kind::ViewItem),
             "font" | "whole" | "snug" => Some(Kind::Setting),
             "in" | "each" => Some(Kind::In),
@@ -358,6 +359,7 @@ impl Parser<'_> {
             Kind::Only => self.keyword("in").and_then(|()| self.listed(Self::band_name)),
             Kind::Show => self.path(),
             Kind::Let => self.let_item(),
+            Kind::Param => self.param_item(),
             Kind::ViewItem => self.view(depth),
             Kind::Setting if content => self.content_strength(),
             Kind::Setting => self.expression(),
@@ -504,6 +506,17 @@ impl Parser<'_> {
     fn let_item(&mut self) -> Parsed {
         self.name("a name for the number")?;
         self.expect(Kind::Equal, "`=` and a number")?;
+        self.expression()
+    }
+
+    fn param_item(&mut self) -> Parsed {
+        self.let_item()?;
+        if !self.is_word("in") {
+            return Err(self.error("`in` and the range that it is set within, as in `in 180..400`"));
+        }
+        self.take();
+        self.expression()?;
+        self.expect(Kind::Range, "`..` and the end of the range")?;
         self.expression()
     }
 

@@ -1,0 +1,148 @@
+//! Numbers that the application sets.
+
+use proptest::prelude::*;
+use vantic::check::check;
+use vantic::display::Display;
+use vantic::geometry::Frame;
+use vantic::json::Form;
+use vantic::model::{Screen, ScreenBuilder};
+use vantic::plan::{PlaceError, Plan};
+use vantic::resolve::read;
+use vantic::syntax::format;
+use vantic::text::PlainText;
+
+/// Parameters in every place that takes a number with a name: distances, sizes, shares, `max` and `min`, gaps, paddings, guides,
+/// columns, bounds of preferences.
+const WEIR: &str = "screen weir {
+    ladder fit > rhythm
+    param rail = 140 in 60..300
+    param open = 0 in 0..1
+    param gap_ = 8 in 0..30
+    view list {
+        pin left, top to safe; width = rail; height = 300
+        column gap gap_, padding 4 + open
+        repeat gate 3 { height = 20 + 10 * open }
+    }
+    view page { left = list.right + gap_; pin top, right 8 to safe; height = clamp(rail, 100, 220) ~ fit; height >= 40 * open + 20 }
+    text name \"Water is let through at the third gate\" { font 16; left = page.left; below page by max(gap_, 12); width <= 2 * rail }
+    view shelf {
+        below name by gap_; left = page.left; right = page.right; height = 40; row gap gap_
+        view one { share 1, at least rail / 2 }
+        view two { share 2 }
+    }
+    view grid_ { below shelf by 4; left = 8; width = 260; grid columns at least rail / 2, gap gap_; repeat tile 5 { height = 12 } }
+    view drawer { pin left, right to safe; top = screen.bottom - 120 * open; height = 120; floats }
+}";
+
+/// The same with numbers in place of the parameters.
+fn with_numbers(rail: f64, open: f64, gap: f64) -> String {
+    let line = |name: &str, number: f64| format!("let {name} = {number}");
+    WEIR.replace("param rail = 140 in 60..300", &line("rail", rail))
+        .replace("param open = 0 in 0..1", &line("open", open))
+        .replace("param gap_ = 8 in 0..30", &line("gap_", gap))
+}
+
+fn plan(text: &str) -> Plan {
+    Plan::new(read(text).unwrap_or_else(|e| panic!("{e}")).screen).unwrap()
+}
+
+fn near(a: &[Option<Frame>], b: &[Option<Frame>]) -> bool {
+    let numbers = |f: &Option<Frame>| f.map(|f| [f.left, f.top, f.width, f.height]);
+    a.len() == b.len()
+        && std::iter::zip(a, b).all(|(a, b)| match (numbers(a), numbers(b)) {
+            (Some(a), Some(b)) => std::iter::zip(a, b).all(|(a, b)| (a - b).abs() <= 1e-6),
+            (a, b) => a == b,
+        })
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(40))]
+
+    /// What a parameter is set to is what the file would say in its place: for frames, and for findings; and kept solved, whatever it
+    /// was set to before.
+    #[test]
+    fn a_set_parameter_is_a_number_in_its_place(
+        walk in prop::collection::vec((240_u16..=1200, 60_u16..=300, 0_u8..=10, 0_u8..=30), 1..6),
+    ) {
+        let screen = plan(WEIR);
+        let mut live = screen.live();
+        for (width, rail, open, gap) in walk {
+            let (rail, open, gap) = (f64::from(rail), f64::from(open) / 10.0, f64::from(gap));
+            let on = Display::new(width, 640).unwrap();
+            let set = on.clone().with_parameter("rail", rail).unwrap();
+            let set = set.with_parameter("open", open).unwrap().with_parameter("gap_", gap).unwrap();
+            let written = plan(&with_numbers(rail, open, gap));
+            let expected = written.place(&on, &PlainText).unwrap();
+            let placed = screen.place(&set, &PlainText).unwrap();
+            prop_assert!(near(&placed.frames, &expected.frames), "{:?} and {:?}", placed.frames, expected.frames);
+            prop_assert!(near(live.frames(&set, &PlainText).unwrap().all(), &expected.frames));
+            let found = |plan: &Plan, on: &Display| {
+                let report = check(plan, std::slice::from_ref(on), &PlainText).unwrap();
+                let words = |f: &vantic::finding::Finding| (f.code, f.message(plan.screen()));
+                // A plain number is known to be one; what is said of rules that decide nothing may differ.
+                let worse = report.findings.iter().filter(|f| f.severity != vantic::finding::Severity::Note);
+                worse.map(words).collect::<Vec<_>>()
+            };
+            prop_assert_eq!(found(&screen, &set), found(&written, &on));
+        }
+    }
+}
+
+#[test]
+fn a_parameter_is_refused_where_it_means_nothing() {
+    let told = |text: &str| read(text).unwrap_err().to_string();
+    for (text, part) in [
+        ("screen s { param rail = 500 in 80..200 }", "needs a range that 500 lies in"),
+        ("screen s { param rail = 100 in 200..80 }", "the range 200..80 is empty"),
+        ("screen s { param rail = 100 }", "expected `in` and the range that it is set within"),
+        ("screen s { param rail = 100 in 80..screen.width }", "expected a plain number"),
+        ("screen s { param rail = 100 in 80..200\nlet rail = 3 }", "there is already a number `rail`"),
+        (
+            "screen s { param rail = 100 in 80..200\nband b: portrait\nwhen b { let rail = 90 } }",
+            "`rail` is set by the application; a band cannot change it",
+        ),
+        ("screen s { view a { param rail = 100 in 80..200 } }", "`param` stands directly in the screen"),
+        (
+            "screen s { band b: portrait\nwhen b { param rail = 100 in 80..200 } }",
+            "does not belong in a band",
+        ),
+    ] {
+        assert!(told(text).contains(part), "{text}\n{}", told(text));
+    }
+    let screen = plan(WEIR);
+    let on = Display::new(400, 640).unwrap();
+    for wrong in [f64::NAN, f64::INFINITY, 1e8] {
+        assert!(
+            on.clone().with_parameter("rail", wrong).unwrap_err().to_string().contains("`rail` cannot be")
+        );
+    }
+    let beyond = on.clone().with_parameter("rail", 301).unwrap();
+    let mut live = screen.live();
+    let before = live.frames(&on, &PlainText).unwrap();
+    for error in
+        [screen.place(&beyond, &PlainText).unwrap_err(), live.frames(&beyond, &PlainText).unwrap_err()]
+    {
+        assert!(matches!(&error, PlaceError::Parameter { number: 301.0, .. }), "{error}");
+    }
+    // What it has none of is for other screens.
+    let other = on.with_parameter("sluice", 3).unwrap();
+    assert_eq!(live.frames(&other, &PlainText).unwrap().changed_since(&before).count(), 0);
+}
+
+#[test]
+fn a_parameter_stays_one_in_every_form() {
+    let screen: Screen = read(WEIR).unwrap().screen;
+    let printed = screen.to_string();
+    assert!(printed.contains("param rail = 140 in 60..300"), "{printed}");
+    assert_eq!(read(&printed).unwrap().screen, screen);
+    assert_eq!(read(&format(WEIR).unwrap()).unwrap().screen, screen);
+    let json = Form::of(WEIR).unwrap().to_json();
+    assert_eq!(read(&Form::from_json(&json).unwrap().to_text().unwrap()).unwrap().screen, screen);
+    let names: Vec<(&str, Option<(f64, f64)>)> = screen.parameters().map(|p| (p.name(), p.range())).collect();
+    assert_eq!(names[0], ("rail", Some((60.0, 300.0))));
+    // One that an edit changes stays within its range.
+    let mut build = ScreenBuilder::reopen(screen);
+    let (rail, _) = build.parameter("spare_", 1.0, 0.0..=2.0);
+    build.change_value(rail, 3.0);
+    assert!(build.finish().unwrap_err().to_string().contains("needs a range that 3 lies in"));
+}
