@@ -204,8 +204,8 @@ fn matrix(c: &mut Criterion) {
         b.iter_batched(
             || (vantic::plan::Plan::new(uneven()).expect("nothing is hidden"), vantic_draw::FontText::new()),
             |(plan, fonts)| {
-                let swept =
-                    vantic::sweep::sweep(&plan, &displays[0], range, &fonts).expect("the range is one");
+                let swept = vantic::sweep::sweep(&plan, &displays[0], range.clone(), &fonts)
+                    .expect("the range is one");
                 assert!(swept.events.len() >= 50, "{} events", swept.events.len());
                 swept
             },

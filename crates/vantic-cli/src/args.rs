@@ -408,7 +408,7 @@ pub(crate) struct SweepArgs {
     #[arg(conflicts_with_all = ["width", "height", "aspect"])]
     pub(crate) text: Option<(f64, f64)>,
     /// The range of another display setting, such as `keyboard=0..300` (a sweep tries no keyboard by itself),
-    /// `top-inset=0..60` or `density=1..3`
+    /// `top-inset=0..60` or `density=1..3`; or of a parameter of the screen, `rail=180..400`, or `rail` for all of it
     #[arg(long, value_name = "WHAT=FROM..TO", conflicts_with_all = ["width", "height", "aspect", "text"])]
     pub(crate) over: Option<String>,
     /// Also report siblings that are closer than this, in logical pixels.

@@ -43,7 +43,8 @@ const ODD: [&str; 8] = ["0", "-8", "-40", "0.001", "99999", "10000000", "1234567
 const LEVELS: [&str; 3] = ["fit", "rhythm", "polish"];
 
 /// What a rule of a view may read, along an axis; `$o` is another view.
-const ACROSS: [&str; 11] = [
+const ACROSS: [&str; 12] = [
+    "rail",
     "$o.left",
     "$o.right",
     "$o.width",
@@ -56,7 +57,8 @@ const ACROSS: [&str; 11] = [
     "screen.width",
     "$o.height",
 ];
-const DOWN: [&str; 12] = [
+const DOWN: [&str; 13] = [
+    "rail",
     "$o.top",
     "$o.bottom",
     "$o.height",
@@ -212,7 +214,7 @@ pub fn screen_file(picks: &mut Picks<'_>) -> (String, Vec<String>) {
         let path = parent.map_or(name.to_owned(), |around| format!("{}.{name}", file.views[around]));
         file.views.push(path);
     }
-    file.out.push_str("screen random {\n    ladder fit > rhythm > polish\n    let margin = 16\n");
+    file.out.push_str("screen random {\n    ladder fit > rhythm > polish\n    let margin = 16\n    param rail = 120 in 60..300\n");
     file.out.push_str("    band wide: screen.width >= 600\n    band low: screen.height < 500 or touch\n    state menu: closed, open\n");
     for at in (0..count).filter(|&at| parents[at].is_none()) {
         file.view(at, &parents, 1);

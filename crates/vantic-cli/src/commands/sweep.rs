@@ -43,7 +43,7 @@ pub(crate) fn run(args: &SweepArgs) -> Result<Verdict> {
         }
         return map(args, screen, (widths, heights), &rows);
     }
-    let (along, (from, to)) = range_of(args)?;
+    let (along, (from, to)) = range_of(args, screen)?;
     let range = Range { along, from, to, gap: args.gap };
     let swept = sweep_with(&loaded.plan, &display, range, &texts, how)?;
     if let (Some(out), Some(kind)) = (&args.out, kind) {
@@ -70,18 +70,33 @@ fn verdict<'a>(problems: impl IntoIterator<Item = &'a ProblemSpan>) -> Verdict {
 }
 
 /// What changes, from how much and up to how much.
-fn range_of(args: &SweepArgs) -> Result<(DisplayQuantity, (f64, f64))> {
+fn range_of(args: &SweepArgs, screen: &Screen) -> Result<(DisplayQuantity, (f64, f64))> {
     if let Some(over) = &args.over {
-        let names: Vec<&str> = DisplayQuantity::SPELLINGS.iter().map(|(name, _)| *name).collect();
-        let Some((name, range)) = over.split_once('=') else {
-            bail!("--over {over}: write a quantity and its range, such as `keyboard=0..300`");
+        let parameter = |name: &str| screen.parameters().find(|of| of.name() == name);
+        let (name, range) = match over.split_once('=') {
+            Some((name, range)) => {
+                let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
+                (name, Some(range))
+            }
+            None => (over.as_str(), None),
         };
+        if let Some((from, to)) = parameter(name).and_then(|of| of.range()) {
+            let range = range.unwrap_or((from, to));
+            if range.0 < from || range.1 > to {
+                bail!("--over {over}: `{name}` is set within {from} and {to}");
+            }
+            return Ok((DisplayQuantity::Parameter(name.into()), range));
+        }
         let Some((_, along)) = DisplayQuantity::SPELLINGS.iter().find(|(spelling, _)| *spelling == name)
         else {
+            let known = DisplayQuantity::SPELLINGS.iter().map(|(name, _)| *name);
+            let names: Vec<&str> = known.chain(screen.parameters().map(|of| of.name())).collect();
             bail!("--over {over}: `{name}` cannot be swept; choose one of {}", names.join(", "));
         };
-        let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
-        return Ok((*along, range));
+        let Some(range) = range else {
+            bail!("--over {over}: write a quantity and its range, such as `keyboard=0..300`");
+        };
+        return Ok((along.clone(), range));
     }
     Ok(match (args.width, args.height, args.aspect, args.text) {
         (_, Some(heights), _, _) => (DisplayQuantity::Height, heights),
@@ -207,7 +222,7 @@ fn proof_name(proof: Proof) -> &'static str {
 }
 
 fn machine(screen: &Screen, display: &Display, swept: &Sweep) -> Value {
-    let Range { along, from, to, gap } = swept.range;
+    let Range { ref along, from, to, gap } = swept.range;
     let events: Vec<Value> = swept
         .events
         .iter()

@@ -2,9 +2,10 @@
 
 use crate::display::display::Display;
 use crate::display::error::DisplayError;
+use std::sync::Arc;
 
 /// What changes along a range.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum DisplayQuantity {
     /// The width, in logical pixels.
     Width,
@@ -28,10 +29,12 @@ pub enum DisplayQuantity {
     Density,
     /// How far every view that scrolls is scrolled, in logical pixels.
     Scroll,
+    /// What a parameter of the screen is set to, by its name.
+    Parameter(Arc<str>),
 }
 
 impl DisplayQuantity {
-    /// All with their spelling on the command line.
+    /// All but the parameters of screens, with their spelling on the command line.
     pub const SPELLINGS: [(&'static str, DisplayQuantity); 11] = [
         ("width", DisplayQuantity::Width),
         ("height", DisplayQuantity::Height),
@@ -47,7 +50,7 @@ impl DisplayQuantity {
     ];
 
     /// What it is called in words.
-    pub fn name(self) -> &'static str {
+    pub fn name(&self) -> &str {
         match self {
             DisplayQuantity::Width | DisplayQuantity::Aspect => "width",
             DisplayQuantity::Height => "height",
@@ -59,6 +62,7 @@ impl DisplayQuantity {
             DisplayQuantity::InsetRight => "right inset",
             DisplayQuantity::Density => "density",
             DisplayQuantity::Scroll => "scroll offset",
+            DisplayQuantity::Parameter(name) => name,
         }
     }
 
@@ -66,7 +70,7 @@ impl DisplayQuantity {
     ///
     /// # Errors
     /// An amount with which there is no such display.
-    pub fn at(self, display: &Display, amount: f64) -> Result<Display, DisplayError> {
+    pub fn at(&self, display: &Display, amount: f64) -> Result<Display, DisplayError> {
         let (width, height, mut insets) = (display.width(), display.height(), display.insets());
         match self {
             DisplayQuantity::Width => display.with_size(amount, height),
@@ -78,6 +82,11 @@ impl DisplayQuantity {
             DisplayQuantity::Scroll => {
                 let name = format!("{}, scroll {}", display.name(), crate::words::number::number(amount));
                 Ok(display.clone().with_all_scrolled(amount)?.named(name))
+            }
+            DisplayQuantity::Parameter(parameter) => {
+                let name =
+                    format!("{}, {parameter} {}", display.name(), crate::words::number::number(amount));
+                Ok(display.clone().with_parameter(&**parameter, amount)?.named(name))
             }
             DisplayQuantity::InsetTop
             | DisplayQuantity::InsetBottom
@@ -96,7 +105,7 @@ impl DisplayQuantity {
     }
 
     /// How much of it a display has.
-    pub fn of(self, display: &Display) -> f64 {
+    pub fn of(&self, display: &Display) -> f64 {
         let insets = display.insets();
         match self {
             DisplayQuantity::Width | DisplayQuantity::Aspect => display.width(),
@@ -105,6 +114,7 @@ impl DisplayQuantity {
             DisplayQuantity::Keyboard => display.keyboard(),
             DisplayQuantity::Density => display.density(),
             DisplayQuantity::Scroll => display.scrolled("").1,
+            DisplayQuantity::Parameter(name) => display.parameter(name).unwrap_or(0.0),
             DisplayQuantity::InsetTop => insets.top,
             DisplayQuantity::InsetBottom => insets.bottom,
             DisplayQuantity::InsetLeft => insets.left,
@@ -113,14 +123,14 @@ impl DisplayQuantity {
     }
 
     /// Whether everything a rule reads of the display changes evenly along it.
-    pub fn is_even(self) -> bool {
+    pub fn is_even(&self) -> bool {
         !matches!(self, DisplayQuantity::TextScale | DisplayQuantity::Density | DisplayQuantity::Scroll)
     }
 }
 
 impl DisplayQuantity {
     /// A place of a range in words: logical pixels, or a factor.
-    pub fn said(self, amount: f64) -> String {
+    pub fn said(&self, amount: f64) -> String {
         crate::words::number::number(amount)
     }
 }

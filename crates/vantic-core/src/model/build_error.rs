@@ -50,6 +50,16 @@ pub enum BuildError {
         /// The parameter.
         name: String,
     },
+    /// A claim over more than a parameter can be set to.
+    #[error("`{name}` is set within {least} and {most}; a claim cannot go beyond")]
+    ClaimBeyond {
+        /// The parameter.
+        name: String,
+        /// From where it may be set.
+        least: f64,
+        /// To where it may be set.
+        most: f64,
+    },
     /// A state with fewer than two alternatives.
     #[error("`{state}` has nothing to choose from: a state has two alternatives or more")]
     OneAlternative {

@@ -41,9 +41,11 @@ impl Screen {
             Claimed::Whole => format!("{path} whole"),
             Claimed::Same(coordinate) => format!("{path}.{} same", coordinate.spelling()),
         };
-        match claim.over {
+        match &claim.over {
             Some((along, from, to)) => {
-                let of = RANGES.iter().find(|(_, of)| *of == along).map_or("", |(spelling, _)| *spelling);
+                // A parameter is called by its name.
+                let known = RANGES.iter().find(|(_, of)| of == along);
+                let of = known.map_or_else(|| along.name(), |(spelling, _)| *spelling);
                 format!("claim {what} for {of} {from}..{to}")
             }
             None => format!("claim {what}"),

@@ -94,6 +94,10 @@ impl Looking<'_> {
         for ((rate, from), to) in std::iter::zip(&mut direction, from).zip(to) {
             *rate = (to - from) / steps;
         }
+        let named = self.compiled.parameters().named();
+        for (rate, value) in std::iter::zip(&mut direction[named], self.screen.parameters()) {
+            *rate = (value.on(toward) - value.on(self.canvas.display)) / steps;
+        }
         let is_exact = settled.chooser.is_decided() && !stopped;
         let tight = self.tight(settled);
         let picked: Vec<(RuleRef, usize)> =

@@ -38,11 +38,11 @@ pub(crate) struct Border<'a> {
 impl Border<'_> {
     /// The width, if it goes wrong there no more.
     pub(crate) fn width(&self) -> Option<f64> {
-        let Self { plan, measure, display, finding, range } = *self;
+        let Self { plan, measure, display, finding, ref range } = *self;
         let swept = sweep_with(
             plan,
             display,
-            range,
+            range.clone(),
             measure,
             SweepOptions { effort: EFFORT, ..SweepOptions::default() },
         )

@@ -92,15 +92,21 @@ impl Reader {
     /// `screen.width 320..1600`, `scroll 0..400`.
     fn claim_range(&mut self, test: &Node) -> Done<(DisplayQuantity, f64, f64)> {
         if let Some(Test::Of { path, numbers, .. }) = Test::of(test)
-            && let Some(&(_, along)) =
-                RANGES.iter().find(|(spelled, _)| *spelled == words_of(&path).join("."))
             && let [from, to] = numbers.as_slice()
         {
-            let (low, high) = self.range(test, from, to)?;
-            return Ok((along, low, high));
+            let name = words_of(&path).join(".");
+            let known = RANGES.iter().find(|(spelled, _)| *spelled == name).map(|(_, along)| along.clone());
+            let parameter = || {
+                let known = self.builder.screen().parameters().any(|of| of.name() == name);
+                known.then(|| DisplayQuantity::Parameter(name.as_str().into()))
+            };
+            if let Some(along) = known.or_else(parameter) {
+                let (low, high) = self.range(test, from, to)?;
+                return Ok((along, low, high));
+            }
         }
-        let help =
-            "write `for screen.width 320..1600`, or a range of screen.height, text_scale, density or scroll";
+        let help = "write `for screen.width 320..1600`, or a range of screen.height, text_scale, density, scroll \
+                    or of a parameter of the screen";
         Err(self.error_with_help(node_span(test), "a claim ranges over one measure of the display", help))
     }
 

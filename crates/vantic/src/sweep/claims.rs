@@ -95,12 +95,12 @@ pub(crate) fn examine(
     most_work: u64,
 ) -> Result<Vec<ClaimVerdict>, SweepError> {
     let screen = plan.screen();
-    let ranges = screen.claims().iter().filter_map(|claim| claim.over);
+    let ranges = screen.claims().iter().filter_map(|claim| claim.over.as_ref());
     let mut ranges: usize = ranges.map(|(along, ..)| apart_from(along, placements).len()).sum();
     let (mut left, least) = (most_work, RANGE_WORK_PER_VIEW * screen.views().count() as u64);
     let mut verdicts = Vec::new();
     for (index, claim) in screen.claims().iter().enumerate() {
-        match claim.over {
+        match &claim.over {
             None => {
                 let value = |p: &Placement| match claim.what {
                     Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
@@ -139,7 +139,7 @@ pub(crate) fn examine(
                         verdicts.push(unknown);
                         continue;
                     }
-                    let over = || over_range(plan, &display, claim, index, (along, from, to), measure);
+                    let over = || over_range(plan, &display, claim, index, (along, *from, *to), measure);
                     let (verdict, spent) = work::within(most, over);
                     left = left.saturating_sub(spent);
                     verdicts.push(verdict?);
@@ -157,7 +157,7 @@ const RANGE_WORK_PER_VIEW: u64 = 50;
 const MAX_DISPLAYS: usize = 12;
 
 /// The displays that differ in something else than what a range changes.
-fn apart_from(along: DisplayQuantity, placements: &[Placement]) -> Vec<Display> {
+fn apart_from(along: &DisplayQuantity, placements: &[Placement]) -> Vec<Display> {
     let mut all: Vec<Display> = Vec::new();
     for placement in placements {
         let display = &placement.display;
@@ -165,7 +165,7 @@ fn apart_from(along: DisplayQuantity, placements: &[Placement]) -> Vec<Display> 
             let at = |d: &Display| {
                 along.at(
                     d,
-                    if along == DisplayQuantity::Width || along == DisplayQuantity::Height {
+                    if matches!(along, DisplayQuantity::Width | DisplayQuantity::Height) {
                         700.0
                     } else {
                         1.0
@@ -192,10 +192,16 @@ fn over_range(
     display: &Display,
     claim: &Claim,
     index: usize,
-    (along, from, to): (DisplayQuantity, f64, f64),
+    (along, from, to): (&DisplayQuantity, f64, f64),
     measure: &(dyn Measure + Sync),
 ) -> Result<ClaimVerdict, SweepError> {
-    let walked = walk(plan, display, Range { along, from, to, gap: 0.0 }, measure, SweepOptions::default())?;
+    let walked = walk(
+        plan,
+        display,
+        Range { along: along.clone(), from, to, gap: 0.0 },
+        measure,
+        SweepOptions::default(),
+    )?;
     let value = |p: &Placement| match claim.what {
         Claimed::Same(c) => p.frame(claim.view).map(|f| value_of(&f, c)),
         _ => None,

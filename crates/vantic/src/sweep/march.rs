@@ -57,7 +57,7 @@ pub(crate) fn walk(
     let mut walker = Walker { plan, live, display, range, measure, how, fixed };
     let screen = plan.screen();
     let sticks = screen.views().any(|(_, view)| !view.sticks().is_empty());
-    if range.along.is_even() && screen.design().is_none() && !sticks {
+    if walker.range.along.is_even() && screen.design().is_none() && !sticks {
         walker.by_borders()
     } else {
         walker.by_samples()

@@ -4,7 +4,7 @@ use vantic_core::display::{DisplayError, DisplayQuantity};
 use vantic_core::plan::PlaceError;
 
 /// What is examined.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Range {
     /// What changes.
     pub along: DisplayQuantity,

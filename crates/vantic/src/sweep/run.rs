@@ -87,7 +87,7 @@ pub fn sweep_with(
     measure: &(dyn Measure + Sync),
     how: SweepOptions<'_>,
 ) -> Result<Sweep, SweepError> {
-    let Range { along, from, to, gap } = range;
+    let Range { ref along, from, to, gap } = range;
     if !(gap.is_finite() && gap >= 0.0) {
         return Err(SweepError::Gap { gap });
     }
@@ -98,7 +98,8 @@ pub fn sweep_with(
     }
     along.at(display, from)?;
     along.at(display, to)?;
-    let walked = work::within(most, || crate::sweep::march::walk(plan, display, range, measure, how)).0?;
+    let walked =
+        work::within(most, || crate::sweep::march::walk(plan, display, range.clone(), measure, how)).0?;
     let screen = plan.screen();
     let mut segments: Vec<Segment> = walked.segments;
     let live = plan.live().with_effort(how.effort);
@@ -224,7 +225,7 @@ type Ends<'a> = (&'a (f64, Placement), &'a (f64, Placement));
 
 /// What can be said to be right everywhere.
 pub(crate) fn proven(sweep: &Sweep) -> Vec<String> {
-    let Range { along, from, to, gap } = sweep.range;
+    let Range { ref along, from, to, gap } = sweep.range;
     let none = |code: Code| !sweep.problems.iter().any(|t| t.code == code && t.severity != Severity::Note);
     let mut said = Vec::new();
     if to <= from {

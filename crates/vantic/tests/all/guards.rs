@@ -157,7 +157,7 @@ fn siblings_nearer_than_the_gap_are_reported_by_their_distance() {
     );
     let display = Display::new(400.0, 800.0).unwrap();
     let range = Range { along: DisplayQuantity::Width, from: 300.0, to: 500.0, gap: 10.0 };
-    let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+    let swept = sweep(&plan, &display, range.clone(), &PlainText).unwrap();
     let grid = GridRange { widths: (300.0, 500.0), heights: (700.0, 800.0), lines: 2, gap: 10.0 };
     let rows = sweep_grid(&plan, &display, grid, &PlainText).unwrap();
     for spans in std::iter::once(&swept).chain(rows.iter().map(|(_, s)| s)).map(|s| &s.problems) {

@@ -2,12 +2,13 @@
 
 use proptest::prelude::*;
 use vantic::check::check;
-use vantic::display::Display;
+use vantic::display::{Display, DisplayQuantity};
 use vantic::geometry::Frame;
 use vantic::json::Form;
-use vantic::model::{Screen, ScreenBuilder};
+use vantic::model::{Code, Screen, ScreenBuilder};
 use vantic::plan::{PlaceError, Plan};
 use vantic::resolve::read;
+use vantic::sweep::{Proof, Range, sweep};
 use vantic::syntax::format;
 use vantic::text::PlainText;
 
@@ -127,6 +128,35 @@ fn a_parameter_is_refused_where_it_means_nothing() {
     // What it has none of is for other screens.
     let other = on.with_parameter("sluice", 3).unwrap();
     assert_eq!(live.frames(&other, &PlainText).unwrap().changed_since(&before).count(), 0);
+}
+
+/// A sweep over a parameter says what a check says at each place, and a claim over it is proven, or broken where it is.
+#[test]
+fn a_parameter_is_swept_and_claimed_over() {
+    let text = "screen weir {
+        param rail = 140 in 60..400
+        view list { pin left, top to safe; width = rail; height = 300 }
+        view page { left = list.right + 8; top = 0; size = (120, 40) }
+        claim page inside screen for rail 60..272
+        claim page inside screen for rail 60..400
+    }";
+    let screen = plan(text);
+    let on = Display::new(400, 640).unwrap();
+    let along = DisplayQuantity::Parameter("rail".into());
+    let swept = sweep(&screen, &on, Range { along, from: 60.0, to: 400.0, gap: 0.0 }, &PlainText).unwrap();
+    // 8 and 120 beyond a rail of 272 there is no space left.
+    let spans: Vec<(f64, f64)> =
+        swept.problems.iter().filter(|p| p.code == Code::Outside).map(|p| (p.from.floor(), p.to)).collect();
+    assert_eq!((spans, swept.proof), (vec![(272.0, 400.0)], Proof::Exact));
+    let report = check(&screen, std::slice::from_ref(&on), &PlainText).unwrap();
+    let broken: Vec<String> = report.findings.iter().map(|f| f.message(screen.screen())).collect();
+    assert_eq!(report.proven.len(), 1, "{:?}", report.proven);
+    assert!(broken.iter().any(|words| words.contains("from a rail of 272")), "{broken:?}");
+    let beyond = read(&text.replace("60..272", "60..500")).unwrap_err().to_string();
+    assert!(beyond.contains("`rail` is set within 60 and 400; a claim cannot go beyond"), "{beyond}");
+    let printed = screen.screen().to_string();
+    assert!(printed.contains("claim page inside screen for rail 60..272"), "{printed}");
+    assert_eq!(read(&printed).unwrap().screen, *screen.screen());
 }
 
 #[test]

@@ -47,9 +47,9 @@ fn said(swept: &Sweep, at: f64) -> BTreeSet<(Code, Vec<String>)> {
 }
 
 fn agrees(plan: &Plan, display: &Display, range: Range, places: &[f64]) -> Result<(), TestCaseError> {
-    let swept = sweep(plan, display, range, &PlainText).unwrap();
+    let swept = sweep(plan, display, range.clone(), &PlainText).unwrap();
     // As far as the work sufficed: all the way, or at least where it begins.
-    let Range { along, from, to, .. } = swept.range;
+    let Range { ref along, from, to, .. } = swept.range;
     prop_assert!(swept.left_out_to == Some(range.to).filter(|_| to < range.to) && to > from);
     for place in places {
         let at = from + (to - from) * place;
@@ -257,7 +257,7 @@ fn an_overlap_begins_where_arithmetic_says_and_a_band_is_proposed_there() {
         assert!(swept.proven()[0].contains("no text is cut") && !swept.proven()[0].contains("no overlap"));
     }
     let range = Range { along: DisplayQuantity::Width, from: 700.0, to: 1400.0, gap: 0.0 };
-    let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+    let swept = sweep(&plan, &display, range.clone(), &PlainText).unwrap();
     assert!(swept.problems.is_empty() && swept.events.is_empty());
     let proven = swept.proven();
     assert!(
@@ -339,7 +339,7 @@ proptest! {
     ) {
         let (plan, display) = (Plan::new(screen).unwrap(), Display::new(f64::from(width), 700.0).unwrap());
         let range = Range { along: DisplayQuantity::Width, from: 240.0, to: 1000.0, gap: 0.0 };
-        let swept = sweep(&plan, &display, range, &PlainText).unwrap();
+        let swept = sweep(&plan, &display, range.clone(), &PlainText).unwrap();
         prop_assume!(swept.proof == Proof::Exact);
         let view = plan.screen().views().last().unwrap().0;
         let value = |at: f64| {

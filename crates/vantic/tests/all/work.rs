@@ -303,7 +303,7 @@ fn with_the_usual_work_nothing_is_left_out_of_a_screen_that_one_would_write() {
     let report = checked(&plan, 1.0);
     assert!(report.left_out.is_empty() && report.work * 20 < CHECK_WORK, "{}", report.work);
     let range = Range { along: DisplayQuantity::Width, from: 320.0, to: 1600.0, gap: 0.0 };
-    let swept = sweep(&plan, &displays()[0], range, &PlainText).unwrap();
+    let swept = sweep(&plan, &displays()[0], range.clone(), &PlainText).unwrap();
     assert_eq!((swept.left_out_to, swept.range), (None, range));
 }
 
@@ -321,7 +321,7 @@ fn a_sweep_tells_only_of_what_it_has_examined() {
         let progress = |part: f64| *examined.lock().unwrap() += part;
         let how = SweepOptions { progress: Some(&progress), effort };
         let ((), work) = vantic_core::work::within(u64::MAX, || {
-            let swept = sweep_with(&plan, display, range, &PlainText, how).unwrap();
+            let swept = sweep_with(&plan, display, range.clone(), &PlainText, how).unwrap();
             assert_eq!(swept.left_out_to, Some(1600.0));
             let end = swept.range.to;
             assert!((320.0..1600.0).contains(&end) && swept.range.from == 320.0);
@@ -331,7 +331,7 @@ fn a_sweep_tells_only_of_what_it_has_examined() {
             let part = (end - 320.0) / (1600.0 - 320.0);
             let told = *examined.lock().unwrap();
             assert!(told >= part - 1e-9 && told < 1.0, "{told} of the range is told of, {part} was examined");
-            assert_eq!(swept, sweep_with(&plan, display, range, &PlainText, how).unwrap());
+            assert_eq!(swept, sweep_with(&plan, display, range.clone(), &PlainText, how).unwrap());
             ends.push(end);
         });
         // Twice, since it was done twice; one step may be long.

@@ -1,6 +1,7 @@
 //! The parts of a screen besides its views and rules: states, a drawn size, languages, expectations, claims,
 //! acceptances.
 
+use crate::display::quantity::DisplayQuantity;
 use crate::limits::{MAX_BANDS, MAX_NUMBER};
 use crate::model::acceptance::Acceptance;
 use crate::model::band::Band;
@@ -41,11 +42,23 @@ impl ScreenBuilder {
         if !is_known(claim.view.into()) || !is_known(of) {
             return Err(BuildError::ForeignId { rule: "a claim".into() });
         }
-        let numbers = claim.over.map_or([0.0; 2], |(_, from, to)| [from, to]);
+        let numbers = claim.over.as_ref().map_or([0.0; 2], |(_, from, to)| [*from, *to]);
         let by = if let Claimed::ClearOf(_, by) = claim.what { by } else { 0.0 };
         let within = |n: f64| n.is_finite() && n.abs() <= MAX_NUMBER;
-        if claim.over.is_some_and(|(along, ..)| RANGES.iter().all(|(_, of)| *of != along)) {
-            return Err(BuildError::ClaimRange);
+        match &claim.over {
+            Some((DisplayQuantity::Parameter(name), from, to)) => {
+                let of = self.screen.parameters().find(|of| *of.name == **name);
+                let Some((least, most)) = of.and_then(|of| of.range) else {
+                    return Err(BuildError::ClaimRange);
+                };
+                if *from < least || *to > most {
+                    return Err(BuildError::ClaimBeyond { name: name.to_string(), least, most });
+                }
+            }
+            Some((along, ..)) if RANGES.iter().all(|(_, of)| of != along) => {
+                return Err(BuildError::ClaimRange);
+            }
+            _ => {}
         }
         if !numbers.iter().chain([&by]).all(|n| within(*n)) {
             return Err(BuildError::Number { rule: "a claim".into() });

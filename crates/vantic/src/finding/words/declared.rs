@@ -186,7 +186,7 @@ fn broken_claim(screen: &Screen, claim: usize, display: &Display, how: &ClaimBre
         }
     );
     let Some(claim) = screen.claims().get(claim) else { return Words::default() };
-    let along = claim.over.map_or_else(String::new, |(along, ..)| {
+    let along = claim.over.as_ref().map_or_else(String::new, |(along, ..)| {
         format!(" from a {} of {} on", along.name(), number(along.of(display)))
     });
     let how = how.text(screen, &screen.path(claim.view));
