@@ -56,7 +56,7 @@ fuzz_target!(|bytes: &[u8]| {
         assert!(picture.is_some_and(|picture| picture.svg().ends_with("</svg>\n")));
         let _ = (draw_sheet(screen, &report, &FONTS), review_page(screen, &report, &FONTS));
     }
-    let along = [DisplayQuantity::Width, DisplayQuantity::Height][picks.of(2)];
+    let along = if picks.of(2) == 0 { DisplayQuantity::Width } else { DisplayQuantity::Height };
     let range = Range { along, from: 300.0, to: 330.0, gap: 0.0 };
     let display = Display::new(310.0, 320.0).expect("it is a display");
     if let Ok(swept) = sweep_with(

@@ -9,7 +9,7 @@ use std::time::Duration;
 /// What takes no longer than this needs no bar.
 const WORTH_WAITING: Duration = Duration::from_secs(1);
 
-/// How often it is drawn anew, so that one sees that the run goes on.
+/// How often it is drawn, to show that the run goes on.
 const TICK: Duration = Duration::from_millis(200);
 
 /// One for the whole run: what it is at replaces what it was at.

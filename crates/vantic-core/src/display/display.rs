@@ -243,7 +243,7 @@ impl Display {
         number: impl Into<f64>,
     ) -> Result<Self, DisplayError> {
         let (name, number) = (name.into(), number.into());
-        if !(number.abs() <= MAX_NUMBER) {
+        if !(-MAX_NUMBER..=MAX_NUMBER).contains(&number) {
             return Err(DisplayError::Parameter { name, number });
         }
         self.parameters.insert(name, number);

@@ -128,7 +128,7 @@ impl Live {
     /// Changes the screen: words, numbers, settings, rules and views are changed, added and removed as a builder does
     /// it. All of it is done, or nothing; ids stay what they are, and those of what is removed are refused from then
     /// on. The next placement begins from what is solved. It gives back what `change` does, such as the id of a new
-    /// view, and the plan as it was before: going over to it undoes the change.
+    /// view, and the plan before the change: [`Live::go_over_to`] undoes it.
     ///
     /// ```
     /// use vantic_core::prelude::*;
@@ -193,7 +193,7 @@ impl Live {
         }
     }
 
-    /// Allows a placement more work than the usual, [`PLACE_WORK`]: so many times as much; less than 1 counts as 1.
+    /// Allows a placement more work than the usual, [`PLACE_WORK`](crate::limits::PLACE_WORK): so many times as much; less than 1 counts as 1.
     #[must_use]
     pub fn with_effort(self, effort: f64) -> Self {
         Self { effort: effort.max(1.0), ..self }

@@ -115,7 +115,7 @@ impl Plan {
     }
 
     /// Frees what was compiled for the displays so far, which a plan keeps for the next placement: some kilobytes
-    /// for each view. It is compiled anew when it is needed, and places as before.
+    /// for each view. What is needed is compiled again, and placed as before.
     pub fn forget(&self) {
         self.variants.values().filter_map(OnceLock::get).for_each(Planned::forget);
     }

@@ -162,7 +162,10 @@ fn displays_out_of_range_are_refused_with_the_range() {
 
 /// An engine that remembers what it was asked; it is not to be shared among threads.
 #[derive(Default)]
-struct Asked(RefCell<BTreeSet<(Option<usize>, Option<String>, Option<String>)>>);
+struct Asked(RefCell<BTreeSet<Told>>);
+
+/// A view, a language and a style.
+type Told = (Option<usize>, Option<String>, Option<String>);
 
 impl Measure for Asked {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {

@@ -2,24 +2,22 @@
 
 use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS};
 use crate::model::arrangement::{Share, Space};
-use crate::model::band::{Band, Change, Value};
+use crate::model::band::{Band, Change};
 use crate::model::build_error::{BuildError, BuildErrors};
 use crate::model::builder::names::Names;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
-use crate::model::expression::Expr;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId, WEAKEST};
+use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ViewId, WEAKEST};
 use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::{Relation, Rule, RuleDraft, SNUG, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overflow, Scroll};
 use crate::model::setting::Setting;
-use crate::model::validate::{check_name, check_setting, check_value, check_words, indexed};
+use crate::model::validate::{check_name, check_setting, check_words, indexed};
 use crate::model::view::{Image, Paint, Text, View};
-use std::ops::RangeInclusive;
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
@@ -71,80 +69,6 @@ impl ScreenBuilder {
         let result = self.set_ladder(names.texts());
         self.note(result);
         names.each(|name| self.screen.level(name).unwrap_or(LevelId::new(0, self.screen.tag)))
-    }
-
-    /// A number with a name that bands may change, as an expression.
-    ///
-    /// ```
-    /// use vantic_core::model::{Order, Property};
-    /// use vantic_core::prelude::*;
-    ///
-    /// let mut build = ScreenBuilder::new("workshop");
-    /// let (margin_id, margin) = build.value("margin", 16.0);
-    /// let wide = build.band("wide", Condition::Compare(Property::ScreenWidth, Order::AtLeast, 700.0));
-    /// build.value_when(wide, margin_id, 48.0);
-    /// let bench = build.view("bench");
-    /// build.rule(bench, bench.left().equals(SCREEN.left() + margin.clone()));
-    /// build.rule(bench, bench.right().equals(SCREEN.right() - margin));
-    /// build.rule(bench, bench.pin([(Side::Top, 0.0), (Side::Bottom, 0.0)], SCREEN));
-    /// let plan = Plan::new(build.finish()?)?;
-    /// let placement = plan.place(&Display::new(800.0, 480.0)?, &PlainText)?;
-    /// assert_eq!(placement.frame(bench).map(|f| f.width), Some(704.0));
-    /// # Ok::<(), Box<dyn std::error::Error>>(())
-    /// ```
-    pub fn value(&mut self, name: &str, number: f64) -> (ValueId, Expr) {
-        let value = match self.add_value(name, number) {
-            Ok(value) => value,
-            Err(error) => {
-                self.errors.push(error);
-                ValueId::new(0, self.screen.tag)
-            }
-        };
-        (value, Expr::of_value(value))
-    }
-
-    /// A number that the application sets within a range, as an expression; `number` is what it is until then. Setting it
-    /// ([`Display::with_parameter`]) is a step like a resize.
-    ///
-    /// [`Display::with_parameter`]: crate::display::Display::with_parameter
-    pub fn parameter<T: Into<f64> + Copy>(
-        &mut self,
-        name: &str,
-        number: T,
-        range: RangeInclusive<T>,
-    ) -> (ValueId, Expr) {
-        let range = ((*range.start()).into(), (*range.end()).into());
-        let value = self.add_parameter(name, number.into(), range).unwrap_or_else(|error| {
-            self.errors.push(error);
-            ValueId::new(0, self.screen.tag)
-        });
-        (value, Expr::of_value(value))
-    }
-
-    /// The same, from what a file says.
-    ///
-    /// # Errors
-    /// As for [`ScreenBuilder::add_value`], and a range that the number does not lie in.
-    pub fn add_parameter(
-        &mut self,
-        name: &str,
-        number: f64,
-        (from, to): (f64, f64),
-    ) -> Result<ValueId, BuildError> {
-        check_value(name, from)?;
-        check_value(name, to)?;
-        if !(from..=to).contains(&number) {
-            return Err(BuildError::Range { name: name.into(), number });
-        }
-        let value = self.add_value(name, number)?;
-        self.screen.values[value.index()].range = Some((from, to));
-        Ok(value)
-    }
-
-    /// In a band, gives a named number another value.
-    pub fn value_when(&mut self, band: BandId, value: ValueId, number: f64) -> &mut Self {
-        let result = self.set_value(band, value, number);
-        self.note(result)
     }
 
     /// A view directly on the screen.
@@ -737,40 +661,6 @@ impl ScreenBuilder {
             return Err(BuildError::Limit { what: "too many spaces in one view", limit: MAX_VIEWS });
         }
         self.screen.views[view.index()].spaces.push((behind, space));
-        Ok(())
-    }
-
-    /// A number with a name that bands may change.
-    ///
-    /// # Errors
-    /// A name that is none or taken, a number out of range.
-    pub fn add_value(&mut self, name: &str, number: f64) -> Result<ValueId, BuildError> {
-        check_name(name)?;
-        check_value(name, number)?;
-        if !self.value_names.insert(name.to_owned()) {
-            return Err(BuildError::Taken { what: "number", name: name.into(), place: "the screen".into() });
-        }
-        if self.screen.values.len() >= MAX_RULES {
-            return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
-        }
-        self.screen.values.push(Value { name: name.into(), number, range: None });
-        Ok(ValueId::new(self.screen.values.len() - 1, self.screen.tag))
-    }
-
-    /// In a band, gives a named number another value.
-    ///
-    /// # Errors
-    /// A band or number of another screen, a number out of range.
-    pub fn set_value(&mut self, band: BandId, value: ValueId, number: f64) -> Result<(), BuildError> {
-        let Some(known) = self.screen.values.get(value.index()).filter(|_| self.screen.has_value(value))
-        else {
-            return Err(BuildError::ForeignId { rule: "a named number".into() });
-        };
-        check_value(&known.name, number)?;
-        if known.range.is_some() {
-            return Err(BuildError::ParameterInBand { name: known.name.clone() });
-        }
-        self.add_change(band, Change::Value { value, number });
         Ok(())
     }
 

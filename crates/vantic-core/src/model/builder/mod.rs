@@ -5,3 +5,4 @@ pub(crate) mod edits;
 pub(crate) mod names;
 pub(crate) mod references;
 pub(crate) mod sections;
+pub(crate) mod values;

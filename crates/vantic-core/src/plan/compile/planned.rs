@@ -39,7 +39,7 @@ impl Planned {
         compiled
     }
 
-    /// Lets go of what was compiled: it is compiled anew when it is needed.
+    /// Frees what was compiled; what is needed is compiled again.
     pub(crate) fn forget(&self) {
         self.compiled.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }

@@ -503,23 +503,6 @@ impl Parser<'_> {
         }
     }
 
-    fn let_item(&mut self) -> Parsed {
-        self.name("a name for the number")?;
-        self.expect(Kind::Equal, "`=` and a number")?;
-        self.expression()
-    }
-
-    fn param_item(&mut self) -> Parsed {
-        self.let_item()?;
-        if !self.is_word("in") {
-            return Err(self.error("`in` and the range that it is set within, as in `in 180..400`"));
-        }
-        self.take();
-        self.expression()?;
-        self.expect(Kind::Range, "`..` and the end of the range")?;
-        self.expression()
-    }
-
     fn view(&mut self, depth: usize) -> Parsed {
         self.name("the name of the view")?;
         self.index()?;

@@ -4,6 +4,23 @@ use crate::syntax::lexer::Kind;
 use crate::syntax::parser::parser::{Parsed, Parser};
 
 impl Parser<'_> {
+    pub(super) fn let_item(&mut self) -> Parsed {
+        self.name("a name for the number")?;
+        self.expect(Kind::Equal, "`=` and a number")?;
+        self.expression()
+    }
+
+    pub(super) fn param_item(&mut self) -> Parsed {
+        self.let_item()?;
+        if !self.is_word("in") {
+            return Err(self.error("`in` and the range that it is set within, as in `in 180..400`"));
+        }
+        self.take();
+        self.expression()?;
+        self.expect(Kind::Range, "`..` and the end of the range")?;
+        self.expression()
+    }
+
     /// `design (390, 844) or (844, 390), blend 50%`.
     pub(crate) fn design(&mut self) -> Parsed {
         self.expression()?;
