@@ -99,3 +99,7 @@ pub mod prelude {
     pub use crate::finding::{Finding, NamedFinding, Severity};
     pub use vantic_core::prelude::*;
 }
+
+#[cfg(doctest)]
+#[doc = include_str!("../../../docs/application.md")]
+mod application {}

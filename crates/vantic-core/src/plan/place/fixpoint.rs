@@ -77,13 +77,14 @@ pub(crate) fn frames(
 
 /// The frames where the solver's variables have these values.
 fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = Option<Frame>> + 'a {
-    let value = |v: vantic_solver::VarId| values[v.index()];
+    // Zero has no sign.
+    let value = |v: vantic_solver::VarId| values[v.index()] + 0.0;
     compiled.unknowns.boxes.iter().map(move |b| {
         b.map(|b| Frame {
             left: value(b.left),
             top: value(b.top),
-            width: value(b.width),
-            height: value(b.height),
+            width: value(b.width).max(0.0),
+            height: value(b.height).max(0.0),
         })
     })
 }
