@@ -131,12 +131,13 @@ impl Live {
     /// view, and the plan before the change: [`Live::go_over_to`] undoes it.
     ///
     /// ```
+    /// use vantic_core::model::{Arrangement, Setting};
     /// use vantic_core::prelude::*;
     ///
     /// let mut build = ScreenBuilder::new("workshop");
     /// let tools = build.view("tools");
     /// build.rule(tools, tools.pin([(Side::Left, 8.0), (Side::Top, 8.0), (Side::Right, 8.0)], SCREEN));
-    /// build.set(tools, column(4.0));
+    /// build.set(tools, Setting::Arrange(Arrangement::column().gap(4).into()));
     /// let saw = build.view_in(tools, "saw");
     /// build.rule(saw, saw.height().equals(30.0));
     /// let mut live = Plan::new(build.finish()?)?.live();

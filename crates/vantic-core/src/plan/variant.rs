@@ -93,8 +93,8 @@ pub(crate) fn reads_only_what_stays(screen: &Screen) -> bool {
         Anchor::Prev(view) | Anchor::Next(view) => {
             screen.siblings(view).iter().all(|sibling| !may_go.contains(sibling))
         }
-        // How many there are may change.
-        Anchor::Cells { .. } => screen.changes.is_empty(),
+        // How many there are may change; without bands the builder has looked.
+        Anchor::Cells { .. } => screen.bands.is_empty() && screen.changes.is_empty(),
     };
     let rules = screen.rules().all(|(_, rule)| {
         rule.relations.iter().flat_map(Relation::terms).all(|term| is_read(rule.owner, term))
