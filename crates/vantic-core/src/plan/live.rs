@@ -8,16 +8,18 @@ use crate::model::builder::builder::ScreenBuilder;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
 use crate::model::screen::Screen;
+use crate::model::scroll::{Scroll, Scrolled};
+use crate::model::view::View;
 use crate::plan::canvas::Canvas;
 use crate::plan::compile::planned::{MAX_REMEMBERED, Planned};
 use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::examine::{Examination, Examined};
 use crate::plan::explain::{Asked, Why};
-use crate::plan::place::fixpoint::{Snapshot, WarmStart};
+use crate::plan::place::fixpoint::{Shown, Snapshot, WarmStart};
 use crate::plan::place::placement::{Appearance, Placement};
 use crate::plan::plan::{Plan, VariantKey};
 use crate::plan::variant::Visibility;
-use crate::text::measure::Measure;
+use crate::text::measure::{Measure, TextSize};
 use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 use std::sync::{Arc, OnceLock};
@@ -77,10 +79,11 @@ pub struct Live {
     plan: Plan,
     warm: BTreeMap<VariantKey, WarmStart>,
     effort: f64,
+    budget: Option<u64>,
     /// The kind of the last display.
     key: VariantKey,
     /// The frames that were given out last: lists that are used again once nobody holds them.
-    shown: Vec<Arc<Shown>>,
+    shown: Vec<Arc<ShownOn>>,
     /// How many views and rules the screen has had at most, so that no id means two things.
     most: (usize, usize),
 }
@@ -107,7 +110,7 @@ impl Live {
     fn new(plan: Plan) -> Self {
         let key = (Vec::new(), Direction::default());
         let most = plan.counts();
-        Self { plan, warm: BTreeMap::new(), effort: 1.0, key, shown: Vec::new(), most }
+        Self { plan, warm: BTreeMap::new(), effort: 1.0, budget: None, key, shown: Vec::new(), most }
     }
 
     /// What is solved of the one display that was placed.
@@ -198,6 +201,13 @@ impl Live {
     #[must_use]
     pub fn with_effort(self, effort: f64) -> Self {
         Self { effort: effort.max(1.0), ..self }
+    }
+
+    /// Allows a placement so many units of work and no more, of about 100 nanoseconds each: what does not suffice gives
+    /// the best frames so far, marked ([`LiveFrames::hit_work_limit`]), and the next display begins from nothing.
+    #[must_use]
+    pub fn with_budget(self, units: u64) -> Self {
+        Self { budget: Some(units), ..self }
     }
 
     /// Places the screen and says what is open or contradictory, and whether some relations decide nothing
@@ -291,14 +301,14 @@ impl Live {
         let Some(list) = Arc::get_mut(&mut shown) else { unreachable!("nobody else holds it") };
         let done = self.with_warm(display, |screen, planned, canvas, warm| {
             list.text_scale = display.text_scale();
-            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut list.frames)
+            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut list.shown)
         });
         list.key.0.clone_from(&self.key.0);
         list.key.1 = self.key.1;
         if self.shown.len() < MAX_LISTS {
             self.shown.push(shown.clone());
         }
-        done.map(|()| LiveFrames { plan: self.plan.clone(), shown })
+        done.map(|()| LiveFrames { plan: self.plan.clone(), of: shown })
     }
 
     pub(super) fn with_warm<T>(
@@ -321,7 +331,8 @@ impl Live {
         let Some(warm) = warm.get_mut(key) else { unreachable!("it has been put there") };
         // What was chosen long ago is not likely to come again.
         warm.tidy(MAX_REMEMBERED);
-        let most = (plan.most_work() as f64 * self.effort) as u64;
+        let usual = (plan.most_work() as f64 * self.effort) as u64;
+        let most = self.budget.unwrap_or(usual);
         work::within(most, || run(&plan.screen, planned, &canvas, warm)).0
     }
 }
@@ -329,17 +340,17 @@ impl Live {
 /// How many lists of frames are used again: two successive ones may be held while the next one is made.
 const MAX_LISTS: usize = 3;
 
-/// A list of frames, and the kind of display that they are for.
+/// Frames, and the kind of display that they are for.
 #[derive(Debug)]
-struct Shown {
+struct ShownOn {
     key: VariantKey,
-    frames: Vec<Option<Frame>>,
+    shown: Shown,
     text_scale: f64,
 }
 
-impl Default for Shown {
+impl Default for ShownOn {
     fn default() -> Self {
-        Self { key: (Vec::new(), Direction::default()), frames: Vec::new(), text_scale: 1.0 }
+        Self { key: (Vec::new(), Direction::default()), shown: Shown::default(), text_scale: 1.0 }
     }
 }
 
@@ -348,19 +359,48 @@ impl Default for Shown {
 #[derive(Clone, Debug)]
 pub struct LiveFrames {
     plan: Plan,
-    shown: Arc<Shown>,
+    of: Arc<ShownOn>,
 }
 
 impl LiveFrames {
     /// The frames in the order of the views; `None` for one that is not there.
     pub fn all(&self) -> &[Option<Frame>] {
-        &self.shown.frames
+        &self.of.shown.frames
     }
 
     /// The frame of a view; `None` where it is not there.
     pub fn frame(&self, view: ViewId) -> Option<Frame> {
         self.plan.screen.view(view)?;
         self.all().get(view.index()).copied().flatten()
+    }
+
+    /// What a text measures as it was placed: its lines, how many of them a limit hides, and where its baseline is;
+    /// `None` for what is no text, or not there.
+    pub fn text(&self, view: ViewId) -> Option<TextSize> {
+        self.plan.screen.view(view)?;
+        self.of.shown.texts.get(view.index()).copied().flatten()
+    }
+
+    /// How far a view is scrolled, and how far it can be; `None` for one that does not scroll.
+    pub fn scrolled(&self, view: ViewId) -> Option<Scrolled> {
+        let scrolls = self.look_at(view)?.scroll.is_some_and(|scroll| scroll != Scroll::Off);
+        let found = self.of.shown.scrolled.iter().find(|(of, _)| *of == view);
+        found.filter(|_| scrolls).map(|(_, scrolled)| *scrolled)
+    }
+
+    /// Whether some required rules contradict one another there: they are broken by the least that does.
+    pub fn is_broken(&self) -> bool {
+        self.of.shown.is_broken
+    }
+
+    /// The texts and views for which no frames could be settled on: they ask for other ones each time.
+    pub fn unsettled(&self) -> &[ViewId] {
+        &self.of.shown.unsettled
+    }
+
+    /// Whether the work for it did not suffice: the frames keep sizes at zero or above, and may not be the best.
+    pub fn hit_work_limit(&self) -> bool {
+        self.of.shown.hit_work_limit
     }
 
     /// The views whose frames differ from earlier ones by more than 1e-6, those that come and those that go
@@ -402,7 +442,7 @@ impl LiveFrames {
     /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
     pub fn is_painted(&self, view: ViewId) -> bool {
         let is_guide = self.plan.screen.view(view).is_none_or(|about| about.guide().is_some());
-        let planned = self.plan.variants.get(&self.shown.key).and_then(OnceLock::get);
+        let planned = self.plan.variants.get(&self.of.key).and_then(OnceLock::get);
         let is_shown =
             planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
         !is_guide && is_shown && self.frame(view).is_some()
@@ -411,13 +451,13 @@ impl LiveFrames {
     /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is
     /// not given.
     pub fn look(&self, view: ViewId) -> Appearance {
-        let screen = &self.plan.screen;
-        let here = screen.view(view).map(|about| {
-            match self.plan.variants.get(&self.shown.key).and_then(OnceLock::get) {
-                Some(planned) => planned.variant.view(screen, view),
-                None => about,
-            }
-        });
-        here.map(|here| Appearance::of(here, self.shown.text_scale)).unwrap_or_default()
+        self.look_at(view).map(|here| Appearance::of(here, self.of.text_scale)).unwrap_or_default()
+    }
+
+    /// A view as the bands made it.
+    fn look_at(&self, view: ViewId) -> Option<&View> {
+        let about = self.plan.screen.view(view)?;
+        let planned = self.plan.variants.get(&self.of.key).and_then(OnceLock::get);
+        Some(planned.map_or(about, |planned| planned.variant.view(&self.plan.screen, view)))
     }
 }

@@ -375,6 +375,25 @@ const CHOICES: &str = "screen tannery {
     view between_ { top = around.bottom + 4; left = around.left; width = max(one.right, two.left) - around.left; height >= 10; height = min(40, 0.1 * around.width) ~ fit }
 }";
 
+#[test]
+fn a_budget_gives_up_and_says_so() {
+    let plan = plan(CHOICES);
+    let (on, other) = (display(400.0, 700.0), display(900.0, 700.0));
+    let whole = plan.place(&on, &PlainText).unwrap();
+    for units in [0, 1, 50, 500] {
+        let mut live = plan.live().with_budget(units);
+        for display in [&on, &other, &on] {
+            let frames = live.frames(display, &PlainText).unwrap();
+            assert!(frames.hit_work_limit(), "{units}");
+            assert!(frames.all().iter().flatten().all(|f| f.width >= 0.0 && f.height >= 0.0));
+        }
+        // With more it is what it would have been.
+        let mut live = live.with_budget(10_000_000);
+        let frames = live.frames(&on, &PlainText).unwrap();
+        assert!(!frames.hit_work_limit() && frames.all() == whole.frames, "{units}");
+    }
+}
+
 /// Displays one after the other: a width, a height, how far a list is scrolled, whether it is read from right to left, and tenths of the
 /// text scale.
 type Walk = Vec<(u16, u16, u16, bool, u8)>;
@@ -407,6 +426,19 @@ fn stays_the_same(plan: &Plan, walk: &Walk) -> Result<(), TestCaseError> {
         }
         let rules = |p: &Placement| p.missed.iter().chain(&p.broken).map(|m| m.rule).collect::<Vec<_>>();
         prop_assert_eq!(rules(&warm), rules(&cold));
+        // What a renderer asks for, without all else.
+        let frames = live.frames(&display, &PlainText).unwrap();
+        for (view, _) in plan.screen().views() {
+            prop_assert_eq!(
+                frames.text(view).is_some(),
+                frames.frame(view).is_some() && cold.texts[view.index()].is_some()
+            );
+            let lines = |size: Option<TextSize>| size.map(|size| (size.lines, size.hidden));
+            prop_assert_eq!(lines(frames.text(view)), lines(warm.texts[view.index()]));
+            prop_assert_eq!(frames.scrolled(view), warm.scrolled.get(&view).copied());
+        }
+        prop_assert_eq!(frames.unsettled(), &warm.unsettled[..]);
+        prop_assert_eq!((frames.is_broken(), frames.hit_work_limit()), (!warm.broken.is_empty(), false));
     }
     Ok(())
 }

@@ -59,19 +59,41 @@ pub(crate) fn place(
     })
 }
 
-/// The frames alone, into a list that is used again.
+/// What a display came to, in lists that are used again.
+#[derive(Debug, Default)]
+pub(crate) struct Shown {
+    /// Per view, as are the texts.
+    pub(crate) frames: Vec<Option<Frame>>,
+    pub(crate) texts: Vec<Option<TextSize>>,
+    pub(crate) scrolled: Vec<(ViewId, Scrolled)>,
+    pub(crate) unsettled: Vec<ViewId>,
+    pub(crate) is_broken: bool,
+    pub(crate) hit_work_limit: bool,
+}
+
+/// The frames with what a renderer asks for, into lists that are used again.
 pub(crate) fn frames(
     screen: &Screen,
     planned: &Planned,
     canvas: &Canvas<'_>,
     measure: &dyn Measure,
     warm: &mut WarmStart,
-    frames: &mut Vec<Option<Frame>>,
+    shown: &mut Shown,
 ) -> Result<(), PlaceError> {
     solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
+        let Shown { frames, texts, scrolled, unsettled, .. } = shown;
         frames.clear();
         frames.extend(boxes(compiled, settled.chooser.values()));
         crate::plan::place::scroll::stick(screen, &compiled.variant, canvas.display.direction(), frames);
+        texts.clear();
+        texts.resize(frames.len(), None);
+        for (&view, &size) in compiled.texts.iter().zip(&settled.space.sizes) {
+            texts[view.index()] = Some(size);
+        }
+        scrolled.clear();
+        scrolled.extend(compiled.scrollers.iter().copied().zip(settled.space.scrolled.iter().copied()));
+        unsettled.clone_from(&settled.space.unsettled);
+        (shown.is_broken, shown.hit_work_limit) = settled.chooser.trouble();
     })
 }
 

@@ -167,6 +167,12 @@ impl<'a> AlternativeSearch<'a> {
         (outcome, stopped)
     }
 
+    /// Whether required rules are broken, and whether the bound on the work was met.
+    pub(crate) fn trouble(&self) -> (bool, bool) {
+        let status = self.plan.status();
+        (self.broken || status == Status::Broken, self.gave_up || status == Status::Stopped)
+    }
+
     /// Whether every required rule holds, and all was looked at that had to be.
     pub(crate) fn holds(&self) -> bool {
         !self.broken && !self.gave_up && self.plan.status() == Status::Solved
