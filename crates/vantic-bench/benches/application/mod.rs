@@ -5,7 +5,7 @@ use std::fmt::Write as _;
 use std::hint::black_box;
 use std::time::Instant;
 use vantic::display::Display;
-use vantic::geometry::Frame;
+use vantic::geometry::{Frame, within};
 use vantic::model::{Coordinates as _, Screen, ScreenBuilder};
 use vantic::plan::{Live, Plan};
 use vantic::text::{Measure, PlainText, TextRequest, TextSize};
@@ -97,7 +97,7 @@ fn by_hand(width: f64, words: &[String], measure: &dyn Measure, frames: &mut Vec
     }
     let top = frames[first + TILES - 1].bottom();
     let a = frame(16.0, top, f64::max(120.0, 0.4 * width), 30.0);
-    let b = frame(a.right() + 8.0, top, (0.3 * width).clamp(80.0, 260.0), 30.0);
+    let b = frame(a.right() + 8.0, top, within(0.3 * width, 80.0, 260.0), 30.0);
     let c_left = f64::min(a.left, b.left) - 8.0;
     let c = frame(c_left, top - 8.0, f64::max(a.right(), b.right()) + 8.0 - c_left, 46.0);
     let d = frame(16.0, c.bottom(), 30.0, 30.0);
