@@ -22,7 +22,7 @@ use crate::plan::place::recount::Counts;
 use crate::plan::place::scroll::Sticking;
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::solve::choice::chosen;
-use crate::plan::solve::memory::{ChoiceMemory, Kept};
+use crate::plan::solve::memory::{ChoiceMemory, Kept, MAX_RULES_KEPT};
 use crate::plan::variant::{Variant, Visibility};
 use crate::text::measure::{Measure, TextRequest, TextSize};
 use crate::tolerance::{PLACED, WRAPPED};
@@ -164,8 +164,14 @@ impl WarmStart {
 
     fn keep(&mut self, choices: &Choices, settled: TextFixpoint<'_>) {
         self.space = settled.space;
+        let rules = settled.chooser.compiled.problem.rule_count();
         let (kept, solved) = settled.chooser.into_parts();
         self.space.solved = solved;
+        // Arrangements have as much together as one of them may have.
+        let all: usize = self.plans.values().flatten().map(|kept| kept.memory.rules_kept(rules)).sum();
+        if all + kept.memory.rules_kept(rules) > 2 * MAX_RULES_KEPT {
+            self.plans.values_mut().flatten().for_each(|kept| kept.memory.forget_others());
+        }
         match self.plans.get_mut(choices) {
             Some(slot) => *slot = Some(kept),
             None => {

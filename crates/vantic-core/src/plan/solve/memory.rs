@@ -6,7 +6,7 @@ use std::collections::HashMap;
 use vantic_solver::Plan;
 
 /// How many rules are kept solved for one screen, those of all its choices together.
-const MAX_RULES_KEPT: usize = 40_000;
+pub(crate) const MAX_RULES_KEPT: usize = 40_000;
 
 /// How many choices are kept solved at most.
 const MAX_CHOICES_KEPT: usize = 64;
@@ -42,6 +42,17 @@ impl ChoiceMemory {
 
     pub(crate) fn has_chosen(&self) -> bool {
         self.chosen.is_some()
+    }
+
+    /// How many rules are kept solved, where a plan has so many.
+    pub(crate) fn rules_kept(&self, rules: usize) -> usize {
+        (self.nodes.len() + self.leaves.len()) * rules
+    }
+
+    /// Forgets what was solved for other choices than the last one.
+    pub(crate) fn forget_others(&mut self) {
+        self.nodes.clear();
+        self.leaves.clear();
     }
 
     /// How many plans of so many rules are kept at most, in each of both lists.
