@@ -9,7 +9,7 @@ use crate::source_errors::{RenderedErrors, show};
 use anyhow::{Context, Result, anyhow, bail};
 use std::path::{Path, PathBuf};
 use vantic::check::{CHECK_WORK, CheckOptions, Report};
-use vantic::display::{Display, Displays, Insets, Matrix, TURNED};
+use vantic::display::{Display, DisplayQuantity, Displays, Insets, Matrix, TURNED};
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
 use vantic::finding::{Finding, Location};
 use vantic::fix::{Fixes, without};
@@ -21,7 +21,7 @@ use vantic::plan::Plan;
 use vantic::resolve::{SourceMap, read_bytes};
 use vantic::syntax::{SourceError, SourceErrors};
 use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
-use vantic::words::{free_name, number};
+use vantic::words::free_name;
 use vantic::work;
 use vantic_draw::FontText;
 
@@ -442,9 +442,8 @@ pub(crate) fn displays_of(
         let display = if args.keyboard != 0.0 { display.with_keyboard(args.keyboard)? } else { display };
         let scroll = |d: Display, (view, across, down): &Scrolled<'_>| d.with_scroll(*view, *across, *down);
         let display = scrolled.iter().try_fold(display, scroll)?;
-        let set = |d: Display, (name, set): &(&str, f64)| {
-            let named = format!("{}, {name} {}", d.name(), self::number(*set));
-            d.with_parameter(*name, *set).map(|d| d.named(named))
+        let set = |d: Display, (name, number): &(&str, f64)| {
+            DisplayQuantity::Parameter((*name).into()).at(&d, *number)
         };
         Ok(parameters.iter().try_fold(display, set)?)
     };
@@ -457,7 +456,7 @@ fn parameter<'a>(option: &'a str, screen: &Screen) -> Result<(&'a str, f64)> {
     let Some((name, number)) = option.split_once('=') else {
         bail!("--set {option}: write a parameter and a number, such as `rail=300`");
     };
-    let Some((from, to)) = screen.parameters().find(|of| of.name() == name).and_then(|of| of.range()) else {
+    let Some((from, to)) = screen.parameter(name).and_then(|of| of.range()) else {
         let names: Vec<&str> = screen.parameters().map(|of| of.name()).collect();
         let help = match names.as_slice() {
             [] => "it has none; declare one: `param rail = 240 in 180..400`".to_owned(),

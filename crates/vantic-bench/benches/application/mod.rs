@@ -154,7 +154,7 @@ pub(crate) fn measure(c: &mut Criterion) {
     let screen = rows();
     group.sample_size(10);
     let on = display(600.0);
-    group.bench_function("rows/anew", |b| {
+    group.bench_function("rows/new", |b| {
         b.iter(|| Plan::new(screen.clone()).expect("nothing is hidden").place(&on, &PlainText));
     });
     let mut live = Plan::new(screen.clone()).expect("nothing is hidden").live();
@@ -205,7 +205,7 @@ fn tail() -> f64 {
 pub(crate) fn table(mean: &dyn Fn(&str) -> Option<f64>) -> Option<Vec<(String, String, String)>> {
     let of = |name: &str| mean(&format!("application/{name}"));
     let times = |of: f64, to: f64| format!("{:.2} times", of / to);
-    let share = |name: &str| Some(format!("{:.1}%", 100.0 * of(name)? / of("rows/anew")?));
+    let share = |name: &str| Some(format!("{:.1}%", 100.0 * of(name)? / of("rows/new")?));
     let (choices, plain, by_hand) = (of("choices")?, of("plain")?, of("by_hand")?);
     let row = |what: &str, measured: String, reach: &str| (what.to_owned(), measured, reach.to_owned());
     Some(vec![

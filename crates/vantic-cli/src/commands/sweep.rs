@@ -72,7 +72,6 @@ fn verdict<'a>(problems: impl IntoIterator<Item = &'a ProblemSpan>) -> Verdict {
 /// What changes, from how much and up to how much.
 fn range_of(args: &SweepArgs, screen: &Screen) -> Result<(DisplayQuantity, (f64, f64))> {
     if let Some(over) = &args.over {
-        let parameter = |name: &str| screen.parameters().find(|of| of.name() == name);
         let (name, range) = match over.split_once('=') {
             Some((name, range)) => {
                 let range = SweepArgs::range_of(range).map_err(|why| anyhow!("--over {over}: {why}"))?;
@@ -80,7 +79,7 @@ fn range_of(args: &SweepArgs, screen: &Screen) -> Result<(DisplayQuantity, (f64,
             }
             None => (over.as_str(), None),
         };
-        if let Some((from, to)) = parameter(name).and_then(|of| of.range()) {
+        if let Some((from, to)) = screen.parameter(name).and_then(|of| of.range()) {
             let range = range.unwrap_or((from, to));
             if range.0 < from || range.1 > to {
                 bail!("--over {over}: `{name}` is set within {from} and {to}");

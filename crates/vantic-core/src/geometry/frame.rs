@@ -62,6 +62,17 @@ impl Frame {
         Frame { left, top, width, height }
     }
 
+    /// The frame on the way to another one, each number evenly: `part` is 0 here and 1 there, and may be beyond both.
+    pub fn toward(&self, there: &Frame, part: f64) -> Frame {
+        let mix = |from: f64, to: f64| from + (to - from) * part;
+        Frame {
+            left: mix(self.left, there.left),
+            top: mix(self.top, there.top),
+            width: mix(self.width, there.width),
+            height: mix(self.height, there.height),
+        }
+    }
+
     /// The part that both frames cover, if it has an area.
     pub fn shared(&self, other: &Frame) -> Option<Frame> {
         let (left, top) = (self.left.max(other.left), self.top.max(other.top));

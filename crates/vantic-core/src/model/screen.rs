@@ -142,6 +142,11 @@ impl Screen {
         self.values.iter().filter(|value| value.range.is_some())
     }
 
+    /// The number of this name that the application sets.
+    pub fn parameter(&self, name: &str) -> Option<&Value> {
+        self.parameters().find(|value| value.name == name)
+    }
+
     /// The names of the levels, strongest first, `whole` and `snug` among them.
     pub fn levels(&self) -> &[String] {
         &self.levels

@@ -374,7 +374,7 @@ impl LiveFrames {
         self.all().get(view.index()).copied().flatten()
     }
 
-    /// What a text measures as it was placed: its lines, how many of them a limit hides, and where its baseline is;
+    /// What a text measures where it was placed: its lines, how many of them a limit hides, and where its baseline is;
     /// `None` for what is no text, or not there.
     pub fn text(&self, view: ViewId) -> Option<TextSize> {
         self.plan.screen.view(view)?;
@@ -425,15 +425,7 @@ impl LiveFrames {
         let (here, there) = (self.all(), later.all());
         (0..here.len().max(there.len())).map(move |view| {
             match (here.get(view).copied().flatten(), there.get(view).copied().flatten()) {
-                (Some(a), Some(b)) => {
-                    let between = |a: f64, b: f64| a + (b - a) * at;
-                    Some(Frame {
-                        left: between(a.left, b.left),
-                        top: between(a.top, b.top),
-                        width: between(a.width, b.width),
-                        height: between(a.height, b.height),
-                    })
-                }
+                (Some(a), Some(b)) => Some(a.toward(&b, at)),
                 (a, b) => a.or(b),
             }
         })

@@ -97,8 +97,8 @@ impl Reader {
             let name = words_of(&path).join(".");
             let known = RANGES.iter().find(|(spelled, _)| *spelled == name).map(|(_, along)| along.clone());
             let parameter = || {
-                let known = self.builder.screen().parameters().any(|of| of.name() == name);
-                known.then(|| DisplayQuantity::Parameter(name.as_str().into()))
+                let known = self.builder.screen().parameter(&name);
+                known.map(|_| DisplayQuantity::Parameter(name.as_str().into()))
             };
             if let Some(along) = known.or_else(parameter) {
                 let (low, high) = self.range(test, from, to)?;

@@ -120,12 +120,7 @@ impl Segment {
         work::spend(a.frames.len());
         let mix = |x: f64, y: f64| x + (y - x) * part;
         for (frame, (a, b)) in std::iter::zip(&mut there.frames, std::iter::zip(&a.frames, &b.frames)) {
-            *frame = a.zip(*b).map(|(a, b)| Frame {
-                left: mix(a.left, b.left),
-                top: mix(a.top, b.top),
-                width: mix(a.width, b.width),
-                height: mix(a.height, b.height),
-            });
+            *frame = a.zip(*b).map(|(a, b)| a.toward(&b, part));
         }
         for &(view, content) in &*self.contents {
             let over = overflow(there, (view, content));

@@ -517,13 +517,7 @@ impl ScreenBuilder {
             is_removed: false,
         });
         self.screen.names.insert((parent, name.to_owned()), view);
-        let siblings = match (is_guide, parent) {
-            (true, Some(parent)) => &mut self.screen.views[parent.index()].guides,
-            (false, Some(parent)) => &mut self.screen.views[parent.index()].children,
-            (true, None) => &mut self.screen.guides,
-            (false, None) => &mut self.screen.roots,
-        };
-        siblings.push(view);
+        self.siblings_mut(view).push(view);
         Ok(view)
     }
 
@@ -559,7 +553,11 @@ impl ScreenBuilder {
     }
 
     /// Other words for a text.
+    ///
+    /// # Errors
+    /// An id of another screen, a view that is no text, words with a zero character.
     pub fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
+        self.known(view, "words")?;
         check_words(&self.screen.path(view), &words)?;
         match self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) {
             Some(text) => {

@@ -1,6 +1,6 @@
 //! A screen that is changed while it is used: what a builder does to one that is there already.
 
-use crate::model::band::{Change, Value};
+use crate::model::band::Change;
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
 use crate::model::claim::Claimed;
@@ -14,18 +14,6 @@ use crate::model::validate::check_value;
 use crate::model::view::View;
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashMap};
-
-impl Value {
-    fn check(&self, number: f64) -> Result<(), BuildError> {
-        check_value(&self.name, number)?;
-        match self.range {
-            Some((from, to)) if !(from..=to).contains(&number) => {
-                Err(BuildError::Range { name: self.name.clone(), number })
-            }
-            _ => Ok(()),
-        }
-    }
-}
 
 impl ScreenBuilder {
     /// A builder for a screen that is there already, to add to it, change it and remove from it. All ids stay what they
@@ -70,7 +58,7 @@ impl ScreenBuilder {
 
     /// Gives a text other words, in the screen's own language.
     pub fn change_words(&mut self, view: ViewId, words: &str) -> &mut Self {
-        let changed = self.known(view, "words").and_then(|()| self.set_words(view, words.to_owned()));
+        let changed = self.set_words(view, words.to_owned());
         self.note(changed)
     }
 
@@ -188,14 +176,16 @@ impl ScreenBuilder {
         self
     }
 
-    fn known(&self, view: ViewId, what: &str) -> Result<(), BuildError> {
+    /// Whether a view is one of the screen; `what` says what it is for.
+    pub(super) fn known(&self, view: ViewId, what: &str) -> Result<(), BuildError> {
         match self.screen.has_view(view) {
             true => Ok(()),
             false => Err(BuildError::ForeignId { rule: what.into() }),
         }
     }
 
-    fn siblings_mut(&mut self, view: ViewId) -> &mut Vec<ViewId> {
+    /// The list that a view stands in, of views or of guides.
+    pub(super) fn siblings_mut(&mut self, view: ViewId) -> &mut Vec<ViewId> {
         let about = self.screen.at(view);
         let (is_guide, parent) = (about.guide.is_some(), about.parent);
         match (is_guide, parent) {

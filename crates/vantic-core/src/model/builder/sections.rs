@@ -47,8 +47,7 @@ impl ScreenBuilder {
         let within = |n: f64| n.is_finite() && n.abs() <= MAX_NUMBER;
         match &claim.over {
             Some((DisplayQuantity::Parameter(name), from, to)) => {
-                let of = self.screen.parameters().find(|of| *of.name == **name);
-                let Some((least, most)) = of.and_then(|of| of.range) else {
+                let Some((least, most)) = self.screen.parameter(name).and_then(|of| of.range) else {
                     return Err(BuildError::ClaimRange);
                 };
                 if *from < least || *to > most {

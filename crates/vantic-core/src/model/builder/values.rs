@@ -9,6 +9,19 @@ use crate::model::id::{BandId, ValueId};
 use crate::model::validate::{check_name, check_value};
 use std::ops::RangeInclusive;
 
+impl Value {
+    /// Whether it may have this number: any number at all, and of a parameter one within its range.
+    pub(super) fn check(&self, number: f64) -> Result<(), BuildError> {
+        check_value(&self.name, number)?;
+        match self.range {
+            Some((from, to)) if !(from..=to).contains(&number) => {
+                Err(BuildError::Range { name: self.name.clone(), number })
+            }
+            _ => Ok(()),
+        }
+    }
+}
+
 impl ScreenBuilder {
     /// A number with a name that bands may change, as an expression.
     ///
@@ -30,13 +43,15 @@ impl ScreenBuilder {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn value(&mut self, name: &str, number: f64) -> (ValueId, Expr) {
-        let value = match self.add_value(name, number) {
-            Ok(value) => value,
-            Err(error) => {
-                self.errors.push(error);
-                ValueId::new(0, self.screen.tag)
-            }
-        };
+        let added = self.add_value(name, number);
+        self.noted_value(added)
+    }
+
+    fn noted_value(&mut self, added: Result<ValueId, BuildError>) -> (ValueId, Expr) {
+        let value = added.unwrap_or_else(|error| {
+            self.errors.push(error);
+            ValueId::new(0, self.screen.tag)
+        });
         (value, Expr::of_value(value))
     }
 
@@ -51,11 +66,8 @@ impl ScreenBuilder {
         range: RangeInclusive<T>,
     ) -> (ValueId, Expr) {
         let range = ((*range.start()).into(), (*range.end()).into());
-        let value = self.add_parameter(name, number.into(), range).unwrap_or_else(|error| {
-            self.errors.push(error);
-            ValueId::new(0, self.screen.tag)
-        });
-        (value, Expr::of_value(value))
+        let added = self.add_parameter(name, number.into(), range);
+        self.noted_value(added)
     }
 
     /// The same, from what a file says.
@@ -70,12 +82,7 @@ impl ScreenBuilder {
     ) -> Result<ValueId, BuildError> {
         check_value(name, from)?;
         check_value(name, to)?;
-        if !(from..=to).contains(&number) {
-            return Err(BuildError::Range { name: name.into(), number });
-        }
-        let value = self.add_value(name, number)?;
-        self.screen.values[value.index()].range = Some((from, to));
-        Ok(value)
+        self.add_named(Value { name: name.into(), number, range: Some((from, to)) })
     }
 
     /// In a band, gives a named number another value.
@@ -89,15 +96,19 @@ impl ScreenBuilder {
     /// # Errors
     /// A name that is none or taken, a number out of range.
     pub fn add_value(&mut self, name: &str, number: f64) -> Result<ValueId, BuildError> {
-        check_name(name)?;
-        check_value(name, number)?;
-        if !self.value_names.insert(name.to_owned()) {
-            return Err(BuildError::Taken { what: "number", name: name.into(), place: "the screen".into() });
+        self.add_named(Value { name: name.into(), number, range: None })
+    }
+
+    fn add_named(&mut self, value: Value) -> Result<ValueId, BuildError> {
+        check_name(&value.name)?;
+        value.check(value.number)?;
+        if !self.value_names.insert(value.name.clone()) {
+            return Err(BuildError::Taken { what: "number", name: value.name, place: "the screen".into() });
         }
         if self.screen.values.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many named numbers", limit: MAX_RULES });
         }
-        self.screen.values.push(Value { name: name.into(), number, range: None });
+        self.screen.values.push(value);
         Ok(ValueId::new(self.screen.values.len() - 1, self.screen.tag))
     }
 

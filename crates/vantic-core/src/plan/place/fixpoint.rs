@@ -85,11 +85,7 @@ pub(crate) fn frames(
         frames.clear();
         frames.extend(boxes(compiled, settled.chooser.values()));
         crate::plan::place::scroll::stick(screen, &compiled.variant, canvas.display.direction(), frames);
-        texts.clear();
-        texts.resize(frames.len(), None);
-        for (&view, &size) in compiled.texts.iter().zip(&settled.space.sizes) {
-            texts[view.index()] = Some(size);
-        }
+        settled.texts(compiled, frames.len(), texts);
         scrolled.clear();
         scrolled.extend(compiled.scrollers.iter().copied().zip(settled.space.scrolled.iter().copied()));
         unsettled.clone_from(&settled.space.unsettled);
@@ -380,6 +376,15 @@ impl<'a> TextFixpoint<'a> {
         self.space.unwrapped.get(text).copied().unwrap_or_default()
     }
 
+    /// What each text measures as it is placed, per view, into a list that is used again.
+    fn texts(&self, compiled: &Compiled, views: usize, texts: &mut Vec<Option<TextSize>>) {
+        texts.clear();
+        texts.resize(views, None);
+        for (&view, &size) in compiled.texts.iter().zip(&self.space.sizes) {
+            texts[view.index()] = Some(size);
+        }
+    }
+
     pub(crate) fn placement(
         &self,
         screen: &Screen,
@@ -399,10 +404,8 @@ impl<'a> TextFixpoint<'a> {
         let scrolled = compiled.scrollers.iter().copied().zip(self.space.scrolled.iter().copied());
         let scrolls = |view: ViewId| variant.view(screen, view).scroll.is_some_and(|s| s != Scroll::Off);
         let scrolled = scrolled.filter(|(view, _)| scrolls(*view)).collect();
-        let mut texts = vec![None; frames.len()];
-        for (&view, &size) in compiled.texts.iter().zip(&self.space.sizes) {
-            texts[view.index()] = Some(size);
-        }
+        let mut texts = Vec::new();
+        self.texts(compiled, frames.len(), &mut texts);
         let scale = display.text_scale();
         let looks = screen.table().map(|(view, _)| {
             let fits = fits.get(&view).copied();
