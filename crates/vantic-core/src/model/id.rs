@@ -1,6 +1,6 @@
 //! Ids: positions in a screen's tables, each tagged with the screen that it belongs to.
 
-use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::atomic::{AtomicU32, AtomicU64, Ordering};
 
 /// Tells a screen from all others that were built in this process. Screens of the same content are equal all
 /// the same, so tags are equal to one another: only [`ScreenTag::is`] tells them apart.
@@ -25,6 +25,31 @@ impl PartialEq for ScreenTag {
         true
     }
 }
+
+/// Tells words from those that were there before. The same words are equal all the same, whenever they were given.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Revision(u64);
+
+impl Revision {
+    /// One that no words had before.
+    pub(crate) fn fresh() -> Self {
+        static NEXT: AtomicU64 = AtomicU64::new(1);
+        Self(NEXT.fetch_add(1, Ordering::Relaxed))
+    }
+
+    /// As a number: the later of two changes.
+    pub(crate) fn number(self, other: Self) -> u64 {
+        self.0.max(other.0)
+    }
+}
+
+impl PartialEq for Revision {
+    fn eq(&self, _: &Self) -> bool {
+        true
+    }
+}
+
+impl Eq for Revision {}
 
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {

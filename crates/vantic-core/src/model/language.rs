@@ -1,6 +1,6 @@
 //! Words in other languages, and the pseudo-language.
 
-use crate::model::id::ViewId;
+use crate::model::id::{Revision, ViewId};
 use std::collections::BTreeMap;
 
 /// A language that every screen has: its own words, accented and 40% longer, to try a screen before it is
@@ -21,6 +21,8 @@ pub struct Language {
     /// Whether the words in the file are those of this language.
     pub(crate) is_own: bool,
     pub(crate) words: BTreeMap<ViewId, String>,
+    /// Other whenever its words are.
+    pub(crate) revision: Revision,
 }
 
 impl Language {

@@ -1,6 +1,6 @@
 //! Screens as data, every name resolved.
 //!
-//! From the ground up: `id`, `coordinate`, `expression`, `rule`; then what a view has (`arrangement`,
+//! From the ground up: `table`, `id`, `coordinate`, `expression`, `rule`; then what a view has (`arrangement`,
 //! `guide`, `scroll`, `setting`, `view`), what a screen has (`band`, `state`, `condition`, `design`,
 //! `language`, `claim`, `expectation`), the `screen` itself, and the `builder` that checks everything once.
 //! `shortcuts` are rules that are more than a relation. `print` and `sentence` put a screen and its rules
@@ -32,6 +32,7 @@ pub(crate) mod sentence;
 pub(crate) mod setting;
 pub(crate) mod shortcuts;
 pub(crate) mod state;
+pub(crate) mod table;
 pub(crate) mod validate;
 pub(crate) mod view;
 

@@ -85,13 +85,13 @@ impl Display for Screen {
         for view in declared(&self.roots, &self.guides) {
             self.print_view(f, view, 1)?;
         }
-        for (band, change) in &self.changes {
+        for (band, change) in self.changes.iter() {
             let band = &self.bands[band.index()].name;
             writeln!(f, "    when {band} {{ {} }}", self.change_text(change))?;
         }
         self.print_languages(f)?;
         self.print_expectations(f)?;
-        for claim in &self.claims {
+        for claim in self.claims.iter() {
             writeln!(f, "    {}", self.claim_text(claim))?;
         }
         for a in &self.acceptances {
@@ -169,7 +169,7 @@ impl Screen {
     }
 
     fn print_languages(&self, f: &mut Formatter<'_>) -> fmt::Result {
-        for language in &self.languages {
+        for language in self.languages.iter() {
             let side = if language.right_to_left { ", right to left" } else { "" };
             if language.is_own {
                 writeln!(f, "    language {}{side}", language.name)?;
@@ -185,7 +185,7 @@ impl Screen {
     }
 
     fn print_expectations(&self, f: &mut Formatter<'_>) -> fmt::Result {
-        for expectation in &self.expectations {
+        for expectation in self.expectations.iter() {
             writeln!(f, "    expect on {}, within {} {{", quoted(&expectation.on), expectation.within)?;
             for (view, expected) in &expectation.expected {
                 let path = self.path(*view);

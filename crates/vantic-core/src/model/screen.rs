@@ -9,17 +9,19 @@ use crate::model::build_error::BuildError;
 use crate::model::claim::Claim;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
-use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ValueId, ViewId};
+use crate::model::id::{BandId, LevelId, Revision, RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
 use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::Rule;
 use crate::model::setting::Setting;
 use crate::model::state::State;
+use crate::model::table::Table;
 use crate::model::validate::{check_value, check_words, is_name};
-use crate::model::view::View;
+use crate::model::view::{Text, View};
 use crate::words::nearest::nearest;
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::sync::Arc;
 
 /// A screen: what is on it and by which rules it is placed. It holds no unresolved name, and
 /// prints itself as a screen file with [`std::fmt::Display`].
@@ -36,18 +38,18 @@ pub struct Screen {
     pub(crate) roots: Vec<ViewId>,
     /// The guides directly on the screen.
     pub(crate) guides: Vec<ViewId>,
-    pub(crate) views: Vec<View>,
+    pub(crate) views: Table<View>,
     /// The views and guides by what they stand in, and their names.
-    pub(crate) names: HashMap<(Option<ViewId>, String), ViewId>,
-    pub(crate) rules: Vec<Rule>,
+    pub(crate) names: Arc<HashMap<(Option<ViewId>, String), ViewId>>,
+    pub(crate) rules: Table<Rule>,
     pub(crate) design: Option<Design>,
-    pub(crate) languages: Vec<Language>,
-    pub(crate) expectations: Vec<Expectation>,
+    pub(crate) languages: Arc<Vec<Language>>,
+    pub(crate) expectations: Arc<Vec<Expectation>>,
     pub(crate) states: Vec<State>,
     pub(crate) bands: Vec<Band>,
-    pub(crate) changes: Vec<(BandId, Change)>,
+    pub(crate) changes: Arc<Vec<(BandId, Change)>>,
     pub(crate) acceptances: Vec<Acceptance>,
-    pub(crate) claims: Vec<Claim>,
+    pub(crate) claims: Arc<Vec<Claim>>,
     pub(crate) leftovers: Leftovers,
 }
 
@@ -340,6 +342,11 @@ impl Screen {
         &self.languages
     }
 
+    /// The words in a language.
+    pub(crate) fn language(&self, name: &str) -> Option<&Language> {
+        self.languages.iter().find(|language| language.name() == name)
+    }
+
     /// The words of a text in a language; its own where the language has none for it, or is `None`. `None`
     /// for a view without words.
     pub fn words_in(&self, view: ViewId, language: Option<&str>) -> Option<Cow<'_, str>> {
@@ -347,7 +354,7 @@ impl Screen {
         if language == Some(PSEUDO) {
             return Some(Cow::Owned(pseudo(own)));
         }
-        let named = self.languages.iter().find(|l| Some(l.name()) == language);
+        let named = language.and_then(|name| self.language(name));
         Some(Cow::Borrowed(named.and_then(|l| l.words(view)).unwrap_or(own)))
     }
 
@@ -371,15 +378,18 @@ impl Screen {
             ));
         }
         if let Some(index) = self.languages.iter().position(|l| l.name == name) {
-            self.languages[index].right_to_left |= right_to_left;
-            self.languages[index].is_own &= is_own;
+            let language = &mut Arc::make_mut(&mut self.languages)[index];
+            language.right_to_left |= right_to_left;
+            language.is_own &= is_own;
             return Ok(index);
         }
         if self.languages.len() >= MAX_LANGUAGES {
             return Err(format!("too many languages: the limit is {MAX_LANGUAGES}"));
         }
         let (name, words) = (name.to_owned(), BTreeMap::new());
-        self.languages.push(Language { name, right_to_left, is_own, words });
+        let revision = Revision::default();
+        let language = Language { name, right_to_left, is_own, words, revision };
+        Arc::make_mut(&mut self.languages).push(language);
         Ok(self.languages.len() - 1)
     }
 
@@ -402,6 +412,25 @@ impl Screen {
         Ok(self)
     }
 
+    /// Whether it is another screen with other words in it, in its own language or another, and no more.
+    pub(crate) fn has_other_words_only(&self, other: &Screen) -> bool {
+        let words_only = |(a, b): (&View, &View)| {
+            let same_words = |view: &View| {
+                let text = view.text.as_ref().map(|text| Text { words: String::new(), ..text.clone() });
+                View { text, ..view.clone() }
+            };
+            a.text.is_some() && b.text.is_some() && same_words(a) == same_words(b)
+        };
+        self.tag.is(other.tag)
+            && Arc::ptr_eq(&self.names, &other.names)
+            && Arc::ptr_eq(&self.changes, &other.changes)
+            && self.rules.differing(&other.rules).is_some_and(|mut differing| differing.next().is_none())
+            && self.views.differing(&other.views).is_some_and(|mut differing| differing.all(words_only))
+            && (&self.ladder, &self.levels, &self.values) == (&other.ladder, &other.levels, &other.values)
+            && (&self.roots, &self.guides, &self.design) == (&other.roots, &other.guides, &other.design)
+            && (&self.states, &self.bands) == (&other.states, &other.bands)
+    }
+
     /// Gives a text its words in a language, by the language's position.
     pub(crate) fn set_words(
         &mut self,
@@ -413,10 +442,11 @@ impl Screen {
             return Err(BuildError::NoSuchSetting { view: self.path(view), word: "language", kind: "text" });
         }
         check_words(&self.path(view), &words)?;
-        let Some(language) = self.languages.get_mut(language) else {
+        let Some(language) = Arc::make_mut(&mut self.languages).get_mut(language) else {
             return Err(BuildError::ForeignId { rule: "words".into() });
         };
         language.words.insert(view, words);
+        language.revision = Revision::fresh();
         Ok(())
     }
 
@@ -442,7 +472,7 @@ impl Screen {
         if !expectation.numbers().all(is_valid) || expectation.within < 0.0 {
             return Err(BuildError::Number { rule: "an expectation".into() });
         }
-        self.expectations.push(expectation);
+        Arc::make_mut(&mut self.expectations).push(expectation);
         Ok(())
     }
 }

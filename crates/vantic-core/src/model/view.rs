@@ -4,7 +4,7 @@ use crate::model::arrangement::{Arrangement, Item, Space};
 use crate::model::coordinate::Side;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, ViewId};
+use crate::model::id::{BandId, LevelId, Revision, ViewId};
 use crate::model::scroll::{Overflow, Scroll};
 
 /// A view: a named rectangle.
@@ -196,12 +196,14 @@ pub struct Text {
     pub lines: Option<u32>,
     /// The name of its style, such as `strong`, for the text engine; its usual one without it.
     pub style: Option<String>,
+    /// Other whenever the words are.
+    pub(crate) revision: Revision,
 }
 
 impl Text {
     /// Words in a font size, with lines as high and as many as they come.
     pub fn new(words: impl Into<String>, font: f64) -> Self {
-        Self { words: words.into(), font, line: None, lines: None, style: None }
+        Self { words: words.into(), font, line: None, lines: None, style: None, revision: Revision::default() }
     }
 }
 

@@ -162,10 +162,14 @@ impl Live {
     /// What a builder refuses, a rule that reads what is removed, a screen that cannot be placed. The screen is as
     /// it was.
     pub fn edit<T>(&mut self, change: impl FnOnce(&mut ScreenBuilder) -> T) -> Result<(T, Plan), EditError> {
-        let (views, rules) = self.most;
-        let mut build = ScreenBuilder::reopen_beyond(Screen::clone(&self.plan.screen), views, rules);
+        let mut build = ScreenBuilder::reopen_beyond(Screen::clone(&self.plan.screen), self.most);
         let made = change(&mut build);
-        Ok((made, self.go_over_to(Plan::new(build.finish()?)?)?))
+        let screen = build.finish()?;
+        let plan = match screen.has_other_words_only(&self.plan.screen) {
+            true => Plan { screen: Arc::new(screen), variants: self.plan.variants.clone() },
+            false => Plan::new(screen)?,
+        };
+        Ok((made, self.go_over_to(plan)?))
     }
 
     /// Goes over to another plan of the same screen, as [`Live::edit`] gives it back; the plan until now is given
@@ -179,6 +183,10 @@ impl Live {
         }
         let counts = plan.counts();
         self.most = (self.most.0.max(counts.0), self.most.1.max(counts.1));
+        if Arc::ptr_eq(&plan.variants, &self.plan.variants) {
+            // It differs in words only.
+            return Ok(std::mem::replace(&mut self.plan, plan));
+        }
         let kept =
             std::mem::take(&mut self.warm).into_iter().filter(|(key, _)| plan.variants.contains_key(key));
         self.warm =

@@ -13,6 +13,7 @@ use crate::plan::live::Live;
 use crate::plan::parameters::Parameters;
 use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::Placement;
+use crate::plan::place::texts::Texts;
 use crate::text::measure::Measure;
 use crate::tolerance::PLACED;
 use std::collections::BTreeSet;
@@ -144,25 +145,16 @@ impl Looking<'_> {
     fn until_lines_break(&self, settled: &TextFixpoint<'_>, rates: &[f64], reach: &mut Lookahead) {
         // Of texts that break at one place, the first one tells it.
         let mut unbroken = reach.steps;
+        let texts = Texts::new(self.screen, &self.compiled.variant, self.canvas.display, self.measure);
         for (index, &view) in self.compiled.texts.iter().enumerate() {
             let Some(b) = self.compiled.unknowns.boxes[view.index()] else { continue };
             let (width, rate) = (settled.chooser.values()[b.width.index()], rates[b.width.index()]);
             if rate == 0.0 {
                 continue;
             }
-            let variant = &self.compiled.variant;
             let height = |steps: f64| {
-                let at = width + rate * steps;
-                crate::plan::place::fixpoint::text_size(
-                    self.screen,
-                    variant,
-                    self.canvas.display,
-                    self.measure,
-                    view,
-                    settled.unwrapped(index),
-                    at,
-                )
-                .map_or(0.0, |size| size.height)
+                let size = texts.at(view, settled.unwrapped(index), width + rate * steps);
+                size.map_or(0.0, |size| size.height)
             };
             let here = height(0.0);
             let changes = |steps: f64| (height(steps) - here).abs() > PLACED;

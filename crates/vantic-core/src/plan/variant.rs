@@ -139,12 +139,12 @@ impl Variant {
             arranged_in: HashMap::new(),
         };
         // What is shown instead of another is there only where it is.
-        for (_, change) in &screen.changes {
+        for (_, change) in screen.changes.iter() {
             if let Change::Hide { instead: Some(instead), .. } = change {
                 variant.visible[instead.index()] = Visibility::Gone;
             }
         }
-        for (band, change) in &screen.changes {
+        for (band, change) in screen.changes.iter() {
             if bands[band.index()] {
                 variant.apply(screen, change);
                 if let Change::Set { view, setting: Setting::Arrange(_) } = change {

@@ -25,13 +25,18 @@ pub struct TextRequest<'a> {
     /// is the same for the same text of a screen from one display to the next, so that an engine can remember what it has
     /// shaped.
     pub view: Option<usize>,
+    /// Which words of the view these are: another number whenever they were changed, and the same one again where that was
+    /// undone. An engine that keeps what it shaped by view, font, style and language needs to look at the words only where
+    /// this differs.
+    pub revision: u64,
 }
 
 impl<'a> TextRequest<'a> {
     /// Words in a font size, on one line, read from left to right.
     pub fn new(words: &'a str, font: f64) -> Self {
         let direction = Direction::LeftToRight;
-        Self { words, font, line: None, width: None, direction, language: None, style: None, view: None }
+        let (language, style) = (None, None);
+        Self { words, font, line: None, width: None, direction, language, style, view: None, revision: 0 }
     }
 }
 
@@ -57,6 +62,14 @@ pub struct TextSize {
 pub trait Measure {
     /// Measures a text.
     fn measure(&self, text: &TextRequest<'_>) -> TextSize;
+
+    /// A number for all that the answers depend on besides the request, such as the fonts that are loaded. As long as it is
+    /// the same, the same request has the same answer, and [`Live`](crate::plan::Live) does not ask for a text on one line
+    /// twice, nor at a width that it had on the last display. Engines that measure otherwise have other numbers. `None`:
+    /// everything is asked each time.
+    fn revision(&self) -> Option<u64> {
+        None
+    }
 }
 
 /// A plain measurer without fonts, the same everywhere: every character is 0.5 of the font size
@@ -84,6 +97,10 @@ fn plain(text: &TextRequest<'_>, widest: usize, longest: usize, lines: u32) -> T
 }
 
 impl Measure for PlainText {
+    fn revision(&self) -> Option<u64> {
+        Some(u64::MAX)
+    }
+
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         let limit = text.width.unwrap_or(f64::INFINITY);
         let (mut widest, mut longest, mut lines, mut line) = (0, 0, 1, 0);
@@ -102,6 +119,10 @@ impl Measure for PlainText {
 }
 
 impl Measure for EvenText {
+    fn revision(&self) -> Option<u64> {
+        Some(u64::MAX - 1)
+    }
+
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         let chars = text.words.chars().count();
         let on_a_line = text.width.map_or(f64::INFINITY, |width| width / (0.5 * text.font));
@@ -153,6 +174,10 @@ impl<'a> RememberedText<'a> {
 }
 
 impl Measure for RememberedText<'_> {
+    fn revision(&self) -> Option<u64> {
+        self.of.revision()
+    }
+
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {
         let known = self.known.read().unwrap_or_else(PoisonError::into_inner);
         let asked = known.asked(text);

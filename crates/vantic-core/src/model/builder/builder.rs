@@ -5,19 +5,22 @@ use crate::model::arrangement::{Share, Space};
 use crate::model::band::{Band, Change};
 use crate::model::build_error::{BuildError, BuildErrors};
 use crate::model::builder::names::Names;
+use crate::model::builder::register::Register;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ViewId, WEAKEST};
+use crate::model::id::{BandId, LevelId, Revision, RuleId, ScreenTag, ViewId, WEAKEST};
 use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::{Relation, Rule, RuleDraft, SNUG, WHOLE};
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overflow, Scroll};
 use crate::model::setting::Setting;
+use crate::model::table::Table;
 use crate::model::validate::{check_name, check_setting, check_words, indexed};
 use crate::model::view::{Image, Paint, Text, View};
+use std::sync::{Arc, OnceLock};
 
 /// Builds a [`Screen`] step by step. What is refused is collected and returned by
 /// [`ScreenBuilder::finish`], with the view and rule named.
@@ -25,11 +28,12 @@ use crate::model::view::{Image, Paint, Text, View};
 #[must_use = "it is no screen until it is finished"]
 pub struct ScreenBuilder {
     pub(super) screen: Screen,
-    /// How many rules stand in each block so far, by owner and band.
-    pub(super) numbers: std::collections::HashMap<(Option<ViewId>, Option<BandId>), u32>,
-    /// The labels within a view and band.
-    pub(super) labels: std::collections::HashMap<(Option<ViewId>, Option<BandId>, String), RuleId>,
-    pub(super) value_names: std::collections::HashSet<String>,
+    /// Worked out when it is asked for.
+    pub(super) register: OnceLock<Register>,
+    /// The screen that it was opened with again.
+    pub(super) reopened: Option<Screen>,
+    /// How many ids of views and rules were given out before.
+    pub(super) given: (usize, usize),
     pub(super) errors: Vec<BuildError>,
 }
 
@@ -46,21 +50,20 @@ impl ScreenBuilder {
             values: Vec::new(),
             roots: Vec::new(),
             guides: Vec::new(),
-            views: Vec::new(),
+            views: Table::default(),
             names: Default::default(),
-            rules: Vec::new(),
+            rules: Table::default(),
             design: None,
-            languages: Vec::new(),
-            expectations: Vec::new(),
+            languages: Arc::default(),
+            expectations: Arc::default(),
             states: Vec::new(),
             bands: Vec::new(),
-            changes: Vec::new(),
+            changes: Arc::default(),
             acceptances: Vec::new(),
-            claims: Vec::new(),
+            claims: Arc::default(),
             leftovers: Leftovers::default(),
         };
-        let (numbers, labels, value_names) = Default::default();
-        Self { screen, numbers, labels, value_names, errors }
+        Self { screen, register: OnceLock::new(), reopened: None, given: (0, 0), errors }
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
@@ -371,6 +374,10 @@ impl ScreenBuilder {
     /// # Errors
     /// Everything that was refused on the way.
     pub fn finish(mut self) -> Result<Screen, BuildErrors> {
+        // Nothing reads words.
+        if self.errors.is_empty() && self.reopened.as_ref().is_some_and(|before| self.screen.has_other_words_only(before)) {
+            return Ok(self.screen);
+        }
         for (id, rule) in self.screen.rules() {
             for term in rule.relations.iter().flat_map(Relation::terms) {
                 let (view, side) = match term.anchor {
@@ -384,6 +391,22 @@ impl ScreenBuilder {
         }
         self.errors.extend(self.reads_removed());
         if self.errors.is_empty() { Ok(self.screen) } else { Err(BuildErrors(self.errors)) }
+    }
+
+    pub(super) fn register(&self) -> &Register {
+        self.register.get_or_init(|| Register::of(&self.screen))
+    }
+
+    pub(super) fn register_mut(&mut self) -> &mut Register {
+        self.register();
+        let Some(register) = self.register.get_mut() else { unreachable!("it has just been worked out") };
+        register
+    }
+
+    /// The same for a screen that is there already.
+    pub(super) fn opened(screen: Screen) -> Self {
+        let (register, given, errors) = Default::default();
+        Self { reopened: Some(screen.clone()), screen, register, given, errors }
     }
 
     pub(super) fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
@@ -461,6 +484,7 @@ impl ScreenBuilder {
         if parent.is_some_and(|p| !self.screen.has_view(p)) {
             return Err(BuildError::ForeignId { rule: name.to_owned() });
         }
+        self.pass_over_given();
         if self.screen.views.len() >= MAX_VIEWS {
             return Err(BuildError::Limit { what: "too many views", limit: MAX_VIEWS });
         }
@@ -516,7 +540,7 @@ impl ScreenBuilder {
             input: false,
             is_removed: false,
         });
-        self.screen.names.insert((parent, name.to_owned()), view);
+        Arc::make_mut(&mut self.screen.names).insert((parent, name.to_owned()), view);
         self.siblings_mut(view).push(view);
         Ok(view)
     }
@@ -537,7 +561,7 @@ impl ScreenBuilder {
 
     /// The rule with a label in a view's own block.
     pub fn labelled(&self, owner: Option<ViewId>, label: &str) -> Option<RuleId> {
-        self.labels.get(&(owner, None, label.to_owned())).copied()
+        self.register().labels.get(&(owner, None, label.to_owned())).copied()
     }
 
     /// Notes what the file of the screen says and nothing uses, for checks to tell.
@@ -559,9 +583,9 @@ impl ScreenBuilder {
     pub fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
         self.known(view, "words")?;
         check_words(&self.screen.path(view), &words)?;
-        match self.screen.views.get_mut(view.index()).and_then(|v| v.text.as_mut()) {
+        match self.screen.views[view.index()].text.as_mut() {
             Some(text) => {
-                text.words = words;
+                (text.words, text.revision) = (words, Revision::fresh());
                 Ok(())
             }
             None => {
@@ -672,19 +696,21 @@ impl ScreenBuilder {
         band: Option<BandId>,
         mut draft: RuleDraft,
     ) -> Result<RuleId, BuildError> {
+        self.pass_over_given();
         if self.screen.rules.len() >= MAX_RULES {
             return Err(BuildError::Limit { what: "too many rules", limit: MAX_RULES });
         }
         if draft.relations.is_empty() {
             return Err(BuildError::RelatesNothing { rule: draft.label.unwrap_or_else(|| "a rule".into()) });
         }
-        let number = self.numbers.entry((owner, band)).or_insert(0);
+        let number = self.register_mut().numbers.entry((owner, band)).or_insert(0);
         *number += 1;
+        let number = *number;
         let id = RuleId::new(self.screen.rules.len(), self.screen.tag);
         for relation in draft.relations.iter_mut().filter(|r| r.level == Some(WEAKEST)) {
             relation.level = Some(LevelId::new(self.screen.levels.len() - 1, self.screen.tag));
         }
-        let rule = Rule { owner, band, label: draft.label, number: *number, relations: draft.relations };
+        let rule = Rule { owner, band, label: draft.label, number, relations: draft.relations };
         let known =
             owner.is_none_or(|o| self.screen.has_view(o)) && band.is_none_or(|b| self.screen.has_band(b));
         if !known {
@@ -698,7 +724,7 @@ impl ScreenBuilder {
             return Err(error);
         }
         if let Some(label) = label {
-            self.labels.insert((owner, band, label), id);
+            self.register_mut().labels.insert((owner, band, label), id);
         }
         if let Some(band) = band {
             self.add_change(band, Change::Add(id));
@@ -781,7 +807,7 @@ impl ScreenBuilder {
             Change::Value { value, .. } => self.screen.has_value(value),
         };
         if views_known && self.screen.has_band(band) {
-            self.screen.changes.push((band, change));
+            Arc::make_mut(&mut self.screen.changes).push((band, change));
         } else {
             self.errors.push(BuildError::ForeignId { rule: "a change in a band".into() });
         }

@@ -13,7 +13,8 @@ use crate::model::screen::Screen;
 use crate::model::validate::check_value;
 use crate::model::view::View;
 use std::borrow::Cow;
-use std::collections::{BTreeSet, HashMap};
+use std::collections::BTreeSet;
+use std::sync::Arc;
 
 impl ScreenBuilder {
     /// A builder for a screen that is there already, to add to it, change it and remove from it. All ids stay what they
@@ -33,27 +34,22 @@ impl ScreenBuilder {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn reopen(screen: Screen) -> Self {
-        let mut numbers = HashMap::new();
-        let mut labels = HashMap::new();
-        for (id, rule) in screen.rules.iter().enumerate() {
-            let last = numbers.entry((rule.owner, rule.band)).or_insert(0);
-            *last = rule.number.max(*last);
-            if let Some(label) = rule.label.clone().filter(|_| !rule.is_removed()) {
-                labels.insert((rule.owner, rule.band, label), RuleId::new(id, screen.tag));
-            }
-        }
-        let value_names = screen.values.iter().map(|value| value.name.clone()).collect();
-        Self { screen, numbers, labels, value_names, errors: Vec::new() }
+        Self::opened(screen)
     }
 
     /// The same, where ids of views and rules behind these counts were given out before: none of them is given to
     /// something else.
-    pub(crate) fn reopen_beyond(mut screen: Screen, views: usize, rules: usize) -> Self {
+    pub(crate) fn reopen_beyond(screen: Screen, given: (usize, usize)) -> Self {
+        Self { given, ..Self::reopen(screen) }
+    }
+
+    /// Passes over the ids of views and rules that were given out before.
+    pub(super) fn pass_over_given(&mut self) {
+        let (views, rules) = self.given;
         let gone = || View { is_removed: true, ..View::default() };
-        screen.views.resize_with(screen.views.len().max(views), gone);
+        self.screen.views.resize_with(self.screen.views.len().max(views), gone);
         let gone = || Rule { owner: None, band: None, label: None, number: 0, relations: Vec::new() };
-        screen.rules.resize_with(screen.rules.len().max(rules), gone);
-        Self::reopen(screen)
+        self.screen.rules.resize_with(self.screen.rules.len().max(rules), gone);
     }
 
     /// Gives a text other words, in the screen's own language.
@@ -101,10 +97,11 @@ impl ScreenBuilder {
             let of = &mut self.screen.rules[rule.index()];
             of.relations.clear();
             if let Some(label) = of.label.take() {
-                self.labels.remove(&(of.owner, of.band, label));
+                let of = (of.owner, of.band, label);
+                self.register_mut().labels.remove(&of);
             }
         }
-        self.screen.changes.retain(
+        Arc::make_mut(&mut self.screen.changes).retain(
             |(_, change)| !matches!(change, Change::Add(rule) | Change::Drop(rule) if removed.contains(rule)),
         );
     }
@@ -129,20 +126,23 @@ impl ScreenBuilder {
         let screen = &mut self.screen;
         for of in &all {
             let about = &mut screen.views[of.index()];
-            screen.names.remove(&(about.parent, about.name.clone()));
+            Arc::make_mut(&mut screen.names).remove(&(about.parent, about.name.clone()));
             about.is_removed = true;
             about.children.clear();
             about.guides.clear();
             (about.arrangement, about.guide, about.item) = (None, None, None);
             about.spaces.clear();
-            screen.languages.iter_mut().for_each(|language| drop(language.words.remove(of)));
+            if screen.languages.iter().any(|language| language.words.contains_key(of)) {
+                let languages = Arc::make_mut(&mut screen.languages);
+                languages.iter_mut().for_each(|language| drop(language.words.remove(of)));
+            }
         }
-        screen.changes.retain(|(_, change)| match change {
+        Arc::make_mut(&mut screen.changes).retain(|(_, change)| match change {
             Change::Hide { view, .. } | Change::Show(view) | Change::Set { view, .. } => !all.contains(view),
             Change::Add(_) | Change::Drop(_) | Change::Value { .. } => true,
         });
-        screen.expectations.retain(|expectation| !expectation.views().any(|of| all.contains(&of)));
-        screen.claims.retain(|claim| {
+        Arc::make_mut(&mut screen.expectations).retain(|expectation| !expectation.views().any(|of| all.contains(&of)));
+        Arc::make_mut(&mut screen.claims).retain(|claim| {
             let other = match claim.what {
                 Claimed::Inside(Anchor::View(of)) | Claimed::ClearOf(of, _) => Some(of),
                 _ => None,
@@ -258,7 +258,7 @@ impl ScreenBuilder {
                 look(&|| format!("{}.{word}", screen.path(view)), expr);
             }
         }
-        for (_, change) in &screen.changes {
+        for (_, change) in screen.changes.iter() {
             if let Change::Hide { view, instead: Some(instead), .. } = change
                 && !screen.has_view(*instead)
             {

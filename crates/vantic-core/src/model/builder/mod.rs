@@ -4,5 +4,6 @@ pub(crate) mod builder;
 pub(crate) mod edits;
 pub(crate) mod names;
 pub(crate) mod references;
+mod register;
 pub(crate) mod sections;
 pub(crate) mod values;

@@ -70,7 +70,7 @@ impl ScreenBuilder {
         let name = || self.screen.rule_name(id);
         if let Some(label) = &rule.label {
             check_name(label)?;
-            if self.labels.contains_key(&(rule.owner, rule.band, label.clone())) {
+            if self.register().labels.contains_key(&(rule.owner, rule.band, label.clone())) {
                 let place =
                     rule.owner.map_or_else(|| "the screen".into(), |o| format!("`{}`", self.screen.path(o)));
                 return Err(BuildError::Taken { what: "rule", name: label.clone(), place });

@@ -16,6 +16,7 @@ use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
 use crate::model::state::State;
 use crate::model::validate::{check_name, check_words};
+use std::sync::Arc;
 
 impl ScreenBuilder {
     /// Claims that something is so over a whole range of displays.
@@ -62,7 +63,7 @@ impl ScreenBuilder {
         if !numbers.iter().chain([&by]).all(|n| within(*n)) {
             return Err(BuildError::Number { rule: "a claim".into() });
         }
-        self.screen.claims.push(claim);
+        Arc::make_mut(&mut self.screen.claims).push(claim);
         Ok(())
     }
 

@@ -102,7 +102,7 @@ impl ScreenBuilder {
     fn add_named(&mut self, value: Value) -> Result<ValueId, BuildError> {
         check_name(&value.name)?;
         value.check(value.number)?;
-        if !self.value_names.insert(value.name.clone()) {
+        if !self.register_mut().value_names.insert(value.name.clone()) {
             return Err(BuildError::Taken { what: "number", name: value.name, place: "the screen".into() });
         }
         if self.screen.values.len() >= MAX_RULES {

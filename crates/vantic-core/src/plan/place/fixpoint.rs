@@ -20,12 +20,13 @@ use crate::plan::parameters::Parameters;
 use crate::plan::place::placement::{Appearance, Missed, Placement};
 use crate::plan::place::recount::Counts;
 use crate::plan::place::scroll::Sticking;
+use crate::plan::place::texts::{KnownSizes, Texts};
 use crate::plan::solve::alternatives::AlternativeSearch;
 use crate::plan::solve::choice::chosen;
 use crate::plan::solve::memory::{ChoiceMemory, Kept, MAX_RULES_KEPT};
-use crate::plan::variant::{Variant, Visibility};
-use crate::text::measure::{Measure, TextRequest, TextSize};
-use crate::tolerance::{PLACED, WRAPPED};
+use crate::plan::variant::Visibility;
+use crate::text::measure::{Measure, TextSize};
+use crate::tolerance::PLACED;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use vantic_solver::{Level, Outcome, Problem, work};
@@ -39,12 +40,6 @@ const COMPILED: usize = 200;
 
 /// What it takes to tell of a view how it landed, in units of work.
 const TOLD: usize = 8;
-
-/// What it takes to measure a text, beside a unit for so many of its bytes.
-const MEASURED: usize = 20;
-
-/// How many bytes of a text are measured in a unit of work.
-const BYTES: usize = 4;
 
 pub(crate) fn place(
     screen: &Screen,
@@ -185,6 +180,7 @@ struct Scratch {
     solved: Vec<f64>,
     unwrapped: Vec<TextSize>,
     sizes: Vec<TextSize>,
+    known: KnownSizes,
     /// Per view: how tall its text came out last, here or on a display like it.
     heights: Vec<Option<f64>>,
     tallest: Vec<f64>,
@@ -266,11 +262,12 @@ impl Scratch {
     fn begin(
         &mut self,
         compiled: &Compiled,
-        display: &Display,
         named: impl Iterator<Item = f64>,
-        on_one_line: impl Fn(ViewId) -> Result<TextSize, PlaceError>,
+        texts: &Texts<'_>,
     ) -> Result<bool, PlaceError> {
-        let Scratch { params, unwrapped, sizes, heights, tallest, unsettled, .. } = self;
+        let Scratch { params, unwrapped, sizes, known, heights, tallest, unsettled, .. } = self;
+        let display = texts.display;
+        known.begin(texts);
         params.clear();
         params.extend(Parameters::of_display(display));
         unwrapped.clear();
@@ -279,7 +276,7 @@ impl Scratch {
         let near = if display.is_scrolled() { &[][..] } else { &*heights };
         let mut guessed = false;
         for (i, &view) in compiled.texts.iter().enumerate() {
-            let size = on_one_line(view)?;
+            let size = known.on_one_line(texts, view)?;
             unwrapped.push(size);
             let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
             guessed |= last.is_some_and(|last| last != size.height);
@@ -318,10 +315,10 @@ impl<'a> TextFixpoint<'a> {
     ) -> Result<Self, PlaceError> {
         let (variant, order) = (&compiled.variant, compiled.parameters());
         let solved = std::mem::take(&mut space.solved);
-        let on_one_line = |view| measured(screen, variant, display, measure, view, None);
+        let asked = Texts::new(screen, variant, display, measure);
         let named = screen.parameters().map(|value| value.on(display));
-        let guessed = space.begin(compiled, display, named, on_one_line)?;
-        let Scratch { params, unwrapped, sizes, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        let guessed = space.begin(compiled, named, &asked)?;
+        let Scratch { params, unwrapped, sizes, known, tallest, moved, scrolled, unsettled, .. } = &mut space;
         let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);
         if guessed && !chooser.holds() {
@@ -338,7 +335,7 @@ impl<'a> TextFixpoint<'a> {
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
                 let width = chooser.values()[b.width.index()];
-                let at = text_size(screen, variant, display, measure, view, unwrapped[i], width)?;
+                let at = known.at(&asked, view, unwrapped[i], width)?;
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
                 let by = (params[order.height_of(i)] - at.height).abs();
@@ -440,7 +437,7 @@ impl<'a> TextFixpoint<'a> {
             display: display.clone(),
             scaled: canvas.scaled(),
             frames,
-            painted: std::iter::zip(&variant.visible, &screen.views)
+            painted: std::iter::zip(&variant.visible, screen.views.iter())
                 .map(|(v, of)| *v == Visibility::Shown && of.guide.is_none())
                 .collect(),
             texts,
@@ -462,58 +459,6 @@ impl<'a> TextFixpoint<'a> {
             hit_work_limit: stopped,
         }
     }
-}
-
-/// What the words of a text measure at a width, or on one line.
-fn measured(
-    screen: &Screen,
-    variant: &Variant,
-    display: &Display,
-    measure: &dyn Measure,
-    view: ViewId,
-    width: Option<f64>,
-) -> Result<TextSize, PlaceError> {
-    let Some(text) = variant.view(screen, view).text() else { return Ok(TextSize::default()) };
-    let scale = display.text_scale();
-    let words = screen.words_in(view, display.language()).unwrap_or_default();
-    let request = TextRequest {
-        words: &words,
-        font: text.font * scale,
-        line: text.line.map(|line| line * scale),
-        width,
-        direction: display.direction(),
-        language: display.language(),
-        style: text.style.as_deref(),
-        view: Some(view.index()),
-    };
-    work::spend(MEASURED + request.words.len() / BYTES);
-    let mut size = measure.measure(&request);
-    if let Some(shown) = text.lines.filter(|&most| most < size.lines) {
-        size.height *= f64::from(shown) / f64::from(size.lines);
-        size.hidden = size.lines - shown;
-    }
-    let numbers = [size.width, size.longest, size.height, size.ascent];
-    if numbers.iter().all(|n| (0.0..=crate::limits::MAX_NUMBER).contains(n)) {
-        Ok(size)
-    } else {
-        Err(PlaceError::Measure { view: screen.path(view) })
-    }
-}
-
-/// What the words of a text measure at the width that it gets: on one line, where they fit.
-pub(crate) fn text_size(
-    screen: &Screen,
-    variant: &Variant,
-    display: &Display,
-    measure: &dyn Measure,
-    view: ViewId,
-    unwrapped: TextSize,
-    width: f64,
-) -> Result<TextSize, PlaceError> {
-    if width >= unwrapped.width - WRAPPED {
-        return Ok(unwrapped);
-    }
-    measured(screen, variant, display, measure, view, Some(width.max(0.0) + WRAPPED))
 }
 
 /// How far views are scrolled in a solution, and how far they can be: by as much as what they hold is larger.

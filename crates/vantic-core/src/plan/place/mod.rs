@@ -1,6 +1,6 @@
 //! From a display to frames: `fixpoint` solves until texts, scrolling and arrangements converge, `placement`
 //! is the result, `recount` counts spare children again, `scroll` moves what sticks, `painting` is what rotation and scaling do to points,
-//! `placement_json` the machine form.
+//! `texts` what words measure, `placement_json` the machine form.
 
 pub(crate) mod fixpoint;
 pub(crate) mod painting;
@@ -9,3 +9,4 @@ pub(crate) mod placement;
 pub(crate) mod placement_json;
 pub(crate) mod recount;
 pub(crate) mod scroll;
+pub(crate) mod texts;
