@@ -27,3 +27,10 @@ pub const PLACE_WORK: u64 = 10_000_000;
 
 /// See [`PLACE_WORK`].
 pub const PLACE_WORK_PER_VIEW: u64 = 400;
+
+/// The most rows a [`LongList`](crate::plan::LongList) may have.
+pub const MAX_ROWS: usize = 1_000_000;
+
+/// The most rows of a [`LongList`](crate::plan::LongList) that are placed at once, those in the margin included. Where rows are so
+/// low that more would be in sight, the rest is left out.
+pub const MAX_ROWS_PLACED: usize = 2000;

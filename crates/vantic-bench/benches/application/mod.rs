@@ -7,7 +7,7 @@ use std::time::Instant;
 use vantic::display::Display;
 use vantic::geometry::{Frame, within};
 use vantic::model::{Coordinates as _, Screen, ScreenBuilder};
-use vantic::plan::{Live, Plan};
+use vantic::plan::{Live, LongList, Plan, RowAt};
 use vantic::text::{Measure, PlainText, TextRequest, TextSize};
 
 const TEXTS: usize = 20;
@@ -124,6 +124,78 @@ fn rows() -> Screen {
     vantic::read(&text).unwrap_or_else(|error| panic!("{error}")).screen
 }
 
+/// How many rows a long list has.
+const MANY: usize = 100_000;
+
+/// The row of a long list: words with a distance around them.
+fn row() -> Plan {
+    let text = "screen row { view row {
+        pin left, right, top to screen; height = words.height + 16
+        text words \"\" { font 15; pin left 16, top 8, right 16 to parent } } }";
+    Plan::new(vantic::read(text).unwrap_or_else(|error| panic!("{error}")).screen).expect("nothing is hidden")
+}
+
+/// Where the rows in sight are, as hand-written Rust works it out, with the same text calls.
+fn rows_by_hand(words: &[String], first: usize, mut top: f64, on: &Display, rows: &mut Vec<[Frame; 2]>) {
+    rows.clear();
+    let across = on.width() - 32.0;
+    for words in &words[first..] {
+        if top >= on.height() {
+            break;
+        }
+        let request = TextRequest::new(words, 15.0);
+        let mut size: TextSize = PlainText.measure(&request);
+        if size.width > across {
+            size = PlainText.measure(&TextRequest { width: Some(across), ..request });
+        }
+        let row = Frame { left: 0.0, top, width: on.width(), height: size.height + 16.0 };
+        rows.push([row, Frame { left: 16.0, top: top + 8.0, width: across, height: size.height }]);
+        top += row.height;
+    }
+}
+
+/// A long list is scrolled, and a row comes and goes.
+fn long_list(group: &mut criterion::BenchmarkGroup<'_, criterion::measurement::WallTime>) {
+    let (on, plan) = (display(390.0), row());
+    let (row, text) =
+        (plan.screen().find("row").expect("a row"), plan.screen().find("row.words").expect("words"));
+    let words: Vec<String> = (0..MANY).map(words).collect();
+    let list = |count| {
+        let mut list = LongList::new(plan.clone(), row, count, 40).expect("it is one");
+        list.scroll_to(count / 2, RowAt::Top).expect("a row");
+        list
+    };
+    let place = |list: &mut LongList| {
+        let rows = list.place(&on, &PlainText, |row, content| {
+            content.words(text, &words[row]);
+        });
+        black_box(rows.expect("a plain engine").len());
+    };
+    let mut rows = Vec::new();
+    group.bench_function("scroll/by_hand", |b| {
+        b.iter(|| rows_by_hand(&words, black_box(MANY / 2), -7.0, &on, &mut rows));
+    });
+    let mut long = list(MANY);
+    let mut step = 0_u32;
+    group.bench_function("scroll/list", |b| {
+        b.iter(|| {
+            // Down for as long as up again, across some hundreds of rows.
+            step = (step + 1) % 4000;
+            long.scroll_by(if step < 2000 { 3 } else { -3 }).expect("finite");
+            place(&mut long);
+        });
+    });
+    let mut short = list(ROWS);
+    group.bench_function("rows/list", |b| {
+        b.iter(|| {
+            short.insert(ROWS / 2, 1).expect("within it");
+            place(&mut short);
+            short.remove(ROWS / 2..ROWS / 2 + 1).expect("within it");
+            place(&mut short);
+        });
+    });
+}
+
 pub(crate) fn measure(c: &mut Criterion) {
     let texts: Vec<String> = (0..TEXTS).map(words).collect();
     let mut frames = Vec::new();
@@ -151,6 +223,7 @@ pub(crate) fn measure(c: &mut Criterion) {
             b.iter(|| live.frames(black_box(&display(next())), &PlainText).expect("a plain engine"));
         });
     }
+    long_list(&mut group);
     let screen = rows();
     group.sample_size(10);
     let on = display(600.0);
@@ -223,5 +296,11 @@ pub(crate) fn table(mean: &dyn Fn(&str) -> Option<f64>) -> Option<Vec<(String, S
         row("1,000 rows: a parameter set, to placing them with a new plan", share("rows/parameter")?, "0.5%"),
         row("the same: words changed and changed back by an edit", share("rows/words")?, "1%"),
         row("the same: a row added and taken back by an edit", share("rows/row")?, "2%"),
+        row("the same: a row put into a long list and taken out", share("rows/list")?, "2%"),
+        row(
+            "scroll step of a list of 100,000 rows, to the arithmetic for the rows in sight with the same text calls",
+            times(of("scroll/list")?, of("scroll/by_hand")?),
+            "5 times",
+        ),
     ])
 }

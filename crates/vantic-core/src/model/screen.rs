@@ -431,6 +431,22 @@ impl Screen {
             && (&self.states, &self.bands) == (&other.states, &other.bands)
     }
 
+    /// Gives a text its words in the screen's own language.
+    pub(crate) fn set_own_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
+        if !self.has_view(view) {
+            return Err(BuildError::ForeignId { rule: "words".into() });
+        }
+        check_words(&self.path(view), &words)?;
+        if self.at(view).text.is_none() {
+            let (view, kind) = (self.path(view), "text");
+            return Err(BuildError::NoSuchSetting { view, word: "words", kind });
+        }
+        if let Some(text) = &mut self.views[view.index()].text {
+            (text.words, text.revision) = (words, Revision::fresh());
+        }
+        Ok(())
+    }
+
     /// Gives a text its words in a language, by the language's position.
     pub(crate) fn set_words(
         &mut self,

@@ -203,7 +203,14 @@ pub struct Text {
 impl Text {
     /// Words in a font size, with lines as high and as many as they come.
     pub fn new(words: impl Into<String>, font: f64) -> Self {
-        Self { words: words.into(), font, line: None, lines: None, style: None, revision: Revision::default() }
+        Self {
+            words: words.into(),
+            font,
+            line: None,
+            lines: None,
+            style: None,
+            revision: Revision::default(),
+        }
     }
 }
 

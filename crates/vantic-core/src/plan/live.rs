@@ -172,6 +172,17 @@ impl Live {
         Ok((made, self.go_over_to(plan)?))
     }
 
+    /// Gives a text other words: [`Live::edit`] for words alone, with nothing to go back to.
+    ///
+    /// # Errors
+    /// An id of another screen, a view that is no text, words with a zero character.
+    pub fn set_words(&mut self, text: ViewId, words: &str) -> Result<(), EditError> {
+        let screen = Arc::make_mut(&mut self.plan.screen);
+        screen
+            .set_own_words(text, words.to_owned())
+            .map_err(|error| EditError::Build(BuildErrors(vec![error])))
+    }
+
     /// Goes over to another plan of the same screen, as [`Live::edit`] gives it back; the plan until now is given
     /// back. The next placement begins from what is solved.
     ///

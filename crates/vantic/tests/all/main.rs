@@ -19,6 +19,7 @@ mod guards;
 mod guides;
 mod language;
 mod levels;
+mod lists;
 mod meaning;
 mod nested;
 mod numbers;

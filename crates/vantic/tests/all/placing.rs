@@ -1,14 +1,14 @@
 //! Placing: bands, text, directions, and what a running application may meet.
 
 use proptest::prelude::*;
-use std::cell::RefCell;
+use std::cell::{Cell, RefCell};
 use std::collections::BTreeSet;
 use vantic::check::check;
 use vantic::display::{Display, Insets};
 use vantic::geometry::{Direction, Frame};
 use vantic::json::Form;
 use vantic::model::{Code, Coordinates, SAFE, SCREEN, ScreenBuilder};
-use vantic::plan::{PlaceError, Placement, Plan, PlanError};
+use vantic::plan::{Live, PlaceError, Placement, Plan, PlanError};
 use vantic::resolve::read;
 use vantic::text::{Measure, PlainText, TextRequest, TextSize};
 
@@ -203,6 +203,79 @@ fn a_text_engine_is_told_which_text_it_is_in_which_style_and_language() {
     assert_eq!(read(&again).unwrap().screen, *plan.screen());
     assert_eq!(read(&plan.screen().to_string()).unwrap().screen, *plan.screen());
     assert!(read("screen s { view a { style strong } }").unwrap_err().to_string().contains("`style`"));
+}
+
+/// An engine with a revision, which counts how often it is asked.
+struct Counting {
+    revision: Cell<u64>,
+    font: Cell<f64>,
+    asked: RefCell<Vec<(Option<usize>, Option<f64>, u64)>>,
+}
+
+impl Measure for Counting {
+    fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+        self.asked.borrow_mut().push((text.view, text.width, text.revision));
+        PlainText.measure(&TextRequest { font: text.font * self.font.get(), ..*text })
+    }
+
+    fn revision(&self) -> Option<u64> {
+        Some(self.revision.get())
+    }
+}
+
+#[test]
+fn an_engine_with_a_revision_is_asked_once_until_its_answer_may_differ() {
+    let plan = plan(
+        "screen gate { language fi { sign \"Portti joen varrella\" }
+        text sign \"Gate by the river\" { font 20; left = 0; top = 0; right <= screen.right }
+        text hint \"Knock\" { font 20; left = 0; below sign } }",
+    );
+    let engine = Counting { revision: Cell::new(1), font: Cell::new(1.0), asked: RefCell::default() };
+    let mut live = plan.live();
+    let asked = |live: &mut Live, on: &Display| {
+        let frames = live.frames(on, &engine).unwrap();
+        let asked = engine.asked.take();
+        // The frames are those of an engine that is asked for everything.
+        let anew = Plan::new(live.screen().clone()).unwrap().place(on, &engine).unwrap();
+        assert_eq!(frames.all(), &anew.frames);
+        engine.asked.take();
+        asked.into_iter().map(|(view, width, _)| (view.unwrap(), width.is_some())).collect::<Vec<_>>()
+    };
+    let (wide, narrow) = (display(400.0, 400.0), display(100.0, 400.0));
+    let (sign, hint) = (0, 1);
+    let both = [(sign, false), (hint, false)];
+    assert_eq!(asked(&mut live, &wide), both);
+    assert_eq!(asked(&mut live, &wide), []);
+    assert_eq!(asked(&mut live, &narrow), [(sign, true)]);
+    assert_eq!(asked(&mut live, &narrow), []);
+    // Of other words, the ones that are other.
+    let id = live.screen().find("sign").unwrap();
+    let ((), before) = live.edit(|build| drop(build.set_words(id, "Gate".to_owned()))).unwrap();
+    assert_eq!(asked(&mut live, &wide), [(sign, false)]);
+    live.go_over_to(before).unwrap();
+    assert_eq!(asked(&mut live, &wide), [(sign, false)]);
+    live.set_words(id, "A door").unwrap();
+    assert_eq!(asked(&mut live, &wide), [(sign, false)]);
+    assert!(live.set_words(id, "a\0").is_err());
+    // All of them in another language, at another text scale, and where the engine measures otherwise.
+    assert_eq!(asked(&mut live, &wide.clone().with_language("fi")), both);
+    assert_eq!(asked(&mut live, &wide.clone().with_text_scale(1.5).unwrap()), both);
+    engine.font.set(2.0);
+    engine.revision.set(2);
+    assert_eq!(asked(&mut live, &wide.clone().with_text_scale(1.5).unwrap()), both);
+    // Words that come back have the revision that they had, others have none of the earlier ones.
+    let revision = |live: &mut Live| {
+        engine.revision.set(engine.revision.get() + 1);
+        live.frames(&wide, &engine).unwrap();
+        engine.asked.take()[0].2
+    };
+    let first = revision(&mut live);
+    let ((), before) = live.edit(|build| drop(build.set_words(id, "Gate".to_owned()))).unwrap();
+    let second = revision(&mut live);
+    live.go_over_to(before).unwrap();
+    assert_eq!(revision(&mut live), first);
+    live.set_words(id, "Gate").unwrap();
+    assert!(![first, second].contains(&revision(&mut live)));
 }
 
 proptest! {

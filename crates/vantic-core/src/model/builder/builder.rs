@@ -11,7 +11,7 @@ use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, Revision, RuleId, ScreenTag, ViewId, WEAKEST};
+use crate::model::id::{BandId, LevelId, RuleId, ScreenTag, ViewId, WEAKEST};
 use crate::model::leftover::{Leftover, Leftovers};
 use crate::model::rule::{Relation, Rule, RuleDraft, SNUG, WHOLE};
 use crate::model::screen::Screen;
@@ -375,7 +375,9 @@ impl ScreenBuilder {
     /// Everything that was refused on the way.
     pub fn finish(mut self) -> Result<Screen, BuildErrors> {
         // Nothing reads words.
-        if self.errors.is_empty() && self.reopened.as_ref().is_some_and(|before| self.screen.has_other_words_only(before)) {
+        if self.errors.is_empty()
+            && self.reopened.as_ref().is_some_and(|before| self.screen.has_other_words_only(before))
+        {
             return Ok(self.screen);
         }
         for (id, rule) in self.screen.rules() {
@@ -581,18 +583,7 @@ impl ScreenBuilder {
     /// # Errors
     /// An id of another screen, a view that is no text, words with a zero character.
     pub fn set_words(&mut self, view: ViewId, words: String) -> Result<(), BuildError> {
-        self.known(view, "words")?;
-        check_words(&self.screen.path(view), &words)?;
-        match self.screen.views[view.index()].text.as_mut() {
-            Some(text) => {
-                (text.words, text.revision) = (words, Revision::fresh());
-                Ok(())
-            }
-            None => {
-                let (view, kind) = (self.screen.path(view), "text");
-                Err(BuildError::NoSuchSetting { view, word: "words", kind })
-            }
-        }
+        self.screen.set_own_words(view, words)
     }
 
     /// Sets what is no rule about a view, always or in a band.

@@ -141,7 +141,8 @@ impl ScreenBuilder {
             Change::Hide { view, .. } | Change::Show(view) | Change::Set { view, .. } => !all.contains(view),
             Change::Add(_) | Change::Drop(_) | Change::Value { .. } => true,
         });
-        Arc::make_mut(&mut screen.expectations).retain(|expectation| !expectation.views().any(|of| all.contains(&of)));
+        Arc::make_mut(&mut screen.expectations)
+            .retain(|expectation| !expectation.views().any(|of| all.contains(&of)));
         Arc::make_mut(&mut screen.claims).retain(|claim| {
             let other = match claim.what {
                 Claimed::Inside(Anchor::View(of)) | Claimed::ClearOf(of, _) => Some(of),
