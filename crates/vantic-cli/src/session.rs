@@ -105,13 +105,7 @@ impl Loaded {
 
     /// The line on which a rule stands, and the file of the base that it stands in.
     pub(crate) fn line(&self, rule: RuleRef) -> Option<(usize, Option<String>)> {
-        let span = match rule {
-            RuleRef::Written { rule, .. } => self.map.rule(rule)?,
-            RuleRef::Arranged { view, band: Some(band), .. } => self.map.arrangement(view, band)?,
-            RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => {
-                self.map.view(view)?
-            }
-        };
+        let span = self.map.rule_ref(rule)?;
         let place = self.files.place(&span);
         Some((place.line(), self.base(&place)))
     }
@@ -153,30 +147,20 @@ impl Loaded {
     /// the file.
     pub(crate) fn spot(&self, spot: Location) -> Option<(usize, String)> {
         let screen = self.plan.screen();
-        let (span, what) = match spot {
-            Location::View(view) => (self.map.view(view)?, screen.path(view)),
+        let place = self.files.place(&self.map.location(spot)?);
+        let what = match spot {
+            Location::View(view) => screen.path(view),
             Location::Band(band) => {
                 let of = screen.bands().get(band.index())?;
-                (self.map.band(band)?, format!("band {}: {}", of.name(), of.condition()))
+                format!("band {}: {}", of.name(), of.condition())
             }
-            Location::Leftover(index) => {
-                let span = self.map.leftover(index)?;
-                let place = self.files.place(&span);
-                let written = place.text[place.span].split_whitespace().collect::<Vec<_>>().join(" ");
-                (span, written)
+            Location::Leftover(_) => {
+                place.text[place.span.clone()].split_whitespace().collect::<Vec<_>>().join(" ")
             }
-            Location::Language(index) => {
-                (self.map.language(index)?, format!("language {}", screen.languages().get(index)?.name()))
-            }
-            Location::Claim(index) => {
-                (self.map.claim(index)?, screen.claim_text(screen.claims().get(index)?))
-            }
-            Location::Expectation(index) => (
-                self.map.expectation(index)?,
-                format!("expect on \"{}\"", screen.expectations().get(index)?.on),
-            ),
+            Location::Language(index) => format!("language {}", screen.languages().get(index)?.name()),
+            Location::Claim(index) => screen.claim_text(screen.claims().get(index)?),
+            Location::Expectation(index) => format!("expect on \"{}\"", screen.expectations().get(index)?.on),
         };
-        let place = self.files.place(&span);
         let of = self.base(&place).map_or_else(String::new, |base| format!(" (in {base})"));
         Some((place.line(), what + &of))
     }

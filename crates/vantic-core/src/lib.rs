@@ -45,6 +45,19 @@ pub mod words;
 
 pub use vantic_solver::work;
 
+/// A module with a screen, made by a build script from a screen file: `include_screen!(quay)`, or `include_screen!(pub quay)`. See
+/// `vantic::typed::Screens`.
+#[macro_export]
+macro_rules! include_screen {
+    ($visibility:vis $name:ident) => {
+        #[allow(dead_code, missing_docs, non_snake_case, unused, unreachable_pub, clippy::all)]
+        $visibility mod $name {
+            use $crate as lib;
+            include!(concat!(env!("OUT_DIR"), "/", stringify!($name), ".rs"));
+        }
+    };
+}
+
 /// The names that nearly every program needs.
 pub mod prelude {
     pub use crate::display::{Display, Insets};

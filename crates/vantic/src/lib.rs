@@ -12,6 +12,7 @@
 //! | explain a coordinate | [`Plan::why`], [`Plan::why_not`] |
 //! | fix what was found | [`fix::Fixes`] |
 //! | test a screen | [`testing::assert_expectations`] |
+//! | use a screen file without strings | [`typed::Screens`], [`include_screen!`] |
 //!
 //! ```
 //! use vantic::prelude::*;
@@ -55,8 +56,8 @@
 //!
 //! The crate `vantic-core` ([`limits`], [`words`], [`geometry`], [`display`], [`text`], [`model`], [`plan`])
 //! is what an application needs at run time; on it stand [`syntax`], [`finding`], [`resolve`], [`json`],
-//! [`files`], [`infer`], [`sweep`], [`mod@check`], [`fix`] and [`testing`], each importing only those before
-//! it.
+//! [`files`], [`infer`], [`sweep`], [`mod@check`], [`fix`], [`testing`] and [`typed`], each importing only those
+//! before it.
 //!
 //! # Limits
 //!
@@ -76,8 +77,9 @@ mod screen_ext;
 pub mod sweep;
 pub mod syntax;
 pub mod testing;
+pub mod typed;
 
-pub use vantic_core::{geometry, limits, model, plan, text, tolerance, words, work};
+pub use vantic_core::{geometry, include_screen, limits, model, plan, text, tolerance, words, work};
 
 /// Displays: what a screen is shown on, the catalogue of them, files of them, and every combination of what
 /// is tried.

@@ -21,6 +21,7 @@ pub(crate) mod expectation;
 pub(crate) mod expression;
 pub(crate) mod guide;
 pub(crate) mod id;
+pub(crate) mod in_rust;
 pub(crate) mod language;
 pub(crate) mod leftover;
 pub(crate) mod print;

@@ -1,6 +1,6 @@
 //! Where what is read stands in its file, and which part it came from.
 
-use crate::finding::{Finding, PlacedPart};
+use crate::finding::{Finding, Location, PlacedPart};
 use crate::resolve::scope::ScopeId;
 use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
@@ -91,6 +91,34 @@ impl SourceMap {
     /// Where something stands that nothing uses, counted from 0.
     pub fn leftover(&self, index: usize) -> Option<Range<usize>> {
         self.leftovers.get(index).cloned()
+    }
+
+    /// Where a rule stands that may be one that nobody wrote: there the view that it comes from is declared.
+    pub fn rule_ref(&self, rule: RuleRef) -> Option<Range<usize>> {
+        match rule {
+            RuleRef::Written { rule, .. } => self.rule(rule),
+            RuleRef::Arranged { view, band: Some(band), .. } => self.arrangement(view, band),
+            RuleRef::Whole(view) | RuleRef::Snug(view) | RuleRef::Arranged { view, .. } => self.view(view),
+        }
+    }
+
+    /// Where something stands that a finding is about.
+    pub fn location(&self, location: Location) -> Option<Range<usize>> {
+        match location {
+            Location::View(view) => self.view(view),
+            Location::Band(band) => self.band(band),
+            Location::Language(index) => self.language(index),
+            Location::Expectation(index) => self.expectation(index),
+            Location::Claim(index) => self.claim(index),
+            Location::Leftover(index) => self.leftover(index),
+        }
+    }
+
+    /// Where a finding begins: at its first rule, what else it is about, or its first view.
+    pub fn finding(&self, finding: &Finding) -> Option<Range<usize>> {
+        let rules = finding.rules.iter().filter_map(|rule| self.rule_ref(*rule));
+        let locations = finding.locations.iter().filter_map(|location| self.location(*location));
+        rules.chain(locations).chain(finding.views.iter().filter_map(|view| self.view(*view))).next()
     }
 
     /// The part that a rule is a line of, and where it is placed.

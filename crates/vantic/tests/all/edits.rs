@@ -82,8 +82,9 @@ fn findings(plan: &Plan) -> Vec<String> {
         let rest = parts.map(|part| part.trim_start_matches(|c: char| c.is_ascii_digit()));
         format!("{} {first}{}", f.code.name(), rest.collect::<String>())
     };
-    // What nothing uses is told by the reader of files.
-    report.findings.iter().map(words).filter(|words| !words.starts_with("idle nothing ")).collect()
+    // What nothing uses is told by the reader of files; texts that are not translated are listed as views were added.
+    let elsewhere = |words: &String| words.starts_with("idle nothing ") || words.starts_with("untranslated ");
+    report.findings.iter().map(words).filter(|words| !elsewhere(words)).collect()
 }
 
 /// One change, of what is there; `pick` chooses.
