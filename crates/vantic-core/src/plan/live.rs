@@ -1,28 +1,25 @@
-//! A plan kept solved from one display to the next, and the frames that it gives.
+//! A plan kept solved from one display to the next.
 
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
-use crate::geometry::frame::Frame;
 use crate::model::build_error::BuildErrors;
 use crate::model::builder::builder::ScreenBuilder;
 use crate::model::coordinate::Coordinate;
 use crate::model::id::{RuleId, ViewId};
 use crate::model::screen::Screen;
-use crate::model::scroll::{Scroll, Scrolled};
-use crate::model::view::View;
 use crate::plan::canvas::Canvas;
 use crate::plan::compile::planned::{MAX_REMEMBERED, Planned};
 use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::examine::{Examination, Examined};
 use crate::plan::explain::{Asked, Why};
-use crate::plan::place::fixpoint::{Shown, Snapshot, WarmStart};
-use crate::plan::place::placement::{Appearance, Placement};
+use crate::plan::live_frames::{LiveFrames, ShownOn};
+use crate::plan::place::fixpoint::{Snapshot, WarmStart};
+use crate::plan::place::placement::Placement;
 use crate::plan::plan::{Plan, VariantKey};
 use crate::plan::variant::Visibility;
-use crate::text::measure::{Measure, TextSize};
-use crate::tolerance::PLACED;
+use crate::text::measure::Measure;
 use std::collections::BTreeMap;
-use std::sync::{Arc, OnceLock};
+use std::sync::Arc;
 use vantic_solver::work;
 
 impl Plan {
@@ -322,6 +319,7 @@ impl Live {
             list.text_scale = display.text_scale();
             crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut list.shown)
         });
+        list.fits.take();
         list.key.0.clone_from(&self.key.0);
         list.key.1 = self.key.1;
         if self.shown.len() < MAX_LISTS {
@@ -358,117 +356,3 @@ impl Live {
 
 /// How many lists of frames are used again: two successive ones may be held while the next one is made.
 const MAX_LISTS: usize = 3;
-
-/// Frames, and the kind of display that they are for.
-#[derive(Debug)]
-struct ShownOn {
-    key: VariantKey,
-    shown: Shown,
-    text_scale: f64,
-}
-
-impl Default for ShownOn {
-    fn default() -> Self {
-        Self { key: (Vec::new(), Direction::default()), shown: Shown::default(), text_scale: 1.0 }
-    }
-}
-
-/// Where each view was on a display, and how it was painted there. It stays as it is when another display is
-/// placed, and can be held for as long as one likes.
-#[derive(Clone, Debug)]
-pub struct LiveFrames {
-    plan: Plan,
-    of: Arc<ShownOn>,
-}
-
-impl LiveFrames {
-    /// The frames in the order of the views; `None` for one that is not there.
-    pub fn all(&self) -> &[Option<Frame>] {
-        &self.of.shown.frames
-    }
-
-    /// The frame of a view; `None` where it is not there.
-    pub fn frame(&self, view: ViewId) -> Option<Frame> {
-        self.plan.screen.view(view)?;
-        self.all().get(view.index()).copied().flatten()
-    }
-
-    /// What a text measures where it was placed: its lines, how many of them a limit hides, and where its baseline is;
-    /// `None` for what is no text, or not there.
-    pub fn text(&self, view: ViewId) -> Option<TextSize> {
-        self.plan.screen.view(view)?;
-        self.of.shown.texts.get(view.index()).copied().flatten()
-    }
-
-    /// How far a view is scrolled, and how far it can be; `None` for one that does not scroll.
-    pub fn scrolled(&self, view: ViewId) -> Option<Scrolled> {
-        let scrolls = self.look_at(view)?.scroll.is_some_and(|scroll| scroll != Scroll::Off);
-        let found = self.of.shown.scrolled.iter().find(|(of, _)| *of == view);
-        found.filter(|_| scrolls).map(|(_, scrolled)| *scrolled)
-    }
-
-    /// Whether some required rules contradict one another there: they are broken by the least that does.
-    pub fn is_broken(&self) -> bool {
-        self.of.shown.is_broken
-    }
-
-    /// The texts and views for which no frames could be settled on: they ask for other ones each time.
-    pub fn unsettled(&self) -> &[ViewId] {
-        &self.of.shown.unsettled
-    }
-
-    /// Whether the work for it did not suffice: the frames keep sizes at zero or above, and may not be the best.
-    pub fn hit_work_limit(&self) -> bool {
-        self.of.shown.hit_work_limit
-    }
-
-    /// The views whose frames differ from earlier ones by more than 1e-6, those that come and those that go
-    /// included, in declared order.
-    pub fn changed_since(&self, earlier: &LiveFrames) -> impl Iterator<Item = ViewId> {
-        let views = self.plan.screen.views().map(|(view, _)| view);
-        views.filter(|view| {
-            let frame = |of: &LiveFrames| of.all().get(view.index()).copied().flatten();
-            match (frame(earlier), frame(self)) {
-                (Some(a), Some(b)) => {
-                    let by = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
-                    by.iter().any(|by| by.abs() > PLACED)
-                }
-                (a, b) => a.is_some() != b.is_some(),
-            }
-        })
-    }
-
-    /// Frames on the way to later ones, for an animation: `at` is 0 here and 1 there, and may be beyond both. A
-    /// view that is in one of them only is where it is there.
-    pub fn toward(&self, later: &LiveFrames, at: f64) -> impl Iterator<Item = Option<Frame>> {
-        let (here, there) = (self.all(), later.all());
-        (0..here.len().max(there.len())).map(move |view| {
-            match (here.get(view).copied().flatten(), there.get(view).copied().flatten()) {
-                (Some(a), Some(b)) => Some(a.toward(&b, at)),
-                (a, b) => a.or(b),
-            }
-        })
-    }
-
-    /// Whether a view is painted; one that is hidden is not, even if it keeps its space.
-    pub fn is_painted(&self, view: ViewId) -> bool {
-        let is_guide = self.plan.screen.view(view).is_none_or(|about| about.guide().is_some());
-        let planned = self.plan.variants.get(&self.of.key).and_then(OnceLock::get);
-        let is_shown =
-            planned.is_none_or(|p| p.variant.visible.get(view.index()) == Some(&Visibility::Shown));
-        !is_guide && is_shown && self.frame(view).is_some()
-    }
-
-    /// How a view is painted; plainly for an id of another screen. What is painted smaller so that it fits is
-    /// not given.
-    pub fn look(&self, view: ViewId) -> Appearance {
-        self.look_at(view).map(|here| Appearance::of(here, self.of.text_scale)).unwrap_or_default()
-    }
-
-    /// A view as the bands made it.
-    fn look_at(&self, view: ViewId) -> Option<&View> {
-        let about = self.plan.screen.view(view)?;
-        let planned = self.plan.variants.get(&self.of.key).and_then(OnceLock::get);
-        Some(planned.map_or(about, |planned| planned.variant.view(&self.plan.screen, view)))
-    }
-}

@@ -23,6 +23,7 @@ mod lists;
 mod meaning;
 mod nested;
 mod numbers;
+mod painted;
 mod parameters;
 mod parts;
 mod picks;

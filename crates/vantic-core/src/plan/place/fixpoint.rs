@@ -9,7 +9,7 @@ use crate::model::guide::Guide;
 use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
-use crate::model::scroll::{Scroll, Scrolled};
+use crate::model::scroll::{Scroll, Scrolled, StickyOffset};
 use crate::plan::arrangement_choices::Choices;
 use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::Compiled;
@@ -62,6 +62,7 @@ pub(crate) struct Shown {
     pub(crate) texts: Vec<Option<TextSize>>,
     pub(crate) scrolled: Vec<(ViewId, Scrolled)>,
     pub(crate) unsettled: Vec<ViewId>,
+    pub(crate) stuck: BTreeMap<ViewId, Vec<StickyOffset>>,
     pub(crate) is_broken: bool,
     pub(crate) hit_work_limit: bool,
 }
@@ -79,7 +80,8 @@ pub(crate) fn frames(
         let Shown { frames, texts, scrolled, unsettled, .. } = shown;
         frames.clear();
         frames.extend(boxes(compiled, settled.chooser.values()));
-        crate::plan::place::scroll::stick(screen, &compiled.variant, canvas.display.direction(), frames);
+        let direction = canvas.display.direction();
+        shown.stuck = crate::plan::place::scroll::stick(screen, &compiled.variant, direction, frames).stuck;
         settled.texts(compiled, frames.len(), texts);
         scrolled.clear();
         scrolled.extend(compiled.scrollers.iter().copied().zip(settled.space.scrolled.iter().copied()));

@@ -42,6 +42,14 @@ impl Painting {
         ])
     }
 
+    /// What leads back from where points are painted; `None` where all are painted on one line.
+    pub fn inverse(&self) -> Option<Painting> {
+        let [a, b, c, d, e, f] = self.0;
+        let area = a * d - b * c;
+        let back = [d / area, -b / area, -c / area, a / area, (c * f - d * e) / area, (b * e - a * f) / area];
+        back.iter().all(|number| number.is_finite()).then_some(Painting(back))
+    }
+
     /// Where a point is painted.
     pub fn apply(&self, x: f64, y: f64) -> (f64, f64) {
         let [a, b, c, d, e, f] = self.0;

@@ -10,9 +10,9 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Scrolled, StickyOffset, UnstickableView};
 use crate::model::view::{Control, Image, Paint, View};
+use crate::plan::place::painted::{self, Painted};
 use crate::plan::place::painting::Painting;
 use crate::text::measure::TextSize;
-use std::cmp::Ordering;
 use std::collections::BTreeMap;
 
 /// A rule that does not hold in a placement.
@@ -62,7 +62,7 @@ pub struct Fit {
 }
 
 impl Fit {
-    fn paint(self) -> Paint {
+    pub(crate) fn paint(self) -> Paint {
         Paint { origin: self.origin, rotate: 0.0, scale: (self.factor, self.factor) }
     }
 }
@@ -209,15 +209,7 @@ impl Placement {
     /// What painting does to the points of a view: its own turning and scaling, then that of the
     /// views around it.
     pub fn painting(&self, screen: &Screen, view: ViewId) -> Painting {
-        screen.with_ancestors(view).fold(Painting::PLAIN, |inner, at| match self.frame(at) {
-            Some(frame) => {
-                let look = self.look(at);
-                let fits = look.fits.filter(|_| at != view).map(|fit| fit.paint());
-                let inner = fits.map_or(inner, |paint| inner.then(&Painting::of(paint, &frame)));
-                inner.then(&Painting::of(look.paint, &frame))
-            }
-            None => inner,
-        })
+        painted::painting(self, screen, view)
     }
 
     /// The part of a view's frame that the views around it do not clip; `None` where none of it is left.
@@ -240,11 +232,7 @@ impl Placement {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn visible_frame(&self, screen: &Screen, view: ViewId) -> Option<Frame> {
-        let mut frame = self.frame(view)?;
-        for clipper in screen.ancestors(view).filter(|v| self.look(*v).clips) {
-            frame = frame.shared(&self.frame(clipper)?)?;
-        }
-        Some(frame)
+        painted::visible_frame(self, screen, view)
     }
 
     /// Whether a view is held away from where its rules put it, since it sticks.
@@ -255,34 +243,19 @@ impl Placement {
     /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is,
     /// then what is stuck, then what is declared later.
     pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
-        self.height_order(first, second).is_gt()
-    }
-
-    /// Which of two siblings is painted first.
-    fn height_order(&self, first: ViewId, second: ViewId) -> Ordering {
-        let rank = |view: ViewId| (self.is_stuck(view), view);
-        let (a, b) = (self.look(first).depth, self.look(second).depth);
-        a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
+        painted::sibling_order(self, first, second).is_gt()
     }
 
     /// All views and guides in the order in which they are painted, what is on top last. Guides, which are
     /// not painted, come directly after the view that they are in, those of the screen first.
     pub fn painting_order(&self, screen: &Screen) -> Vec<ViewId> {
-        let sorted = |views: &[ViewId]| {
-            let mut views = views.to_vec();
-            // What is on top comes first, since the last of the waiting is taken next.
-            views.sort_by(|&a, &b| self.height_order(b, a));
-            views
-        };
-        let mut order = Vec::with_capacity(screen.views.len());
-        order.extend(screen.guides());
-        let mut waiting = sorted(&screen.roots);
-        while let Some(view) = waiting.pop() {
-            order.push(view);
-            order.extend(screen.at(view).guides());
-            waiting.extend(sorted(screen.at(view).children()));
-        }
-        order
+        painted::painting_order(self, screen)
+    }
+
+    /// The view on top of all that are painted at a point, in the units of the frames, and not clipped there; what is painted turned
+    /// or scaled counts as it is painted. `None` where nothing is.
+    pub fn view_at(&self, screen: &Screen, x: f64, y: f64) -> Option<ViewId> {
+        painted::view_at(self, screen, (x, y))
     }
 
     /// The display in the units that frames are in: the display itself, where the screen is not scaled.
@@ -318,5 +291,23 @@ impl Placement {
     pub fn clear_frame(&self) -> Frame {
         let safe = self.safe_frame();
         Frame { height: self.canvas().height() - self.canvas().bottom_cover() - safe.top, ..safe }
+    }
+}
+
+impl Painted for Placement {
+    fn frame(&self, view: ViewId) -> Option<Frame> {
+        self.frame(view)
+    }
+
+    fn look(&self, view: ViewId) -> Appearance {
+        self.look(view)
+    }
+
+    fn is_painted(&self, view: ViewId) -> bool {
+        self.is_painted(view)
+    }
+
+    fn is_stuck(&self, view: ViewId) -> bool {
+        self.is_stuck(view)
     }
 }
