@@ -28,13 +28,21 @@ const LAYERS: [(&str, &[&str]); 2] = [
             "check",
             "fix",
             "testing",
+            "typed",
         ],
     ),
 ];
 
 /// The crates of the workspace.
-const CRATES: [&str; 6] =
-    ["vantic-solver", "vantic-core", "vantic", "vantic-draw", "vantic-cli", "vantic-bench"];
+const CRATES: [&str; 7] = [
+    "vantic-solver",
+    "vantic-core",
+    "vantic",
+    "vantic-draw",
+    "vantic-cli",
+    "vantic-bench",
+    "vantic-examples",
+];
 
 fn imports_of(name: &str) -> Imports {
     Imports::of(&Path::new(env!("CARGO_MANIFEST_DIR")).join("..").join(name).join("src"))

@@ -33,9 +33,10 @@ pub use list::long_list::{ListError, LongList, PlacedRow, RowAt, RowContent};
 pub use live::{EditError, Live, WarmStartSource};
 pub use live_frames::LiveFrames;
 pub use lookahead::{Lookahead, SegmentEnd};
+pub use place::appearance::{Appearance, Fit};
 pub use place::fixpoint::Snapshot;
 pub use place::painting::Painting;
-pub use place::placement::{Appearance, Fit, Missed, Placement};
+pub use place::placement::{Missed, Placement};
 #[cfg(feature = "json")]
 pub use place::placement_json::NamedPlacement;
 pub use plan::Plan;

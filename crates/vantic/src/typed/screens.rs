@@ -11,7 +11,7 @@ use std::fmt::Write as _;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
-use vantic_core::model::Screen;
+use vantic_core::model::{Screen, is_name};
 use vantic_core::plan::Plan;
 use vantic_core::text::PlainText;
 
@@ -72,6 +72,12 @@ impl Screens {
         let mut code = ExitCode::SUCCESS;
         for path in &self.files {
             let name = path.file_stem().unwrap_or_default().to_string_lossy();
+            if !is_name(&name) {
+                let path = path.display();
+                println!("cargo::error={path}: its module is called after it: use letters, digits and `_`");
+                code = ExitCode::FAILURE;
+                continue;
+            }
             let written =
                 self.module(path, &mut |read: &Path| println!("cargo::rerun-if-changed={}", read.display()));
             let written = written.and_then(|module| {

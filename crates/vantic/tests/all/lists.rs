@@ -37,7 +37,7 @@ struct Crate {
 
 impl Crate {
     fn new(id: usize) -> Self {
-        Self { id, words: id * 7 % 30, stack: (id % 11) as f64, is_open: id % 5 == 0 }
+        Self { id, words: id * 7 % 30, stack: (id % 11) as f64, is_open: id.is_multiple_of(5) }
     }
 
     fn words(&self) -> String {

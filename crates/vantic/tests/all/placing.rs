@@ -209,8 +209,11 @@ fn a_text_engine_is_told_which_text_it_is_in_which_style_and_language() {
 struct Counting {
     revision: Cell<u64>,
     font: Cell<f64>,
-    asked: RefCell<Vec<(Option<usize>, Option<f64>, u64)>>,
+    /// The view, the width and the revision of each text.
+    asked: RefCell<Vec<AskedOnce>>,
 }
+
+type AskedOnce = (Option<usize>, Option<f64>, u64);
 
 impl Measure for Counting {
     fn measure(&self, text: &TextRequest<'_>) -> TextSize {

@@ -3,8 +3,8 @@
 use crate::geometry::frame::Frame;
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
+use crate::plan::place::appearance::Appearance;
 use crate::plan::place::painting::Painting;
-use crate::plan::place::placement::Appearance;
 use std::cmp::Ordering;
 
 /// Views that are placed, however their frames are kept.

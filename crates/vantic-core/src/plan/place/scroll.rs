@@ -6,7 +6,7 @@ use crate::geometry::frame::Frame;
 use crate::model::id::ViewId;
 use crate::model::screen::Screen;
 use crate::model::scroll::{Overflow, StickyOffset, UnstickableView};
-use crate::plan::place::placement::Fit;
+use crate::plan::place::appearance::Fit;
 use crate::plan::variant::{Variant, Visibility};
 use std::collections::BTreeMap;
 

@@ -105,7 +105,8 @@ fn a_mistake_fails_at_its_line() {
             mistakes.iter().map(|mistake| mistake.replace(&own, "")).collect::<Vec<_>>().join("\n")
         })
     };
-    let wrong = module("screen shed {\n    view door { pin lft to safe }\n    view door { size = 8 }\n}", None);
+    let wrong =
+        module("screen shed {\n    view door { pin lft to safe }\n    view door { size = 8 }\n}", None);
     let wrong = wrong.unwrap_err();
     assert!(wrong.starts_with("2:21: ") && wrong.contains("(did you mean `left`?)\n3:10: "), "{wrong}");
     // A plan that cannot be made.
