@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use vantic::display::Display;
 use vantic::geometry::Frame;
 use vantic::infer::{Difference, compare};
-use vantic::model::{Property, RuleRef, Screen};
+use vantic::model::{RuleRef, Screen, Tested};
 
 /// Two placements that are compared.
 struct Pair<'a> {
@@ -127,9 +127,9 @@ fn in_bands(args: &CompareArgs, screen: &Screen, a: &str, b: &str) -> Result<[Di
 fn at_borders(screen: &Screen, display: &Display) -> Vec<Display> {
     let parts = screen.bands().iter().flat_map(|band| band.condition().parts());
     let borders = parts.filter_map(|part| part.borders());
-    let at = |(property, numbers): (Property, Vec<f64>)| {
+    let at = |(tested, numbers): (Tested<'_>, Vec<f64>)| {
         let near = numbers.into_iter().flat_map(|number| [number, number - 1.0, number + 1.0]);
-        near.filter_map(move |size| property.sized(display, size))
+        near.filter_map(|amount| tested.set(display, amount)).collect::<Vec<_>>()
     };
     borders.flat_map(at).collect()
 }

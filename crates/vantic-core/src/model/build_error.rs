@@ -44,6 +44,18 @@ pub enum BuildError {
         /// What it is set to without the application.
         number: f64,
     },
+    /// A band that looks for a parameter where it never is.
+    #[error("`{name}` is within {from} and {to}; a band that looks for {number} changes nowhere")]
+    TestedBeyond {
+        /// The parameter.
+        name: String,
+        /// Where it is looked for.
+        number: f64,
+        /// From where it may be set.
+        from: f64,
+        /// To where it may be set.
+        to: f64,
+    },
     /// A band that changes a parameter.
     #[error("`{name}` is set by the application; a band cannot change it")]
     ParameterInBand {

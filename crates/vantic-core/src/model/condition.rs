@@ -3,7 +3,7 @@
 use crate::display::display::Display;
 use crate::geometry::direction::Direction;
 use crate::model::state::State;
-use std::collections::{BTreeSet, HashMap};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::ops::{BitAnd, BitOr, Not, Range};
 
 /// A number of a display that a band may depend on.
@@ -69,6 +69,76 @@ impl Order {
     /// All orders with their spelling in a screen file.
     pub const SPELLINGS: [(&'static str, Order); 4] =
         [("<", Order::Below), ("<=", Order::AtMost), (">=", Order::AtLeast), (">", Order::Above)];
+
+    fn holds(self, value: f64, number: f64) -> bool {
+        match self {
+            Order::Below => value < number,
+            Order::AtMost => value <= number,
+            Order::AtLeast => value >= number,
+            Order::Above => value > number,
+        }
+    }
+}
+
+/// A parameter that a condition looks at.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TestedParameter {
+    /// Its name.
+    pub name: String,
+    /// What it is where a display does not set it.
+    pub usual: f64,
+    /// From where to where it may be set.
+    pub range: (f64, f64),
+}
+
+/// What of a display a part of a condition looks at, to find where it begins or ends to hold.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Tested<'a> {
+    /// A property of the display.
+    Property(Property),
+    /// A parameter of the screen.
+    Parameter(&'a TestedParameter),
+}
+
+impl TestedParameter {
+    /// It is below a number.
+    pub fn below(self, number: impl Into<f64>) -> Condition {
+        Condition::Parameter(self, Order::Below, number.into())
+    }
+
+    /// It is a number at most.
+    pub fn at_most(self, number: impl Into<f64>) -> Condition {
+        Condition::Parameter(self, Order::AtMost, number.into())
+    }
+
+    /// It is a number at least.
+    pub fn at_least(self, number: impl Into<f64>) -> Condition {
+        Condition::Parameter(self, Order::AtLeast, number.into())
+    }
+
+    /// It is above a number.
+    pub fn above(self, number: impl Into<f64>) -> Condition {
+        Condition::Parameter(self, Order::Above, number.into())
+    }
+
+    /// It is within a range, its end not included.
+    pub fn within<T: Into<f64>>(self, range: Range<T>) -> Condition {
+        Condition::ParameterWithin(self, range.start.into(), range.end.into())
+    }
+}
+
+impl Tested<'_> {
+    /// A display with this much of it, all else as it is; `None` for what is no size and no parameter, and where there is no such
+    /// display.
+    pub fn set(self, display: &Display, amount: f64) -> Option<Display> {
+        match self {
+            Tested::Property(property) => property.sized(display, amount),
+            Tested::Parameter(TestedParameter { name, range: (from, to), .. }) => {
+                let is_within = (*from..=*to).contains(&amount);
+                display.clone().with_parameter(name, amount).ok().filter(|_| is_within)
+            }
+        }
+    }
 }
 
 /// When a band holds.
@@ -78,6 +148,10 @@ pub enum Condition {
     Compare(Property, Order, f64),
     /// A property from a number up to, but not including, another.
     Within(Property, f64, f64),
+    /// A parameter of the screen compared with a number.
+    Parameter(TestedParameter, Order, f64),
+    /// A parameter of the screen from a number up to, but not including, another.
+    ParameterWithin(TestedParameter, f64, f64),
     /// The display is at least as high as it is wide.
     Portrait,
     /// The display is wider than it is high.
@@ -219,12 +293,41 @@ impl Condition {
         }
     }
 
-    /// The numbers at which a condition about one property begins or ends; `None` for any other.
-    pub fn borders(&self) -> Option<(Property, Vec<f64>)> {
+    /// The numbers at which a condition about one property or parameter begins or ends; `None` for any other.
+    pub fn borders(&self) -> Option<(Tested<'_>, Vec<f64>)> {
         match *self {
-            Condition::Compare(property, _, number) => Some((property, vec![number])),
-            Condition::Within(property, from, to) => Some((property, vec![from, to])),
+            Condition::Compare(property, _, number) => Some((Tested::Property(property), vec![number])),
+            Condition::Within(property, from, to) => Some((Tested::Property(property), vec![from, to])),
+            Condition::Parameter(ref of, _, number) => Some((Tested::Parameter(of), vec![number])),
+            Condition::ParameterWithin(ref of, from, to) => Some((Tested::Parameter(of), vec![from, to])),
             _ => None,
+        }
+    }
+
+    /// Conditions that begin or end where this one does, each at one place at most as any one measure of the display grows.
+    pub fn halves(&self) -> Vec<Condition> {
+        let at_least = |number: &f64| match self {
+            Condition::Within(property, ..) => Condition::Compare(*property, Order::AtLeast, *number),
+            Condition::ParameterWithin(of, ..) => Condition::Parameter(of.clone(), Order::AtLeast, *number),
+            one => one.clone(),
+        };
+        match self {
+            Condition::Within(_, from, to) | Condition::ParameterWithin(_, from, to) => {
+                [from, to].map(at_least).into()
+            }
+            one => vec![one.clone()],
+        }
+    }
+
+    /// The parameters that it looks at.
+    pub(crate) fn parameters_mut(&mut self) -> Vec<&mut TestedParameter> {
+        match self {
+            Condition::Parameter(of, ..) | Condition::ParameterWithin(of, ..) => vec![of],
+            Condition::Not(of) => of.parameters_mut(),
+            Condition::All(of) | Condition::Any(of) => {
+                of.iter_mut().flat_map(Condition::parameters_mut).collect()
+            }
+            _ => Vec::new(),
         }
     }
 
@@ -241,14 +344,10 @@ impl Condition {
     fn holds_for(&self, at: &Sample<'_>) -> bool {
         match self {
             Condition::Compare(property, order, number) => {
-                let value = at.values[*property as usize];
-                match order {
-                    Order::Below => value < *number,
-                    Order::AtMost => value <= *number,
-                    Order::AtLeast => value >= *number,
-                    Order::Above => value > *number,
-                }
+                order.holds(at.values[*property as usize], *number)
             }
+            Condition::Parameter(of, order, number) => order.holds(at.parameter(of), *number),
+            Condition::ParameterWithin(of, from, to) => (*from..*to).contains(&at.parameter(of)),
             Condition::Within(property, from, to) => (*from..*to).contains(&at.values[*property as usize]),
             Condition::Portrait => at.values[1] >= at.values[0],
             Condition::Landscape => at.values[1] < at.values[0],
@@ -277,7 +376,9 @@ impl Condition {
             | Condition::LeftToRight
             | Condition::RightToLeft
             | Condition::Everywhere
-            | Condition::State { .. } => {}
+            | Condition::State { .. }
+            | Condition::Parameter(..)
+            | Condition::ParameterWithin(..) => {}
         }
     }
 }
@@ -293,6 +394,15 @@ struct Sample<'a> {
     direction: Direction,
     /// The alternatives that are named, by state.
     states: HashMap<&'a str, &'a str>,
+    /// What parameters are, those that are set.
+    parameters: Set<'a>,
+}
+
+/// What parameters are set to.
+#[derive(Clone, Copy, Debug)]
+enum Set<'a> {
+    On(&'a Display),
+    Chosen(&'a [(&'a str, f64)]),
 }
 
 impl<'a> Sample<'a> {
@@ -310,7 +420,16 @@ impl<'a> Sample<'a> {
             touch: display.is_touch(),
             direction: display.direction(),
             states: display.states().collect(),
+            parameters: Set::On(display),
         }
+    }
+
+    fn parameter(&self, of: &TestedParameter) -> f64 {
+        let set = match self.parameters {
+            Set::On(display) => display.parameter(&of.name),
+            Set::Chosen(all) => all.iter().find(|(name, _)| *name == of.name).map(|(_, number)| *number),
+        };
+        set.unwrap_or(of.usual)
     }
 }
 
@@ -341,8 +460,9 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
     let sizes: Vec<(f64, f64)> = sizes.take(MAX_CELLS + 1).collect();
     let safe = [safe_widths, safe_heights].map(|of| cells(of.clone()));
     let [densities, scales] = [densities, scales].map(|of| samples(of.clone()));
-    let shown = alternatives(states)?;
-    let parts = safe.iter().map(Vec::len).chain([densities.len(), scales.len(), sizes.len(), shown.len()]);
+    let (shown, set) = (alternatives(states)?, parameters(conditions)?);
+    let parts =
+        safe.iter().map(Vec::len).chain([densities.len(), scales.len(), sizes.len(), shown.len(), set.len()]);
     let count =
         parts.into_iter().try_fold(4_usize, usize::checked_mul).filter(|count| *count <= MAX_CELLS)?;
     let mut found = BTreeSet::new();
@@ -357,6 +477,7 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
         let [safe_width, safe_height] = safe.each_ref().map(|of| of[next(of.len())]);
         let (density, scale) = (densities[next(densities.len())], scales[next(scales.len())]);
         let states = shown[next(shown.len())].clone();
+        let parameters = Set::Chosen(&set[next(set.len())]);
         // The safe area is never larger than the screen: where a cell only begins within it, a number there
         // is taken.
         let (Some(safe_width), Some(safe_height)) = (safe_width.within(width), safe_height.within(height))
@@ -365,7 +486,7 @@ pub(crate) fn combinations(conditions: &[&Condition], states: &[State]) -> Optio
         };
         let values = [width, height, safe_width, safe_height, density, scale, width / height];
         let direction = if cell % 2 == 0 { Direction::LeftToRight } else { Direction::RightToLeft };
-        let sample = Sample { values, touch: cell % 4 < 2, direction, states };
+        let sample = Sample { values, touch: cell % 4 < 2, direction, states, parameters };
         found.insert((conditions.iter().map(|c| c.holds_for(&sample)).collect(), direction));
     }
     Some(found.into_iter().collect())
@@ -385,6 +506,35 @@ fn alternatives(states: &[State]) -> Option<Vec<HashMap<&str, &str>>> {
                 })
             })
             .collect();
+        if all.len() > MAX_CELLS {
+            return None;
+        }
+    }
+    Some(all)
+}
+
+/// Every choice of numbers for the parameters that conditions look at, one from each interval that they tell apart; `None`
+/// where there are too many.
+fn parameters<'a>(conditions: &[&'a Condition]) -> Option<Vec<Vec<(&'a str, f64)>>> {
+    let mut cuts: BTreeMap<&str, Vec<f64>> = BTreeMap::new();
+    for part in conditions.iter().flat_map(|condition| condition.parts()) {
+        let Some((Tested::Parameter(of), numbers)) = part.borders() else { continue };
+        let (from, to) = of.range;
+        let within = numbers.into_iter().filter(|number| (from..=to).contains(number));
+        cuts.entry(&of.name).or_default().extend(within.chain([from, to]));
+    }
+    let mut all = vec![Vec::new()];
+    for (name, mut cuts) in cuts {
+        cuts.sort_by(f64::total_cmp);
+        cuts.dedup();
+        let between = cuts.windows(2).map(|two| f64::midpoint(two[0], two[1])).collect::<Vec<_>>();
+        let numbers = || cuts.iter().chain(&between);
+        let with = |known: Vec<(&'a str, f64)>| {
+            numbers()
+                .map(move |number| known.iter().copied().chain([(name, *number)]).collect())
+                .collect::<Vec<_>>()
+        };
+        all = all.into_iter().flat_map(with).collect();
         if all.len() > MAX_CELLS {
             return None;
         }

@@ -4,7 +4,7 @@ use crate::geometry::frame::Frame;
 use crate::model::arrangement::{Arrangement, ColumnWidth, Columns, Share, Space};
 use crate::model::band::Change;
 use crate::model::claim::{Claim, Claimed};
-use crate::model::condition::Condition;
+use crate::model::condition::{Condition, TestedParameter};
 use crate::model::coordinate::Anchor;
 use crate::model::expectation::{Expectation, Expected};
 use crate::model::expression::Expr;
@@ -417,6 +417,12 @@ fn condition_code(condition: &Condition) -> String {
         Condition::Within(property, from, to) => {
             format!("Condition::Within(Property::{property:?}, {from:?}, {to:?})")
         }
+        Condition::Parameter(of, order, number) => {
+            format!("Condition::Parameter({}, Order::{order:?}, {number:?})", tested_code(of))
+        }
+        Condition::ParameterWithin(of, from, to) => {
+            format!("Condition::ParameterWithin({}, {from:?}, {to:?})", tested_code(of))
+        }
         Condition::State { state, shown, first } => {
             format!("Condition::State {{ state: {state:?}.into(), shown: {shown:?}.into(), first: {first} }}")
         }
@@ -430,6 +436,10 @@ fn condition_code(condition: &Condition) -> String {
         | Condition::RightToLeft
         | Condition::Everywhere => format!("Condition::{condition:?}"),
     }
+}
+
+fn tested_code(TestedParameter { name, usual, range }: &TestedParameter) -> String {
+    format!("TestedParameter {{ name: {name:?}.into(), usual: {usual:?}, range: {range:?} }}")
 }
 
 fn expectation_code(Expectation { on, within, expected }: &Expectation) -> String {

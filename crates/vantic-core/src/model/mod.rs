@@ -48,7 +48,7 @@ pub use builder::builder::{CONTENT_BOX, Content, ScreenBuilder};
 pub use builder::names::Names;
 pub use claim::{Claim, Claimed, RANGES};
 pub use code::Code;
-pub use condition::{Condition, Order, Property};
+pub use condition::{Condition, Order, Property, Tested, TestedParameter};
 pub use coordinate::{Anchor, CLEAR, Coordinate, SAFE, SCREEN, Side, value_of};
 pub use design::{Design, SCALE_RANGE, Scaling};
 pub use edges::Edges;

@@ -643,6 +643,10 @@ impl Display for Condition {
                 write!(f, "{} {order} {number}", property(p))
             }
             Condition::Within(p, from, to) => write!(f, "{} {from}..{to}", property(p)),
+            Condition::Parameter(of, order, number) => {
+                write!(f, "{} {} {number}", of.name, Order::SPELLINGS[*order as usize].0)
+            }
+            Condition::ParameterWithin(of, from, to) => write!(f, "{} {from}..{to}", of.name),
             Condition::State { state, shown, .. } => write!(f, "{state}.{shown}"),
             Condition::Not(inner) => write!(f, "not ({inner})"),
             Condition::All(parts) => f.write_str(&joined(parts, " and ")),

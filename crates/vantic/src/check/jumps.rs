@@ -34,8 +34,8 @@ fn ruled_by(screen: &Screen, band: BandId) -> BTreeSet<ViewId> {
 
 /// The two displays on either side of where a part of a band's condition changes.
 fn beside(part: &Condition, display: &Display) -> Vec<[Display; 2]> {
-    let Some((property, numbers)) = part.borders() else { return Vec::new() };
-    let at = |size: f64| property.sized(display, size);
+    let Some((tested, numbers)) = part.borders() else { return Vec::new() };
+    let at = |amount: f64| tested.set(display, amount);
     let both = numbers.into_iter().filter_map(|n| Some([at(n - BESIDE)?, at(n + BESIDE)?]));
     both.collect()
 }

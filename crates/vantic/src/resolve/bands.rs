@@ -11,8 +11,17 @@ use crate::syntax::ast::statements::{Band, Hide, Let, State};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::{Node, Token};
-use vantic_core::model::{BandId, Change, Condition, Order, Property, Setting, ViewId};
+use vantic_core::model::{BandId, Change, Condition, Order, Property, Setting, TestedParameter, ViewId};
 use vantic_core::words::nearest;
+
+fn order_of(token: &Token) -> Order {
+    match token.kind() {
+        Kind::Below => Order::Below,
+        Kind::AtMost => Order::AtMost,
+        Kind::AtLeast => Order::AtLeast,
+        _ => Order::Above,
+    }
+}
 
 impl Reader {
     pub(crate) fn band(&mut self, node: &Node) -> Done {
@@ -95,22 +104,35 @@ impl Reader {
         let bands = self.builder.screen().bands();
         let state = || bands.iter().find(|b| b.name() == spelled).map(|b| b.condition().clone());
         let word = word.or_else(|| state().filter(|c| matches!(c, Condition::State { .. })));
+        let parameter = self.builder.screen().parameter(&spelled).and_then(|value| {
+            Some(TestedParameter { name: spelled.clone(), usual: value.number(), range: value.range()? })
+        });
+        if let (None, None, Some(of), Some(_)) = (property, &word, &parameter, numbers.first()) {
+            let of = of.clone();
+            return match numbers {
+                [number] => {
+                    let order = order_of(order.ok_or(Reported)?);
+                    Ok(Condition::Parameter(of, order, self.number(number, None)?))
+                }
+                [from, to] => {
+                    let (low, high) = self.range(node, from, to)?;
+                    Ok(Condition::ParameterWithin(of, low, high))
+                }
+                _ => Err(Reported),
+            };
+        }
+        let is_known = property.is_some() || word.is_none() && parameter.is_some();
         match (property, word, numbers) {
             (None, Some(word), []) => Ok(word),
             (Some(property), _, [number]) => {
-                let order = match order.ok_or(Reported)?.kind() {
-                    Kind::Below => Order::Below,
-                    Kind::AtMost => Order::AtMost,
-                    Kind::AtLeast => Order::AtLeast,
-                    _ => Order::Above,
-                };
+                let order = order_of(order.ok_or(Reported)?);
                 Ok(Condition::Compare(property, order, self.number(number, None)?))
             }
             (Some(property), _, [from, to]) => {
                 let (low, high) = self.range(node, from, to)?;
                 Ok(Condition::Within(property, low, high))
             }
-            (Some(_), _, []) => {
+            (_, _, []) if is_known => {
                 let message = format!("expected a comparison after `{spelled}`");
                 Err(self.error_with_help(
                     node_span(node),
@@ -122,9 +144,11 @@ impl Reader {
                 let words = Property::SPELLINGS.iter().map(|p| p.0);
                 let known: Vec<&str> = words.chain(Condition::WORDS.iter().map(|w| w.0)).collect();
                 let states = bands.iter().map(|b| b.name()).filter(|name| name.contains('.'));
-                let help = match nearest(&spelled, known.iter().copied().chain(states)) {
+                let parameters = self.builder.screen().parameters().map(|value| value.name());
+                let known_here = known.iter().copied().chain(states).chain(parameters);
+                let help = match nearest(&spelled, known_here) {
                     Some(near) => format!("did you mean `{near}`?"),
-                    None => format!("a band can ask for {}", known.join(", ")),
+                    None => format!("a band can ask for {}, a state or a parameter", known.join(", ")),
                 };
                 Err(self.error_with_help(
                     node_span(path),

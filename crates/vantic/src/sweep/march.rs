@@ -10,7 +10,7 @@ use crate::sweep::tolerance::{BEHIND, FORESEEN};
 use std::collections::{BTreeSet, HashSet};
 use std::sync::Arc;
 use vantic_core::display::Display;
-use vantic_core::model::{RuleRef, ViewId};
+use vantic_core::model::{Condition, RuleRef, ViewId};
 use vantic_core::plan::{Live, Lookahead, Placement, Plan, SegmentEnd};
 use vantic_core::text::Measure;
 use vantic_core::work;
@@ -178,9 +178,10 @@ impl Walker<'_> {
     fn band_borders(&self, from: f64, to: f64) -> Result<Vec<f64>, SweepError> {
         let mut borders = Vec::new();
         for band in self.plan.screen().bands() {
-            for part in band.condition().parts() {
+            for part in band.condition().parts().into_iter().flat_map(Condition::halves) {
                 let holds = |amount: f64| self.at(amount).map(|display| part.holds(&self.canvas(display)));
-                // Each part changes at most twice along a range: it is looked at in a few places.
+                // Each changes once along a range, but where what is drawn for two orientations is scaled: it is looked at in a
+                // few places.
                 let places: Vec<f64> = (0..=16).map(|i| from + (to - from) * f64::from(i) / 16.0).collect();
                 for two in places.windows(2) {
                     let (mut before, mut after) = (two[0], two[1]);

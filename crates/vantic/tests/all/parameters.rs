@@ -19,6 +19,9 @@ const WEIR: &str = "screen weir {
     param rail = 140 in 60..300
     param open = 0 in 0..1
     param gap_ = 8 in 0..30
+    band slim: rail < 120
+    band half: open 0.3..0.8 and not (gap_ > 20)
+    band loose: gap_ >= 12 or rail <= 60 and screen.width < 700
     view list {
         pin left, top to safe; width = rail; height = 300
         column gap gap_, padding 4 + open
@@ -33,14 +36,28 @@ const WEIR: &str = "screen weir {
     }
     view grid_ { below shelf by 4; left = 8; width = 260; grid columns at least rail / 2, gap gap_; repeat tile 5 { height = 12 } }
     view drawer { pin left, right to safe; top = screen.bottom - 120 * open; height = 120; floats }
+    when slim { hide shelf.two; in name { font 12 } }
+    when half { in grid_ { height >= 50 + rail / 4 }; in drawer { depth 1 } }
+    when loose { in shelf { row gap 2 }; hide list.gate[2] }
 }";
 
-/// The same with numbers in place of the parameters.
+/// A condition that holds on all displays, or on none.
+fn truth(holds: bool) -> &'static str {
+    if holds { "everywhere" } else { "not everywhere" }
+}
+
+/// The same with numbers in place of the parameters, and of what bands ask of them.
 fn with_numbers(rail: f64, open: f64, gap: f64) -> String {
     let line = |name: &str, number: f64| format!("let {name} = {number}");
     WEIR.replace("param rail = 140 in 60..300", &line("rail", rail))
         .replace("param open = 0 in 0..1", &line("open", open))
         .replace("param gap_ = 8 in 0..30", &line("gap_", gap))
+        .replace("rail < 120", truth(rail < 120.0))
+        .replace("open 0.3..0.8 and not (gap_ > 20)", truth((0.3..0.8).contains(&open) && gap <= 20.0))
+        .replace(
+            "gap_ >= 12 or rail <= 60 and",
+            [truth(gap >= 12.0), "or", truth(rail <= 60.0), "and"].join(" ").as_str(),
+        )
 }
 
 fn plan(text: &str) -> Plan {
@@ -102,6 +119,16 @@ fn a_parameter_is_refused_where_it_means_nothing() {
             "screen s { param rail = 100 in 80..200\nband b: portrait\nwhen b { let rail = 90 } }",
             "`rail` is set by the application; a band cannot change it",
         ),
+        (
+            "screen s { param rail = 100 in 80..200\nband b: rail < 300 }",
+            "a band that looks for 300 changes nowhere",
+        ),
+        (
+            "screen s { param rail = 100 in 80..200\nband b: rail 300..400 }",
+            "a band that looks for 300 changes nowhere",
+        ),
+        ("screen s { param rail = 100 in 80..200\nband b: rail }", "expected a comparison after `rail`"),
+        ("screen s { param rail = 100 in 80..200\nband b: rial < 90 }", "did you mean `rail`?"),
         ("screen s { view a { param rail = 100 in 80..200 } }", "`param` stands directly in the screen"),
         (
             "screen s { band b: portrait\nwhen b { param rail = 100 in 80..200 } }",
@@ -157,6 +184,55 @@ fn a_parameter_is_swept_and_claimed_over() {
     let printed = screen.screen().to_string();
     assert!(printed.contains("claim page inside screen for rail 60..272"), "{printed}");
     assert_eq!(read(&printed).unwrap().screen, *screen.screen());
+}
+
+/// A band that asks for a parameter begins and ends where a sweep says, however narrow it is, and no display of its own is needed
+/// to find out that a rule reads what it hides.
+#[test]
+fn bands_begin_and_end_at_a_parameter() {
+    let text = "screen weir {
+        param rail = 140 in 60..400
+        band thin: rail 201..203
+        band narrow: screen.width 500..503
+        view list { left = 0; top = 0; height = 30; wide: width = 40 }
+        when thin { in list { wide: width = 900 } }
+        when narrow { in list { wide: width = 700 } }
+        claim list inside screen for rail 60..400
+        claim list inside screen for screen.width 320..1600
+        claim list inside screen for rail 60..200
+    }";
+    let screen = plan(text);
+    let on = Display::new(400, 640).unwrap();
+    let spans = |along, from, to| {
+        let swept = sweep(&screen, &on, Range { along, from, to, gap: 0.0 }, &PlainText).unwrap();
+        assert_eq!(swept.proof, Proof::Exact);
+        let outside = swept.problems.iter().filter(|p| p.code == Code::Outside);
+        outside.map(|p| (p.from.round(), p.to.round())).collect::<Vec<_>>()
+    };
+    assert_eq!(spans(DisplayQuantity::Parameter("rail".into()), 60.0, 400.0), [(201.0, 203.0)]);
+    assert_eq!(spans(DisplayQuantity::Width, 320.0, 1600.0), [(500.0, 503.0)]);
+    let report = check(&screen, std::slice::from_ref(&on), &PlainText).unwrap();
+    assert_eq!(report.proven.len(), 1, "{:?}", report.proven);
+    // Hidden for a rail that no display was checked with.
+    let reads = "screen weir { param rail = 140 in 60..400\nband thin: rail 201..203\nview a { size = 8 }\n\
+        view b { left = a.right }\nwhen thin { hide a } }";
+    let hidden = Plan::new(read(reads).unwrap().screen).unwrap_err().to_string();
+    assert!(hidden.contains("in `thin`"), "{hidden}");
+    // Built in Rust it is the same.
+    let mut build = ScreenBuilder::new("weir");
+    let (rail, _) = build.parameter("rail", 140.0, 60.0..=400.0);
+    build.band("thin", build.tested(rail).within(201..203) | !build.tested(rail).at_most(300));
+    let built = build.finish().unwrap();
+    assert!(built.to_string().contains("band thin: (rail 201..203) or (not (rail <= 300))"), "{built}");
+    let (foreign, mut other) = (rail, ScreenBuilder::new("other"));
+    other.band("thin", other.tested(foreign).below(90));
+    assert!(other.finish().is_err());
+    // Another usual number goes for bands too.
+    let mut again = ScreenBuilder::reopen(built);
+    again.change_value(rail, 202.0);
+    let again = again.finish().unwrap();
+    assert!(again.bands()[0].condition().holds(&on));
+    assert_eq!(read(&again.to_string()).unwrap().screen, again);
 }
 
 #[test]

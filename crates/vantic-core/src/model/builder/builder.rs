@@ -738,6 +738,7 @@ impl ScreenBuilder {
         if !condition.numbers().iter().all(|n| n.abs() <= MAX_NUMBER) {
             return Err(BuildError::Number { rule: format!("band {name}") });
         }
+        self.check_tested(&condition)?;
         if self.screen.bands.iter().any(|b| b.name == name) {
             return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
         }

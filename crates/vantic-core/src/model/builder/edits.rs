@@ -66,6 +66,10 @@ impl ScreenBuilder {
         };
         if changed.is_ok() {
             self.screen.values[value.index()].number = number;
+            // Bands go by it where a display does not set it.
+            let name = &self.screen.values[value.index()].name;
+            let read = self.screen.bands.iter_mut().flat_map(|band| band.condition.parameters_mut());
+            read.filter(|of| of.name == *name).for_each(|of| of.usual = number);
         }
         self.note(changed)
     }

@@ -4,6 +4,7 @@ use crate::limits::MAX_RULES;
 use crate::model::band::{Change, Value};
 use crate::model::build_error::BuildError;
 use crate::model::builder::builder::ScreenBuilder;
+use crate::model::condition::{Condition, Tested, TestedParameter};
 use crate::model::expression::Expr;
 use crate::model::id::{BandId, ValueId};
 use crate::model::validate::{check_name, check_value};
@@ -68,6 +69,36 @@ impl ScreenBuilder {
         let range = ((*range.start()).into(), (*range.end()).into());
         let added = self.add_parameter(name, number.into(), range);
         self.noted_value(added)
+    }
+
+    /// A parameter, for bands to look at: `build.band("slim", build.tested(rail).below(220))`.
+    pub fn tested(&self, parameter: ValueId) -> TestedParameter {
+        let known = self.screen.values.get(parameter.index()).filter(|_| self.screen.has_value(parameter));
+        let value = known.filter(|value| value.range.is_some()).cloned();
+        // What is none is refused where it is used.
+        let value = value.unwrap_or_else(|| Value { name: String::new(), number: 0.0, range: None });
+        TestedParameter { name: value.name, usual: value.number, range: value.range.unwrap_or_default() }
+    }
+
+    /// What a condition looks at is a parameter of the screen, and its numbers are ones that it may have.
+    pub(super) fn check_tested(&self, condition: &Condition) -> Result<(), BuildError> {
+        for part in condition.parts() {
+            let Some((Tested::Parameter(of), numbers)) = part.borders() else { continue };
+            let known = self.screen.parameter(&of.name);
+            let Some(value) = known.filter(|value| (value.number, value.range) == (of.usual, Some(of.range)))
+            else {
+                return Err(BuildError::ForeignId { rule: "a parameter in a band".into() });
+            };
+            let ((from, to), name) = (of.range, value.name.clone());
+            let is_met = match numbers[..] {
+                [low, high] => low <= to && high > from,
+                _ => numbers.iter().all(|number| (from..=to).contains(number)),
+            };
+            if !is_met {
+                return Err(BuildError::TestedBeyond { name, number: numbers[0], from, to });
+            }
+        }
+        Ok(())
     }
 
     /// The same, from what a file says.
