@@ -470,6 +470,9 @@ fn matrix(displays: Vec<Display>, args: &DisplayArgs, screen: &Screen, unsaid: D
     if unsaid == Defaults::All || args.state.iter().any(|s| s == "all") {
         matrix = matrix.all_states(screen);
     }
+    if unsaid == Defaults::All {
+        matrix = matrix.all_parameters(screen);
+    }
     for option in args.state.iter().filter(|s| *s != "all") {
         let Some((state, shown)) = option.split_once('=') else {
             bail!(

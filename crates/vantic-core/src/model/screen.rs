@@ -7,6 +7,7 @@ use crate::model::arrangement::Arrangement;
 use crate::model::band::{Band, Change, Value};
 use crate::model::build_error::BuildError;
 use crate::model::claim::Claim;
+use crate::model::condition::Tested;
 use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, LevelId, Revision, RuleId, ScreenTag, ValueId, ViewId};
@@ -152,6 +153,26 @@ impl Screen {
     /// The names of the levels, strongest first, `whole` and `snug` among them.
     pub fn levels(&self) -> &[String] {
         &self.levels
+    }
+
+    /// Numbers to try a parameter with, besides what it is without: both ends of its range, and between the places where
+    /// bands begin or end at it, the middle. None for one that the screen does not have.
+    pub fn tried_numbers(&self, parameter: &str) -> Vec<f64> {
+        let Some(value) = self.parameter(parameter) else { return Vec::new() };
+        let Some((from, to)) = value.range else { return Vec::new() };
+        let parts = self.bands.iter().flat_map(|band| band.condition.parts());
+        let borders = parts.filter_map(|part| match part.borders()? {
+            (Tested::Parameter(of), numbers) if of.name == parameter => Some(numbers),
+            _ => None,
+        });
+        let mut cuts: Vec<f64> = borders.flatten().filter(|cut| *cut > from && *cut < to).collect();
+        cuts.sort_by(f64::total_cmp);
+        cuts.dedup();
+        let between = cuts.windows(2).map(|two| f64::midpoint(two[0], two[1]));
+        let mut numbers: Vec<f64> = std::iter::once(from).chain(between).chain([to]).collect();
+        numbers.retain(|number| *number != value.number);
+        numbers.dedup();
+        numbers
     }
 
     /// The findings that are accepted on purpose.

@@ -307,6 +307,12 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
     if let Some(scale) = number("text ") {
         return Ok(display.with_text_scale(scale)?);
     }
+    if let Some((name, to)) = part.split_once(' ')
+        && screen.parameter(name).is_some()
+        && let Ok(to) = to.trim().parse::<f64>()
+    {
+        return Ok(display.with_parameter(name, to)?);
+    }
     if let Some((state, shown)) = part.split_once('.')
         && let Some(known) = screen.states().iter().find(|s| s.name() == state)
         && known.alternatives().iter().any(|a| a == shown)
@@ -333,7 +339,10 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
         "scroll page 240",
         PSEUDO,
     ];
-    let known: Vec<&str> = words.into_iter().chain(languages).chain(bands).collect();
+    let parameters: Vec<String> =
+        screen.parameters().map(|of| format!("{} {}", of.name(), of.number())).collect();
+    let known = words.into_iter().chain(languages).chain(bands).chain(parameters.iter().map(String::as_str));
+    let known: Vec<&str> = known.collect();
     let help = match nearest(part, known.iter().copied()) {
         Some(near) => format!("did you mean `{near}`?"),
         None => format!("write one of {}", known.join(", ")),

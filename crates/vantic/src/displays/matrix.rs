@@ -23,6 +23,8 @@ pub struct Matrix {
     languages: Vec<Option<String>>,
     /// Per state: the alternatives to be tried.
     states: Vec<(String, Vec<String>)>,
+    /// Per parameter: the numbers to be tried, one parameter at a time.
+    parameters: Vec<(String, Vec<f64>)>,
 }
 
 /// Why a matrix could not be laid out.
@@ -49,14 +51,23 @@ pub enum MatrixError {
 impl Matrix {
     /// These displays as they are.
     pub fn of(displays: Vec<Display>) -> Self {
-        let (text_scales, directions) = (Vec::new(), Vec::new());
-        Self { displays, text_scales, directions, languages: Vec::new(), states: Vec::new() }
+        let (text_scales, directions, languages) = (Vec::new(), Vec::new(), Vec::new());
+        let (states, parameters) = (Vec::new(), Vec::new());
+        Self { displays, text_scales, directions, languages, states, parameters }
     }
 
-    /// With every language that the screen has words in, its own among them, and every alternative of its
-    /// states.
+    /// With every language that the screen has words in, its own among them, every alternative of its
+    /// states, and both ends of its parameters.
     pub fn all_of(self, screen: &Screen) -> Self {
-        self.all_languages(screen).all_states(screen)
+        self.all_languages(screen).all_states(screen).all_parameters(screen)
+    }
+
+    /// With each parameter of the screen at both ends of its range, and where bands begin or end at it, in the middle between those
+    /// places. One parameter is changed at a time, on the displays without what else is tried.
+    pub fn all_parameters(self, screen: &Screen) -> Self {
+        let parameters = screen.parameters();
+        let numbers = parameters.map(|of| (of.name().to_owned(), screen.tried_numbers(of.name())));
+        Self { parameters: numbers.collect(), ..self }
     }
 
     /// With each of these text scales.
@@ -115,6 +126,8 @@ impl Matrix {
         let ways = [self.text_scales.len(), self.directions.len(), self.languages.len()];
         let ways = ways.into_iter().chain(self.states.iter().map(|(_, shown)| shown.len()));
         let count = ways.map(|n| n.max(1)).fold(self.displays.len(), usize::saturating_mul);
+        let set: usize = self.parameters.iter().map(|(_, numbers)| numbers.len()).sum();
+        let count = count.saturating_add(self.displays.len().saturating_mul(set));
         if count > MAX_COMBINATIONS {
             return Err(MatrixError::TooMany(count));
         }
@@ -147,6 +160,12 @@ impl Matrix {
                 if display.state(state).is_none() {
                     here = each(here, shown, |d, shown| Ok(d.with_state(state.as_str(), shown.as_str())))?;
                 }
+            }
+            for (name, numbers) in
+                self.parameters.iter().filter(|(name, _)| display.parameter(name).is_none())
+            {
+                let set = |number: &f64| display.clone().with_parameter(name.as_str(), *number);
+                here.extend(numbers.iter().map(set).collect::<Result<Vec<_>, _>>()?);
             }
             all.extend(here.into_iter().map(|d| with_full_name(d, screen)));
         }
@@ -193,7 +212,7 @@ pub(crate) fn scrolled_name(display: &str, view: &str, offset: f64) -> String {
 }
 
 /// What is tried on it besides its size, in words: text scale, direction, language, alternatives that are not
-/// the first of their state.
+/// the first of their state, parameters that are not what they are without.
 pub fn variations(display: &Display, screen: &Screen) -> Vec<String> {
     let mut ways = Vec::new();
     if display.text_scale() != 1.0 {
@@ -209,6 +228,10 @@ pub fn variations(display: &Display, screen: &Screen) -> Vec<String> {
             .state(state.name())
             .filter(|shown| state.alternatives().first().is_none_or(|f| f != shown));
         ways.extend(shown.map(|shown| format!("{}.{shown}", state.name())));
+    }
+    for parameter in screen.parameters() {
+        let set = display.parameter(parameter.name()).filter(|number| *number != parameter.number());
+        ways.extend(set.map(|number| format!("{} {number}", parameter.name())));
     }
     ways
 }
