@@ -2,7 +2,7 @@
 
 use std::process::ExitCode;
 use vantic::finding::Severity;
-use vantic::typed::Screens;
+use vantic_build::Screens;
 
 fn main() -> ExitCode {
     let own = ["player", "stop", "toast"].map(|name| format!("screens/{name}.vantic"));

@@ -46,7 +46,7 @@ pub mod words;
 pub use vantic_solver::work;
 
 /// A module with a screen, made by a build script from a screen file: `include_screen!(quay)`, or `include_screen!(pub quay)`. See
-/// `vantic::typed::Screens`.
+/// the crate `vantic-build`.
 #[macro_export]
 macro_rules! include_screen {
     ($visibility:vis $name:ident) => {

@@ -34,13 +34,14 @@ const LAYERS: [(&str, &[&str]); 2] = [
 ];
 
 /// The crates of the workspace.
-const CRATES: [&str; 7] = [
+const CRATES: [&str; 8] = [
     "vantic-solver",
     "vantic-core",
     "vantic",
     "vantic-draw",
     "vantic-cli",
     "vantic-bench",
+    "vantic-build",
     "vantic-examples",
 ];
 

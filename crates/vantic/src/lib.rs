@@ -12,7 +12,7 @@
 //! | explain a coordinate | [`Plan::why`], [`Plan::why_not`] |
 //! | fix what was found | [`fix::Fixes`] |
 //! | test a screen | [`testing::assert_expectations`] |
-//! | use a screen file without strings | [`typed::Screens`], [`include_screen!`] |
+//! | use a screen file without strings | the crate `vantic-build`, [`include_screen!`] |
 //!
 //! ```
 //! use vantic::prelude::*;

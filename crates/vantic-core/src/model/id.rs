@@ -2,13 +2,13 @@
 
 use std::sync::atomic::{AtomicU32, AtomicU64, Ordering};
 
-/// Tells a screen from all others that were built in this process. Screens of the same content are equal all
+/// Tells a screen from all others that were built in this process, and what an edit adds from what another one does. Screens of the same content are equal all
 /// the same, so tags are equal to one another: only [`ScreenTag::is`] tells them apart.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct ScreenTag(u32);
 
 impl ScreenTag {
-    /// A tag that no other screen has.
+    /// A tag that no other screen and no other edit has.
     pub(crate) fn fresh() -> Self {
         static NEXT: AtomicU32 = AtomicU32::new(1);
         Self(NEXT.fetch_add(1, Ordering::Relaxed))
@@ -72,9 +72,9 @@ macro_rules! id {
                 self.index as usize
             }
 
-            /// Whether it is one of so many of a screen.
-            pub(crate) fn is_of(self, screen: ScreenTag, count: usize) -> bool {
-                self.index() < count && self.screen.is(screen)
+            /// Whether it was given out with a tag.
+            pub(crate) fn is_tagged(self, tag: ScreenTag) -> bool {
+                self.screen.is(tag)
             }
         }
 

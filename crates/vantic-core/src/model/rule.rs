@@ -2,7 +2,7 @@
 
 use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::expression::{Expr, Pair, Term};
-use crate::model::id::{BandId, LevelId, ViewId};
+use crate::model::id::{BandId, LevelId, ScreenTag, ViewId};
 
 /// `a : b = m : n`, which is the rule `a = (m / n) * b`.
 pub fn ratio(a: Expr, b: Expr, m: f64, n: f64) -> RuleDraft {
@@ -156,6 +156,8 @@ impl RuleDraft {
 /// A rule of a screen.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Rule {
+    /// Its id bears it.
+    pub(crate) tag: ScreenTag,
     pub(crate) owner: Option<ViewId>,
     pub(crate) band: Option<BandId>,
     pub(crate) label: Option<String>,

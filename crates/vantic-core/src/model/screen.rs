@@ -92,12 +92,12 @@ impl Screen {
 
     /// The table of views, with those that were removed.
     pub(crate) fn table(&self) -> impl Iterator<Item = (ViewId, &View)> {
-        self.views.iter().enumerate().map(|(i, v)| (ViewId::new(i, self.tag), v))
+        self.views.iter().enumerate().map(|(i, v)| (ViewId::new(i, v.tag), v))
     }
 
     /// All rules with their ids, in written order, those of bands included.
     pub fn rules(&self) -> impl Iterator<Item = (RuleId, &Rule)> {
-        let all = self.rules.iter().enumerate().map(|(i, r)| (RuleId::new(i, self.tag), r));
+        let all = self.rules.iter().enumerate().map(|(i, r)| (RuleId::new(i, r.tag), r));
         all.filter(|(_, rule)| !rule.is_removed())
     }
 
@@ -182,27 +182,27 @@ impl Screen {
 
     /// Whether a view is one of this screen.
     pub(crate) fn has_view(&self, view: ViewId) -> bool {
-        view.is_of(self.tag, self.views.len()) && !self.views[view.index()].is_removed
+        self.views.get(view.index()).is_some_and(|of| view.is_tagged(of.tag) && !of.is_removed)
     }
 
     /// Whether a rule is one of this screen.
     pub(crate) fn has_rule(&self, rule: RuleId) -> bool {
-        rule.is_of(self.tag, self.rules.len()) && !self.rules[rule.index()].is_removed()
+        self.rules.get(rule.index()).is_some_and(|of| rule.is_tagged(of.tag) && !of.is_removed())
     }
 
     /// Whether a band is one of this screen.
     pub(crate) fn has_band(&self, band: BandId) -> bool {
-        band.is_of(self.tag, self.bands.len())
+        band.index() < self.bands.len() && band.is_tagged(self.tag)
     }
 
     /// Whether a named number is one of this screen.
     pub(crate) fn has_value(&self, value: ValueId) -> bool {
-        value.is_of(self.tag, self.values.len())
+        value.index() < self.values.len() && value.is_tagged(self.tag)
     }
 
     /// Whether a level is one of this screen.
     pub(crate) fn has_level(&self, level: LevelId) -> bool {
-        level.is_of(self.tag, self.levels.len())
+        level.index() < self.levels.len() && level.is_tagged(self.tag)
     }
 
     /// A view; `None` for an id of another screen.
@@ -212,7 +212,12 @@ impl Screen {
 
     /// The view at a position of the table, counted from 0 in declared order.
     pub fn view_at(&self, index: usize) -> Option<ViewId> {
-        Some(ViewId::new(index, self.tag)).filter(|view| self.has_view(*view))
+        self.views.get(index).map(|of| ViewId::new(index, of.tag)).filter(|view| self.has_view(*view))
+    }
+
+    /// The id of a view by its position, one that was removed included.
+    pub(crate) fn id_of(&self, index: usize) -> ViewId {
+        ViewId::new(index, self.views[index].tag)
     }
 
     /// A rule; `None` for an id of another screen.

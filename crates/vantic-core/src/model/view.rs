@@ -4,12 +4,14 @@ use crate::model::arrangement::{Arrangement, Item, Space};
 use crate::model::coordinate::Side;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
-use crate::model::id::{BandId, LevelId, Revision, ViewId};
+use crate::model::id::{BandId, LevelId, Revision, ScreenTag, ViewId};
 use crate::model::scroll::{Overflow, Scroll};
 
 /// A view: a named rectangle.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct View {
+    /// Its id bears it.
+    pub(crate) tag: ScreenTag,
     pub(crate) name: String,
     pub(crate) parent: Option<ViewId>,
     pub(crate) children: Vec<ViewId>,

@@ -6,7 +6,7 @@ use vantic::finding::Severity;
 use vantic::model::{Screen, ViewId};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
-use vantic::typed::Screens;
+use vantic_build::Screens;
 
 /// Modules of screens, each with its file and what it is built to.
 macro_rules! modules {

@@ -1,8 +1,7 @@
-//! A screen file used from Rust without strings: a build script reads it, fails where it has mistakes, and writes a module with a
-//! field for all that has a name. `fields` makes the types, `screens` is what a build script calls. Stands on `files` and
-//! `check`; build scripts call it.
+//! A screen file used from Rust without strings: a module with a field for all that has a name. `fields` makes the types, `module` the
+//! whole of it. Stands on `files` and `check`; the crate `vantic-build` calls it from build scripts.
 
 mod fields;
-pub(crate) mod screens;
+pub(crate) mod module;
 
-pub use screens::Screens;
+pub use module::module;

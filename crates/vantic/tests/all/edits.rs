@@ -234,3 +234,34 @@ fn a_change_that_leaves_something_read_is_refused_and_says_what_reads_it() {
     assert_eq!(live.screen().find("title"), Some(title));
     assert!(findings(live.plan()).iter().all(|f| !f.starts_with(Code::Conflict.name())));
 }
+
+/// What one living screen adds is refused by another one of the same plan, though it stands in the same place there.
+#[test]
+fn two_screens_that_live_apart_refuse_the_ids_of_one_another() {
+    let plan = Plan::new(read(PANTRY).unwrap().screen).unwrap();
+    let add = |live: &mut Live, name: &str| {
+        let (view, _) = live
+            .edit(|build| {
+                let view = build.view(name);
+                build.add(view.width().equals(20)).add(view.height().equals(20));
+                build.add(view.pin([(Side::Left, 0), (Side::Top, 0)], vantic::model::SCREEN));
+                view
+            })
+            .unwrap();
+        view
+    };
+    let (mut one, mut other) = (plan.live(), plan.live());
+    let (own, foreign) = (add(&mut one, "own"), add(&mut other, "foreign"));
+    assert_eq!(own.index(), foreign.index());
+    assert!(one.screen().view(own).is_some() && one.screen().view(foreign).is_none());
+    let on = &displays()[0];
+    let (frames, placed) = (one.frames(on, &PlainText).unwrap(), one.place(on, &PlainText).unwrap());
+    assert!(frames.frame(own).is_some() && placed.frame(own).is_some() && placed.is_painted(own));
+    assert!(frames.frame(foreign).is_none() && placed.frame(foreign).is_none());
+    let refused = one.edit(|build| build.remove(foreign).screen().roots().len()).unwrap_err();
+    assert!(refused.to_string().contains("another screen"), "{refused}");
+    // Going over to the plan of the other one, it is the other way round.
+    one.go_over_to(other.plan().clone()).unwrap();
+    assert!(one.screen().view(own).is_none() && one.screen().view(foreign).is_some());
+    assert!(one.frames(on, &PlainText).unwrap().frame(foreign).is_some());
+}

@@ -28,6 +28,8 @@ use std::sync::{Arc, OnceLock};
 #[must_use = "it is no screen until it is finished"]
 pub struct ScreenBuilder {
     pub(super) screen: Screen,
+    /// What it adds bears it.
+    pub(super) tag: ScreenTag,
     /// Worked out when it is asked for.
     pub(super) register: OnceLock<Register>,
     /// The screen that it was opened with again.
@@ -63,7 +65,8 @@ impl ScreenBuilder {
             claims: Arc::default(),
             leftovers: Leftovers::default(),
         };
-        Self { screen, register: OnceLock::new(), reopened: None, given: (0, 0), errors }
+        let tag = screen.tag;
+        Self { screen, tag, register: OnceLock::new(), reopened: None, given: (0, 0), errors }
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
@@ -408,7 +411,8 @@ impl ScreenBuilder {
     /// The same for a screen that is there already.
     pub(super) fn opened(screen: Screen) -> Self {
         let (register, given, errors) = Default::default();
-        Self { reopened: Some(screen.clone()), screen, register, given, errors }
+        let tag = ScreenTag::fresh();
+        Self { reopened: Some(screen.clone()), screen, tag, register, given, errors }
     }
 
     pub(super) fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
@@ -422,7 +426,7 @@ impl ScreenBuilder {
             Err(error) => {
                 // The screen will not be finished; any view does for the calls that follow.
                 self.errors.push(error);
-                ViewId::new(self.screen.views.len().saturating_sub(1), self.screen.tag)
+                ViewId::new(self.screen.views.len().saturating_sub(1), self.tag)
             }
         }
     }
@@ -514,9 +518,10 @@ impl ScreenBuilder {
         if let Some(image) = &image {
             check_setting(name, &Setting::Natural(image.width, image.height))?;
         }
-        let view = ViewId::new(self.screen.views.len(), self.screen.tag);
+        let view = ViewId::new(self.screen.views.len(), self.tag);
         let sibling_index = parent.map_or(&self.screen.roots, |p| &self.screen.at(p).children).len();
         self.screen.views.push(View {
+            tag: self.tag,
             name: name.to_owned(),
             parent,
             children: Vec::new(),
@@ -697,11 +702,12 @@ impl ScreenBuilder {
         let number = self.register_mut().numbers.entry((owner, band)).or_insert(0);
         *number += 1;
         let number = *number;
-        let id = RuleId::new(self.screen.rules.len(), self.screen.tag);
+        let id = RuleId::new(self.screen.rules.len(), self.tag);
         for relation in draft.relations.iter_mut().filter(|r| r.level == Some(WEAKEST)) {
             relation.level = Some(LevelId::new(self.screen.levels.len() - 1, self.screen.tag));
         }
-        let rule = Rule { owner, band, label: draft.label, number, relations: draft.relations };
+        let tag = self.tag;
+        let rule = Rule { tag, owner, band, label: draft.label, number, relations: draft.relations };
         let known =
             owner.is_none_or(|o| self.screen.has_view(o)) && band.is_none_or(|b| self.screen.has_band(b));
         if !known {

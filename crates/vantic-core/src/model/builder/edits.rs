@@ -7,7 +7,7 @@ use crate::model::claim::Claimed;
 use crate::model::coordinate::Anchor;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
-use crate::model::id::{RuleId, ValueId, ViewId};
+use crate::model::id::{RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::rule::Rule;
 use crate::model::screen::Screen;
 use crate::model::validate::check_value;
@@ -48,7 +48,14 @@ impl ScreenBuilder {
         let (views, rules) = self.given;
         let gone = || View { is_removed: true, ..View::default() };
         self.screen.views.resize_with(self.screen.views.len().max(views), gone);
-        let gone = || Rule { owner: None, band: None, label: None, number: 0, relations: Vec::new() };
+        let gone = || Rule {
+            tag: ScreenTag::default(),
+            owner: None,
+            band: None,
+            label: None,
+            number: 0,
+            relations: Vec::new(),
+        };
         self.screen.rules.resize_with(self.screen.rules.len().max(rules), gone);
     }
 

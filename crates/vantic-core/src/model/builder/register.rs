@@ -21,7 +21,7 @@ impl Register {
             let last = register.numbers.entry((rule.owner, rule.band)).or_insert(0);
             *last = rule.number.max(*last);
             if let Some(label) = rule.label.clone().filter(|_| !rule.is_removed()) {
-                register.labels.insert((rule.owner, rule.band, label), RuleId::new(id, screen.tag));
+                register.labels.insert((rule.owner, rule.band, label), RuleId::new(id, rule.tag));
             }
         }
         register

@@ -49,7 +49,7 @@ impl Arrangements {
         // The deepest below each view; children come after their parents.
         let mut below = vec![0; screen.views.len()];
         for (view, about) in screen.views.iter().enumerate().rev() {
-            let id = ViewId::new(view, screen.tag);
+            let id = screen.id_of(view);
             if arranged(id).is_some() {
                 below[view] += 1;
                 all.depths[view] = below[view];

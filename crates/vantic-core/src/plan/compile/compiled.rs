@@ -596,7 +596,7 @@ fn reading_order(screen: &Screen, variant: &Variant, arrangements: &Arrangements
     let mut ready: BinaryHeap<_> = (0..cycles.len()).filter(|&c| waiting[c] == 0).map(first).collect();
     let mut order = Vec::with_capacity(screen.views.len());
     while let Some(Reverse((_, cycle))) = ready.pop() {
-        order.extend(cycles[cycle].iter().map(|&v| ViewId::new(v, screen.tag)));
+        order.extend(cycles[cycle].iter().map(|&v| screen.id_of(v)));
         for &reader in &readers[cycle] {
             waiting[reader] -= 1;
             if waiting[reader] == 0 {

@@ -436,7 +436,7 @@ impl<'a> TextFixpoint<'a> {
             }
         }
         Placement {
-            tag: screen.tag,
+            tags: screen.views.iter().map(|view| view.tag).collect(),
             display: display.clone(),
             scaled: canvas.scaled(),
             frames,

@@ -27,8 +27,8 @@ pub struct Missed {
 /// Where everything is on one display.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Placement {
-    /// The screen that was placed.
-    pub(crate) tag: ScreenTag,
+    /// Per view: what its id bears.
+    pub(crate) tags: Vec<ScreenTag>,
     /// The display.
     pub display: Display,
     /// The display in the units of the screen, and how many logical pixels one of them is, where the screen
@@ -77,7 +77,7 @@ impl Placement {
 
     /// Whether a view is one of the screen that was placed.
     fn has(&self, view: ViewId) -> bool {
-        view.is_of(self.tag, self.frames.len())
+        self.tags.get(view.index()).is_some_and(|tag| view.is_tagged(*tag))
     }
 
     /// The frame of a view measured from the top left corner of the view around it.
