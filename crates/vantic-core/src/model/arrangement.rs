@@ -263,6 +263,15 @@ impl Arrangement {
         let columns = self.columns.iter().filter_map(Columns::length);
         std::iter::once(&self.gap).chain(&self.wrap).chain(&self.padding).chain(columns).chain(&self.rows)
     }
+
+    pub(crate) fn exprs_mut(&mut self) -> Vec<&mut Expr> {
+        let columns = self.columns.iter_mut().filter_map(|columns| match &mut columns.width {
+            ColumnWidth::Of(width) | ColumnWidth::AtLeast(width) => Some(width),
+            ColumnWidth::Equal | ColumnWidth::Snug => None,
+        });
+        let gaps = std::iter::once(&mut self.gap).chain(&mut self.wrap).chain(&mut self.padding);
+        gaps.chain(columns).chain(&mut self.rows).collect()
+    }
 }
 
 /// How much a child takes of the space that is left along an arrangement.
@@ -295,6 +304,10 @@ impl Share {
 
     pub(crate) fn exprs(&self) -> impl Iterator<Item = &Expr> {
         self.least.iter().chain(&self.most)
+    }
+
+    pub(crate) fn exprs_mut(&mut self) -> Vec<&mut Expr> {
+        self.least.iter_mut().chain(&mut self.most).collect()
     }
 }
 

@@ -200,6 +200,20 @@ impl Expr {
         self.picks.iter_mut().flat_map(|p| &mut p.of).for_each(Expr::turn_along);
     }
 
+    /// Reads other views in place of those that it reads.
+    pub(crate) fn turn_to(&mut self, other: &dyn Fn(ViewId) -> ViewId) {
+        for term in &mut self.terms {
+            term.anchor = match term.anchor {
+                Anchor::View(view) => Anchor::View(other(view)),
+                Anchor::Prev(view) => Anchor::Prev(other(view)),
+                Anchor::Next(view) => Anchor::Next(other(view)),
+                Anchor::Cells { guide, first, last } => Anchor::Cells { guide: other(guide), first, last },
+                Anchor::Screen | Anchor::Safe | Anchor::Clear => term.anchor,
+            };
+        }
+        self.picks.iter_mut().flat_map(|picked| &mut picked.of).for_each(|inner| inner.turn_to(other));
+    }
+
     /// Calls `visit` with this expression and all within it.
     pub fn each(&self, visit: &mut dyn FnMut(&Expr)) {
         visit(self);

@@ -114,6 +114,17 @@ impl Guide {
             Guide::Mark(line) => line.at.iter().collect(),
         }
     }
+
+    pub(crate) fn exprs_mut(&mut self) -> Vec<&mut Expr> {
+        match self {
+            Guide::Plain | Guide::ContentBox => Vec::new(),
+            Guide::Padding(sides) => sides.iter_mut().collect(),
+            Guide::Cells(c) => {
+                c.size.iter_mut().chain([&mut c.margin, &mut c.gutter, &mut c.offset]).collect()
+            }
+            Guide::Mark(line) => line.at.iter_mut().collect(),
+        }
+    }
 }
 
 impl From<Cells> for Guide {

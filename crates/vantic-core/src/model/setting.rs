@@ -2,6 +2,7 @@
 
 use crate::model::arrangement::{Align, Arrangement, Share};
 use crate::model::coordinate::Side;
+use crate::model::expression::Expr;
 use crate::model::guide::Guide;
 use crate::model::id::{BandId, LevelId};
 use crate::model::rule::{SNUG, WHOLE};
@@ -96,6 +97,16 @@ impl Setting {
             Setting::Control(_) => "control",
             Setting::Floats => "floats",
             Setting::Input => "input",
+        }
+    }
+
+    /// What it reads, to be changed.
+    pub(crate) fn exprs_mut(&mut self) -> Vec<&mut Expr> {
+        match self {
+            Setting::Arrange(of) => of.exprs_mut(),
+            Setting::Share(of) => of.exprs_mut(),
+            Setting::Guide(of) => of.exprs_mut(),
+            _ => Vec::new(),
         }
     }
 

@@ -1,6 +1,6 @@
 //! A view: a named rectangle, and what it holds.
 
-use crate::model::arrangement::{Arrangement, Item, Space};
+use crate::model::arrangement::{Arrangement, Item, Share, Space};
 use crate::model::coordinate::Side;
 use crate::model::expression::Expr;
 use crate::model::guide::Guide;
@@ -75,6 +75,18 @@ impl View {
         });
         let guide = self.guide().into_iter().flat_map(|g| g.exprs().into_iter().map(|e| (g.word(), e)));
         own.chain(share).chain(spaces).chain(guide)
+    }
+
+    /// The same, to be changed.
+    pub(crate) fn exprs_mut(&mut self) -> Vec<&mut Expr> {
+        let mut all = self.arrangement.iter_mut().flat_map(|of| of.exprs_mut()).collect::<Vec<_>>();
+        all.extend(self.item.iter_mut().filter_map(|of| of.share.as_mut()).flat_map(Share::exprs_mut));
+        all.extend(self.spaces.iter_mut().filter_map(|(_, space)| match space {
+            Space::Fixed(length) => Some(length),
+            Space::Flexible(_) => None,
+        }));
+        all.extend(self.guide.iter_mut().flat_map(|of| of.exprs_mut()));
+        all
     }
 
     /// The name, unique among its siblings.

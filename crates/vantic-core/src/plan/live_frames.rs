@@ -208,4 +208,8 @@ impl Painted for LiveFrames {
     fn is_stuck(&self, view: ViewId) -> bool {
         self.of.shown.stuck.get(&view).is_some_and(|all| all.iter().any(|stuck| stuck.by != 0.0))
     }
+
+    fn place_among_siblings(&self, view: ViewId) -> usize {
+        self.plan.screen.view(view).map_or(0, |about| about.sibling_index)
+    }
 }

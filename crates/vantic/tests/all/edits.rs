@@ -95,7 +95,7 @@ fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
     let Some(&view) = views.get(pick % views.len().max(1)) else { return };
     let number = f64::from(number);
     let name = format!("new{}", build.screen().views().count() + pick);
-    match kind % 9 {
+    match kind % 12 {
         0 if number < 100.0 => {
             build.language("fi", false, [(view, ["hillo", "suolaa ja sokeria"][pick % 2])]);
         }
@@ -127,6 +127,15 @@ fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
         }
         7 => {
             build.set(view, Setting::Font(8.0 + number / 100.0));
+        }
+        8 => {
+            build.copy(view, &name);
+        }
+        9 => {
+            build.hide(view, pick % 2 == 0);
+        }
+        10 => {
+            build.show(view);
         }
         // A row with the same as others.
         _ => {
@@ -264,4 +273,109 @@ fn two_screens_that_live_apart_refuse_the_ids_of_one_another() {
     one.go_over_to(other.plan().clone()).unwrap();
     assert!(one.screen().view(own).is_none() && one.screen().view(foreign).is_some());
     assert!(one.frames(on, &PlainText).unwrap().frame(foreign).is_some());
+}
+
+/// What a row may hold: rules of its own and those that read outside, arranged and scrolled, with what bands make of it.
+const FRAGMENTS: [&str; 8] = [
+    "text label \"Plums in the second week\" { font 13; line 18; lines 2; left = parent.left + 4; top = parent.top; width <= parent.width }",
+    "view lamp { size = 12; end = parent.end; top = parent.top; tall: height <= 40; depth 2 }",
+    "guide thirds { columns 3, gutter 4 }\nview third { pin start, end to thirds[2]; top = parent.top; height = max(10, tool.height / 2) }",
+    "view tools { pin left, top to parent; row gap 2; height = 20\nview file { size = 8; share 1 }\nspace 6\nview saw { size = 10; sit end } }",
+    "view pane { pin left, top to parent; size = (50, 40); scroll down\nview inner { pin left, top to pane.content; size = (30, 90) } }",
+    "image badge { natural (20, 10); right = parent.right; bottom <= parent.bottom; rotate 20 }",
+    "view ghost { only in wide; pin left, bottom to parent; size = 6 }",
+    "view box { left = tool.right; top = parent.top; width = clamp(30% of screen.width, 20, 90); height = prev.height }\nview last { left = prev.left; top = prev.top; size = prev.size }",
+];
+
+/// A list of rows, each with the same in it, and what bands make of the rows.
+fn racks(rows: usize, held: &[usize]) -> String {
+    let body: String = held.iter().map(|at| format!("{}\n", FRAGMENTS[*at])).collect();
+    let in_bands = |row: usize| {
+        let one = |at: &usize| match at {
+            0 => format!("in rack.hook[{row}].label {{ font 20 }}\n"),
+            1 => format!("in rack.hook[{row}].lamp {{ drop tall; height >= 16 }}\n"),
+            3 => format!(
+                "in rack.hook[{row}].tools {{ row gap tool.width / 10 }}\nhide rack.hook[{row}].tools.file, keep space\n"
+            ),
+            _ => String::new(),
+        };
+        held.iter().map(one).collect::<String>()
+    };
+    let bands: String = (1..=rows).map(in_bands).collect();
+    let words: String = match held.contains(&0) {
+        true => (1..=rows).map(|row| format!("rack.hook[{row}].label \"Luumut\"\n")).collect(),
+        false => String::new(),
+    };
+    format!(
+        "screen shed {{\nband wide: screen.width >= 500\nview tool {{ left = 0; top = 0; size = (24, 30) }}\n\
+         view rack {{ left = 30; pin top, right to safe; column gap 3, align stretch\n\
+         repeat hook {rows} {{ height = 60\nview first {{ size = 5; pin left, top to parent }}\n{body}}} }}\n\
+         when wide {{ in tool {{ height = 50 }}\n{bands}}}\nlanguage fi {{ {words} }}\n}}"
+    )
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(48))]
+
+    /// A row that is copied is what one more of a `repeat` is.
+    #[test]
+    fn a_copied_row_is_one_more_of_a_repeat(
+        rows in 1_usize..4,
+        mut held in prop::sample::subsequence((0..FRAGMENTS.len()).collect::<Vec<_>>(), 0..=FRAGMENTS.len()),
+        by in 0_usize..8,
+    ) {
+        if !held.is_empty() {
+            let by = by % held.len();
+            held.rotate_left(by);
+        }
+        let expected = Plan::new(read(&racks(rows + 1, &held)).unwrap_or_else(|e| panic!("{e}")).screen).unwrap();
+        let mut live = Plan::new(read(&racks(rows, &held)).unwrap().screen).unwrap().live();
+        live_frames(&mut live);
+        let last = live.screen().find(&format!("rack.hook[{rows}]")).unwrap();
+        let (copy, before) = live.edit(|build| build.copy(last, &format!("hook[{}]", rows + 1))).unwrap();
+        prop_assert_eq!(live.screen().path(copy), format!("rack.hook[{}]", rows + 1));
+        let by_path = |mut all: Vec<Vec<(String, Option<Frame>)>>| {
+            all.iter_mut().for_each(|frames| frames.sort_by(|a, b| a.0.cmp(&b.0)));
+            all
+        };
+        assert_alike(&by_path(live_frames(&mut live)), &by_path(frames(&expected)), "a row more");
+        let printed = live.screen().to_string();
+        let again = Plan::new(read(&printed).unwrap_or_else(|e| panic!("{e}\n{printed}")).screen).unwrap();
+        assert_alike(&by_path(frames(&again)), &by_path(frames(&expected)), "printed");
+        // It can be hidden, shown and taken out again.
+        let hidden = |live: &mut Live, path: &str| {
+            let frames = live_frames(live);
+            frames[0].iter().find(|(of, _)| of == path).is_none_or(|(_, frame)| frame.is_none())
+        };
+        let path = live.screen().path(copy);
+        live.edit(|build| build.hide(copy, false).screen().views().count()).unwrap();
+        prop_assert!(hidden(&mut live, &path));
+        let fewer: Vec<_> = by_path(frames(live.plan())).into_iter().map(|all| all.into_iter().filter(|(_, f)| f.is_some()).collect::<Vec<_>>()).collect();
+        let original = Plan::new(read(&racks(rows, &held)).unwrap().screen).unwrap();
+        let own: Vec<_> = by_path(frames(&original)).into_iter().map(|all| all.into_iter().filter(|(_, f)| f.is_some()).collect::<Vec<_>>()).collect();
+        assert_alike(&fewer, &own, "hidden");
+        live.edit(|build| build.show(copy).screen().views().count()).unwrap();
+        assert_alike(&by_path(live_frames(&mut live)), &by_path(frames(&expected)), "shown again");
+        live.go_over_to(before).unwrap();
+        assert_alike(&by_path(live_frames(&mut live)), &by_path(frames(&original)), "undone");
+    }
+}
+
+#[test]
+fn a_copy_that_cannot_be_is_refused() {
+    let mut live = Plan::new(read(PANTRY).unwrap().screen).unwrap().live();
+    let shelf = live.screen().find("shelves.shelf[1]").unwrap();
+    for (name, part) in [("shelf[2]", "already"), ("1st", "not a name"), ("left", "left")] {
+        let refused = live.edit(|build| build.copy(shelf, name)).unwrap_err().to_string();
+        assert!(refused.contains(part), "{name}: {refused}");
+    }
+    let foreign = Plan::new(read(PANTRY).unwrap().screen).unwrap().screen().find("title").unwrap();
+    for change in [0, 1, 2] {
+        let refused = live.edit(|build| match change {
+            0 => build.copy(foreign, "other").index(),
+            1 => build.hide(foreign, false).screen().views().count(),
+            _ => build.show(foreign).screen().views().count(),
+        });
+        assert!(refused.unwrap_err().to_string().contains("another screen"), "{change}");
+    }
 }

@@ -164,8 +164,8 @@ impl ScreenBuilder {
         self
     }
 
-    /// Moves a view before one of its siblings, or behind all of them: what arranges them places it there, and
-    /// `prev` and `next` go by it. Where they lie over one another, what was added later stays on top.
+    /// Moves a view before one of its siblings, or behind all of them: what arranges them places it there,
+    /// `prev` and `next` go by it, and where they lie over one another, what stands later is on top.
     pub fn move_before(&mut self, view: ViewId, sibling: Option<ViewId>) -> &mut Self {
         let known = self.known(view, "a view to be moved").and_then(|()| match sibling {
             Some(sibling) => self.known(sibling, "a view to move before"),

@@ -436,7 +436,7 @@ impl<'a> TextFixpoint<'a> {
             }
         }
         Placement {
-            tags: screen.views.iter().map(|view| view.tag).collect(),
+            ids: screen.views.iter().map(|view| (view.tag, view.sibling_index)).collect(),
             display: display.clone(),
             scaled: canvas.scaled(),
             frames,

@@ -17,6 +17,8 @@ pub(crate) trait Painted {
     fn is_painted(&self, view: ViewId) -> bool;
     /// Whether it is held away from where its rules put it.
     fn is_stuck(&self, view: ViewId) -> bool;
+    /// Counted from 0.
+    fn place_among_siblings(&self, view: ViewId) -> usize;
 }
 
 /// What painting does to the points of a view: its own turning and scaling, then that of the views around it.
@@ -50,10 +52,10 @@ pub(crate) fn visible_frame(of: &impl Painted, screen: &Screen, view: ViewId) ->
     Some(frame)
 }
 
-/// Which of two siblings is painted first: what is nearer to the reader is painted later, then what is stuck, then what is
-/// declared later.
+/// Which of two siblings is painted first: what is nearer to the reader is painted later, then what is stuck, then what
+/// stands later among them.
 pub(crate) fn sibling_order(of: &impl Painted, first: ViewId, second: ViewId) -> Ordering {
-    let rank = |view: ViewId| (of.is_stuck(view), view);
+    let rank = |view: ViewId| (of.is_stuck(view), of.place_among_siblings(view));
     let (a, b) = (of.look(first).depth, of.look(second).depth);
     a.total_cmp(&b).then_with(|| rank(first).cmp(&rank(second)))
 }

@@ -27,8 +27,8 @@ pub struct Missed {
 /// Where everything is on one display.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Placement {
-    /// Per view: what its id bears.
-    pub(crate) tags: Vec<ScreenTag>,
+    /// Per view: what its id bears, and its place among its siblings.
+    pub(crate) ids: Vec<(ScreenTag, usize)>,
     /// The display.
     pub display: Display,
     /// The display in the units of the screen, and how many logical pixels one of them is, where the screen
@@ -77,7 +77,7 @@ impl Placement {
 
     /// Whether a view is one of the screen that was placed.
     fn has(&self, view: ViewId) -> bool {
-        self.tags.get(view.index()).is_some_and(|tag| view.is_tagged(*tag))
+        self.ids.get(view.index()).is_some_and(|(tag, _)| view.is_tagged(*tag))
     }
 
     /// The frame of a view measured from the top left corner of the view around it.
@@ -178,7 +178,7 @@ impl Placement {
     }
 
     /// Whether the first of two siblings is painted on top of the second: what is nearer to the reader is,
-    /// then what is stuck, then what is declared later.
+    /// then what is stuck, then what stands later among them.
     pub fn is_on_top(&self, first: ViewId, second: ViewId) -> bool {
         painted::sibling_order(self, first, second).is_gt()
     }
@@ -246,5 +246,9 @@ impl Painted for Placement {
 
     fn is_stuck(&self, view: ViewId) -> bool {
         self.is_stuck(view)
+    }
+
+    fn place_among_siblings(&self, view: ViewId) -> usize {
+        self.ids.get(view.index()).map_or(0, |(_, place)| *place)
     }
 }
