@@ -53,7 +53,8 @@ fn place(files: &Assembled, own: &str, span: &Range<usize>, label: &str) -> Stri
     let base = if name == own { String::new() } else { format!(" (in {name})") };
     let indent = shown.len() - shown.trim_start().len();
     let lead = format!("    line {line:>3}:{column:<3}  ");
-    let width = |text: &str| text.chars().count();
+    // Wide characters take two columns, accents on their own none.
+    let width = textwrap::core::display_width;
     let before = lead.len() + width(&shown[indent.min(part.start)..part.start]);
     let underline = "~".repeat(width(&shown[part]).max(1));
     let label = if label.is_empty() { String::new() } else { format!(" {label}") };

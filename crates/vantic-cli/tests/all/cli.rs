@@ -1101,3 +1101,17 @@ fn displays_that_are_too_many_to_place_are_told() {
     let refused = run(&expected, folder.path(), 2);
     assert!(refused.contains("of 90 displays") && refused.contains("name fewer"), "{refused}");
 }
+
+#[test]
+fn what_is_wrong_is_underlined_behind_wide_letters() {
+    let folder = tempfile::tempdir().unwrap();
+    let text = "screen s { view 棚棚 { left = 0; size = полка; e\u{301}te\u{301} = 2 } }";
+    std::fs::write(folder.path().join("s.vantic"), text).unwrap();
+    let shown = run(&["check", "s.vantic"], folder.path(), 2);
+    let lines: Vec<&str> = shown.lines().collect();
+    let marked: Vec<usize> = (0..lines.len()).filter(|line| lines[*line].contains('~')).collect();
+    // Two columns for each of the wide letters, none for an accent on its own.
+    let before = textwrap::core::display_width(lines[marked[0] - 1].split("полка").next().unwrap());
+    assert_eq!((lines[marked[0]].find('~'), lines[marked[0]].trim()), (Some(before), "~~~~~"), "{shown}");
+    assert_eq!(lines[marked[1]].trim(), "~~~", "{shown}");
+}

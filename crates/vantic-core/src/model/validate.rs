@@ -56,18 +56,19 @@ pub fn reserved_words() -> impl Iterator<Item = &'static str> {
     KEYWORDS.into_iter().chain(coordinates)
 }
 
-/// Whether this is a word of letters, digits and `_`, starting with a letter.
+/// Whether this is a word of letters, digits and `_` of any script, starting with a letter (Unicode Standard Annex 31). Two names are
+/// the same only where their characters are: a letter with its accent in one character differs from a letter and an accent.
 pub fn is_name(name: &str) -> bool {
     let mut chars = name.chars();
-    chars.next().is_some_and(|c| c.is_ascii_alphabetic())
-        && chars.all(|c| c.is_ascii_alphanumeric() || c == '_')
+    chars.next().is_some_and(unicode_ident::is_xid_start) && chars.all(unicode_ident::is_xid_continue)
 }
 
-pub(crate) fn check_name(name: &str) -> Result<(), BuildError> {
+/// `for_file`: that a screen file does not keep for itself either.
+pub(crate) fn check_name(name: &str, for_file: bool) -> Result<(), BuildError> {
     if !is_name(name) {
         return Err(BuildError::Name { name: name.chars().take(60).collect() });
     }
-    if reserved_words().any(|w| w == name) {
+    if for_file && reserved_words().any(|w| w == name) {
         return Err(BuildError::reserved(name));
     }
     Ok(())

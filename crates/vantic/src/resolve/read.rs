@@ -71,7 +71,7 @@ pub(crate) fn read_screens(
     let Some((_, name)) = items.first().and_then(|i| first_word(i, 1).map(|w| (i, w))) else {
         return Err(SourceErrors::new(errors, text));
     };
-    let builder = ScreenBuilder::new(name.text());
+    let builder = ScreenBuilder::for_file(name.text());
     if let Err(error) = builder.clone().finish() {
         errors.extend(error.0.iter().map(|e| SourceError::new(span(name.text_range()), e.to_string())));
     }

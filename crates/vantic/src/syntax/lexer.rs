@@ -26,6 +26,13 @@ macro_rules! kinds {
     };
 }
 
+/// Takes the rest of a name: letters, digits and `_` of any script. A loop of its own, since one over so many characters in a pattern
+/// would call itself for each of them.
+fn to_end_of_name(lexer: &mut logos::Lexer<'_, Kind>) {
+    let rest = lexer.remainder();
+    lexer.bump(rest.find(|c| !unicode_ident::is_xid_continue(c)).unwrap_or(rest.len()));
+}
+
 kinds! {
     tokens {
         #[regex(r"[ \t\r\u{FEFF}]+")]
@@ -34,7 +41,7 @@ kinds! {
         Newline = "the end of the line",
         #[regex(r"//[^\n]*", allow_greedy = true)]
         Comment = "a comment",
-        #[regex(r"[A-Za-z_][A-Za-z0-9_]*")]
+        #[regex(r"[_\p{XID_Start}]", to_end_of_name)]
         Word = "a name",
         #[regex(r"[0-9]+(\.[0-9]+)?([eE][+-]?[0-9]+)?")]
         Number = "a number",

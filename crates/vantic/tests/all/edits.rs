@@ -132,7 +132,7 @@ fn change(build: &mut ScreenBuilder, kind: u8, pick: usize, number: u16) {
             build.copy(view, &name);
         }
         9 => {
-            build.hide(view, pick % 2 == 0);
+            build.hide(view, pick.is_multiple_of(2));
         }
         10 => {
             build.show(view);
@@ -365,7 +365,7 @@ proptest! {
 fn a_copy_that_cannot_be_is_refused() {
     let mut live = Plan::new(read(PANTRY).unwrap().screen).unwrap().live();
     let shelf = live.screen().find("shelves.shelf[1]").unwrap();
-    for (name, part) in [("shelf[2]", "already"), ("1st", "not a name"), ("left", "left")] {
+    for (name, part) in [("shelf[2]", "already"), ("1st", "not a name")] {
         let refused = live.edit(|build| build.copy(shelf, name)).unwrap_err().to_string();
         assert!(refused.contains(part), "{name}: {refused}");
     }

@@ -465,7 +465,8 @@ fn hostile_files_get_one_clear_error_each() {
         (rule(&format!("{}1", "-".repeat(10_000))).into_bytes(), "brackets are nested too deep"),
         (rule(&format!("{}1", "1 + ".repeat(260_000))).into_bytes(), "too many parts in one line"),
         (format!("screen s {{ {lets} let a5000 = 1 }}").into_bytes(), "made of one another: the limit is 64"),
-        (format!("screen s {{ {} }}", "\u{e9}".repeat(500_000)).into_bytes(), "expected a rule"),
+        (format!("screen s {{ {} }}", "\u{20ac}".repeat(500_000)).into_bytes(), "expected a rule"),
+        (format!("screen s {{ {} }}", "\u{e9}".repeat(500_000)).into_bytes(), "expected `=`"),
         (vec![b' '; vantic::syntax::MAX_FILE_BYTES + 1], "the file is too large"),
         (
             format!("screen s {{ view a {{}}; view b {{}}; {} }}", nested("each a, b { ", "}", 40))
@@ -738,4 +739,50 @@ fn a_screen_prints_itself_as_a_file_that_gives_it_again() {
         assert_eq!(read(&screen.to_string()).unwrap().screen.to_string(), screen.to_string());
         assert_eq!(in_any_order(&read(&screen.to_string()).unwrap().screen), in_any_order(&screen));
     }
+}
+
+/// Names of any script, in every form; and those that a file keeps for itself, outside of files.
+#[test]
+fn names_are_of_any_script() {
+    let text = "screen пекарня {
+        ladder важно > ритм
+        param полка = 40 in 20..80
+        state дверь: закрыта, открыта
+        band ширина: полка < 30 or screen.width >= 700
+        view 棚 { left = полка; top = 0; size = 20; высота: height <= 50 ~ важно }
+        text पाटी \"Bread\" { font 12; style жирный; left = 棚.right; top = 0 }
+        repeat ขนม 2 { left = 0; top = 棚.bottom; size = 8 }
+        when ширина { in 棚 { drop высота } }
+        language suomi { पाटी \"Leipä\" }
+    }";
+    let screen = read(text).unwrap_or_else(|e| panic!("{e}")).screen;
+    assert_eq!(screen.path(screen.find("ขนม[2]").unwrap()), "ขนม[2]");
+    let (printed, formatted) = (screen.to_string(), format(text).unwrap());
+    let json = Form::from_json(&Form::of(text).unwrap().to_json()).unwrap().to_text().unwrap();
+    for again in [printed, formatted, json] {
+        assert_eq!(read(&again).unwrap_or_else(|e| panic!("{e}\n{again}")).screen, screen);
+    }
+    for (wrong, message) in [
+        ("screen s { view 1棚 { size = 8 } }", "expected the name of the view"),
+        ("screen s { view полк { size = 8 }\nview b { left = полка.right } }", "did you mean `полк`?"),
+        ("screen s { view 棚 { size = 8 }\nview 棚 { size = 8 } }", "there is already a view `棚`"),
+        ("screen s { view 🍞 { size = 8 } }", "expected the name of the view"),
+    ] {
+        let told = read(wrong).unwrap_err().to_string();
+        assert!(told.contains(message), "{wrong}\n{told}");
+    }
+    // A builder has no reserved words.
+    let mut build = ScreenBuilder::new("screen");
+    let names = ["left", "view", "parent", "when", "safe"];
+    let views = names.map(|name| build.view(name));
+    for view in views {
+        build.add(view.pin([(Side::Left, 0), (Side::Top, 0)], SCREEN)).add(view.width().equals(8));
+        build.add(view.height().equals(8).labelled("top"));
+    }
+    let [_first, _second] = build.state("state", ["and", "or"]);
+    let built = build.finish().unwrap();
+    assert_eq!(built.find("parent"), Some(views[2]));
+    let mut build = ScreenBuilder::for_file("left");
+    build.view("left");
+    assert_eq!(build.finish().unwrap_err().0.len(), 2);
 }

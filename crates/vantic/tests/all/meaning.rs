@@ -460,7 +460,7 @@ fn what_a_builder_refuses_it_names() {
     let told_otherwise: Vec<String> = steps
         .iter()
         .filter_map(|(step, message)| {
-            let mut s = ScreenBuilder::new("s");
+            let mut s = ScreenBuilder::for_file("s");
             step(&mut s);
             let errors = s.finish().unwrap_err().0;
             let as_expected = errors.len() == 1 && errors[0].to_string().contains(message);

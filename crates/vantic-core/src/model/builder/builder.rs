@@ -28,6 +28,8 @@ use std::sync::{Arc, OnceLock};
 #[must_use = "it is no screen until it is finished"]
 pub struct ScreenBuilder {
     pub(super) screen: Screen,
+    /// Whether names are refused that a file keeps for itself.
+    pub(super) for_file: bool,
     /// What it adds bears it.
     pub(super) tag: ScreenTag,
     /// Worked out when it is asked for.
@@ -43,7 +45,7 @@ impl ScreenBuilder {
     /// An empty screen.
     pub fn new(name: impl Into<String>) -> Self {
         let name = name.into();
-        let errors = check_name(&name).err().into_iter().collect();
+        let errors = check_name(&name, false).err().into_iter().collect();
         let screen = Screen {
             tag: ScreenTag::fresh(),
             name,
@@ -66,7 +68,27 @@ impl ScreenBuilder {
             leftovers: Leftovers::default(),
         };
         let tag = screen.tag;
-        Self { screen, tag, register: OnceLock::new(), reopened: None, given: (0, 0), errors }
+        Self {
+            screen,
+            for_file: false,
+            tag,
+            register: OnceLock::new(),
+            reopened: None,
+            given: (0, 0),
+            errors,
+        }
+    }
+
+    /// An empty screen that a file says: names that files keep for themselves are refused.
+    pub fn for_file(name: impl Into<String>) -> Self {
+        let mut build = Self { for_file: true, ..Self::new(name) };
+        let reserved = check_name(&build.screen.name, true).err();
+        build.errors = reserved.into_iter().collect();
+        build
+    }
+
+    pub(super) fn check_name(&self, name: &str) -> Result<(), BuildError> {
+        check_name(name, self.for_file)
     }
 
     /// The ladder of levels, strongest first. `whole` and `snug` may be among them to move them.
@@ -412,7 +434,7 @@ impl ScreenBuilder {
     pub(super) fn opened(screen: Screen) -> Self {
         let (register, given, errors) = Default::default();
         let tag = ScreenTag::fresh();
-        Self { reopened: Some(screen.clone()), screen, tag, register, given, errors }
+        Self { reopened: Some(screen.clone()), screen, for_file: false, tag, register, given, errors }
     }
 
     pub(super) fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
@@ -454,7 +476,7 @@ impl ScreenBuilder {
         }
         for (i, name) in names.iter().enumerate() {
             if name != WHOLE && name != SNUG {
-                check_name(name)?;
+                self.check_name(name)?;
             }
             if names[..i].contains(name) {
                 return Err(BuildError::Taken {
@@ -485,7 +507,7 @@ impl ScreenBuilder {
     ) -> Result<ViewId, BuildError> {
         let is_content_box = matches!(content, Content::ContentBox);
         if !is_content_box {
-            check_name(indexed(name).map_or(name, |(name, _)| name))?;
+            self.check_name(indexed(name).map_or(name, |(name, _)| name))?;
         }
         if parent.is_some_and(|p| !self.screen.has_view(p)) {
             return Err(BuildError::ForeignId { rule: name.to_owned() });
@@ -740,7 +762,7 @@ impl ScreenBuilder {
             condition.dismantle();
             return Err(BuildError::Limit { what: "conditions are nested too deep", limit: MAX_NESTING });
         }
-        check_name(name)?;
+        self.check_name(name)?;
         if !condition.numbers().iter().all(|n| n.abs() <= MAX_NUMBER) {
             return Err(BuildError::Number { rule: format!("band {name}") });
         }

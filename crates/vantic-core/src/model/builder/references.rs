@@ -8,7 +8,7 @@ use crate::model::expression::{Expr, MAX_MIN_MAX_NESTING, MinMaxKind, Term};
 use crate::model::guide::{Guide, MAX_CELLS, Mark};
 use crate::model::id::{RuleId, ViewId};
 use crate::model::rule::{Comparison, Relation};
-use crate::model::validate::{check_name, is_weight};
+use crate::model::validate::is_weight;
 use crate::model::view::View;
 
 impl ScreenBuilder {
@@ -69,7 +69,7 @@ impl ScreenBuilder {
         let rule = self.screen.rule_at(id);
         let name = || self.screen.rule_name(id);
         if let Some(label) = &rule.label {
-            check_name(label)?;
+            self.check_name(label)?;
             if self.register().labels.contains_key(&(rule.owner, rule.band, label.clone())) {
                 let place =
                     rule.owner.map_or_else(|| "the screen".into(), |o| format!("`{}`", self.screen.path(o)));

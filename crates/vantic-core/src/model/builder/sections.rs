@@ -15,7 +15,7 @@ use crate::model::design::Design;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
 use crate::model::state::State;
-use crate::model::validate::{check_name, check_words};
+use crate::model::validate::check_words;
 use std::sync::Arc;
 
 impl ScreenBuilder {
@@ -75,7 +75,7 @@ impl ScreenBuilder {
             place: place.into(),
         };
         for (index, word) in [name].iter().chain(alternatives).enumerate() {
-            check_name(word)?;
+            self.check_name(word)?;
             if index > 1 && alternatives[..index - 1].contains(word) {
                 return Err(taken("alternative", word, name));
             }
@@ -120,7 +120,7 @@ impl ScreenBuilder {
         right_to_left: bool,
         is_own: bool,
     ) -> Result<usize, BuildError> {
-        check_name(name)?;
+        self.check_name(name)?;
         let added = self.screen.add_language(name, right_to_left, is_own);
         added.map_err(|message| BuildError::Language { message })
     }

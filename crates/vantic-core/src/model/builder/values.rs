@@ -7,7 +7,7 @@ use crate::model::builder::builder::ScreenBuilder;
 use crate::model::condition::{Condition, Tested, TestedParameter};
 use crate::model::expression::Expr;
 use crate::model::id::{BandId, ValueId};
-use crate::model::validate::{check_name, check_value};
+use crate::model::validate::check_value;
 use std::ops::RangeInclusive;
 
 impl Value {
@@ -131,7 +131,7 @@ impl ScreenBuilder {
     }
 
     fn add_named(&mut self, value: Value) -> Result<ValueId, BuildError> {
-        check_name(&value.name)?;
+        self.check_name(&value.name)?;
         value.check(value.number)?;
         if !self.register_mut().value_names.insert(value.name.clone()) {
             return Err(BuildError::Taken { what: "number", name: value.name, place: "the screen".into() });
