@@ -276,3 +276,49 @@ fn what_a_list_refuses_leaves_it_as_it_was() {
     assert!(matches!(list.place(&display, &Lying, |_, _| {}), Err(ListError::Place { .. })));
     assert_eq!(seen(&mut list), before);
 }
+
+/// An engine that fails at one of its calls, and answers as it likes at others, leaves nothing behind.
+#[test]
+fn an_engine_that_panics_or_answers_at_random_leaves_what_it_found() {
+    struct Failing {
+        left: std::cell::Cell<u32>,
+        random: bool,
+    }
+    impl Measure for Failing {
+        fn measure(&self, text: &TextRequest<'_>) -> TextSize {
+            let left = self.left.get();
+            self.left.set(left.wrapping_sub(1));
+            assert!(left > 0, "the engine gives up");
+            let by = if self.random { f64::from(left * 7919 % 13) } else { 0.0 };
+            let size = PlainText.measure(text);
+            TextSize { height: size.height + 11.0 * by, width: size.width + by, ..size }
+        }
+    }
+    let (plan, row, label) = plan();
+    let display = Display::new(300.0, 400.0).unwrap();
+    let mut list = LongList::new(plan.clone(), row, 5000, 20.0).unwrap();
+    let mut live = plan.live();
+    let fill = |row: usize, content: &mut vantic::plan::RowContent<'_>| {
+        content.words(label, &"pears ".repeat(1 + row % 20));
+    };
+    list.scroll_to(2500, RowAt::Middle).unwrap();
+    let rows = |list: &mut LongList| {
+        let rows = list.place(&display, &PlainText, fill).unwrap();
+        rows.iter().map(|row| (row.index, row.top, row.height)).collect::<Vec<_>>()
+    };
+    let (seen, frames) = (rows(&mut list), live.frames(&display, &PlainText).unwrap());
+    for calls in 0..40 {
+        for random in [false, true] {
+            let engine = Failing { left: std::cell::Cell::new(calls), random };
+            let placed = std::panic::catch_unwind(std::panic::AssertUnwindSafe(|| {
+                live.frames(&display, &engine).unwrap();
+                list.place(&display, &engine, fill).map(|rows| rows.len()).unwrap()
+            }));
+            assert!(placed.is_err() || placed.is_ok_and(|rows| rows < 60), "{calls} calls");
+            // What was seen stays, as far as heights that were made up allow it.
+            assert_eq!(live.frames(&display, &PlainText).unwrap().all(), frames.all());
+            list.scroll_to(2500, RowAt::Middle).unwrap();
+            assert_eq!(rows(&mut list), seen, "after {calls} calls");
+        }
+    }
+}
