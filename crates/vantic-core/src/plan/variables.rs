@@ -8,7 +8,7 @@ use crate::model::id::ViewId;
 use crate::model::screen::Screen;
 use crate::plan::parameters::{DisplayParams, ScrollParams, TextParams};
 use crate::plan::variant::Variant;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use vantic_solver::{Affine, Linear, ParamId, VarId};
 
 /// The unknowns of a view.
@@ -59,6 +59,12 @@ pub(crate) struct Unknowns {
 }
 
 impl Unknowns {
+    /// The parameters that are only known once a placement is: how tall texts are, and how far views are scrolled.
+    pub(crate) fn settling_params(&self) -> HashSet<ParamId> {
+        let heights = self.texts.iter().flatten().map(|text| text.height);
+        heights.chain(self.scrolls.values().flatten().copied()).collect()
+    }
+
     /// An expression in the solver's unknowns, without what is picked in it. `along`: the middle is
     /// measured along the reading direction too, since the rule speaks of start or end.
     pub(crate) fn linear(&self, within: ResolveContext<'_>, expr: &Expr, along: bool) -> Linear {

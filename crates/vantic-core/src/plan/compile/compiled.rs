@@ -12,7 +12,7 @@ use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
 use crate::model::view::{ContentStrength, Image, View};
 use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
-use crate::plan::compile::height_independence::heights_apart;
+use crate::plan::compile::height_independence::{are_apart, heights_apart};
 use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutRule, LayoutStrength};
 use crate::plan::compile::origins::{MinMaxNode, Origin};
 use crate::plan::compile::presolve::Presolve;
@@ -44,6 +44,8 @@ pub(crate) struct Compiled {
     pub(crate) rules: Vec<solver::RuleId>,
     /// The texts that are placed, in the order of their parameters.
     pub(crate) texts: Vec<ViewId>,
+    /// Whether what arrangements choose by depends neither on how tall texts are, nor on how far views are scrolled.
+    pub(crate) probes_apart: bool,
     /// Per text: whether its height decides the width of none; see [`heights_apart`].
     pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
@@ -97,7 +99,7 @@ impl Compiled {
         compiler.rules();
         compiler.contents(&arrangements);
         compiler.watching(&arrangements);
-        let probes = arrangements.probes.iter().map(|probe| compiler.probe(probe)).collect();
+        let probes: Vec<_> = arrangements.probes.iter().map(|probe| compiler.probe(probe)).collect();
         let relaxed = (!compiler.picks.is_empty()).then(|| {
             let from = compiler.build.settle_count();
             compiler.settling_picks();
@@ -119,9 +121,16 @@ impl Compiled {
         let grids = arrangements.grids.iter().map(|grid| grid.map(linear)).collect();
         let Compiler { unknowns, build, origins, rules, picks, .. } = compiler;
         let problem = build.build();
+        let settles = unknowns.settling_params();
+        let mut read = Vec::new();
+        probes
+            .iter()
+            .for_each(|probe: &ChoiceInputs<Linear>| drop(probe.map(&mut |expr| read.push(expr.clone()))));
+        let probes_apart = are_apart(&problem, &|param| settles.contains(&param), &read);
         let presolve = if picks.is_empty() { Presolve::default() } else { Presolve::new(&problem, &picks) };
         Self {
             variant,
+            probes_apart,
             heights_apart: heights_apart(&problem, &unknowns, &texts),
             problem,
             unknowns,

@@ -18,7 +18,7 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
         Some((measured.height, text))
     });
     let heights: HashMap<ParamId, usize> = params.collect();
-    let fixed = fixed(problem, &heights);
+    let fixed = fixed(problem, &|param| heights.contains_key(&param));
     let mut parts = UnionFind::<usize>::new(problem.variable_count());
     let mut read_with: Vec<Vec<usize>> = vec![Vec::new(); texts.len()];
     for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
@@ -36,9 +36,31 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
     read_with.iter().map(|vars| vars.iter().all(|&var| !widths.contains(&parts.find(var)))).collect()
 }
 
-/// The variables that required rules fix one after the other, without the height of a text.
-fn fixed(problem: &Problem, heights: &HashMap<ParamId, usize>) -> Vec<bool> {
-    let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(p, _)| heights.contains_key(p));
+/// Whether what some expressions come out as depends on none of some parameters, as long as all required rules hold; see
+/// [`heights_apart`].
+pub(crate) fn are_apart(problem: &Problem, moves: &dyn Fn(ParamId) -> bool, exprs: &[Linear]) -> bool {
+    let reads = |expr: &Linear| expr.affine().terms().iter().any(|(param, _)| moves(*param));
+    let fixed = fixed(problem, moves);
+    let mut parts = UnionFind::<usize>::new(problem.variable_count());
+    let mut moved = Vec::new();
+    for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
+        let mut open = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
+        let Some(first) = open.next() else { continue };
+        open.for_each(|other| {
+            parts.union(first, other);
+        });
+        moved.extend(reads(expr).then_some(first));
+    }
+    let moved: BTreeSet<usize> = moved.into_iter().map(|var| parts.find(var)).collect();
+    exprs.iter().all(|expr| {
+        let mut vars = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
+        !reads(expr) && vars.all(|var| !moved.contains(&parts.find(var)))
+    })
+}
+
+/// The variables that required rules fix one after the other, without some parameters.
+fn fixed(problem: &Problem, moves: &dyn Fn(ParamId) -> bool) -> Vec<bool> {
+    let reads_height = |expr: &Linear| expr.affine().terms().iter().any(|(param, _)| moves(*param));
     let is_required = |relation, level| relation == Relation::Equal && level == Level::REQUIRED;
     let required = problem
         .rules()

@@ -129,7 +129,7 @@ impl WarmStart {
         // Where something was chosen of a `max` or `min`, another screen may choose otherwise.
         let plans = self.plans.into_iter().filter_map(|(choices, kept)| {
             let Kept { plan, memory } = kept?;
-            Some((choices, plan.filter(|_| !memory.has_chosen())?))
+            Some((choices, *plan.filter(|_| !memory.has_chosen())?))
         });
         Snapshot { plans: plans.collect(), heights: self.space.heights }
     }
@@ -146,7 +146,9 @@ impl WarmStart {
             return known.take();
         }
         let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
-        other.reuse_for(problem).then(|| Kept { plan: Some(other), memory: ChoiceMemory::default() })
+        other
+            .reuse_for(problem)
+            .then(|| Kept { plan: Some(Box::new(other)), memory: ChoiceMemory::default() })
     }
 
     /// Forgets what was solved, where many choices have been met.
@@ -182,6 +184,8 @@ struct Scratch {
     /// The parameters that the chooser has solved for.
     solved: Vec<f64>,
     unwrapped: Vec<TextSize>,
+    /// The texts that this is of, on this display.
+    measured: Vec<ViewId>,
     sizes: Vec<TextSize>,
     known: KnownSizes,
     /// Per view: how tall its text came out last, here or on a display like it.
@@ -220,6 +224,7 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
     let mut choices = Choices::new();
     let mut counts = Counts::default();
     let mut round = 0;
+    warm.space.measured.clear();
     loop {
         // As much whether another thread has compiled it or not, so that the same calls take the same work.
         let is_new = !warm.plans.contains_key(&choices);
@@ -227,7 +232,13 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
         let compiled = planned.compiled(screen, &choices);
         let known = warm.begin(&choices, &compiled.problem);
         let space = std::mem::take(&mut warm.space);
-        let mut settled = TextFixpoint::find(screen, &compiled, canvas.in_units(), measure, known, space)?;
+        let texts = Texts::new(screen, &compiled.variant, canvas.in_units(), measure);
+        let mut settled = TextFixpoint::begin(&compiled, &texts, known, space)?;
+        // What is chosen may stand before texts do.
+        let is_early = compiled.probes_apart && settled.chooser.holds();
+        if !is_early {
+            settled.settle(&texts)?;
+        }
         let numbers = settled.chooser.numbers(&compiled.probes);
         let mut next = chosen(&compiled.probes, &numbers, &choices);
         counts.note(&numbers, &choices, &next);
@@ -239,6 +250,9 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
         // Views with spare children are counted one after another.
         let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
         if next == choices || round == MAX_ROUNDS + counted || work::is_short() {
+            if is_early {
+                settled.settle(&texts)?;
+            }
             let open = counts.open(&numbers, &choices);
             let moves = |view: &ViewId| next.get(view) != choices.get(view) || open.contains(view);
             settled.chooser.gave_up |= work::is_short() && next != choices;
@@ -257,6 +271,8 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
 pub(crate) struct TextFixpoint<'a> {
     pub(crate) chooser: AlternativeSearch<'a>,
     space: Scratch,
+    /// Whether a height was taken from the last display.
+    guessed: bool,
 }
 
 impl Scratch {
@@ -268,22 +284,28 @@ impl Scratch {
         named: impl Iterator<Item = f64>,
         texts: &Texts<'_>,
     ) -> Result<bool, PlaceError> {
-        let Scratch { params, unwrapped, sizes, known, heights, tallest, unsettled, .. } = self;
+        let Scratch { params, unwrapped, measured, sizes, known, heights, tallest, unsettled, .. } = self;
         let display = texts.display;
-        known.begin(texts);
         params.clear();
         params.extend(Parameters::of_display(display));
-        unwrapped.clear();
+        // What else is chosen of arrangements changes no words.
+        if measured.is_empty() || *measured != compiled.texts {
+            known.begin(texts);
+            measured.clear();
+            unwrapped.clear();
+            for &view in &compiled.texts {
+                unwrapped.push(known.on_one_line(texts, view)?);
+            }
+            measured.extend_from_slice(&compiled.texts);
+        }
         // A height that decides no width may be what it was on the last display: that is nearer to what comes
         // out.
         let near = if display.is_scrolled() { &[][..] } else { &*heights };
         let mut guessed = false;
-        for (i, &view) in compiled.texts.iter().enumerate() {
-            let size = known.on_one_line(texts, view)?;
-            unwrapped.push(size);
+        for (i, (&view, size)) in std::iter::zip(&compiled.texts, &*unwrapped).enumerate() {
             let last = near.get(view.index()).copied().flatten().filter(|_| compiled.heights_apart[i]);
             guessed |= last.is_some_and(|last| last != size.height);
-            params.extend(Parameters::of_text(&size, last.unwrap_or(size.height)));
+            params.extend(Parameters::of_text(size, last.unwrap_or(size.height)));
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
         params.resize(compiled.parameters().scrolled().end, 0.0);
@@ -308,20 +330,18 @@ impl Scratch {
 }
 
 impl<'a> TextFixpoint<'a> {
-    fn find(
-        screen: &Screen,
+    /// Solved for what texts measure on one line, or were as tall as last.
+    fn begin(
         compiled: &'a Compiled,
-        display: &Display,
-        measure: &dyn Measure,
+        texts: &Texts<'_>,
         warm: Option<Kept>,
         mut space: Scratch,
     ) -> Result<Self, PlaceError> {
-        let (variant, order) = (&compiled.variant, compiled.parameters());
+        let order = compiled.parameters();
         let solved = std::mem::take(&mut space.solved);
-        let asked = Texts::new(screen, variant, display, measure);
-        let named = screen.parameters().map(|value| value.on(display));
-        let guessed = space.begin(compiled, named, &asked)?;
-        let Scratch { params, unwrapped, sizes, known, tallest, moved, scrolled, unsettled, .. } = &mut space;
+        let named = texts.screen.parameters().map(|value| value.on(texts.display));
+        let guessed = space.begin(compiled, named, texts)?;
+        let Scratch { params, unwrapped, .. } = &mut space;
         let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);
         if guessed && !chooser.holds() {
@@ -330,6 +350,15 @@ impl<'a> TextFixpoint<'a> {
             }
             chooser.solve(params);
         }
+        Ok(Self { chooser, space, guessed })
+    }
+
+    /// Goes on until texts are as tall as they are at the widths that they get, and views scrolled as far as they are.
+    fn settle(&mut self, asked: &Texts<'_>) -> Result<(), PlaceError> {
+        let Self { chooser, space, guessed } = self;
+        let compiled = chooser.compiled;
+        let order = compiled.parameters();
+        let Scratch { params, unwrapped, sizes, known, tallest, moved, scrolled, unsettled, .. } = space;
         for round in 0..=MAX_ROUNDS {
             if round > 0 {
                 chooser.solve(params);
@@ -338,22 +367,22 @@ impl<'a> TextFixpoint<'a> {
             for (i, &view) in compiled.texts.iter().enumerate() {
                 let Some(b) = compiled.unknowns.boxes[view.index()] else { continue };
                 let width = chooser.values()[b.width.index()];
-                let at = known.at(&asked, view, unwrapped[i], width)?;
+                let at = known.at(asked, view, unwrapped[i], width)?;
                 sizes[i] = TextSize { width: unwrapped[i].width, longest: unwrapped[i].longest, ..at };
                 tallest[i] = tallest[i].max(at.height);
                 let by = (params[order.height_of(i)] - at.height).abs();
-                if by > if guessed && compiled.heights_apart[i] { 0.0 } else { PLACED } {
+                if by > if *guessed && compiled.heights_apart[i] { 0.0 } else { PLACED } {
                     moved.push(i);
                 }
             }
             scrolled.clear();
-            scrolled.extend(scrolled_at(screen, compiled, display, chooser.values()));
+            scrolled.extend(scrolled_at(asked.screen, compiled, asked.display, chooser.values()));
             let wanted = || scrolled.iter().flat_map(|s| [s.offset.0, s.offset.1]);
             let rests =
                 std::iter::zip(&params[order.scrolled()], wanted()).all(|(a, b)| (a - b).abs() <= PLACED);
             if moved.is_empty() && rests || round == MAX_ROUNDS {
-                space.settle(compiled, screen.views.len());
-                return Ok(Self { chooser, space });
+                space.settle(compiled, asked.screen.views.len());
+                return Ok(());
             }
             for (param, offset) in std::iter::zip(&mut params[order.scrolled()], wanted()) {
                 *param = offset;

@@ -27,7 +27,8 @@ use vantic_solver::{Level, Linear, Outcome, Problem, Relation, RuleId, Settle, S
 #[derive(Debug)]
 pub(crate) struct AlternativeSearch<'a> {
     pub(crate) compiled: &'a Compiled,
-    pub(super) plan: solver::Plan,
+    /// Behind a pointer, since it is handed on with each display.
+    pub(super) plan: Box<solver::Plan>,
     memory: RefCell<ChoiceMemory>,
     pub(crate) params: Vec<f64>,
     /// Whether required rules contradict one another whatever is chosen; the plan's levels are moved down
@@ -45,8 +46,8 @@ impl<'a> AlternativeSearch<'a> {
     pub(crate) fn new(compiled: &'a Compiled, warm: Option<Kept>, params: Vec<f64>) -> Self {
         let Kept { plan, memory } = warm.unwrap_or_default();
         let plan = plan.unwrap_or_else(|| match compiled.picks.is_empty() {
-            true => solver::Plan::new(&compiled.problem),
-            false => solver::Plan::new(&Problem::default()),
+            true => Box::new(solver::Plan::new(&compiled.problem)),
+            false => Box::new(solver::Plan::new(&Problem::default())),
         });
         Self { compiled, plan, memory: RefCell::new(memory), params, broken: false, gave_up: false }
     }
@@ -66,7 +67,7 @@ impl<'a> AlternativeSearch<'a> {
             return;
         }
         // One plan at a time takes enough memory.
-        let last = std::mem::replace(&mut self.plan, solver::Plan::new(&Problem::default()));
+        let last = std::mem::replace(&mut self.plan, Box::new(solver::Plan::new(&Problem::default())));
         let rules = self.compiled.problem.rule_count();
         let memory = self.memory.get_mut();
         memory.put_back(last, rules);
@@ -88,20 +89,24 @@ impl<'a> AlternativeSearch<'a> {
                 plan
             }
             // Nothing is known to be contradictory; what was decided so far is placed.
-            None if !all => self.attempt(&known, &as_written),
+            None if !all => Box::new(self.attempt(&known, &as_written)),
             None => {
                 let (_, plan, all) = self.best_broken(&as_written);
                 self.gave_up |= !all;
-                plan
+                Box::new(plan)
             }
         };
     }
 
     /// Solved for a choice, as it is written.
-    fn solved_for(&self, choice: &Choice) -> solver::Plan {
-        match self.memory.borrow_mut().take_leaf(choice) {
-            Some(plan) => self.solved_again(plan),
-            None => self.attempt(choice, &|_, level| level),
+    fn solved_for(&self, choice: &Choice) -> Box<solver::Plan> {
+        let leaf = self.memory.borrow_mut().take_leaf(choice);
+        match leaf {
+            Some(mut plan) => {
+                solve(&mut plan, &self.params);
+                plan
+            }
+            None => Box::new(self.attempt(choice, &|_, level| level)),
         }
     }
 
@@ -148,7 +153,7 @@ impl<'a> AlternativeSearch<'a> {
     /// A plan of its own of what was solved, to be changed.
     pub(crate) fn solver_plan(&self) -> solver::Plan {
         work::spend(self.compiled.rules.len() / COPIED);
-        self.plan.clone()
+        (*self.plan).clone()
     }
 
     pub(crate) fn values(&self) -> &[f64] {

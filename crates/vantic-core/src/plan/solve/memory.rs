@@ -15,7 +15,7 @@ const MAX_CHOICES_KEPT: usize = 64;
 #[derive(Debug, Default)]
 pub(crate) struct Kept {
     /// The plan; where there is something to choose, for what was chosen last.
-    pub(crate) plan: Option<Plan>,
+    pub(crate) plan: Option<Box<Plan>>,
     pub(crate) memory: ChoiceMemory,
 }
 
@@ -30,7 +30,7 @@ pub(crate) struct ChoiceMemory {
     /// Solved for what a search had chosen so far.
     pub(super) nodes: HashMap<Choice, Plan>,
     /// Solved for choices, but for the last one.
-    leaves: HashMap<Choice, Plan>,
+    leaves: HashMap<Choice, Box<Plan>>,
     /// The values of variables, a list that is used again.
     values: Vec<f64>,
 }
@@ -66,7 +66,7 @@ impl ChoiceMemory {
     }
 
     /// Keeps the plan of the last choice for when it comes again.
-    pub(super) fn put_back(&mut self, plan: Plan, rules: usize) {
+    pub(super) fn put_back(&mut self, plan: Box<Plan>, rules: usize) {
         if let Some((_, choice)) = self.chosen.take() {
             Self::keep(&mut self.leaves, choice, plan, rules);
         }
@@ -80,11 +80,11 @@ impl ChoiceMemory {
         self.nodes.remove(choice)
     }
 
-    pub(super) fn take_leaf(&mut self, choice: &Choice) -> Option<Plan> {
+    pub(super) fn take_leaf(&mut self, choice: &Choice) -> Option<Box<Plan>> {
         self.leaves.remove(choice)
     }
 
-    fn keep(list: &mut HashMap<Choice, Plan>, choice: Choice, plan: Plan, rules: usize) {
+    fn keep<P>(list: &mut HashMap<Choice, P>, choice: Choice, plan: P, rules: usize) {
         let most = Self::most(rules);
         // What was chosen long ago is not likely to come again.
         if list.len() >= most {
