@@ -11,7 +11,7 @@ use vantic::model::{
 };
 use vantic::plan::Plan;
 use vantic::resolve::read;
-use vantic::text::PlainText;
+use vantic::text::{Measure, PlainText, TextRequest};
 
 /// One child: how long along, how large across, and what it takes of the space.
 #[derive(Clone, Debug)]
@@ -604,4 +604,59 @@ fn what_bands_make_of_an_arrangement_is_looked_at_before_any_display_is() {
         "view bar { row; view a { size = 3 }; space other.width; view b { size = 3 } }; when wide { hide other }",
     );
     assert!(space.contains("`bar.space` reads `other`"), "{space}");
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(60))]
+
+    /// Lines whose room is as wide as a text is tall, scrolled or not, break where sums by hand break them: on a display by itself, and
+    /// kept solved from one to the next.
+    #[test]
+    fn lines_break_by_how_tall_a_text_is(
+        words in 1_usize..30,
+        share in 20_u32..90,
+        times in 1_u32..9,
+        tiles in prop::collection::vec(8_u32..60, 1..9),
+        widths in prop::collection::vec(150_u32..900, 1..6),
+    ) {
+        let all: String = tiles.iter().enumerate().map(|(at, wide)| format!("view v{at} {{ size = ({wide}, 10) }}\n")).collect();
+        let text = format!(
+            "screen s {{ text label \"{}\" {{ font 16; left = 0; top = 0; width = {share}% of screen.width }}\n\
+             view list {{ left = 0; below label by 4; width = {times} * label.height + 60; row gap 4, wrap by 2\n{all} }} }}",
+            vec!["apples"; words].join(" ")
+        );
+        let plan = Plan::new(vantic::read(&text).unwrap_or_else(|e| panic!("{e}")).screen).unwrap();
+        let mut live = plan.live();
+        let label = |width: f64| {
+            let words = vec!["apples"; words].join(" ");
+            let on_one_line = TextRequest::new(&words, 16.0);
+            let size = PlainText.measure(&on_one_line);
+            match size.width > width {
+                true => PlainText.measure(&TextRequest { width: Some(width), ..on_one_line }),
+                false => size,
+            }
+        };
+        for width in widths.into_iter().map(f64::from) {
+            let height = label(f64::from(share) / 100.0 * width).height;
+            let (room, mut x, mut y) = (f64::from(times) * height + 60.0, 0.0, height + 4.0);
+            let mut expected = Vec::new();
+            for &wide in &tiles {
+                if x > 0.0 && x + 4.0 + f64::from(wide) > room + 1e-9 {
+                    (x, y) = (0.0, y + 12.0);
+                } else if x > 0.0 {
+                    x += 4.0;
+                }
+                expected.push((x, y));
+                x += f64::from(wide);
+            }
+            let on = Display::new(width, 700.0).unwrap();
+            let (frames, placed) = (live.frames(&on, &PlainText).unwrap(), plan.place(&on, &PlainText).unwrap());
+            for (at, (x, y)) in expected.iter().enumerate() {
+                let view = plan.screen().find(&format!("list.v{at}")).unwrap();
+                for frame in [frames.frame(view).unwrap(), placed.frame(view).unwrap()] {
+                    prop_assert!((frame.left - x).abs() < 1e-6 && (frame.top - y).abs() < 1e-6, "{at}: {frame:?}, {x} {y}\n{text}");
+                }
+            }
+        }
+    }
 }
