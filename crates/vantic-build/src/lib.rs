@@ -73,7 +73,7 @@ impl Screens {
         std::fs::write(&out, module).map_err(|error| vec![named(&out, &error)])
     }
 
-    /// The module for one file; `reads` is told each file that it is made of.
+    /// The module for one file; `reads` gets each file that it is made of.
     ///
     /// # Errors
     /// All that is wrong with it, a line each: the file, the line and column, and what it is.

@@ -4,7 +4,7 @@
 //! `guide`, `scroll`, `setting`, `view`), what a screen has (`band`, `state`, `condition`, `design`,
 //! `language`, `claim`, `expectation`), the `screen` itself, and the `builder` that checks everything once.
 //! `shortcuts` are rules that are more than a relation. `print` and `sentence` put a screen and its rules
-//! into text. Stands on `geometry` and `display`; everything above reads it.
+//! into text, `in_rust` into calls of a builder. Stands on `geometry` and `display`; everything above reads it.
 
 pub(crate) mod acceptance;
 pub(crate) mod arrangement;
@@ -25,6 +25,7 @@ pub(crate) mod in_rust;
 pub(crate) mod language;
 pub(crate) mod leftover;
 pub(crate) mod print;
+mod print_condition;
 pub(crate) mod rule;
 pub(crate) mod rule_ref;
 pub(crate) mod screen;

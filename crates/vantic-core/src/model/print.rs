@@ -6,7 +6,6 @@ use crate::model::arrangement::{Align, Arrangement, ColumnWidth, Item, Space, Sp
 use crate::model::band::{Band, Change};
 use crate::model::builder::builder::CONTENT_BOX;
 use crate::model::claim::{Claim, Claimed, RANGES};
-use crate::model::condition::{Condition, Order, Property};
 use crate::model::coordinate::{Anchor, Coordinate, Side};
 use crate::model::design::Design;
 use crate::model::expectation::Expected;
@@ -628,33 +627,4 @@ pub fn quoted(words: &str) -> String {
     }
     text.push('"');
     text
-}
-
-fn joined(parts: &[Condition], word: &str) -> String {
-    parts.iter().map(|p| format!("({p})")).collect::<Vec<_>>().join(word)
-}
-
-impl Display for Condition {
-    fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
-        let property = |p: &Property| Property::SPELLINGS[*p as usize].0;
-        match self {
-            Condition::Compare(p, order, number) => {
-                let order = Order::SPELLINGS[*order as usize].0;
-                write!(f, "{} {order} {number}", property(p))
-            }
-            Condition::Within(p, from, to) => write!(f, "{} {from}..{to}", property(p)),
-            Condition::Parameter(of, order, number) => {
-                write!(f, "{} {} {number}", of.name, Order::SPELLINGS[*order as usize].0)
-            }
-            Condition::ParameterWithin(of, from, to) => write!(f, "{} {from}..{to}", of.name),
-            Condition::State { state, shown, .. } => write!(f, "{state}.{shown}"),
-            Condition::Not(inner) => write!(f, "not ({inner})"),
-            Condition::All(parts) => f.write_str(&joined(parts, " and ")),
-            Condition::Any(parts) => f.write_str(&joined(parts, " or ")),
-            word => {
-                let spelled = Condition::WORDS.iter().find(|(_, c)| c == word);
-                f.write_str(spelled.map_or("", |w| w.0))
-            }
-        }
-    }
 }

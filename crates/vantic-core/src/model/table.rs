@@ -54,7 +54,7 @@ impl<T> Index<usize> for Table<T> {
     }
 }
 
-/// A changed entry is one's own from then on.
+/// A changed entry is no longer shared.
 impl<T: Clone> IndexMut<usize> for Table<T> {
     fn index_mut(&mut self, index: usize) -> &mut T {
         Arc::make_mut(&mut self.0[index])

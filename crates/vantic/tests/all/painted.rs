@@ -24,13 +24,13 @@ fn build(all: &[Told]) -> Screen {
     let mut views: Vec<ViewId> = Vec::new();
     let [_shut, open] = build.state("gate", ["shut", "open"]);
     for (number, (parent, [x, y, w, h], (kind, depth, turned, scale, origin))) in all.iter().enumerate() {
-        let parent = parent.checked_rem(views.len() + 1).and_then(|at| views.get(at)).copied();
+        let holder = parent.checked_rem(views.len() + 1).and_then(|at| views.get(at)).copied();
         let name = format!("v{number}");
-        let view = match parent {
-            Some(parent) => build.view_in(parent, &name),
+        let view = match holder {
+            Some(holder) => build.view_in(holder, &name),
             None => build.view(&name),
         };
-        let around = parent.map_or(SCREEN, Anchor::View);
+        let around = holder.map_or(SCREEN, Anchor::View);
         build.add(view.pin([(Side::Left, *x), (Side::Top, *y)], around));
         build.add(view.width().equals(*w)).add(view.height().equals(*h));
         match kind {

@@ -1,8 +1,8 @@
 //! Building a screen, in Rust or from a screen file. Everything is checked here and nowhere else.
 
-use crate::limits::{MAX_BANDS, MAX_LEVELS, MAX_NESTING, MAX_NUMBER, MAX_RULES, MAX_VIEWS};
+use crate::limits::{MAX_LEVELS, MAX_NESTING, MAX_RULES, MAX_VIEWS};
 use crate::model::arrangement::{Share, Space};
-use crate::model::band::{Band, Change};
+use crate::model::band::Change;
 use crate::model::build_error::{BuildError, BuildErrors};
 use crate::model::builder::names::Names;
 use crate::model::builder::register::Register;
@@ -749,32 +749,6 @@ impl ScreenBuilder {
             self.add_change(band, Change::Add(id));
         }
         Ok(id)
-    }
-
-    /// A named condition on the display.
-    ///
-    /// # Errors
-    /// A name that is none or taken, a number that is not finite or out of range, conditions nested too deep,
-    /// too many bands.
-    pub fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
-        if condition.nesting() > MAX_NESTING {
-            // Dropped piece by piece, since even that would go as deep.
-            condition.dismantle();
-            return Err(BuildError::Limit { what: "conditions are nested too deep", limit: MAX_NESTING });
-        }
-        self.check_name(name)?;
-        if !condition.numbers().iter().all(|n| n.abs() <= MAX_NUMBER) {
-            return Err(BuildError::Number { rule: format!("band {name}") });
-        }
-        self.check_tested(&condition)?;
-        if self.screen.bands.iter().any(|b| b.name == name) {
-            return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
-        }
-        if self.screen.bands.len() >= MAX_BANDS {
-            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
-        }
-        self.screen.bands.push(Band { name: name.to_owned(), condition });
-        Ok(BandId::new(self.screen.bands.len() - 1, self.screen.tag))
     }
 
     pub(crate) fn add_drop(

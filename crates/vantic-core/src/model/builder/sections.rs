@@ -2,7 +2,7 @@
 //! acceptances.
 
 use crate::display::quantity::DisplayQuantity;
-use crate::limits::{MAX_BANDS, MAX_NUMBER};
+use crate::limits::{MAX_BANDS, MAX_NESTING, MAX_NUMBER};
 use crate::model::acceptance::Acceptance;
 use crate::model::band::Band;
 use crate::model::build_error::BuildError;
@@ -65,6 +65,32 @@ impl ScreenBuilder {
         }
         Arc::make_mut(&mut self.screen.claims).push(claim);
         Ok(())
+    }
+
+    /// A named condition on the display.
+    ///
+    /// # Errors
+    /// A name that is none or taken, a number that is not finite or out of range, conditions nested too deep,
+    /// too many bands.
+    pub fn add_band(&mut self, name: &str, condition: Condition) -> Result<BandId, BuildError> {
+        if condition.nesting() > MAX_NESTING {
+            // Dropped piece by piece, since even that would go as deep.
+            condition.dismantle();
+            return Err(BuildError::Limit { what: "conditions are nested too deep", limit: MAX_NESTING });
+        }
+        self.check_name(name)?;
+        if !condition.numbers().iter().all(|n| n.abs() <= MAX_NUMBER) {
+            return Err(BuildError::Number { rule: format!("band {name}") });
+        }
+        self.check_tested(&condition)?;
+        if self.screen.bands.iter().any(|b| b.name == name) {
+            return Err(BuildError::Taken { what: "band", name: name.into(), place: "the screen".into() });
+        }
+        if self.screen.bands.len() >= MAX_BANDS {
+            return Err(BuildError::Limit { what: "too many bands", limit: MAX_BANDS });
+        }
+        self.screen.bands.push(Band { name: name.to_owned(), condition });
+        Ok(BandId::new(self.screen.bands.len() - 1, self.screen.tag))
     }
 
     /// The band of the first alternative; those of the others follow it.

@@ -98,7 +98,7 @@ pub struct PlacedRow {
     pub frames: LiveFrames,
 }
 
-/// Why a list could not be changed or placed. It is as it was.
+/// Why a list could not be changed or placed. Nothing has changed then.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 #[non_exhaustive]
 pub enum ListError {
@@ -190,7 +190,7 @@ impl RowContent<'_> {
         self
     }
 
-    /// The first that is refused is told.
+    /// The first refusal counts.
     fn refuse(&mut self, why: impl FnOnce(usize) -> ListError) {
         let row = self.row;
         self.refused.get_or_insert_with(|| why(row));
