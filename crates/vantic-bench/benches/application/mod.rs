@@ -276,7 +276,8 @@ fn tail() -> f64 {
 
 /// The rows of the table, from the means of what was measured.
 pub(crate) fn table(mean: &dyn Fn(&str) -> Option<f64>) -> Option<Vec<(String, String, String)>> {
-    let of = |name: &str| mean(&format!("application/{name}"));
+    // What stands in a folder of this name: slashes within a name are written so.
+    let of = |name: &str| mean(&format!("application/{}", name.replace('/', "_")));
     let times = |of: f64, to: f64| format!("{:.2} times", of / to);
     let share = |name: &str| Some(format!("{:.1}%", 100.0 * of(name)? / of("rows/new")?));
     let (choices, plain, by_hand) = (of("choices")?, of("plain")?, of("by_hand")?);
