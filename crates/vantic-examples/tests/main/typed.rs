@@ -83,6 +83,7 @@ fn fields_are_what_their_names_say() {
     let tally = tally::Screen::new().unwrap();
     assert_eq!(tally.screen.path(tally.views.Self_), "Self");
     assert_eq!(tally.screen.path(tally.views.crate_), "crate");
+    assert_eq!(tally.screen.path(tally.views.ящик.棚), "ящик.棚");
     assert_eq!(tally.screen.path(tally.views.grid.a), "grid.a");
     assert_eq!(tally.screen.path(tally.views.grid.shelf[1].jar[3]), "grid.shelf[2].jar[4]");
     assert_eq!(tally.states.r#type.r#match.name, "match");

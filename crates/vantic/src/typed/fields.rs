@@ -175,9 +175,9 @@ impl Types<'_> {
         fields.extend(self.fields(within.into_iter()));
         let mut name = "View".to_owned();
         for part in self.screen.path(view).split(['.', '_']) {
-            let part = part.split('[').next().unwrap_or_default();
-            name.push_str(&part[..part.len().min(1)].to_uppercase());
-            name.push_str(&part[part.len().min(1)..]);
+            let mut letters = part.split('[').next().unwrap_or_default().chars();
+            name.extend(letters.next().into_iter().flat_map(char::to_uppercase));
+            name.extend(letters);
         }
         let number = (2..).map(|number| format!("{name}{number}"));
         let free = std::iter::once(name.clone()).chain(number).find(|name| self.taken.insert(name.clone()));
