@@ -430,13 +430,6 @@ impl ScreenBuilder {
         register
     }
 
-    /// The same for a screen that is there already.
-    pub(super) fn opened(screen: Screen) -> Self {
-        let (register, given, errors) = Default::default();
-        let tag = ScreenTag::fresh();
-        Self { reopened: Some(screen.clone()), screen, for_file: false, tag, register, given, errors }
-    }
-
     pub(super) fn note(&mut self, result: Result<(), BuildError>) -> &mut Self {
         self.errors.extend(result.err());
         self

@@ -55,8 +55,8 @@ impl ScreenBuilder {
         {
             return Err(BuildError::HidesContent { view: self.screen.path(scroller) });
         }
-        let all: Vec<(ViewId, View)> = self.screen.views().map(|(of, about)| (of, about.clone())).collect();
-        let all: Vec<_> = all.into_iter().filter(|(of, _)| self.screen.is_within(*of, view)).collect();
+        let all = self.screen.views().filter(|(of, _)| self.screen.is_within(*of, view));
+        let all: Vec<(ViewId, View)> = all.map(|(of, about)| (of, about.clone())).collect();
         let mut copies = BTreeMap::new();
         for (of, about) in &all {
             let parent = about.parent.map(|parent| copies.get(&parent).copied().unwrap_or(parent));
@@ -122,7 +122,7 @@ impl ScreenBuilder {
                 rules.insert(rule, add(self, rule, None, owner)?);
             }
         }
-        for (band, change) in self.screen.changes.as_ref().clone() {
+        for (band, change) in self.screen.changes.clone().iter().cloned() {
             let has = |view: &ViewId| copies.contains_key(view);
             let change = match change {
                 Change::Add(rule) => {

@@ -34,7 +34,9 @@ impl ScreenBuilder {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn reopen(screen: Screen) -> Self {
-        Self::opened(screen)
+        let (register, given, errors) = Default::default();
+        let (tag, reopened) = (ScreenTag::fresh(), Some(screen.clone()));
+        Self { screen, for_file: false, tag, register, reopened, given, errors }
     }
 
     /// The same, where ids of views and rules behind these counts were given out before: none of them is given to

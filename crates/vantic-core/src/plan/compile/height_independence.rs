@@ -18,19 +18,13 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
         Some((measured.height, text))
     });
     let heights: HashMap<ParamId, usize> = params.collect();
-    let fixed = fixed(problem, &|param| heights.contains_key(&param));
-    let mut parts = UnionFind::<usize>::new(problem.variable_count());
     let mut read_with: Vec<Vec<usize>> = vec![Vec::new(); texts.len()];
-    for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
-        let mut open = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
-        let Some(first) = open.next() else { continue };
-        for other in open {
-            parts.union(first, other);
-        }
+    let moves = |param| heights.contains_key(&param);
+    let (fixed, parts) = parts(problem, &moves, &mut |expr, first| {
         for text in expr.affine().terms().iter().filter_map(|(param, _)| heights.get(param)) {
             read_with[*text].push(first);
         }
-    }
+    });
     let widths = texts.iter().filter_map(|view| unknowns.boxes[view.index()]).map(|b| b.width.index());
     let widths: BTreeSet<usize> = widths.filter(|&var| !fixed[var]).map(|var| parts.find(var)).collect();
     read_with.iter().map(|vars| vars.iter().all(|&var| !widths.contains(&parts.find(var)))).collect()
@@ -39,23 +33,37 @@ pub(crate) fn heights_apart(problem: &Problem, unknowns: &Unknowns, texts: &[Vie
 /// Whether what some expressions come out as depends on none of some parameters, as long as all required rules hold; see
 /// [`heights_apart`].
 pub(crate) fn are_apart(problem: &Problem, moves: &dyn Fn(ParamId) -> bool, exprs: &[Linear]) -> bool {
-    let reads = |expr: &Linear| expr.affine().terms().iter().any(|(param, _)| moves(*param));
-    let fixed = fixed(problem, moves);
-    let mut parts = UnionFind::<usize>::new(problem.variable_count());
-    let mut moved = Vec::new();
-    for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
-        let mut open = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
-        let Some(first) = open.next() else { continue };
-        open.for_each(|other| {
-            parts.union(first, other);
-        });
-        moved.extend(reads(expr).then_some(first));
+    if exprs.is_empty() {
+        return true;
     }
+    let reads = |expr: &Linear| expr.affine().terms().iter().any(|(param, _)| moves(*param));
+    let mut moved = Vec::new();
+    let (fixed, parts) = parts(problem, moves, &mut |expr, first| moved.extend(reads(expr).then_some(first)));
     let moved: BTreeSet<usize> = moved.into_iter().map(|var| parts.find(var)).collect();
     exprs.iter().all(|expr| {
         let mut vars = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
         !reads(expr) && vars.all(|var| !moved.contains(&parts.find(var)))
     })
+}
+
+/// The variables that required rules fix without some parameters, and which of the others may depend on one another; `visit` is
+/// called for each rule and settling step that reads some of those, with the first of them.
+fn parts(
+    problem: &Problem,
+    moves: &dyn Fn(ParamId) -> bool,
+    visit: &mut dyn FnMut(&Linear, usize),
+) -> (Vec<bool>, UnionFind<usize>) {
+    let fixed = fixed(problem, moves);
+    let mut parts = UnionFind::<usize>::new(problem.variable_count());
+    for expr in problem.rules().map(|(expr, ..)| expr).chain(problem.settling()) {
+        let mut open = expr.terms().iter().map(|(var, _)| var.index()).filter(|&var| !fixed[var]);
+        let Some(first) = open.next() else { continue };
+        for other in open {
+            parts.union(first, other);
+        }
+        visit(expr, first);
+    }
+    (fixed, parts)
 }
 
 /// The variables that required rules fix one after the other, without some parameters.
