@@ -23,6 +23,14 @@ const CHOICES: &str = "screen tannery {
     view around { enclose one, two by 6 }
 }";
 
+/// The same of lines, columns, spare children and limits of shares, which all change on the way there.
+const ARRANGED: &str = "screen kennel {
+    view bowls { left = 8; top = 8; width = safe.width - 16; row gap 4, wrap; repeat bowl 12 { size = (70, 20) } }
+    view beds { left = 8; below bowls by 8; width = safe.width - 16; grid columns of 90, gap 4; repeat bed 9 { height = 30 } }
+    view toys { left = 8; below beds by 8; width = safe.width - 16; row gap 4; repeat toy 12 { size = (60, 20); spare } }
+    view runs { left = 8; below toys by 8; width = safe.width - 16; height = 20; row gap 4; view old { share 1, at most 60; height = 20 }; repeat run 4 { share 1; height = 20 } }
+}";
+
 /// It can be kept in a struct, and sent to another thread.
 const fn is_sent<T: Send + Sync + 'static>() {}
 
@@ -32,7 +40,7 @@ const _: () = is_sent::<LiveFrames>();
 
 #[test]
 fn nothing_is_allocated_while_a_window_is_dragged() {
-    for text in [include_str!("../../../demo/departures.vantic"), CHOICES] {
+    for text in [include_str!("../../../demo/departures.vantic"), CHOICES, ARRANGED] {
         let mut live = Plan::new(read(text).unwrap().screen).unwrap().live();
         let at = |step: i32| {
             let by = f64::from(step);

@@ -38,6 +38,42 @@ pub(crate) struct Chosen {
 /// What is chosen for the views that arrange their children.
 pub(crate) type Choices = BTreeMap<ViewId, Chosen>;
 
+/// Lists that choosing uses again, so that it allocates nothing where the same comes out.
+#[derive(Debug, Default)]
+pub(crate) struct ChoosingLists {
+    lines: Vec<Vec<usize>>,
+    flags: Vec<Vec<bool>>,
+    full: Vec<usize>,
+    extents: Vec<(f64, f64)>,
+    /// The views of which other shares keep their most.
+    pub(crate) outer: Vec<(Axis, ViewId)>,
+}
+
+impl ChoosingLists {
+    pub(crate) fn take_lines(&mut self, from: &mut Option<Vec<usize>>) {
+        self.lines.extend(from.take());
+    }
+
+    pub(crate) fn take_flags(&mut self, from: &mut Option<Vec<bool>>) {
+        self.flags.extend(from.take());
+    }
+
+    /// Nothing is chosen any more.
+    pub(crate) fn take_back(&mut self, chosen: &mut Chosen) {
+        self.take_lines(&mut chosen.lines);
+        self.take_flags(&mut chosen.at_most);
+        *chosen = Chosen::default();
+    }
+
+    /// A copy.
+    pub(crate) fn flags_of(&mut self, flags: &[bool]) -> Vec<bool> {
+        let mut copy = self.flags.pop().unwrap_or_default();
+        copy.clear();
+        copy.extend_from_slice(flags);
+        copy
+    }
+}
+
 /// What has to be known to choose again: expressions, or what they come out as.
 #[derive(Clone, Debug)]
 pub(crate) struct ChoiceInputs<T> {
@@ -76,9 +112,10 @@ pub(crate) struct SpareFit<T> {
 }
 
 /// What stands in lines, where there is more than one.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub(crate) enum CrossLayout<T> {
     /// Children that wrap, as [`Wrapping`] says.
+    #[default]
     Lines,
     /// A grid: how many columns and rows each child takes, how many columns there are, and how high a row is
     /// where that is stated.
@@ -86,7 +123,7 @@ pub(crate) enum CrossLayout<T> {
 }
 
 /// Columns of which as many are taken as fit: the space, the least width of one, and the distance between.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub(crate) struct ColumnFit<T> {
     pub(crate) room: T,
     pub(crate) least: T,
@@ -94,7 +131,7 @@ pub(crate) struct ColumnFit<T> {
 }
 
 /// Lines: the space for each, and the children with what stands before each.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub(crate) struct Wrapping<T> {
     pub(crate) room: T,
     pub(crate) sizes: Vec<T>,
@@ -102,7 +139,7 @@ pub(crate) struct Wrapping<T> {
 }
 
 /// A line in which something takes a share.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub(crate) struct Shares<T> {
     /// The first child of the line.
     pub(crate) first: usize,
@@ -130,89 +167,158 @@ impl<T> Shares<T> {
 impl Shares<f64> {
     /// Which keep the most that they may take: those that keep the others from their part of the space, and
     /// all where they cannot fill it. From one round to the next more do, never fewer.
-    fn at_most(&self, so_far: Option<&[bool]>) -> Vec<bool> {
-        let known = so_far.and_then(|all| all.get(self.first..self.first + self.of.len()));
-        let mut at_most = known.map_or_else(|| vec![false; self.of.len()], <[bool]>::to_vec);
+    fn at_most(&self, so_far: Option<&[bool]>, at_most: &mut [bool], full: &mut Vec<usize>) {
+        if let Some(known) = so_far.and_then(|all| all.get(self.first..self.first + self.of.len())) {
+            at_most.copy_from_slice(known);
+        }
         let free = || {
-            let all = self.of.iter().zip(&at_most).enumerate().filter(|(_, (_, at_most))| !**at_most);
+            let all = self.of.iter().zip(&*at_most).enumerate().filter(|(_, (_, at_most))| !**at_most);
             all.filter_map(|(i, (sharing, _))| Some((i, sharing.as_ref()?)))
         };
         let taken: f64 = self.of.iter().flatten().map(|s| s.size).sum();
         let unit = free().map(|(_, s)| s.size / s.weight).fold(f64::INFINITY, f64::min).max(0.0);
         let has_more = |s: &Sharing<f64>| s.size > unit * s.weight + PLACED;
         let is_full = |s: &Sharing<f64>| s.most.is_some_and(|most| s.size >= most - PLACED);
-        let full: Vec<usize> = if taken < self.room - PLACED {
-            free().filter(|(_, s)| is_full(s)).map(|(i, _)| i).collect()
+        full.clear();
+        if taken < self.room - PLACED {
+            full.extend(free().filter(|(_, s)| is_full(s)).map(|(i, _)| i));
         } else if taken <= self.room + PLACED && free().any(|(_, s)| has_more(s)) {
-            free().filter(|(_, s)| is_full(s) && !has_more(s)).map(|(i, _)| i).collect()
-        } else {
-            Vec::new()
-        };
-        full.into_iter().for_each(|i| at_most[i] = true);
-        at_most
+            full.extend(free().filter(|(_, s)| is_full(s) && !has_more(s)).map(|(i, _)| i));
+        }
+        full.iter().for_each(|&i| at_most[i] = true);
     }
+}
+
+/// Turns a list into another one, in the place of what was there.
+fn put_list<T, U>(into: &mut Vec<U>, of: &[T], to: &mut dyn FnMut(&T) -> U) {
+    into.clear();
+    into.extend(of.iter().map(to));
+}
+
+/// The place of what may be there, made where it is there for the first time.
+fn place_of<'a, T, U>(
+    into: &'a mut Option<U>,
+    of: Option<&'a T>,
+    new: impl FnOnce() -> U,
+) -> Option<(&'a mut U, &'a T)> {
+    if of.is_none() {
+        *into = None;
+    }
+    of.map(|of| (into.get_or_insert_with(new), of))
 }
 
 impl<T> ChoiceInputs<T> {
     /// The same with everything in it turned into something else.
-    pub(crate) fn map<U>(&self, to: &mut dyn FnMut(&T) -> U) -> ChoiceInputs<U> {
-        let wrapping = self.wrapping.as_ref().map(|w| Wrapping {
-            room: to(&w.room),
-            sizes: w.sizes.iter().map(&mut *to).collect(),
-            gaps: w.gaps.iter().map(&mut *to).collect(),
-        });
-        let shares = self.shares.iter().map(|line| {
-            let room = to(&line.room);
-            let of = line.of.iter().map(|sharing| {
+    pub(crate) fn map<U: Default>(&self, to: &mut dyn FnMut(&T) -> U) -> ChoiceInputs<U> {
+        let mut mapped = ChoiceInputs {
+            view: self.view,
+            axis: self.axis,
+            around: self.around.clone(),
+            wrapping: None,
+            shares: Vec::new(),
+            gridding: None,
+            sparing: None,
+        };
+        mapped.put(self, to);
+        mapped
+    }
+}
+
+impl<U: Default> ChoiceInputs<U> {
+    /// The same as another with everything in it turned into something else, in the lists that are there.
+    pub(crate) fn put<T>(&mut self, of: &ChoiceInputs<T>, to: &mut dyn FnMut(&T) -> U) {
+        (self.view, self.axis) = (of.view, of.axis);
+        self.around.clone_from(&of.around);
+        if let Some((own, of)) = place_of(&mut self.wrapping, of.wrapping.as_ref(), Wrapping::default) {
+            own.room = to(&of.room);
+            put_list(&mut own.sizes, &of.sizes, to);
+            put_list(&mut own.gaps, &of.gaps, to);
+        }
+        self.shares.resize_with(of.shares.len(), Shares::default);
+        for (own, of) in std::iter::zip(&mut self.shares, &of.shares) {
+            own.first = of.first;
+            own.room = to(&of.room);
+            put_list(&mut own.of, &of.of, &mut |sharing| {
                 sharing.as_ref().map(|s| Sharing {
                     weight: s.weight,
                     most: s.most.as_ref().map(&mut *to),
                     size: to(&s.size),
                 })
             });
-            Shares { first: line.first, room, of: of.collect() }
-        });
-        let shares = shares.collect();
-        let gridding = self.gridding.as_ref().map(|g| ColumnFit {
+        }
+        self.gridding = of.gridding.as_ref().map(|g| ColumnFit {
             room: to(&g.room),
             least: to(&g.least),
             gap: to(&g.gap),
         });
-        let sparing = self.sparing.as_ref().map(|s| SpareFit {
-            axis: s.axis,
-            is_given: s.is_given,
-            room: to(&s.room),
-            edge: to(&s.edge),
-            sizes: s.sizes.iter().map(&mut *to).collect(),
-            gaps: s.gaps.iter().map(&mut *to).collect(),
-            spare: s.spare.clone(),
-            cut: s.cut.clone(),
-            stacked: s.stacked.as_ref().map(|stacked| match stacked {
-                CrossLayout::Lines => CrossLayout::Lines,
-                CrossLayout::Cells { spans, columns, row } => CrossLayout::Cells {
-                    spans: spans.clone(),
-                    columns: *columns,
-                    row: row.as_ref().map(&mut *to),
-                },
-            }),
-        });
-        ChoiceInputs {
-            view: self.view,
-            axis: self.axis,
-            around: self.around.clone(),
-            wrapping,
-            shares,
-            gridding,
-            sparing,
+        if let Some((own, of)) = place_of(&mut self.sparing, of.sparing.as_ref(), || SpareFit::new(self.axis))
+        {
+            own.put(of, to);
+        }
+    }
+}
+
+/// The numbers that expressions come out as, in the lists that are there.
+pub(crate) fn put_all<T, U: Default>(
+    into: &mut Vec<ChoiceInputs<U>>,
+    of: &[ChoiceInputs<T>],
+    to: &mut dyn FnMut(&T) -> U,
+) {
+    if into.len() == of.len() {
+        std::iter::zip(into, of).for_each(|(into, of)| into.put(of, to));
+    } else {
+        *into = of.iter().map(|of| of.map(to)).collect();
+    }
+}
+
+impl<U: Default> SpareFit<U> {
+    fn new(axis: Axis) -> Self {
+        Self {
+            axis,
+            is_given: false,
+            room: U::default(),
+            edge: U::default(),
+            sizes: Vec::new(),
+            gaps: Vec::new(),
+            spare: Vec::new(),
+            cut: Vec::new(),
+            stacked: None,
+        }
+    }
+
+    fn put<T>(&mut self, of: &SpareFit<T>, to: &mut dyn FnMut(&T) -> U) {
+        (self.axis, self.is_given) = (of.axis, of.is_given);
+        self.room = to(&of.room);
+        self.edge = to(&of.edge);
+        put_list(&mut self.sizes, &of.sizes, to);
+        put_list(&mut self.gaps, &of.gaps, to);
+        self.spare.clone_from(&of.spare);
+        self.cut.clone_from(&of.cut);
+        if let Some((own, of)) = place_of(&mut self.stacked, of.stacked.as_ref(), CrossLayout::default) {
+            match (own, of) {
+                (own, CrossLayout::Lines) => *own = CrossLayout::Lines,
+                (
+                    CrossLayout::Cells { spans, columns, row },
+                    CrossLayout::Cells { spans: spans_of, columns: columns_of, row: row_of },
+                ) => {
+                    spans.clone_from(spans_of);
+                    *columns = *columns_of;
+                    *row = row_of.as_ref().map(&mut *to);
+                }
+                (own, CrossLayout::Cells { spans, columns, row }) => {
+                    let (spans, row) = (spans.clone(), row.as_ref().map(&mut *to));
+                    *own = CrossLayout::Cells { spans, columns: *columns, row };
+                }
+            }
         }
     }
 }
 
 impl ChoiceInputs<f64> {
-    /// How many of the spare children are shown, from the sizes that they have where all are.
-    pub(crate) fn count(&self, so_far: &Chosen) -> Option<Chosen> {
-        let (shown, cut) = self.sparing.as_ref()?.count(self.wrapping.as_ref());
-        Some(Chosen { spares: Some(shown), cut, lines: None, ..so_far.clone() })
+    /// How many of the spare children are shown, from the sizes that they have where all are, and whether the last of them
+    /// is cut.
+    pub(crate) fn count(&self, lists: &mut ChoosingLists) -> Option<(usize, bool)> {
+        Some(self.sparing.as_ref()?.count(self.wrapping.as_ref(), lists))
     }
 
     /// Which axis spare children take space along that are still to be counted, and whether that is given.
@@ -222,29 +328,39 @@ impl ChoiceInputs<f64> {
 
     /// What is to be chosen where these are the numbers, and this was chosen so far; how many spare
     /// children are shown stays as it is.
-    pub(crate) fn choose(&self, so_far: &Chosen) -> Chosen {
+    pub(crate) fn choose(&self, so_far: &Chosen, lists: &mut ChoosingLists) -> Chosen {
         let columns = self.gridding.as_ref().map(ColumnFit::columns);
-        let mut at_most: Vec<bool> = Vec::new();
+        let mut at_most = lists.flags.pop().unwrap_or_default();
+        at_most.clear();
         for line in self.shares.iter().filter(|line| line.has_most()) {
-            at_most.resize(at_most.len().max(line.first + line.of.len()), false);
-            let of = line.at_most(so_far.at_most.as_deref());
-            at_most[line.first..line.first + of.len()].copy_from_slice(&of);
+            let end = line.first + line.of.len();
+            at_most.resize(at_most.len().max(end), false);
+            line.at_most(so_far.at_most.as_deref(), &mut at_most[line.first..end], &mut lists.full);
         }
-        let at_most = Some(at_most).filter(|all| all.contains(&true));
-        let lines = self.wrapping.as_ref().map(Wrapping::lines);
+        let mut at_most = Some(at_most);
+        if !at_most.iter().flatten().any(|is| *is) {
+            lists.take_flags(&mut at_most);
+        }
+        let lines = self.wrapping.as_ref().map(|wrapping| {
+            let mut lines = lists.lines.pop().unwrap_or_default();
+            wrapping.lines(&mut lines);
+            lines
+        });
         Chosen { lines, at_most, columns, spares: so_far.spares, cut: so_far.cut }
     }
 }
 
 impl SpareFit<f64> {
     /// As many as fit, in order, and whether the last of them is cut.
-    fn count(&self, wrapping: Option<&Wrapping<f64>>) -> (usize, bool) {
+    fn count(&self, wrapping: Option<&Wrapping<f64>>, lists: &mut ChoosingLists) -> (usize, bool) {
         let all = self.count_of_spares();
-        let in_a_row = self.stand_in_a_row(wrapping).then(|| self.extents_in_a_row());
-        let extent = |shown: usize| match &in_a_row {
-            Some(extents) => extents[shown],
-            None => self.extent(shown, wrapping),
-        };
+        let extents = &mut lists.extents;
+        let in_a_row = self.stand_in_a_row(wrapping);
+        extents.clear();
+        if in_a_row {
+            extents.extend(self.extents_in_a_row());
+        }
+        let extent = |shown: usize| if in_a_row { extents[shown] } else { self.extent(shown, wrapping) };
         let fit = (0..=all).rev().find(|&shown| extent(shown).0 <= self.room + PLACED).unwrap_or(0);
         // Of the next line, all that would stand in it: as many more as end at the same place.
         let behind = self.spare.iter().rposition(|spare| !spare).map_or(0, |last| last + 1);
@@ -270,18 +386,18 @@ impl SpareFit<f64> {
         !matches!(is_stacked, (Some(CrossLayout::Cells { .. }), _) | (Some(CrossLayout::Lines), Some(_)))
     }
 
-    /// [`Self::extent`] for each number of spare children in one go, where they stand one after another.
-    fn extents_in_a_row(&self) -> Vec<(f64, f64)> {
+    /// [`Self::extent`] for one number of spare children after the other, where they stand one after another.
+    fn extents_in_a_row(&self) -> impl Iterator<Item = (f64, f64)> {
         work::spend(self.sizes.len() / CHILDREN);
         let each =
             || (0..self.sizes.len()).map(|i| (self.spare[i], self.sizes[i], self.sizes[i] + self.gaps[i]));
         let mut end: f64 = each().filter(|(is_spare, ..)| !is_spare).map(|(.., by)| by).sum();
-        let mut all = vec![(end, end)];
-        for (_, size, by) in each().filter(|(is_spare, ..)| *is_spare) {
+        let none = (end, end);
+        let spare = each().filter(|(is_spare, ..)| *is_spare);
+        std::iter::once(none).chain(spare.map(move |(_, size, by)| {
             end += by;
-            all.push((end, end - size));
-        }
-        all
+            (end, end - size)
+        }))
     }
 
     /// How far children reach where so many of the spare ones are shown, and where the last line begins.
@@ -292,15 +408,15 @@ impl SpareFit<f64> {
             spare += usize::from(self.spare[i]);
             !self.spare[i] || spare <= shown
         };
-        let there: Vec<usize> = (0..self.sizes.len()).filter(is_there).collect();
-        let end_of = |lines: &[f64], gap: f64| {
-            let before: f64 = lines.iter().rev().skip(1).map(|line| line + gap).sum();
-            (before + lines.last().copied().unwrap_or(0.0), before)
-        };
-        let highest = |line: &[usize]| line.iter().map(|&i| self.sizes[i]).fold(0.0, f64::max);
+        let there = (0..self.sizes.len()).filter(is_there);
         let between = self.gaps.first().copied().unwrap_or(0.0);
+        // Where the last line begins, and how high it is.
+        let (mut before, mut last) = (0.0, None);
+        let mut end_line =
+            |highest: f64| before += last.replace(highest).map_or(0.0, |line: f64| line + between);
         match (&self.stacked, wrapping) {
             (Some(CrossLayout::Cells { spans, columns, row }), _) => {
+                let there: Vec<usize> = there.collect();
                 let spans: Vec<(u32, u32)> = there.iter().map(|&i| spans[i]).collect();
                 let cells = cells(*columns, &spans);
                 let rows = cells.iter().map(|c| c.row + c.down).max().unwrap_or(0);
@@ -308,28 +424,25 @@ impl SpareFit<f64> {
                 for (&i, c) in std::iter::zip(&there, &cells).filter(|(_, c)| row.is_none() && c.down == 1) {
                     heights[c.row] = heights[c.row].max(self.sizes[i]);
                 }
-                end_of(&heights, between)
+                heights.into_iter().for_each(end_line);
             }
             (Some(CrossLayout::Lines), Some(wrapping)) => {
-                let pick = |of: &[f64]| there.iter().map(|&i| of[i]).collect();
-                let (sizes, gaps) = (pick(&wrapping.sizes), pick(&wrapping.gaps));
-                let lines = Wrapping { room: wrapping.room, sizes, gaps }.lines();
-                let mut left = there.as_slice();
-                let heights: Vec<f64> = lines
-                    .iter()
-                    .map(|&children| {
-                        let (line, rest) = left.split_at(children);
-                        left = rest;
-                        highest(line)
-                    })
-                    .collect();
-                end_of(&heights, between)
+                let mut line: Option<f64> = None;
+                wrapping.wrap(there, &mut |child, begins| {
+                    let so_far = match begins {
+                        true => line.take().map(&mut end_line).map_or(0.0, |()| 0.0),
+                        false => line.unwrap_or(0.0),
+                    };
+                    line = Some(so_far.max(self.sizes[child]));
+                });
+                line.into_iter().for_each(end_line);
             }
             _ => {
-                let all = self.extents_in_a_row();
-                all[shown.min(all.len() - 1)]
+                let mut extents = self.extents_in_a_row().take(shown + 1);
+                return extents.by_ref().last().unwrap_or_default();
             }
         }
+        (before + last.unwrap_or(0.0), before)
     }
 }
 
@@ -344,22 +457,23 @@ impl ColumnFit<f64> {
 
 impl Wrapping<f64> {
     /// As many children in a line as fit, in order; one that fits in none has a line of its own.
-    fn lines(&self) -> Vec<usize> {
-        let mut lines: Vec<usize> = Vec::new();
-        let mut taken = 0.0;
-        for (index, (size, gap)) in std::iter::zip(&self.sizes, &self.gaps).enumerate() {
-            let with = taken + gap + size;
-            match lines.last_mut().filter(|_| with <= self.room + PLACED) {
-                Some(line) => {
-                    *line += 1;
-                    taken = with;
-                }
-                None => {
-                    lines.push(1);
-                    taken = if index == 0 { with } else { *size };
-                }
-            }
+    fn lines(&self, lines: &mut Vec<usize>) {
+        lines.clear();
+        self.wrap(0..self.sizes.len(), &mut |_, begins| match lines.last_mut() {
+            Some(line) if !begins => *line += 1,
+            _ => lines.push(1),
+        });
+    }
+
+    /// Tells of some children, in order, whether each begins a line.
+    fn wrap(&self, children: impl Iterator<Item = usize>, put: &mut dyn FnMut(usize, bool)) {
+        let mut taken = None;
+        for child in children {
+            let (size, gap) = (self.sizes[child], self.gaps[child]);
+            let with = taken.unwrap_or(0.0) + gap + size;
+            let begins = taken.is_none() || with > self.room + PLACED;
+            taken = Some(if begins && taken.is_some() { size } else { with });
+            put(child, begins);
         }
-        lines
     }
 }

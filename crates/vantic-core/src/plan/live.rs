@@ -13,7 +13,7 @@ use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::examine::{Examination, Examined};
 use crate::plan::explain::{Asked, Why};
 use crate::plan::live_frames::{LiveFrames, ShownOn};
-use crate::plan::place::fixpoint::{Snapshot, WarmStart};
+use crate::plan::place::choosing::{Snapshot, WarmStart};
 use crate::plan::place::placement::Placement;
 use crate::plan::plan::{Plan, VariantKey};
 use crate::plan::variant::Visibility;
@@ -249,7 +249,7 @@ impl Live {
         about: &[(ViewId, Coordinate)],
     ) -> Result<Vec<Why>, PlaceError> {
         self.with_warm(display, |screen, planned, canvas, warm| {
-            crate::plan::place::fixpoint::solve_to_fixpoint(
+            crate::plan::place::choosing::solve_to_fixpoint(
                 screen,
                 planned,
                 canvas,
@@ -282,7 +282,7 @@ impl Live {
     /// As for [`Plan::place`].
     pub fn place(&mut self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
         self.with_warm(display, |screen, planned, canvas, warm| {
-            crate::plan::place::fixpoint::place(screen, planned, canvas, measure, warm)
+            crate::plan::place::choosing::place(screen, planned, canvas, measure, warm)
         })
     }
 
@@ -317,7 +317,7 @@ impl Live {
         let Some(list) = Arc::get_mut(&mut shown) else { unreachable!("nobody else holds it") };
         let done = self.with_warm(display, |screen, planned, canvas, warm| {
             list.text_scale = display.text_scale();
-            crate::plan::place::fixpoint::frames(screen, planned, canvas, measure, warm, &mut list.shown)
+            crate::plan::place::choosing::frames(screen, planned, canvas, measure, warm, &mut list.shown)
         });
         list.fits.take();
         list.key.0.clone_from(&self.key.0);

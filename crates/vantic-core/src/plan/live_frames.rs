@@ -7,7 +7,7 @@ use crate::model::scroll::{Scroll, Scrolled};
 use crate::model::view::View;
 use crate::plan::compile::planned::Planned;
 use crate::plan::place::appearance::{Appearance, Fit};
-use crate::plan::place::fixpoint::Shown;
+use crate::plan::place::choosing::Shown;
 use crate::plan::place::painted::{self, Painted};
 use crate::plan::place::painting::Painting;
 use crate::plan::plan::{Plan, VariantKey};

@@ -63,7 +63,7 @@ impl Live {
         measure: &dyn Measure,
     ) -> Result<Lookahead, PlaceError> {
         self.with_warm(display, |screen, planned, canvas, warm| {
-            crate::plan::place::fixpoint::solve_to_fixpoint_with_choices(
+            crate::plan::place::choosing::solve_to_fixpoint_with_choices(
                 screen,
                 planned,
                 canvas,

@@ -34,7 +34,7 @@ pub use live::{EditError, Live, WarmStartSource};
 pub use live_frames::LiveFrames;
 pub use lookahead::{Lookahead, SegmentEnd};
 pub use place::appearance::{Appearance, Fit};
-pub use place::fixpoint::Snapshot;
+pub use place::choosing::Snapshot;
 pub use place::painting::Painting;
 pub use place::placement::{Missed, Placement};
 #[cfg(feature = "json")]

@@ -14,7 +14,8 @@ use crate::plan::canvas::Canvas;
 use crate::plan::compile::planned::Planned;
 use crate::plan::error::{PlaceError, PlanError};
 use crate::plan::explain::{Asked, Why, WhyNot, Wish};
-use crate::plan::place::fixpoint::{TextFixpoint, WarmStart};
+use crate::plan::place::choosing::WarmStart;
+use crate::plan::place::fixpoint::TextFixpoint;
 use crate::plan::place::placement::Placement;
 use crate::plan::variant::{Variant, reads_only_what_stays};
 use crate::text::measure::Measure;
@@ -63,7 +64,7 @@ impl Plan {
     pub fn place(&self, display: &Display, measure: &dyn Measure) -> Result<Placement, PlaceError> {
         let mut cold = WarmStart::default();
         self.with_variant(display, |planned, canvas| {
-            crate::plan::place::fixpoint::place(&self.screen, planned, canvas, measure, &mut cold)
+            crate::plan::place::choosing::place(&self.screen, planned, canvas, measure, &mut cold)
         })
     }
 
@@ -103,7 +104,7 @@ impl Plan {
     ) -> Result<T, PlaceError> {
         let (screen, mut cold) = (&self.screen, WarmStart::default());
         self.with_variant(display, |planned, canvas| {
-            crate::plan::place::fixpoint::solve_to_fixpoint(
+            crate::plan::place::choosing::solve_to_fixpoint(
                 screen,
                 planned,
                 canvas,

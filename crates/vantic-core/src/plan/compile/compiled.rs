@@ -15,17 +15,17 @@ use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
 use crate::plan::compile::height_independence::{are_apart, heights_apart};
 use crate::plan::compile::layout_rules::{Arrangements, GridCells, LayoutRule, LayoutStrength};
 use crate::plan::compile::origins::{MinMaxNode, Origin};
-use crate::plan::compile::presolve::Presolve;
+use crate::plan::compile::presolve::{Decided, Presolve};
 use crate::plan::parameters::Parameters;
 use crate::plan::variables::{ResolveContext, Unknowns, ViewVars};
 use crate::plan::variant::{Variant, Visibility};
 use petgraph::algo::kosaraju_scc;
 use petgraph::graph::{DiGraph, NodeIndex};
 use std::cmp::Reverse;
-use std::collections::{BTreeSet, BinaryHeap, HashMap};
+use std::collections::{BTreeSet, BinaryHeap, HashMap, HashSet};
 use std::hash::{DefaultHasher, Hash as _, Hasher as _};
 use vantic_solver as solver;
-use vantic_solver::{Affine, Level, Linear, Problem, ProblemBuilder, Settle, VarId};
+use vantic_solver::{Affine, Level, Linear, ParamId, Problem, ProblemBuilder, Settle, VarId};
 
 /// A variant compiled for one reading direction. Parameters: width, height, the insets left, top, right,
 /// bottom, one pixel of the display, what covers the bottom, then for each text its width, longest piece,
@@ -46,6 +46,8 @@ pub(crate) struct Compiled {
     pub(crate) texts: Vec<ViewId>,
     /// Whether what arrangements choose by depends neither on how tall texts are, nor on how far views are scrolled.
     pub(crate) probes_apart: bool,
+    /// What tells it before anything is solved, where required rules alone decide it.
+    pub(crate) decided: Option<Vec<ChoiceInputs<Affine>>>,
     /// Per text: whether its height decides the width of none; see [`heights_apart`].
     pub(crate) heights_apart: Vec<bool>,
     /// The `max` and `min` in the rules, those within others first.
@@ -127,10 +129,13 @@ impl Compiled {
             .iter()
             .for_each(|probe: &ChoiceInputs<Linear>| drop(probe.map(&mut |expr| read.push(expr.clone()))));
         let probes_apart = are_apart(&problem, &|param| settles.contains(&param), &read);
+        let decided =
+            Some(&probes).filter(|_| probes_apart).and_then(|probes| decided(&problem, probes, &settles));
         let presolve = if picks.is_empty() { Presolve::default() } else { Presolve::new(&problem, &picks) };
         Self {
             variant,
             probes_apart,
+            decided,
             heights_apart: heights_apart(&problem, &unknowns, &texts),
             problem,
             unknowns,
@@ -149,6 +154,24 @@ impl Compiled {
             scrollers,
         }
     }
+}
+
+/// What arrangements are chosen by, where required rules decide it from the parameters alone.
+fn decided(
+    problem: &Problem,
+    probes: &[ChoiceInputs<Linear>],
+    settles: &HashSet<ParamId>,
+) -> Option<Vec<ChoiceInputs<Affine>>> {
+    let settles = |param| settles.contains(&param);
+    let known = Decided::new(problem, &settles);
+    let mut are_all = !probes.is_empty();
+    let mut of = |expr: &Linear| {
+        let known = known.of(expr, &settles);
+        are_all &= known.is_some();
+        known.unwrap_or_default()
+    };
+    let numbers = probes.iter().map(|probe| probe.map(&mut of)).collect();
+    are_all.then_some(numbers)
 }
 
 /// The variables and parameters of a problem, before it has rules.

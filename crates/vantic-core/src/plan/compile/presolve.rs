@@ -1,10 +1,11 @@
 //! Which argument of each `max` and `min` is decided before anything is searched: by the display
 //! alone, or by required rules that leave one value each.
 //!
-//! What becomes known from what is the same whatever the numbers are; it is worked out once, as steps.
+//! What becomes known from what is the same whatever the numbers are; it is worked out once, as steps. The same tells
+//! what arrangements choose by, where required rules alone decide that.
 
 use crate::plan::compile::origins::MinMaxNode;
-use vantic_solver::{Affine, Level, Linear, Problem, Relation, VarId};
+use vantic_solver::{Affine, Level, Linear, ParamId, Problem, Relation, VarId};
 
 /// What each `max` and `min` is chosen to be, if anything.
 pub(crate) type Choice = Vec<Option<usize>>;
@@ -28,36 +29,9 @@ enum Step {
 impl Presolve {
     /// The steps for a problem, as long as all required rules hold.
     pub(crate) fn new(problem: &Problem, picks: &[MinMaxNode]) -> Self {
-        let equal: Vec<&Linear> = problem
-            .rules()
-            .filter(|(_, relation, level, _)| *relation == Relation::Equal && *level == Level::REQUIRED)
-            .map(|(rule, ..)| rule)
-            .collect();
-        let mut spread = Spread {
-            picks,
-            is_known: vec![false; problem.variable_count()],
-            is_decided: vec![false; picks.len()],
-            steps: Vec::new(),
-        };
-        let mut readers = vec![(Vec::new(), Vec::new()); problem.variable_count()];
-        for (index, rule) in equal.iter().enumerate() {
-            rule.terms().iter().for_each(|(var, _)| readers[var.index()].0.push(index));
-        }
-        for (index, pick) in picks.iter().enumerate() {
-            let read = pick.of.iter().flat_map(|arg| arg.terms());
-            read.for_each(|(var, _)| readers[var.index()].1.push(index));
-        }
-        // Those within others come first.
-        let mut found: Vec<usize> = (0..picks.len()).filter_map(|pick| spread.decide(pick)).collect();
-        let by_display = spread.steps.len();
-        found.extend(equal.iter().filter_map(|rule| spread.solve(rule)));
-        while let Some(var) = found.pop() {
-            let (rules, picks) = &readers[var];
-            found.extend(rules.iter().filter_map(|&rule| spread.solve(equal[rule])));
-            found.extend(picks.iter().filter_map(|&pick| spread.decide(pick)));
-        }
-        let steps = spread.needed();
-        Self { steps, by_display }
+        let spread = Spread::new(problem, picks, &|_| false);
+        let by_display = spread.by_display;
+        Self { steps: spread.needed(), by_display }
     }
 
     /// What the display alone decides.
@@ -120,17 +94,62 @@ impl Presolve {
 /// What is known so far, and from what.
 struct Spread<'a> {
     picks: &'a [MinMaxNode],
+    /// The parameters that are not known yet.
+    settles: &'a dyn Fn(ParamId) -> bool,
     is_known: Vec<bool>,
     is_decided: Vec<bool>,
     steps: Vec<Step>,
+    /// How many of them the display alone decides.
+    by_display: usize,
 }
 
-impl Spread<'_> {
+impl<'a> Spread<'a> {
+    fn new(problem: &Problem, picks: &'a [MinMaxNode], settles: &'a dyn Fn(ParamId) -> bool) -> Self {
+        let is_required = |relation, level: Level| relation == Relation::Equal && level == Level::REQUIRED;
+        let equal = problem.rules().filter(|(_, relation, level, _)| is_required(*relation, *level));
+        let equal: Vec<&Linear> = equal.map(|(rule, ..)| rule).collect();
+        let mut spread = Self {
+            picks,
+            settles,
+            is_known: vec![false; problem.variable_count()],
+            is_decided: vec![false; picks.len()],
+            steps: Vec::new(),
+            by_display: 0,
+        };
+        let mut readers = vec![(Vec::new(), Vec::new()); problem.variable_count()];
+        for (index, rule) in equal.iter().enumerate() {
+            rule.terms().iter().for_each(|(var, _)| readers[var.index()].0.push(index));
+        }
+        for (index, pick) in picks.iter().enumerate() {
+            let read = pick.of.iter().flat_map(|arg| arg.terms());
+            read.for_each(|(var, _)| readers[var.index()].1.push(index));
+        }
+        // Those within others come first.
+        let mut found: Vec<usize> = (0..picks.len()).filter_map(|pick| spread.decide(pick)).collect();
+        spread.by_display = spread.steps.len();
+        found.extend(equal.iter().filter_map(|rule| spread.solve(rule)));
+        while let Some(var) = found.pop() {
+            let (rules, picks) = &readers[var];
+            found.extend(rules.iter().filter_map(|&rule| spread.solve(equal[rule])));
+            found.extend(picks.iter().filter_map(|&pick| spread.decide(pick)));
+        }
+        spread
+    }
+
+    /// Whether it is known what an expression comes out as.
+    fn knows(&self, of: &Linear) -> bool {
+        of.terms().iter().all(|(var, _)| self.is_known[var.index()]) && !self.waits(of)
+    }
+
+    /// Whether an expression reads parameters that are not known yet.
+    fn waits(&self, of: &Linear) -> bool {
+        of.affine().terms().iter().any(|(param, _)| (self.settles)(*param))
+    }
+
     /// Decides a `max` or `min` of which all arguments are known; the variable that is known by it.
     fn decide(&mut self, index: usize) -> Option<usize> {
         let MinMaxNode { var, of, .. } = &self.picks[index];
-        let mut read = of.iter().flat_map(|arg| arg.terms());
-        if self.is_decided[index] || !read.all(|(var, _)| self.is_known[var.index()]) {
+        if self.is_decided[index] || !of.iter().all(|arg| self.knows(arg)) {
             return None;
         }
         self.is_decided[index] = true;
@@ -143,6 +162,9 @@ impl Spread<'_> {
     fn solve(&mut self, rule: &Linear) -> Option<usize> {
         let mut unknown = rule.terms().iter().filter(|(var, _)| !self.is_known[var.index()]);
         let (Some(&(var, factor)), None) = (unknown.next(), unknown.next()) else { return None };
+        if self.waits(rule) {
+            return None;
+        }
         let rest = rule.terms().iter().filter(|(v, _)| *v != var);
         let terms = rest.map(|(v, c)| (*v, -c / factor)).collect();
         let affine = rule.affine();
@@ -177,13 +199,58 @@ impl Spread<'_> {
     }
 }
 
-/// What an expression comes out as.
-pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
-    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr, params)
+/// How many parameters may decide something that is told before anything is solved.
+const MAX_TERMS: usize = 16;
+
+/// What required rules decide from the parameters alone, without some of these, as long as all of them hold.
+pub(crate) struct Decided(Vec<Option<Affine>>);
+
+impl Decided {
+    pub(crate) fn new(problem: &Problem, settles: &dyn Fn(ParamId) -> bool) -> Self {
+        let spread = Spread::new(problem, &[], settles);
+        let mut decided = Self(vec![None; problem.variable_count()]);
+        for step in &spread.steps {
+            if let Step::Solve(var, value) = step {
+                decided.0[var.index()] = decided.of(value, settles);
+            }
+        }
+        decided
+    }
+
+    /// What an expression comes out as, if it is decided, by [`MAX_TERMS`] parameters at most.
+    pub(crate) fn of(&self, expr: &Linear, settles: &dyn Fn(ParamId) -> bool) -> Option<Affine> {
+        let mut number = expr.affine().number();
+        let mut terms: Vec<(ParamId, f64)> = Vec::new();
+        let mut add = |known: &Affine, c: f64| {
+            for &(param, k) in known.terms() {
+                match terms.iter_mut().find(|(of, _)| *of == param) {
+                    Some((_, sum)) => *sum += c * k,
+                    None => terms.push((param, c * k)),
+                }
+            }
+            terms.retain(|(_, c)| *c != 0.0);
+            terms.len() <= MAX_TERMS
+        };
+        let mut is_decided = add(expr.affine(), 1.0);
+        for (var, c) in expr.terms() {
+            let value = self.0[var.index()].as_ref()?;
+            number += c * value.number();
+            is_decided &= add(value, *c);
+            if !is_decided {
+                return None;
+            }
+        }
+        let is_known = is_decided && !terms.iter().any(|(param, _)| settles(*param));
+        is_known.then(|| terms.into_iter().fold(Affine::constant(number), |sum, (p, c)| sum.plus_param(p, c)))
+    }
 }
 
-/// The part of an expression that the parameters decide.
-pub(crate) fn known_part(expr: &Linear, params: &[f64]) -> f64 {
-    let affine = expr.affine();
+/// What an expression comes out as.
+pub(crate) fn value_of(expr: &Linear, values: &[f64], params: &[f64]) -> f64 {
+    expr.terms().iter().map(|(v, c)| c * values[v.index()]).sum::<f64>() + known_part(expr.affine(), params)
+}
+
+/// What is known of an expression comes out as.
+pub(crate) fn known_part(affine: &Affine, params: &[f64]) -> f64 {
     affine.number() + affine.terms().iter().map(|(p, c)| c * params[p.index()]).sum::<f64>()
 }

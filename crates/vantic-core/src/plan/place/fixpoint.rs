@@ -9,90 +9,37 @@ use crate::model::guide::Guide;
 use crate::model::id::ViewId;
 use crate::model::rule_ref::RuleRef;
 use crate::model::screen::Screen;
-use crate::model::scroll::{Scroll, Scrolled, StickyOffset};
-use crate::plan::arrangement_choices::Choices;
+use crate::model::scroll::{Scroll, Scrolled};
+use crate::plan::arrangement_choices::{ChoiceInputs, put_all};
 use crate::plan::canvas::Canvas;
 use crate::plan::compile::compiled::Compiled;
 use crate::plan::compile::layout_rules::GridCells;
-use crate::plan::compile::planned::Planned;
+use crate::plan::compile::presolve::known_part;
 use crate::plan::error::PlaceError;
 use crate::plan::parameters::Parameters;
 use crate::plan::place::appearance::Appearance;
 use crate::plan::place::placement::{Missed, Placement};
-use crate::plan::place::recount::Counts;
 use crate::plan::place::scroll::Sticking;
 use crate::plan::place::texts::{KnownSizes, Texts};
 use crate::plan::solve::alternatives::AlternativeSearch;
-use crate::plan::solve::choice::chosen;
-use crate::plan::solve::memory::{ChoiceMemory, Kept, MAX_RULES_KEPT};
+use crate::plan::solve::memory::Kept;
 use crate::plan::variant::Visibility;
-use crate::text::measure::{Measure, TextSize};
+use crate::text::measure::TextSize;
 use crate::tolerance::PLACED;
-use std::collections::BTreeMap;
-use std::sync::Arc;
-use vantic_solver::{Level, Outcome, Problem, work};
+use vantic_solver::{Level, Outcome, work};
 
 /// How often texts are measured again at the widths they got, and how often what is chosen of
 /// arrangements is worked out again.
-const MAX_ROUNDS: usize = 16;
-
-/// What it takes to compile a view with its rules, in units of work.
-const COMPILED: usize = 200;
+pub(super) const MAX_ROUNDS: usize = 16;
 
 /// What it takes to tell of a view how it landed, in units of work.
 const TOLD: usize = 8;
 
-pub(crate) fn place(
-    screen: &Screen,
-    planned: &Planned,
-    canvas: &Canvas<'_>,
-    measure: &dyn Measure,
-    warm: &mut WarmStart,
-) -> Result<Placement, PlaceError> {
-    solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
-        let (outcome, stopped) = settled.chooser.outcome();
-        settled.placement(screen, compiled, canvas, &outcome, stopped)
-    })
-}
-
-/// What a display came to, in lists that are used again.
-#[derive(Debug, Default)]
-pub(crate) struct Shown {
-    /// Per view, as are the texts.
-    pub(crate) frames: Vec<Option<Frame>>,
-    pub(crate) texts: Vec<Option<TextSize>>,
-    pub(crate) scrolled: Vec<(ViewId, Scrolled)>,
-    pub(crate) unsettled: Vec<ViewId>,
-    pub(crate) stuck: BTreeMap<ViewId, Vec<StickyOffset>>,
-    pub(crate) is_broken: bool,
-    pub(crate) hit_work_limit: bool,
-}
-
-/// The frames with what a renderer asks for, into lists that are used again.
-pub(crate) fn frames(
-    screen: &Screen,
-    planned: &Planned,
-    canvas: &Canvas<'_>,
-    measure: &dyn Measure,
-    warm: &mut WarmStart,
-    shown: &mut Shown,
-) -> Result<(), PlaceError> {
-    solve_to_fixpoint(screen, planned, canvas, measure, warm, |settled, compiled| {
-        let Shown { frames, texts, scrolled, unsettled, .. } = shown;
-        frames.clear();
-        frames.extend(boxes(compiled, settled.chooser.values()));
-        let direction = canvas.display.direction();
-        shown.stuck = crate::plan::place::scroll::stick(screen, &compiled.variant, direction, frames).stuck;
-        settled.texts(compiled, frames.len(), texts);
-        scrolled.clear();
-        scrolled.extend(compiled.scrollers.iter().copied().zip(settled.space.scrolled.iter().copied()));
-        unsettled.clone_from(&settled.space.unsettled);
-        (shown.is_broken, shown.hit_work_limit) = settled.chooser.trouble();
-    })
-}
-
 /// The frames where the solver's variables have these values.
-fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = Option<Frame>> + 'a {
+pub(super) fn boxes<'a>(
+    compiled: &'a Compiled,
+    values: &'a [f64],
+) -> impl Iterator<Item = Option<Frame>> + 'a {
     // Zero has no sign.
     let value = |v: vantic_solver::VarId| values[v.index()] + 0.0;
     compiled.unknowns.boxes.iter().map(move |b| {
@@ -105,186 +52,60 @@ fn boxes<'a>(compiled: &'a Compiled, values: &'a [f64]) -> impl Iterator<Item = 
     })
 }
 
-/// What is kept of a variant from one display to the next.
-#[derive(Debug, Default)]
-pub(crate) struct WarmStart {
-    /// What was solved, for what was chosen of its arrangements; taken out while it is used.
-    plans: BTreeMap<Choices, Option<Kept>>,
-    /// What was solved of a screen like this one.
-    alike: Option<Arc<Snapshot>>,
-    space: Scratch,
-}
-
-/// A display that was placed, for screens that differ a little to begin from.
-#[derive(Debug)]
-pub struct Snapshot {
-    plans: BTreeMap<Choices, vantic_solver::Plan>,
-    /// How tall each text came out, per view.
-    heights: Vec<Option<f64>>,
-}
-
-impl WarmStart {
-    /// What was solved, for screens that differ a little.
-    pub(crate) fn into_solved(self) -> Snapshot {
-        // Where something was chosen of a `max` or `min`, another screen may choose otherwise.
-        let plans = self.plans.into_iter().filter_map(|(choices, kept)| {
-            let Kept { plan, memory } = kept?;
-            Some((choices, *plan.filter(|_| !memory.has_chosen())?))
-        });
-        Snapshot { plans: plans.collect(), heights: self.space.heights }
-    }
-
-    /// To begin from what was solved of a screen like this one.
-    pub(crate) fn from_alike(alike: Arc<Snapshot>) -> Self {
-        let space = Scratch { heights: alike.heights.clone(), ..Scratch::default() };
-        Self { alike: Some(alike), space, ..Self::default() }
-    }
-
-    /// What is solved of a problem, or of one like it.
-    fn begin(&mut self, choices: &Choices, problem: &Problem) -> Option<Kept> {
-        if let Some(known) = self.plans.get_mut(choices) {
-            return known.take();
-        }
-        let mut other = self.alike.as_ref()?.plans.get(choices)?.clone();
-        other
-            .reuse_for(problem)
-            .then(|| Kept { plan: Some(Box::new(other)), memory: ChoiceMemory::default() })
-    }
-
-    /// Forgets what was solved, where many choices have been met.
-    pub(crate) fn tidy(&mut self, most: usize) {
-        if self.plans.len() > most {
-            self.plans.clear();
-        }
-    }
-
-    fn keep(&mut self, choices: &Choices, settled: TextFixpoint<'_>) {
-        self.space = settled.space;
-        let rules = settled.chooser.compiled.problem.rule_count();
-        let (kept, solved) = settled.chooser.into_parts();
-        self.space.solved = solved;
-        // Arrangements have as much together as one of them may have.
-        let all: usize = self.plans.values().flatten().map(|kept| kept.memory.rules_kept(rules)).sum();
-        if all + kept.memory.rules_kept(rules) > 2 * MAX_RULES_KEPT {
-            self.plans.values_mut().flatten().for_each(|kept| kept.memory.forget_others());
-        }
-        match self.plans.get_mut(choices) {
-            Some(slot) => *slot = Some(kept),
-            None => {
-                self.plans.insert(choices.clone(), Some(kept));
-            }
-        }
-    }
-}
-
 /// Lists that are used again, so that nothing is allocated where all is unchanged.
 #[derive(Debug, Default)]
-struct Scratch {
+pub(super) struct Scratch {
     params: Vec<f64>,
     /// The parameters that the chooser has solved for.
-    solved: Vec<f64>,
+    pub(super) solved: Vec<f64>,
     unwrapped: Vec<TextSize>,
+    /// Whether the parameters are those that a display begins with, and whether a height in them is a guess.
+    begun: Option<bool>,
+    /// Per text, as the parameters are: [`Compiled::heights_apart`].
+    apart: Vec<bool>,
     /// The texts that this is of, on this display.
     measured: Vec<ViewId>,
     sizes: Vec<TextSize>,
     known: KnownSizes,
     /// Per view: how tall its text came out last, here or on a display like it.
-    heights: Vec<Option<f64>>,
+    pub(super) heights: Vec<Option<f64>>,
     tallest: Vec<f64>,
     moved: Vec<usize>,
     /// How far each view that may scroll is scrolled.
-    scrolled: Vec<Scrolled>,
-    unsettled: Vec<ViewId>,
-}
-
-/// Settles a screen with what is chosen of its arrangements.
-pub(crate) fn solve_to_fixpoint<T>(
-    screen: &Screen,
-    planned: &Planned,
-    canvas: &Canvas<'_>,
-    measure: &dyn Measure,
-    warm: &mut WarmStart,
-    run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled) -> T,
-) -> Result<T, PlaceError> {
-    solve_to_fixpoint_with_choices(screen, planned, canvas, measure, warm, |settled, compiled, _| {
-        run(settled, compiled)
-    })
-}
-
-/// The same, given what was chosen: from the same start each time, until what comes out asks for nothing
-/// else, [`MAX_ROUNDS`] rounds at most.
-pub(crate) fn solve_to_fixpoint_with_choices<T>(
-    screen: &Screen,
-    planned: &Planned,
-    canvas: &Canvas<'_>,
-    measure: &dyn Measure,
-    warm: &mut WarmStart,
-    run: impl FnOnce(&mut TextFixpoint<'_>, &Compiled, &Choices) -> T,
-) -> Result<T, PlaceError> {
-    let mut choices = Choices::new();
-    let mut counts = Counts::default();
-    let mut round = 0;
-    warm.space.measured.clear();
-    loop {
-        // As much whether another thread has compiled it or not, so that the same calls take the same work.
-        let is_new = !warm.plans.contains_key(&choices);
-        work::spend(if is_new { COMPILED } else { 1 } * screen.views.len());
-        let compiled = planned.compiled(screen, &choices);
-        let known = warm.begin(&choices, &compiled.problem);
-        let space = std::mem::take(&mut warm.space);
-        let texts = Texts::new(screen, &compiled.variant, canvas.in_units(), measure);
-        let mut settled = TextFixpoint::begin(&compiled, &texts, known, space)?;
-        // What is chosen may stand before texts do.
-        let is_early = compiled.probes_apart && settled.chooser.holds();
-        if !is_early {
-            settled.settle(&texts)?;
-        }
-        let numbers = settled.chooser.numbers(&compiled.probes);
-        let mut next = chosen(&compiled.probes, &numbers, &choices);
-        counts.note(&numbers, &choices, &next);
-        if next == choices
-            && let Some(again) = counts.recount(&numbers, &choices)
-        {
-            (next, round) = (again, 0);
-        }
-        // Views with spare children are counted one after another.
-        let counted = compiled.probes.iter().filter(|p| p.sparing.is_some()).count();
-        if next == choices || round == MAX_ROUNDS + counted || work::is_short() {
-            if is_early {
-                settled.settle(&texts)?;
-            }
-            let open = counts.open(&numbers, &choices);
-            let moves = |view: &ViewId| next.get(view) != choices.get(view) || open.contains(view);
-            settled.chooser.gave_up |= work::is_short() && next != choices;
-            settled.space.unsettled.extend(compiled.probes.iter().map(|p| p.view).filter(moves));
-            let result = run(&mut settled, &compiled, &choices);
-            warm.keep(&choices, settled);
-            return Ok(result);
-        }
-        warm.keep(&choices, settled);
-        choices = next;
-        round += 1;
-    }
+    pub(super) scrolled: Vec<Scrolled>,
+    pub(super) unsettled: Vec<ViewId>,
 }
 
 /// The parameters at which the heights of the texts fit the widths they get.
 pub(crate) struct TextFixpoint<'a> {
     pub(crate) chooser: AlternativeSearch<'a>,
-    space: Scratch,
+    pub(super) space: Box<Scratch>,
     /// Whether a height was taken from the last display.
     guessed: bool,
 }
 
 impl Scratch {
+    /// How tall texts came out on a display like the next one.
+    pub(super) fn of_heights(heights: Vec<Option<f64>>) -> Self {
+        Self { heights, ..Self::default() }
+    }
+
+    /// Nothing is known of a display yet.
+    pub(super) fn begin_display(&mut self) {
+        self.measured.clear();
+        self.begun = None;
+    }
+
     /// The parameters that a display begins with: each text on one line, nothing scrolled. Whether a height
     /// is a guess.
-    fn begin(
-        &mut self,
-        compiled: &Compiled,
-        named: impl Iterator<Item = f64>,
-        texts: &Texts<'_>,
-    ) -> Result<bool, PlaceError> {
+    pub(super) fn begin(&mut self, compiled: &Compiled, texts: &Texts<'_>) -> Result<bool, PlaceError> {
         let Scratch { params, unwrapped, measured, sizes, known, heights, tallest, unsettled, .. } = self;
+        let count = compiled.parameters().named().end;
+        if let Some(guessed) = self.begun
+            && (params.len(), &*measured, &self.apart) == (count, &compiled.texts, &compiled.heights_apart)
+        {
+            return Ok(guessed);
+        }
         let display = texts.display;
         params.clear();
         params.extend(Parameters::of_display(display));
@@ -309,13 +130,22 @@ impl Scratch {
         }
         // What cannot scroll so far is scrolled as far as it can: that is known once it is placed.
         params.resize(compiled.parameters().scrolled().end, 0.0);
-        params.extend(named);
-        debug_assert_eq!(params.len(), compiled.parameters().named().end, "all of them");
+        params.extend(texts.screen.parameters().map(|value| value.on(display)));
+        debug_assert_eq!(params.len(), count, "all of them");
         sizes.clone_from(unwrapped);
         tallest.clear();
         tallest.extend(sizes.iter().map(|s| s.height));
         unsettled.clear();
+        self.apart.clone_from(&compiled.heights_apart);
+        self.begun = Some(guessed);
         Ok(guessed)
+    }
+
+    /// What arrangements are chosen by, where required rules alone decide it: whether they do.
+    pub(super) fn tell(&self, compiled: &Compiled, numbers: &mut Vec<ChoiceInputs<f64>>) -> bool {
+        let Some(decided) = &compiled.decided else { return false };
+        put_all(numbers, decided, &mut |known| known_part(known, &self.params));
+        true
     }
 
     /// Takes the heights that texts were given: where one does not converge, that is the one that counts.
@@ -331,34 +161,35 @@ impl Scratch {
 
 impl<'a> TextFixpoint<'a> {
     /// Solved for what texts measure on one line, or were as tall as last.
-    fn begin(
+    pub(super) fn begin(
         compiled: &'a Compiled,
-        texts: &Texts<'_>,
         warm: Option<Kept>,
-        mut space: Scratch,
-    ) -> Result<Self, PlaceError> {
+        mut space: Box<Scratch>,
+        guessed: bool,
+    ) -> Self {
         let order = compiled.parameters();
         let solved = std::mem::take(&mut space.solved);
-        let named = texts.screen.parameters().map(|value| value.on(texts.display));
-        let guessed = space.begin(compiled, named, texts)?;
-        let Scratch { params, unwrapped, .. } = &mut space;
+        let Scratch { params, unwrapped, begun, .. } = &mut *space;
         let mut chooser = AlternativeSearch::new(compiled, warm, solved);
         chooser.solve(params);
         if guessed && !chooser.holds() {
+            *begun = None;
             for (i, size) in unwrapped.iter().enumerate() {
                 params[order.height_of(i)] = size.height;
             }
             chooser.solve(params);
         }
-        Ok(Self { chooser, space, guessed })
+        Self { chooser, space, guessed }
     }
 
     /// Goes on until texts are as tall as they are at the widths that they get, and views scrolled as far as they are.
-    fn settle(&mut self, asked: &Texts<'_>) -> Result<(), PlaceError> {
+    pub(super) fn settle(&mut self, asked: &Texts<'_>) -> Result<(), PlaceError> {
         let Self { chooser, space, guessed } = self;
         let compiled = chooser.compiled;
         let order = compiled.parameters();
-        let Scratch { params, unwrapped, sizes, known, tallest, moved, scrolled, unsettled, .. } = space;
+        space.begun = None;
+        let Scratch { params, unwrapped, sizes, known, tallest, moved, scrolled, unsettled, .. } =
+            &mut **space;
         for round in 0..=MAX_ROUNDS {
             if round > 0 {
                 chooser.solve(params);
@@ -406,7 +237,7 @@ impl<'a> TextFixpoint<'a> {
     }
 
     /// What each text measures as it is placed, per view, into a list that is used again.
-    fn texts(&self, compiled: &Compiled, views: usize, texts: &mut Vec<Option<TextSize>>) {
+    pub(super) fn texts(&self, compiled: &Compiled, views: usize, texts: &mut Vec<Option<TextSize>>) {
         texts.clear();
         texts.resize(views, None);
         for (&view, &size) in compiled.texts.iter().zip(&self.space.sizes) {

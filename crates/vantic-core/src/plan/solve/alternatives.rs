@@ -9,7 +9,7 @@
 //! kept plan to the next, and mostly there are two of them, one that tells that the choice is still the best
 //! one and one that has it.
 
-use crate::plan::arrangement_choices::{ChoiceInputs, Choices};
+use crate::plan::arrangement_choices::{ChoiceInputs, Choices, ChoosingLists};
 use crate::plan::compile::compiled::Compiled;
 use crate::plan::compile::origins::{MinMaxNode, Origin};
 use crate::plan::compile::presolve::{Choice, value_of};
@@ -224,11 +224,6 @@ impl<'a> AlternativeSearch<'a> {
         value_of(expr, self.plan.values(), &self.params)
     }
 
-    /// What choosing of arrangements goes by, where everything is as it came out.
-    pub(crate) fn numbers(&self, probes: &[ChoiceInputs<Linear>]) -> Vec<ChoiceInputs<f64>> {
-        probes.iter().map(|p| p.map(&mut |expr| self.value(expr))).collect()
-    }
-
     /// What is to be chosen of arrangements so many steps further, where everything moves at these rates: of the variables, and of the
     /// parameters.
     pub(crate) fn arrange_ahead(
@@ -244,7 +239,9 @@ impl<'a> AlternativeSearch<'a> {
             self.value(expr) + steps * (of_vars + of_params)
         };
         let numbers: Vec<_> = probes.iter().map(|p| p.map(&mut there)).collect();
-        chosen(probes, &numbers, so_far)
+        let mut next = Choices::new();
+        chosen(probes, &numbers, so_far, &mut next, &mut ChoosingLists::default());
+        next
     }
 
     /// Which argument of each `max` and `min` is the greatest or the least, with the rule that it stands in.

@@ -2,7 +2,7 @@
 
 use crate::geometry::axis::Axis;
 use crate::model::id::ViewId;
-use crate::plan::arrangement_choices::{ChoiceInputs, Choices, Chosen};
+use crate::plan::arrangement_choices::{ChoiceInputs, Choices, ChoosingLists, Chosen};
 use crate::plan::compile::origins::MinMaxNode;
 use crate::plan::compile::presolve::{Choice, value_of};
 use crate::tolerance::{ARGUMENT, PLACED};
@@ -65,31 +65,35 @@ pub(crate) fn chosen(
     probes: &[ChoiceInputs<Linear>],
     numbers: &[ChoiceInputs<f64>],
     so_far: &Choices,
-) -> Choices {
+    next: &mut Choices,
+    lists: &mut ChoosingLists,
+) {
     let nothing = Chosen::default();
     let was = |view: ViewId| so_far.get(&view).unwrap_or(&nothing);
+    for chosen in next.values_mut() {
+        lists.take_back(chosen);
+    }
     // Where none of the spare children is shown, nothing may be left to ask.
-    let kept = so_far.iter().filter(|(_, chosen)| chosen.spares.is_some());
-    let kept = kept.map(|(&view, chosen)| {
-        (view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() })
-    });
-    let mut next: Choices = kept.chain(numbers.iter().map(|p| (p.view, p.choose(was(p.view))))).collect();
+    for (&view, chosen) in so_far.iter().filter(|(_, chosen)| chosen.spares.is_some()) {
+        put(next, view, Chosen { spares: chosen.spares, cut: chosen.cut, ..Chosen::default() });
+    }
+    numbers.iter().for_each(|p| put(next, p.view, p.choose(was(p.view), lists)));
     let differ = |next: &Choices, differs: &dyn Fn(Axis, &Chosen, &Chosen) -> bool| {
         probes.iter().any(|p| differs(p.axis, was(p.view), next.get(&p.view).unwrap_or(&nothing)))
     };
-    let columns_change = differ(&next, &|_, was, is| was.columns != is.columns);
+    let columns_change = differ(next, &|_, was, is| was.columns != is.columns);
     let widths_differ =
-        columns_change || differ(&next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most);
-    let widths_are_counted = !widths_differ && count_spares(numbers, so_far, &mut next, Axis::Across);
+        columns_change || differ(next, &|axis, was, is| axis == Axis::Across && was.at_most != is.at_most);
+    let widths_are_counted = !widths_differ && count_spares(numbers, so_far, next, Axis::Across, lists);
     let widths_change = widths_differ || widths_are_counted;
-    let lines_change = widths_change || differ(&next, &|_, was, is| was.lines != is.lines);
-    let stands = !lines_change && !differ(&next, &|_, was, is| was.at_most != is.at_most);
-    let heights_are_counted = stands && count_spares(numbers, so_far, &mut next, Axis::Down);
-    let outer: Vec<(Axis, ViewId)> = probes
-        .iter()
-        .filter(|p| next.get(&p.view).unwrap_or(&nothing).at_most != was(p.view).at_most)
-        .map(|p| (p.axis, p.view))
-        .collect();
+    let lines_change = widths_change || differ(next, &|_, was, is| was.lines != is.lines);
+    let stands = !lines_change && !differ(next, &|_, was, is| was.at_most != is.at_most);
+    let heights_are_counted = stands && count_spares(numbers, so_far, next, Axis::Down, lists);
+    let mut outer = std::mem::take(&mut lists.outer);
+    outer.clear();
+    let at_most_changes =
+        |p: &&ChoiceInputs<Linear>| next.get(&p.view).unwrap_or(&nothing).at_most != was(p.view).at_most;
+    outer.extend(probes.iter().filter(at_most_changes).map(|p| (p.axis, p.view)));
     for probe in probes {
         let Some(chosen) = next.get_mut(&probe.view) else { continue };
         let is_further_in =
@@ -98,27 +102,53 @@ pub(crate) fn chosen(
             Axis::Across => columns_change || widths_are_counted,
             Axis::Down => lines_change || heights_are_counted,
         };
-        let begins_again = changes || is_further_in;
-        chosen.at_most = chosen.at_most.take().filter(|_| !begins_again);
-        chosen.lines = chosen.lines.take().filter(|_| !widths_change);
+        if changes || is_further_in {
+            lists.take_flags(&mut chosen.at_most);
+        }
+        if widths_change {
+            lists.take_lines(&mut chosen.lines);
+        }
     }
-    next.retain(|_, chosen| *chosen != Chosen::default());
-    next
+    lists.outer = outer;
+    next.retain(|_, chosen| *chosen != nothing);
+}
+
+/// Puts what is chosen for a view; nothing chosen takes no place.
+fn put(choices: &mut Choices, view: ViewId, chosen: Chosen) {
+    match choices.get_mut(&view) {
+        Some(place) => *place = chosen,
+        None if chosen == Chosen::default() => {}
+        None => drop(choices.insert(view, chosen)),
+    }
 }
 
 /// Counts the spare children that take space along an axis: where the space is not given, those of one view
 /// after another, so that earlier ones come first; then all others. Whether there were some.
-fn count_spares(probes: &[ChoiceInputs<f64>], so_far: &Choices, next: &mut Choices, axis: Axis) -> bool {
+fn count_spares(
+    probes: &[ChoiceInputs<f64>],
+    so_far: &Choices,
+    next: &mut Choices,
+    axis: Axis,
+    lists: &mut ChoosingLists,
+) -> bool {
     let nothing = Chosen::default();
     let was = |view: &ViewId| so_far.get(view).unwrap_or(&nothing);
     let all = || probes.iter().filter_map(|p| Some((p, p.to_be_counted(was(&p.view))?)));
-    let open: Vec<_> = all().filter(|(_, (along, _))| *along == axis).collect();
-    let first = open.iter().position(|(_, (_, is_given))| !is_given);
-    let now = first.map_or(&open[..], |at| &open[at..=at]);
-    for (probe, _) in now {
-        next.extend(probe.count(was(&probe.view)).map(|counted| (probe.view, counted)));
+    let open = || all().filter(|(_, (along, _))| *along == axis);
+    let first = open().position(|(_, (_, is_given))| !is_given);
+    let (at, most) = first.map_or((0, usize::MAX), |at| (at, 1));
+    let mut are_some = false;
+    for (probe, _) in open().skip(at).take(most) {
+        are_some = true;
+        let Some((shown, cut)) = probe.count(lists) else { continue };
+        let Chosen { columns, ref at_most, .. } = *was(&probe.view);
+        let at_most = at_most.as_deref().map(|flags| lists.flags_of(flags));
+        if let Some(place) = next.get_mut(&probe.view) {
+            lists.take_back(place);
+        }
+        put(next, probe.view, Chosen { columns, at_most, lines: None, spares: Some(shown), cut });
     }
-    !now.is_empty()
+    are_some
 }
 
 pub(crate) fn solve(plan: &mut solver::Plan, params: &[f64]) {
