@@ -15,6 +15,10 @@ pub(crate) struct Arguments {
 pub(crate) enum Command {
     /// A guided tour on the demo screens, with pictures.
     Demo(DemoArgs),
+    /// Infer rules from drawings: the simplest screen file that gives all of them.
+    Infer(InferArgs),
+    /// Compare a drawing with the screen: what is not where it was drawn, which rules say so, and what makes them agree.
+    Drift(DriftArgs),
     /// Check for errors, warnings and notes on all displays.
     Check(CheckArgs),
     /// Print the frames of the views, on one display or several.
@@ -38,8 +42,9 @@ pub(crate) enum Command {
 }
 
 /// The commands in groups, in the order of the work.
-const GROUPS: [(&str, &[&str]); 5] = [
+const GROUPS: [(&str, &[&str]); 6] = [
     ("Get started", &["demo"]),
+    ("Begin from a drawing", &["infer", "drift"]),
     ("Find out what is wrong", &["check", "about"]),
     ("Look into a display", &["place", "show", "why", "draw"]),
     ("Go beyond it", &["sweep", "compare"]),
@@ -189,6 +194,56 @@ pub(crate) struct ScreenFile {
     /// below it.
     #[arg(long, value_name = "FOLDER")]
     pub(crate) bases: Vec<PathBuf>,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct InferArgs {
+    /// Drawings of one screen, on one display or several: SVG with ids (`.svg`), or the JSON that `vantic place` prints.
+    #[arg(required = true)]
+    pub(crate) drawings: Vec<PathBuf>,
+    /// The screen file to write. Without it, the file is printed, and what is to be said about it goes to standard error.
+    #[arg(long, short = 'o', value_name = "FILE")]
+    pub(crate) out: Option<PathBuf>,
+    /// The name of the screen; by default that of the file.
+    #[arg(long)]
+    pub(crate) name: Option<String>,
+    /// Write the reason for each rule as a comment.
+    #[arg(long)]
+    pub(crate) reasons: bool,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
+}
+
+#[derive(Clone, Debug, Args)]
+pub(crate) struct DriftArgs {
+    #[command(flatten)]
+    pub(crate) screen: ScreenFile,
+    /// The drawing: SVG with ids (`.svg`), or the JSON that `vantic place` prints.
+    #[arg(index = 2)]
+    pub(crate) drawing: PathBuf,
+    /// Change the constants of the rules of a view so that they give its drawn place, or of all views (`all`). Shows the
+    /// changes, and what else they move on other displays.
+    #[arg(long, value_name = "VIEW")]
+    pub(crate) change_rules: Vec<String>,
+    /// With --change-rules: write the file. The original is saved as FILE.old, and `check --undo` takes it back.
+    #[arg(long, requires = "change_rules")]
+    pub(crate) write: bool,
+    /// Write the drawing with every view where the rules place it, as JSON.
+    #[arg(long, value_name = "FILE", conflicts_with = "change_rules")]
+    pub(crate) redraw: Option<PathBuf>,
+    /// Exit with code 1 if anything is not where it was drawn.
+    #[arg(long)]
+    pub(crate) strict: bool,
+    /// For people (text) or for machines (json).
+    #[arg(long, value_enum, default_value_t = Format::Text)]
+    pub(crate) format: Format,
+    #[command(flatten)]
+    pub(crate) displays: DisplayArgs,
+    #[command(flatten)]
+    pub(crate) texts: TextArgs,
 }
 
 #[derive(Clone, Debug, Args)]

@@ -12,6 +12,7 @@ mod args;
 mod checking;
 mod commands;
 mod display_table;
+mod drawings;
 mod files;
 mod findings;
 mod output;
@@ -40,6 +41,8 @@ fn main() -> ExitCode {
     progress::begin();
     let result = match arguments.command {
         Command::Demo(args) => commands::demo::run(&args),
+        Command::Infer(args) => commands::infer::run(&args),
+        Command::Drift(args) => commands::drift::run(&args),
         Command::Check(args) => commands::check::run(&args),
         Command::Place(args) => commands::place::run(&args),
         Command::Show(args) => show::run(&args),

@@ -10,6 +10,8 @@ use anyhow::{Context, Result, anyhow, bail};
 use std::path::{Path, PathBuf};
 use vantic::check::{CHECK_WORK, CheckOptions, Report};
 use vantic::display::{Display, DisplayQuantity, Displays, Insets, Matrix, TURNED};
+use vantic::drawing::Drawing;
+use vantic::drift::{Redrawn, follow_drawing};
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
 use vantic::finding::{Finding, Location};
 use vantic::fix::{Fixes, without};
@@ -55,6 +57,16 @@ impl Loaded {
         let beside = |screen: Screen| self.beside.added_to(screen).ok();
         let (files, map, plan) = (&self.files, &self.map, &self.plan);
         Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
+    }
+
+    /// How constants of its rules change so that they give a drawing.
+    pub(crate) fn follow_drawing(
+        &self,
+        drawing: &Drawing,
+        measure: &dyn Measure,
+        only: Option<&[ViewId]>,
+    ) -> Result<Redrawn> {
+        Ok(follow_drawing((&self.files, &self.map, &self.plan), drawing, measure, only)?)
     }
 
     /// The texts of the files, by name, the screen's own first.

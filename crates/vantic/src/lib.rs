@@ -66,6 +66,8 @@
 
 pub mod check;
 mod displays;
+pub mod drawing;
+pub mod drift;
 pub mod files;
 pub mod finding;
 pub mod fix;

@@ -48,7 +48,8 @@ fn counting<'a>(screen: &Screen, placement: &Placement, choice: &'a MinMax) -> O
     }
 }
 
-fn value_in(screen: &Screen, placement: &Placement, expr: &Expr) -> Option<f64> {
+/// The value of an expression in the frames of a placement; `None` where they do not tell.
+pub(crate) fn value_in(screen: &Screen, placement: &Placement, expr: &Expr) -> Option<f64> {
     let mut sum = expr.constant();
     for &(coefficient, value) in expr.values() {
         sum += coefficient * named_number(screen, placement, value);

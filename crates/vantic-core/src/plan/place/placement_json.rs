@@ -46,10 +46,26 @@ impl Placement {
             broken: named(&self.broken),
             unsettled: self.unsettled.iter().map(|&view| screen.path(view)).collect(),
             lines: self.listed(screen, |view| self.text_size(view).map(|t| t.lines)),
+            texts: self.listed(screen, |view| self.named_text(screen, view)),
+            images: self.listed(screen, |view| {
+                let natural = self.look(view).natural.filter(|_| self.frame(view).is_some());
+                natural.map(|image| [millionths(image.width), millionths(image.height)])
+            }),
             depths: self.listed(screen, |view| Some(self.look(view).depth).filter(|&depth| depth != 0.0)),
             painted: self
                 .listed(screen, |view| self.painted_elsewhere(screen, view).map(|bounds| bounds.rounded())),
         }
+    }
+
+    /// A text as it is painted.
+    fn named_text(&self, screen: &Screen, view: ViewId) -> Option<NamedText> {
+        self.frame(view)?;
+        let (words, look) = (screen.words_in(view, self.display.language())?, self.look(view));
+        Some(NamedText {
+            words: words.into_owned(),
+            font: millionths(look.font?),
+            line: look.line.map(millionths),
+        })
     }
 
     /// What there is to say of views, by path.
@@ -99,12 +115,27 @@ pub struct NamedPlacement<'a> {
     /// How many lines each text has, those that a limit hides included.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     lines: BTreeMap<String, u32>,
+    /// The words and font sizes of texts.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    texts: BTreeMap<String, NamedText>,
+    /// The natural sizes of images: width and height.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    images: BTreeMap<String, [f64; 2]>,
     /// How near views are to the reader, where that is said.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     depths: BTreeMap<String, f64>,
     /// The painted bounds of what is not painted as its frame.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     painted: BTreeMap<String, Frame>,
+}
+
+#[derive(Clone, Debug, Serialize)]
+struct NamedText {
+    words: String,
+    /// With the reader's text scale.
+    font: f64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    line: Option<f64>,
 }
 
 #[derive(Clone, Debug, Serialize)]

@@ -1,0 +1,159 @@
+//! `vantic infer`.
+
+use crate::args::{Format, InferArgs};
+use crate::drawings::drawings;
+use crate::files::write_whole;
+use crate::output::{
+    BOLD, FAINT, YELLOW, count, fit_terminal, lines, print, print_error, print_file, print_json, table,
+};
+use crate::session::Texts;
+use crate::shown::Shown as _;
+use crate::verdict::Verdict;
+use anyhow::{Result, bail};
+use serde_json::json;
+use std::path::Path;
+use vantic::drawing::Drawing;
+use vantic::infer::{Inferred, infer};
+use vantic::model::{is_name, reserved_words};
+use vantic::words::number;
+
+/// How many views that are not met are named.
+const MAX_NAMED: usize = 8;
+
+pub(crate) fn run(args: &InferArgs) -> Result<Verdict> {
+    let texts = Texts::new(&args.texts);
+    let mut drawn: Vec<Drawing> = Vec::new();
+    let mut notes = String::new();
+    for path in &args.drawings {
+        for drawing in drawings(path, &texts)? {
+            for note in &drawing.notes {
+                notes += &format!("{YELLOW}{}, {note}{YELLOW:#}\n", path.shown());
+            }
+            drawn.push(drawing);
+        }
+    }
+    let inferred = infer(&drawn, &texts, &name(args)?)?;
+    let file = if args.reasons { &inferred.explained } else { &inferred.text };
+    if let Some(out) = &args.out {
+        write_whole(out, file.as_bytes())?;
+    }
+    let is_met = inferred.missed.is_empty();
+    match (args.format, &args.out) {
+        (Format::Json, _) => print_json(&machine(&inferred, &drawn))?,
+        (Format::Text, Some(out)) => {
+            print(&format!("wrote {}\n{notes}{}", out.shown(), about(&inferred, &drawn)))?;
+        }
+        (Format::Text, None) => {
+            print_file(file)?;
+            print_error(&format!("{notes}{}", about(&inferred, &drawn)));
+        }
+    }
+    Ok(if is_met { Verdict::Clean } else { Verdict::Findings })
+}
+
+/// The name of the screen: as it is asked for, or that of a file.
+fn name(args: &InferArgs) -> Result<String> {
+    let is_free = |name: &str| is_name(name) && !reserved_words().any(|word| word == name);
+    if let Some(name) = &args.name {
+        if !is_free(name) {
+            bail!("`{name}` is no name for a screen: letters, digits and underscores, and no reserved word");
+        }
+        return Ok(name.clone());
+    }
+    let of = |path: &Path| {
+        let stem = path.file_stem()?.to_str()?;
+        let name: String = stem.chars().map(|c| if c.is_alphanumeric() { c } else { '_' }).collect();
+        Some(name).filter(|name| is_free(name))
+    };
+    let files = args.out.iter().chain(&args.drawings);
+    Ok(files.filter_map(|path| of(path)).next().unwrap_or_else(|| "drawn".into()))
+}
+
+/// What there is to say of a file.
+fn about(inferred: &Inferred, drawn: &[Drawing]) -> String {
+    let views = drawn.iter().map(|drawing| drawing.views().len()).max().unwrap_or(0);
+    let mut out = format!(
+        "{BOLD}{} from {} of {}{BOLD:#}\n",
+        count(inferred.rules.len(), "rule"),
+        count(drawn.len(), "drawing"),
+        count(views, "view"),
+    );
+    if inferred.slack > 0.1 {
+        let by = number(inferred.slack);
+        out += &format!("Drawn by hand: distances that differ by up to {by} were taken to be the same.\n");
+    }
+    for band in &inferred.bands {
+        let ranges = band
+            .borders
+            .iter()
+            .map(|(side, above, most)| format!("{side} from above {} to {}", number(*above), number(*most)));
+        let ranges: Vec<String> = ranges.collect();
+        out += &format!(
+            "No rules fit all drawings: band `{}`, {}. The drawings leave its border open: {}.\n",
+            band.name,
+            band.condition,
+            ranges.join("; ")
+        );
+    }
+    if !inferred.otherwise.is_empty() {
+        out += "\nWhat could as well be meant, and where it makes a difference:\n";
+        let mut rows = table(&["VIEW", "RULE", "OR", "DIFFERS"]);
+        for other in &inferred.otherwise {
+            let (width, by) = other.differs;
+            let differs =
+                format!("by {} at a width of {}", number((by * 10.0).round() / 10.0), number(width));
+            rows.add_row(vec![other.view.clone(), other.rule.clone(), other.other.clone(), differs]);
+        }
+        fit_terminal(&mut rows);
+        out += &lines(&rows, 2);
+    }
+    if inferred.missed.is_empty() {
+        let given = if drawn.len() == 1 { "The drawing is given" } else { "All drawings are given" };
+        return out + &format!("{FAINT}{given} to half a pixel.{FAINT:#}\n");
+    }
+    for (at, view, by) in inferred.missed.iter().take(MAX_NAMED) {
+        let by = if by.is_finite() {
+            format!("off by {}", number((by * 10.0).round() / 10.0))
+        } else {
+            "not there".into()
+        };
+        out += &format!(
+            "{YELLOW}not met: `{view}` in drawing {} ({}), {by}{YELLOW:#}\n",
+            at + 1,
+            drawn[*at].display.name()
+        );
+    }
+    if inferred.missed.len() > MAX_NAMED {
+        out += &format!("{YELLOW}not met: {} more{YELLOW:#}\n", inferred.missed.len() - MAX_NAMED);
+    }
+    out
+}
+
+fn machine(inferred: &Inferred, drawn: &[Drawing]) -> serde_json::Value {
+    let rules = inferred.rules.iter().map(|rule| {
+        let sure = (rule.sure * 100.0).round() / 100.0;
+        json!({ "view": rule.view, "rule": rule.rule, "reason": rule.reason, "sure": sure })
+    });
+    let bands = inferred.bands.iter().map(|band| {
+        let borders = band
+            .borders
+            .iter()
+            .map(|(side, above, most)| json!({ "side": side, "above": above, "most": most }));
+        json!({ "name": band.name, "condition": band.condition, "borders": borders.collect::<Vec<_>>() })
+    });
+    let otherwise = inferred.otherwise.iter().map(|other| {
+        let (width, by) = other.differs;
+        json!({ "view": other.view, "rule": other.rule, "or": other.other, "width": width, "differs_by": by })
+    });
+    let missed = inferred.missed.iter().map(|(at, view, by)| {
+        json!({ "drawing": drawn[*at].display.name(), "view": view, "by": by.is_finite().then_some(by) })
+    });
+    json!({
+        "file": inferred.text,
+        "rules": rules.collect::<Vec<_>>(),
+        "bands": bands.collect::<Vec<_>>(),
+        "otherwise": otherwise.collect::<Vec<_>>(),
+        "taken_to_be_off_by": inferred.slack,
+        "missed": missed.collect::<Vec<_>>(),
+    })
+}

@@ -1,0 +1,169 @@
+//! Rules that give the drawn places: their constants change, and nothing else of them.
+
+use crate::drawing::Drawing;
+use crate::drift::drifted::{Drift, Root, SAME, difference, drift};
+use crate::files::Assembled;
+use crate::finding::Edit;
+use crate::fix::change::{Change, changed};
+use crate::fix::rule_source::{Statement, side_written};
+use crate::resolve::{SourceMap, read};
+use crate::syntax::parser::parser::parse_screens;
+use std::ops::Range;
+use vantic_core::model::{Comparison, RuleRef, Screen, ViewId};
+use vantic_core::plan::{PlaceError, Plan};
+use vantic_core::text::Measure;
+use vantic_core::words::number;
+
+/// How rules are changed so that they give a drawing.
+#[derive(Clone, Debug, Default)]
+pub struct Redrawn {
+    /// The edits of the files.
+    pub edits: Vec<Edit>,
+    /// The rules that no constant makes agree.
+    pub refused: Vec<Refused>,
+    /// How many views are still not where they were drawn.
+    pub left: usize,
+}
+
+/// A rule that stays as it is.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Refused {
+    /// The view.
+    pub view: ViewId,
+    /// The rule.
+    pub rule: RuleRef,
+    /// Why, as a clause.
+    pub reason: String,
+}
+
+/// Changes the constants of the rules of some views, or of all, that do not hold in a drawing, so that they do. Targets and
+/// relations stay as they are. Each change is tried: the rule holds in the drawing with it.
+///
+/// # Errors
+/// A display on which the screen cannot be placed.
+pub fn follow_drawing(
+    (files, map, plan): (&Assembled, &SourceMap, &Plan),
+    drawing: &Drawing,
+    measure: &dyn Measure,
+    only: Option<&[ViewId]>,
+) -> Result<Redrawn, PlaceError> {
+    let found = drift(plan, drawing, measure)?;
+    let mut redrawn = Redrawn::default();
+    let mut changes: Vec<Change> = Vec::new();
+    let wanted = found.views.iter().filter(|view| only.is_none_or(|only| only.contains(&view.view)));
+    for view in wanted {
+        for root in &view.roots {
+            match constant_changed((files, map, plan.screen()), &found, root, &changes) {
+                Ok(change) => changes.push(change),
+                Err(reason) => {
+                    redrawn.refused.push(Refused { view: view.view, rule: root.rule, reason: reason.into() });
+                }
+            }
+        }
+    }
+    redrawn.edits = changes.iter().map(|change| change.edit(files)).collect();
+    let text = changed(files.text(), &changes);
+    let again = text.and_then(|text| Plan::new(read(&text).ok()?.screen).ok());
+    redrawn.left = match again {
+        Some(plan) => drift(&plan, drawing, measure)?.views.len(),
+        None => found.views.len(),
+    };
+    Ok(redrawn)
+}
+
+/// A rule with another constant, by which it holds in the drawing.
+fn constant_changed(
+    (files, map, screen): (&Assembled, &SourceMap, &Screen),
+    drift: &Drift,
+    root: &Root,
+    so_far: &[Change],
+) -> Result<Change, &'static str> {
+    let RuleRef::Written { rule, relation } = root.rule else { return Err("it is not written") };
+    let (Some(of), Some(span)) = (screen.rule(rule), map.rule(rule)) else { return Err("it is not written") };
+    if of.relations()[relation].comparison != Comparison::Equal {
+        return Err("it is a limit, which the drawing goes beyond");
+    }
+    if files.names().count() > 1 {
+        return Err("the file has a base; change the rule by hand");
+    }
+    if so_far.iter().any(|change| change.span().start < span.end && span.start < change.span().end) {
+        return Err("another change is made to the same line; do one after the other");
+    }
+    let text = files.text();
+    let tree = parse_screens(text, 1).0;
+    let statement = Statement::at(&tree, text, &span).ok_or("it is not written as a rule of its own")?;
+    if statement.views_of().is_some() {
+        return Err("it is written for several views at once");
+    }
+    let tries = ways(&statement, relation, of.relations().len(), root.by);
+    let holds = |change: &Change| {
+        let text = changed(text, std::slice::from_ref(change))?;
+        let source = read(&text).ok()?;
+        let again = source.screen.rule(rule)?.relations().get(relation)?;
+        let by = difference(&source.screen, &drift.drawn, again)?;
+        (by.abs() <= SAME / 10.0).then_some(())
+    };
+    tries
+        .into_iter()
+        .find(|change| holds(change).is_some())
+        .ok_or("no number in it alone decides the distance; it may be a named number, or a share")
+}
+
+/// The ways to write a rule with another constant.
+fn ways(statement: &Statement<'_>, relation: usize, relations: usize, by: f64) -> Vec<Change> {
+    let written = |value: f64| number((value * 100.0).round() / 100.0);
+    if let Some(pin) = statement.pin() {
+        let Some((_, own)) = pin.sides.get(relation) else { return Vec::new() };
+        let Ok(now) = (if own.is_empty() { Ok(0.0) } else { own.parse::<f64>() }) else { return Vec::new() };
+        let tried = [now + by, now - by].map(|distance| {
+            let mut sides = pin.sides.clone();
+            sides[relation].1 = if written(distance) == "0" { String::new() } else { written(distance) };
+            let sides: Vec<String> = sides.iter().map(side_written).collect();
+            statement.replaced(&format!("pin {} to {}", sides.join(", "), pin.to))
+        });
+        return tried.to_vec();
+    }
+    let source = statement.source();
+    let mut ways = Vec::new();
+    // Each number that stands in it, and where there is none, one behind it.
+    for place in numbers(source) {
+        let Ok(now) = source[place.clone()].parse::<f64>() else { continue };
+        for value in [now + by, now - by] {
+            let mut text = source.to_owned();
+            text.replace_range(place.clone(), &written(value));
+            let text = text.replace("+ -", "- ").replace("- -", "+ ");
+            ways.push(Change::new(statement.span(), text));
+        }
+    }
+    if relations == 1 {
+        let behind = |text: String| Change::new(statement.span(), format!("{source}{text}"));
+        for by in [by, -by] {
+            let sign = if by < 0.0 { "-" } else { "+" };
+            ways.push(behind(format!(" {sign} {}", written(by.abs()))));
+            ways.push(behind(format!(" by {}", written(by))));
+        }
+    }
+    ways
+}
+
+/// Where plain numbers stand: none that are shares, levels of fonts or parts of names.
+fn numbers(text: &str) -> Vec<Range<usize>> {
+    let bytes = text.as_bytes();
+    let mut found = Vec::new();
+    let mut at = 0;
+    while at < bytes.len() {
+        let is_begun =
+            at > 0 && (bytes[at - 1].is_ascii_alphanumeric() || matches!(bytes[at - 1], b'_' | b'.'));
+        if !bytes[at].is_ascii_digit() || is_begun {
+            at += 1;
+            continue;
+        }
+        let end = (at..bytes.len()).find(|&end| !(bytes[end].is_ascii_digit() || bytes[end] == b'.'));
+        let end = end.unwrap_or(bytes.len());
+        if bytes.get(end) != Some(&b'%') && !bytes.get(end).is_some_and(u8::is_ascii_alphabetic) {
+            found.push(at..end);
+        }
+        at = end.max(at + 1);
+    }
+    found
+}

@@ -1,0 +1,21 @@
+//! Rules read off drawings.
+//!
+//! `table` puts drawings side by side, `relation` is what may hold between boxes, `candidates` lists what does hold in all
+//! drawings, each with a cost, `basis` tells what is independent, `choose` takes the cheapest that decide everything, `write`
+//! makes a screen file of it.
+
+mod arranged;
+mod bands;
+mod basis;
+mod candidates;
+mod choose;
+mod costs;
+mod inferred;
+mod lines;
+mod otherwise;
+mod relation;
+mod table;
+mod write;
+
+pub use inferred::{InferError, Inferred, InferredBand, InferredRule, infer};
+pub use otherwise::Otherwise;
