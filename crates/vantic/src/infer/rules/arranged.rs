@@ -1,5 +1,6 @@
 //! Rows and columns read off drawings.
 
+use crate::infer::rules::costs::snapped;
 use crate::infer::rules::relation::{Point, Relation, Target, What};
 use crate::infer::rules::table::{Extent, Sheet, Table, index};
 use vantic_core::geometry::Axis;
@@ -83,12 +84,7 @@ fn line(table: &Table, slack: f64, parent: usize) -> Option<Line> {
         let (low, high) =
             values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), &v| (l.min(v), h.max(v)));
         let middle = (low + high) / 2.0;
-        let written = if (middle - middle.round()).abs() <= slack {
-            middle.round()
-        } else {
-            (middle * 100.0).round() / 100.0
-        };
-        (high - low <= 2.0 * slack).then_some(written)
+        (high - low <= 2.0 * slack).then(|| snapped(middle, slack))
     };
     // What fills its parent is behind the line.
     let fills = |&child: &usize| {

@@ -306,16 +306,17 @@ fn separating(table: &Table, of: &[usize], rest: &[usize]) -> (String, String, V
         let condition = borders.map(|border| format!("{} >= {}", border.side(), number(border.at)));
         return ("roomy".into(), condition.join(" and "), borders.to_vec());
     }
-    for (axis, [above, below]) in [(Axis::Across, ["wide", "narrow"]), (Axis::Down, ["tall", "low"])] {
+    // Sizes that are far apart are told from one another the likelier.
+    let sides = [(Axis::Across, ["wide", "narrow"]), (Axis::Down, ["tall", "low"])];
+    let ways = sides.into_iter().filter_map(|(axis, [above, below])| {
         let ((low, high), (rest_low, rest_high)) = (ends(of, axis), ends(rest, axis));
         if rest_high < low {
-            let border = Border::between(axis, rest_high, low);
-            return (above.into(), format!("{} >= {}", border.side(), number(border.at)), vec![border]);
+            return Some((low / rest_high, above, ">=", Border::between(axis, rest_high, low)));
         }
-        if high < rest_low {
-            let border = Border::between(axis, high, rest_low);
-            return (below.into(), format!("{} < {}", border.side(), number(border.at)), vec![border]);
-        }
+        (high < rest_low).then(|| (rest_low / high, below, "<", Border::between(axis, high, rest_low)))
+    });
+    if let Some((_, name, sign, border)) = ways.max_by(|a, b| a.0.total_cmp(&b.0)) {
+        return (name.into(), format!("{} {sign} {}", border.side(), number(border.at)), vec![border]);
     }
     // Each of the others is smaller one way, as far as one tells them by size.
     let borders = [Axis::Across, Axis::Down].map(|axis| {

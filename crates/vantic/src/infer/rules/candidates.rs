@@ -3,7 +3,7 @@
 use crate::infer::rules::costs::{
     ALIGNED, ASKEW, BESIDE, CENTERED, COUSIN, EDGE, EVEN, FAR, FIXED, FIXED_BOX, FIXED_SHOWN, FRACTION,
     LIMITED, NO_SIZE, RATIO, SAME, SHARE, SHARE_LESS, SHARE_OF_ONE, SHARE_OF_SCREEN, SHARE_TOLD, UNROUND,
-    UNTIL, nice_ratio, nice_share, odd, odd_size,
+    UNTIL, nice_ratio, nice_share, odd, odd_size, snapped,
 };
 use crate::infer::rules::relation::{Point, Relation, Size, Target, What};
 use crate::infer::rules::table::{Extent, Sheet, Table, index};
@@ -73,8 +73,7 @@ impl<'a> Candidates<'a> {
     }
 
     fn written(&self, value: f64) -> f64 {
-        let round = value.round();
-        if (value - round).abs() <= self.slack { round } else { (value * 100.0).round() / 100.0 }
+        snapped(value, self.slack)
     }
 
     /// By how much values differ between drawings.
@@ -107,7 +106,7 @@ impl<'a> Candidates<'a> {
             Axis::Across => content.natural.width,
             Axis::Down => content.drawn.height,
         };
-        Some((self.extent(sheet, view, axis)?.size - natural).abs() <= self.slack.max(0.5))
+        Some((self.extent(sheet, view, axis)?.size - natural).abs() <= (1.5 * self.slack).max(0.5))
     }
 
     fn sizes(&mut self, view: usize, axis: Axis) {
@@ -269,6 +268,10 @@ impl<'a> Candidates<'a> {
             let slack = self.slack;
             let is_held = |size: f64| (size - limit).abs() <= 2.0 * slack;
             let limit = self.written(limit);
+            // Somebody chose it: it is round.
+            if limit % 10.0 != 0.0 {
+                continue;
+            }
             for &of in &outer {
                 for other in self.following(view, axis, of, &sizes, &is_held) {
                     let respects = std::iter::zip(self.sheets(), &sizes).all(|(sheet, &size)| {
@@ -426,7 +429,20 @@ impl<'a> Candidates<'a> {
         let before: Vec<usize> = before.collect();
         let near = &before[before.len().saturating_sub(MAX_SIBLINGS)..];
         self.beside(view, axis, near);
-        for &other in near.iter().rev() {
+        // What lies behind everything is no view to stand on a line with.
+        let fills = |other: usize| {
+            let around = |target: Target| {
+                [Point::Near, Point::Far].into_iter().all(|point| {
+                    self.constant(|sheet| {
+                        let (own, of) = (self.extent(sheet, other, axis)?, target.extent(sheet, axis)?);
+                        Some(point.of(own) - point.of(of))
+                    }) == Some(0.0)
+                })
+            };
+            self.outer(other).into_iter().any(around)
+        };
+        let beside: Vec<usize> = near.iter().rev().copied().filter(|&other| !fills(other)).collect();
+        for other in beside {
             self.aligned(view, axis, other, ALIGNED);
             self.same_size(view, axis, other);
             self.baseline(view, axis, other);
@@ -473,7 +489,7 @@ impl<'a> Candidates<'a> {
     fn aligned(&mut self, view: usize, axis: Axis, other: usize, cost: f64) {
         let target = Target::View(other);
         let far = if self.is_small_in_fixed(view, axis) { NO_SIZE } else { 0.02 };
-        for (point, more) in [(Point::Near, 0.0), (Point::Far, far), (Point::Center, 0.06)] {
+        for (point, more) in [(Point::Near, 0.0), (Point::Far, far), (Point::Center, 0.15)] {
             let by = |sheet: &Sheet| {
                 Some(point.of(self.extent(sheet, view, axis)?) - point.of(target.extent(sheet, axis)?))
             };

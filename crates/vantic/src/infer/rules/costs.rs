@@ -89,3 +89,12 @@ pub(super) fn nice_ratio(ratio: f64, slack: f64) -> Option<((f64, f64), f64)> {
     fitting.sort_by(|x, y| (x.0 + x.1).total_cmp(&(y.0 + y.1)));
     fitting.first().map(|&(a, b)| ((a, b), (a + b) / 100.0))
 }
+
+/// A distance as one would write it, where it may be off by so much: drawn by hand, a multiple of 4.
+pub(super) fn snapped(value: f64, slack: f64) -> f64 {
+    let round = if slack >= 2.0 { (value / 4.0).round() * 4.0 } else { value.round() };
+    match (value - round).abs() <= slack {
+        true => round,
+        false => (value * 100.0).round() / 100.0,
+    }
+}

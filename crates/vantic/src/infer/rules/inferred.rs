@@ -14,7 +14,7 @@ use vantic_core::plan::Plan;
 use vantic_core::text::Measure;
 
 /// By how much a drawing may be off, in logical pixels: exact, drawn to the pixel, drawn by hand.
-const SLACKS: [f64; 3] = [0.02, 0.5, 2.0];
+const SLACKS: [f64; 3] = [0.02, 0.5, 6.0];
 
 /// How far a view may be from where it was drawn, in logical pixels.
 pub(super) const MET: f64 = 0.5;
@@ -142,9 +142,8 @@ fn contradictions(table: &Table, drawings: &[Drawing]) -> Result<(), InferError>
                 && one.direction() == other.direction()
                 && one.states().eq(other.states());
             let differs = |view: &usize| match (earlier.boxes[*view], later.boxes[*view]) {
-                (Some(x), Some(y)) => std::iter::zip(x, y).any(|(x, y)| {
-                    (x.near - y.near).abs() > 2.0 * SLACKS[2] || (x.size - y.size).abs() > 2.0 * SLACKS[2]
-                }),
+                (Some(x), Some(y)) => std::iter::zip(x, y)
+                    .any(|(x, y)| (x.near - y.near).abs() > SLACKS[2] || (x.size - y.size).abs() > SLACKS[2]),
                 (None, None) => false,
                 _ => true,
             };
@@ -192,7 +191,7 @@ fn with(
     let chosen = Chosen { table, common: &common, bands: &bands, lines: &lines };
     let text = chosen.file(name, false);
     let explained = chosen.file(name, true);
-    let missed = missed(&text, drawings, measure)?;
+    let missed = missed(&text, drawings, measure, MET.max(2.0 * slack))?;
     let rules = rules(table, &common, &bands, &lines);
     let otherwise =
         if missed.is_empty() { otherwise(&chosen, &choice, drawings, measure) } else { Vec::new() };
@@ -231,6 +230,7 @@ fn missed(
     text: &str,
     drawings: &[Drawing],
     measure: &dyn Measure,
+    met: f64,
 ) -> Result<Vec<(usize, String, f64)>, InferError> {
     let unusable = |error: &dyn std::fmt::Display| InferError::Unusable(format!("{error}\n{text}"));
     let source = read(text).map_err(|error| unusable(&error))?;
@@ -245,7 +245,7 @@ fn missed(
                 let sides = [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()];
                 sides.iter().fold(0.0_f64, |most, by| most.max(by.abs()))
             });
-            if by > MET {
+            if by > met {
                 missed.push((at, view.path.clone(), by));
             }
         }
