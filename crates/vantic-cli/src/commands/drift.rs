@@ -16,10 +16,18 @@ use vantic::finding::Edit;
 use vantic::fix::edited;
 use vantic::infer::compare;
 use vantic::model::{Screen, ViewId};
+use vantic::plan::NamedPlacement;
 use vantic::words::number;
 
 /// How many names of views are told of one kind.
 const MAX_NAMED: usize = 8;
+
+/// A drawing with every view where the rules place it.
+#[derive(serde::Serialize)]
+struct Redrawn<'a> {
+    screen: &'a str,
+    placements: Vec<NamedPlacement<'a>>,
+}
 
 pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
     let loaded = load(&args.screen)?;
@@ -35,8 +43,8 @@ pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
     }
     let mut wrote = String::new();
     if let Some(out) = &args.redraw {
-        let placements: Vec<_> = found.iter().map(|(_, drift)| drift.placement.named(screen)).collect();
-        let redrawn = json!({ "screen": screen.name(), "placements": placements });
+        let placements = found.iter().map(|(_, drift)| drift.placement.named(screen)).collect();
+        let redrawn = serde_json::to_string(&Redrawn { screen: screen.name(), placements })?;
         write_whole(out, format!("{redrawn}\n").as_bytes())?;
         wrote = format!("wrote {}, with every view where the rules place it\n", out.shown());
     }

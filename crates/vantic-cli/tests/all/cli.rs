@@ -297,7 +297,10 @@ fn the_documents_and_the_help_name_the_same_commands() {
         .collect();
     assert_eq!(
         commands,
-        ["demo", "check", "about", "place", "show", "why", "draw", "sweep", "compare", "fmt", "displays"]
+        [
+            "demo", "infer", "drift", "check", "about", "place", "show", "why", "draw", "sweep", "compare",
+            "fmt", "displays"
+        ]
     );
     let table = std::fs::read_to_string(root().join("docs/commands/README.md")).unwrap();
     for command in commands {

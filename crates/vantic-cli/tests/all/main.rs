@@ -7,6 +7,7 @@ mod case;
 mod cases;
 mod cli;
 mod diagnosis;
+mod drawings;
 mod driver;
 mod faults;
 mod hostile;

@@ -109,8 +109,8 @@ impl Drawing {
     pub fn from_json(text: &str) -> Result<Vec<Self>, DrawingError> {
         let file: File = serde_json::from_str(text).map_err(|error| DrawingError::Syntax {
             line: error.line(),
-            column: error.column(),
-            what: error.to_string(),
+            column: error.column().max(1),
+            what: error.to_string().split(" at line ").next().unwrap_or_default().to_owned(),
         })?;
         if file.placements.is_empty() {
             return Err(DrawingError::Shape("there is no placement in it".into()));
@@ -148,8 +148,6 @@ fn drawing(placed: Placed) -> Result<Drawing, DrawingError> {
         let kind = text.or(image).unwrap_or(DrawnKind::Plain);
         views.push(DrawnView { path: drawn_path(&path), frame, kind });
     }
-    if !views.iter().any(|view| view.path.contains('.')) {
-        nested(&mut views, |view| view.kind == DrawnKind::Plain);
-    }
+    nested(&mut views, |view| view.kind == DrawnKind::Plain);
     Drawing::new(display, views)
 }

@@ -68,7 +68,11 @@ impl Drawing {
         let document = Document::parse_with_options(text, options).map_err(|error| {
             let place = error.pos();
             let column = place.col as usize;
-            DrawingError::Syntax { line: place.row as usize, column, what: error.to_string() }
+            DrawingError::Syntax {
+                line: place.row as usize,
+                column,
+                what: error.to_string().split(" at ").next().unwrap_or_default().to_owned(),
+            }
         })?;
         let root = document.root_element();
         if root.tag_name().name() != "svg" {
@@ -89,9 +93,7 @@ impl Drawing {
         let origin = Placed { scale: (1.0, 1.0), at: (-x, -y) };
         reader.children(root, "", origin, 0)?;
         let Reader { mut views, notes, .. } = reader;
-        if !views.iter().any(|view| view.path.contains('.')) {
-            nested(&mut views, |view| view.kind == DrawnKind::Plain);
-        }
+        nested(&mut views, |view| view.kind == DrawnKind::Plain);
         Ok(Self { notes, ..Self::new(Display::new(width, height)?, views)? })
     }
 }

@@ -1,13 +1,14 @@
 //! Rules that give the drawn places: their constants change, and nothing else of them.
 
 use crate::drawing::Drawing;
-use crate::drift::drifted::{Drift, Root, SAME, difference, drift};
+use crate::drift::drifted::{Root, SAME, difference, drift};
 use crate::files::Assembled;
 use crate::finding::Edit;
 use crate::fix::change::{Change, changed};
 use crate::fix::rule_source::{Statement, side_written};
-use crate::resolve::{SourceMap, read};
+use crate::resolve::{Source, SourceMap, read};
 use crate::syntax::parser::parser::parse_screens;
+use std::collections::BTreeSet;
 use std::ops::Range;
 use vantic_core::model::{Comparison, RuleRef, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
@@ -48,65 +49,72 @@ pub fn follow_drawing(
     only: Option<&[ViewId]>,
 ) -> Result<Redrawn, PlaceError> {
     let found = drift(plan, drawing, measure)?;
-    let mut redrawn = Redrawn::default();
-    let mut changes: Vec<Change> = Vec::new();
+    let mut redrawn = Redrawn { left: found.views.len(), ..Redrawn::default() };
     let wanted = found.views.iter().filter(|view| only.is_none_or(|only| only.contains(&view.view)));
-    for view in wanted {
-        for root in &view.roots {
-            match constant_changed((files, map, plan.screen()), &found, root, &changes) {
-                Ok(change) => changes.push(change),
-                Err(reason) => {
-                    redrawn.refused.push(Refused { view: view.view, rule: root.rule, reason: reason.into() });
-                }
+    let mut now = files.clone();
+    let mut changed_rules = BTreeSet::new();
+    for (view, root) in wanted.flat_map(|view| view.roots.iter().map(move |root| (view.view, root))) {
+        let holds = |text: &str, rule: usize, relation: usize| {
+            let plan = Plan::new(read(text).ok()?.screen).ok()?;
+            let drift = drift(&plan, drawing, measure).ok()?;
+            let (_, rule) = plan.screen().rules().nth(rule)?;
+            let by = difference(plan.screen(), &drift.drawn, rule.relations().get(relation)?)?;
+            (by.abs() <= SAME / 10.0).then_some(drift.views.len())
+        };
+        match constant_changed(&now, plan.screen(), root, &holds) {
+            Ok((rule, text, left)) => {
+                changed_rules.insert(rule);
+                now = Assembled::alone(files.names().next().unwrap_or_default(), text);
+                redrawn.left = left;
             }
+            Err(reason) => redrawn.refused.push(Refused { view, rule: root.rule, reason: reason.into() }),
         }
     }
-    redrawn.edits = changes.iter().map(|change| change.edit(files)).collect();
-    let text = changed(files.text(), &changes);
-    let again = text.and_then(|text| Plan::new(read(&text).ok()?.screen).ok());
-    redrawn.left = match again {
-        Some(plan) => drift(&plan, drawing, measure)?.views.len(),
-        None => found.views.len(),
-    };
+    // Rules keep their order, so that each is known again.
+    let Ok(Source { screen, map: after, .. }) = now.read() else { return Ok(redrawn) };
+    let rules = std::iter::zip(plan.screen().rules(), screen.rules());
+    for (at, ((old, _), (new, _))) in rules.enumerate().filter(|(at, _)| changed_rules.contains(at)) {
+        debug_assert_eq!(at, old.index(), "in written order");
+        if let (Some(old), Some(new)) = (map.rule(old), after.rule(new)) {
+            let edit = Change::new(old, &now.text()[new]).edit(files);
+            redrawn.edits.extend((!redrawn.edits.contains(&edit)).then_some(edit));
+        }
+    }
     Ok(redrawn)
 }
 
-/// A rule with another constant, by which it holds in the drawing.
+/// The files with another constant in a rule, by which it holds in the drawing: the rule by its place among all, the text, and how
+/// many views are not where they were drawn then.
 fn constant_changed(
-    (files, map, screen): (&Assembled, &SourceMap, &Screen),
-    drift: &Drift,
+    files: &Assembled,
+    screen: &Screen,
     root: &Root,
-    so_far: &[Change],
-) -> Result<Change, &'static str> {
+    holds: &dyn Fn(&str, usize, usize) -> Option<usize>,
+) -> Result<(usize, String, usize), &'static str> {
     let RuleRef::Written { rule, relation } = root.rule else { return Err("it is not written") };
-    let (Some(of), Some(span)) = (screen.rule(rule), map.rule(rule)) else { return Err("it is not written") };
+    let Some(of) = screen.rule(rule) else { return Err("it is not written") };
     if of.relations()[relation].comparison != Comparison::Equal {
         return Err("it is a limit, which the drawing goes beyond");
     }
     if files.names().count() > 1 {
         return Err("the file has a base; change the rule by hand");
     }
-    if so_far.iter().any(|change| change.span().start < span.end && span.start < change.span().end) {
-        return Err("another change is made to the same line; do one after the other");
-    }
     let text = files.text();
+    let source = files.read().map_err(|_| "the file cannot be read")?;
+    let span = source.screen.rules().nth(rule.index()).and_then(|(now, _)| source.map.rule(now));
     let tree = parse_screens(text, 1).0;
-    let statement = Statement::at(&tree, text, &span).ok_or("it is not written as a rule of its own")?;
+    let statement = span.and_then(|span| Statement::at(&tree, text, &span));
+    let statement = statement.ok_or("it is not written as a rule of its own")?;
     if statement.views_of().is_some() {
         return Err("it is written for several views at once");
     }
     let tries = ways(&statement, relation, of.relations().len(), root.by);
-    let holds = |change: &Change| {
-        let text = changed(text, std::slice::from_ref(change))?;
-        let source = read(&text).ok()?;
-        let again = source.screen.rule(rule)?.relations().get(relation)?;
-        let by = difference(&source.screen, &drift.drawn, again)?;
-        (by.abs() <= SAME / 10.0).then_some(())
-    };
-    tries
-        .into_iter()
-        .find(|change| holds(change).is_some())
-        .ok_or("no number in it alone decides the distance; it may be a named number, or a share")
+    let tried = tries.into_iter().find_map(|change| {
+        let text = changed(text, std::slice::from_ref(&change))?;
+        let left = holds(&text, rule.index(), relation)?;
+        Some((rule.index(), text, left))
+    });
+    tried.ok_or("no number in it alone decides the distance; it may be a named number, or a share")
 }
 
 /// The ways to write a rule with another constant.

@@ -9,6 +9,7 @@ mod case;
 mod cases;
 mod claims;
 mod design;
+mod drawings;
 mod edits;
 #[path = "../../../../tests/support/example.rs"]
 mod example;

@@ -39,6 +39,9 @@ pub(super) struct Line {
 }
 
 impl Line {
+    /// Why there is one.
+    pub(super) const REASON: &'static str = "its views stand in a line, with the same distances";
+
     /// As a line of a screen file.
     pub(super) fn text(&self) -> String {
         let word = if self.axis == Axis::Across { "row" } else { "column" };

@@ -4,6 +4,7 @@ use crate::drawing::Drawing;
 use crate::infer::rules::arranged::{Line, lines};
 use crate::infer::rules::bands::{Bands, Border, bands};
 use crate::infer::rules::choose::choose;
+use crate::infer::rules::error::InferError;
 use crate::infer::rules::lines::Writer;
 use crate::infer::rules::otherwise::{Otherwise, otherwise};
 use crate::infer::rules::relation::Relation;
@@ -18,31 +19,6 @@ const SLACKS: [f64; 3] = [0.02, 0.5, 6.0];
 
 /// How far a view may be from where it was drawn, in logical pixels.
 pub(super) const MET: f64 = 0.5;
-
-/// Why no rules were inferred.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-#[non_exhaustive]
-pub enum InferError {
-    /// Nothing to infer from.
-    #[error("there is no drawing; name one at least")]
-    NoDrawing,
-    /// A text in one drawing, a box in another one.
-    #[error("`{0}` is a text in one drawing and none in another; give it one name for each")]
-    OtherKind(String),
-    /// Two drawings of one size that differ.
-    #[error("`{view}` differs in {a} and {b}, which are drawn for the same size; no rules can give both")]
-    Contradiction {
-        /// The view.
-        view: String,
-        /// One drawing.
-        a: String,
-        /// The other one.
-        b: String,
-    },
-    /// A file that cannot be placed: not the user's fault.
-    #[error("the rules that were found cannot be placed: {0}")]
-    Unusable(String),
-}
 
 /// Rules that give drawings.
 #[derive(Clone, Debug)]
@@ -209,7 +185,7 @@ fn rules(table: &Table, common: &[Relation], bands: &Bands, lines: &[Line]) -> V
     let of_lines = lines.iter().map(|line| InferredRule {
         view: table.views[line.parent].path.clone(),
         rule: line.text(),
-        reason: "its views stand in a line, with the same distances".into(),
+        reason: Line::REASON.into(),
         sure: 0.9,
     });
     let banded = bands.base.iter().chain(bands.bands.iter().flat_map(|band| &band.rules));

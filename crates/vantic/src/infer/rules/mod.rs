@@ -10,6 +10,7 @@ mod basis;
 mod candidates;
 mod choose;
 mod costs;
+mod error;
 mod inferred;
 mod lines;
 mod otherwise;
@@ -17,5 +18,6 @@ mod relation;
 mod table;
 mod write;
 
-pub use inferred::{InferError, Inferred, InferredBand, InferredRule, infer};
+pub use error::InferError;
+pub use inferred::{Inferred, InferredBand, InferredRule, infer};
 pub use otherwise::Otherwise;

@@ -1,7 +1,7 @@
 //! Drawings side by side: the same views on several displays, along the reading direction.
 
 use crate::drawing::{Drawing, DrawnKind};
-use crate::infer::rules::inferred::InferError;
+use crate::infer::rules::error::InferError;
 use std::collections::HashMap;
 use vantic_core::geometry::{Axis, Direction, Frame};
 use vantic_core::text::{Measure, TextRequest, TextSize};

@@ -59,6 +59,9 @@ impl Chosen<'_> {
             }
         };
         if let Some(line) = self.lines.iter().find(|line| line.parent == view) {
+            if reasons {
+                body.push(format!("// {}: {}", line.text(), Line::REASON));
+            }
             body.push(line.text());
         }
         if self.lines.iter().any(|line| line.apart.contains(&view)) {

@@ -1,0 +1,112 @@
+//! `infer` and `drift`, as somebody uses them: files in, files out.
+
+use std::path::Path;
+use std::process::{Command, Output, Stdio};
+
+fn vantic(folder: &Path, arguments: &[&str]) -> (i32, String, String) {
+    let mut command = Command::new(env!("CARGO_BIN_EXE_vantic"));
+    let Output { status, stdout, stderr } =
+        command.args(arguments).current_dir(folder).stdin(Stdio::null()).output().unwrap();
+    let (out, err) = (String::from_utf8(stdout).unwrap(), String::from_utf8(stderr).unwrap());
+    assert!(!err.contains("panicked"), "{err}");
+    (status.code().unwrap(), out, err)
+}
+
+const QUAY: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 390 844">
+  <g id="header"><rect x="0" y="0" width="390" height="56"/>
+    <text id="title" x="16" y="35" font-size="20">Quay 4</text>
+    <rect id="menu" x="342" y="8" width="40" height="40"/>
+  </g>
+  <g id="card"><rect x="16" y="72" width="358" height="120"/>
+    <rect id="photo" x="24" y="80" width="104" height="104"/>
+  </g>
+  <circle id="dot" r="4"/>
+</svg>
+"#;
+
+/// A folder with a drawing and what was inferred from it.
+fn inferred() -> tempfile::TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("quay.svg"), QUAY).unwrap();
+    let (code, out, _) = vantic(folder.path(), &["infer", "quay.svg", "-o", "quay.vantic"]);
+    assert_eq!(code, 0, "{out}");
+    assert!(out.contains("wrote quay.vantic") && out.contains("quay.svg, line 9: `dot`"), "{out}");
+    folder
+}
+
+#[test]
+fn a_drawing_becomes_a_screen_file_that_gives_it() {
+    let folder = inferred();
+    let at = |arguments: &[&str]| vantic(folder.path(), arguments);
+    let written = std::fs::read_to_string(folder.path().join("quay.vantic")).unwrap();
+    // Without a file to write, standard output is the file and nothing else.
+    let (code, printed, said) = at(&["infer", "quay.svg"]);
+    assert_eq!((code, printed.as_str()), (0, written.as_str()));
+    assert!(said.contains("The drawing is given to half a pixel"), "{said}");
+    let (code, out, _) = at(&["drift", "quay.vantic", "quay.svg", "--strict"]);
+    assert_eq!(code, 0, "{out}");
+    assert!(out.contains("every view is where it was drawn"), "{out}");
+    // What `place` prints is a drawing, too, of several displays at once.
+    let (_, placed, _) = at(&["place", "quay.vantic", "-d", "390x844", "-d", "820x1180", "--format", "json"]);
+    std::fs::write(folder.path().join("both.json"), placed).unwrap();
+    let (code, out, _) = at(&["infer", "both.json", "--name", "pier", "--format", "json"]);
+    let found: serde_json::Value = serde_json::from_str(&out).unwrap();
+    assert_eq!((code, found["missed"].as_array().map(Vec::len)), (0, Some(0)));
+    assert!(found["file"].as_str().unwrap().starts_with("screen pier {"), "{out}");
+    let (_, explained, _) = at(&["infer", "quay.svg", "--reasons"]);
+    assert!(explained.contains("// width = 40: "), "{explained}");
+}
+
+#[test]
+fn drift_is_told_and_repaired_either_way() {
+    let folder = inferred();
+    let at = |arguments: &[&str]| vantic(folder.path(), arguments);
+    let file = folder.path().join("quay.vantic");
+    let before = std::fs::read(&file).unwrap();
+    std::fs::write(folder.path().join("new.svg"), QUAY.replace("x=\"342\"", "x=\"330\"")).unwrap();
+    let (code, out, _) = at(&["drift", "quay.vantic", "new.svg"]);
+    assert_eq!(code, 0, "a warning");
+    let told = out.lines().find(|line| line.trim_start().starts_with("header.menu"));
+    assert!(told.is_some_and(|line| line.contains("-12") && line.contains("end = parent.end - 8")), "{out}");
+    assert_eq!(at(&["drift", "quay.vantic", "new.svg", "--strict"]).0, 1);
+    // The rules follow the drawing: shown first, then written, then taken back.
+    let (code, shown, _) = at(&["drift", "quay.vantic", "new.svg", "--change-rules", "header.menu"]);
+    assert!(
+        code == 0 && shown.contains("end 20 to parent") && shown.contains("on tablet: 1 view moved"),
+        "{shown}"
+    );
+    assert_eq!(std::fs::read(&file).unwrap(), before, "nothing is written");
+    let (code, wrote, _) =
+        at(&["drift", "quay.vantic", "new.svg", "--change-rules", "all", "--write", "--strict"]);
+    assert!(code == 0 && wrote.contains("0 views still not where drawn"), "{wrote}");
+    assert_eq!(at(&["drift", "quay.vantic", "new.svg", "--strict"]).0, 0);
+    assert_eq!(at(&["check", "quay.vantic", "--undo"]).0, 0);
+    assert_eq!(std::fs::read(&file).unwrap(), before, "byte for byte");
+    // The drawing follows the rules.
+    assert_eq!(at(&["drift", "quay.vantic", "new.svg", "--redraw", "again.json"]).0, 0);
+    assert_eq!(at(&["drift", "quay.vantic", "again.json", "--strict"]).0, 0);
+}
+
+#[test]
+fn what_is_no_drawing_is_refused_at_its_place_and_nothing_is_written() {
+    let folder = inferred();
+    let cut = "{\n  \"placements\": [";
+    let broken = QUAY.replace("</g>", "");
+    let other = QUAY.replace("id=\"card\"", "id=\"header\"");
+    let cases = [
+        ("cut.json", cut, "line 2, column 1"),
+        ("broken.svg", broken.as_str(), "line 10"),
+        ("twice.svg", other.as_str(), "two views are named `header`"),
+        ("empty.svg", "<svg viewBox='0 0 9 9'/>", "no view is drawn"),
+    ];
+    for (name, text, wanted) in cases {
+        std::fs::write(folder.path().join(name), text).unwrap();
+        for arguments in [vec!["infer", name, "-o", "new.vantic"], vec!["drift", "quay.vantic", name]] {
+            let (code, out, err) = vantic(folder.path(), &arguments);
+            assert!(code == 2 && out.is_empty() && err.contains(wanted), "{arguments:?}: {err}");
+        }
+        assert!(!folder.path().join("new.vantic").exists());
+    }
+    let (code, _, err) = vantic(folder.path(), &["infer", "quay.svg", "--name", "row of boats"]);
+    assert!(code == 2 && err.contains("is no name for a screen"), "{err}");
+}

@@ -1,0 +1,360 @@
+//! Drawings: read from JSON and SVG, rules read off them, and held against the rules.
+
+use proptest::prelude::*;
+use vantic::display::{Display, Displays};
+use vantic::drawing::{Drawing, DrawingError, DrawnKind, DrawnView, MAX_DRAWN_VIEWS};
+use vantic::drift::{drift, follow_drawing};
+use vantic::files::Assembled;
+use vantic::fix::edited;
+use vantic::geometry::{Direction, Frame};
+use vantic::infer::{InferError, Inferred, infer};
+use vantic::plan::Plan;
+use vantic::resolve::read;
+use vantic::text::PlainText;
+
+/// What is drawn: on a handset; on a handset and a tablet; turned as well.
+const DRAWN: [&[&str]; 3] =
+    [&["handset-large"], &["handset-large", "tablet"], &["handset-large", "tablet", "handset-large-turned"]];
+
+fn plan(text: &str) -> Plan {
+    Plan::new(read(text).unwrap_or_else(|error| panic!("{error}\n{text}")).screen).unwrap()
+}
+
+fn draw(plan: &Plan, display: &Display) -> Drawing {
+    Drawing::of(&plan.place(display, &PlainText).unwrap(), plan.screen()).unwrap()
+}
+
+fn draw_on(plan: &Plan, names: &[&str]) -> Vec<Drawing> {
+    let known = Displays::default();
+    names.iter().map(|name| draw(plan, &known.find(name, plan.screen()).unwrap())).collect()
+}
+
+/// How many of the views that one plan places are where another one places them, to a pixel, on all displays of the catalogue
+/// but some, in both directions of reading; and how many there are.
+fn recovered(original: &Plan, inferred: &Plan, but: &[&str]) -> (usize, usize) {
+    let (mut alike, mut all) = (0, 0);
+    let displays = Displays::default().all();
+    let directions = [Direction::LeftToRight, Direction::RightToLeft];
+    let read =
+        displays.iter().flat_map(|display| directions.map(|way| (way, display.clone().with_direction(way))));
+    for (way, display) in read {
+        if way == Direction::LeftToRight && but.contains(&display.name()) {
+            continue;
+        }
+        let (wanted, got) = (draw(original, &display), draw(inferred, &display));
+        for view in wanted.views() {
+            let is_near = |frame: Frame| {
+                let (a, b) = (view.frame, frame);
+                let sides = [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()];
+                sides.iter().all(|by| by.abs() <= 1.0)
+            };
+            all += 1;
+            alike += usize::from(got.frame(&view.path).is_some_and(is_near));
+        }
+    }
+    (alike, all)
+}
+
+/// What is inferred for the swimming hall, drawn on a handset and a tablet.
+const POOL: &str = "screen inferred {
+    view hall { pin start, top, end, bottom to screen }
+    view clock {
+        pin top 24 to safe
+        height = 96
+        center_x = safe.center_x
+        width = 50% of safe.width
+        text time \"09:42\" { font 40; center = parent.center }
+    }
+    view lanes {
+        row gap 8, align stretch
+        below clock by 24
+        pin start 24, end 24 to safe
+        height = 40% of safe.height
+        view fast { width = 25% of parent.width }
+        view open {}
+        view slow { pin end to parent; width = fast.width }
+    }
+    text note \"Lanes close at nine\" { font 14; below lanes by 16; center_x = safe.center_x }
+}
+";
+
+/// Screens by the folder that they are in.
+fn screens(folder: &str) -> Vec<(String, String)> {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").join(folder);
+    let mut all: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    all.retain(|path| path.extension().is_some_and(|ending| ending == "vantic"));
+    all.sort();
+    let name = |path: &std::path::Path| path.file_stem().unwrap().to_string_lossy().into_owned();
+    all.iter().map(|path| (name(path), std::fs::read_to_string(path).unwrap())).collect()
+}
+
+/// What the drawings of a screen come to, and the shares of views that are recovered, in percent.
+fn inferred(text: &str, names: &[&str]) -> (Inferred, usize, (usize, usize)) {
+    let original = plan(text);
+    let found = infer(&draw_on(&original, names), &PlainText, "inferred").unwrap();
+    let again = plan(&found.text);
+    let shares = recovered(&original, &again, names);
+    (found, original.screen().rules().count(), shares)
+}
+
+/// Prints the table of what is recovered (`-- --nocapture`), and holds it to what was reached.
+#[test]
+fn screens_are_recovered_from_their_drawings() {
+    println!("| screen | rules | from one | from two | from three |\n|---|---|---|---|---|");
+    for (folder, least) in [("cases/drawn", [60.0, 95.0, 97.0]), ("demo", [20.0, 50.0, 55.0])] {
+        let mut sums = [(0, 0); 3];
+        for (name, text) in screens(folder) {
+            let mut row = format!("| {name} |");
+            for (at, names) in DRAWN.iter().enumerate() {
+                let (found, rules, (alike, all)) = inferred(&text, names);
+                // Each drawing is given, whatever else.
+                assert!(found.missed.is_empty(), "{name}, {names:?}: {:?}\n{}", found.missed, found.text);
+                if at == 0 {
+                    row += &format!(" {} for {rules} |", found.rules.len());
+                }
+                row += &format!(" {:.0}% |", 100.0 * alike as f64 / all as f64);
+                sums[at] = (sums[at].0 + alike, sums[at].1 + all);
+            }
+            println!("{row}");
+        }
+        for ((alike, all), least) in std::iter::zip(sums, least) {
+            let share = 100.0 * alike as f64 / all as f64;
+            assert!(share >= least, "{folder}: {share:.1}% of the views");
+        }
+    }
+}
+
+#[test]
+fn what_is_inferred_reads_as_somebody_would_write_it() {
+    let (_, text) = screens("cases/drawn").into_iter().find(|(name, _)| name == "pool").unwrap();
+    let (found, ..) = inferred(&text, DRAWN[1]);
+    assert_eq!(found.text, POOL);
+    // Each rule has its reason, and the file with them gives the same.
+    let reasons = found.explained.lines().filter(|line| line.trim_start().starts_with("//")).count();
+    assert!(reasons >= found.rules.len() && found.rules.iter().all(|rule| !rule.reason.is_empty()));
+    let frames = |text: &str| draw_on(&plan(text), DRAWN[0]);
+    assert_eq!(frames(&found.explained), frames(&found.text));
+}
+
+/// A view whose width follows the screen up to a limit, one that is there on small displays only, and larger words on large
+/// ones.
+#[test]
+fn limits_bands_and_views_that_come_and_go_are_told() {
+    let text = "screen kennel {
+        band roomy: screen.width >= 700 and screen.height >= 700
+        view run { width = min(safe.width - 40, 600); center_x = safe.center_x; top = safe.top + 20; height = 80
+            text name \"Otter\" { font 18; center = parent.center }
+        }
+        view tab { pin start, end, bottom to safe; height = 50 }
+        when roomy { hide tab; in run.name { font 28 } }
+    }";
+    let (found, _, (alike, all)) = inferred(text, DRAWN[2]);
+    assert!(found.text.contains("width = min(safe.width - 40, 600)"), "{}", found.text);
+    assert!(found.text.contains("hide tab"), "{}", found.text);
+    assert_eq!(found.bands.len(), 1, "{}", found.text);
+    assert!(alike * 100 >= all * 95, "{alike} of {all}\n{}", found.text);
+    // The border lies where the drawings leave it open.
+    let (side, above, most) = found.bands[0].borders[0];
+    assert_eq!((side, above, most), ("screen.width", 424.0, 816.0));
+}
+
+fn view(path: &str, [left, top, width, height]: [f64; 4]) -> DrawnView {
+    DrawnView { path: path.into(), frame: Frame { left, top, width, height }, kind: DrawnKind::Plain }
+}
+
+#[test]
+fn drawings_that_cannot_be_are_refused_with_the_reason() {
+    let on = |width: f64| Display::new(width, 600.0).unwrap();
+    let of = |views: Vec<DrawnView>| Drawing::new(on(400.0), views);
+    let at = [0.0, 0.0, 10.0, 10.0];
+    assert_eq!(of(Vec::new()), Err(DrawingError::Empty));
+    assert_eq!(of(vec![view("a", at), view("a", at)]), Err(DrawingError::Twice("a".into())));
+    assert_eq!(of(vec![view("a b", at)]), Err(DrawingError::Name("a b".into())));
+    let word = vantic::model::reserved_words().next().unwrap();
+    assert!(matches!(of(vec![view(word, at)]), Err(DrawingError::Reserved(_))), "{word}");
+    let missing = DrawingError::NoParent { path: "a.b".into(), parent: "a".into() };
+    assert_eq!(of(vec![view("a.b", at)]), Err(missing));
+    for frame in [
+        [f64::NAN, 0.0, 1.0, 1.0],
+        [0.0, 0.0, -1.0, 1.0],
+        [1e8, 0.0, 1.0, 1.0],
+        [0.0, 0.0, f64::INFINITY, 1.0],
+    ] {
+        assert_eq!(of(vec![view("a", frame)]), Err(DrawingError::Frame("a".into())));
+    }
+    let many = (0..=MAX_DRAWN_VIEWS).map(|at| view(&format!("v{at}"), [0.0; 4])).collect();
+    assert_eq!(of(many), Err(DrawingError::TooMany { views: MAX_DRAWN_VIEWS + 1 }));
+    let deep: Vec<DrawnView> = (1..100).map(|depth| view(&vec!["a"; depth].join("."), at)).collect();
+    assert!(matches!(of(deep), Err(DrawingError::TooDeep(_))));
+    // Drawings that contradict one another.
+    let drawn = |left: f64| of(vec![view("a", [left, 0.0, 10.0, 10.0])]).unwrap();
+    let error = infer(&[drawn(0.0), drawn(50.0)], &PlainText, "s").unwrap_err();
+    assert!(matches!(&error, InferError::Contradiction { view, .. } if view == "a"), "{error}");
+    assert_eq!(infer(&[], &PlainText, "s").unwrap_err(), InferError::NoDrawing);
+}
+
+#[test]
+fn json_comes_back_the_same_and_says_where_it_is_wrong() {
+    for (name, text) in screens("demo") {
+        let plan = plan(&text);
+        for drawing in draw_on(&plan, DRAWN[2]) {
+            let placement = plan.place(&drawing.display, &PlainText).unwrap();
+            let placement = serde_json::to_string(&placement.named(plan.screen())).unwrap();
+            let json = format!("{{\"placements\": [{placement}]}}");
+            let again = Drawing::from_json(&json).unwrap().remove(0);
+            assert_eq!(again.views().len(), drawing.views().len(), "{name}");
+            for (a, b) in std::iter::zip(again.views(), drawing.views()) {
+                assert_eq!((&a.path, &a.kind), (&b.path, &b.kind), "{name}");
+                assert!(
+                    (a.frame.left - b.frame.left).abs() < 1e-5
+                        && (a.frame.width - b.frame.width).abs() < 1e-5
+                );
+            }
+        }
+    }
+    let wrong = |text: &str| Drawing::from_json(text).unwrap_err();
+    assert!(matches!(wrong("{\n\"placements\": ["), DrawingError::Syntax { line: 2, .. }));
+    assert!(matches!(wrong("{\"placements\": []}"), DrawingError::Shape(_)));
+    let display = r#""display": {"width": 100, "height": 100}"#;
+    let twice = format!(
+        r#"{{"placements": [{{{display}, "frames": {{"a": {{"left":0,"top":0,"width":1,"height":1}}, "a": {{"left":0,"top":0,"width":1,"height":1}}}}}}]}}"#
+    );
+    assert_eq!(wrong(&twice), DrawingError::Twice("a".into()));
+    assert!(matches!(wrong(&twice.replace("100, \"height\"", "1e9, \"height\"")), DrawingError::Display(_)));
+}
+
+#[test]
+fn svg_is_read_with_groups_and_transforms() {
+    let drawing = Drawing::from_svg(
+        r##"<svg xmlns="http://www.w3.org/2000/svg" width="400" height="600">
+            <g id="header" transform="translate(10 20)">
+                <rect width="380" height="60" fill="#fff"/>
+                <text id="title" x="16" y="38" font-size="20">Hay   and <tspan>straw</tspan></text>
+                <g transform="scale(2)"><rect id="menu" x="150" y="10" width="20" height="10"/></g>
+            </g>
+            <svg id="panel" x="10" y="100" width="200" height="100" viewBox="0 0 100 50"><image id="photo" x="10" y="10" width="20" height="20"/></svg>
+            <circle id="dot" cx="5" cy="5" r="5"/>
+            <rect x="0" y="0" width="5" height="5"/>
+            <rect id="slanted" width="5" height="5" transform="rotate(30)"/>
+        </svg>"##,
+        &PlainText,
+    )
+    .unwrap();
+    let frame = |path: &str| drawing.frame(path).map(|f| (f.left, f.top, f.width, f.height));
+    assert_eq!(frame("header"), Some((10.0, 20.0, 380.0, 60.0)));
+    // 13 characters of half the font size; the baseline at 0.8 of a line of 25.
+    assert_eq!(frame("header.title"), Some((26.0, 38.0, 130.0, 25.0)));
+    assert_eq!(frame("header.menu"), Some((310.0, 40.0, 40.0, 20.0)));
+    assert_eq!(frame("panel.photo"), Some((30.0, 120.0, 40.0, 40.0)));
+    assert_eq!(frame("panel"), Some((30.0, 120.0, 40.0, 40.0)));
+    let notes: Vec<usize> = drawing.notes.iter().map(|note| note.line).collect();
+    assert_eq!(notes, [8, 9, 10], "{:?}", drawing.notes);
+    // Flat: what is in what is told by the frames.
+    let flat = r#"<svg viewBox="0 0 100 100"><rect id="card" x="10" y="10" width="80" height="80"/><rect id="dot" x="20" y="20" width="5" height="5"/></svg>"#;
+    let drawing = Drawing::from_svg(flat, &PlainText).unwrap();
+    assert_eq!(drawing.views()[1].path, "card.dot");
+}
+
+#[test]
+fn hostile_svg_is_refused() {
+    let wrong = |text: &str| Drawing::from_svg(text, &PlainText).unwrap_err();
+    let bomb = "<!DOCTYPE svg [<!ENTITY a \"aaaa\"><!ENTITY b \"&a;&a;&a;\">]><svg viewBox=\"0 0 9 9\"><text id=\"t\">&b;</text></svg>";
+    assert!(matches!(wrong(bomb), DrawingError::Syntax { .. }));
+    assert!(matches!(
+        wrong("<svg viewBox='0 0 9 9'><rect id='a'></svg>"),
+        DrawingError::Syntax { line: 1, .. }
+    ));
+    assert!(matches!(wrong("<html/>"), DrawingError::Shape(_)));
+    assert!(matches!(wrong("<svg><rect id='a'/></svg>"), DrawingError::Shape(_)));
+    assert_eq!(wrong("<svg viewBox='0 0 9 9'/>"), DrawingError::Empty);
+    let deep = format!("<svg viewBox='0 0 9 9'>{}{}</svg>", "<g>".repeat(500), "</g>".repeat(500));
+    assert!(matches!(wrong(&deep), DrawingError::TooDeep(_)));
+    let many: String = (0..100_000).map(|at| format!("<rect id='r{at}' width='1' height='1'/>")).collect();
+    assert!(matches!(wrong(&format!("<svg viewBox='0 0 9 9'>{many}</svg>")), DrawingError::TooMany { .. }));
+    let odd = "<svg viewBox='0 0 9 9'><rect id='a' width='-4' height='1e300'/></svg>";
+    assert!(matches!(wrong(odd), DrawingError::Frame(_)));
+}
+
+const DESK: &str = "screen desk {
+    let gap = 12
+    view bar { pin start 16, end 16, top 10 to safe; height = 48 }
+    view pad { below bar by 20; start = bar.start; size = (120, 60) }
+    view pen { after pad by gap; top = pad.top + 4; size = 20 }
+    view ink { start = pen.start; below pad; width = 50% of bar.width; height = 30; bottom <= safe.bottom }
+}";
+
+#[test]
+fn drift_names_the_rules_that_disagree_and_constants_make_them_agree() {
+    let files = Assembled::alone("desk.vantic", DESK);
+    let source = files.read().unwrap();
+    let before = Plan::new(source.screen).unwrap();
+    let on = Display::new(400.0, 600.0).unwrap();
+    // Drawn with other numbers, so that each constant is known.
+    let drawn = DESK
+        .replace("end 16, top 10", "end 24, top 18")
+        .replace("by 20; start = bar.start", "by 30; start = bar.start + 6")
+        .replace("pad.top + 4", "pad.top - 2")
+        .replace("below pad;", "below pad by 5;");
+    let drawing = draw(&plan(&drawn), &on);
+    let found = drift(&before, &drawing, &PlainText).unwrap();
+    let names: Vec<String> = found.views.iter().map(|view| before.screen().path(view.view)).collect();
+    assert_eq!(names, ["bar", "pad", "pen", "ink"]);
+    assert!(found.views.iter().all(|view| !view.follows && !view.roots.is_empty()), "{:?}", found.views);
+    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    assert_eq!(changed.refused, [], "{changed:?}");
+    let text = edited(DESK, &changed.edits).unwrap();
+    assert_eq!(text, drawn);
+    assert_eq!(changed.left, 0);
+    // A named number is not changed, since others may use it: what is more is added.
+    let drawing = draw(&plan(&DESK.replace("gap = 12", "gap = 30")), &on);
+    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    assert_eq!(
+        changed.edits.iter().map(|edit| edit.new.as_str()).collect::<Vec<_>>(),
+        ["after pad by gap + 18"]
+    );
+    // A limit stays as it is, and it is said why.
+    let drawing = Drawing::new(on.clone(), vec![view("ink", [100.0, 590.0, 184.0, 30.0])]).unwrap();
+    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    assert!(changed.refused.iter().any(|refused| refused.reason.contains("limit")), "{changed:?}");
+    // What only follows is told as that.
+    let drawing = draw(&plan(&DESK.replace("top 10", "top 40")), &on);
+    let found = drift(&before, &drawing, &PlainText).unwrap();
+    assert_eq!(found.views.iter().map(|view| view.follows).collect::<Vec<_>>(), [false, true, true, true]);
+}
+
+proptest! {
+    #![proptest_config(vantic_testkit::cases(48))]
+
+    /// Whatever a screen is made of: nothing drifts from its own drawing; what is inferred from drawings can be placed, and
+    /// gives what it says it gives.
+    #[test]
+    fn random_screens_are_drawn_and_inferred(bytes in prop::collection::vec(any::<u8>(), 600)) {
+        let (text, _) = vantic_testkit::screens::screen_file(&mut vantic_testkit::screens::Picks::new(&bytes));
+        let Ok(source) = read(&text) else { return Ok(()) };
+        let Ok(plan) = Plan::new(source.screen) else { return Ok(()) };
+        let mut drawings = Vec::new();
+        for (width, height) in [(390.0, 844.0), (820.0, 1180.0)] {
+            let on = Display::new(width, height).unwrap();
+            let Ok(placement) = plan.place(&on, &PlainText) else { return Ok(()) };
+            let Ok(drawing) = Drawing::of(&placement, plan.screen()) else { return Ok(()) };
+            let found = drift(&plan, &drawing, &PlainText).unwrap();
+            prop_assert!(found.views.is_empty() && found.unknown.is_empty(), "{text}");
+            drawings.push(drawing);
+        }
+        let found = match infer(&drawings, &PlainText, "inferred") {
+            Ok(found) => found,
+            Err(error) => {
+                prop_assert!(!matches!(error, InferError::Unusable(_)), "{error}\n{text}");
+                return Ok(());
+            }
+        };
+        let again = Plan::new(read(&found.text).unwrap().screen).unwrap();
+        for (at, drawing) in drawings.iter().enumerate() {
+            let off = drift(&again, drawing, &PlainText).unwrap();
+            let told = |path: &str| found.missed.iter().any(|(of, view, _)| (*of, view.as_str()) == (at, path));
+            for view in off.views.iter().filter(|view| view.by().iter().any(|by| by.abs() > 2.0 * found.slack + 2.0)) {
+                prop_assert!(told(&again.screen().path(view.view)), "{}\n{text}", found.text);
+            }
+        }
+    }
+}
