@@ -234,6 +234,9 @@ pub(crate) struct DriftArgs {
     /// Write the drawing with every view where the rules place it, as JSON.
     #[arg(long, value_name = "FILE", conflicts_with = "change_rules")]
     pub(crate) redraw: Option<PathBuf>,
+    /// Draw it, .png or .svg: the screen as it is placed, with the drawn outlines as ghosts.
+    #[arg(long, short = 'o', value_name = "FILE", conflicts_with = "change_rules")]
+    pub(crate) out: Option<PathBuf>,
     /// Exit with code 1 if anything is not where it was drawn.
     #[arg(long)]
     pub(crate) strict: bool,

@@ -26,6 +26,7 @@ mod canvas;
 mod dimensions;
 mod display;
 mod drawing;
+mod drift;
 mod page;
 mod palette;
 mod sheet;
@@ -34,6 +35,7 @@ mod tracks;
 
 pub use canvas::{Picture, PictureError};
 pub use display::draw_display;
+pub use drift::draw_drift;
 pub use page::{MAX_PAGE_DISPLAYS, review_page};
 pub use sheet::{MAX_SHEET_DISPLAYS, draw_sheet};
 pub use text::{FontText, TextLine};

@@ -4,6 +4,7 @@ use crate::args::{DriftArgs, Format};
 use crate::drawings::drawings;
 use crate::files::write_whole;
 use crate::output::{BOLD, FAINT, GREEN, YELLOW, count, fit_terminal, lines, print, print_json, table};
+use crate::picture::{Kind, save};
 use crate::rewrite::write_all;
 use crate::session::{Defaults, Loaded, Texts, displays, is_json, load, view_of};
 use crate::shown::Shown as _;
@@ -18,6 +19,7 @@ use vantic::infer::compare;
 use vantic::model::{Screen, ViewId};
 use vantic::plan::NamedPlacement;
 use vantic::words::number;
+use vantic_draw::{FontText, draw_drift};
 
 /// How many names of views are told of one kind.
 const MAX_NAMED: usize = 8;
@@ -47,6 +49,14 @@ pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
         let redrawn = serde_json::to_string(&Redrawn { screen: screen.name(), placements })?;
         write_whole(out, format!("{redrawn}\n").as_bytes())?;
         wrote = format!("wrote {}, with every view where the rules place it\n", out.shown());
+    }
+    if let Some(out) = &args.out {
+        let kind = Kind::of(out)?;
+        let [(_, drift)] = found.as_slice() else {
+            bail!("a picture shows one drawing; this file has {}", found.len())
+        };
+        save(&draw_drift(screen, drift, &FontText::new()), kind, out)?;
+        wrote += &format!("wrote {}\n", out.shown());
     }
     let is_clean = found.iter().all(|(_, drift)| drift.views.is_empty());
     match args.format {

@@ -18,6 +18,9 @@ const ALIKE: f64 = 0.45;
 /// How many are told at most.
 const MAX_TOLD: usize = 12;
 
+/// Of how many views others are looked for.
+const MAX_VIEWS: usize = 200;
+
 /// The widths that are tried, as factors of the drawn one, from there outwards.
 const FACTORS: [f64; 8] = [1.02, 0.95, 1.1, 0.85, 1.3, 0.7, 1.7, 2.4];
 
@@ -45,7 +48,7 @@ pub(super) fn otherwise(
 ) -> Vec<Otherwise> {
     let table = chosen.table;
     let writer = Writer { table };
-    let Some(first) = drawings.first() else { return Vec::new() };
+    let Some(first) = drawings.first().filter(|_| table.views.len() <= MAX_VIEWS) else { return Vec::new() };
     let displays = FACTORS.iter().filter_map(|factor| {
         let (width, height) = (first.display.width() * factor, first.display.height());
         first.display.with_size(width.round(), height).ok()
