@@ -17,7 +17,7 @@ pub(crate) enum Command {
     Demo(DemoArgs),
     /// Infer rules from drawings: the simplest screen file that gives all of them.
     Infer(InferArgs),
-    /// Compare a drawing with the screen: what is not where it was drawn, which rules say so, and what makes them agree.
+    /// Compare a drawing with the screen: which views differ, the rules they conflict with, and how to repair either.
     Drift(DriftArgs),
     /// Check for errors, warnings and notes on all displays.
     Check(CheckArgs),
@@ -237,7 +237,7 @@ pub(crate) struct DriftArgs {
     /// Draw it, .png or .svg: the screen as it is placed, with the drawn outlines as ghosts.
     #[arg(long, short = 'o', value_name = "FILE", conflicts_with = "change_rules")]
     pub(crate) out: Option<PathBuf>,
-    /// Exit with code 1 if anything is not where it was drawn.
+    /// Exit with code 1 if a view is not where it was drawn.
     #[arg(long)]
     pub(crate) strict: bool,
     /// For people (text) or for machines (json).

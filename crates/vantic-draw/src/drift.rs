@@ -11,7 +11,7 @@ use vantic::drift::{Drift, Drifted};
 use vantic::model::Screen;
 use vantic::words::number;
 
-/// How many views are told beside the display.
+/// How many views are listed beside the display.
 const MAX_TOLD: usize = 24;
 
 /// Draws a screen as the rules place it, and over it a dashed outline wherever a view was drawn elsewhere: with corner
@@ -68,7 +68,7 @@ pub fn draw_drift(screen: &Screen, drift: &Drift, fonts: &FontText) -> Picture {
         let y = list.y + MAX_TOLD as f64 * 26.0;
         canvas.words(list.x + 24.0, y, &more, Ink::new(12.0, SOFT_INK), TextAnchor::Start);
     }
-    let key = "filled: as the rules place it · violet dashes with corner marks and a number: as it was drawn, where a rule disagrees · thin dashes: what only follows";
+    let key = "filled: placed by the rules · violet dashes with corner marks and a number: drawn here, in conflict with a rule · thin dashes: drawn here, follows from others";
     canvas.words(32.0, HEIGHT - 14.0, key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
     canvas.finish()
 }

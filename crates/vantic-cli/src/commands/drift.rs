@@ -21,7 +21,7 @@ use vantic::plan::NamedPlacement;
 use vantic::words::number;
 use vantic_draw::{FontText, draw_drift};
 
-/// How many names of views are told of one kind.
+/// How many views of one kind are named.
 const MAX_NAMED: usize = 8;
 
 /// A drawing with every view where the rules place it.
@@ -96,13 +96,13 @@ fn text(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> String {
     } else {
         let follow = drift.views.iter().filter(|view| view.follows).count();
         out += &format!(
-            "{YELLOW}{} {} not where {} drawn{YELLOW:#}; of these, {} only what the others say.\n\n",
+            "{YELLOW}{} {} not where {} drawn{YELLOW:#}; {} from others.\n\n",
             count(drift.views.len(), "view"),
             if drift.views.len() == 1 { "is" } else { "are" },
             if drift.views.len() == 1 { "it was" } else { "they were" },
-            if follow == 1 { "1 follows".to_owned() } else { format!("{follow} follow") },
+            if follow == 1 { "1 only follows".to_owned() } else { format!("{follow} only follow") },
         );
-        let mut rows = table(&["VIEW", "LEFT", "TOP", "WIDTH", "HEIGHT", "RULE THAT SAYS OTHERWISE"]);
+        let mut rows = table(&["VIEW", "LEFT", "TOP", "WIDTH", "HEIGHT", "CONFLICTING RULE"]);
         for view in &drift.views {
             let mut row = vec![screen.path(view.view)];
             row.extend(view.by().map(signed));
@@ -111,8 +111,8 @@ fn text(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> String {
         }
         fit_terminal(&mut rows);
         out += &lines(&rows, 2);
-        out += "\n  How far the drawing is further right and down, wider and higher, in logical pixels.\n";
-        out += "  --change-rules VIEW changes the rules, --redraw FILE the drawing.\n";
+        out += "\n  Drawn minus placed, in logical pixels.\n";
+        out += "  To change the rules: --change-rules VIEW. To change the drawing: --redraw FILE.\n";
     }
     let undrawn: Vec<String> = drift.undrawn.iter().map(|&view| screen.path(view)).collect();
     for (names, what) in [(&undrawn, "not drawn"), (&drift.unknown, "drawn, and not on this display")] {
@@ -141,7 +141,7 @@ fn rule(loaded: &Loaded, view: &Drifted) -> String {
     match (said.is_empty(), view.follows) {
         (false, _) => said.join("\n"),
         (true, true) => "follows".into(),
-        (true, false) => "what it holds, or how it is arranged".into(),
+        (true, false) => "its content, or the row, column or grid it is in".into(),
     }
 }
 

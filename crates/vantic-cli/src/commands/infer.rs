@@ -80,23 +80,25 @@ fn about(inferred: &Inferred, drawn: &[Drawing]) -> String {
     );
     if inferred.slack > 0.1 {
         let by = number(inferred.slack);
-        out += &format!("Drawn by hand: distances that differ by up to {by} were taken to be the same.\n");
+        out += &format!(
+            "The drawing is not exact: distances that differ by up to {by} pixels were treated as equal.\n"
+        );
     }
     for band in &inferred.bands {
         let ranges = band
             .borders
             .iter()
-            .map(|(side, above, most)| format!("{side} from above {} to {}", number(*above), number(*most)));
+            .map(|(side, above, most)| format!("{side} {}..{}", number(*above), number(*most)));
         let ranges: Vec<String> = ranges.collect();
         out += &format!(
-            "No rules fit all drawings: band `{}`, {}. The drawings leave its border open: {}.\n",
+            "No rules fit all drawings, so there is a band: `{}`, {}. Its breakpoint can be anywhere in {}.\n",
             band.name,
             band.condition,
             ranges.join("; ")
         );
     }
     if !inferred.otherwise.is_empty() {
-        out += "\nWhat could as well be meant, and where it makes a difference:\n";
+        out += "\nOther rules that fit the drawings as well, and where they differ:\n";
         let mut rows = table(&["VIEW", "RULE", "OR", "DIFFERS"]);
         for other in &inferred.otherwise {
             let (width, by) = other.differs;
@@ -108,14 +110,18 @@ fn about(inferred: &Inferred, drawn: &[Drawing]) -> String {
         out += &lines(&rows, 2);
     }
     if inferred.missed.is_empty() {
-        let given = if drawn.len() == 1 { "The drawing is given" } else { "All drawings are given" };
+        let given = if drawn.len() == 1 {
+            "The file reproduces the drawing"
+        } else {
+            "The file reproduces all drawings"
+        };
         return out + &format!("{FAINT}{given} to half a pixel.{FAINT:#}\n");
     }
     for (at, view, by) in inferred.missed.iter().take(MAX_NAMED) {
         let by = if by.is_finite() {
             format!("off by {}", number((by * 10.0).round() / 10.0))
         } else {
-            "not there".into()
+            "missing".into()
         };
         out += &format!(
             "{YELLOW}not met: `{view}` in drawing {} ({}), {by}{YELLOW:#}\n",

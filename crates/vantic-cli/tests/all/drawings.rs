@@ -42,7 +42,7 @@ fn a_drawing_becomes_a_screen_file_that_gives_it() {
     // Without a file to write, standard output is the file and nothing else.
     let (code, printed, said) = at(&["infer", "quay.svg"]);
     assert_eq!((code, printed.as_str()), (0, written.as_str()));
-    assert!(said.contains("The drawing is given to half a pixel"), "{said}");
+    assert!(said.contains("The file reproduces the drawing to half a pixel"), "{said}");
     let (code, out, _) = at(&["drift", "quay.vantic", "quay.svg", "--strict"]);
     assert_eq!(code, 0, "{out}");
     assert!(out.contains("every view is where it was drawn"), "{out}");

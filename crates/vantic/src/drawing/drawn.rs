@@ -22,7 +22,7 @@ pub struct Drawing {
     pub notes: Vec<DrawingNote>,
 }
 
-/// A view as it was drawn.
+/// A view of a drawing.
 #[derive(Clone, Debug, PartialEq)]
 pub struct DrawnView {
     /// Its path, such as `header.title`; what stands before the last point is the path of its parent.

@@ -93,7 +93,7 @@ impl<'de> Deserialize<'de> for Frames {
 
 impl Drawing {
     /// Drawings from the JSON that `vantic place --format json` prints: one for each placement. Where no path has a point,
-    /// what is in what is told by the frames.
+    /// frames decide what is in what.
     ///
     /// ```
     /// use vantic::drawing::Drawing;

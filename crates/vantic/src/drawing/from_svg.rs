@@ -44,7 +44,7 @@ impl Placed {
 impl Drawing {
     /// A drawing from SVG: each `rect`, `image` and `text` with an id is a view of that name, each `g` and nested `svg` with an
     /// id a view that holds what is in it: as large as the first rectangle without an id in it, or else as what it holds.
-    /// Where there are no groups, what is in what is told by the frames. The display is as large as the `viewBox`. Texts are
+    /// Where there are no groups, frames decide what is in what. The display is as large as the `viewBox`. Texts are
     /// as large as their words measure. What is left out is in [`Drawing::notes`].
     ///
     /// ```

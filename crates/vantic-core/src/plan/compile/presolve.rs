@@ -199,7 +199,7 @@ impl<'a> Spread<'a> {
     }
 }
 
-/// How many parameters may decide something that is told before anything is solved.
+/// How many parameters may decide something that is known before anything is solved.
 const MAX_TERMS: usize = 16;
 
 /// What required rules decide from the parameters alone, without some of these, as long as all of them hold.

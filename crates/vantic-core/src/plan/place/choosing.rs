@@ -213,7 +213,7 @@ pub(crate) fn solve_to_fixpoint_with_choices<T>(
     let mut walk = std::mem::take(&mut warm.walk);
     walk.counts.begin();
     let (mut step, mut round) = (0, 0);
-    // What required rules decide is told before anything is solved, and is true only where they hold in the end.
+    // What required rules decide is known before anything is solved, and is true only where they hold in the end.
     let mut may_tell = true;
     let mut space = warm.space.take().unwrap_or_default();
     space.begin_display();

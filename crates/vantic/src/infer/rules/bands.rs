@@ -306,7 +306,7 @@ fn separating(table: &Table, of: &[usize], rest: &[usize]) -> (String, String, V
         let condition = borders.map(|border| format!("{} >= {}", border.side(), number(border.at)));
         return ("roomy".into(), condition.join(" and "), borders.to_vec());
     }
-    // Sizes that are far apart are told from one another the likelier.
+    // A border is likelier between sizes that are far apart.
     let sides = [(Axis::Across, ["wide", "narrow"]), (Axis::Down, ["tall", "low"])];
     let ways = sides.into_iter().filter_map(|(axis, [above, below])| {
         let ((low, high), (rest_low, rest_high)) = (ends(of, axis), ends(rest, axis));

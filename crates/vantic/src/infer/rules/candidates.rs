@@ -12,13 +12,13 @@ use vantic_core::geometry::Axis;
 /// How many siblings before a view it may be tied to: the nearest ones.
 const MAX_SIBLINGS: usize = 40;
 
-/// How far apart views may be that are told to stand beside one another.
+/// How far apart views may be that stand beside one another.
 const MAX_GAP: f64 = 240.0;
 
 /// How much smaller than what is around it something may be that follows it up to a limit.
 const MAX_INSET: f64 = 96.0;
 
-/// A share is told by a size that differs by so much at least between drawings.
+/// A share shows in a size that differs by so much at least between drawings.
 const VARIES: f64 = 4.0;
 
 /// Looks for relations that hold in drawings.

@@ -15,7 +15,7 @@ use vantic_core::tolerance::VISIBLE;
 /// How much more another relation may cost to be told.
 const ALIKE: f64 = 0.45;
 
-/// How many are told at most.
+/// How many are listed at most.
 const MAX_TOLD: usize = 12;
 
 /// Of how many views others are looked for.
