@@ -57,7 +57,7 @@ fn recovered(original: &Plan, inferred: &Plan, but: &[&str]) -> (usize, usize) {
 
 /// What is inferred for the swimming hall, drawn on a handset and a tablet.
 const POOL: &str = "screen inferred {
-    view hall { pin start, top, end, bottom to screen }
+    view hall { pin start, end, top, bottom to screen }
     view clock {
         pin top 24 to safe
         height = 96
@@ -405,9 +405,12 @@ fn lies() -> impl Strategy<Value = Lies> {
     })
 }
 
+/// A view's path, what it is in, and where it lies across and down.
+type Placed = (String, Option<usize>, [(f64, f64); 2]);
+
 /// The frames of random views on a screen: each in the screen, or in one of those before it.
 fn by_hand(views: &[(usize, Lies, Lies)], (width, height): (f64, f64)) -> Vec<DrawnView> {
-    let mut placed: Vec<(String, Option<usize>, [(f64, f64); 2])> = Vec::new();
+    let mut placed: Vec<Placed> = Vec::new();
     for (at, &(around, x, y)) in views.iter().enumerate() {
         // Only the first three hold others.
         let parent = around.checked_sub(1).filter(|parent| *parent < at && *parent < 3);
@@ -417,9 +420,8 @@ fn by_hand(views: &[(usize, Lies, Lies)], (width, height): (f64, f64)) -> Vec<Dr
         let path = parent.map_or(String::new(), |parent| placed[parent].0.clone() + ".") + &format!("v{at}");
         placed.push((path, parent, extents));
     }
-    let drawn = |(path, _, [(left, width), (top, height)]): &(String, Option<usize>, [(f64, f64); 2])| {
-        view(path, [*left, *top, *width, *height])
-    };
+    let drawn =
+        |(path, _, [(left, width), (top, height)]): &Placed| view(path, [*left, *top, *width, *height]);
     placed.iter().map(drawn).collect()
 }
 

@@ -190,7 +190,11 @@ impl Writer<'_> {
             match alike {
                 Some((known, what, to)) => {
                     let before = split(known).map(|(before, _)| before).unwrap_or_default();
-                    *known = format!("pin {before}, {what} to {to}");
+                    let sides = format!("{before}, {what}");
+                    let mut sides: Vec<&str> = sides.split(", ").collect();
+                    let order = ["start", "end", "top", "bottom"];
+                    sides.sort_by_key(|side| order.iter().position(|word| side.starts_with(word)));
+                    *known = format!("pin {} to {to}", sides.join(", "));
                 }
                 None => lines.push(line),
             }
