@@ -136,6 +136,20 @@ fn what_is_inferred_reads_as_somebody_would_write_it() {
     assert_eq!(frames(&found.explained), frames(&found.text));
 }
 
+/// A reader's own text scale, and the other direction of reading, are no part of the rules.
+#[test]
+fn what_a_reader_has_set_is_not_read_into_the_rules() {
+    let (_, text) = screens("cases/drawn").into_iter().find(|(name, _)| name == "bakery").unwrap();
+    let original = plan(&text);
+    let set = |name: &str| {
+        let display = Displays::default().find(name, original.screen()).unwrap();
+        draw(&original, &display.with_text_scale(1.5).unwrap().with_direction(Direction::RightToLeft))
+    };
+    let found = infer(&[set("handset-large"), set("tablet")], &PlainText, "inferred").unwrap();
+    let (plain, ..) = inferred(&text, DRAWN[1]);
+    assert_eq!(found.text, plain.text);
+}
+
 /// A view whose width follows the screen up to a limit, one that is there on small displays only, and larger words on large
 /// ones.
 #[test]
