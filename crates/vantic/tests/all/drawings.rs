@@ -551,3 +551,84 @@ fn drawings_by_hand_are_snapped() {
     println!("drawn by hand, off by up to 2: {alike} of {all} recovered");
     assert!(alike * 100 >= all * 50, "{alike} of {all}");
 }
+
+/// How far a view is off at most, where one file places it and another one does.
+fn off(one: &str, other: &str, display: &Display) -> f64 {
+    let (one, other) = (draw_again(one, display), draw_again(other, display));
+    let by = |view: &DrawnView| {
+        let (a, b) = (view.frame, other.frame(&view.path).unwrap());
+        let sides = [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()];
+        sides.iter().fold(0.0_f64, |most, by| most.max(by.abs()))
+    };
+    one.views().iter().map(by).fold(0.0, f64::max)
+}
+
+/// Another reading gives the drawings as well, and differs by what is said at the width that is said: where one line of the
+/// file is one rule, it is put in the place of that.
+#[test]
+fn other_readings_give_the_drawings_and_differ_where_they_say() {
+    let mut tried = 0;
+    for (name, text) in screens("cases/drawn") {
+        for names in &DRAWN[..2] {
+            let original = plan(&text);
+            let drawn = draw_on(&original, names);
+            let (found, ..) = inferred(&text, names);
+            for other in &found.otherwise {
+                // Of the view that it is about, by its own name.
+                let own = other.view.rsplit('.').next().unwrap();
+                let block = found.text.find(&format!(" {own} ")).unwrap();
+                let line = format!("{}\n", other.rule);
+                let Some(at) = found.text[block..].find(&line).map(|at| block + at) else { continue };
+                if found.text[block..at].matches("view ").count()
+                    + found.text[block..at].matches("text ").count()
+                    > 0
+                {
+                    continue;
+                }
+                let changed =
+                    format!("{}{}\n{}", &found.text[..at], other.other, &found.text[at + line.len()..]);
+                for drawing in &drawn {
+                    let by = off(&found.text, &changed, &drawing.display);
+                    assert!(by <= 0.5, "{name}: {by} on {}\n{changed}", drawing.display.name());
+                }
+                let (width, by) = other.differs;
+                let display = drawn[0].display.with_size(width, drawn[0].display.height()).unwrap();
+                assert!(
+                    (off(&found.text, &changed, &display) - by).abs() < 0.1,
+                    "{name}: {other:?}\n{changed}"
+                );
+                tried += 1;
+            }
+        }
+    }
+    assert!(tried >= 3, "{tried}");
+}
+
+/// Wherever in the range that is reported the breakpoint of a band lies, the file gives the drawings.
+#[test]
+fn the_breakpoint_of_a_band_may_lie_anywhere_in_its_range() {
+    let mut tried = 0;
+    for folder in ["cases/drawn", "demo"] {
+        for (name, text) in screens(folder) {
+            let drawn = draw_on(&plan(&text), DRAWN[1]);
+            let (found, ..) = inferred(&text, DRAWN[1]);
+            for band in &found.bands {
+                let &[(side, above, most)] = band.borders.as_slice() else { continue };
+                let number = band.condition.rsplit(' ').next().unwrap();
+                for border in [above + 0.5, f64::midpoint(above, most).round(), most] {
+                    let condition = band.condition.replace(number, &border.to_string());
+                    assert!(condition.contains(side));
+                    let changed = found.text.replace(&band.condition, &condition);
+                    for drawing in &drawn {
+                        assert!(
+                            off(&found.text, &changed, &drawing.display) <= 0.01,
+                            "{name}: {condition}\n{changed}"
+                        );
+                    }
+                    tried += 1;
+                }
+            }
+        }
+    }
+    println!("{tried} breakpoints");
+}

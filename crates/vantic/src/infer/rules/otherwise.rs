@@ -18,6 +18,12 @@ const ALIKE: f64 = 0.45;
 /// How many are listed at most.
 const MAX_TOLD: usize = 12;
 
+/// How many are tried at most: each is placed on all widths.
+const MAX_TRIED: usize = 40;
+
+/// A name for files that nobody sees.
+const NAME: &str = "tried";
+
 /// Of how many views others are looked for.
 const MAX_VIEWS: usize = 200;
 
@@ -59,14 +65,17 @@ pub(super) fn otherwise(
         let placed = displays.iter().map(|display| plan.place(display, measure).ok().map(|p| p.frames));
         placed.collect::<Option<Vec<_>>>()
     };
-    let Some(now) = frames(&chosen.file("screen", false)) else { return Vec::new() };
+    let Some(now) = frames(&chosen.file(NAME, false)) else { return Vec::new() };
     let mut found = Vec::new();
-    for (at, relation) in chosen.common.iter().enumerate() {
-        let Some((_, other)) = rival(table, choice, relation) else { continue };
+    let rivals = chosen.common.iter().enumerate().filter_map(|(at, relation)| {
+        let other = rival(table, choice, relation)?;
+        Some((at, relation, other))
+    });
+    for (at, relation, other) in rivals.take(MAX_TRIED) {
         let mut common = chosen.common.to_vec();
         common[at] = other.clone();
         let changed = Chosen { common: &common, ..*chosen };
-        let Some(then) = frames(&changed.file("screen", false)) else { continue };
+        let Some(then) = frames(&changed.file(NAME, false)) else { continue };
         let by = |at: usize| {
             let pairs = std::iter::zip(&now[at], &then[at]).filter_map(|(a, b)| Some(((*a)?, (*b)?)));
             let sides = pairs.flat_map(|(a, b)| {
@@ -89,8 +98,8 @@ pub(super) fn otherwise(
     found
 }
 
-/// The cheapest relation that could take the place of one, and how much more it costs.
-fn rival(table: &Table, choice: &Choice, relation: &Relation) -> Option<(f64, Relation)> {
+/// The cheapest relation that could take the place of one.
+fn rival(table: &Table, choice: &Choice, relation: &Relation) -> Option<Relation> {
     if relation.what == What::Natural {
         return None;
     }
@@ -99,7 +108,5 @@ fn rival(table: &Table, choice: &Choice, relation: &Relation) -> Option<(f64, Re
     });
     let others: Vec<Relation> = choice.chosen.iter().filter(|other| *other != relation).cloned().collect();
     let mut alike = alike.take(3);
-    alike
-        .find(|other| decides(table, others.iter().chain(std::iter::once(*other))))
-        .map(|other| (other.cost - relation.cost, other.clone()))
+    alike.find(|other| decides(table, others.iter().chain(std::iter::once(*other)))).cloned()
 }

@@ -150,7 +150,8 @@ fn sheet(drawing: &Drawing, places: &HashMap<&str, usize>, measure: &dyn Measure
         if let DrawnKind::Text { words, font, line } = &view.kind {
             let scale = display.text_scale();
             let line_scaled = line.map(|line| line * scale);
-            let request = TextRequest { line: line_scaled, direction, ..TextRequest::new(words, *font * scale) };
+            let request =
+                TextRequest { line: line_scaled, direction, ..TextRequest::new(words, *font * scale) };
             let natural = measure.measure(&request);
             let wrapped = view.frame.width < natural.width - vantic_core::tolerance::WRAPPED;
             let width = wrapped.then_some(view.frame.width + vantic_core::tolerance::WRAPPED);
