@@ -72,7 +72,7 @@ fn drift_is_told_and_repaired_either_way() {
     // The rules follow the drawing: shown first, then written, then taken back.
     let (code, shown, _) = at(&["drift", "quay.vantic", "new.svg", "--change-rules", "header.menu"]);
     assert!(
-        code == 0 && shown.contains("end 20 to parent") && shown.contains("on tablet: 1 view moved"),
+        code == 0 && shown.contains("is: pin end 20, ") && shown.contains("on tablet: 1 view moved"),
         "{shown}"
     );
     assert_eq!(std::fs::read(&file).unwrap(), before, "nothing is written");
