@@ -56,6 +56,23 @@ pub enum DrawnKind {
     },
 }
 
+impl DrawnKind {
+    /// Whether a screen file can have it.
+    fn is_usable(&self) -> bool {
+        match self {
+            DrawnKind::Plain => true,
+            DrawnKind::Text { words, font, line } => {
+                (1.0..=1e3).contains(font)
+                    && line.is_none_or(|line| (1.0..=1e4).contains(&line))
+                    && !words.contains('\0')
+            }
+            DrawnKind::Image { width, height } => {
+                [width, height].into_iter().all(|side| (1.0..=1e5).contains(side))
+            }
+        }
+    }
+}
+
 /// Something in a drawing that was left out.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("line {line}: {what}")]
@@ -110,6 +127,11 @@ pub enum DrawingError {
         "the frame of `{0}` is not usable: sizes are 0 or more, and numbers are finite and at most {MAX_NUMBER}"
     )]
     Frame(String),
+    /// A text or an image that no screen file can have.
+    #[error(
+        "`{0}` cannot be in a screen file: a font is 1 to 1000 pixels, a line 1 to 10000, the sides of an image 1 to 100000, and words have no zero character"
+    )]
+    Content(String),
     /// Too much of it.
     #[error("{views} views are drawn; the limit is {MAX_DRAWN_VIEWS}")]
     TooMany {
@@ -167,6 +189,9 @@ impl Drawing {
             let mut numbers = [left, top, width, height, left + width, top + height].into_iter();
             if !numbers.all(|n| n.abs() <= MAX_NUMBER) || width < 0.0 || height < 0.0 {
                 return Err(DrawingError::Frame(view.path.clone()));
+            }
+            if !view.kind.is_usable() {
+                return Err(DrawingError::Content(view.path.clone()));
             }
         }
         for view in &views {

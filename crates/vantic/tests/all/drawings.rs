@@ -196,6 +196,19 @@ fn drawings_that_cannot_be_are_refused_with_the_reason() {
     ] {
         assert_eq!(of(vec![view("a", frame)]), Err(DrawingError::Frame("a".into())));
     }
+    let text =
+        |words: &str, font: f64, line: Option<f64>| DrawnKind::Text { words: words.into(), font, line };
+    let image = |width: f64, height: f64| DrawnKind::Image { width, height };
+    let odd = [
+        text("a", 0.0, None),
+        text("a", f64::NAN, None),
+        text("a\0", 12.0, None),
+        text("a", 12.0, Some(0.0)),
+        image(0.0, 5.0),
+    ];
+    for kind in odd {
+        assert_eq!(of(vec![DrawnView { kind, ..view("a", at) }]), Err(DrawingError::Content("a".into())));
+    }
     let many = (0..=MAX_DRAWN_VIEWS).map(|at| view(&format!("v{at}"), [0.0; 4])).collect();
     assert_eq!(of(many), Err(DrawingError::TooMany { views: MAX_DRAWN_VIEWS + 1 }));
     let deep: Vec<DrawnView> = (1..100).map(|depth| view(&vec!["a"; depth].join("."), at)).collect();

@@ -151,8 +151,8 @@ impl<'a> Candidates<'a> {
             && self.constant(|sheet| Some(self.extent(sheet, view, axis)?.size)).is_some()
     }
 
-    /// Whether the sizes of a view say nothing: those of its box are the same everywhere as well.
-    fn is_small_in_fixed(&self, view: usize, axis: Axis) -> bool {
+    /// Whether a view has one size in several drawings.
+    fn has_one_size(&self, view: usize, axis: Axis) -> bool {
         let size = |sheet: &Sheet| Some(self.extent(sheet, view, axis)?.size);
         self.sheets().len() > 1 && self.constant(size).is_some()
     }
@@ -488,7 +488,7 @@ impl<'a> Candidates<'a> {
 
     fn aligned(&mut self, view: usize, axis: Axis, other: usize, cost: f64) {
         let target = Target::View(other);
-        let far = if self.is_small_in_fixed(view, axis) { NO_SIZE } else { 0.02 };
+        let far = if self.has_one_size(view, axis) { NO_SIZE } else { 0.02 };
         for (point, more) in [(Point::Near, 0.0), (Point::Far, far), (Point::Center, 0.15)] {
             let by = |sheet: &Sheet| {
                 Some(point.of(self.extent(sheet, view, axis)?) - point.of(target.extent(sheet, axis)?))
