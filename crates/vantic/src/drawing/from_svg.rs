@@ -33,6 +33,12 @@ impl Placed {
         Frame { left: a.min(b), top: c.min(d), width: (b - a).abs(), height: (d - c).abs() }
     }
 
+    /// Where a rectangle or an image is.
+    fn of_box(self, node: Node<'_, '_>) -> Frame {
+        let number = |name| length(node, name).unwrap_or(0.0);
+        self.of(number("x"), number("y"), number("width"), number("height"))
+    }
+
     fn within(self, inner: Placed) -> Placed {
         Placed {
             scale: (self.scale.0 * inner.scale.0, self.scale.1 * inner.scale.1),
@@ -151,16 +157,11 @@ impl Reader<'_, '_> {
             return Ok(None);
         };
         let placed = placed.within(moved);
-        let number = |name| length(node, name).unwrap_or(0.0);
         let (kind, frame) = match tag {
             "g" | "svg" => return self.group(node, id.map(named).as_deref(), path, placed, depth),
-            "rect" => {
-                let frame = placed.of(number("x"), number("y"), number("width"), number("height"));
-                (DrawnKind::Plain, frame)
-            }
+            "rect" => (DrawnKind::Plain, placed.of_box(node)),
             "image" => {
-                let (width, height) = (number("width"), number("height"));
-                let frame = placed.of(number("x"), number("y"), width, height);
+                let frame = placed.of_box(node);
                 (DrawnKind::Image { width: frame.width, height: frame.height }, frame)
             }
             "text" => self.text(node, placed),
@@ -196,11 +197,8 @@ impl Reader<'_, '_> {
         let around = self.children(node, own, placed, depth + 1)?;
         let is_box =
             |child: &Node<'_, '_>| child.tag_name().name() == "rect" && child.attribute("id").is_none();
-        let background = node.children().find(is_box).and_then(|child| {
-            let number = |name| length(child, name).unwrap_or(0.0);
-            let placed = placed.within(moved(child)?);
-            Some(placed.of(number("x"), number("y"), number("width"), number("height")))
-        });
+        let background = node.children().find(is_box);
+        let background = background.and_then(|child| Some(placed.within(moved(child)?).of_box(child)));
         let Some(frame) = background.or(around) else {
             self.note(node, format!("the group `{own}` holds nothing that has a size; it is left out"));
             return Ok(None);

@@ -1,6 +1,7 @@
 //! Where views are not where they were drawn.
 
 use crate::drawing::{Drawing, drawn_path};
+use crate::infer::grouping::farthest_side;
 use crate::sweep::counting::value_in;
 use std::collections::{HashMap, HashSet};
 use vantic_core::geometry::{Direction, Frame};
@@ -58,8 +59,7 @@ impl Drifted {
     }
 
     fn is_seen(&self) -> bool {
-        let [left, top, width, height] = self.by();
-        [left, top, left + width, top + height].iter().any(|by| by.abs() > SAME)
+        farthest_side(&self.drawn, &self.placed) > SAME
     }
 }
 

@@ -164,8 +164,14 @@ fn lost_sizes(
 }
 
 /// The least and the greatest.
-fn ends(values: impl Iterator<Item = f64>) -> (f64, f64) {
+pub(crate) fn ends(values: impl Iterator<Item = f64>) -> (f64, f64) {
     values.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| (low.min(v), high.max(v)))
+}
+
+/// How far apart the same sides of two frames are at most.
+pub(crate) fn farthest_side(a: &Frame, b: &Frame) -> f64 {
+    let sides = [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()];
+    sides.iter().fold(0.0, |most, by| most.max(by.abs()))
 }
 
 /// The frame around frames.

@@ -1,6 +1,5 @@
 //! Rows and columns read off drawings.
 
-use crate::infer::rules::costs::snapped;
 use crate::infer::rules::relation::{Point, Relation, Target, What};
 use crate::infer::rules::table::{Extent, Sheet, Table, index};
 use vantic_core::geometry::Axis;
@@ -81,14 +80,7 @@ fn line(table: &Table, slack: f64, parent: usize) -> Option<Line> {
         return None;
     }
     let extent = |sheet: &Sheet, view: usize, axis: Axis| sheet.boxes[view].map(|b| b[index(axis)]);
-    let constant = |value: &dyn Fn(&Sheet) -> Option<f64>| {
-        let values: Option<Vec<f64>> = table.sheets.iter().map(value).collect();
-        let values = values?;
-        let (low, high) =
-            values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), &v| (l.min(v), h.max(v)));
-        let middle = (low + high) / 2.0;
-        (high - low <= 2.0 * slack).then(|| snapped(middle, slack))
-    };
+    let constant = |value: &dyn Fn(&Sheet) -> Option<f64>| table.constant(slack, value);
     // What fills its parent is behind the line.
     let fills = |&child: &usize| {
         [Axis::Across, Axis::Down].into_iter().all(|axis| {

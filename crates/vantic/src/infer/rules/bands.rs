@@ -1,5 +1,6 @@
 //! Bands, where no rules fit all drawings.
 
+use crate::infer::grouping::ends;
 use crate::infer::rules::choose::{Choice, choose};
 use crate::infer::rules::relation::Relation;
 use crate::infer::rules::table::Table;
@@ -191,10 +192,7 @@ fn instead(base: &[Labelled], own: Vec<Relation>) -> (Vec<Labelled>, Vec<(usize,
 
 /// The band of a group of drawings along one side of the screen.
 fn along(table: &Table, axis: Axis, groups: &[Group], at: usize) -> (String, String, Vec<Border>) {
-    let ends = |group: &[usize]| {
-        let sides = group.iter().map(|&sheet| side(table, sheet, axis));
-        sides.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), s| (l.min(s), h.max(s)))
-    };
+    let ends = |group: &[usize]| ends(group.iter().map(|&sheet| side(table, sheet, axis)));
     let border = |above: usize| Border::between(axis, ends(&groups[above - 1].0).1, ends(&groups[above].0).0);
     let from = (at > 0).then(|| border(at));
     let below = (at + 1 < groups.len()).then(|| border(at + 1));
@@ -289,10 +287,7 @@ fn of_fonts(table: &Table, all: &mut Bands) {
 
 /// A condition that holds on the displays of some drawings and on none of the others, as far as one tells them by size.
 fn separating(table: &Table, of: &[usize], rest: &[usize]) -> (String, String, Vec<Border>) {
-    let ends = |sheets: &[usize], axis: Axis| {
-        let sides = sheets.iter().map(|&sheet| side(table, sheet, axis));
-        sides.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), s| (l.min(s), h.max(s)))
-    };
+    let ends = |sheets: &[usize], axis: Axis| ends(sheets.iter().map(|&sheet| side(table, sheet, axis)));
     // What is read from further away is larger both ways.
     let short = |sheets: &[usize], fold: fn(f64, f64) -> f64, from: f64| {
         let sides =

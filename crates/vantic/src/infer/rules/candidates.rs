@@ -1,5 +1,6 @@
 //! What holds in all drawings, with what it costs to say it.
 
+use crate::infer::grouping::ends;
 use crate::infer::rules::costs::{
     ALIGNED, ASKEW, BESIDE, CENTERED, COUSIN, EDGE, EVEN, FAR, FIXED, FIXED_BOX, FIXED_SHOWN, FRACTION,
     LIMITED, NO_SIZE, RATIO, SAME, SHARE, SHARE_LESS, SHARE_OF_ONE, SHARE_OF_SCREEN, SHARE_TOLD, UNROUND,
@@ -64,12 +65,7 @@ impl<'a> Candidates<'a> {
 
     /// The one number that values are in all drawings, as somebody would write it.
     fn constant(&self, value: impl Fn(&Sheet) -> Option<f64>) -> Option<f64> {
-        let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
-        for sheet in self.sheets() {
-            let value = value(sheet)?;
-            (low, high) = (low.min(value), high.max(value));
-        }
-        (high - low <= 2.0 * self.slack).then(|| self.written((low + high) / 2.0))
+        self.table.constant(self.slack, value)
     }
 
     fn written(&self, value: f64) -> f64 {
@@ -79,7 +75,7 @@ impl<'a> Candidates<'a> {
     /// By how much values differ between drawings.
     fn varies(&self, value: impl Fn(&Sheet) -> Option<f64>) -> f64 {
         let all = self.sheets().iter().filter_map(value);
-        let (low, high) = all.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+        let (low, high) = ends(all);
         (high - low).max(0.0)
     }
 
@@ -253,10 +249,7 @@ impl<'a> Candidates<'a> {
         let sizes: Option<Vec<f64>> =
             self.sheets().iter().map(|sheet| self.extent(sheet, view, axis).map(|e| e.size)).collect();
         let Some(sizes) = sizes else { return };
-        let (low, high) = (
-            sizes.iter().copied().fold(f64::INFINITY, f64::min),
-            sizes.iter().copied().fold(f64::NEG_INFINITY, f64::max),
-        );
+        let (low, high) = ends(sizes.iter().copied());
         if high - low <= VARIES {
             return;
         }
@@ -307,9 +300,8 @@ impl<'a> Candidates<'a> {
         let mut found = Vec::new();
         let lost: Vec<f64> = wholes.iter().map(|(whole, size)| whole - size).collect();
         let spread = |all: &[f64]| {
-            let (l, h) =
-                all.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), &v| (l.min(v), h.max(v)));
-            h - l
+            let (low, high) = ends(all.iter().copied());
+            high - low
         };
         let is_far_out = usize::from(!self.outer(view).contains(&of)) as f64 * 0.4;
         if spread(&lost) <= 2.0 * self.slack && (-self.slack..=MAX_INSET).contains(&lost[0]) {
@@ -410,10 +402,9 @@ impl<'a> Candidates<'a> {
             };
             let shares: Option<Vec<f64>> = self.sheets().iter().map(share).collect();
             let Some(shares) = shares else { continue };
-            let (l, h) =
-                shares.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), &v| (l.min(v), h.max(v)));
+            let (low, high) = ends(shares.iter().copied());
             let mean = shares.iter().sum::<f64>() / shares.len() as f64;
-            if h - l <= 2.0 * slack
+            if high - low <= 2.0 * slack
                 && let Some((factor, odd)) = self.share_of(mean, target, axis)
                 && !(own == Point::Center && factor == 0.5)
             {

@@ -1,6 +1,7 @@
 //! Rules that give drawings.
 
 use crate::drawing::Drawing;
+use crate::infer::grouping::farthest_side;
 use crate::infer::rules::arranged::{Line, lines};
 use crate::infer::rules::bands::{Bands, Border, bands};
 use crate::infer::rules::choose::choose;
@@ -216,11 +217,7 @@ fn missed(
         let placement = plan.place(&drawing.display, measure).map_err(|error| unusable(&error))?;
         for view in drawing.views() {
             let placed = plan.screen().find(&view.path).and_then(|id| placement.frame(id));
-            let by = placed.map_or(f64::INFINITY, |placed| {
-                let (a, b) = (placed, view.frame);
-                let sides = [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()];
-                sides.iter().fold(0.0_f64, |most, by| most.max(by.abs()))
-            });
+            let by = placed.map_or(f64::INFINITY, |placed| farthest_side(&placed, &view.frame));
             if by > met {
                 missed.push((at, view.path.clone(), by));
             }

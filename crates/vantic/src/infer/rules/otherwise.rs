@@ -1,6 +1,7 @@
 //! What could as well be said, and from which width on it would make a difference.
 
 use crate::drawing::Drawing;
+use crate::infer::grouping::farthest_side;
 use crate::infer::rules::choose::{Choice, decides};
 use crate::infer::rules::lines::Writer;
 use crate::infer::rules::relation::{Relation, What};
@@ -78,10 +79,7 @@ pub(super) fn otherwise(
         let Some(then) = frames(&changed.file(NAME, false)) else { continue };
         let by = |at: usize| {
             let pairs = std::iter::zip(&now[at], &then[at]).filter_map(|(a, b)| Some(((*a)?, (*b)?)));
-            let sides = pairs.flat_map(|(a, b)| {
-                [a.left - b.left, a.top - b.top, a.right() - b.right(), a.bottom() - b.bottom()]
-            });
-            sides.fold(0.0_f64, |most, by| most.max(by.abs()))
+            pairs.map(|(a, b)| farthest_side(&a, &b)).fold(0.0, f64::max)
         };
         let differs =
             (0..displays.len()).map(|at| (displays[at].width(), by(at))).find(|(_, by)| *by > VISIBLE);

@@ -1,6 +1,8 @@
 //! Drawings side by side: the same views on several displays, along the reading direction.
 
 use crate::drawing::{Drawing, DrawnKind};
+use crate::infer::grouping::ends;
+use crate::infer::rules::costs::snapped;
 use crate::infer::rules::error::InferError;
 use std::collections::HashMap;
 use vantic_core::geometry::{Axis, Direction, Frame};
@@ -123,6 +125,13 @@ impl Table {
     pub(super) fn only(&self, sheets: &[usize]) -> Self {
         let sheets = sheets.iter().map(|&at| self.sheets[at].clone()).collect();
         Self { views: self.views.clone(), sheets }
+    }
+
+    /// The one number that values are in all drawings, as somebody would write it, where these may be off by so much.
+    pub(super) fn constant(&self, slack: f64, value: impl Fn(&Sheet) -> Option<f64>) -> Option<f64> {
+        let values: Vec<f64> = self.sheets.iter().map(value).collect::<Option<_>>()?;
+        let (low, high) = ends(values.into_iter());
+        (high - low <= 2.0 * slack).then(|| snapped((low + high) / 2.0, slack))
     }
 
     /// Whether a view is drawn in all drawings.
