@@ -2,15 +2,15 @@
 
 use crate::args::CheckArgs;
 use crate::checking::check_with_fixes;
-use crate::output::{BOLD, FAINT, GREEN, RED, YELLOW};
-use crate::rewrite::{Texts, write_all};
+use crate::edits::{changed, shown};
+use crate::output::{BOLD, FAINT, YELLOW};
+use crate::rewrite::write_all;
 use crate::session::{Loaded, is_json};
 use crate::shown::Shown as _;
 use anyhow::{Context, Result, bail};
-use similar::{ChangeTag, TextDiff};
 use vantic::check::{CHECK_WORK, Report};
-use vantic::finding::{Edit, Fix, Severity, Sureness};
-use vantic::fix::{edited, joined};
+use vantic::finding::{Fix, Severity, Sureness};
+use vantic::fix::joined;
 
 /// How many fixes `all` takes at most, one after the other.
 const MAX_ROUNDS: usize = 100;
@@ -130,32 +130,4 @@ fn every_one(args: &CheckArgs, mut loaded: Loaded, mut report: Report) -> Result
         fixes.push(fix);
         report = check_with_fixes(&loaded, args)?;
     }
-}
-
-/// The files with edits made.
-fn changed(texts: &Texts, edits: &[Edit]) -> Result<Texts> {
-    let one = |(name, text): &(String, String)| {
-        let own: Vec<Edit> = edits.iter().filter(|e| e.file == *name).cloned().collect();
-        let text = edited(text, &own).with_context(|| name.clone())?;
-        Ok((name.clone(), text))
-    };
-    texts.iter().map(one).collect()
-}
-
-/// What becomes of a file, line by line.
-fn shown(name: &str, old: &str, new: &str) -> String {
-    let mut out = format!("\n{name}\n");
-    let diff = TextDiff::from_lines(old, new);
-    for hunk in diff.grouped_ops(1) {
-        for change in hunk.iter().flat_map(|op| diff.iter_changes(op)) {
-            let (sign, style) = match change.tag() {
-                ChangeTag::Delete => ('-', RED),
-                ChangeTag::Insert => ('+', GREEN),
-                ChangeTag::Equal => (' ', FAINT),
-            };
-            out += &format!("{style}{sign} {}{style:#}\n", change.value().trim_end_matches(['\n', '\r']));
-        }
-        out.push('\n');
-    }
-    out
 }

@@ -11,10 +11,15 @@ mod apply_fix;
 mod args;
 mod checking;
 mod commands;
+mod common_args;
 mod display_table;
+mod drawing_args;
 mod drawings;
+mod edit_args;
+mod edits;
 mod files;
 mod findings;
+mod new_findings;
 mod output;
 mod picture;
 mod progress;
@@ -43,6 +48,7 @@ fn main() -> ExitCode {
         Command::Demo(args) => commands::demo::run(&args),
         Command::Infer(args) => commands::infer::run(&args),
         Command::Drift(args) => commands::drift::run(&args),
+        Command::Edit(args) => commands::edit::run(&args),
         Command::Check(args) => commands::check::run(&args),
         Command::Place(args) => commands::place::run(&args),
         Command::Show(args) => show::run(&args),

@@ -1,17 +1,14 @@
 //! `vantic compare --without`: what goes with a rule or with the rules of a view, and what comes of that.
 
 use crate::args::CompareArgs;
-use crate::findings::left_out;
-use crate::output::{BOLD, YELLOW, count, fit_terminal, lines, table};
+use crate::new_findings::{new_findings, wrong_then};
+use crate::output::{BOLD, count, fit_terminal, lines, table};
 use crate::rewrite::write_all;
-use crate::session::{Defaults, Loaded, Texts, displays, is_json, view_of};
+use crate::session::{Loaded, is_json, view_of};
 use anyhow::{Result, bail};
 use serde_json::{Value, json};
-use std::collections::{BTreeSet, HashSet};
-use vantic::check::{CheckOptions, LeftOut, check_as};
-use vantic::finding::{Finding, Severity};
-use vantic::model::{Code, RuleId, RuleRef, ViewId};
-use vantic::plan::Plan;
+use std::collections::BTreeSet;
+use vantic::model::{RuleId, RuleRef, ViewId};
 
 /// A file without some of its rules.
 pub(crate) struct ReducedFile {
@@ -82,7 +79,7 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
     };
     let staying: Vec<RuleRef> = touching.iter().filter(stays).copied().collect();
     staying.iter().for_each(|&part| add(part, "stays"));
-    let checked = wrong_then(args, first, &loaded)?;
+    let checked = wrong_then((&args.displays, &args.texts), first, &loaded)?;
     let names = |some: &[RuleRef]| -> Vec<String> { some.iter().map(|part| part.name(screen)).collect() };
     let rule_names = |with: bool| -> Vec<String> {
         let some = goes.iter().filter(|rule| named.contains(rule) != with);
@@ -104,58 +101,8 @@ pub(crate) fn less(args: &CompareArgs, first: &Loaded, what: &str) -> Result<Red
         if staying.len() == 1 { "stays" } else { "stay" },
         lines(&rows, 0)
     );
-    text += &match checked.as_ref().map(|(wrong, left)| (wrong.as_slice(), left)) {
-        None => format!(
-            "{YELLOW}left out:{YELLOW:#} errors and warnings before and after, as the screen has more than \
-             {MAX_VIEWS_CHECKED} views; check each version by itself\n\n"
-        ),
-        Some(([], left)) if left.is_empty() => "no new errors or warnings\n\n".to_owned(),
-        Some((wrong, left)) => {
-            let new: String = wrong.iter().map(|line| format!("new: {line}\n")).collect();
-            new + &left_out(left, "one display (-d) is less work") + "\n"
-        }
-    };
+    text += &new_findings(checked.as_ref());
     let output = (text, json);
     let wrote = if args.write { write_all(&first.paths, &before, &texts)? } else { String::new() };
     Ok(ReducedFile { loaded, output, wrote })
-}
-
-/// What tells a finding from others in two versions of a screen.
-type Key = (Code, Vec<String>);
-
-/// How much work each of the two checks does, as a multiple of the usual: both together take no longer than one.
-const EFFORT: f64 = 0.5;
-
-/// Screens with more views than this are compared, but not checked before and after.
-const MAX_VIEWS_CHECKED: usize = 40_000;
-
-/// The errors and warnings that are there then and were not before, and what was left out on the way; `None` for a screen
-/// with too many views.
-fn wrong_then(
-    args: &CompareArgs,
-    first: &Loaded,
-    then: &Loaded,
-) -> Result<Option<(Vec<String>, Vec<LeftOut>)>> {
-    if first.plan.screen().views().count() > MAX_VIEWS_CHECKED {
-        return Ok(None);
-    }
-    let displays = displays(&args.displays, first.plan.screen(), Defaults::First)?;
-    let texts = Texts::new(&args.texts);
-    let how = CheckOptions { effort: EFFORT, ..CheckOptions::default() };
-    let checked = |plan: &Plan| -> Result<_> {
-        let (screen, mut report) = (plan.screen(), check_as(plan, &displays, &texts, how)?);
-        let left_out = std::mem::take(&mut report.left_out);
-        let open = report.open().filter(|f| f.severity != Severity::Note);
-        let line = |f: &Finding| format!("{} {}: {}", f.severity.name(), f.code.name(), f.message(screen));
-        let found: Vec<(Key, String)> = open.map(|f| ((f.code, f.paths(screen)), line(f))).collect();
-        Ok((found, left_out))
-    };
-    let (before, left_out_before) = checked(&first.plan)?;
-    let (mut found, left_out) = checked(&then.plan)?;
-    let known: HashSet<Key> = before.into_iter().map(|(key, _)| key).collect();
-    found.retain(|(key, _)| !known.contains(key));
-    let new = found.into_iter().map(|(_, line)| line).collect();
-    // Of the version without, or else of the one before.
-    let left_out = if left_out.is_empty() { left_out_before } else { left_out };
-    Ok(Some((new, left_out)))
 }

@@ -10,17 +10,18 @@ use anyhow::{Context, Result, anyhow, bail};
 use std::path::{Path, PathBuf};
 use vantic::check::{CHECK_WORK, CheckOptions, Report};
 use vantic::display::{Display, DisplayQuantity, Displays, Insets, Matrix, TURNED};
-use vantic::drawing::Drawing;
-use vantic::drift::{Redrawn, follow_drawing};
+use vantic::drawing::{Drawing, ScreenDrawing};
+use vantic::drift::Drift;
 use vantic::files::{Assembled, InFile, with_expectations, with_words};
-use vantic::finding::{Finding, Location};
-use vantic::fix::{Fixes, without};
+use vantic::finding::{Edit, Finding, Location};
+use vantic::fix::{Fixes, Redrawn, follow_drawing, redrawn, without};
 use vantic::geometry::Direction;
 use vantic::json::Form;
 use vantic::limits::MAX_NUMBER;
 use vantic::model::{BandId, RuleId, RuleRef, Screen, Scroll, ViewId};
 use vantic::plan::Plan;
 use vantic::resolve::{SourceMap, read_bytes};
+use vantic::structure::{Restructured, Structure, StructureError};
 use vantic::syntax::{SourceError, SourceErrors};
 use vantic::text::{EvenText, LongerText, Measure, PlainText, TextRequest, TextSize};
 use vantic::words::free_name;
@@ -59,14 +60,39 @@ impl Loaded {
         Fixes { files, map, plan, measure, how, beside: &beside }.find_all(report);
     }
 
+    /// An edit of the structure, with frames compared on these displays.
+    pub(crate) fn restructured(
+        &self,
+        displays: &[Display],
+        measure: &(dyn Measure + Sync),
+        make: &dyn Fn(&Structure<'_>) -> Result<Restructured, StructureError>,
+    ) -> Result<Restructured> {
+        let beside = |screen: Screen| self.beside.added_to(screen).ok();
+        let structure = Structure::new(&self.files, displays, measure, &beside)?;
+        Ok(make(&structure)?)
+    }
+
     /// How constants of its rules change so that they give a drawing.
     pub(crate) fn follow_drawing(
         &self,
-        drawing: &Drawing,
+        drawing: &ScreenDrawing,
         measure: &dyn Measure,
         only: Option<&[ViewId]>,
     ) -> Result<Redrawn> {
         Ok(follow_drawing((&self.files, &self.map, &self.plan), drawing, measure, only)?)
+    }
+
+    /// The edits by which a drawing in the file, counted from 0, has views where the rules place them.
+    pub(crate) fn redrawn(&self, drawing: usize, drift: &Drift, only: Option<&[ViewId]>) -> Vec<Edit> {
+        redrawn((&self.files, &self.map), drawing, drift, only)
+    }
+
+    /// The same screen held against drawings too.
+    pub(crate) fn with_drawings(self, drawings: Vec<Drawing>, displays: Displays) -> Result<Loaded> {
+        if drawings.is_empty() {
+            return Ok(self);
+        }
+        load_with(self.files, self.paths, SidecarFiles { drawings, displays, ..self.beside })
     }
 
     /// The texts of the files, by name, the screen's own first.
@@ -170,6 +196,10 @@ impl Loaded {
                 place.text[place.span.clone()].split_whitespace().collect::<Vec<_>>().join(" ")
             }
             Location::Language(index) => format!("language {}", screen.languages().get(index)?.name()),
+            Location::Drawing(index, view) => {
+                let drawing = format!("drawing \"{}\"", screen.drawings().get(index)?.on);
+                view.map_or(drawing.clone(), |view| format!("{drawing}, {}", screen.path(view)))
+            }
             Location::Claim(index) => screen.claim_text(screen.claims().get(index)?),
             Location::Expectation(index) => format!("expect on \"{}\"", screen.expectations().get(index)?.on),
         };
@@ -286,6 +316,9 @@ fn not_text(name: &str, bytes: &[u8]) -> RenderedErrors {
 struct SidecarFiles {
     words: Option<(PathBuf, String)>,
     expectations: Option<(PathBuf, String)>,
+    /// The drawings that the options name, and the displays that these are on.
+    drawings: Vec<Drawing>,
+    displays: Displays,
 }
 
 impl SidecarFiles {
@@ -299,7 +332,7 @@ impl SidecarFiles {
             let text = String::from_utf8(read_file(&path)?);
             Ok(Some((path, text.with_context(|| format!("{shown} is not a text file"))?)))
         };
-        Ok(Self { words: one("words.toml")?, expectations: one("expect.toml")? })
+        Ok(Self { words: one("words.toml")?, expectations: one("expect.toml")?, ..Self::default() })
     }
 
     fn added_to(&self, mut screen: Screen) -> Result<Screen> {
@@ -308,6 +341,9 @@ impl SidecarFiles {
         }
         if let Some((path, text)) = &self.expectations {
             screen = with_expectations(screen, text).with_context(|| path.shown())?;
+        }
+        for drawing in &self.drawings {
+            screen = drawing.added_to(screen, &self.displays)?;
         }
         Ok(screen)
     }

@@ -28,7 +28,7 @@ const MAX_TOLD: usize = 24;
 /// let frame = Frame { left: 24.0, top: 16.0, width: 200.0, height: 80.0 };
 /// let board = DrawnView { path: "board".into(), frame, kind: DrawnKind::Plain };
 /// let drawing = Drawing::new(Display::new(390.0, 844.0)?, vec![board])?;
-/// let drift = vantic::drift::drift(&plan, &drawing, &PlainText)?;
+/// let drift = vantic::drift::drift(&plan, &drawing.in_screen(plan.screen()), &PlainText)?;
 /// let picture = draw_drift(plan.screen(), &drift, &FontText::new());
 /// assert!(picture.svg().contains("8 right"));
 /// # Ok::<(), Box<dyn std::error::Error>>(())

@@ -183,12 +183,13 @@ const CHANGES: [&str; 8] = [
 ];
 
 /// Lines about the screen.
-const WHOLE: [&str; 14] = [
+const WHOLE: [&str; 15] = [
     "design ($s0, $s0)",
     "design ($s0, $s0), blend $p",
     "claim $o inside safe for screen.width 200..900",
     "claim $o clear of $o by $n",
     "claim $o.width same",
+    "drawing \"390x844, insets 0 20 0 10\" { $o = ($n, $n, $n, $n) }",
     "expect on \"390x844\" { $o = ($n, $n, $n, $n) }",
     "expect on \"tablet, right to left\", within 2 { $o.top = $n }",
     "accept overlap: $v, $v \"on purpose\"",

@@ -76,6 +76,7 @@ mod inspect;
 pub mod json;
 pub mod resolve;
 mod screen_ext;
+pub mod structure;
 pub mod sweep;
 pub mod syntax;
 pub mod testing;

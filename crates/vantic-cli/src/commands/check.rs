@@ -2,10 +2,11 @@
 
 use crate::args::{CheckArgs, ReportFormat};
 use crate::checking::check_with_fixes;
+use crate::drawings::drawings;
 use crate::findings::text;
-use crate::output::{FAINT, print, print_json};
+use crate::output::{FAINT, print, print_error, print_json};
 use crate::picture::{Kind, save};
-use crate::session::{Loaded, load};
+use crate::session::{Loaded, Texts, known, load};
 use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Context, Result, bail};
@@ -39,6 +40,13 @@ pub(crate) fn run(args: &CheckArgs) -> Result<Verdict> {
     }
     let mut out = if args.undo { crate::rewrite::undo(&args.screen.file)? } else { String::new() };
     let mut loaded = load(&args.screen)?;
+    let mut drawn = Vec::new();
+    for path in &args.drawing {
+        let (drawings, notes) = drawings(path, &Texts::new(&args.texts))?;
+        print_error(&notes);
+        drawn.extend(drawings);
+    }
+    loaded = loaded.with_drawings(drawn, known(args.displays.own.as_deref())?)?;
     let mut report = check_with_fixes(&loaded, args)?;
     if !args.fix.is_empty() {
         (loaded, report, out) = crate::apply_fix::fix(args, loaded, report)?;

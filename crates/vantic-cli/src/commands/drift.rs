@@ -1,28 +1,25 @@
 //! `vantic drift`.
 
 use crate::args::{DriftArgs, Format};
-use crate::drawings::drawings;
+use crate::drawings::{drawings, names_listed};
+use crate::edits::changed;
 use crate::files::write_whole;
 use crate::output::{BOLD, FAINT, GREEN, YELLOW, count, fit_terminal, lines, print, print_json, table};
 use crate::picture::{Kind, save};
 use crate::rewrite::write_all;
-use crate::session::{Defaults, Loaded, Texts, displays, is_json, load, view_of};
+use crate::session::{Defaults, Loaded, Texts, displays, is_json, known, load, view_of};
 use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::json;
-use vantic::drawing::Drawing;
+use vantic::drawing::{ScreenDrawing, drawings_in};
 use vantic::drift::{Drift, Drifted, drift};
 use vantic::finding::Edit;
-use vantic::fix::edited;
 use vantic::infer::compare;
 use vantic::model::{Screen, ViewId};
 use vantic::plan::NamedPlacement;
 use vantic::words::number;
 use vantic_draw::{FontText, draw_drift};
-
-/// How many views of one kind are named.
-const MAX_NAMED: usize = 8;
 
 /// A drawing with every view where the rules place it.
 #[derive(serde::Serialize)]
@@ -34,45 +31,54 @@ struct Redrawn<'a> {
 pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
     let loaded = load(&args.screen)?;
     let texts = Texts::new(&args.texts);
-    let drawn = drawings(&args.drawing, &texts)?;
+    let screen = loaded.plan.screen();
+    let (drawn, notes) = match &args.drawing {
+        Some(path) => {
+            let (drawings, notes) = drawings(path, &texts)?;
+            (drawings.iter().map(|drawing| drawing.in_screen(screen)).collect(), notes)
+        }
+        None => (drawings_in(screen, &known(args.displays.own.as_deref())?)?, String::new()),
+    };
+    if drawn.is_empty() {
+        bail!("there is no drawing in {}; name one: `vantic drift FILE DRAWING`", args.screen.file.shown());
+    }
+    if args.write && args.change_rules.is_empty() && args.change_drawing.is_empty() {
+        bail!("--write writes what --change-rules or --change-drawing changes; name one of them");
+    }
     if !args.change_rules.is_empty() {
         return change_rules(args, &loaded, &drawn, &texts);
     }
-    let screen = loaded.plan.screen();
-    let mut found: Vec<(&Drawing, Drift)> = Vec::new();
+    let mut found: Vec<Drift> = Vec::new();
     for drawing in &drawn {
-        found.push((drawing, drift(&loaded.plan, drawing, &texts)?));
+        found.push(drift(&loaded.plan, drawing, &texts)?);
+    }
+    if !args.change_drawing.is_empty() {
+        return change_drawing(args, &loaded, &found);
     }
     let mut wrote = String::new();
     if let Some(out) = &args.redraw {
-        let placements = found.iter().map(|(_, drift)| drift.placement.named(screen)).collect();
+        let placements = found.iter().map(|drift| drift.placement.named(screen)).collect();
         let redrawn = serde_json::to_string(&Redrawn { screen: screen.name(), placements })?;
         write_whole(out, format!("{redrawn}\n").as_bytes())?;
         wrote = format!("wrote {}, with every view where the rules place it\n", out.shown());
     }
     if let Some(out) = &args.out {
         let kind = Kind::of(out)?;
-        let [(_, drift)] = found.as_slice() else {
-            bail!("a picture shows one drawing; this file has {}", found.len())
+        let [drift] = found.as_slice() else {
+            bail!("a picture shows one drawing; there are {}", found.len())
         };
         save(&draw_drift(screen, drift, &FontText::new()), kind, out)?;
         wrote += &format!("wrote {}\n", out.shown());
     }
-    let is_clean = found.iter().all(|(_, drift)| drift.views.is_empty());
+    let is_clean = found.iter().all(|drift| drift.views.is_empty());
     match args.format {
         Format::Json => {
-            let all = found.iter().map(|(drawing, drift)| machine(&loaded, drawing, drift));
+            let all = found.iter().map(|drift| machine(&loaded, drift));
             print_json(&json!({ "screen": screen.name(), "drawings": all.collect::<Vec<_>>() }))?;
         }
         Format::Text => {
-            let mut out = String::new();
-            for (drawing, drift) in &found {
-                for note in &drawing.notes {
-                    out += &format!("{YELLOW}{}, {note}{YELLOW:#}\n", args.drawing.shown());
-                }
-                out += &text(&loaded, drawing, drift);
-            }
-            print(&(out + &wrote))?;
+            let out: String = found.iter().map(|drift| text(&loaded, drift)).collect();
+            print(&(notes + &out + &wrote))?;
         }
     }
     Ok(if args.strict && !is_clean { Verdict::Findings } else { Verdict::Clean })
@@ -88,9 +94,10 @@ fn signed(by: f64) -> String {
     }
 }
 
-fn text(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> String {
+fn text(loaded: &Loaded, drift: &Drift) -> String {
     let screen = loaded.plan.screen();
-    let mut out = format!("{BOLD}{} and its drawing on {}{BOLD:#}\n", screen.name(), drawing.display.name());
+    let on = drift.placement.display.name();
+    let mut out = format!("{BOLD}{} and its drawing on {on}{BOLD:#}\n", screen.name());
     if drift.views.is_empty() {
         out += &format!("{GREEN}✓ every view is where it was drawn, to half a pixel{GREEN:#}\n");
     } else {
@@ -112,15 +119,13 @@ fn text(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> String {
         fit_terminal(&mut rows);
         out += &lines(&rows, 2);
         out += "\n  Drawn minus placed, in logical pixels.\n";
-        out += "  To change the rules: --change-rules VIEW. To change the drawing: --redraw FILE.\n";
+        out += "  To change the rules: --change-rules VIEW. To change the drawing: --redraw FILE, or --change-drawing VIEW\n  where it is in \
+                the screen file.\n";
     }
     let undrawn: Vec<String> = drift.undrawn.iter().map(|&view| screen.path(view)).collect();
     for (names, what) in [(&undrawn, "not drawn"), (&drift.unknown, "drawn, and not on this display")] {
         if !names.is_empty() {
-            let more = names.len().saturating_sub(MAX_NAMED);
-            let shown = names[..names.len() - more].join(", ");
-            let more = if more > 0 { format!(" and {more} more") } else { String::new() };
-            out += &format!("{FAINT}{what}: {shown}{more}{FAINT:#}\n");
+            out += &format!("{FAINT}{what}: {}{FAINT:#}\n", names_listed(names));
         }
     }
     out
@@ -145,7 +150,7 @@ fn rule(loaded: &Loaded, view: &Drifted) -> String {
     }
 }
 
-fn machine(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> serde_json::Value {
+fn machine(loaded: &Loaded, drift: &Drift) -> serde_json::Value {
     let screen = loaded.plan.screen();
     let views = drift.views.iter().map(|view| {
         let [left, top, width, height] = view.by().map(|by| (by * 1e6).round() / 1e6);
@@ -159,7 +164,7 @@ fn machine(loaded: &Loaded, drawing: &Drawing, drift: &Drift) -> serde_json::Val
     });
     let undrawn: Vec<String> = drift.undrawn.iter().map(|&view| screen.path(view)).collect();
     json!({
-        "display": drawing.display.name(),
+        "display": drift.placement.display.name(),
         "drift": views.collect::<Vec<_>>(),
         "undrawn": undrawn,
         "unknown": drift.unknown,
@@ -175,24 +180,22 @@ fn named(screen: &Screen, names: &[String]) -> Result<Option<Vec<ViewId>>> {
 }
 
 /// Changes constants so that the rules give the drawing, shows the changes and what comes of them elsewhere.
-fn change_rules(args: &DriftArgs, loaded: &Loaded, drawn: &[Drawing], texts: &Texts) -> Result<Verdict> {
+fn change_rules(
+    args: &DriftArgs,
+    loaded: &Loaded,
+    drawn: &[ScreenDrawing],
+    texts: &Texts,
+) -> Result<Verdict> {
     if is_json(&args.screen.file) {
         bail!("--change-rules changes a screen file; convert it first: `vantic fmt FILE --as vantic`");
     }
     let screen = loaded.plan.screen();
-    let [drawing] = drawn else { bail!("--change-rules takes one drawing; this file has {}", drawn.len()) };
+    let [drawing] = drawn else { bail!("--change-rules takes one drawing; there are {}", drawn.len()) };
     let only = named(screen, &args.change_rules)?;
     let redrawn = loaded.follow_drawing(drawing, texts, only.as_deref())?;
     let before = loaded.texts();
-    let mut after = before.clone();
-    for (name, text) in &mut after {
-        let own: Vec<Edit> = redrawn.edits.iter().filter(|edit| edit.file == *name).cloned().collect();
-        *text = edited(text, &own)?;
-    }
-    let mut out = String::new();
-    for Edit { line, old, new, .. } in &redrawn.edits {
-        out += &format!("line {line}: {old}\n     is: {new}\n");
-    }
+    let after = changed(&before, &redrawn.edits)?;
+    let mut out = changes_listed(&redrawn.edits);
     for refused in &redrawn.refused {
         let (path, text) = (screen.path(refused.view), loaded.rule_text(refused.rule));
         out += &format!("{YELLOW}stays: `{text}` of {path}: {}{YELLOW:#}\n", refused.reason);
@@ -203,8 +206,7 @@ fn change_rules(args: &DriftArgs, loaded: &Loaded, drawn: &[Drawing], texts: &Te
         return Ok(if args.strict { Verdict::Findings } else { Verdict::Clean });
     }
     out += &format!("{} still not where drawn\n", count(redrawn.left, "view"));
-    let changed = loaded.with_texts(&after)?;
-    out += &elsewhere(args, loaded, &changed, texts)?;
+    out += &elsewhere(args, loaded, &loaded.with_texts(&after)?, texts)?;
     if args.write {
         out += &write_all(&loaded.paths, &before, &after)?;
     } else {
@@ -212,6 +214,34 @@ fn change_rules(args: &DriftArgs, loaded: &Loaded, drawn: &[Drawing], texts: &Te
     }
     print(&out)?;
     Ok(if args.strict && redrawn.left > 0 { Verdict::Findings } else { Verdict::Clean })
+}
+
+/// Puts views of the drawings in the file where the rules place them.
+fn change_drawing(args: &DriftArgs, loaded: &Loaded, found: &[Drift]) -> Result<Verdict> {
+    if is_json(&args.screen.file) {
+        bail!("--change-drawing changes a screen file; convert it first: `vantic fmt FILE --as vantic`");
+    }
+    let only = named(loaded.plan.screen(), &args.change_drawing)?;
+    let each = found.iter().enumerate();
+    let edits: Vec<Edit> =
+        each.flat_map(|(index, drift)| loaded.redrawn(index, drift, only.as_deref())).collect();
+    let before = loaded.texts();
+    let after = changed(&before, &edits)?;
+    let mut out = changes_listed(&edits);
+    out += &match (edits.is_empty(), args.write) {
+        (true, _) => "nothing to change\n".to_owned(),
+        (false, true) => write_all(&loaded.paths, &before, &after)?,
+        (false, false) => format!("{FAINT}nothing is written; --write writes it{FAINT:#}\n"),
+    };
+    print(&out)?;
+    Ok(Verdict::Clean)
+}
+
+/// Edits of lines, as they were and as they are then.
+fn changes_listed(edits: &[Edit]) -> String {
+    let each =
+        edits.iter().map(|Edit { line, old, new, .. }| format!("line {line}: {old}\n     is: {new}\n"));
+    each.collect()
 }
 
 /// What moves on other displays.

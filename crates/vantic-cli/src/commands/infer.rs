@@ -25,12 +25,9 @@ pub(crate) fn run(args: &InferArgs) -> Result<Verdict> {
     let mut drawn: Vec<Drawing> = Vec::new();
     let mut notes = String::new();
     for path in &args.drawings {
-        for drawing in drawings(path, &texts)? {
-            for note in &drawing.notes {
-                notes += &format!("{YELLOW}{}, {note}{YELLOW:#}\n", path.shown());
-            }
-            drawn.push(drawing);
-        }
+        let (some, left_out) = drawings(path, &texts)?;
+        drawn.extend(some);
+        notes += &left_out;
     }
     let inferred = infer(&drawn, &texts, &name(args)?)?;
     let file = if args.reasons { &inferred.explained } else { &inferred.text };

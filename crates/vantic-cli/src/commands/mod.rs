@@ -7,6 +7,7 @@ pub(crate) mod demo;
 pub(crate) mod displays;
 pub(crate) mod draw;
 pub(crate) mod drift;
+pub(crate) mod edit;
 pub(crate) mod fmt;
 pub(crate) mod infer;
 pub(crate) mod place;

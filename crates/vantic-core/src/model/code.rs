@@ -52,6 +52,8 @@ codes! {
     Small = "small",
     /// A background that leaves strips of the screen open.
     Uncovered = "uncovered",
+    /// A view that is not where it was drawn.
+    Drift = "drift",
     /// A view that jumps where a band begins.
     Jump = "jump",
     /// A preference that gave way.

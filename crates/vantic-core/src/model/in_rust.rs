@@ -6,6 +6,7 @@ use crate::model::band::Change;
 use crate::model::claim::{Claim, Claimed};
 use crate::model::condition::{Condition, TestedParameter};
 use crate::model::coordinate::Anchor;
+use crate::model::drawn_frames::DrawnFrames;
 use crate::model::expectation::{Expectation, Expected};
 use crate::model::expression::Expr;
 use crate::model::guide::{Cells, Guide, Mark};
@@ -169,6 +170,7 @@ impl Screen {
             }
         }
         self.expectations.iter().for_each(|expectation| calls.push(expectation_code(expectation)));
+        self.drawings.iter().for_each(|drawing| calls.push(drawing_code(drawing)));
         self.claims.iter().for_each(|claim| calls.push(claim_code(claim)));
         for of in &self.acceptances {
             let names = list(&of.names, |name| format!("{name:?}.into()"));
@@ -442,12 +444,19 @@ fn tested_code(TestedParameter { name, usual, range }: &TestedParameter) -> Stri
     format!("TestedParameter {{ name: {name:?}.into(), usual: {usual:?}, range: {range:?} }}")
 }
 
+fn frame_code(Frame { left, top, width, height }: Frame) -> String {
+    format!("lib::geometry::Frame {{ left: {left:?}, top: {top:?}, width: {width:?}, height: {height:?} }}")
+}
+
+fn drawing_code(DrawnFrames { on, frames }: &DrawnFrames) -> String {
+    let frames = list(frames, |(view, frame)| format!("({}, {})", id(*view), frame_code(*frame)));
+    format!("build.add_drawing(lib::model::DrawnFrames {{ on: {on:?}.into(), frames: vec!{frames} }})?")
+}
+
 fn expectation_code(Expectation { on, within, expected }: &Expectation) -> String {
     let expected = list(expected, |(view, what)| {
         let what = match *what {
-            Expected::Frame(Frame { left, top, width, height }) => format!(
-                "Frame(lib::geometry::Frame {{ left: {left:?}, top: {top:?}, width: {width:?}, height: {height:?} }})"
-            ),
+            Expected::Frame(frame) => format!("Frame({})", frame_code(frame)),
             Expected::One(coordinate, number) => format!("One(Coordinate::{coordinate:?}, {number:?})"),
             Expected::Hidden => "Hidden".into(),
         };

@@ -16,6 +16,7 @@ pub(crate) mod code;
 pub(crate) mod condition;
 pub(crate) mod coordinate;
 pub(crate) mod design;
+pub(crate) mod drawn_frames;
 pub(crate) mod edges;
 pub(crate) mod expectation;
 pub(crate) mod expression;
@@ -52,6 +53,7 @@ pub use code::Code;
 pub use condition::{Condition, Order, Property, Tested, TestedParameter};
 pub use coordinate::{Anchor, CLEAR, Coordinate, SAFE, SCREEN, Side, value_of};
 pub use design::{Design, SCALE_RANGE, Scaling};
+pub use drawn_frames::DrawnFrames;
 pub use edges::Edges;
 pub use expectation::{COORDINATES, Expectation, Expected, USUAL_WITHIN};
 pub use expression::{

@@ -90,6 +90,7 @@ impl Display for Screen {
         }
         self.print_languages(f)?;
         self.print_expectations(f)?;
+        self.print_drawings(f)?;
         for claim in self.claims.iter() {
             writeln!(f, "    {}", self.claim_text(claim))?;
         }
@@ -197,6 +198,17 @@ impl Screen {
                     }
                     Expected::Hidden => writeln!(f, "        {path} hidden")?,
                 }
+            }
+            writeln!(f, "    }}")?;
+        }
+        Ok(())
+    }
+
+    fn print_drawings(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        for drawing in self.drawings.iter() {
+            writeln!(f, "    drawing {} {{", quoted(&drawing.on))?;
+            for (view, Frame { left, top, width, height }) in &drawing.frames {
+                writeln!(f, "        {} = ({left}, {top}, {width}, {height})", self.path(*view))?;
             }
             writeln!(f, "    }}")?;
         }

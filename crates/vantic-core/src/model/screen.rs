@@ -1,6 +1,7 @@
 //! The screen: views, rules, levels and bands, with every name resolved.
 
 use crate::display::display::Display;
+use crate::geometry::frame::Frame;
 use crate::limits::{MAX_NUMBER, MAX_RULES};
 use crate::model::acceptance::Acceptance;
 use crate::model::arrangement::Arrangement;
@@ -9,6 +10,7 @@ use crate::model::build_error::BuildError;
 use crate::model::claim::Claim;
 use crate::model::condition::Tested;
 use crate::model::design::Design;
+use crate::model::drawn_frames::DrawnFrames;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, LevelId, Revision, RuleId, ScreenTag, ValueId, ViewId};
 use crate::model::language::{Language, MAX_LANGUAGES, PSEUDO, pseudo};
@@ -46,6 +48,7 @@ pub struct Screen {
     pub(crate) design: Option<Design>,
     pub(crate) languages: Arc<Vec<Language>>,
     pub(crate) expectations: Arc<Vec<Expectation>>,
+    pub(crate) drawings: Arc<Vec<DrawnFrames>>,
     pub(crate) states: Vec<State>,
     pub(crate) bands: Vec<Band>,
     pub(crate) changes: Arc<Vec<(BandId, Change)>>,
@@ -119,6 +122,11 @@ impl Screen {
     /// What is expected to come out on displays, in written order.
     pub fn expectations(&self) -> &[Expectation] {
         &self.expectations
+    }
+
+    /// Where its views were drawn.
+    pub fn drawings(&self) -> &[DrawnFrames] {
+        &self.drawings
     }
 
     /// A name that no band has yet.
@@ -515,6 +523,35 @@ impl Screen {
             return Err(BuildError::Number { rule: "an expectation".into() });
         }
         Arc::make_mut(&mut self.expectations).push(expectation);
+        Ok(())
+    }
+
+    /// The screen with something more that was drawn.
+    ///
+    /// # Errors
+    /// Too many drawings, a view of another screen, a frame that no view can have.
+    pub fn with_drawing(mut self, drawing: DrawnFrames) -> Result<Screen, BuildError> {
+        self.add_drawing(drawing)?;
+        Ok(self)
+    }
+
+    pub(crate) fn add_drawing(&mut self, drawing: DrawnFrames) -> Result<(), BuildError> {
+        if self.drawings.len() >= MAX_RULES {
+            return Err(BuildError::Limit { what: "too many drawings", limit: MAX_RULES });
+        }
+        if !drawing.frames.iter().all(|(view, _)| self.has_view(*view)) {
+            return Err(BuildError::ForeignId { rule: "a drawing".into() });
+        }
+        check_words("a drawing", &drawing.on)?;
+        let is_usable = |(_, frame): &(ViewId, Frame)| {
+            let Frame { left, top, width, height } = *frame;
+            let mut numbers = [left, top, left + width, top + height].into_iter();
+            numbers.all(|n| n.abs() <= MAX_NUMBER) && width >= 0.0 && height >= 0.0
+        };
+        if !drawing.frames.iter().all(is_usable) {
+            return Err(BuildError::Number { rule: "a drawing".into() });
+        }
+        Arc::make_mut(&mut self.drawings).push(drawing);
         Ok(())
     }
 }

@@ -14,6 +14,7 @@ pub(crate) mod attribution;
 pub(crate) mod bands;
 pub(crate) mod claims;
 pub(crate) mod display_coverage;
+pub(crate) mod drawings;
 pub(crate) mod elsewhere;
 pub(crate) mod expectations;
 pub(crate) mod folding;

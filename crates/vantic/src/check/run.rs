@@ -12,6 +12,7 @@ use crate::inspect::inspect::{Scrolling, is_accepted, scrolling};
 use crate::sweep::effort::work_for;
 use rayon::prelude::*;
 use rustc_hash::{FxBuildHasher, FxHashMap};
+use std::collections::HashSet;
 use std::hash::{BuildHasher as _, Hash};
 use vantic_core::display::Display;
 use vantic_core::limits::{PLACE_WORK, PLACE_WORK_PER_VIEW};
@@ -230,7 +231,13 @@ fn check_with(
     let expected = || crate::check::expectations::unmet(plan, measure, how.displays, &mut names);
     let (unmet, expectations) = work::within(claims_work, expected).0?;
     unmet.into_iter().for_each(|finding| joined.add(screen, finding));
+    let ambiguous = joined.findings.iter().filter(|f| f.code == Code::Ambiguous);
+    let open: HashSet<ViewId> =
+        ambiguous.flat_map(|f| f.views.iter().copied().chain(f.follows.iter().map(|of| of.0))).collect();
+    let drawn = || crate::check::drawings::drifting(plan, measure, how.displays, &open, &mut names);
+    let (drifting, drawings) = work::within(claims_work, drawn).0?;
     let mut findings = joined.findings;
+    findings.extend(drifting);
     let claims = crate::check::claims::claims(plan, &placements, measure, claims_work, &mut names)?;
     findings.extend(claims.broken);
     findings.extend(crate::check::rules::beside_guides(screen, &placements));
@@ -270,6 +277,7 @@ fn check_with(
         ("displays", examined),
         ("scroll positions", scrolled),
         ("expectations", expectations),
+        ("drawings", drawings),
         ("ranges of claims", claims.ranges),
     ];
     let left_out = left_out.into_iter().filter_map(|(what, share)| share.left_out(what)).collect();

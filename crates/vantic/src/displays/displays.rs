@@ -279,7 +279,7 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
         _ => {}
     }
     if DEVICE_PARTS.iter().any(|word| part.starts_with(word)) {
-        let named = format!("{}, {part}", display.name());
+        let named = format!("{}, {}", display.name(), part.split_whitespace().collect::<Vec<_>>().join(" "));
         if let Some(by) = part.strip_prefix("scroll ").and_then(|by| by.trim().parse::<f64>().ok()) {
             return Ok(display.with_all_scrolled(by)?.named(named));
         }
@@ -291,6 +291,16 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
                 return Err(DisplaysError::Part { part: part.into(), help });
             };
             return Ok(display.with_scroll(view, offset, offset)?.named(named));
+        }
+        if let Some(sides) = part.strip_prefix("insets ") {
+            let sides: Vec<f64> = sides.split_whitespace().filter_map(|side| side.parse().ok()).collect();
+            let [left, top, right, bottom] = sides.as_slice() else {
+                let help =
+                    "write four numbers: left, top, right and bottom, such as `insets 0 47 0 34`".to_owned();
+                return Err(DisplaysError::Part { part: part.into(), help });
+            };
+            let (left, top, right, bottom) = (*left, *top, *right, *bottom);
+            return Ok(display.with_insets(Insets { left, top, right, bottom })?.named(named));
         }
         let number = part.split_once(' ').and_then(|(_, n)| n.trim().parse::<f64>().ok());
         let found = match (part.split(' ').next(), number) {
@@ -336,6 +346,7 @@ fn with_part(display: Display, part: &str, screen: &Screen) -> Result<Display, D
         "text 1.3",
         "density 2",
         "keyboard 260",
+        "insets 0 47 0 34",
         "scroll page 240",
         PSEUDO,
     ];

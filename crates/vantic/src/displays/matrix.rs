@@ -5,7 +5,7 @@ use vantic_core::geometry::Direction;
 use vantic_core::model::{PSEUDO, Screen};
 
 /// What parts of a display's name begin with that tell of the device.
-pub(crate) const DEVICE_PARTS: [&str; 4] = ["touch", "density ", "keyboard ", "scroll "];
+pub(crate) const DEVICE_PARTS: [&str; 5] = ["touch", "density ", "keyboard ", "scroll ", "insets "];
 
 /// The most combinations of one matrix.
 pub const MAX_COMBINATIONS: usize = 20_000;

@@ -1,6 +1,6 @@
 //! Where views are not where they were drawn.
 
-use crate::drawing::{Drawing, drawn_path};
+use crate::drawing::{ScreenDrawing, drawn_path};
 use crate::infer::grouping::farthest_side;
 use crate::sweep::counting::value_in;
 use std::collections::{HashMap, HashSet};
@@ -80,7 +80,7 @@ impl Drifted {
 ///     DrawnView { path: name.into(), frame: Frame { left, top, width, height }, kind: DrawnKind::Plain }
 /// });
 /// let drawing = Drawing::new(Display::new(320.0, 480.0)?, views.to_vec())?;
-/// let drift = drift(&plan, &drawing, &PlainText)?;
+/// let drift = drift(&plan, &drawing.in_screen(plan.screen()), &PlainText)?;
 /// // The bench was drawn 8 further right, and the shelf follows it.
 /// assert_eq!(drift.views.iter().map(|v| (v.by()[0], v.follows)).collect::<Vec<_>>(), [(8.0, false), (8.0, true)]);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -88,21 +88,24 @@ impl Drifted {
 ///
 /// # Errors
 /// A display on which the screen cannot be placed.
-pub fn drift(plan: &Plan, drawing: &Drawing, measure: &dyn Measure) -> Result<Drift, PlaceError> {
-    let screen = plan.screen();
+pub fn drift(plan: &Plan, drawing: &ScreenDrawing, measure: &dyn Measure) -> Result<Drift, PlaceError> {
     let placement = plan.place(&drawing.display, measure)?;
-    let known: HashMap<String, ViewId> =
-        screen.views().map(|(view, _)| (drawn_path(&screen.path(view)), view)).collect();
+    let mut drift = compared(plan.screen(), placement, &drawing.frames);
+    drift.unknown.splice(0..0, drawing.unknown.iter().cloned());
+    Ok(drift)
+}
+
+/// Frames that were drawn, held against a placement on the same display.
+pub(crate) fn compared(screen: &Screen, placement: Placement, frames: &[(ViewId, Frame)]) -> Drift {
     let mut drawn = placement.clone();
     let mut unknown = Vec::new();
     let mut compared = HashSet::new();
-    for view in drawing.views() {
-        match known.get(&view.path).filter(|view| placement.frame(**view).is_some()) {
-            Some(&id) => {
-                drawn.frames[id.index()] = Some(view.frame);
-                compared.insert(id);
-            }
-            None => unknown.push(view.path.clone()),
+    for &(view, frame) in frames {
+        if placement.frame(view).is_some() {
+            drawn.frames[view.index()] = Some(frame);
+            compared.insert(view);
+        } else {
+            unknown.push(drawn_path(&screen.path(view)));
         }
     }
     let is_view = |view: &ViewId| screen.view(*view).is_some_and(|about| about.guide().is_none());
@@ -124,18 +127,18 @@ pub fn drift(plan: &Plan, drawing: &Drawing, measure: &dyn Measure) -> Result<Dr
         view.follows = view.roots.is_empty() && depends_on(screen, &placement, view.view, &drifted);
     }
     views.sort_by_key(|view| view.follows);
-    Ok(Drift { views, undrawn, unknown, placement, drawn })
+    Drift { views, undrawn, unknown, placement, drawn }
 }
 
 /// The rules that hold as the screen is placed and do not hold in the drawing, by the views whose blocks they are in.
 fn roots(screen: &Screen, placement: &Placement, drawn: &Placement) -> HashMap<ViewId, Vec<Root>> {
     let mut roots: HashMap<ViewId, Vec<Root>> = HashMap::new();
+    let (placed, drawn) = (Differences::of(screen, placement), Differences::of(screen, drawn));
     for &rule in &placement.rules {
         let Some(of) = screen.rule(rule) else { continue };
         let Some(owner) = of.owner() else { continue };
         for (index, relation) in of.relations().iter().enumerate() {
-            let by = |on: &Placement| difference(screen, on, relation);
-            let (Some(now), Some(then)) = (by(placement), by(drawn)) else { continue };
+            let (Some(now), Some(then)) = (placed.by(relation), drawn.by(relation)) else { continue };
             let violation = |by: f64| match relation.comparison {
                 Comparison::Equal => by.abs(),
                 Comparison::AtMost => by.max(0.0),
@@ -150,33 +153,46 @@ fn roots(screen: &Screen, placement: &Placement, drawn: &Placement) -> HashMap<V
     roots
 }
 
-/// By how much the left side of a relation is greater than its right side; `None` where frames do not tell.
-pub(crate) fn difference(screen: &Screen, placement: &Placement, relation: &Relation) -> Option<f64> {
-    let is_mirrored = placement.display.direction() == Direction::RightToLeft;
-    let is_physical = |coordinate: Coordinate| {
-        matches!(coordinate, Coordinate::Left | Coordinate::Right | Coordinate::CenterX)
-    };
-    if is_mirrored
-        && relation
-            .terms()
-            .into_iter()
-            .any(|term| !is_physical(term.coordinate) && term.coordinate.is_horizontal())
-    {
-        // Along the reading direction everything is as in a mirror.
-        if relation.terms().into_iter().any(|term| is_physical(term.coordinate)) {
-            return None;
-        }
-        let mut mirrored = placement.clone();
-        let width = placement.screen_frame().width;
-        for frame in mirrored.frames.iter_mut().flatten() {
-            frame.left = width - frame.right();
-        }
-        mirrored.display = placement.display.clone().with_direction(Direction::LeftToRight);
-        return Some(
-            value_in(screen, &mirrored, &relation.left)? - value_in(screen, &mirrored, &relation.right)?,
-        );
+/// By how much relations do not hold in a placement.
+pub(crate) struct Differences<'a> {
+    screen: &'a Screen,
+    placement: &'a Placement,
+    /// The same as in a mirror, where it is read from right to left: along the reading direction everything is as from left to
+    /// right there.
+    mirrored: Option<Placement>,
+}
+
+impl<'a> Differences<'a> {
+    pub(crate) fn of(screen: &'a Screen, placement: &'a Placement) -> Self {
+        let is_mirrored = placement.display.direction() == Direction::RightToLeft;
+        let mirrored = is_mirrored.then(|| {
+            let mut mirrored = placement.clone();
+            let width = placement.screen_frame().width;
+            for frame in mirrored.frames.iter_mut().flatten() {
+                frame.left = width - frame.right();
+            }
+            mirrored.display = placement.display.clone().with_direction(Direction::LeftToRight);
+            mirrored
+        });
+        Self { screen, placement, mirrored }
     }
-    Some(value_in(screen, placement, &relation.left)? - value_in(screen, placement, &relation.right)?)
+
+    /// By how much the left side of a relation is greater than its right side; `None` where frames do not tell.
+    pub(crate) fn by(&self, relation: &Relation) -> Option<f64> {
+        let is_physical = |c| matches!(c, Coordinate::Left | Coordinate::Right | Coordinate::CenterX);
+        let is_read = |c: Coordinate| !is_physical(c) && c.is_horizontal();
+        let terms = relation.terms();
+        let on = match &self.mirrored {
+            Some(mirrored) if terms.iter().any(|term| is_read(term.coordinate)) => {
+                if terms.iter().any(|term| is_physical(term.coordinate)) {
+                    return None;
+                }
+                mirrored
+            }
+            _ => self.placement,
+        };
+        Some(value_in(self.screen, on, &relation.left)? - value_in(self.screen, on, &relation.right)?)
+    }
 }
 
 /// Whether a view depends on one of those that drifted: by a rule, or as part of its parent.

@@ -1,9 +1,6 @@
-//! A drawing held against a screen: where views are not where they were drawn, which rules say so, and what makes them agree.
-//!
-//! `drifted` compares, `redrawn` changes constants of rules so that they give the drawn places.
+//! A drawing held against a screen: where views are not where they were drawn, and which rules say so. What makes them agree is in
+//! `fix`.
 
-mod drifted;
-mod redrawn;
+pub(crate) mod drifted;
 
 pub use drifted::{Drift, Drifted, Root, drift};
-pub use redrawn::{Redrawn, Refused, follow_drawing};

@@ -147,6 +147,11 @@ pub(crate) enum DeclaredDetail {
     UnknownDisplay { expectation: usize, error: String },
     /// `views[0]` is not as expected.
     Unmet(Mismatch),
+    /// A drawing on a display that is not known.
+    UnknownDrawn { drawing: usize, error: String },
+    /// `views[0]` is not where it was drawn: by how much the drawing is further right, further down, wider and higher, and how
+    /// many other views are not where they were drawn since they follow it.
+    Drift { by: [f64; 4], follow: usize },
     /// An acceptance of the screen that accepts nothing.
     IdleAcceptance(usize),
     /// Something that the file says and nothing uses, counted from 0.

@@ -174,6 +174,8 @@ pub enum Location {
     Expectation(usize),
     /// What the screen claims, counted from 0.
     Claim(usize),
+    /// A drawing, counted from 0, or a view in it.
+    Drawing(usize, Option<ViewId>),
     /// Something that nothing uses, counted from 0.
     Leftover(usize),
 }

@@ -76,6 +76,7 @@ impl FixContext<'_> {
             }
             Code::Unmet => self.candidates_for_geometry(finding),
             code if code.is_of_frames() => self.candidates_for_geometry(finding),
+            Code::Drift => self.as_drawn(finding),
             Code::Odd => self.as_others_say(finding),
             _ => Vec::new(),
         }

@@ -4,7 +4,7 @@
 use crate::finding::Finding;
 use crate::fix::candidates::mirrored;
 use crate::fix::change::Change;
-use crate::fix::context::{AxisWords, Candidate, FixContext};
+use crate::fix::context::{AxisWords, Candidate, FixContext, because};
 use crate::fix::progression::exact;
 use crate::fix::rule_source::Pinned;
 use crate::fix::structural::{PICTURE, Stated};
@@ -34,7 +34,7 @@ const PICTURES: [&str; 10] =
     ["pic", "photo", "image", "map", "chart", "cover", "hero", "poster", "video", "banner"];
 
 /// Lines that are put in together, and how likely they are meant.
-type Lines = (Vec<String>, f64);
+pub(crate) type Lines = (Vec<String>, f64);
 
 /// A view among its siblings, along one axis, with the words for that axis.
 struct AxisOf {
@@ -102,6 +102,9 @@ impl FixContext<'_> {
     ) -> Vec<Candidate> {
         let mut ideas: Vec<Candidate> = Vec::new();
         let mut lines: Vec<Lines> = Vec::new();
+        let as_drawn = self.lines_as_drawn(view, across, open).into_iter();
+        let as_drawn = as_drawn.filter_map(|(lines, weight)| self.put_in(view, &lines, weight));
+        ideas.extend(because(as_drawn, "it is drawn there"));
         let usual = self.usual_lines(view, across);
         let axis = self.axis(view, across);
         for (line, weight) in &usual {
@@ -479,11 +482,9 @@ fn both(here: &[Candidate], there: &[Candidate]) -> Vec<Candidate> {
             };
             let said =
                 if changes == a.changes { a.said.clone() } else { format!("{}, and {}", a.said, b.said) };
-            all.push(Candidate::new(
-                said,
-                changes,
-                a.weight.min(b.weight) + missing::TOGETHER_SHARE * a.weight.max(b.weight),
-            ));
+            let weight = a.weight.min(b.weight) + missing::TOGETHER_SHARE * a.weight.max(b.weight);
+            let reason = if a.reason == b.reason { a.reason.clone() } else { String::new() };
+            all.push(Candidate::new(said, changes, weight).because(reason));
         }
     }
     all

@@ -9,7 +9,7 @@
 //! more; `queue` orders them, `budget` bounds the work. `trial` reads the file with such a change and checks it, from the `baseline` that
 //! is solved without it,
 //! and asks `ruin` what becomes of views, on `other_displays` too. `rule_source` knows how rules are written, `change` what a change makes of a file,
-//! `context` what all of them share, `weights` how likely each idea is to be meant,
+//! `drawn_places` has what drawings say, `redrawn` changes constants so that rules give a drawing; `context` what all of them share, `weights` how likely each idea is to be meant,
 //! `usual` which distances are. `reasons` says what
 //! speaks for it, how sure it is and what comes of it. `fixes` is the entry.
 
@@ -23,6 +23,7 @@ pub(crate) mod change;
 pub(crate) mod collapsed;
 pub(crate) mod context;
 pub(crate) mod declared;
+pub(crate) mod drawn_places;
 pub(crate) mod enclosing_edges;
 pub(crate) mod ended;
 pub(crate) mod fixes;
@@ -35,6 +36,7 @@ pub(crate) mod other_displays;
 pub(crate) mod progression;
 pub(crate) mod queue;
 pub(crate) mod reasons;
+pub(crate) mod redrawn;
 pub(crate) mod ruin;
 pub(crate) mod rule_source;
 pub(crate) mod structural;
@@ -47,3 +49,4 @@ pub use change::{EditError, edited, joined};
 pub use context::Fixes;
 pub use fixes::{FINDINGS_FOR_FIXES, MAX_FIXED_FINDINGS, MAX_FIXES, looked_at, without};
 pub use in_bands::instead_of_hidden;
+pub use redrawn::{Redrawn, Refused, follow_drawing, redrawn};

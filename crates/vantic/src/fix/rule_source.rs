@@ -402,6 +402,10 @@ pub(crate) fn removed(text: &str, span: Range<usize>) -> Change {
     if before.trim().is_empty() && behind.trim().is_empty() {
         return Change::new(line..end, "");
     }
+    if before.trim().is_empty() && behind.trim_start().starts_with("//") {
+        let blanks = behind.len() - behind.trim_start().len();
+        return Change::new(span.start..span.end + blanks, "");
+    }
     if let Some(rest) = behind.trim_start().strip_prefix(';') {
         let next = end - rest.len() + (rest.len() - rest.trim_start_matches([' ', '\t']).len());
         return Change::new(span.start..next, "");
@@ -457,10 +461,11 @@ pub(crate) fn put_into(text: &str, item: &Node, block: &Node, lines: &[String]) 
             Change::new(end..end, new)
         }
         None if is_one_line => {
-            let inside = text[span.start + 1..span.end - 1].trim();
-            let rest = if inside.is_empty() { " " } else { ";" };
-            let at = span.start + 1;
-            Change::new(at..at, format!(" {}{rest}", lines.join("; ")))
+            let at = span.start + 1..span.end - 1;
+            match text[at.clone()].trim().is_empty() {
+                true => Change::new(at, format!(" {} ", lines.join("; "))),
+                false => Change::new(at.start..at.start, format!(" {};", lines.join("; "))),
+            }
         }
         None => {
             let line = text[..item.text_range().start().into()].len();

@@ -162,7 +162,7 @@ impl<'a> Trial<'a> {
             let without_notes = self.finding.severity != Severity::Note;
             let report = self.check(&plan, std::slice::from_ref(worst), without_notes)?;
             // What is expected or claimed somewhere is tried when all displays are.
-            let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim);
+            let of_others = matches!(self.finding.code, Code::Unmet | Code::Claim | Code::Drift);
             let is_gone = of_others || self.is_gone(plan.screen(), &report, false);
             let left = weight_of(report.open());
             (is_gone && !self.is_worse(plan.screen(), &report)).then_some((plan, left))

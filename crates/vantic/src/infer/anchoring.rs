@@ -166,8 +166,18 @@ fn guides_near(
 pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> Vec<String> {
     let Some(own) = placement.frame(view) else { return Vec::new() };
     let (_, name, parent) = parent_of(placement, screen, view);
-    let (x, y) = (across(placement, &own, &parent), down(&own, &parent));
-    let size = format!("size = ({}, {})", written(x.size), written(y.size));
+    tied_in(placement, &own, (name, &parent), tie).concat()
+}
+
+/// The same in any box, which rules call so: the lines about the place, then those about the size.
+pub(crate) fn tied_in(
+    placement: &Placement,
+    own: &Frame,
+    (name, parent): (&str, &Frame),
+    tie: Tie,
+) -> [Vec<String>; 2] {
+    let (x, y) = (across(placement, own, parent), down(own, parent));
+    let size = vec![format!("size = ({}, {})", written(x.size), written(y.size))];
     let spanned = |word: &str, a: &DisplayQuantity| {
         let share = |at: f64| fraction(if a.whole == 0.0 { 0.0 } else { at / a.whole }, a.whole);
         let from = share(a.before);
@@ -178,25 +188,33 @@ pub fn tied(placement: &Placement, screen: &Screen, view: ViewId, tie: Tie) -> V
         format!("drawn {word} {before}, {size} in {name} of {whole}, grow {grow}")
     };
     match tie {
-        Tie::Edges => vec![format!(
-            "pin start {}, end {}, top {}, bottom {} to {name}",
-            written(x.before),
-            written(x.behind),
-            written(y.before),
-            written(y.behind)
-        )],
-        Tie::Corner => vec![corner_in(placement, screen, view, &own), size],
-        Tie::Span => vec![spanned("across", &x), spanned("down", &y)],
+        Tie::Edges => [
+            vec![format!(
+                "pin start {}, end {}, top {}, bottom {} to {name}",
+                written(x.before),
+                written(x.behind),
+                written(y.before),
+                written(y.behind)
+            )],
+            Vec::new(),
+        ],
+        Tie::Corner => {
+            let corner = format!("pin start {}, top {} to {name}", written(x.before), written(y.before));
+            [vec![corner], size]
+        }
+        Tie::Span => [vec![spanned("across", &x), spanned("down", &y)], Vec::new()],
         Tie::Point => {
             let middle =
                 |a: &DisplayQuantity| if a.whole == 0.0 { 0.0 } else { (a.before + a.size / 2.0) / a.whole };
             // A point of the box is reported from the left.
             let across = if is_mirrored(placement) { 1.0 - middle(&x) } else { middle(&x) };
             let (across, down) = (fraction(across, x.whole), fraction(middle(&y), y.whole));
-            vec![format!("center = {name}.at({across}, {down})"), size]
+            [vec![format!("center = {name}.at({across}, {down})")], size]
         }
         Tie::Drawn => {
-            vec![drawn("across", &x, "start, width, end"), drawn("down", &y, "top, height, bottom")]
+            let lines =
+                vec![drawn("across", &x, "start, width, end"), drawn("down", &y, "top, height, bottom")];
+            [lines, Vec::new()]
         }
     }
 }

@@ -12,8 +12,8 @@ use crate::syntax::ast::nodes::{
 };
 use crate::syntax::ast::rules::{Body, BoundKind, Rule, bound, bounds, sides};
 use crate::syntax::ast::statements::{
-    Accept, Band, Claim, Design, Expect, Expected, Hide, Language, Let, State, ViewItem, arguments, levels,
-    range_of,
+    Accept, Band, Claim, Design, Drawing, Expect, Expected, Hide, Language, Let, State, ViewItem, arguments,
+    levels, range_of,
 };
 use crate::syntax::ast::{arranging, rules, statements};
 use crate::syntax::lexer::Kind;
@@ -111,6 +111,11 @@ fn statement(node: &Node) -> Option<Statement> {
             let Expect { on, within, block } = Expect::of(node)?;
             let of = block.children().map(|e| expected(&e)).collect::<Option<_>>()?;
             Statement::Expect { on: unquoted(&on), within: maybe(within.as_ref())?, of }
+        }
+        Kind::Drawing => {
+            let Drawing { on, block } = Drawing::of(node)?;
+            let of = block.children().map(|e| expected(&e)).collect::<Option<_>>()?;
+            Statement::Drawing { on: unquoted(&on), of }
         }
         Kind::Repeat => repeat(&Repeat::of(node)?)?,
         kind if is_rule(kind) => rule(node)?,

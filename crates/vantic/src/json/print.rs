@@ -170,13 +170,17 @@ fn leaf_statement(statement: &Statement) -> Written {
         }
         Statement::Expect { on, within, of } => {
             let within = within.as_ref().map(|w| Ok(format!(", within {}", expression(w)?))).transpose()?;
-            let entry = |e: &ExpectedForm| match &e.is {
-                Some(is) => Ok(format!("{} = {}", path(&e.of)?, expression(is)?)),
-                None => Ok(format!("{} hidden", path(&e.of)?)),
-            };
-            Ok(format!("expect on {}{}{}", quoted(on), within.unwrap_or_default(), table(of, entry)?))
+            Ok(format!("expect on {}{}{}", quoted(on), within.unwrap_or_default(), table(of, expected)?))
         }
+        Statement::Drawing { on, of } => Ok(format!("drawing {}{}", quoted(on), table(of, expected)?)),
         _ => setting(statement),
+    }
+}
+
+fn expected(of: &ExpectedForm) -> Written {
+    match &of.is {
+        Some(is) => Ok(format!("{} = {}", path(&of.of)?, expression(is)?)),
+        None => Ok(format!("{} hidden", path(&of.of)?)),
     }
 }
 

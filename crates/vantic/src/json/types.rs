@@ -151,6 +151,8 @@ pub(crate) enum Statement {
         within: Option<Expression>,
         of: Vec<ExpectedForm>,
     },
+    /// Where views were drawn on a display.
+    Drawing { on: String, of: Vec<ExpectedForm> },
     /// The font size of a text.
     Font(Expression),
     /// The height of a text's lines.

@@ -40,6 +40,7 @@ impl Reader {
                 | Kind::Claim
                 | Kind::Language
                 | Kind::Expect
+                | Kind::Drawing
                 | Kind::Adopt
                 | Kind::Design
         );

@@ -2,6 +2,7 @@
 
 use crate::resolve::reader::Reader;
 use crate::resolve::scope::{Done, Reported};
+use crate::resolve::source_map::Reference;
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::nodes::{node_span, words_of};
 use crate::syntax::tree::Node;
@@ -46,6 +47,9 @@ impl Reader {
             && let Some(content_box) = self.try_place(place, owner)
             && let Some((coordinate, _)) = coordinate_at_end(std::slice::from_ref(side))
         {
+            if let Some(references) = &mut self.map.references {
+                references.push(Reference { at, words: place.len(), place: content_box, owner });
+            }
             return Ok(Meaning::Coordinate(Expr::of(content_box, coordinate)));
         }
         if let Some((coordinate, taken)) = coordinate_at_end(&words) {
@@ -127,6 +131,9 @@ impl Reader {
                 let help =
                     format!("write `screen.{outer}` for the outer one, and the coordinate alone for its own");
                 return Err(self.error_with_help(at, message, help));
+            }
+            if let Some(references) = &mut self.map.references {
+                references.push(Reference { at: at.clone(), words: words.len(), place, owner });
             }
             return self.with_sibling(place, at);
         }

@@ -39,12 +39,21 @@ pub fn read(text: &str) -> Result<Source, SourceErrors> {
     if let Some(error) = refuse(text) {
         return Err(SourceErrors::new(vec![error], text));
     }
+    read_alone(text, SourceMap::default())
+}
+
+/// Reads a screen file, and notes what its paths name.
+pub(crate) fn read_with_references(text: &str) -> Result<Source, SourceErrors> {
+    read_alone(text, SourceMap { references: Some(Vec::new()), ..SourceMap::default() })
+}
+
+fn read_alone(text: &str, map: SourceMap) -> Result<Source, SourceErrors> {
     let (tree, mut errors) = parse(text);
     if let Some((called, span)) = base_in(&tree) {
         let message = format!("this screen is based on \"{called}\", which has to be read with it");
         errors.push(SourceError::new(span, message).help("read both with `Assembled`"));
     }
-    read_screens(text, &tree, errors, &[text.len()])
+    read_into(map, text, &tree, errors, &[text.len()])
 }
 
 /// What a file calls its base, and where it says so.
@@ -59,6 +68,16 @@ fn base_in(tree: &Node) -> Option<(String, Range<usize>)> {
 
 /// Reads the screens of several files, each the base of the one before it; where each file ends.
 pub(crate) fn read_screens(
+    text: &str,
+    tree: &Node,
+    errors: Vec<SourceError>,
+    ends: &[usize],
+) -> Result<Source, SourceErrors> {
+    read_into(SourceMap::default(), text, tree, errors, ends)
+}
+
+fn read_into(
+    map: SourceMap,
     text: &str,
     tree: &Node,
     mut errors: Vec<SourceError>,
@@ -77,7 +96,7 @@ pub(crate) fn read_screens(
     }
     let mut reader = Reader {
         builder,
-        map: SourceMap::default(),
+        map,
         errors,
         not_found: HashSet::new(),
         scopes: vec![Scope::default()],

@@ -300,13 +300,16 @@ impl Reader {
                     "a text has its words behind its name; only what comes from a base is given others";
                 Err(self.error_with_help(node_span(node), message, "write `text name \"words\" { ... }`"))
             }
-            Kind::Language | Kind::Expect | Kind::Claim if owner.is_none() && self.scope == 0 => {
+            Kind::Language | Kind::Expect | Kind::Drawing | Kind::Claim
+                if owner.is_none() && self.scope == 0 =>
+            {
                 self.tables.push(node.clone());
                 Ok(())
             }
             Kind::Ladder
             | Kind::Language
             | Kind::Expect
+            | Kind::Drawing
             | Kind::Adopt
             | Kind::Design
             | Kind::State

@@ -5,20 +5,23 @@ use crate::resolve::scope::{Done, Reported};
 use crate::screen_ext::ScreenExt as _;
 use crate::syntax::ast::expressions::Test;
 use crate::syntax::ast::nodes::{is_lost, node_span, span, unquoted, words_of};
-use crate::syntax::ast::statements::{Claim, Design, Expect, Expected, Language, Translation};
+use crate::syntax::ast::statements::{Claim, Design, Drawing, Expect, Expected, Language, Translation};
 use crate::syntax::error::SourceError;
 use crate::syntax::lexer::Kind;
 use crate::syntax::tree::Node;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use vantic_core::display::DisplayQuantity;
 use vantic_core::geometry::Frame;
-use vantic_core::model::{self, COORDINATES, Claimed, Expectation, RANGES, Scaling, USUAL_WITHIN, ViewId};
+use vantic_core::model::{
+    self, COORDINATES, Claimed, DrawnFrames, Expectation, RANGES, Scaling, USUAL_WITHIN, ViewId,
+};
 
 impl Reader {
     pub(crate) fn table(&mut self, node: &Node) -> Done {
         match node.kind() {
             Kind::Language => self.language(node),
             Kind::Claim => self.claim(node),
+            Kind::Drawing => self.drawing(node),
             _ => self.expectation(node),
         }
     }
@@ -171,6 +174,43 @@ impl Reader {
         self.built(added, node_span(node))?;
         self.map.expectations.push(node_span(node));
         Ok(())
+    }
+
+    fn drawing(&mut self, node: &Node) -> Done {
+        // What a base was drawn like is about the base.
+        if self.file_of(node) > 0 {
+            return Ok(());
+        }
+        let Drawing { on, block } = Drawing::of(node).ok_or(Reported)?;
+        let mut frames = Vec::new();
+        let mut spans = HashMap::new();
+        for entry in block.children().filter(|e| e.kind() == Kind::Entry && !is_lost(e)) {
+            let Ok((view, frame)) = self.drawn_frame(&entry) else { continue };
+            if spans.insert(view, node_span(&entry)).is_some() {
+                let message = format!("`{}` is drawn twice", self.builder.screen().path(view));
+                return Err(self.error_with_help(node_span(&entry), message, "keep one of the frames"));
+            }
+            frames.push((view, frame));
+        }
+        let added = self.builder.add_drawing(DrawnFrames { on: unquoted(&on), frames });
+        self.built(added, node_span(node))?;
+        self.map.drawings.push((node_span(node), spans));
+        Ok(())
+    }
+
+    fn drawn_frame(&mut self, entry: &Node) -> Done<(ViewId, Frame)> {
+        match self.expected(entry)? {
+            (view, model::Expected::Frame(frame)) if frame.width < 0.0 || frame.height < 0.0 => {
+                let message =
+                    format!("`{}` is drawn with a size below zero", self.builder.screen().path(view));
+                Err(self.error_with_help(node_span(entry), message, "sizes are 0 or more"))
+            }
+            (view, model::Expected::Frame(frame)) => Ok((view, frame)),
+            _ => {
+                let help = "write its frame, as in `header = (0, 0, 390, 56)`";
+                Err(self.error_with_help(node_span(entry), "a view is drawn with all of its frame", help))
+            }
+        }
     }
 
     fn expected(&mut self, entry: &Node) -> Done<(ViewId, model::Expected)> {

@@ -2,9 +2,24 @@
 
 use crate::finding::{Finding, Location, PlacedPart};
 use crate::resolve::scope::ScopeId;
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use std::ops::Range;
-use vantic_core::model::{BandId, RuleId, RuleRef, Screen, ViewId};
+use vantic_core::model::{Anchor, BandId, RuleId, RuleRef, Screen, ViewId};
+
+/// Where a path names a place: a view, or one that is known from it.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Reference {
+    /// The whole path, with a coordinate where it has one.
+    pub(crate) at: Range<usize>,
+    /// How many words of it name the place.
+    pub(crate) words: usize,
+    pub(crate) place: Anchor,
+    /// The view in whose block it is read.
+    pub(crate) owner: Option<ViewId>,
+}
+
+/// Where a drawing stands, and in it each of its views.
+pub(crate) type DrawingSpans = (Range<usize>, HashMap<ViewId, Range<usize>>);
 
 /// Where the parts of a screen stand in its file, in bytes.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -23,10 +38,14 @@ pub struct SourceMap {
     pub(crate) languages: Vec<Range<usize>>,
     pub(crate) expectations: Vec<Range<usize>>,
     pub(crate) claims: Vec<Range<usize>>,
+    /// Where drawings stand, and in each where the views do.
+    pub(crate) drawings: Vec<DrawingSpans>,
     /// Where the leftovers of the screen stand, in their order.
     pub(crate) leftovers: Vec<Range<usize>>,
     /// The parts that are placed, in the order of their scopes; the screen itself is none.
     pub(crate) parts: Vec<PlacedPart>,
+    /// The paths that name places, where they are asked for.
+    pub(crate) references: Option<Vec<Reference>>,
     /// Per rule, and per view: the scope that it was read in; 0 for the screen itself.
     pub(crate) rule_scopes: Vec<ScopeId>,
     pub(crate) view_scopes: Vec<ScopeId>,
@@ -83,6 +102,16 @@ impl SourceMap {
         self.expectations.get(index).cloned()
     }
 
+    /// Where a drawing stands, counted from 0.
+    pub fn drawing(&self, index: usize) -> Option<Range<usize>> {
+        self.drawings.get(index).map(|(at, _)| at.clone())
+    }
+
+    /// Where a view stands in a drawing.
+    pub fn drawn(&self, index: usize, view: ViewId) -> Option<Range<usize>> {
+        self.drawings.get(index)?.1.get(&view).cloned()
+    }
+
     /// Where a claim stands, counted from 0.
     pub fn claim(&self, index: usize) -> Option<Range<usize>> {
         self.claims.get(index).cloned()
@@ -110,6 +139,8 @@ impl SourceMap {
             Location::Language(index) => self.language(index),
             Location::Expectation(index) => self.expectation(index),
             Location::Claim(index) => self.claim(index),
+            Location::Drawing(index, Some(view)) => self.drawn(index, view),
+            Location::Drawing(index, None) => self.drawing(index),
             Location::Leftover(index) => self.leftover(index),
         }
     }

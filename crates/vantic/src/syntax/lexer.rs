@@ -157,6 +157,7 @@ kinds! {
         Claim,
         Language,
         Expect,
+        Drawing,
         Entry,
         RuleName,
         Path,

@@ -3,9 +3,10 @@
 use proptest::prelude::*;
 use vantic::display::{Display, Displays};
 use vantic::drawing::{Drawing, DrawingError, DrawnKind, DrawnView, MAX_DRAWN_VIEWS};
-use vantic::drift::{drift, follow_drawing};
+use vantic::drift::drift;
 use vantic::files::Assembled;
 use vantic::fix::edited;
+use vantic::fix::follow_drawing;
 use vantic::geometry::{Direction, Frame};
 use vantic::infer::{InferError, Inferred, infer};
 use vantic::plan::Plan;
@@ -16,7 +17,7 @@ use vantic::text::PlainText;
 const DRAWN: [&[&str]; 3] =
     [&["handset-large"], &["handset-large", "tablet"], &["handset-large", "tablet", "handset-large-turned"]];
 
-fn plan(text: &str) -> Plan {
+pub(crate) fn plan(text: &str) -> Plan {
     Plan::new(read(text).unwrap_or_else(|error| panic!("{error}\n{text}")).screen).unwrap()
 }
 
@@ -24,7 +25,7 @@ fn draw(plan: &Plan, display: &Display) -> Drawing {
     Drawing::of(&plan.place(display, &PlainText).unwrap(), plan.screen()).unwrap()
 }
 
-fn draw_on(plan: &Plan, names: &[&str]) -> Vec<Drawing> {
+pub(crate) fn draw_on(plan: &Plan, names: &[&str]) -> Vec<Drawing> {
     let known = Displays::default();
     names.iter().map(|name| draw(plan, &known.find(name, plan.screen()).unwrap())).collect()
 }
@@ -79,7 +80,7 @@ const POOL: &str = "screen inferred {
 ";
 
 /// Screens by the folder that they are in.
-fn screens(folder: &str) -> Vec<(String, String)> {
+pub(crate) fn screens(folder: &str) -> Vec<(String, String)> {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").join(folder);
     let mut all: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
     all.retain(|path| path.extension().is_some_and(|ending| ending == "vantic"));
@@ -323,29 +324,35 @@ fn drift_names_the_rules_that_disagree_and_constants_make_them_agree() {
         .replace("pad.top + 4", "pad.top - 2")
         .replace("below pad;", "below pad by 5;");
     let drawing = draw(&plan(&drawn), &on);
-    let found = drift(&before, &drawing, &PlainText).unwrap();
+    let found = drift(&before, &drawing.in_screen(before.screen()), &PlainText).unwrap();
     let names: Vec<String> = found.views.iter().map(|view| before.screen().path(view.view)).collect();
     assert_eq!(names, ["bar", "pad", "pen", "ink"]);
     assert!(found.views.iter().all(|view| !view.follows && !view.roots.is_empty()), "{:?}", found.views);
-    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    let changed =
+        follow_drawing((&files, &source.map, &before), &drawing.in_screen(before.screen()), &PlainText, None)
+            .unwrap();
     assert_eq!(changed.refused, [], "{changed:?}");
     let text = edited(DESK, &changed.edits).unwrap();
     assert_eq!(text, drawn);
     assert_eq!(changed.left, 0);
     // A named number is not changed, since others may use it: what is more is added.
     let drawing = draw(&plan(&DESK.replace("gap = 12", "gap = 30")), &on);
-    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    let changed =
+        follow_drawing((&files, &source.map, &before), &drawing.in_screen(before.screen()), &PlainText, None)
+            .unwrap();
     assert_eq!(
         changed.edits.iter().map(|edit| edit.new.as_str()).collect::<Vec<_>>(),
         ["after pad by gap + 18"]
     );
     // A limit stays as it is, and it is said why.
     let drawing = Drawing::new(on.clone(), vec![view("ink", [100.0, 590.0, 184.0, 30.0])]).unwrap();
-    let changed = follow_drawing((&files, &source.map, &before), &drawing, &PlainText, None).unwrap();
+    let changed =
+        follow_drawing((&files, &source.map, &before), &drawing.in_screen(before.screen()), &PlainText, None)
+            .unwrap();
     assert!(changed.refused.iter().any(|refused| refused.reason.contains("limit")), "{changed:?}");
     // What only follows is told as that.
     let drawing = draw(&plan(&DESK.replace("top 10", "top 40")), &on);
-    let found = drift(&before, &drawing, &PlainText).unwrap();
+    let found = drift(&before, &drawing.in_screen(before.screen()), &PlainText).unwrap();
     assert_eq!(found.views.iter().map(|view| view.follows).collect::<Vec<_>>(), [false, true, true, true]);
 }
 
@@ -364,7 +371,7 @@ proptest! {
             let on = Display::new(width, height).unwrap();
             let Ok(placement) = plan.place(&on, &PlainText) else { return Ok(()) };
             let Ok(drawing) = Drawing::of(&placement, plan.screen()) else { return Ok(()) };
-            let found = drift(&plan, &drawing, &PlainText).unwrap();
+            let found = drift(&plan, &drawing.in_screen(plan.screen()), &PlainText).unwrap();
             prop_assert!(found.views.is_empty() && found.unknown.is_empty(), "{text}");
             drawings.push(drawing);
         }
@@ -377,7 +384,7 @@ proptest! {
         };
         let again = Plan::new(read(&found.text).unwrap().screen).unwrap();
         for (at, drawing) in drawings.iter().enumerate() {
-            let off = drift(&again, drawing, &PlainText).unwrap();
+            let off = drift(&again, &drawing.in_screen(again.screen()), &PlainText).unwrap();
             let told = |path: &str| found.missed.iter().any(|(of, view, _)| (*of, view.as_str()) == (at, path));
             for view in off.views.iter().filter(|view| view.by().iter().any(|by| by.abs() > 2.0 * found.slack + 2.0)) {
                 prop_assert!(told(&again.screen().path(view.view)), "{}\n{text}", found.text);
@@ -517,7 +524,7 @@ proptest! {
         let files = Assembled::alone(name.as_str(), text.as_str());
         let source = files.read().unwrap();
         let plan = Plan::new(source.screen).unwrap();
-        let followed = follow_drawing((&files, &source.map, &plan), &drawing, &PlainText, None).unwrap();
+        let followed = follow_drawing((&files, &source.map, &plan), &drawing.in_screen(plan.screen()), &PlainText, None).unwrap();
         let again = draw_again(&edited(text, &followed.edits).unwrap(), &on);
         let is_off = |view: &&DrawnView| {
             let (a, b) = (view.frame, again.frame(&view.path).unwrap());

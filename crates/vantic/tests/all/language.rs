@@ -203,6 +203,10 @@ const WRONG: &[(&str, &str, &str, &str)] = &[
     ("a", "expect on \"tablet\" { a = (0, 0, 1, 1) }", "there is no view `a`", ""),
     ("8", "view a {}; expect on \"tablet\" { a = 8 }", "the expectation is not clear", "header.width = 390"),
     ("gone", "view a {}; expect on \"tablet\" { a gone }", "expected `hidden`, or `=`", ""),
+    ("a.left = 8", "view a {}; drawing \"tablet\" { a.left = 8 }", "a view is drawn with all of its frame", "(0, 0, 390, 56)"),
+    ("hidden", "view a {}; drawing \"tablet\" { a hidden }", "`=` and a frame", ""),
+    ("a = (0, 0, 1, 2)", "view a {}; drawing \"tablet\" { a = (0, 0, 1, 1); a = (0, 0, 1, 2) }", "`a` is drawn twice", "keep one"),
+    ("a = (0, 0, -1, 1)", "view a {}; drawing \"tablet\" { a = (0, 0, -1, 1) }", "a size below zero", "0 or more"),
     ("tablet", "expect on tablet {}", "the name of a display in quotes", ""),
 ];
 

@@ -10,6 +10,7 @@ mod cases;
 mod claims;
 mod design;
 mod drawings;
+mod drawn;
 mod edits;
 #[path = "../../../../tests/support/example.rs"]
 mod example;

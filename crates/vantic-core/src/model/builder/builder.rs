@@ -60,6 +60,7 @@ impl ScreenBuilder {
             design: None,
             languages: Arc::default(),
             expectations: Arc::default(),
+            drawings: Arc::default(),
             states: Vec::new(),
             bands: Vec::new(),
             changes: Arc::default(),

@@ -156,6 +156,9 @@ impl ScreenBuilder {
         });
         Arc::make_mut(&mut screen.expectations)
             .retain(|expectation| !expectation.views().any(|of| all.contains(&of)));
+        for drawing in Arc::make_mut(&mut screen.drawings) {
+            drawing.frames.retain(|(of, _)| !all.contains(of));
+        }
         Arc::make_mut(&mut screen.claims).retain(|claim| {
             let other = match claim.what {
                 Claimed::Inside(Anchor::View(of)) | Claimed::ClearOf(of, _) => Some(of),

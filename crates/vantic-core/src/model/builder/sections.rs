@@ -12,6 +12,7 @@ use crate::model::code::Code;
 use crate::model::condition::Condition;
 use crate::model::coordinate::Anchor;
 use crate::model::design::Design;
+use crate::model::drawn_frames::DrawnFrames;
 use crate::model::expectation::Expectation;
 use crate::model::id::{BandId, ViewId};
 use crate::model::state::State;
@@ -165,6 +166,14 @@ impl ScreenBuilder {
     /// As for [`crate::model::Screen::with_expectation`].
     pub fn add_expectation(&mut self, expectation: Expectation) -> Result<(), BuildError> {
         self.screen.add_expectation(expectation)
+    }
+
+    /// Adds where views were drawn on a display.
+    ///
+    /// # Errors
+    /// As for [`crate::model::Screen::with_drawing`].
+    pub fn add_drawing(&mut self, drawing: DrawnFrames) -> Result<(), BuildError> {
+        self.screen.add_drawing(drawing)
     }
 
     /// Accepts a finding on purpose.

@@ -86,6 +86,25 @@ impl Finding {
                 );
                 (mismatch.text(&path), help)
             }
+            DeclaredDetail::UnknownDrawn { drawing, error } => {
+                let on = screen.drawings().get(*drawing).map_or("", |d| d.on.as_str());
+                (
+                    format!("the drawing on \"{on}\" cannot be compared: {error}"),
+                    "name the display as on the command line".into(),
+                )
+            }
+            DeclaredDetail::Drift { by, follow } => {
+                let path = self.path(screen, 0);
+                let follow = match follow {
+                    0 => String::new(),
+                    1 => "; 1 other view only follows".into(),
+                    more => format!("; {more} other views only follow"),
+                };
+                let message = format!("`{path}` is drawn {} the rules place it{follow}", drawn_by(by));
+                let help = "if the drawing is right, change the rules, as `vantic drift FILE --change-rules` does; if the \
+                            rules are right, change the drawing: `--redraw`";
+                (message, help.into())
+            }
             DeclaredDetail::IdleAcceptance(index) => {
                 let acceptance = screen.acceptances().get(*index);
                 let line = acceptance
@@ -223,4 +242,18 @@ fn leftover(screen: &Screen, index: usize) -> Words {
         }
         _ => Words::default(),
     }
+}
+
+/// By how much a view was drawn further right, further down, wider and higher, in words that `than` follows.
+fn drawn_by([left, top, width, height]: &[f64; 4]) -> String {
+    let words = [
+        (left, "further right", "further left"),
+        (top, "lower", "higher up"),
+        (width, "wider", "narrower"),
+        (height, "taller", "less tall"),
+    ];
+    let said = words.into_iter().filter(|(by, ..)| by.abs() >= 0.05).map(|(by, more, less)| {
+        format!("{} {}", number((by.abs() * 100.0).round() / 100.0), if *by > 0.0 { more } else { less })
+    });
+    format!("{} than", said.collect::<Vec<_>>().join(", "))
 }

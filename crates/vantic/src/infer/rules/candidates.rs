@@ -48,6 +48,15 @@ impl<'a> Candidates<'a> {
         self.found
     }
 
+    /// Those of one view along an axis, in the same order.
+    pub(super) fn of(mut self, view: usize, axis: Axis) -> Vec<Relation> {
+        if self.table.is_everywhere(view) {
+            self.of_view(view, axis);
+        }
+        self.found.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+        self.found
+    }
+
     fn of_view(&mut self, view: usize, axis: Axis) {
         self.sizes(view, axis);
         self.around(view, axis);

@@ -2,7 +2,7 @@
 //!
 //! `table` puts drawings side by side, `relation` is what may hold between boxes, `candidates` lists what does hold in all
 //! drawings, each with a cost, `basis` tells what is independent, `choose` takes the cheapest that decide everything, `write`
-//! makes a screen file of it.
+//! makes a screen file of it, `suggested` is for a single view.
 
 mod arranged;
 mod bands;
@@ -15,9 +15,11 @@ mod inferred;
 mod lines;
 mod otherwise;
 mod relation;
+mod suggested;
 mod table;
 mod write;
 
 pub use error::InferError;
 pub use inferred::{Inferred, InferredBand, InferredRule, infer};
 pub use otherwise::Otherwise;
+pub(crate) use suggested::suggested;

@@ -151,6 +151,28 @@ impl Size {
 }
 
 impl Relation {
+    /// The views that it reads besides its own.
+    pub(super) fn reads(&self) -> Vec<usize> {
+        let of_target = |target: &Target| match target {
+            Target::View(view) => vec![*view],
+            _ => Vec::new(),
+        };
+        let of_size = |size: &Size| match size {
+            Size::Fixed(_) => Vec::new(),
+            Size::Share { of, .. } => of_target(of),
+        };
+        match &self.what {
+            What::Natural | What::Ratio { .. } => Vec::new(),
+            What::Is(size) => of_size(size),
+            What::Least(a, b) | What::Greatest(a, b) => [of_size(a), of_size(b)].concat(),
+            What::At { target, .. } | What::Fraction { target, .. } | What::Until { target, .. } => {
+                of_target(target)
+            }
+            What::Baseline { of } => vec![*of],
+            What::Even { before, first } => vec![*before, *first],
+        }
+    }
+
     /// The variables that it ties together on the display of a drawing: of what is one thing or another, that which it is there.
     pub(super) fn form(&self, sheet: &Sheet) -> Vec<(usize, f64)> {
         let Self { view, axis, .. } = *self;

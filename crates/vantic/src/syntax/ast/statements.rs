@@ -189,6 +189,18 @@ impl Expect {
     }
 }
 
+/// `drawing "390x844" { ... }`, each entry an [`Expected`].
+pub(crate) struct Drawing {
+    pub(crate) on: Token,
+    pub(crate) block: Node,
+}
+
+impl Drawing {
+    pub(crate) fn of(node: &Node) -> Option<Self> {
+        Some(Self { on: words_token(node)?, block: block_of(node)? })
+    }
+}
+
 /// `header = (0, 0, 390, 56)`, `title.width = 80`, `clock hidden`.
 pub(crate) struct Expected {
     pub(crate) of: Node,

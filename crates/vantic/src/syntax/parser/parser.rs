@@ -333,6 +333,7 @@ impl Parser<'_> {
             "claim" if second == Kind::Word => Some(Kind::Claim),
             "language" if second == Kind::Word => Some(Kind::Language),
             "expect" if self.word_ahead(1) == "on" => Some(Kind::Expect),
+            "drawing" if second == Kind::Words => Some(Kind::Drawing),
             "line" if matches!(self.word_ahead(1), "across" | "down") => Some(Kind::Guide),
             "style" if second == Kind::Word => Some(Kind::Setting),
             "line" | "lines" | "natural" | "origin" | "rotate" | "scale" | "depth"
@@ -371,6 +372,7 @@ impl Parser<'_> {
             Kind::Claim => self.claim(),
             Kind::Language => self.language(depth),
             Kind::Expect => self.expect_on(depth),
+            Kind::Drawing => self.drawing(depth),
             Kind::Repeat => self.repeat(depth),
             Kind::Part => self.part().and_then(|()| self.block(depth + 1)),
             Kind::Use => self.part(),

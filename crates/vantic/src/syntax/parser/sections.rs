@@ -110,4 +110,17 @@ impl Parser<'_> {
             parsed
         })
     }
+
+    /// `drawing "390x844" { header = (0, 0, 390, 56) }`.
+    pub(crate) fn drawing(&mut self, depth: usize) -> Parsed {
+        self.expect(Kind::Words, "the name of a display in quotes, such as \"390x844\"")?;
+        self.block_of(depth + 1, |parser, _| {
+            parser.open(Kind::Entry);
+            let frame = "`=` and a frame such as `(0, 0, 390, 56)`";
+            let parsed = parser.path().and_then(|()| parser.expect(Kind::Equal, frame));
+            let parsed = parsed.and_then(|()| parser.expression());
+            parser.close();
+            parsed
+        })
+    }
 }

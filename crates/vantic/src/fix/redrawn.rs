@@ -1,7 +1,7 @@
 //! Rules that give the drawn places: their constants change, and nothing else of them.
 
-use crate::drawing::Drawing;
-use crate::drift::drifted::{Root, SAME, difference, drift};
+use crate::drawing::ScreenDrawing;
+use crate::drift::drifted::{Differences, Drift, Drifted, Root, SAME, drift};
 use crate::files::Assembled;
 use crate::finding::Edit;
 use crate::fix::change::{Change, changed};
@@ -10,6 +10,7 @@ use crate::resolve::{Source, SourceMap, read};
 use crate::syntax::parser::parser::parse_screens;
 use std::collections::BTreeSet;
 use std::ops::Range;
+use vantic_core::geometry::Frame;
 use vantic_core::model::{Comparison, RuleRef, Screen, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
@@ -44,7 +45,7 @@ pub struct Refused {
 /// A display on which the screen cannot be placed.
 pub fn follow_drawing(
     (files, map, plan): (&Assembled, &SourceMap, &Plan),
-    drawing: &Drawing,
+    drawing: &ScreenDrawing,
     measure: &dyn Measure,
     only: Option<&[ViewId]>,
 ) -> Result<Redrawn, PlaceError> {
@@ -56,9 +57,10 @@ pub fn follow_drawing(
     for (view, root) in wanted.flat_map(|view| view.roots.iter().map(move |root| (view.view, root))) {
         let holds = |text: &str, rule: usize, relation: usize| {
             let plan = Plan::new(read(text).ok()?.screen).ok()?;
-            let drift = drift(&plan, drawing, measure).ok()?;
+            let frames = in_same_order(&drawing.frames, plan.screen());
+            let drift = drift(&plan, &ScreenDrawing { frames, ..drawing.clone() }, measure).ok()?;
             let (_, rule) = plan.screen().rules().nth(rule)?;
-            let by = difference(plan.screen(), &drift.drawn, rule.relations().get(relation)?)?;
+            let by = Differences::of(plan.screen(), &drift.drawn).by(rule.relations().get(relation)?)?;
             (by.abs() <= SAME / 10.0).then_some(drift.views.len())
         };
         match constant_changed(&now, plan.screen(), root, &holds) {
@@ -81,6 +83,34 @@ pub fn follow_drawing(
         }
     }
     Ok(redrawn)
+}
+
+/// The edits by which a drawing in a screen file, counted from 0, has some views, or all, where the rules place them.
+pub fn redrawn(
+    (files, map): (&Assembled, &SourceMap),
+    drawing: usize,
+    drift: &Drift,
+    only: Option<&[ViewId]>,
+) -> Vec<Edit> {
+    let wanted = drift.views.iter().filter(|of| only.is_none_or(|only| only.contains(&of.view)));
+    let changes = wanted.filter_map(|of| placed_entry(files.text(), map, drawing, of));
+    changes.map(|change| change.edit(files)).collect()
+}
+
+/// The line of a drawing in a file with a view where the rules place it.
+pub(crate) fn placed_entry(text: &str, map: &SourceMap, drawing: usize, of: &Drifted) -> Option<Change> {
+    let at = map.drawn(drawing, of.view)?;
+    let name = text[at.clone()].split('=').next()?.trim_end();
+    let written = |n: f64| number((n * 100.0).round() / 100.0);
+    let Frame { left, top, width, height } = of.placed;
+    let [left, top, width, height] = [left, top, width, height].map(written);
+    Some(Change::new(at, format!("{name} = ({left}, {top}, {width}, {height})")))
+}
+
+/// Frames of views of one screen as those of another with the same views.
+fn in_same_order(frames: &[(ViewId, Frame)], screen: &Screen) -> Vec<(ViewId, Frame)> {
+    let views: Vec<ViewId> = screen.views().map(|(view, _)| view).collect();
+    frames.iter().filter_map(|(view, frame)| Some((*views.get(view.index())?, *frame))).collect()
 }
 
 /// The files with another constant in a rule, by which it holds in the drawing: the rule by its place among all, the text, and how
@@ -118,7 +148,7 @@ fn constant_changed(
 }
 
 /// The ways to write a rule with another constant.
-fn ways(statement: &Statement<'_>, relation: usize, relations: usize, by: f64) -> Vec<Change> {
+pub(crate) fn ways(statement: &Statement<'_>, relation: usize, relations: usize, by: f64) -> Vec<Change> {
     let written = |value: f64| number((value * 100.0).round() / 100.0);
     if let Some(pin) = statement.pin() {
         let Some((_, own)) = pin.sides.get(relation) else { return Vec::new() };
