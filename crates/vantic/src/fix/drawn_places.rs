@@ -9,7 +9,7 @@ use crate::fix::context::{Candidate, FixContext};
 use crate::fix::missing_rules::Lines;
 use crate::fix::redrawn::{placed_entry, ways};
 use crate::fix::weights::drawn;
-use crate::infer::rules::suggested;
+use crate::infer::rules::{DRAWN, suggested};
 use crate::screen_ext::ScreenExt as _;
 use std::collections::HashSet;
 use vantic_core::geometry::Axis;
@@ -96,7 +96,7 @@ impl FixContext<'_> {
             drawings.extend(Drawing::of(&drift.drawn, screen));
         }
         let axis = if across { Axis::Across } else { Axis::Down };
-        let lines = suggested(&drawings, &screen.path(view), axis, open, &self.measure, &|_| true);
+        let lines = suggested(&drawings, &screen.path(view), axis, open, (&self.measure, DRAWN), &|_| true);
         lines.into_iter().map(|(lines, cost)| (lines, drawn::MISSING - drawn::COST_FACTOR * cost)).collect()
     }
 }

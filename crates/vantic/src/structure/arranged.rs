@@ -3,11 +3,11 @@
 use crate::drawing::{Drawing, DrawnKind, DrawnView, drawn_path};
 use crate::fix::change::{Change, changed};
 use crate::fix::rule_source::removed;
-use crate::infer::rules::suggested;
+use crate::infer::rules::{PLACED, suggested};
 use crate::resolve::source_map::Reference;
 use crate::screen_ext::ScreenExt as _;
 use crate::structure::context::{
-    KEPT, Keeps, Restructured, Structure, StructureError, cannot, item_in, same_name, with_lines,
+    KEPT, Keeps, Restructured, Structure, StructureError, cannot, in_order, item_in, same_name, with_lines,
 };
 use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
@@ -132,7 +132,7 @@ impl Structure<'_> {
                     let of = self.path(*view);
                     let within = |other: &str| views.iter().any(|v| self.path(*v) == other) && other != of;
                     let drawn = self.drawn(&placements, None)?;
-                    let found = suggested(&drawn, &of, axis, (false, true), self.measure, &within);
+                    let found = suggested(&drawn, &of, axis, (false, true), (self.measure, PLACED), &within);
                     let Some((found, _)) = found.into_iter().next() else {
                         return cannot(format!("no one rule gives the size of `{of}` on all displays"));
                     };
@@ -156,7 +156,7 @@ impl Structure<'_> {
         let mut last = None;
         for open in [(true, false), (true, true)] {
             let [across, down] = [Axis::Across, Axis::Down]
-                .map(|axis| suggested(&drawn, &group, axis, open, self.measure, &outside));
+                .map(|axis| suggested(&drawn, &group, axis, open, (self.measure, PLACED), &outside));
             for (across, _) in across.iter().filter(|of| open.1 == (of.0.len() > 1)).take(MAX_WAYS) {
                 for (down, _) in down.iter().filter(|of| open.1 == (of.0.len() > 1)).take(MAX_WAYS) {
                     let own = [across.clone(), down.clone()].concat();
@@ -188,8 +188,9 @@ impl Structure<'_> {
             self.screen().views().map(|(of, _)| of).filter(|of| self.is_in(*of, view)).collect();
         let may_read = |of: &str| of != path && !of.starts_with(&format!("{path}."));
         let tried = |text: &str| self.done(text, &same_name, &Keeps::Only(&keeps), BY_HAND);
-        let with_place = self.placed_by(view, (true, false), &placements, &text, &may_read, &tried);
-        with_place.or_else(|_| self.placed_by(view, (true, true), &placements, &text, &may_read, &tried))
+        let with_place = self.placed_by(view, (true, false), (&placements, PLACED), &text, &may_read, &tried);
+        with_place
+            .or_else(|_| self.placed_by(view, (true, true), (&placements, PLACED), &text, &may_read, &tried))
     }
 
     /// Dissolves a row, column or grid: the view stays, and its children stay where they are by rules of their own.
@@ -227,7 +228,7 @@ impl Structure<'_> {
             let mut lines = Vec::new();
             for at in [0, 1] {
                 let open = (true, !sized[at]);
-                let found = &self.lines_for(&own, open, &placements, &may_read)?[at];
+                let found = &self.lines_for(&own, open, (&placements, PLACED), &may_read)?[at];
                 let is_whole = |lines: &&Vec<String>| sized[at] || lines.len() > 1;
                 // What was in the middle still is.
                 let is_centered = |lines: &&Vec<String>| lines.iter().any(|line| line.starts_with("center_"));
@@ -246,7 +247,7 @@ impl Structure<'_> {
         let Err(error @ StructureError::Moves { .. }) = as_it_is else { return as_it_is };
         let is_own_child = |of: &str| of != path;
         let mut last = error;
-        let all = self.lines_for(path, (false, true), &placements, &is_own_child)?;
+        let all = self.lines_for(path, (false, true), (&placements, PLACED), &is_own_child)?;
         let none = [Vec::new()];
         let ways = |at: usize| none.iter().chain(&all[at]).take(MAX_WAYS);
         for across in ways(0) {
@@ -444,7 +445,7 @@ impl Structure<'_> {
         let is_alone = text[from..first].trim().is_empty();
         let indent: String = if is_alone { text[from..first].to_owned() } else { "    ".into() };
         let mut out = format!("view {name} {{\n");
-        for rule in std::iter::once(line.words()).chain(own.iter().cloned()) {
+        for rule in std::iter::once(line.words()).chain(in_order(own)) {
             out += &format!("{indent}    {rule}\n");
         }
         for (at, span) in spans.iter().enumerate() {

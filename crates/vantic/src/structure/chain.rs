@@ -229,7 +229,7 @@ impl Structure<'_> {
     fn chain(&self, first: ViewId, later: ViewId) -> Result<Chain<'_>, StructureError> {
         let screen = self.screen();
         for (owner, to) in [(later, first), (first, later)] {
-            for (rule, statement) in self.own_rules(owner)? {
+            for (rule, statement) in self.rules_alone(owner) {
                 if let Some((axis, target)) = self.link(owner, to, rule, &statement) {
                     return Ok(Chain::Linked(Link { owner, to, rule, statement, axis, target }));
                 }
@@ -446,23 +446,28 @@ impl Structure<'_> {
         let whole = around.iter().find(|n| {
             matches!(n.kind(), Kind::Entry | Kind::Hide | Kind::Show | Kind::In | Kind::Claim | Kind::Accept)
         });
-        let Some(statement) = statement else {
-            let node = whole.filter(|n| n.kind() != Kind::In || !says(n, "each"));
-            let Some(node) = node else {
+        // One of several in a list goes out of it.
+        let is_list = |n: &&Node| {
+            matches!(n.kind(), Kind::Spread | Kind::Enclose) || n.kind() == Kind::In && says(n, "each")
+        };
+        if let Some(list) = around.iter().find(|n| is_rule(n.kind()) || n.kind() == Kind::In).filter(is_list)
+        {
+            let paths: Vec<Range<usize>> = of_kind(list, Kind::Path).map(|path| node_span(&path)).collect();
+            let least = if list.kind() == Kind::In { 2 } else { 3 };
+            let index = paths.iter().position(|at| *at == reference.at).filter(|_| paths.len() >= least);
+            match index {
+                Some(0) => return Ok(Without::Changed(Change::new(paths[0].start..paths[1].start, ""))),
+                Some(index) => {
+                    return Ok(Without::Changed(Change::new(paths[index - 1].end..paths[index].end, "")));
+                }
+                None => {}
+            }
+        }
+        if statement.is_none() {
+            let Some(node) = whole else {
                 return cannot(format!("line {} names it; change that first", self.line(reference.at.start)));
             };
             return Ok(Without::Gone(node_span(node)));
-        };
-        let is_listed = matches!(statement.kind(), Kind::Spread | Kind::Enclose);
-        let paths: Vec<Range<usize>> = of_kind(statement, Kind::Path).map(|path| node_span(&path)).collect();
-        if is_listed
-            && let Some(index) = paths.iter().position(|at| *at == reference.at)
-            && paths.len() > 2
-        {
-            return Ok(Without::Changed(match index.checked_sub(1) {
-                Some(before) => Change::new(paths[before].end..reference.at.end, ""),
-                None => Change::new(reference.at.start..paths[1].start, ""),
-            }));
         }
         self.tied_on(view, reference).map(Without::Changed)
     }
@@ -495,7 +500,7 @@ impl Structure<'_> {
         let Some(other) = single(&relation.right, |anchor| anchor == Anchor::View(view)) else {
             return refuse();
         };
-        let own_rules = self.own_rules(view)?;
+        let own_rules = self.rules_alone(view);
         let siblings = self.screen().at(owner).parent() == self.screen().at(view).parent();
         // One behind the other: what it was tied to the same way.
         let is_chain = is_near(own) && is_far(other) || is_far(own) && is_near(other);
@@ -512,12 +517,14 @@ impl Structure<'_> {
                         && of.place != Anchor::View(view)
                 });
                 let faces = its_relation.right.terms().iter().any(|term| term.coordinate == other);
-                return Ok(match named.filter(|_| faces) {
-                    Some(named) if !matches!(named.place, Anchor::Prev(_) | Anchor::Next(_)) => {
-                        Change::new(self.place_span(reference), &text[self.place_span(named)])
-                    }
+                let target = named.filter(|_| faces).map(|named| match self.neighbour(named.place) {
+                    Some(neighbour) => self.called_from(neighbour, owner),
+                    None => text[self.place_span(named)].to_owned(),
+                });
+                return Ok(match target {
+                    Some(target) => Change::new(self.place_span(reference), target),
                     // Otherwise it stands where the other stood.
-                    _ => statement.replaced(its.unlabelled()),
+                    None => statement.replaced(its.unlabelled()),
                 });
             }
             // Alike: as the other says itself.

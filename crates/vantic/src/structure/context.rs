@@ -104,6 +104,9 @@ pub enum StructureError {
     Cannot(String),
 }
 
+/// A rule of a view, as it is written.
+pub(super) type OwnRule<'a> = (RuleId, Statement<'a>);
+
 pub(super) fn cannot<T>(why: impl Into<String>) -> Result<T, StructureError> {
     Err(StructureError::Cannot(why.into()))
 }
@@ -176,6 +179,19 @@ impl<'a> Structure<'a> {
         })
     }
 
+    /// Refuses a view that a row, column or grid places.
+    pub(super) fn free(&self, view: ViewId) -> Result<(), StructureError> {
+        let of = self.screen().at(view);
+        let is_placed = of.parent().is_some_and(|around| self.screen().at(around).arrangement().is_some());
+        if is_placed && !of.item().is_some_and(|item| item.apart) {
+            let path = self.path(view);
+            return cannot(format!(
+                "`{path}` is placed by its row, column or grid; take it out first: `release`"
+            ));
+        }
+        Ok(())
+    }
+
     pub(super) fn path(&self, view: ViewId) -> String {
         self.screen().path(view)
     }
@@ -201,11 +217,23 @@ impl<'a> Structure<'a> {
     }
 
     /// The rules of a view outside of bands, each as it is written.
-    pub(super) fn own_rules(&self, view: ViewId) -> Result<Vec<(RuleId, Statement<'_>)>, StructureError> {
+    pub(super) fn own_rules(&self, view: ViewId) -> Result<Vec<OwnRule<'_>>, StructureError> {
+        self.each_rule(view).into_iter().collect()
+    }
+
+    /// The same without those that are written for several views at once.
+    pub(super) fn rules_alone(&self, view: ViewId) -> Vec<OwnRule<'_>> {
+        self.each_rule(view).into_iter().flatten().collect()
+    }
+
+    fn each_rule(&self, view: ViewId) -> Vec<Result<OwnRule<'_>, StructureError>> {
         let own =
             self.screen().rules().filter(|(_, rule)| rule.owner() == Some(view) && rule.band().is_none());
-        let written = own.map(|(id, _)| {
-            let span = self.source.map.rule(id);
+        let mut own: Vec<(RuleId, Option<Range<usize>>)> =
+            own.map(|(id, _)| (id, self.source.map.rule(id))).collect();
+        own.sort_by_key(|(_, span)| span.as_ref().map(|span| span.start));
+        own.dedup_by_key(|(_, span)| span.as_ref().map(|span| span.start));
+        let written = own.into_iter().map(|(id, span)| {
             let statement = span.and_then(|span| Statement::at(&self.tree, self.text(), &span));
             match statement {
                 Some(statement) if statement.views_of().is_none() => Ok((id, statement)),
@@ -216,10 +244,7 @@ impl<'a> Structure<'a> {
                 None => Err(StructureError::Made(self.path(view))),
             }
         });
-        let mut all = written.collect::<Result<Vec<_>, _>>()?;
-        all.sort_by_key(|(_, statement)| statement.span().start);
-        all.dedup_by_key(|(_, statement)| statement.span().start);
-        Ok(all)
+        written.collect()
     }
 
     /// Whether a rule is about the place or the size of a view itself.
@@ -382,7 +407,7 @@ pub(super) fn with_lines(text: &str, path: &str, lines: &[String]) -> Result<Str
 }
 
 /// Lines in which pins to the same box are one, and sizes come behind places.
-fn in_order(lines: &[String]) -> Vec<String> {
+pub(super) fn in_order(lines: &[String]) -> Vec<String> {
     let mut all: Vec<String> = Vec::new();
     let is_size =
         |line: &&String| ["width ", "height ", "size ", "ratio "].iter().any(|word| line.starts_with(word));

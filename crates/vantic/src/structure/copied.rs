@@ -119,9 +119,8 @@ impl Structure<'_> {
             let before = |of| screen.around(of).0.last().copied();
             let behind = |of| screen.around(of).1.first().copied();
             let is_chained = |of: ViewId| {
-                self.own_rules(from).is_ok_and(|rules| {
-                    rules.iter().any(|(id, statement)| self.link(from, of, *id, statement).is_some())
-                })
+                let rules = self.rules_alone(from);
+                rules.iter().any(|(id, statement)| self.link(from, of, *id, statement).is_some())
             };
             let other = match () {
                 () if before(from) == Some(named) && is_chained(named) => before(to)?,
@@ -184,6 +183,7 @@ impl Structure<'_> {
         let mut moves = HashSet::new();
         let mut gone = Vec::new();
         for &other in others {
+            self.free(other)?;
             moves.extend(self.depending(other));
             for (id, statement) in self.own_rules(other)? {
                 let terms: Vec<Coordinate> = self

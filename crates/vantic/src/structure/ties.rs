@@ -7,7 +7,7 @@ use crate::fix::redrawn::ways;
 use crate::fix::rule_source::Statement;
 use crate::infer::anchoring::{Tie, tied_in, written};
 use crate::infer::grouping::farthest_side;
-use crate::infer::rules::suggested;
+use crate::infer::rules::{DRAWN, PLACED, suggested};
 use crate::screen_ext::ScreenExt as _;
 use crate::structure::context::{
     KEPT, Keeps, Restructured, Structure, StructureError, cannot, readable, same_name, with_lines,
@@ -32,6 +32,7 @@ impl Structure<'_> {
     /// A frame that the tie does not keep on some display.
     pub fn tied(&self, path: &str, tie: Tie, to: Option<&str>) -> Result<Restructured, StructureError> {
         let view = self.view(path)?;
+        self.free(view)?;
         let placement = &self.placements()?[0];
         let Some(own) = placement.frame(view) else {
             return cannot(format!("`{path}` is not shown on {}", placement.display.name()));
@@ -165,12 +166,16 @@ impl Structure<'_> {
         let change = Change::new(self.place_span(target), name);
         let text = self.with(std::slice::from_ref(&change), &[])?;
         let source = readable(&text)?;
-        let Some((_, then)) = source.screen.rules().nth(id.index()) else {
+        let plan = Plan::new(source.screen).map_err(|error| StructureError::Broken(error.to_string()))?;
+        let Some((_, then)) = plan.screen().rules().nth(id.index()) else {
             return cannot("it is not there any more");
         };
-        let placement = &self.placements()?[0];
         // By how much each side is off, with the frames as they are.
-        let differences = Differences::of(&source.screen, placement);
+        let was = self.placements()?.swap_remove(0);
+        let placed = plan.place(&was.display, self.measure);
+        let mut placed = placed.map_err(|error| StructureError::Broken(error.to_string()))?;
+        placed.frames = was.frames;
+        let differences = Differences::of(plan.screen(), &placed);
         let off = then.relations().iter().enumerate().filter_map(|(at, relation)| {
             let by = differences.by(relation)?;
             (by.abs() > KEPT).then_some((at, by))
@@ -212,6 +217,7 @@ impl Structure<'_> {
     /// A view that is not drawn, or where no rules give its frames on all of these.
     pub fn pinned(&self, path: &str, drawings: &[ScreenDrawing]) -> Result<Restructured, StructureError> {
         let view = self.view(path)?;
+        self.free(view)?;
         let drawn_in = drawings.iter().filter(|drawing| drawing.frames.iter().any(|(of, _)| *of == view));
         let mut wanted: Vec<Placement> = Vec::new();
         for drawing in drawn_in {
@@ -219,6 +225,7 @@ impl Structure<'_> {
             let placement = placement.map_err(|error| StructureError::Broken(error.to_string()))?;
             wanted.push(compared(self.screen(), placement, &drawing.frames).drawn);
         }
+        let slack = if wanted.is_empty() { PLACED } else { DRAWN };
         if wanted.is_empty() {
             if !drawings.is_empty() {
                 return cannot(format!("`{path}` is not drawn"));
@@ -231,7 +238,9 @@ impl Structure<'_> {
                 gone.push(statement.span());
             }
         }
+        // Where it is not drawn elsewhere, nothing moves.
         let others = self.all_but(&self.depending(view));
+        let keeps = if slack == PLACED { Keeps::All } else { Keeps::Only(&others) };
         let is_met = |plan: &Plan| {
             wanted.iter().all(|wanted| {
                 let placed = plan.place(&wanted.display, self.measure);
@@ -241,8 +250,8 @@ impl Structure<'_> {
             })
         };
         let not_around = |of: &str| of != path && !of.starts_with(&format!("{path}."));
-        self.placed_by(view, (true, true), &wanted, &self.with(&[], &gone)?, &not_around, &|text| {
-            let (done, plan) = self.tried(text, &same_name, &Keeps::Only(&others), ON_ONE)?;
+        self.placed_by(view, (true, true), (&wanted, slack), &self.with(&[], &gone)?, &not_around, &|text| {
+            let (done, plan) = self.tried(text, &same_name, &keeps, ON_ONE)?;
             match is_met(&plan) {
                 true => Ok(done),
                 false => cannot(format!("no rules give `{path}` the frames that are wanted")),
@@ -256,7 +265,7 @@ impl Structure<'_> {
         &self,
         view: ViewId,
         open: (bool, bool),
-        wanted: &[Placement],
+        wanted: (&[Placement], f64),
         text: &str,
         may_read: &dyn Fn(&str) -> bool,
         tried: &dyn Fn(&str) -> Result<Restructured, StructureError>,
@@ -283,14 +292,14 @@ impl Structure<'_> {
         &self,
         path: &str,
         open: (bool, bool),
-        wanted: &[Placement],
+        (wanted, slack): (&[Placement], f64),
         may_read: &dyn Fn(&str) -> bool,
     ) -> Result<[Vec<Vec<String>>; 2], StructureError> {
         let drawn = wanted.iter().map(|placement| Drawing::of(placement, self.screen()));
         let drawn = drawn.collect::<Result<Vec<Drawing>, _>>();
         let drawn = drawn.map_err(|error| StructureError::Cannot(error.to_string()))?;
         Ok([Axis::Across, Axis::Down].map(|axis| {
-            let lines = suggested(&drawn, path, axis, open, self.measure, may_read);
+            let lines = suggested(&drawn, path, axis, open, (self.measure, slack), may_read);
             let mut lines: Vec<Vec<String>> = lines.into_iter().map(|(lines, _)| lines).collect();
             if open == (true, true) {
                 // What says both comes before what leaves one of them to the content.

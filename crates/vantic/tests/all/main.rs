@@ -35,6 +35,7 @@ mod reference;
 mod scroll;
 mod shapes;
 mod spares;
+mod structure;
 mod sweep;
 mod ties;
 mod verdicts;

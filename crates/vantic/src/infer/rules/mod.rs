@@ -22,4 +22,4 @@ mod write;
 pub use error::InferError;
 pub use inferred::{Inferred, InferredBand, InferredRule, infer};
 pub use otherwise::Otherwise;
-pub(crate) use suggested::suggested;
+pub(crate) use suggested::{DRAWN, PLACED, suggested};

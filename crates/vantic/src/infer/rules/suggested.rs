@@ -12,24 +12,25 @@ use vantic_core::text::Measure;
 /// How many relations are paired, the likeliest first.
 const MAX_PAIRED: usize = 8;
 
-/// How far off what was drawn may be, in logical pixels.
-const SLACK: f64 = 0.5;
+/// How far off what was drawn may be, in logical pixels; and what was placed.
+pub(crate) const DRAWN: f64 = 0.5;
+pub(crate) const PLACED: f64 = 0.004;
 
 /// Lines for the block of a view that give its place or its size along an axis, or both, as it was drawn in all drawings,
 /// each with what it costs to say that, the likeliest first. `open` says which of place and size are asked for, `may_read` which
-/// other views the lines may read, by their paths.
+/// other views the lines may read, by their paths; the drawings may be off by `slack`.
 pub(crate) fn suggested(
     drawings: &[Drawing],
     path: &str,
     axis: Axis,
     open: (bool, bool),
-    measure: &dyn Measure,
+    (measure, slack): (&dyn Measure, f64),
     may_read: &dyn Fn(&str) -> bool,
 ) -> Vec<(Vec<String>, f64)> {
     let Ok(table) = Table::new(drawings, measure) else { return Vec::new() };
     let Some(view) = table.views.iter().position(|view| view.path == path) else { return Vec::new() };
     let writer = Writer { table: &table };
-    let mut found = Candidates::new(&table, SLACK).of(view, axis);
+    let mut found = Candidates::new(&table, slack).of(view, axis);
     let own = [near_of(view, axis), size_of(view, axis)];
     // What the relations say of the view, once everything else is where it is.
     let form = |relation: &Relation| -> Vec<(usize, f64)> {
