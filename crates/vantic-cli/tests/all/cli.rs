@@ -298,8 +298,8 @@ fn the_documents_and_the_help_name_the_same_commands() {
     assert_eq!(
         commands,
         [
-            "demo", "infer", "drift", "check", "about", "place", "show", "why", "draw", "sweep", "compare",
-            "fmt", "displays"
+            "demo", "infer", "drift", "check", "about", "place", "show", "why", "draw", "edit", "sweep",
+            "compare", "fmt", "displays"
         ]
     );
     let table = std::fs::read_to_string(root().join("docs/commands/README.md")).unwrap();

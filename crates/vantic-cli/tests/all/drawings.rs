@@ -110,3 +110,101 @@ fn what_is_no_drawing_is_refused_at_its_place_and_nothing_is_written() {
     let (code, _, err) = vantic(folder.path(), &["infer", "quay.svg", "--name", "row of boats"]);
     assert!(code == 2 && err.contains("is no name for a screen"), "{err}");
 }
+
+const PIER: &str = "// The pier.
+screen pier {
+    view sign { pin start 16, end 16, top 16 to safe; height = 56 } // on top
+    view basket { pin start 16 to safe; below sign by 12; size = (120, 80) }
+    view till { after basket by 12; top = basket.top; end = safe.end - 16; height = 44 }
+
+    drawing \"390x844\" {
+        sign = (16, 16, 358, 56)
+        basket = (16, 88, 120, 80)
+    }
+}
+";
+
+#[test]
+fn drawings_in_the_file_are_compared_and_changed() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("pier.vantic");
+    std::fs::write(&file, PIER).unwrap();
+    let at = |arguments: &[&str]| vantic(folder.path(), arguments);
+    let (code, out, _) = at(&["check", "pier.vantic", "--strict"]);
+    assert!(code == 1 && out.contains("warning drift  `basket` is drawn 4 lower than"), "{out}");
+    assert!(out.contains("write `below sign by 16` instead of `below sign by 12`"), "{out}");
+    let (_, json, _) = at(&["check", "pier.vantic", "--format", "json"]);
+    let found: serde_json::Value = serde_json::from_str(&json).unwrap();
+    let drift = found["findings"].as_array().unwrap().iter().find(|f| f["code"] == "drift").unwrap();
+    assert_eq!((drift["views"][0].as_str(), drift["amount"].as_f64()), (Some("basket"), Some(4.0)));
+    // A drawing from elsewhere counts as well.
+    let (_, placed, _) = at(&["place", "pier.vantic", "-d", "tablet", "--format", "json"]);
+    std::fs::write(folder.path().join("old.json"), placed.replace("84.0", "90.0")).unwrap();
+    let (_, out, _) = at(&["check", "pier.vantic", "--drawing", "old.json"]);
+    assert!(out.contains("on: 390x844; tablet") || out.contains("tablet"), "{out}");
+    // Either is changed: the rules by a fix, the drawing by `drift`.
+    let (code, out, _) = at(&["drift", "pier.vantic", "--change-drawing", "basket", "--write"]);
+    assert!(code == 0 && out.contains("is: basket = (16, 84, 120, 80)"), "{out}");
+    assert_eq!(at(&["drift", "pier.vantic", "--strict"]).0, 0);
+    assert_eq!(at(&["check", "pier.vantic", "--undo"]).0, 0);
+    assert_eq!(std::fs::read_to_string(&file).unwrap(), PIER, "byte for byte");
+    let (code, _, err) = at(&["drift", "pier.vantic", "--write"]);
+    assert!(code == 2 && err.contains("--change-rules or --change-drawing"), "{err}");
+    std::fs::write(
+        folder.path().join("bare.vantic"),
+        "screen bare { view a { pin start, top to safe; size = 9 } }",
+    )
+    .unwrap();
+    let (code, _, err) = at(&["drift", "bare.vantic"]);
+    assert!(code == 2 && err.contains("there is no drawing in bare.vantic"), "{err}");
+}
+
+#[test]
+fn the_structure_is_edited_shown_first_and_undone() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("pier.vantic");
+    std::fs::write(&file, PIER).unwrap();
+    let at = |arguments: &[&str]| vantic(folder.path(), arguments);
+    let edits: [(&[&str], &str); 8] = [
+        (
+            &["insert", "pier.vantic", "flag", "sign", "basket"],
+            "+     view flag { below sign by 12; pin start 16 to safe",
+        ),
+        (
+            &["insert", "pier.vantic", "word", "sign", "basket", "--text", "Ebb"],
+            "text word \"Ebb\" { font 16; below sign by 12",
+        ),
+        (&["remove", "pier.vantic", "basket"], "till, at most 132 on"),
+        (&["pin", "pier.vantic", "basket"], "below sign by 16"),
+        (&["tie", "pier.vantic", "basket", "corner", "--to", "sign"], "every view stays where it is on"),
+        (&["retarget", "pier.vantic", "basket#1", "sign"], "pin start to sign"),
+        (&["copy", "pier.vantic", "basket", "till"], "view till { pin start 16 to safe; below"),
+        (&["align", "pier.vantic", "end", "sign", "basket"], "basket = (254, 88, 120, 80)"),
+    ];
+    for (arguments, wanted) in edits {
+        let whole = [&["edit"], arguments].concat();
+        let (code, out, err) = at(&whole);
+        assert!(
+            code == 0 && out.contains(wanted) && out.contains("nothing is written"),
+            "{whole:?}: {out}{err}"
+        );
+        assert_eq!(std::fs::read_to_string(&file).unwrap(), PIER, "{whole:?}");
+        let (code, out, _) = at(&[&whole[..], &["--write"]].concat());
+        assert!(code == 0 && out.contains("wrote pier.vantic"), "{whole:?}: {out}");
+        let after = std::fs::read_to_string(&file).unwrap();
+        assert!(after != PIER && after.starts_with("// The pier.") && after.contains("// on top"), "{after}");
+        at(&["check", "pier.vantic", "--undo", "--no-fixes"]);
+        assert_eq!(std::fs::read_to_string(&file).unwrap(), PIER, "byte for byte: {whole:?}");
+    }
+    for (arguments, wanted) in [
+        (&["remove", "pier.vantic", "baskt"][..], "did you mean `basket`?"),
+        (&["gather", "pier.vantic", "line", "sign"], "two or more siblings"),
+        (&["tie", "pier.vantic", "till", "corner"], "name one display (-d)"),
+        (&["insert", "pier.vantic", "sign", "sign", "basket"], "already a view `sign`"),
+        (&["align", "pier.vantic", "middle", "sign", "basket"], "expected one of left"),
+    ] {
+        let (code, out, err) = at(&[&["edit"], arguments, &["--write"]].concat());
+        assert!(code == 2 && out.is_empty() && err.contains(wanted), "{arguments:?}: {err}");
+        assert_eq!(std::fs::read_to_string(&file).unwrap(), PIER);
+    }
+}
