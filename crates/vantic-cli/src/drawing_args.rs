@@ -3,6 +3,7 @@
 use crate::common_args::{DisplayArgs, Format, ScreenFile, TextArgs};
 use clap::Args;
 use std::path::PathBuf;
+use vantic::infer::Wish;
 
 #[derive(Clone, Debug, Args)]
 pub(crate) struct InferArgs {
@@ -15,6 +16,17 @@ pub(crate) struct InferArgs {
     /// The name of the screen; by default that of the file.
     #[arg(long)]
     pub(crate) name: Option<String>,
+    /// Say how a view follows what is around it, where the guess is wrong: `menu=follows-end`; can be given several times. One of
+    /// keeps-width, keeps-height, follows-start, follows-end, follows-top, follows-bottom, grows, grows-down, centered.
+    #[arg(long, value_name = "VIEW=HOW", value_parser = wish)]
+    pub(crate) view: Vec<(String, Wish)>,
+    /// Draw what the rules give on another display beside the drawing: WIDTHxHEIGHT or a name from `vantic displays`. Can be given
+    /// several times.
+    #[arg(long, value_name = "DISPLAY")]
+    pub(crate) show: Vec<String>,
+    /// With --show: the picture to write, .png or .svg; by default named after the drawing.
+    #[arg(long, value_name = "FILE", requires = "show")]
+    pub(crate) picture: Option<PathBuf>,
     /// Write the reason for each rule as a comment.
     #[arg(long)]
     pub(crate) reasons: bool,
@@ -58,4 +70,14 @@ pub(crate) struct DriftArgs {
     pub(crate) displays: DisplayArgs,
     #[command(flatten)]
     pub(crate) texts: TextArgs,
+}
+
+/// `menu=follows-end`.
+fn wish(text: &str) -> Result<(String, Wish), String> {
+    let known = || Wish::ALL.iter().map(|(name, _)| *name).collect::<Vec<_>>().join(", ");
+    let (view, how) = text
+        .split_once('=')
+        .ok_or_else(|| format!("expected VIEW=HOW, such as menu=grows; HOW is one of {}", known()))?;
+    let found = Wish::ALL.iter().find(|(name, _)| *name == how);
+    found.map(|(_, wish)| (view.to_owned(), *wish)).ok_or_else(|| format!("`{how}` is none of {}", known()))
 }

@@ -14,7 +14,7 @@ pub(crate) fn drawings(path: &Path, measure: &dyn Measure) -> Result<(Vec<Drawin
     let text = text.with_context(|| format!("{} is not a text file", path.shown()))?;
     let is_svg = path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("svg"));
     let drawings = match is_svg {
-        true => Drawing::from_svg(&text, measure).map(|drawing| vec![drawing]),
+        true => Drawing::from_svg(&text, measure),
         false => Drawing::from_json(&text),
     };
     let drawings = drawings.with_context(|| format!("{} is no drawing", path.shown()))?;

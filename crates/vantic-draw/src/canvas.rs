@@ -5,12 +5,18 @@ use crate::text::FAMILY;
 use resvg::{tiny_skia, usvg};
 use std::fmt::Write as _;
 use std::sync::Arc;
+use vantic::drawing::{PLACEMENTS, placements_json};
+use vantic::model::Screen;
+use vantic::plan::Placement;
 
 /// A finished picture.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Picture {
     svg: String,
 }
+
+/// How many views are kept in a picture, on all its displays together.
+const MAX_KEPT: usize = 4000;
 
 /// Why a picture could not be turned into PNG.
 #[derive(Debug, thiserror::Error)]
@@ -27,6 +33,20 @@ impl Picture {
     /// The picture as SVG. It names the font but does not hold it.
     pub fn svg(&self) -> &str {
         &self.svg
+    }
+
+    /// The picture with the placements that it shows, from which they are read again as drawings; those of very large screens are
+    /// left out.
+    pub(crate) fn with_placements(mut self, screen: &Screen, placements: &[&Placement]) -> Self {
+        if screen.views().count() * placements.len() > MAX_KEPT {
+            return self;
+        }
+        let json = placements_json(screen, placements.iter().copied());
+        if let Some(end) = self.svg.rfind("</svg>") {
+            let kept = format!("<metadata id=\"{PLACEMENTS}\">{}</metadata>\n", escaped(&json));
+            self.svg.insert_str(end, &kept);
+        }
+        self
     }
 
     /// The picture as PNG, painted with the font that comes with the program.

@@ -68,7 +68,7 @@ pub fn draw_display(
         .to_owned();
     key += if options.guides { " · violet dashes: guides" } else { "" };
     canvas.words(32.0, HEIGHT - 14.0, &key, Ink::new(10.0, SOFT_INK), TextAnchor::Start);
-    Some(canvas.finish())
+    Some(canvas.finish().with_placements(screen, &[placement]))
 }
 
 /// The size of a display, its insets, and in what else it differs from a plain one.

@@ -37,7 +37,7 @@ pub use canvas::{Picture, PictureError};
 pub use display::draw_display;
 pub use drift::draw_drift;
 pub use page::{MAX_PAGE_DISPLAYS, review_page};
-pub use sheet::{MAX_SHEET_DISPLAYS, draw_sheet};
+pub use sheet::{MAX_SHEET_DISPLAYS, draw_beside, draw_sheet};
 pub use text::{FontText, TextLine};
 pub use tracks::{MAX_TRACKS, draw_map, draw_tracks};
 

@@ -7,8 +7,9 @@ use crate::palette::{INK, SOFT_INK};
 use crate::text::FontText;
 use crate::{HEIGHT, WIDTH};
 use vantic::check::Report;
-use vantic::finding::Severity;
+use vantic::finding::{Finding, Severity};
 use vantic::model::Screen;
+use vantic::plan::Placement;
 use vantic::words::number;
 
 /// The most displays of one sheet; further ones are counted.
@@ -44,11 +45,7 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
     if shown.len() < report.placements.len() {
         under += &format!(" · the first {MAX_SHEET_DISPLAYS} are shown");
     }
-    let scales: Vec<f64> =
-        shown.iter().map(|p| p.canvas().width().hypot(p.canvas().height()).powf(-LEVELLING)).collect();
-    let sizes: Vec<(f64, f64)> =
-        shown.iter().zip(&scales).map(|(p, s)| (p.canvas().width() * s, p.canvas().height() * s)).collect();
-    let (scale, places, bottom) = arrange(&sizes);
+    let Arranged { scales, places, bottom } = Arranged::of(&shown.iter().collect::<Vec<_>>());
     let mut canvas = Canvas::new(WIDTH, (bottom + 24.0).ceil());
     canvas.title(screen.name(), &under);
     let open: Vec<_> = report.open().collect();
@@ -56,30 +53,10 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
 
     for (i, (placement, (x, y))) in shown.iter().zip(places).enumerate() {
         let display = &placement.display;
-        let scale = scale * scales[i];
-        let glass = Area {
-            x,
-            y,
-            width: placement.canvas().width() * scale,
-            height: placement.canvas().height() * scale,
-        };
         let findings = here(report, i);
-        let drawing = Drawing {
-            screen,
-            placement,
-            findings: &findings,
-            fonts,
-            scale,
-            glass,
-            worst: worst_of(&findings),
-        };
-        drawing.boxes(&mut canvas, false);
-        drawing.words(&mut canvas, false);
-        drawing.names(&mut canvas);
+        let (glass, below) =
+            one(&mut canvas, (screen, placement), fonts, (scales[i], x, y), display.name(), &findings);
         let room = glass.width.max(MIN_CELL);
-        let name = crate::callouts::shortened(fonts, display.name(), 10.5, room);
-        let below = glass.bottom() + 15.0;
-        canvas.words(x, below, &name, Ink::new(10.5, INK), TextAnchor::Start);
         let mut size = format!("{} × {}", number(display.width()), number(display.height()));
         if placement.scaled.is_some() {
             size += &format!(", drawn × {}", number(placement.scale()));
@@ -87,7 +64,74 @@ pub fn draw_sheet(screen: &Screen, report: &Report, fonts: &FontText) -> Picture
         canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), TextAnchor::Start);
         verdict(&mut canvas, x + room, below + 13.0, 9.5, &findings);
     }
-    canvas.finish()
+    canvas.finish().with_placements(screen, &shown.iter().collect::<Vec<_>>())
+}
+
+/// Draws placements beside one another, each with a caption.
+///
+/// ```
+/// use vantic::prelude::*;
+/// use vantic_draw::{FontText, draw_beside};
+///
+/// let plan = Plan::new(vantic::read("screen quay { view a { pin start, top to safe; size = 80 } }")?.screen)?;
+/// let fonts = FontText::new();
+/// let on = |width| plan.place(&Display::new(width, 600.0).unwrap(), &fonts);
+/// let picture = draw_beside(plan.screen(), &[(&on(390.0)?, "drawn"), (&on(820.0)?, "then")], "two widths", &fonts);
+/// assert!(picture.svg().contains("two widths"));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn draw_beside(screen: &Screen, shown: &[(&Placement, &str)], under: &str, fonts: &FontText) -> Picture {
+    let shown = &shown[..shown.len().min(MAX_SHEET_DISPLAYS)];
+    let placements: Vec<&Placement> = shown.iter().map(|(placement, _)| *placement).collect();
+    let Arranged { scales, places, bottom } = Arranged::of(&placements);
+    let mut canvas = Canvas::new(WIDTH, (bottom + 24.0).ceil());
+    canvas.title(screen.name(), under);
+    for ((&(placement, caption), scale), (x, y)) in shown.iter().zip(scales).zip(places) {
+        let (_, below) = one(&mut canvas, (screen, placement), fonts, (scale, x, y), caption, &[]);
+        let display = &placement.display;
+        let size = format!("{} × {}", number(display.width()), number(display.height()));
+        canvas.words(x, below + 13.0, &size, Ink::new(9.5, SOFT_INK), TextAnchor::Start);
+    }
+    canvas.finish().with_placements(screen, &placements)
+}
+
+/// One display with its name below it: where it is, and where the line with the name is.
+fn one(
+    canvas: &mut Canvas,
+    (screen, placement): (&Screen, &Placement),
+    fonts: &FontText,
+    (scale, x, y): (f64, f64, f64),
+    name: &str,
+    findings: &[&Finding],
+) -> (Area, f64) {
+    let (width, height) = (placement.canvas().width() * scale, placement.canvas().height() * scale);
+    let glass = Area { x, y, width, height };
+    let drawing = Drawing { screen, placement, findings, fonts, scale, glass, worst: worst_of(findings) };
+    drawing.boxes(canvas, false);
+    drawing.words(canvas, false);
+    drawing.names(canvas);
+    let name = crate::callouts::shortened(fonts, name, 10.5, width.max(MIN_CELL));
+    let below = glass.bottom() + 15.0;
+    canvas.words(x, below, &name, Ink::new(10.5, INK), TextAnchor::Start);
+    (glass, below)
+}
+
+/// Displays in rows: the scale of each, where each goes, and where the last row ends.
+struct Arranged {
+    scales: Vec<f64>,
+    places: Vec<(f64, f64)>,
+    bottom: f64,
+}
+
+impl Arranged {
+    fn of(shown: &[&Placement]) -> Self {
+        let levelled = |p: &&Placement| p.canvas().width().hypot(p.canvas().height()).powf(-LEVELLING);
+        let own: Vec<f64> = shown.iter().map(levelled).collect();
+        let size = |(p, s): (&&Placement, &f64)| (p.canvas().width() * s, p.canvas().height() * s);
+        let sizes: Vec<(f64, f64)> = shown.iter().zip(&own).map(size).collect();
+        let (scale, places, bottom) = arrange(&sizes);
+        Self { scales: own.iter().map(|own| own * scale).collect(), places, bottom }
+    }
 }
 
 /// The least width of a display's place, so that its caption fits.

@@ -12,21 +12,13 @@ use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::json;
-use vantic::drawing::{ScreenDrawing, drawings_in};
+use vantic::drawing::{ScreenDrawing, drawings_in, placements_json};
 use vantic::drift::{Drift, Drifted, drift};
 use vantic::finding::Edit;
 use vantic::infer::compare;
 use vantic::model::{Screen, ViewId};
-use vantic::plan::NamedPlacement;
 use vantic::words::number;
 use vantic_draw::{FontText, draw_drift};
-
-/// A drawing with every view where the rules place it.
-#[derive(serde::Serialize)]
-struct Redrawn<'a> {
-    screen: &'a str,
-    placements: Vec<NamedPlacement<'a>>,
-}
 
 pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
     let loaded = load(&args.screen)?;
@@ -57,8 +49,7 @@ pub(crate) fn run(args: &DriftArgs) -> Result<Verdict> {
     }
     let mut wrote = String::new();
     if let Some(out) = &args.redraw {
-        let placements = found.iter().map(|drift| drift.placement.named(screen)).collect();
-        let redrawn = serde_json::to_string(&Redrawn { screen: screen.name(), placements })?;
+        let redrawn = placements_json(screen, found.iter().map(|drift| &drift.placement));
         write_whole(out, format!("{redrawn}\n").as_bytes())?;
         wrote = format!("wrote {}, with every view where the rules place it\n", out.shown());
     }

@@ -6,16 +6,22 @@ use crate::files::write_whole;
 use crate::output::{
     BOLD, FAINT, YELLOW, count, fit_terminal, lines, print, print_error, print_file, print_json, table,
 };
+use crate::picture::{Kind, save};
 use crate::session::Texts;
 use crate::shown::Shown as _;
 use crate::verdict::Verdict;
 use anyhow::{Result, bail};
 use serde_json::json;
 use std::path::Path;
+use vantic::display::Displays;
 use vantic::drawing::Drawing;
-use vantic::infer::{Inferred, infer};
+use vantic::drift::drift;
+use vantic::infer::{Inferred, infer_as};
 use vantic::model::{is_name, reserved_words};
+use vantic::plan::Plan;
+use vantic::resolve::read;
 use vantic::words::number;
+use vantic_draw::{FontText, draw_beside};
 
 /// How many views that are not met are named.
 const MAX_NAMED: usize = 8;
@@ -29,12 +35,13 @@ pub(crate) fn run(args: &InferArgs) -> Result<Verdict> {
         drawn.extend(some);
         notes += &left_out;
     }
-    let inferred = infer(&drawn, &texts, &name(args)?)?;
+    let inferred = infer_as(&drawn, &texts, &name(args)?, &args.view)?;
     let file = if args.reasons { &inferred.explained } else { &inferred.text };
     if let Some(out) = &args.out {
         write_whole(out, file.as_bytes())?;
     }
     let is_met = inferred.missed.is_empty();
+    notes += &shown(args, &inferred, &drawn)?;
     match (args.format, &args.out) {
         (Format::Json, _) => print_json(&machine(&inferred, &drawn))?,
         (Format::Text, Some(out)) => {
@@ -46,6 +53,33 @@ pub(crate) fn run(args: &InferArgs) -> Result<Verdict> {
         }
     }
     Ok(if is_met { Verdict::Clean } else { Verdict::Findings })
+}
+
+/// Draws what the rules give on other displays beside the first drawing, where that is asked for.
+fn shown(args: &InferArgs, inferred: &Inferred, drawn: &[Drawing]) -> Result<String> {
+    let (Some(first), [_, ..]) = (drawn.first(), args.show.as_slice()) else { return Ok(String::new()) };
+    let plan = Plan::new(read(&inferred.text)?.screen)?;
+    let screen = plan.screen();
+    let fonts = FontText::new();
+    // The drawing as it was drawn, whatever the rules give there.
+    let drawing = drift(&plan, &first.in_screen(screen), &fonts)?.drawn;
+    let known = Displays::default();
+    let mut placed = Vec::new();
+    for name in &args.show {
+        placed.push(plan.place(&known.find(name, screen)?, &fonts)?);
+    }
+    let mut beside = vec![(&drawing, "the drawing")];
+    beside.extend(placed.iter().map(|placement| (placement, placement.display.name())));
+    let out = match &args.picture {
+        Some(out) => out.clone(),
+        None => {
+            let stem = args.drawings.first().and_then(|path| path.file_stem()).unwrap_or_default();
+            format!("{}-{}.png", stem.display(), args.show[0].replace([' ', ',', ':', '@'], "-")).into()
+        }
+    };
+    let under = "the drawing, and what the inferred rules give on other displays";
+    save(&draw_beside(screen, &beside, under, &fonts), Kind::of(&out)?, &out)?;
+    Ok(format!("wrote {}\n", out.shown()))
 }
 
 /// The name of the screen: as it is asked for, or that of a file.

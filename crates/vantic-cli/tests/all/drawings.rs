@@ -58,6 +58,33 @@ fn a_drawing_becomes_a_screen_file_that_gives_it() {
 }
 
 #[test]
+fn a_guess_is_drawn_beside_the_drawing_and_corrected() {
+    let folder = inferred();
+    let at = |arguments: &[&str]| vantic(folder.path(), arguments);
+    let (code, out, _) = at(&["infer", "quay.svg", "-o", "s.vantic", "--show", "820x1180"]);
+    assert!(code == 0 && out.contains("wrote quay-820x1180.png"), "{out}");
+    let png = std::fs::read(folder.path().join("quay-820x1180.png")).unwrap();
+    assert_eq!(&png[1..4], b"PNG");
+    let frames = |file: &str| {
+        let (_, out, _) = at(&["place", file, "-d", "820x1180", "--format", "json"]);
+        let found: serde_json::Value = serde_json::from_str(&out).unwrap();
+        found["placements"][0]["frames"]["card"]["width"].as_f64().unwrap()
+    };
+    assert_eq!(frames("s.vantic"), 788.0, "the guess");
+    let (code, out, _) =
+        at(&["infer", "quay.svg", "-o", "s.vantic", "--view", "card=keeps-width", "--reasons"]);
+    assert_eq!((code, frames("s.vantic")), (0, 358.0), "{out}");
+    let file = std::fs::read_to_string(folder.path().join("s.vantic")).unwrap();
+    assert!(file.contains("// width = 358: you asked for it"), "{file}");
+    let (code, _, err) = at(&["infer", "quay.svg", "--view", "card=centred"]);
+    assert!(code == 2 && err.contains("`centred` is none of keeps-width"), "{err}");
+    // A picture of the screen holds its drawing.
+    let (code, _, err) = at(&["draw", "quay.vantic", "-d", "390x844", "-o", "again.svg"]);
+    assert_eq!(code, 0, "{err}");
+    assert_eq!(at(&["drift", "quay.vantic", "again.svg", "--strict"]).0, 0);
+}
+
+#[test]
 fn drift_is_told_and_repaired_either_way() {
     let folder = inferred();
     let at = |arguments: &[&str]| vantic(folder.path(), arguments);

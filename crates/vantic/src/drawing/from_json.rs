@@ -36,6 +36,27 @@ struct On {
     direction: Option<String>,
     #[serde(default)]
     states: BTreeMap<String, String>,
+    #[serde(default)]
+    parameters: BTreeMap<String, f64>,
+    #[serde(default)]
+    language: Option<String>,
+    #[serde(default = "one")]
+    density: f64,
+    #[serde(default)]
+    touch: bool,
+    #[serde(default)]
+    keyboard: f64,
+    #[serde(default)]
+    own_keyboard: f64,
+    #[serde(default)]
+    scroll: Vec<Scrolled>,
+}
+
+#[derive(Deserialize)]
+struct Scrolled {
+    view: String,
+    across: f64,
+    down: f64,
 }
 
 fn one() -> f64 {
@@ -119,22 +140,40 @@ impl Drawing {
     }
 }
 
+impl On {
+    fn display(self) -> Result<Display, DrawingError> {
+        let mut display = Display::new(self.width, self.height)?;
+        if let Some(Sides { left, top, right, bottom }) = self.insets {
+            display = display.with_insets(Insets { left, top, right, bottom })?;
+        }
+        if let Some(language) = self.language {
+            display = display.with_language(language);
+        }
+        if self.direction.as_deref() == Some("right_to_left") {
+            display = display.with_direction(Direction::RightToLeft);
+        }
+        for (state, alternative) in self.states {
+            display = display.with_state(state, alternative);
+        }
+        for (parameter, to) in self.parameters {
+            display = display.with_parameter(&parameter, to)?;
+        }
+        for Scrolled { view, across, down } in self.scroll {
+            display = display.with_scroll(&view, across, down)?;
+        }
+        display = display.with_density(self.density)?.with_touch(self.touch);
+        display = display.with_own_keyboard(self.own_keyboard)?.with_keyboard(self.keyboard)?;
+        display = display.with_text_scale(self.text_scale)?;
+        // Its name is what it was called.
+        Ok(match self.name {
+            Some(name) => display.named(name),
+            None => display,
+        })
+    }
+}
+
 fn drawing(placed: Placed) -> Result<Drawing, DrawingError> {
-    let On { name, width, height, insets, text_scale, direction, states } = placed.display;
-    let mut display = Display::new(width, height)?;
-    if let Some(name) = name {
-        display = display.named(name);
-    }
-    if let Some(Sides { left, top, right, bottom }) = insets {
-        display = display.with_insets(Insets { left, top, right, bottom })?;
-    }
-    if direction.as_deref() == Some("right_to_left") {
-        display = display.with_direction(Direction::RightToLeft);
-    }
-    for (state, alternative) in states {
-        display = display.with_state(state, alternative);
-    }
-    let display = display.with_text_scale(text_scale)?;
+    let display = placed.display.display()?;
     let scale = display.text_scale();
     let mut views: Vec<DrawnView> = Vec::new();
     for (path, Box_ { left, top, width, height }) in placed.frames.0 {

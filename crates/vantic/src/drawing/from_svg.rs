@@ -47,8 +47,11 @@ impl Placed {
     }
 }
 
+/// The id of the element in which a picture keeps its placements, as JSON.
+pub const PLACEMENTS: &str = "vantic-placements";
+
 impl Drawing {
-    /// A drawing from SVG: each `rect`, `image` and `text` with an id is a view of that name, each `g` and nested `svg` with an
+    /// Drawings from SVG. What `vantic draw` writes holds those of all its displays; any other SVG is one: each `rect`, `image` and `text` with an id is a view of that name, each `g` and nested `svg` with an
     /// id a view that holds what is in it: as large as the first rectangle without an id in it, or else as what it holds.
     /// Where there are no groups, frames decide what is in what. The display is as large as the `viewBox`. Texts are
     /// as large as their words measure. What is left out is in [`Drawing::notes`].
@@ -60,7 +63,7 @@ impl Drawing {
     /// let drawn = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 480">
     ///   <g id="bench"><rect x="16" y="16" width="288" height="48"/><text id="words" x="24" y="44" font-size="15">Vices</text></g>
     /// </svg>"##;
-    /// let drawing = Drawing::from_svg(drawn, &PlainText)?;
+    /// let drawing = &Drawing::from_svg(drawn, &PlainText)?[0];
     /// assert_eq!(drawing.frame("bench").map(|f| f.width), Some(288.0));
     /// assert_eq!(drawing.views()[1].path, "bench.words");
     /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -68,7 +71,7 @@ impl Drawing {
     ///
     /// # Errors
     /// What is no XML, or too much of it, an SVG without a size, and as for [`Drawing::new`].
-    pub fn from_svg(text: &str, measure: &dyn Measure) -> Result<Self, DrawingError> {
+    pub fn from_svg(text: &str, measure: &dyn Measure) -> Result<Vec<Self>, DrawingError> {
         let options =
             ParsingOptions { allow_dtd: false, nodes_limit: MAX_ELEMENTS, ..ParsingOptions::default() };
         let document = Document::parse_with_options(text, options).map_err(|error| {
@@ -83,6 +86,10 @@ impl Drawing {
         let root = document.root_element();
         if root.tag_name().name() != "svg" {
             return Err(DrawingError::Shape("the outermost element is no `svg`".into()));
+        }
+        let is_kept = |node: &Node<'_, '_>| node.attribute("id") == Some(PLACEMENTS);
+        if let Some(json) = root.children().find(is_kept).and_then(|node| node.text()) {
+            return Self::from_json(json);
         }
         let size = ["width", "height"].map(|name| length(root, name));
         let view_box = root.attribute("viewBox").and_then(|text| ViewBox::from_str(text).ok());
@@ -100,7 +107,7 @@ impl Drawing {
         reader.children(root, "", origin, 0)?;
         let Reader { mut views, notes, .. } = reader;
         nested(&mut views, |view| view.kind == DrawnKind::Plain);
-        Ok(Self { notes, ..Self::new(Display::new(width, height)?, views)? })
+        Ok(vec![Self { notes, ..Self::new(Display::new(width, height)?, views)? }])
     }
 }
 

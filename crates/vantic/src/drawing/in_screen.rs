@@ -60,10 +60,7 @@ pub fn drawings_in(screen: &Screen, displays: &Displays) -> Result<Vec<ScreenDra
 
 /// How a display is named so that it is found again.
 fn named(display: &Display, screen: &Screen, displays: &Displays) -> String {
-    let is_same = |found: &Display| {
-        let key = |of: &Display| (of.width(), of.height(), of.insets(), of.text_scale(), of.direction());
-        key(found) == key(display) && found.states().eq(display.states())
-    };
+    let is_same = |found: &Display| found.clone().named(display.name()) == *display;
     if displays.find(display.name(), screen).is_ok_and(|found| is_same(&found)) {
         return display.name().to_owned();
     }
@@ -78,6 +75,19 @@ fn named(display: &Display, screen: &Screen, displays: &Displays) -> String {
     if display.direction() == Direction::RightToLeft {
         parts.push("right to left".into());
     }
+    if display.density() != 1.0 {
+        parts.push(format!("density {}", display.density()));
+    }
+    if display.is_touch() {
+        parts.push("touch".into());
+    }
+    if display.keyboard() != 0.0 {
+        parts.push(format!("keyboard {}", display.keyboard()));
+    }
+    parts.extend(display.language().map(str::to_owned));
+    let set =
+        screen.parameters().filter_map(|of| Some(format!("{} {}", of.name(), display.parameter(of.name())?)));
+    parts.extend(set);
     parts.extend(display.states().map(|(state, shown)| format!("{state}.{shown}")));
     parts.join(", ")
 }

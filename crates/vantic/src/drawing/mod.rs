@@ -8,7 +8,10 @@ mod from_json;
 mod from_svg;
 mod in_screen;
 mod nest;
+mod to_json;
 
 pub(crate) use drawn::drawn_path;
 pub use drawn::{Drawing, DrawingError, DrawingNote, DrawnKind, DrawnView, MAX_DRAWN_VIEWS};
+pub use from_svg::PLACEMENTS;
 pub use in_screen::{ScreenDrawing, drawings_in};
+pub use to_json::placements_json;

@@ -14,4 +14,4 @@ pub use anchoring::{NEAR_GUIDE, Neighbour, Tie, neighbours, tied};
 pub use compare::{Difference, Distances, MAX_CAUSES_TOLD, compare, distances, free_space};
 pub use grouping::{Gathered, gathered};
 pub use invariants::{Invariant, MAX_COMPARED, Measurement, across};
-pub use rules::{InferError, Inferred, InferredBand, InferredRule, Otherwise, infer};
+pub use rules::{InferError, Inferred, InferredBand, InferredRule, Otherwise, Wish, Wishes, infer, infer_as};

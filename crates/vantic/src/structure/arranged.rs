@@ -40,6 +40,8 @@ struct Line {
     axis: Axis,
     order: Vec<ViewId>,
     gaps: Vec<f64>,
+    /// Whether the distances are equal on each display and differ between displays.
+    spreads: bool,
     align: &'static str,
     /// Per view: whether it takes a share of the space.
     shares: Vec<bool>,
@@ -52,6 +54,10 @@ impl Line {
         let way = if self.axis == Axis::Across { "row" } else { "column" };
         let gap = if gap == 0.0 { String::new() } else { format!(" gap {}", number(gap)) };
         let align = if self.align == "start" { String::new() } else { format!("align {}", self.align) };
+        if self.spreads {
+            let align = if align.is_empty() { align } else { format!(", {align}") };
+            return format!("{way} spread between{align}");
+        }
         let comma = if gap.is_empty() || align.is_empty() { " " } else { ", " };
         format!("{way}{gap}{comma}{align}").trim_end().to_owned()
     }
@@ -126,7 +132,7 @@ impl Structure<'_> {
             let mut lines = Vec::new();
             for (axis, is_sized) in std::iter::zip([Axis::Across, Axis::Down], sized) {
                 let is_along = axis == line.axis;
-                if is_along && line.shares[at] {
+                if is_along && line.shares[at] && !is_sized {
                     lines.push("share 1".to_owned());
                 } else if !is_sized && (is_along || line.align != "stretch") {
                     let of = self.path(*view);
@@ -154,7 +160,7 @@ impl Structure<'_> {
         let drawn = self.drawn(&placements, Some((&group, &views)))?;
         let outside = |of: &str| of != group && !views.iter().any(|view| self.is_at(of, *view));
         let mut last = None;
-        for open in [(true, false), (true, true)] {
+        for open in [(true, false), (true, true)].into_iter().filter(|open| open.1 || !line.spreads) {
             let [across, down] = [Axis::Across, Axis::Down]
                 .map(|axis| suggested(&drawn, &group, axis, open, (self.measure, PLACED), &outside));
             for (across, _) in across.iter().filter(|of| open.1 == (of.0.len() > 1)).take(MAX_WAYS) {
@@ -339,6 +345,7 @@ impl Structure<'_> {
         let other = if axis == Axis::Across { Axis::Down } else { Axis::Across };
         let mut order: Vec<ViewId> = Vec::new();
         let mut gaps: Vec<f64> = Vec::new();
+        let (mut differs, mut is_even_here): (Option<String>, bool) = (None, true);
         let mut aligned = [true; 4];
         let mut sizes: Vec<Vec<f64>> = Vec::new();
         for placement in placements {
@@ -360,14 +367,20 @@ impl Structure<'_> {
             } else if order != now {
                 return Err(format!("they stand in another order on {on}"));
             } else if let Some(at) = (0..gaps.len()).find(|&at| (gaps[at] - between[at]).abs() > KEPT) {
-                return Err(format!(
-                    "the distance between `{}` and `{}` is {} and, on {on}, {}",
-                    path(order[at]),
-                    path(order[at + 1]),
-                    number(gaps[at]),
-                    number(between[at])
-                ));
+                differs = differs.or_else(|| {
+                    Some(format!(
+                        "the distance between `{}` and `{}` is {} and, on {on}, {}",
+                        path(order[at]),
+                        path(order[at + 1]),
+                        number(gaps[at]),
+                        number(between[at])
+                    ))
+                });
             }
+            is_even_here &= here
+                .windows(2)
+                .map(|two| two[1].1.0 - two[0].1.0 - two[0].1.1)
+                .all(|gap| (gap - (here[1].1.0 - here[0].1.0 - here[0].1.1)).abs() <= KEPT);
             let low = here.iter().map(|of| of.2.0).fold(f64::INFINITY, f64::min);
             let high = here.iter().map(|of| of.2.0 + of.2.1).fold(f64::NEG_INFINITY, f64::max);
             for (_, _, (near, size)) in &here {
@@ -383,12 +396,19 @@ impl Structure<'_> {
         let Some(align) = align.map(|at| words[at]) else {
             return Err("they do not line up on the other axis".into());
         };
-        let varies = |at: usize| sizes.iter().any(|of| (of[at] - sizes[0][at]).abs() > KEPT);
+        let has_content = |at: usize| self.screen().at(order[at]).has_content();
+        let varies =
+            |at: usize| !has_content(at) && sizes.iter().any(|of| (of[at] - sizes[0][at]).abs() > KEPT);
         let varying: Vec<usize> = (0..order.len()).filter(|&at| varies(at)).collect();
         let is_even = varying.len() > 1
             && sizes.iter().all(|of| varying.iter().all(|&at| (of[at] - of[varying[0]]).abs() <= KEPT));
+        // Distances that differ between displays are what is left of the space, if they are equal on each and no view takes it.
+        let spreads = differs.is_some();
+        if let Some(why) = differs.filter(|_| !is_even_here || !varying.is_empty()) {
+            return Err(why);
+        }
         let shares = (0..order.len()).map(|at| is_even && varies(at) || varying == [at]).collect();
-        Ok(Line { axis, order, gaps, align, shares })
+        Ok(Line { axis, order, gaps, spreads, align, shares })
     }
 
     /// What becomes of a path that names a view which goes into a group, or that is read from in it.
@@ -450,7 +470,7 @@ impl Structure<'_> {
         }
         for (at, span) in spans.iter().enumerate() {
             let gap = at.checked_sub(1).map(|before| line.gaps[before]);
-            if let Some(gap) = gap.filter(|gap| (gap - line.gap()).abs() > KEPT) {
+            if let Some(gap) = gap.filter(|gap| !line.spreads && (gap - line.gap()).abs() > KEPT) {
                 out += &format!("{indent}    space {}\n", number((gap * 100.0).round() / 100.0));
             }
             let lines =

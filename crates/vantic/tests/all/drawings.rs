@@ -267,7 +267,7 @@ fn svg_is_read_with_groups_and_transforms() {
         </svg>"##,
         &PlainText,
     )
-    .unwrap();
+    .unwrap().remove(0);
     let frame = |path: &str| drawing.frame(path).map(|f| (f.left, f.top, f.width, f.height));
     assert_eq!(frame("header"), Some((10.0, 20.0, 380.0, 60.0)));
     // 13 characters of half the font size; the baseline at 0.8 of a line of 25.
@@ -279,7 +279,7 @@ fn svg_is_read_with_groups_and_transforms() {
     assert_eq!(notes, [8, 9, 10], "{:?}", drawing.notes);
     // Flat: what is in what is told by the frames.
     let flat = r#"<svg viewBox="0 0 100 100"><rect id="card" x="10" y="10" width="80" height="80"/><rect id="dot" x="20" y="20" width="5" height="5"/></svg>"#;
-    let drawing = Drawing::from_svg(flat, &PlainText).unwrap();
+    let drawing = Drawing::from_svg(flat, &PlainText).unwrap().remove(0);
     assert_eq!(drawing.views()[1].path, "card.dot");
 }
 
@@ -494,7 +494,7 @@ proptest! {
         let open: String = groups.iter().map(|(x, y, by)| format!("<g transform='translate({x} {y}) scale({by})'>")).collect();
         let close = "</g>".repeat(groups.len());
         let text = format!("<svg viewBox='7 9 400 500'>{open}<rect id='a' x='{x}' y='{y}' width='{width}' height='{height}'/>{close}</svg>");
-        let drawing = Drawing::from_svg(&text, &PlainText).unwrap();
+        let drawing = Drawing::from_svg(&text, &PlainText).unwrap().remove(0);
         let (mut at, mut long) = ((f64::from(x), f64::from(y)), (f64::from(width), f64::from(height)));
         for &(x, y, by) in groups.iter().rev() {
             let by = f64::from(by);

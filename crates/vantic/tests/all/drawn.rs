@@ -3,11 +3,12 @@
 use crate::drawings::{draw_on, plan, screens};
 use vantic::check::{CheckOptions, Report, check_as};
 use vantic::display::{Display, Displays, Insets};
-use vantic::drawing::Drawing;
+use vantic::drawing::{Drawing, PLACEMENTS, placements_json};
 use vantic::files::Assembled;
 use vantic::finding::{Finding, NamedFinding};
 use vantic::fix::{Fixes, edited, without};
-use vantic::geometry::Direction;
+use vantic::geometry::{Direction, Frame};
+use vantic::infer::{Wish, infer_as};
 use vantic::model::{Code, RuleId, Screen};
 use vantic::plan::Plan;
 use vantic::text::PlainText;
@@ -152,3 +153,94 @@ fn missing_rules_are_completed_from_the_drawing() {
 
 /// A screen that displays are looked up for.
 const SMALL: &str = "screen small { view a { pin left, top to safe; size = 8 } }";
+
+/// What somebody says of a view holds on other sizes, and the drawing is given all the same.
+#[test]
+fn what_is_said_of_a_view_is_held_to_on_other_sizes() {
+    let (mut met, mut refused) = (0, 0);
+    for (name, text) in screens("cases/drawn") {
+        let before = plan(&text);
+        let drawing = draw_on(&before, &["handset-large"]).remove(0);
+        let small = drawing.display.clone();
+        let large = small.with_size(small.width() + 260.0, small.height() + 180.0).unwrap();
+        for view in drawing.views().iter().step_by(2) {
+            for (_, wish) in Wish::ALL {
+                let wishes = [(view.path.clone(), wish)];
+                let inferred = match infer_as(std::slice::from_ref(&drawing), &PlainText, "s", &wishes) {
+                    Ok(inferred) => inferred,
+                    Err(error) => {
+                        assert!(error.to_string().contains(&format!("`{}` cannot be", view.path)), "{error}");
+                        refused += 1;
+                        continue;
+                    }
+                };
+                assert!(
+                    inferred.missed.is_empty(),
+                    "{name}, {wishes:?}: {:?}\n{}",
+                    inferred.missed,
+                    inferred.text
+                );
+                let after = plan(&inferred.text);
+                let on = |display: &Display| {
+                    let placement = after.place(display, &PlainText).unwrap();
+                    let own = after.screen().find(&view.path).unwrap();
+                    let around = after.screen().view(own).unwrap().parent();
+                    let around =
+                        around.map_or(placement.safe_frame(), |around| placement.frame(around).unwrap());
+                    (placement.frame(own).unwrap(), around)
+                };
+                let kept = |(own, around): (Frame, Frame)| match wish {
+                    Wish::KeepsWidth => own.width,
+                    Wish::KeepsHeight => own.height,
+                    Wish::FollowsStart => own.left - around.left,
+                    Wish::FollowsEnd => around.right() - own.right(),
+                    Wish::FollowsTop => own.top - around.top,
+                    Wish::FollowsBottom => around.bottom() - own.bottom(),
+                    Wish::Grows => around.width - own.width,
+                    Wish::GrowsDown => around.height - own.height,
+                    Wish::Centered => own.left + own.width / 2.0 - around.left - around.width / 2.0,
+                };
+                let (was, is) = (kept(on(&small)), kept(on(&large)));
+                assert!((was - is).abs() <= 0.02, "{name}, {wishes:?}: {was}, {is}\n{}", inferred.text);
+                met += 1;
+            }
+        }
+    }
+    println!("{met} wishes met, {refused} refused");
+    assert!(met >= 250, "{met}, {refused}");
+}
+
+fn is_near(a: &Frame, b: &Frame) -> bool {
+    let sides = [a.left - b.left, a.top - b.top, a.width - b.width, a.height - b.height];
+    sides.iter().all(|by| by.abs() <= 1e-6)
+}
+
+#[test]
+fn a_picture_holds_its_drawings() {
+    for (name, text) in screens("cases/drawn").into_iter().take(4) {
+        let before = plan(&text);
+        let displays =
+            ["handset-large", "tablet"].map(|of| Displays::default().find(of, before.screen()).unwrap());
+        let placed = displays.map(|display| before.place(&display, &PlainText).unwrap());
+        let json = placements_json(before.screen(), &placed);
+        let drawn: Vec<Drawing> =
+            placed.iter().map(|placement| Drawing::of(placement, before.screen()).unwrap()).collect();
+        // Numbers in JSON have nine places behind the point.
+        let is_alike = |read: &[Drawing]| {
+            std::iter::zip(read, &drawn).all(|(read, drawn)| {
+                let views = std::iter::zip(read.views(), drawn.views());
+                let mut views =
+                    views.map(|(a, b)| a.path == b.path && a.kind == b.kind && is_near(&a.frame, &b.frame));
+                read.display == drawn.display
+                    && read.views().len() == drawn.views().len()
+                    && views.all(|same| same)
+            })
+        };
+        assert!(is_alike(&Drawing::from_json(&json).unwrap()), "{name}: {json}");
+        let words = json.replace('&', "&amp;").replace('<', "&lt;");
+        let svg = format!(
+            "<svg viewBox=\"0 0 9 9\"><rect id=\"x\"/><metadata id=\"{PLACEMENTS}\">{words}</metadata></svg>"
+        );
+        assert!(is_alike(&Drawing::from_svg(&svg, &PlainText).unwrap()), "{name}: {svg}");
+    }
+}

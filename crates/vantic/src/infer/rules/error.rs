@@ -20,6 +20,14 @@ pub enum InferError {
         /// The other one.
         b: String,
     },
+    /// What somebody says of a view is not so in the drawings.
+    #[error("`{view}` cannot be `{wish}`: the drawings contradict it, or do not have such a view")]
+    Wish {
+        /// The view.
+        view: String,
+        /// The name of the wish.
+        wish: &'static str,
+    },
     /// A file that cannot be placed: not the user's fault.
     #[error("the rules that were found cannot be placed: {0}")]
     Unusable(String),

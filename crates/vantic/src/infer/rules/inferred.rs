@@ -3,13 +3,15 @@
 use crate::drawing::Drawing;
 use crate::infer::grouping::farthest_side;
 use crate::infer::rules::arranged::{Line, lines};
-use crate::infer::rules::bands::{Bands, Border, bands};
+use crate::infer::rules::bands::{Border, bands};
+use crate::infer::rules::candidates::Candidates;
 use crate::infer::rules::choose::choose;
 use crate::infer::rules::error::InferError;
 use crate::infer::rules::lines::Writer;
 use crate::infer::rules::otherwise::{Otherwise, otherwise};
 use crate::infer::rules::relation::Relation;
 use crate::infer::rules::table::Table;
+use crate::infer::rules::wish::{Wishes, wished};
 use crate::infer::rules::write::Chosen;
 use crate::resolve::read;
 use vantic_core::plan::Plan;
@@ -91,12 +93,25 @@ pub struct InferredBand {
 /// # Errors
 /// No drawing, drawings of different kinds of views by one name, drawings that contradict one another.
 pub fn infer(drawings: &[Drawing], measure: &dyn Measure, name: &str) -> Result<Inferred, InferError> {
+    infer_as(drawings, measure, name, &[])
+}
+
+/// The same, with what somebody says of views: the rules hold to that wherever the drawings allow it.
+///
+/// # Errors
+/// As for [`infer`], and a wish that the drawings contradict.
+pub fn infer_as(
+    drawings: &[Drawing],
+    measure: &dyn Measure,
+    name: &str,
+    wishes: Wishes<'_>,
+) -> Result<Inferred, InferError> {
     let table = Table::new(drawings, measure)?;
     contradictions(&table, drawings)?;
     let mut best: Option<Inferred> = None;
     for slack in slacks(&table) {
         for arranged in [true, false] {
-            let inferred = with(&table, drawings, measure, name, slack, arranged)?;
+            let inferred = with((&table, wishes), drawings, measure, name, slack, arranged)?;
             let is_met = inferred.missed.is_empty();
             if best.as_ref().is_none_or(|known| inferred.missed.len() < known.missed.len()) {
                 best = Some(inferred);
@@ -152,24 +167,30 @@ fn slacks(table: &Table) -> Vec<f64> {
 }
 
 fn with(
-    table: &Table,
+    (table, wishes): (&Table, Wishes<'_>),
     drawings: &[Drawing],
     measure: &dyn Measure,
     name: &str,
     slack: f64,
     arranged: bool,
 ) -> Result<Inferred, InferError> {
-    let lines = if arranged { lines(table, slack) } else { Vec::new() };
-    let given: Vec<Relation> = lines.iter().flat_map(|line| line.relations.iter().cloned()).collect();
+    let found = if wishes.is_empty() { Vec::new() } else { Candidates::new(table, slack).all() };
+    let wished =
+        wished(table, &found, wishes).map_err(|(view, wish)| InferError::Wish { view, wish: wish.name() })?;
+    let mut lines = if arranged { lines(table, slack) } else { Vec::new() };
+    // A row says itself how its children follow it.
+    lines.retain(|line| !line.relations.iter().any(|own| wished.iter().any(|wish| wish.view == own.view)));
+    let of_lines = lines.iter().flat_map(|line| line.relations.iter().cloned());
+    let given: Vec<Relation> = wished.iter().cloned().chain(of_lines).collect();
     let choice = choose(table, slack, &given);
     let bands = bands(table, slack, &choice);
     let said = |relation: &&Relation| !lines.iter().any(|line| line.relations.contains(relation));
     let common: Vec<Relation> = choice.chosen.iter().filter(said).cloned().collect();
-    let chosen = Chosen { table, common: &common, bands: &bands, lines: &lines };
+    let chosen = Chosen { table, common: &common, bands: &bands, lines: &lines, wished: &wished };
     let text = chosen.file(name, false);
     let explained = chosen.file(name, true);
     let missed = missed(&text, drawings, measure, MET.max(2.0 * slack))?;
-    let rules = rules(table, &common, &bands, &lines);
+    let rules = rules(&chosen);
     let otherwise =
         if missed.is_empty() { otherwise(&chosen, &choice, drawings, measure) } else { Vec::new() };
     let bands = bands.bands.iter().map(|band| InferredBand {
@@ -181,7 +202,8 @@ fn with(
     Ok(Inferred { text, explained, rules, bands, otherwise, slack, missed })
 }
 
-fn rules(table: &Table, common: &[Relation], bands: &Bands, lines: &[Line]) -> Vec<InferredRule> {
+fn rules(chosen: &Chosen<'_>) -> Vec<InferredRule> {
+    let Chosen { table, common, bands, lines, .. } = *chosen;
     let writer = Writer { table };
     let of_lines = lines.iter().map(|line| InferredRule {
         view: table.views[line.parent].path.clone(),
@@ -192,11 +214,12 @@ fn rules(table: &Table, common: &[Relation], bands: &Bands, lines: &[Line]) -> V
     let banded = bands.base.iter().chain(bands.bands.iter().flat_map(|band| &band.rules));
     let all = common.iter().chain(banded.map(|rule| &rule.relation));
     let own = all.filter_map(|relation| {
+        let is_wished = chosen.wished.contains(relation);
         Some(InferredRule {
             view: table.views[relation.view].path.clone(),
             rule: writer.line(relation)?,
-            reason: writer.reason(relation),
-            sure: (2.0 / (1.0 + relation.cost)).min(1.0),
+            reason: chosen.reason(relation),
+            sure: if is_wished { 1.0 } else { (2.0 / (1.0 + relation.cost)).min(1.0) },
         })
     });
     of_lines.chain(own).collect()

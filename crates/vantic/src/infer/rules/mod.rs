@@ -17,9 +17,11 @@ mod otherwise;
 mod relation;
 mod suggested;
 mod table;
+mod wish;
 mod write;
 
 pub use error::InferError;
-pub use inferred::{Inferred, InferredBand, InferredRule, infer};
+pub use inferred::{Inferred, InferredBand, InferredRule, infer, infer_as};
 pub use otherwise::Otherwise;
 pub(crate) use suggested::{DRAWN, PLACED, suggested};
+pub use wish::{Wish, Wishes};

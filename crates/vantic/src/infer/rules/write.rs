@@ -18,6 +18,8 @@ pub(super) struct Chosen<'a> {
     pub(super) bands: &'a Bands,
     /// The rows and columns.
     pub(super) lines: &'a [Line],
+    /// What somebody said of views.
+    pub(super) wished: &'a [Relation],
 }
 
 impl Chosen<'_> {
@@ -38,6 +40,14 @@ impl Chosen<'_> {
             self.band(band, &mut out);
         }
         out + "}\n"
+    }
+
+    /// Why a relation was chosen.
+    pub(super) fn reason(&self, relation: &Relation) -> String {
+        match self.wished.contains(relation) {
+            true => "you asked for it".into(),
+            false => Writer { table: self.table }.reason(relation),
+        }
     }
 
     fn view(&self, view: usize, depth: usize, reasons: bool, out: &mut String) {
@@ -71,7 +81,7 @@ impl Chosen<'_> {
         let own: Vec<&Relation> = self.common.iter().filter(|r| r.view == view).collect();
         let mut own_lines = writer.lines(&own);
         if reasons {
-            let why = own.iter().filter_map(|r| Some((writer.line(r)?, writer.reason(r))));
+            let why = own.iter().filter_map(|r| Some((writer.line(r)?, self.reason(r))));
             let why: Vec<String> = why.map(|(line, reason)| format!("// {line}: {reason}")).collect();
             own_lines = why.into_iter().chain(own_lines).collect();
         }
