@@ -2,9 +2,9 @@
 
 use crate::infer::grouping::ends;
 use crate::infer::rules::costs::{
-    ALIGNED, ASKEW, BESIDE, CENTERED, COUSIN, EDGE, EVEN, FAR, FIXED, FIXED_BOX, FIXED_SHOWN, FRACTION,
-    LIMITED, NO_SIZE, RATIO, SAME, SHARE, SHARE_LESS, SHARE_OF_ONE, SHARE_OF_SCREEN, SHARE_TOLD, UNROUND,
-    UNTIL, nice_ratio, nice_share, odd, odd_size, snapped,
+    ALIGNED, ASKEW, BESIDE, CENTERED, CENTERED_BY_HAND, COUSIN, EDGE, EVEN, FAR, FIXED, FIXED_BOX,
+    FIXED_BY_HAND, FIXED_SHOWN, FRACTION, LIMITED, NO_SIZE, RATIO, SAME, SHARE, SHARE_LESS, SHARE_OF_ONE,
+    SHARE_OF_SCREEN, SHARE_TOLD, UNROUND, UNTIL, nice_ratio, nice_share, odd, odd_size, snapped,
 };
 use crate::infer::rules::relation::{Point, Relation, Size, Target, What};
 use crate::infer::rules::table::{Extent, Sheet, Table, index};
@@ -21,6 +21,15 @@ const MAX_INSET: f64 = 96.0;
 
 /// A share shows in a size that differs by so much at least between drawings.
 const VARIES: f64 = 4.0;
+
+/// From this on drawings are by hand, in logical pixels.
+const BY_HAND: f64 = 2.0;
+
+/// A distance that is no more than this on average, drawn by hand, is none.
+const ZERO: f64 = 2.4;
+
+/// How many times as large something has to be in one drawing by hand as in another to tell a proportion.
+const TELLING: f64 = 1.3;
 
 /// Looks for relations that hold in drawings.
 pub(super) struct Candidates<'a> {
@@ -77,6 +86,55 @@ impl<'a> Candidates<'a> {
         self.table.constant(self.slack, value)
     }
 
+    /// The same of a value that is made of so many numbers of a drawing: by hand, each of them may be off.
+    fn constant_of(&self, numbers: f64, value: impl Fn(&Sheet) -> Option<f64>) -> Option<f64> {
+        if !self.is_by_hand() {
+            return self.constant(value);
+        }
+        let values: Vec<f64> = self.sheets().iter().map(value).collect::<Option<_>>()?;
+        let (low, high) = ends(values.iter().copied());
+        let mean = values.iter().sum::<f64>() / values.len() as f64;
+        (high - low <= 2.0 * self.off(numbers)).then(|| self.written(mean))
+    }
+
+    /// Whether such a value is zero.
+    fn is_zero(&self, numbers: f64, value: impl Fn(&Sheet) -> Option<f64>) -> bool {
+        if !self.is_by_hand() {
+            return self.constant(value) == Some(0.0);
+        }
+        let values: Option<Vec<f64>> = self.sheets().iter().map(value).collect();
+        values.is_some_and(|values| {
+            let mean = values.iter().sum::<f64>() / values.len() as f64;
+            values.iter().all(|value| value.abs() <= self.off(numbers)) && mean.abs() <= ZERO
+        })
+    }
+
+    /// How much more a proportion costs that drawings by hand are off from; `None` where they cannot be.
+    fn misfit(&self, numbers: f64, value: impl Fn(&Sheet) -> Option<f64>) -> Option<f64> {
+        if !self.is_by_hand() {
+            return Some(0.0);
+        }
+        let values: Vec<f64> = self.sheets().iter().map(value).collect::<Option<_>>()?;
+        let most = self.off(numbers);
+        let mean = values.iter().map(|value| value.abs()).sum::<f64>() / values.len() as f64;
+        values.iter().all(|value| value.abs() <= most).then_some(mean / most)
+    }
+
+    /// By how much a value made of so many numbers of a drawing may be off.
+    fn off(&self, numbers: f64) -> f64 {
+        if self.is_by_hand() { self.slack / 3.0 * numbers } else { self.slack }
+    }
+
+    /// How many numbers of a drawing a place of a box is made of.
+    fn numbers(point: Point, target: Target) -> f64 {
+        match (target, point) {
+            (Target::Screen | Target::Safe, _) => 0.0,
+            (_, Point::Near) => 1.0,
+            (_, Point::Far) => 2.0,
+            (_, Point::Center) => 1.5,
+        }
+    }
+
     fn written(&self, value: f64) -> f64 {
         snapped(value, self.slack)
     }
@@ -111,7 +169,7 @@ impl<'a> Candidates<'a> {
             Axis::Across => content.natural.width,
             Axis::Down => content.drawn.height,
         };
-        Some((self.extent(sheet, view, axis)?.size - natural).abs() <= (1.5 * self.slack).max(0.5))
+        Some((self.extent(sheet, view, axis)?.size - natural).abs() <= (1.5 * self.off(1.0)).max(0.5))
     }
 
     fn sizes(&mut self, view: usize, axis: Axis) {
@@ -126,8 +184,12 @@ impl<'a> Candidates<'a> {
             self.until(view);
         }
         let holds = !self.table.views[view].children.is_empty() || self.is_text(view);
-        if let Some(fixed) = self.constant(size) {
-            let cost = if self.is_fixed(view, axis) { FIXED_SHOWN } else { FIXED };
+        if let Some(fixed) = self.constant_of(1.0, size) {
+            let cost = match self.is_fixed(view, axis) {
+                _ if self.is_by_hand() => FIXED_BY_HAND,
+                true => FIXED_SHOWN,
+                false => FIXED,
+            };
             let more = if holds { FIXED_BOX } else { 0.0 };
             self.put(view, axis, What::Is(Size::Fixed(fixed)), cost + more + odd_size(fixed));
         }
@@ -153,13 +215,23 @@ impl<'a> Candidates<'a> {
     fn is_fixed(&self, view: usize, axis: Axis) -> bool {
         let around = self.outer(view)[0];
         self.varies(|sheet| Some(around.extent(sheet, axis)?.size)) > VARIES
-            && self.constant(|sheet| Some(self.extent(sheet, view, axis)?.size)).is_some()
+            && self.constant_of(1.0, |sheet| Some(self.extent(sheet, view, axis)?.size)).is_some()
+    }
+
+    fn is_by_hand(&self) -> bool {
+        self.slack >= BY_HAND
+    }
+
+    /// Whether a view is as large in all drawings as its content, or as it always is.
+    fn keeps_size(&self, view: usize, axis: Axis) -> bool {
+        self.has_one_size(view, axis)
+            || self.sheets().iter().all(|sheet| self.is_natural(sheet, view, axis) == Some(true))
     }
 
     /// Whether a view has one size in several drawings.
     fn has_one_size(&self, view: usize, axis: Axis) -> bool {
         let size = |sheet: &Sheet| Some(self.extent(sheet, view, axis)?.size);
-        self.sheets().len() > 1 && self.constant(size).is_some()
+        self.sheets().len() > 1 && self.constant_of(1.0, size).is_some()
     }
 
     /// How far off a factor of a size may be.
@@ -216,10 +288,26 @@ impl<'a> Candidates<'a> {
     }
 
     fn share(&mut self, view: usize, axis: Axis, of: Target, cost: f64) {
-        let Some(factor) = self.factor(view, axis, of) else { return };
-        if let Some((factor, odd)) = self.share_of(factor, of, axis) {
-            self.put(view, axis, What::Is(Size::Share { of, factor, plus: 0.0 }), cost + odd);
+        if !self.tells(|sheet| Some(of.extent(sheet, axis)?.size)) {
+            return;
         }
+        let Some(factor) = self.factor(view, axis, of) else { return };
+        let misfit = |factor: f64| {
+            self.misfit(1.0 + factor, |sheet| {
+                Some(self.extent(sheet, view, axis)?.size - factor * of.extent(sheet, axis)?.size)
+            })
+        };
+        if let Some((factor, odd)) = self.share_of(factor, of, axis)
+            && let Some(more) = misfit(factor)
+        {
+            self.put(view, axis, What::Is(Size::Share { of, factor, plus: 0.0 }), cost + odd + more);
+        }
+    }
+
+    /// Whether sizes differ so much between drawings that those by hand tell a proportion from a number.
+    fn tells(&self, value: impl Fn(&Sheet) -> Option<f64>) -> bool {
+        let (low, high) = ends(self.sheets().iter().filter_map(value));
+        !self.is_by_hand() || high >= TELLING * low
     }
 
     /// A factor as one would write it, and what it costs: any, where several drawings show it.
@@ -246,10 +334,13 @@ impl<'a> Candidates<'a> {
         let slack = self.slack / lowest;
         if axis == Axis::Down
             && is_shown
+            && self.tells(|sheet| both(sheet).map(|b| b.0))
             && ratios.all(|ratio| ratio.is_some_and(|ratio| (ratio - first).abs() <= 2.0 * slack))
             && let Some(((width, height), odd)) = nice_ratio(first, slack.max(1e-4))
+            && let Some(more) =
+                self.misfit(1.0 + width / height, |sheet| both(sheet).map(|b| b.0 - width / height * b.1))
         {
-            self.put(view, axis, What::Ratio { width, height }, RATIO + odd);
+            self.put(view, axis, What::Ratio { width, height }, RATIO + odd + more);
         }
     }
 
@@ -267,7 +358,7 @@ impl<'a> Candidates<'a> {
             outer.push(Target::Safe);
         }
         for (is_least, limit) in [(true, high), (false, low)] {
-            let slack = self.slack;
+            let slack = self.off(1.0);
             let is_held = |size: f64| (size - limit).abs() <= 2.0 * slack;
             let limit = self.written(limit);
             // Somebody chose it: it is round.
@@ -322,6 +413,7 @@ impl<'a> Candidates<'a> {
         if spread(&factors) <= 2.0 * slack
             && let Some((factor, odd)) = nice_share(factors.iter().sum::<f64>() / factors.len() as f64, slack)
             && factor < 1.0
+            && (!self.is_by_hand() || wholes.len() > 1)
         {
             found.push((Size::Share { of, factor, plus: 0.0 }, 0.1 + odd + is_far_out));
         }
@@ -379,7 +471,9 @@ impl<'a> Candidates<'a> {
                     let (own, of) = (self.extent(sheet, view, axis)?, target.extent(sheet, axis)?);
                     Some(point.of(own) - point.of(of))
                 };
-                let Some(by) = self.constant(distance) else { continue };
+                let numbers = Self::numbers(point, Target::View(view)) + Self::numbers(point, target);
+                let Some(by) = self.constant_of(numbers, distance) else { continue };
+                let by = if self.is_zero(numbers, distance) { 0.0 } else { by };
                 let near = || {
                     self.constant(|sheet| {
                         Some(self.extent(sheet, view, axis)?.near - target.extent(sheet, axis)?.near)
@@ -389,13 +483,16 @@ impl<'a> Candidates<'a> {
                     Point::Near => EDGE + odd(by),
                     Point::Far if near().is_some_and(|near| near != -by) => EDGE + FAR + NO_SIZE + odd(-by),
                     Point::Far => EDGE + FAR + odd(-by),
+                    Point::Center if by == 0.0 && self.is_by_hand() && self.keeps_size(view, axis) => {
+                        CENTERED_BY_HAND
+                    }
                     Point::Center if by == 0.0 => CENTERED,
                     Point::Center => CENTERED + 0.7 + odd(by.abs()),
                 };
                 self.put(view, axis, What::At { own: point, target, point, by }, cost + less);
             }
-            let varies = self.varies(|sheet| Some(target.extent(sheet, axis)?.size)) > VARIES;
-            if several && varies {
+            let size = |sheet: &Sheet| Some(target.extent(sheet, axis)?.size);
+            if several && self.varies(size) > VARIES && self.tells(size) {
                 self.fractions(view, axis, target);
             }
         }
@@ -416,8 +513,12 @@ impl<'a> Candidates<'a> {
             if high - low <= 2.0 * slack
                 && let Some((factor, odd)) = self.share_of(mean, target, axis)
                 && !(own == Point::Center && factor == 0.5)
+                && let Some(more) = self.misfit(Self::numbers(own, Target::View(view)) + 1.0, |sheet| {
+                    let (from, of) = (self.extent(sheet, view, axis)?, target.extent(sheet, axis)?);
+                    Some(own.of(from) - of.near - factor * of.size)
+                })
             {
-                self.put(view, axis, What::Fraction { own, target, factor }, FRACTION + odd);
+                self.put(view, axis, What::Fraction { own, target, factor }, FRACTION + odd + more);
             }
         }
     }
@@ -463,7 +564,8 @@ impl<'a> Candidates<'a> {
                     let by = own.of(self.extent(sheet, view, axis)?) - point.of(target.extent(sheet, axis)?);
                     Some(if own == Point::Near { by } else { -by })
                 };
-                let Some(gap) = self.constant(by).filter(|gap| (-16.0..=MAX_GAP).contains(gap)) else {
+                let Some(gap) = self.constant_of(3.0, by).filter(|gap| (-16.0..=MAX_GAP).contains(gap))
+                else {
                     continue;
                 };
                 let faces = self.sheets().iter().all(|sheet| {
@@ -493,7 +595,7 @@ impl<'a> Candidates<'a> {
             let by = |sheet: &Sheet| {
                 Some(point.of(self.extent(sheet, view, axis)?) - point.of(target.extent(sheet, axis)?))
             };
-            if self.constant(by) == Some(0.0) {
+            if self.is_zero(2.0 * Self::numbers(point, target), by) {
                 self.put(view, axis, What::At { own: point, target, point, by: 0.0 }, cost + more);
             }
         }
@@ -506,7 +608,7 @@ impl<'a> Candidates<'a> {
         let by = |sheet: &Sheet| {
             Some(self.extent(sheet, view, axis)?.size - self.extent(sheet, other, axis)?.size)
         };
-        if self.constant(by) == Some(0.0) {
+        if self.is_zero(2.0, by) {
             let size = Size::Share { of: Target::View(other), factor: 1.0, plus: 0.0 };
             self.put(view, axis, What::Is(size), SAME);
         }
@@ -519,7 +621,7 @@ impl<'a> Candidates<'a> {
         let baseline = |sheet: &Sheet, of: usize| {
             Some(self.extent(sheet, of, axis)?.near + sheet.contents[of].as_ref()?.drawn.ascent)
         };
-        if self.constant(|sheet| Some(baseline(sheet, view)? - baseline(sheet, other)?)) == Some(0.0) {
+        if self.is_zero(2.0, |sheet| Some(baseline(sheet, view)? - baseline(sheet, other)?)) {
             self.put(view, axis, What::Baseline { of: other }, ALIGNED - 0.02);
         }
     }
@@ -531,7 +633,7 @@ impl<'a> Candidates<'a> {
             Some(self.extent(sheet, b, axis)?.near - self.extent(sheet, a, axis)?.far())
         };
         let differs = |sheet: &Sheet| Some(gap(sheet, *before, view)? - gap(sheet, *first, *before)?);
-        if self.constant(differs) == Some(0.0)
+        if self.is_zero(6.0, differs)
             && self.varies(|sheet| gap(sheet, *before, view)) > VARIES
             && self.sheets().iter().all(|sheet| gap(sheet, *before, view).is_some_and(|gap| gap >= 0.0))
         {

@@ -2,6 +2,7 @@
 
 use crate::drawing::Drawing;
 use crate::infer::grouping::farthest_side;
+use crate::infer::rules::agree::agree;
 use crate::infer::rules::arranged::{Line, lines};
 use crate::infer::rules::bands::{Border, bands};
 use crate::infer::rules::candidates::Candidates;
@@ -185,7 +186,11 @@ fn with(
     let choice = choose(table, slack, &given);
     let bands = bands(table, slack, &choice);
     let said = |relation: &&Relation| !lines.iter().any(|line| line.relations.contains(relation));
-    let common: Vec<Relation> = choice.chosen.iter().filter(said).cloned().collect();
+    let mut common: Vec<Relation> = choice.chosen.iter().filter(said).cloned().collect();
+    if slack >= SLACKS[2] {
+        let of_lines: Vec<Relation> = lines.iter().flat_map(|line| line.relations.iter().cloned()).collect();
+        agree(table, &mut common, &of_lines);
+    }
     let chosen = Chosen { table, common: &common, bands: &bands, lines: &lines, wished: &wished };
     let text = chosen.file(name, false);
     let explained = chosen.file(name, true);

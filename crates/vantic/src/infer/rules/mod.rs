@@ -4,6 +4,7 @@
 //! drawings, each with a cost, `basis` tells what is independent, `choose` takes the cheapest that decide everything, `write`
 //! makes a screen file of it, `suggested` is for a single view.
 
+mod agree;
 mod arranged;
 mod bands;
 mod basis;

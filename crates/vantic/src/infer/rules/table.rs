@@ -8,6 +8,9 @@ use std::collections::HashMap;
 use vantic_core::geometry::{Axis, Direction, Frame};
 use vantic_core::text::{Measure, TextRequest, TextSize};
 
+/// How much narrower than its words a text may be drawn by hand, in logical pixels.
+const BY_HAND: f64 = 5.0;
+
 /// An extent along an axis: where it begins, and how long it is.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(super) struct Extent {
@@ -162,9 +165,18 @@ fn sheet(drawing: &Drawing, places: &HashMap<&str, usize>, measure: &dyn Measure
             let request =
                 TextRequest { line: line_scaled, direction, ..TextRequest::new(words, *font * scale) };
             let natural = measure.measure(&request);
-            let wrapped = view.frame.width < natural.width - vantic_core::tolerance::WRAPPED;
-            let width = wrapped.then_some(view.frame.width + vantic_core::tolerance::WRAPPED);
-            let drawn = measure.measure(&TextRequest { width, ..request });
+            let lacks = natural.width - view.frame.width;
+            let wrapped = || {
+                let width = Some(view.frame.width + vantic_core::tolerance::WRAPPED);
+                measure.measure(&TextRequest { width, ..request })
+            };
+            // Drawn by hand, a text that is a little too narrow has as many lines as its height says.
+            let off = |size: TextSize| (view.frame.height - size.height).abs();
+            let drawn = match lacks {
+                lacks if lacks <= vantic_core::tolerance::WRAPPED => natural,
+                lacks if lacks > BY_HAND => wrapped(),
+                _ => Some(wrapped()).filter(|wrapped| off(*wrapped) < off(natural)).unwrap_or(natural),
+            };
             contents[at] = Some(Content { font: *font, line: *line, natural, drawn });
         }
     }
