@@ -61,7 +61,7 @@ fn shown(args: &InferArgs, inferred: &Inferred, drawn: &[Drawing]) -> Result<Str
     let plan = Plan::new(read(&inferred.text)?.screen)?;
     let screen = plan.screen();
     let fonts = FontText::new();
-    // The drawing as it was drawn, whatever the rules give there.
+    // What was drawn, whatever the rules give there.
     let drawing = drift(&plan, &first.in_screen(screen), &fonts)?.drawn;
     let known = Displays::default();
     let mut placed = Vec::new();

@@ -75,7 +75,7 @@ impl FixContext<'_> {
         Some(Candidate::new(said, changes, drawn::DRAWING).because("if the rules are right"))
     }
 
-    /// Lines that place a view as it was drawn.
+    /// Lines that give a view its drawn place.
     pub(crate) fn lines_as_drawn(&self, view: ViewId, across: bool, open: (bool, bool)) -> Vec<Lines> {
         let screen = self.screen();
         let is_drawn = |index: &usize| screen.drawings()[*index].frames.iter().any(|(of, _)| *of == view);

@@ -367,12 +367,12 @@ pub(crate) mod structure {
 
 /// What drawings say.
 pub(crate) mod drawn {
-    /// A constant as it was drawn, and one along each axis.
+    /// A constant that gives the drawn place, and one along each axis.
     pub(crate) const RULES: f64 = 1.1;
     pub(crate) const RULES_BOTH: f64 = 1.2;
     /// The drawing as the rules have it.
     pub(crate) const DRAWING: f64 = 1.0;
-    /// A rule that places a view as it was drawn, less for what it costs to say that.
+    /// A rule that gives a view its drawn place, less for what it costs to say that.
     pub(crate) const MISSING: f64 = 3.0;
     pub(crate) const COST_FACTOR: f64 = 0.2;
 }

@@ -16,7 +16,7 @@ const MAX_PAIRED: usize = 8;
 pub(crate) const DRAWN: f64 = 0.5;
 pub(crate) const PLACED: f64 = 0.004;
 
-/// Lines for the block of a view that give its place or its size along an axis, or both, as it was drawn in all drawings,
+/// Lines for the block of a view that give its place or its size along an axis, or both, in all drawings,
 /// each with what it costs to say that, the likeliest first. `open` says which of place and size are asked for, `may_read` which
 /// other views the lines may read, by their paths; the drawings may be off by `slack`.
 pub(crate) fn suggested(
