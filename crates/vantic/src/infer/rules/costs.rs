@@ -22,7 +22,7 @@ pub(super) const FIXED: f64 = 1.5;
 /// A size of its own that several drawings show, though what is around it has other sizes.
 pub(super) const FIXED_SHOWN: f64 = 1.05;
 /// A size of its own, and the middle of what is around it, where drawings are by hand: several drawings show both better than
-/// two edges are.
+/// two edges.
 pub(super) const FIXED_BY_HAND: f64 = 0.8;
 pub(super) const CENTERED_BY_HAND: f64 = 1.0;
 /// How much more a size of its own costs for what holds others, or words.
