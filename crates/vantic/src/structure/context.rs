@@ -332,7 +332,7 @@ impl<'a> Structure<'a> {
                 |plan: &Plan| plan.place(display, self.measure).map_err(|error| broken(error.to_string()));
             let (before, after) = (place(&self.plan)?, place(&plan)?);
             if before.broken.is_empty() && !after.broken.is_empty() {
-                return Err(broken(format!("rules contradict one another on {}", named(display))));
+                return Err(broken(format!("rules contradict one another on {}; {help}", named(display))));
             }
             for (view, path, then) in &views {
                 let frames = (before.frame(*view), then.and_then(|then| after.frame(then)));
