@@ -295,7 +295,11 @@ impl Structure<'_> {
         (wanted, slack): (&[Placement], f64),
         may_read: &dyn Fn(&str) -> bool,
     ) -> Result<[Vec<Vec<String>>; 2], StructureError> {
-        let drawn = wanted.iter().map(|placement| Drawing::of(placement, self.screen()));
+        // Where it is hidden there is nothing to keep.
+        let view = self.screen().find(path);
+        let shown =
+            wanted.iter().filter(|placement| view.is_some_and(|view| placement.frame(view).is_some()));
+        let drawn = shown.map(|placement| Drawing::of(placement, self.screen()));
         let drawn = drawn.collect::<Result<Vec<Drawing>, _>>();
         let drawn = drawn.map_err(|error| StructureError::Cannot(error.to_string()))?;
         Ok([Axis::Across, Axis::Down].map(|axis| {

@@ -86,15 +86,19 @@ impl<'a> Candidates<'a> {
         self.table.constant(self.slack, value)
     }
 
+    /// A value in each drawing; `None` where one of them does not have it.
+    fn values(&self, value: impl Fn(&Sheet) -> Option<f64>) -> Option<Vec<f64>> {
+        self.sheets().iter().map(value).collect()
+    }
+
     /// The same of a value that is made of so many numbers of a drawing: by hand, each of them may be off.
     fn constant_of(&self, numbers: f64, value: impl Fn(&Sheet) -> Option<f64>) -> Option<f64> {
         if !self.is_by_hand() {
             return self.constant(value);
         }
-        let values: Vec<f64> = self.sheets().iter().map(value).collect::<Option<_>>()?;
+        let values = self.values(value)?;
         let (low, high) = ends(values.iter().copied());
-        let mean = values.iter().sum::<f64>() / values.len() as f64;
-        (high - low <= 2.0 * self.off(numbers)).then(|| self.written(mean))
+        (high - low <= 2.0 * self.off(numbers)).then(|| self.written(mean(values.into_iter())))
     }
 
     /// Whether such a value is zero.
@@ -102,10 +106,9 @@ impl<'a> Candidates<'a> {
         if !self.is_by_hand() {
             return self.constant(value) == Some(0.0);
         }
-        let values: Option<Vec<f64>> = self.sheets().iter().map(value).collect();
-        values.is_some_and(|values| {
-            let mean = values.iter().sum::<f64>() / values.len() as f64;
-            values.iter().all(|value| value.abs() <= self.off(numbers)) && mean.abs() <= ZERO
+        self.values(value).is_some_and(|values| {
+            values.iter().all(|value| value.abs() <= self.off(numbers))
+                && mean(values.into_iter()).abs() <= ZERO
         })
     }
 
@@ -114,10 +117,10 @@ impl<'a> Candidates<'a> {
         if !self.is_by_hand() {
             return Some(0.0);
         }
-        let values: Vec<f64> = self.sheets().iter().map(value).collect::<Option<_>>()?;
+        let values = self.values(value)?;
         let most = self.off(numbers);
-        let mean = values.iter().map(|value| value.abs()).sum::<f64>() / values.len() as f64;
-        values.iter().all(|value| value.abs() <= most).then_some(mean / most)
+        let fits = values.iter().all(|value| value.abs() <= most);
+        fits.then(|| mean(values.iter().map(|value| value.abs())) / most)
     }
 
     /// By how much a value made of so many numbers of a drawing may be off.
@@ -656,4 +659,9 @@ impl<'a> Candidates<'a> {
             self.aligned(view, axis, *of, COUSIN);
         }
     }
+}
+
+fn mean(values: impl ExactSizeIterator<Item = f64>) -> f64 {
+    let count = values.len().max(1) as f64;
+    values.sum::<f64>() / count
 }
