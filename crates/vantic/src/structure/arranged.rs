@@ -84,8 +84,8 @@ impl Structure<'_> {
             return cannot(BuildError::reserved(name).to_string());
         }
         let views = paths.iter().map(|path| self.view(path)).collect::<Result<Vec<_>, _>>()?;
-        let placements = self.placements()?;
-        let line = self.line_of(&views, &placements)?;
+        let placements = &self.placements;
+        let line = self.line_of(&views, placements)?;
         let first = line.order[0];
         if self.screen().siblings_of(first).any(|of| self.screen().at(of).name() == name) {
             return cannot(format!("there is already a view `{name}` there; choose another name"));
@@ -127,6 +127,7 @@ impl Structure<'_> {
         changes.sort();
         changes.dedup();
         // The sizes that the rules gave which are gone.
+        let drawn = self.drawn(placements, None)?;
         let mut text = self.with(&changes, &gone)?;
         for (at, (view, sized)) in sizes.iter().enumerate() {
             let mut lines = Vec::new();
@@ -137,7 +138,6 @@ impl Structure<'_> {
                 } else if !is_sized && (is_along || line.align != "stretch") {
                     let of = self.path(*view);
                     let within = |other: &str| views.iter().any(|v| self.path(*v) == other) && other != of;
-                    let drawn = self.drawn(&placements, None)?;
                     let found = suggested(&drawn, &of, axis, (false, true), (self.measure, PLACED), &within);
                     let Some((found, _)) = found.into_iter().next() else {
                         return cannot(format!("no one rule gives the size of `{of}` on all displays"));
@@ -157,7 +157,7 @@ impl Structure<'_> {
                 None => path.to_owned(),
             })
         };
-        let drawn = self.drawn(&placements, Some((&group, &views)))?;
+        let drawn = self.drawn(placements, Some((&group, &views)))?;
         let outside = |of: &str| of != group && !views.iter().any(|view| self.is_at(of, *view));
         let mut last = None;
         for open in [(true, false), (true, true)].into_iter().filter(|open| open.1 || !line.spreads) {
@@ -189,14 +189,14 @@ impl Structure<'_> {
             return cannot(format!("`{path}` is in no row, column or grid"));
         }
         let text = with_lines(&self.with(&[], &self.without_cell(view)?)?, path, &["apart".to_owned()])?;
-        let placements = self.placements()?;
+        let placements = &self.placements;
         let keeps: Vec<ViewId> =
             self.screen().views().map(|(of, _)| of).filter(|of| self.is_in(*of, view)).collect();
-        let may_read = |of: &str| of != path && !of.starts_with(&format!("{path}."));
+        let may_read = |of: &str| !self.is_at(of, view);
         let tried = |text: &str| self.done(text, &same_name, &Keeps::Only(&keeps), BY_HAND);
-        let with_place = self.placed_by(view, (true, false), (&placements, PLACED), &text, &may_read, &tried);
+        let with_place = self.placed_by(view, (true, false), (placements, PLACED), &text, &may_read, &tried);
         with_place
-            .or_else(|_| self.placed_by(view, (true, true), (&placements, PLACED), &text, &may_read, &tried))
+            .or_else(|_| self.placed_by(view, (true, true), (placements, PLACED), &text, &may_read, &tried))
     }
 
     /// Dissolves a row, column or grid: the view stays, and its children stay where they are by rules of their own.
@@ -222,7 +222,7 @@ impl Structure<'_> {
             gone.extend(self.settings(*of, |kind| kind == Kind::Apart)?);
         }
         let mut text = self.with(&[], &gone)?;
-        let placements = self.placements()?;
+        let placements = &self.placements;
         let arrangement = self.screen().at(view).arrangement();
         let centered = arrangement.filter(|of| of.columns.is_none() && of.align == Align::Center);
         let in_middle = centered.map(|of| usize::from(of.axis == Axis::Across));
@@ -234,7 +234,7 @@ impl Structure<'_> {
             let mut lines = Vec::new();
             for at in [0, 1] {
                 let open = (true, !sized[at]);
-                let found = &self.lines_for(&own, open, (&placements, PLACED), &may_read)?[at];
+                let found = &self.lines_for(&own, open, (placements, PLACED), &may_read)?[at];
                 let is_whole = |lines: &&Vec<String>| sized[at] || lines.len() > 1;
                 // What was in the middle still is.
                 let is_centered = |lines: &&Vec<String>| lines.iter().any(|line| line.starts_with("center_"));
@@ -253,7 +253,7 @@ impl Structure<'_> {
         let Err(error @ StructureError::Moves { .. }) = as_it_is else { return as_it_is };
         let is_own_child = |of: &str| of != path;
         let mut last = error;
-        let all = self.lines_for(path, (false, true), (&placements, PLACED), &is_own_child)?;
+        let all = self.lines_for(path, (false, true), (placements, PLACED), &is_own_child)?;
         let none = [Vec::new()];
         let ways = |at: usize| none.iter().chain(&all[at]).take(MAX_WAYS);
         for across in ways(0) {
@@ -266,12 +266,6 @@ impl Structure<'_> {
             }
         }
         Err(last)
-    }
-
-    /// Whether a path is that of a view or of something in it.
-    fn is_at(&self, path: &str, view: ViewId) -> bool {
-        let own = self.path(view);
-        path == own || path.strip_prefix(&own).is_some_and(|rest| rest.starts_with('.'))
     }
 
     /// Whether rules or its content say how large a view is, along both axes.

@@ -162,10 +162,7 @@ impl Structure<'_> {
         changes.retain(|change| !all_gone.iter().any(|at| at.start <= change.at.0 && change.at.1 <= at.end));
         let moves = self.depending(view);
         let keeps = self.all_but(&moves);
-        let renamed = |of: &str| {
-            let is_gone = of == path || of.strip_prefix(path).is_some_and(|rest| rest.starts_with('.'));
-            (!is_gone).then(|| of.to_owned())
-        };
+        let renamed = |of: &str| (!self.is_at(of, view)).then(|| of.to_owned());
         self.done(&self.with(&changes, &all_gone)?, &renamed, &Keeps::Only(&keeps), "take it out by hand")
     }
 

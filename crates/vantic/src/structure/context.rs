@@ -30,8 +30,8 @@ pub struct Structure<'a> {
     pub(super) source: Source,
     pub(super) plan: Plan,
     pub(super) tree: Node,
-    /// Each display in both directions of reading.
-    pub(super) displays: Vec<Display>,
+    /// On each display, in both directions of reading.
+    pub(super) placements: Vec<Placement>,
     pub(super) measure: &'a (dyn Measure + Sync),
     beside: &'a (dyn Fn(Screen) -> Option<Screen> + Sync),
 }
@@ -151,8 +151,9 @@ impl<'a> Structure<'a> {
         let both = |display: &Display| {
             [Direction::LeftToRight, Direction::RightToLeft].map(|way| display.clone().with_direction(way))
         };
-        let displays = displays.iter().flat_map(both).collect();
-        Ok(Self { files, source, plan, tree, displays, measure, beside })
+        let placed = displays.iter().flat_map(both).map(|display| plan.place(&display, measure));
+        let placements = placed.collect::<Result<Vec<_>, _>>().map_err(|error| broken(&error))?;
+        Ok(Self { files, source, plan, tree, placements, measure, beside })
     }
 
     /// The screen as it is before an edit; its ids are those that edits take.
@@ -247,6 +248,12 @@ impl<'a> Structure<'a> {
         written.collect()
     }
 
+    /// Whether a path is that of a view or of something in it.
+    pub(super) fn is_at(&self, path: &str, view: ViewId) -> bool {
+        let own = self.path(view);
+        path == own || path.strip_prefix(&own).is_some_and(|rest| rest.starts_with('.'))
+    }
+
     /// Whether a rule is about the place or the size of a view itself.
     pub(super) fn is_about(
         &self,
@@ -256,13 +263,6 @@ impl<'a> Structure<'a> {
     ) -> bool {
         let terms = self.screen().rule_at(rule).relations().iter().flat_map(|r| r.left.terms());
         terms.into_iter().any(|t| t.anchor == vantic_core::model::Anchor::View(view) && what(t.coordinate))
-    }
-
-    /// The placements on all displays.
-    pub(super) fn placements(&self) -> Result<Vec<Placement>, StructureError> {
-        let place = |display| self.plan.place(display, self.measure);
-        let all = self.displays.iter().map(place).collect::<Result<Vec<_>, _>>();
-        all.map_err(|error| StructureError::Broken(error.to_string()))
     }
 
     /// The text with changes made, and without what stands at some places.
@@ -327,10 +327,9 @@ impl<'a> Structure<'a> {
             })
             .collect();
         let mut moved: Vec<Moved> = Vec::new();
-        for display in &self.displays {
-            let place =
-                |plan: &Plan| plan.place(display, self.measure).map_err(|error| broken(error.to_string()));
-            let (before, after) = (place(&self.plan)?, place(&plan)?);
+        for before in &self.placements {
+            let display = &before.display;
+            let after = plan.place(display, self.measure).map_err(|error| broken(error.to_string()))?;
             if before.broken.is_empty() && !after.broken.is_empty() {
                 return Err(broken(format!("rules contradict one another on {}; {help}", named(display))));
             }
@@ -368,7 +367,7 @@ impl<'a> Structure<'a> {
             }
         }
         let edits = difference(self.text(), text).map(|change| change.edit(self.files)).into_iter().collect();
-        Ok((Restructured { edits, moved, compared: self.displays.len() }, plan))
+        Ok((Restructured { edits, moved, compared: self.placements.len() }, plan))
     }
 }
 

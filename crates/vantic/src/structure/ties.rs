@@ -33,7 +33,7 @@ impl Structure<'_> {
     pub fn tied(&self, path: &str, tie: Tie, to: Option<&str>) -> Result<Restructured, StructureError> {
         let view = self.view(path)?;
         self.free(view)?;
-        let placement = &self.placements()?[0];
+        let Some(placement) = self.placements.first() else { return cannot("there is no display") };
         let Some(own) = placement.frame(view) else {
             return cannot(format!("`{path}` is not shown on {}", placement.display.name()));
         };
@@ -171,10 +171,10 @@ impl Structure<'_> {
             return cannot("it is not there any more");
         };
         // By how much each side is off, with the frames as they are.
-        let was = self.placements()?.swap_remove(0);
+        let Some(was) = self.placements.first() else { return cannot("there is no display") };
         let placed = plan.place(&was.display, self.measure);
         let mut placed = placed.map_err(|error| StructureError::Broken(error.to_string()))?;
-        placed.frames = was.frames;
+        placed.frames.clone_from(&was.frames);
         let differences = Differences::of(plan.screen(), &placed);
         let off = then.relations().iter().enumerate().filter_map(|(at, relation)| {
             let by = differences.by(relation)?;
@@ -230,7 +230,7 @@ impl Structure<'_> {
             if !drawings.is_empty() {
                 return cannot(format!("`{path}` is not drawn"));
             }
-            wanted = self.placements()?;
+            wanted.clone_from(&self.placements);
         }
         let mut gone = Vec::new();
         for (rule, statement) in self.own_rules(view)? {
@@ -249,7 +249,7 @@ impl Structure<'_> {
                 frames.is_some_and(|(is, was)| farthest_side(&is, &was) <= SAME)
             })
         };
-        let not_around = |of: &str| of != path && !of.starts_with(&format!("{path}."));
+        let not_around = |of: &str| !self.is_at(of, view);
         self.placed_by(view, (true, true), (&wanted, slack), &self.with(&[], &gone)?, &not_around, &|text| {
             let (done, plan) = self.tried(text, &same_name, &keeps, ON_ONE)?;
             match is_met(&plan) {

@@ -204,34 +204,86 @@ struct Doubt {
     curvature: Vec<BTreeMap<usize, f64>>,
 }
 
-impl Doubt {
+/// Numbers, with what a change of them is judged by.
+struct Settling<'a> {
+    doubt: &'a Doubt,
+    values: Vec<i64>,
+    /// Per number: the curvature along all of them.
+    along: Vec<f64>,
+    votes: HashMap<(Kind, i64), usize>,
+}
+
+impl<'a> Settling<'a> {
+    fn new(doubt: &'a Doubt, values: Vec<i64>) -> Self {
+        let along = doubt.curvature.iter().map(|row| row.iter().map(|(&of, c)| c * values[of] as f64).sum());
+        let along = along.collect();
+        let mut votes: HashMap<(Kind, i64), usize> = HashMap::new();
+        for (&kind, &value) in std::iter::zip(&doubt.kinds, &values) {
+            *votes.entry((kind, value)).or_default() += 1;
+        }
+        Self { doubt, values, along, votes }
+    }
+
     /// By how much the doubt grows where some numbers change.
-    fn change(&self, values: &[i64], moves: &[(usize, i64)]) -> f64 {
+    fn change(&self, moves: &[(usize, i64)]) -> f64 {
+        let Doubt { gradient, curvature, .. } = self.doubt;
         let mut square = 0.0;
         for &(at, by) in moves {
             let by = by as f64;
-            let along: f64 = self.curvature[at].iter().map(|(&of, c)| c * values[of] as f64).sum();
-            square += 2.0 * by * (along - self.gradient[at]);
+            square += 2.0 * by * (self.along[at] - gradient[at]);
             for &(other, further) in moves {
-                square += by * further as f64 * self.curvature[at].get(&other).copied().unwrap_or(0.0);
+                square += by * further as f64 * curvature[at].get(&other).copied().unwrap_or(0.0);
             }
         }
         let mut likely = 0.0;
         for &(at, by) in moves {
-            likely += self.unlikely(values, at, values[at] + by) - self.unlikely(values, at, values[at]);
+            likely += self.unlikely(at, self.values[at] + by) - self.unlikely(at, self.values[at]);
         }
         square / (2.0 * OFF * OFF) + likely
     }
 
     /// How unlikely a number is, with the others as they are.
-    fn unlikely(&self, values: &[i64], at: usize, value: i64) -> f64 {
-        let is_same = |(other, is): &(usize, &i64)| {
-            *other != at && self.kinds[*other] == self.kinds[at] && **is == value
-        };
-        let votes = values.iter().enumerate().filter(is_same).count() as f64;
-        -(roundness(value) * (1.0 + votes / VOTES)).ln()
+    fn unlikely(&self, at: usize, value: i64) -> f64 {
+        let all = self.votes.get(&(self.doubt.kinds[at], value)).copied().unwrap_or(0);
+        let votes = all - usize::from(self.values[at] == value);
+        -(roundness(value) * (1.0 + votes as f64 / VOTES)).ln()
     }
 
+    fn make(&mut self, moves: &[(usize, i64)]) {
+        for &(at, by) in moves {
+            let kind = self.doubt.kinds[at];
+            *self.votes.entry((kind, self.values[at])).or_default() -= 1;
+            self.values[at] += by;
+            *self.votes.entry((kind, self.values[at])).or_default() += 1;
+            for (&of, c) in &self.doubt.curvature[at] {
+                self.along[of] += c * by as f64;
+            }
+        }
+    }
+
+    /// Changes one number or two at a time as long as the doubt shrinks.
+    fn settle(&mut self) {
+        for _ in 0..ROUNDS {
+            let mut is_settled = true;
+            for at in 0..self.values.len() {
+                let one = (-REACH..=REACH).filter(|by| *by != 0).map(|by| vec![(at, by)]);
+                let others = self.doubt.curvature[at].keys().filter(|other| **other > at);
+                let two = others.flat_map(|&other| PAIRS.map(|(a, b)| vec![(at, a), (other, b)]));
+                let tried = one.chain(two).map(|moves| (self.change(&moves), moves));
+                let best = tried.min_by(|a, b| a.0.total_cmp(&b.0));
+                if let Some((_, moves)) = best.filter(|(change, _)| *change < -1e-6) {
+                    self.make(&moves);
+                    is_settled = false;
+                }
+            }
+            if is_settled {
+                break;
+            }
+        }
+    }
+}
+
+impl Doubt {
     /// The numbers that fit best, round or not (Gauss and Seidel).
     fn best(&self) -> Vec<f64> {
         let mut values = vec![0.0; self.kinds.len()];
@@ -247,29 +299,6 @@ impl Doubt {
             }
         }
         values
-    }
-
-    /// Changes one number or two at a time as long as the doubt shrinks; by how much it did.
-    fn settle(&self, values: &mut [i64]) -> f64 {
-        let mut gained = 0.0;
-        for _ in 0..ROUNDS {
-            let before = gained;
-            for at in 0..values.len() {
-                let one = (-REACH..=REACH).filter(|by| *by != 0).map(|by| vec![(at, by)]);
-                let others = self.curvature[at].keys().filter(|other| **other > at);
-                let two = others.flat_map(|&other| PAIRS.map(|(a, b)| vec![(at, a), (other, b)]));
-                let tried = one.chain(two).map(|moves| (self.change(values, &moves), moves));
-                let best = tried.min_by(|a, b| a.0.total_cmp(&b.0));
-                if let Some((change, moves)) = best.filter(|(change, _)| *change < -1e-6) {
-                    moves.iter().for_each(|&(at, by)| values[at] += by);
-                    gained += change;
-                }
-            }
-            if gained == before {
-                break;
-            }
-        }
-        gained
     }
 }
 
@@ -313,14 +342,13 @@ pub(super) fn agree(table: &Table, chosen: &mut [Relation], others: &[Relation])
     };
     let begun: Vec<f64> = numbers.iter().map(now).collect();
     let begin = |values: &[f64]| -> Vec<i64> { values.iter().map(|value| value.round() as i64).collect() };
-    let mut values = begin(&begun);
-    doubt.settle(&mut values);
-    let mut other = begin(&doubt.best());
-    doubt.settle(&mut other);
-    let moves: Vec<(usize, i64)> = (0..values.len()).map(|at| (at, other[at] - values[at])).collect();
-    if doubt.change(&values, &moves) < 0.0 {
-        values = other;
-    }
+    let mut settled = Settling::new(&doubt, begin(&begun));
+    settled.settle();
+    let mut other = Settling::new(&doubt, begin(&doubt.best()));
+    other.settle();
+    let moves: Vec<(usize, i64)> =
+        std::iter::zip(&settled.values, &other.values).map(|(a, b)| b - a).enumerate().collect();
+    let values = if settled.change(&moves) < 0.0 { other.values } else { settled.values };
     for ((at, _, sign), value) in std::iter::zip(numbers, values) {
         match &mut chosen[at].what {
             What::Is(Size::Fixed(size)) => *size = (value as f64).max(0.0),
