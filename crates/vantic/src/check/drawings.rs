@@ -1,6 +1,7 @@
 //! Where views were drawn, compared with where the rules place them.
 
 use crate::check::elsewhere::Share;
+use crate::check::named_display::{OnNamed, on_named};
 use crate::check::report::display_index;
 use crate::displays::displays::Displays;
 use crate::drift::drifted::compared;
@@ -10,7 +11,6 @@ use std::collections::HashSet;
 use vantic_core::model::{Code, ViewId};
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
-use vantic_core::work;
 
 /// The views that are not where they were drawn, without those that only follow others and those of `open`, which nothing places;
 /// each on the display of its drawing, which joins the `names` of those looked at. How many drawings the work sufficed for comes
@@ -34,23 +34,15 @@ pub(crate) fn drifting(
             (finding.displays, finding.worst) = (vec![on], Some(on));
             join(&mut findings, finding);
         };
-        let display = match displays.find(&drawing.on, screen) {
-            Ok(display) => display,
-            Err(error) => {
-                let detail = DeclaredDetail::UnknownDrawn { drawing: index, error: error.to_string() };
+        let placement = match on_named(plan, measure, displays, &drawing.on, &mut share)? {
+            OnNamed::Placed(placement) => *placement,
+            OnNamed::Unknown(error) => {
+                let detail = DeclaredDetail::UnknownDrawn { drawing: index, error };
                 add(Finding::warning(Code::Drift, detail), None);
-                share.looked_at += 1;
                 continue;
             }
+            OnNamed::LeftOut => continue,
         };
-        if work::is_short() {
-            continue;
-        }
-        let placement = plan.place(&display, measure)?;
-        if placement.hit_work_limit {
-            continue;
-        }
-        share.looked_at += 1;
         let mut views = compared(screen, placement, &drawing.frames).views;
         views.retain(|view| !open.contains(&view.view));
         let follow = views.iter().filter(|view| view.follows).count();

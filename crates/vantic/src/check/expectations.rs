@@ -1,6 +1,7 @@
 //! What the screen expects to come out, compared with what does.
 
 use crate::check::elsewhere::Share;
+use crate::check::named_display::{OnNamed, on_named};
 use crate::check::report::display_index;
 use crate::displays::displays::Displays;
 use crate::finding::detail::DeclaredDetail;
@@ -9,7 +10,6 @@ use crate::inspect::expectations::mismatches;
 use vantic_core::model::Code;
 use vantic_core::plan::{PlaceError, Plan};
 use vantic_core::text::Measure;
-use vantic_core::work;
 
 /// The frames that are not as expected, each on its display, which joins the `names` of those looked at. How many
 /// expectations the work sufficed for comes with them: frames that are not the best ones tell nothing.
@@ -31,23 +31,15 @@ pub(crate) fn unmet(
             (finding.displays, finding.worst) = (vec![on], Some(on));
             findings.push(finding);
         };
-        let display = match displays.find(&expectation.on, screen) {
-            Ok(display) => display,
-            Err(error) => {
-                let detail = DeclaredDetail::UnknownDisplay { expectation: index, error: error.to_string() };
+        let placement = match on_named(plan, measure, displays, &expectation.on, &mut compared)? {
+            OnNamed::Placed(placement) => *placement,
+            OnNamed::Unknown(error) => {
+                let detail = DeclaredDetail::UnknownDisplay { expectation: index, error };
                 add(Finding::error(Code::Unmet, detail));
-                compared.looked_at += 1;
                 continue;
             }
+            OnNamed::LeftOut => continue,
         };
-        if work::is_short() {
-            continue;
-        }
-        let placement = plan.place(&display, measure)?;
-        if placement.hit_work_limit {
-            continue;
-        }
-        compared.looked_at += 1;
         for (view, mismatch) in mismatches(&placement, expectation) {
             let off = mismatch.off().into_iter().map(|(coordinate, _)| (view, coordinate)).collect();
             let finding = Finding::error(Code::Unmet, DeclaredDetail::Unmet(mismatch));

@@ -20,6 +20,7 @@ pub(crate) mod expectations;
 pub(crate) mod folding;
 pub(crate) mod idle_rules;
 pub(crate) mod jumps;
+pub(crate) mod named_display;
 pub(crate) mod outlier_rules;
 pub(crate) mod report;
 pub(crate) mod rules;

@@ -2,12 +2,12 @@
 
 use crate::displays::displays::Displays;
 use crate::drawing::Drawing;
-use crate::drift::drifted::{Drift, Root, compared};
+use crate::drift::drifted::{Drift, Drifted, Root, compared};
 use crate::finding::{Finding, Location};
 use crate::fix::change::Change;
 use crate::fix::context::{Candidate, FixContext};
 use crate::fix::missing_rules::Lines;
-use crate::fix::redrawn::{placed_entry, ways};
+use crate::fix::redrawn::{entry_drawn, ways};
 use crate::fix::weights::drawn;
 use crate::infer::rules::{DRAWN, suggested};
 use crate::screen_ext::ScreenExt as _;
@@ -63,7 +63,9 @@ impl FixContext<'_> {
     /// The drawings with every view where the rules place it.
     fn redrawn(&self, drifts: &[(usize, Drift)]) -> Option<Candidate> {
         let each = || drifts.iter().flat_map(|(index, drift)| drift.views.iter().map(move |of| (*index, of)));
-        let entry = |(index, of)| placed_entry(self.text(), self.fixes.map, index, of);
+        let entry = |(index, of): (usize, &Drifted)| {
+            entry_drawn(self.text(), self.fixes.map, (index, of.view), &of.placed)
+        };
         let changes: Vec<Change> = each().map(entry).collect::<Option<_>>()?;
         let on = drifts.iter().map(|(index, _)| format!("\"{}\"", self.screen().drawings()[*index].on));
         let on = on.collect::<Vec<_>>().join(", ");

@@ -1,7 +1,7 @@
 //! Rules that give the drawn places: their constants change, and nothing else of them.
 
 use crate::drawing::ScreenDrawing;
-use crate::drift::drifted::{Differences, Drift, Drifted, Root, SAME, drift};
+use crate::drift::drifted::{Differences, Drift, Root, SAME, drift};
 use crate::files::Assembled;
 use crate::finding::Edit;
 use crate::fix::change::{Change, changed};
@@ -93,17 +93,21 @@ pub fn redrawn(
     only: Option<&[ViewId]>,
 ) -> Vec<Edit> {
     let wanted = drift.views.iter().filter(|of| only.is_none_or(|only| only.contains(&of.view)));
-    let changes = wanted.filter_map(|of| placed_entry(files.text(), map, drawing, of));
+    let changes = wanted.filter_map(|of| entry_drawn(files.text(), map, (drawing, of.view), &of.placed));
     changes.map(|change| change.edit(files)).collect()
 }
 
-/// The line of a drawing in a file with a view where the rules place it.
-pub(crate) fn placed_entry(text: &str, map: &SourceMap, drawing: usize, of: &Drifted) -> Option<Change> {
-    let at = map.drawn(drawing, of.view)?;
+/// The line of a drawing, counted from 0, with a view of it in a frame.
+pub(crate) fn entry_drawn(
+    text: &str,
+    map: &SourceMap,
+    (drawing, view): (usize, ViewId),
+    frame: &Frame,
+) -> Option<Change> {
+    let at = map.drawn(drawing, view)?;
     let name = text[at.clone()].split('=').next()?.trim_end();
     let written = |n: f64| number((n * 100.0).round() / 100.0);
-    let Frame { left, top, width, height } = of.placed;
-    let [left, top, width, height] = [left, top, width, height].map(written);
+    let [left, top, width, height] = [frame.left, frame.top, frame.width, frame.height].map(written);
     Some(Change::new(at, format!("{name} = ({left}, {top}, {width}, {height})")))
 }
 

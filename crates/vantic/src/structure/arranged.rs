@@ -13,7 +13,7 @@ use crate::syntax::ast::nodes::node_span;
 use crate::syntax::lexer::Kind;
 use std::ops::Range;
 use vantic_core::geometry::{Axis, Direction, Frame};
-use vantic_core::model::{Align, Anchor, BuildError, Coordinate, ViewId, is_name, reserved_words};
+use vantic_core::model::{Align, Anchor, Coordinate, ViewId};
 use vantic_core::plan::Placement;
 use vantic_core::words::number;
 
@@ -77,19 +77,12 @@ impl Structure<'_> {
     /// # Errors
     /// Views that do not stand beside or below one another, at the same distances on all displays.
     pub fn gathered(&self, name: &str, paths: &[&str]) -> Result<Restructured, StructureError> {
-        if !is_name(name) {
-            return cannot(format!("`{name}` is no name for a view: letters, digits and underscores"));
-        }
-        if reserved_words().any(|word| word == name) {
-            return cannot(BuildError::reserved(name).to_string());
-        }
+        self.usable(name)?;
         let views = paths.iter().map(|path| self.view(path)).collect::<Result<Vec<_>, _>>()?;
         let placements = &self.placements;
         let line = self.line_of(&views, placements)?;
         let first = line.order[0];
-        if self.screen().siblings_of(first).any(|of| self.screen().at(of).name() == name) {
-            return cannot(format!("there is already a view `{name}` there; choose another name"));
-        }
+        self.untaken(name, first)?;
         let parent = self.screen().at(first).parent();
         if parent.is_some_and(|of| self.screen().at(of).arrangement().is_some()) {
             return cannot("they stand in a row, column or grid already; take them out of it first");

@@ -11,7 +11,7 @@ use crate::syntax::tree::Node;
 use std::collections::HashSet;
 use std::ops::Range;
 use vantic_core::geometry::Axis;
-use vantic_core::model::{Anchor, BuildError, Coordinate, RuleId, ViewId, is_name, reserved_words};
+use vantic_core::model::{Anchor, Coordinate, RuleId, ViewId};
 
 /// What is put in between two views.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -67,21 +67,14 @@ impl Structure<'_> {
         what: &NewView,
         between: (&str, &str),
     ) -> Result<Restructured, StructureError> {
-        if !is_name(name) {
-            return cannot(format!("`{name}` is no name for a view: letters, digits and underscores"));
-        }
-        if reserved_words().any(|word| word == name) {
-            return cannot(BuildError::reserved(name).to_string());
-        }
+        self.usable(name)?;
         let (a, b) = (self.view(between.0)?, self.view(between.1)?);
         let siblings: Vec<ViewId> = self.screen().siblings_of(a).collect();
         let at = |view| siblings.iter().position(|of| *of == view);
         let (Some(at_a), Some(at_b)) = (at(a), at(b).filter(|_| a != b)) else {
             return cannot(format!("`{}` and `{}` are no siblings", between.0, between.1));
         };
-        if siblings.iter().any(|&of| self.screen().at(of).name() == name) {
-            return cannot(format!("there is already a view `{name}` there; choose another name"));
-        }
+        self.untaken(name, a)?;
         let (first, later) = if at_a < at_b { (a, b) } else { (b, a) };
         let chain = self.chain(first, later)?;
         let is_next = at_a.abs_diff(at_b) == 1;

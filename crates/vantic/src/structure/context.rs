@@ -17,7 +17,7 @@ use crate::syntax::tree::Node;
 use std::ops::Range;
 use vantic_core::display::Display;
 use vantic_core::geometry::{Direction, Frame};
-use vantic_core::model::{RuleId, Screen, ViewId};
+use vantic_core::model::{BuildError, RuleId, Screen, ViewId, is_name, reserved_words};
 use vantic_core::plan::{Placement, Plan};
 use vantic_core::text::Measure;
 
@@ -178,6 +178,25 @@ impl<'a> Structure<'a> {
             );
             StructureError::Unknown { path: path.to_owned(), help }
         })
+    }
+
+    /// Refuses a name that no new view can have.
+    pub(super) fn usable(&self, name: &str) -> Result<(), StructureError> {
+        if !is_name(name) {
+            return cannot(format!("`{name}` is no name for a view: letters, digits and underscores"));
+        }
+        if reserved_words().any(|word| word == name) {
+            return cannot(BuildError::reserved(name).to_string());
+        }
+        Ok(())
+    }
+
+    /// Refuses a name that a sibling of a view has.
+    pub(super) fn untaken(&self, name: &str, beside: ViewId) -> Result<(), StructureError> {
+        if self.screen().siblings_of(beside).any(|of| self.screen().at(of).name() == name) {
+            return cannot(format!("there is already a view `{name}` there; choose another name"));
+        }
+        Ok(())
     }
 
     /// Refuses a view that a row, column or grid places.

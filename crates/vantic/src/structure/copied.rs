@@ -1,7 +1,7 @@
 //! Rules of one view for others, and views lined up in their drawings.
 
 use crate::displays::displays::Displays;
-use crate::fix::change::Change;
+use crate::fix::redrawn::entry_drawn;
 use crate::fix::rule_source::{Statement, side_written};
 use crate::resolve::source_map::Reference;
 use crate::screen_ext::ScreenExt as _;
@@ -11,7 +11,6 @@ use crate::structure::context::{
 use std::collections::HashSet;
 use vantic_core::geometry::{Direction, Frame};
 use vantic_core::model::{Anchor, Coordinate, ViewId};
-use vantic_core::words::number;
 
 /// The coordinates that views can be lined up on.
 pub const ALIGNABLE: [Coordinate; 8] = [
@@ -156,23 +155,19 @@ impl Structure<'_> {
             return cannot("name two or more views, each once");
         }
         let mut changes = Vec::new();
-        let mut drawn = false;
         for (index, drawing) in self.screen().drawings().iter().enumerate() {
             let direction = self.direction_of(&drawing.on);
             let frame =
                 |view: ViewId| drawing.frames.iter().find(|(of, _)| *of == view).map(|(_, frame)| *frame);
             let Some(model) = frame(*first) else { continue };
             for &other in others {
-                let (Some(own), Some(at)) = (frame(other), self.source.map.drawn(index, other)) else {
-                    continue;
-                };
-                drawn = true;
-                let name = self.text()[at.clone()].split('=').next().unwrap_or_default().trim_end();
-                let Frame { left, top, width, height } = lined_up(own, &model, on, direction);
-                let [left, top, width, height] = [left, top, width, height].map(number);
-                changes.push(Change::new(at, format!("{name} = ({left}, {top}, {width}, {height})")));
+                let lined = frame(other).map(|own| lined_up(own, &model, on, direction));
+                let change = lined
+                    .and_then(|lined| entry_drawn(self.text(), &self.source.map, (index, other), &lined));
+                changes.extend(change);
             }
         }
+        let drawn = !changes.is_empty();
         if !drawn && !kept {
             return cannot("they are not drawn in the file; keep it so by a rule, or draw them");
         }
